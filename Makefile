@@ -1,0 +1,50 @@
+PORT ?= 8765
+PYTHON ?= python3
+VENV := .venv
+BIN := $(VENV)/bin
+CHROMIUM := /usr/bin/chromium
+
+.PHONY: demo serve test lint bench shots clean browser
+
+# Stamps keep both commands working offline once everything is installed.
+$(VENV)/app.stamp: requirements/app.txt pyproject.toml
+	@test -x $(BIN)/python || $(PYTHON) -m venv $(VENV)
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check --require-hashes -r requirements/app.txt
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e .
+	@touch $@
+
+$(VENV)/test.stamp: requirements/test.txt $(VENV)/app.stamp
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check --require-hashes -r requirements/test.txt
+	@touch $@
+
+demo: $(VENV)/app.stamp
+	$(BIN)/uranograph demo --port $(PORT)
+
+serve: $(VENV)/app.stamp
+	$(BIN)/uranograph serve --port $(PORT)
+
+browser:
+	@test -x $(CHROMIUM) || { \
+	  echo "Chromium is missing; installing Debian's."; \
+	  (apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium) >/dev/null 2>&1; }
+	@test -x $(CHROMIUM) || { \
+	  echo "The browser tests need Debian's Chromium at $(CHROMIUM): run 'apt-get install chromium' with the rights to do so."; \
+	  exit 1; }
+
+lint: $(VENV)/test.stamp
+	$(BIN)/ruff check src tests
+	$(BIN)/ruff format --check src tests
+	$(BIN)/mypy
+	$(BIN)/lint-imports
+
+test: $(VENV)/test.stamp browser lint
+	$(BIN)/pytest -n 2
+
+bench: $(VENV)/test.stamp
+	$(BIN)/python -m tests.bench_speed
+
+shots: $(VENV)/test.stamp browser
+	$(BIN)/python -m tests.shots
+
+clean:
+	rm -rf $(VENV) build var src/*.egg-info

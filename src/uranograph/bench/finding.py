@@ -1,0 +1,90 @@
+"""What a station has to say, in one form for page, sheet, list and machine."""
+
+from dataclasses import dataclass, field
+from enum import StrEnum
+
+
+class Verdict(StrEnum):
+    """Where a station stands. `open` covers both not begun and under way."""
+
+    IN = "in"
+    OUT = "out"
+    UNSURE = "unsure"
+    OPEN = "open"
+    SKIPPED = "skipped"
+
+
+WORST_FIRST = (Verdict.OUT, Verdict.UNSURE, Verdict.OPEN, Verdict.SKIPPED, Verdict.IN)
+
+
+@dataclass(frozen=True)
+class Row:
+    """One line of a details table: the card beside what was measured."""
+
+    label: str
+    card: str = ""
+    measured: str = ""
+    difference: str = ""
+    note: str = ""
+    inferred: bool = False
+
+
+@dataclass(frozen=True)
+class Finding:
+    """A verdict, its number, one plain sentence, and the next step."""
+
+    verdict: Verdict
+    sentence: str
+    title: str = ""
+    next_step: str = ""
+    begun: bool = True
+    number: str = ""
+    unit: str = ""
+    uncertainty: str = ""
+    cautions: tuple[str, ...] = ()
+    rows: tuple[Row, ...] = ()
+    columns: tuple[str, str, str, str] = ("", "card", "measured", "diff")
+    doubts: tuple[str, ...] = ()
+
+    @property
+    def state(self) -> str:
+        """The state as drawn: `open` is told apart as under way or not begun."""
+        if self.verdict is Verdict.OPEN:
+            return "under-way" if self.begun else "not-begun"
+        return self.verdict.value
+
+
+STATE_WORDS = {
+    "in": "in",
+    "out": "out",
+    "unsure": "cannot tell",
+    "under-way": "under way",
+    "not-begun": "not begun",
+    "skipped": "skipped",
+}
+
+
+@dataclass(frozen=True)
+class Prompt:
+    """The one reading or act the bench waits for."""
+
+    slot: str
+    label: str
+    instruction: str
+    hint: str = ""
+    side: str | None = None
+    approach: str = "forward"
+    drop: str | None = None
+    drop_fixed: bool = False
+    extra: dict[str, str] = field(default_factory=dict)
+
+
+def worst(findings: list[Finding]) -> Finding:
+    """Pick the finding that most needs a person.
+
+    Examples
+    --------
+    >>> worst([Finding(Verdict.IN, "a"), Finding(Verdict.OUT, "b"), Finding(Verdict.OPEN, "c")]).sentence
+    'b'
+    """
+    return min(findings, key=lambda finding: WORST_FIRST.index(finding.verdict))

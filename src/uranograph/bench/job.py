@@ -1,0 +1,114 @@
+"""A job as the bench sees it: its sheets and readings, in the order they were written."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import datetime
+from functools import cached_property
+
+from uranograph.bench import card as cards
+from uranograph.bench import engine as engines
+from uranograph.bench import wheel as wheels
+from uranograph.bench.typed import Sheet
+from uranograph.core.phase import DEFAULT_TOLERANCE_DEG
+from uranograph.core.quantities import LengthUnit
+from uranograph.core.wheel import Turn
+
+
+@dataclass(frozen=True)
+class Void:
+    """Why and by whom a reading no longer counts."""
+
+    reason: str
+    by: str
+    at: datetime
+
+
+@dataclass(frozen=True)
+class Entry:
+    """A reading about to be written: what was typed, and what for."""
+
+    station: str
+    slot: str
+    text: str
+    side: str | None = None
+    approach: str = "forward"
+    drop: str | None = None
+    unit: LengthUnit = LengthUnit.INCH
+    instrument: str = "by eye"
+
+
+@dataclass(frozen=True)
+class Reading(Entry):
+    """A reading as it was written. `seq` orders everything written to one job."""
+
+    id: int = 0
+    seq: int = 0
+    by: str = ""
+    at: datetime = datetime.min
+    void: Void | None = None
+
+
+@dataclass(frozen=True)
+class TypedSheet:
+    """One version of a sheet as typed: `engine`, `card` or `wheel`."""
+
+    kind: str
+    seq: int
+    typed: Mapping[str, str]
+    by: str
+    at: datetime
+
+
+@dataclass(frozen=True, eq=False)
+class Job:
+    """Everything written to one job. What it means is worked out on every look."""
+
+    key: str
+    title: str
+    sheets: tuple[TypedSheet, ...] = ()
+    readings: tuple[Reading, ...] = ()
+    tolerance_deg: float = DEFAULT_TOLERANCE_DEG
+    seq: int = 0
+
+    def latest(self, kind: str) -> TypedSheet | None:
+        """The newest version of a sheet."""
+        return next((sheet for sheet in reversed(self.sheets) if sheet.kind == kind), None)
+
+    def standing(self, station: str) -> list[Reading]:
+        """A station's readings that are not voided, oldest first."""
+        return [reading for reading in self.readings if reading.station == station and reading.void is None]
+
+    @cached_property
+    def engine(self) -> engines.Engine | None:
+        typed = self.latest("engine")
+        return engines.read(typed.typed).value if typed else None
+
+    @property
+    def unit(self) -> LengthUnit:
+        return self.engine.unit if self.engine else LengthUnit.INCH
+
+    @property
+    def rotation(self) -> Turn | None:
+        return self.engine.rotation if self.engine else None
+
+    @cached_property
+    def card_sheet(self) -> Sheet[cards.SpecCard] | None:
+        typed = self.latest("card")
+        return cards.read(typed.typed, self.unit) if typed else None
+
+    @property
+    def card(self) -> cards.SpecCard | None:
+        return self.card_sheet.value if self.card_sheet else None
+
+    @cached_property
+    def wheel_sheet(self) -> Sheet[wheels.Mounted] | None:
+        typed = self.latest("wheel")
+        return self.mounted_by(typed) if typed else None
+
+    @property
+    def wheel(self) -> wheels.Mounted | None:
+        return self.wheel_sheet.value if self.wheel_sheet else None
+
+    def mounted_by(self, sheet: TypedSheet) -> Sheet[wheels.Mounted]:
+        """One version of the wheel sheet, read for this engine."""
+        return wheels.read(sheet.typed, self.rotation, self.unit)

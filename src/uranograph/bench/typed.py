@@ -1,0 +1,51 @@
+"""Sheets filled in by hand: typed text in, a value or the words beside the field out."""
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from typing import Generic, TypeVar
+
+from uranograph.core.errors import Impossible
+
+T = TypeVar("T")
+V = TypeVar("V")
+Typed = Mapping[str, str]
+
+
+@dataclass(frozen=True)
+class Sheet(Generic[T]):
+    """What a filled-in sheet says: its value where it can be read, and what is wrong beside each field."""
+
+    value: T | None
+    errors: dict[str, str] = field(default_factory=dict)
+
+
+class SheetReader:
+    """Takes fields off one typed sheet and collects what is wrong with them."""
+
+    def __init__(self, typed: Typed) -> None:
+        self.typed = typed
+        self.errors: dict[str, str] = {}
+
+    def text(self, name: str) -> str:
+        return self.typed.get(name, "").strip()
+
+    def take(self, name: str, parse: Callable[[str], V], missing: str | None = None) -> V | None:
+        """Parse one field; an empty one is None, and wrong only where `missing` says what to type."""
+        text = self.text(name)
+        if not text:
+            if missing is not None:
+                self.errors[name] = missing
+            return None
+        try:
+            return parse(text)
+        except Impossible as error:
+            self.errors[name] = error.message
+        return None
+
+    def choose(self, name: str, options: type[V], missing: str) -> V | None:
+        """Take one of an enumeration's values."""
+        try:
+            return options(self.text(name))  # type: ignore[call-arg]
+        except ValueError:
+            self.errors[name] = missing
+        return None

@@ -1,0 +1,234 @@
+"""The cycle chart: one cam turn as a circle, overlap TDC at the top, lift outward, events as stars."""
+
+from dataclasses import dataclass
+
+from uranograph.charts.pen import Figure, Pen, Point, arc, polar, polyline
+from uranograph.charts.vernier import Gap, draw_vernier
+from uranograph.core.lobe import CosineLobe, lift_at
+from uranograph.core.quantities import format_angle
+
+STEP_DEG = 3.0
+
+
+@dataclass(frozen=True)
+class LobeMarks:
+    """What is known of one lobe. Angles are crank degrees about overlap TDC, lifts mm."""
+
+    name: str
+    card: CosineLobe | None = None
+    card_events: bool = True
+    measured: CosineLobe | None = None
+    supposed: CosineLobe | None = None
+    readings: tuple[tuple[float, float], ...] = ()
+    gap: Gap | None = None
+    event_labels: tuple[tuple[str, float, float], ...] = ()
+
+
+@dataclass(frozen=True)
+class _Plot:
+    """Turns cycle angle and lift into a place on the page."""
+
+    center: Point
+    base: float
+    top: float
+    full_lift_mm: float
+
+    def radius(self, lift_mm: float) -> float:
+        return self.base + (self.top - self.base) * lift_mm / self.full_lift_mm
+
+    def at(self, angle_deg: float, lift_mm: float) -> Point:
+        return polar(self.center, self.radius(lift_mm), angle_deg / 2)
+
+    def curve(self, lobe: CosineLobe) -> str:
+        half = lobe.seat_half_deg
+        steps = max(2, int(2 * half / STEP_DEG))
+        angles = [lobe.centerline_deg - half + 2 * half * k / steps for k in range(steps + 1)]
+        return polyline([self.at(angle, lift_at(lobe, angle)) for angle in angles])
+
+
+def _full_lift(lobes: tuple[LobeMarks, ...]) -> float:
+    tops = [lobe.max_lift_mm for marks in lobes for lobe in (marks.card, marks.measured, marks.supposed) if lobe]
+    return max(tops, default=9.0) * 1.35
+
+
+def cycle_chart(lobes: tuple[LobeMarks, ...], title: str = "") -> Figure:
+    """Draw the cycle chart, 742 by 630.
+
+    Parameters
+    ----------
+    lobes
+        Intake and exhaust, in any order.
+    title
+        Stands at the upper left.
+
+    Returns
+    -------
+    Figure
+        Card hollow and dashed, measured solid, doubt as halo; the gap of each lobe again, magnified, below.
+    """
+    pen = Pen()
+    plot = _Plot((371, 318), 96, 258, _full_lift(lobes))
+    _ground(pen, plot)
+    for marks in lobes:
+        _lobe(pen, plot, marks)
+    for marks in lobes:
+        _event_labels(pen, plot, marks)
+        if marks.gap:
+            middle = 143.0 if marks.name == "intake" else 217.0
+            draw_vernier(pen, plot.center, 196, middle, 26, marks.gap, marks.name)
+    _legend(pen, title, any(marks.measured for marks in lobes), any(marks.supposed for marks in lobes))
+    return pen.figure(742, 630, _description(lobes), "cycle")
+
+
+def small_cycle(lobes: tuple[LobeMarks, ...]) -> Figure:
+    """Draw the cycle chart as a token, 132 by 132: lobes and centerline stars only."""
+    pen = Pen()
+    plot = _Plot((66, 66), 21, 54, _full_lift(lobes) / 1.12)
+    pen.circle(plot.center, 60, "fine")
+    pen.circle(plot.center, 54, "ink")
+    pen.circle(plot.center, 21, "ink")
+    for quarter in range(4):
+        pen.line(polar(plot.center, 54, quarter * 90), polar(plot.center, 60, quarter * 90), "ink")
+    for marks in lobes:
+        if marks.card:
+            pen.path(plot.curve(marks.card), "card-curve")
+            pen.star(plot.at(marks.card.centerline_deg, marks.card.max_lift_mm), 5.5, "hollow")
+        if marks.measured:
+            pen.path(plot.curve(marks.measured), "measured-curve")
+            pen.star(plot.at(marks.measured.centerline_deg, marks.measured.max_lift_mm), 5.5, "solid")
+    return pen.figure(132, 132, _description(lobes), "small-cycle")
+
+
+def _ground(pen: Pen, plot: _Plot) -> None:
+    center = plot.center
+    for k in range(1, 6):
+        pen.circle(center, plot.base + (plot.top - plot.base) * k / 6, "fine")
+    pen.circle(center, plot.top + 16, "hair")
+    pen.circle(center, plot.top, "ink")
+    pen.circle(center, plot.base, "ink")
+    for quarter in range(4):
+        pen.line(polar(center, 46, quarter * 90), polar(center, plot.top, quarter * 90), "fine")
+    for crank in range(0, 720, 10):
+        theta = crank / 2
+        if crank % 90 == 0:
+            size, ink = 16, "ink"
+        elif crank % 30 == 0:
+            size, ink = 10, "ink"
+        else:
+            size, ink = 5, "tick"
+        pen.line(polar(center, plot.top, theta), polar(center, plot.top + size, theta), ink)
+        from_dead_center = min(crank % 180, 180 - crank % 180)
+        if crank % 30 == 0 and from_dead_center:
+            x, y = polar(center, plot.top + 28, theta)
+            pen.text((x, y + 4), str(from_dead_center), "scale")
+    x, y = center
+    pen.text((x, y - plot.top - 22), "TDC overlap", "dead-center")
+    pen.text((x, y + plot.top + 32), "TDC firing", "dead-center")
+    pen.text((x + plot.top + 29, y), "BDC", "dead-center", turn=90)
+    pen.text((x - plot.top - 29, y), "BDC", "dead-center", turn=-90)
+    for words, dx, dy in (("exhaust", -50, -26), ("intake", 50, -26), ("power", -44, 38), ("compression", 46, 38)):
+        pen.text((x + dx, y + dy), words, "phase" if dy < 0 else "phase soft")
+    pen.path(arc(center, 26, -80, 70), "ink arrow")
+    tip = polar(center, 26, 76)
+    pen.path(polyline([(tip[0] - 7, tip[1] - 5), tip, (tip[0] + 4, tip[1] - 9)]), "ink arrow")
+    pen.text((x, y + 8), "forward", "small")
+
+
+def _lobe(pen: Pen, plot: _Plot, marks: LobeMarks) -> None:
+    if marks.card:
+        card = marks.card
+        pen.path(plot.curve(card), "card-curve")
+        nose = plot.at(card.centerline_deg, card.max_lift_mm)
+        pen.line(nose, polar(plot.center, plot.top + 16, card.centerline_deg / 2), "card-line")
+        if marks.card_events:
+            half = card.duration_deg / 2
+            ends = [plot.at(card.centerline_deg + side * half, card.check_lift_mm) for side in (-1, 1)]
+            for end in ends:
+                pen.line(end, nose, "card-line")
+            for end in ends:
+                pen.star(end, 8, "hollow")
+        pen.star(nose, 9, "hollow")
+    if marks.measured:
+        lobe = marks.measured
+        pen.path(plot.curve(lobe), "measured-curve")
+        nose = plot.at(lobe.centerline_deg, lobe.max_lift_mm)
+        if marks.gap:
+            _halo(pen, plot, lobe, marks.gap)
+        pen.line(nose, polar(plot.center, plot.top + 16, lobe.centerline_deg / 2), "measured-line")
+        for angle, lift in marks.readings:
+            point = plot.at(angle, lift)
+            pen.line(point, nose, "measured-line")
+            pen.star(point, 7, "solid")
+        pen.star(nose, 9, "solid")
+        _gap_arc(pen, plot, marks)
+
+    if marks.supposed:
+        pen.path(plot.curve(marks.supposed), "supposed-curve")
+        pen.star(plot.at(marks.supposed.centerline_deg, marks.supposed.max_lift_mm), 8, "dark")
+
+
+def _halo(pen: Pen, plot: _Plot, lobe: CosineLobe, gap: Gap) -> None:
+    radius = plot.radius(lobe.max_lift_mm)
+    low, high = lobe.centerline_deg - gap.uncertainty_deg, lobe.centerline_deg + gap.uncertainty_deg
+    pen.path(arc(plot.center, radius, low / 2, high / 2), "halo-arc")
+
+
+def _gap_arc(pen: Pen, plot: _Plot, marks: LobeMarks) -> None:
+    if marks.card is None or marks.measured is None or marks.gap is None:
+        return
+    ends = sorted((marks.card.centerline_deg / 2, marks.measured.centerline_deg / 2))
+    pen.path(arc(plot.center, plot.top + 8, *ends), "gap-arc")
+
+
+def _event_labels(pen: Pen, plot: _Plot, marks: LobeMarks) -> None:
+    for name, value, angle in marks.event_labels:
+        lobe = marks.supposed or marks.measured or marks.card
+        assert lobe is not None
+        foot = polar(plot.center, plot.base, angle / 2)
+        mark = plot.at(angle, lobe.check_lift_mm)
+        ink = "supposed" if marks.supposed else "measured" if marks.measured else "card"
+        # Openings and closings near overlap would write over each other, so each lobe keeps to its own side.
+        x = plot.center[0] + (58 if name.startswith("I") else -58)
+        if abs(angle) < 60:
+            label = (x - (20 if name.startswith("I") else -20), plot.center[1] - 66)
+            elbow = (label[0], label[1] - 13)
+        else:
+            label = (x - (20 if name.startswith("I") else -20), plot.center[1] + 66)
+            elbow = (label[0] + (26 if name.startswith("I") else -26), label[1] - 5)
+        pen.line(mark, foot, "leader")
+        pen.line(foot, elbow, "leader")
+        pen.circle(mark, 2.6, f"event-mark {ink}")
+        pen.text(label, f"{name} {format_angle(value)}", f"event {ink}")
+
+
+def _legend(pen: Pen, title: str, measured: bool, supposed: bool) -> None:
+    if title:
+        pen.text((22, 42), title, "title", "start")
+    top = 64.0
+    pen.star((29, top), 7, "hollow")
+    pen.text((42, top + 4), "spec card", "small", "start")
+    if measured:
+        pen.star((29, top + 20), 7, "solid")
+        pen.text((42, top + 24), "measured", "small", "start")
+        pen.rect(22, top + 35, 14, 8, "halo")
+        pen.text((42, top + 44), "doubt", "small", "start")
+    if supposed:
+        pen.star((29, top + 60), 7, "dark")
+        pen.text((42, top + 64), "what if", "small", "start")
+    elif measured:
+        pen.circle((29, top + 60), 2.6, "event-mark measured")
+        pen.text((42, top + 64), "event, if the", "small", "start")
+        pen.text((42, top + 79), "duration is true", "small", "start")
+
+
+def _description(lobes: tuple[LobeMarks, ...]) -> str:
+    told = []
+    for marks in lobes:
+        if marks.card:
+            told.append(f"{marks.name} card centerline {format_angle(abs(marks.card.centerline_deg))}")
+        if marks.measured:
+            words = f", {marks.gap.words}" if marks.gap else ""
+            told.append(f"measured {format_angle(abs(marks.measured.centerline_deg))}{words}")
+        if marks.supposed:
+            told.append(f"what if {format_angle(abs(marks.supposed.centerline_deg))}")
+    return "Cycle chart: " + ("; ".join(told) or "no lobes yet")

@@ -1,0 +1,115 @@
+"""The commands."""
+
+import json
+import sys
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from uranograph.core.calc import CALCULATIONS, calculate
+from uranograph.core.errors import Impossible
+
+app = typer.Typer(help="The bench book for degreeing camshafts.", no_args_is_help=True, add_completion=False)
+Database = Annotated[
+    Path | None, typer.Option(help="The shop's file; URANOGRAPH_DATABASE or var/uranograph.db unless given.")
+]
+
+
+@app.command()
+def serve(database: Database = None, port: Annotated[int | None, typer.Option()] = None) -> None:
+    """Serve the pages on this machine."""
+    import uvicorn
+
+    from uranograph.web.app import create_app
+    from uranograph.web.settings import Settings
+
+    settings = Settings(**{k: v for k, v in {"database": database, "port": port}.items() if v is not None})
+    typer.echo(f"Uranograph is at http://{settings.host}:{settings.port} (stop with Ctrl+C)")
+    uvicorn.run(create_app(settings), host=settings.host, port=settings.port, log_level="warning")
+
+
+@app.command()
+def demo(database: Database = Path("var/demo.db"), port: Annotated[int | None, typer.Option()] = None) -> None:
+    """Serve a made-up shop; its file is filled once and then kept."""
+    from uranograph.demo.shop import furnish
+
+    assert database is not None
+    with _opened(database) as shop:
+        furnish(shop)
+    serve(database, port)
+
+
+@app.command()
+def calc(
+    name: Annotated[str, typer.Argument(help="Which calculation; see --list.")] = "",
+    list_: Annotated[bool, typer.Option("--list", help="Name all calculations.")] = False,
+) -> None:
+    """Answer one JSON object, or JSON Lines, on standard input: a line out for a line in."""
+    if list_ or not name:
+        for calculation in CALCULATIONS.values():
+            typer.echo(f"{calculation.name:14} {calculation.title}")
+        return
+    text = sys.stdin.read()
+    failed = False
+    for line in _objects(text):
+        try:
+            answer = calculate(name, json.loads(line))
+        except json.JSONDecodeError as error:
+            answer = {"error": {"field": "input", "message": f"This is not JSON: {error.msg} at column {error.colno}."}}
+        except Impossible as error:
+            answer = {"error": {"field": error.field, "message": error.message}}
+        failed = failed or "error" in answer
+        typer.echo(json.dumps(answer))
+    raise typer.Exit(1 if failed else 0)
+
+
+def _objects(text: str) -> list[str]:
+    """One object over several lines, or one to a line."""
+    try:
+        json.loads(text)
+    except ValueError:
+        return [line for line in text.splitlines() if line.strip()]
+    return [text]
+
+
+@app.command("export")
+def export_(key: str, database: Database = None) -> None:
+    """Write a job as JSON to standard output."""
+    from uranograph.shop import exchange, jobs
+
+    with _opened(database) as shop, shop.read() as session:
+        try:
+            typer.echo(exchange.export_job(session, key).model_dump_json(indent=2))
+        except jobs.NoSuchJob:
+            typer.echo(f"There is no job “{key}” in this file.", err=True)
+            raise typer.Exit(1) from None
+
+
+@app.command("import")
+def import_(file: Path, database: Database = None) -> None:
+    """Read a job file as a new job and print its key."""
+    from uranograph.shop import exchange
+
+    try:
+        kept = exchange.read_job(file.read_bytes())
+    except (OSError, Impossible) as error:
+        typer.echo(f"{file}: {error}", err=True)
+        raise typer.Exit(1) from error
+    with _opened(database) as shop, shop.write() as session:
+        typer.echo(exchange.import_job(session, kept))
+
+
+def _opened(database: Path | None):  # type: ignore[no-untyped-def]
+    from contextlib import closing
+
+    from uranograph.shop.database import Shop
+    from uranograph.web.settings import Settings
+
+    shop = Shop(database or Settings().database)
+    shop.migrate()
+    return closing(shop)
+
+
+if __name__ == "__main__":
+    app()

@@ -1,0 +1,76 @@
+"""The calculations that machines can call, by name."""
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import BaseModel, ValidationError
+
+from uranograph.core.card import Card, CardGiven, card
+from uranograph.core.centerline import Centerline, LiftPairs, centerline
+from uranograph.core.errors import Impossible
+from uranograph.core.piston import PistonAt, PistonDrop, piston
+from uranograph.core.tdc import Top, TopPairs, tdc
+from uranograph.core.wheel import WheelAngle, WheelReading, wheel_angle
+
+
+@dataclass(frozen=True)
+class Calculation:
+    """One calculation: its input and output models, and the function between them."""
+
+    name: str
+    title: str
+    given: type[BaseModel]
+    found: type[BaseModel]
+    function: Callable[[Any], BaseModel]
+
+
+CALCULATIONS = {
+    calculation.name: calculation
+    for calculation in (
+        Calculation("wheel-angle", "Wheel reading to crank angle", WheelReading, WheelAngle, wheel_angle),
+        Calculation("piston", "Piston drop at a crank angle", PistonAt, PistonDrop, piston),
+        Calculation("tdc", "True TDC from pairs", TopPairs, Top, tdc),
+        Calculation("centerline", "Lobe centerline by equal lifts", LiftPairs, Centerline, centerline),
+        Calculation("card", "Spec card completed and checked", CardGiven, Card, card),
+    )
+}
+
+
+def calculate(name: str, data: Any) -> dict[str, Any]:
+    """Run a calculation on plain data.
+
+    Parameters
+    ----------
+    name
+        One of `CALCULATIONS`.
+    data
+        A mapping with the input's fields; see `uranograph calc --list`.
+
+    Returns
+    -------
+    dict
+        The output's fields.
+
+    Raises
+    ------
+    Impossible
+        When there is no such calculation or the data cannot be; the field at fault is named.
+
+    Examples
+    --------
+    >>> calculate("wheel-angle", {"scale": "half", "reading_deg": 41, "side": "btdc"})
+    {'angle_deg': -41.0}
+    """
+    calculation = CALCULATIONS.get(name)
+    if calculation is None:
+        raise Impossible("name", f"There is no calculation “{name}”. Known: {', '.join(CALCULATIONS)}.")
+    if not isinstance(data, Mapping):
+        raise Impossible("input", "A calculation takes one JSON object with named fields.")
+    try:
+        given = calculation.given.model_validate(data)
+    except ValidationError as error:
+        first = error.errors(include_url=False, include_context=False)[0]
+        where = ".".join(str(part) for part in first["loc"]) or "input"
+        raise Impossible(where, f"{where}: {first['msg']}.") from error
+    return calculation.function(given).model_dump(mode="json")

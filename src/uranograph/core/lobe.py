@@ -1,0 +1,78 @@
+"""A smooth stand-in for a lobe, for drawing a card and for making up engines whose truth is known."""
+
+import math
+
+from pydantic import Field
+
+from uranograph.core.errors import Impossible
+from uranograph.core.models import Given
+
+
+class CosineLobe(Given):
+    """A symmetric lobe of raised-cosine lift, fixed by its middle, peak, and duration at one checking lift."""
+
+    centerline_deg: float = Field(description="Cycle angle of the peak, crank degrees about overlap TDC.")
+    duration_deg: float = Field(gt=0, lt=540, description="Crank degrees at the checking lift.")
+    check_lift_mm: float = Field(gt=0)
+    max_lift_mm: float = Field(gt=0)
+
+    @property
+    def seat_half_deg(self) -> float:
+        """Crank degrees from peak to seat."""
+        return self.duration_deg / 2 * math.pi / math.acos(2 * self.check_lift_mm / self.max_lift_mm - 1)
+
+    def check(self) -> None:
+        """Refuse a checking lift the lobe never reaches.
+
+        Raises
+        ------
+        Impossible
+            When the checking lift is not below the maximum.
+        """
+        if self.check_lift_mm >= self.max_lift_mm:
+            raise Impossible(
+                "check_lift_mm",
+                f"A checking lift of {self.check_lift_mm:g} mm is not below "
+                f"the maximum lift of {self.max_lift_mm:g} mm.",
+            )
+
+
+def lift_at(lobe: CosineLobe, angle_deg: float) -> float:
+    """Lift of a stand-in lobe at an angle.
+
+    Parameters
+    ----------
+    lobe
+        The lobe.
+    angle_deg
+        Crank degrees about overlap TDC.
+
+    Returns
+    -------
+    float
+        Lift, mm; 0 on the base circle.
+
+    Examples
+    --------
+    >>> lobe = CosineLobe(centerline_deg=107, duration_deg=226, check_lift_mm=1.27, max_lift_mm=9)
+    >>> round(lift_at(lobe, 107), 3), round(lift_at(lobe, -6), 3), lift_at(lobe, 400)
+    (9.0, 1.27, 0.0)
+
+    References
+    ----------
+    docs/methods.md, "A stand-in lobe".
+    """
+    u = ((angle_deg - lobe.centerline_deg + 360) % 720 - 360) / lobe.seat_half_deg
+    return 0.0 if abs(u) >= 1 else lobe.max_lift_mm * (1 + math.cos(math.pi * u)) / 2
+
+
+def half_width_at(lobe: CosineLobe, lift_mm: float) -> float:
+    """Crank degrees from the peak to where the lobe is at a lift.
+
+    Examples
+    --------
+    >>> lobe = CosineLobe(centerline_deg=107, duration_deg=226, check_lift_mm=1.27, max_lift_mm=9)
+    >>> round(half_width_at(lobe, 1.27), 6)
+    113.0
+    """
+    return lobe.seat_half_deg * math.acos(2 * lift_mm / lobe.max_lift_mm - 1) / math.pi

@@ -1,0 +1,185 @@
+"""Degree wheels: from what the eye reads to a signed crank angle, and back."""
+
+from enum import StrEnum
+
+from pydantic import Field
+
+from uranograph.core.angles import signed
+from uranograph.core.errors import Impossible
+from uranograph.core.models import Found, Given
+
+
+class Scale(StrEnum):
+    """How a wheel is numbered round its circle."""
+
+    FULL = "full"
+    HALF = "half"
+    QUARTER = "quarter"
+
+
+class End(StrEnum):
+    """The end of the crankshaft that carries the wheel."""
+
+    FRONT = "front"
+    REAR = "rear"
+
+
+class Turn(StrEnum):
+    """A sense of rotation."""
+
+    CLOCKWISE = "clockwise"
+    COUNTERCLOCKWISE = "counterclockwise"
+
+    @property
+    def other(self) -> "Turn":
+        return Turn.COUNTERCLOCKWISE if self is Turn.CLOCKWISE else Turn.CLOCKWISE
+
+
+class Side(StrEnum):
+    """Before or after which dead center a reading lies."""
+
+    BTDC = "btdc"
+    ATDC = "atdc"
+    BBDC = "bbdc"
+    ABDC = "abdc"
+
+
+SCALE_NAMES = {Scale.FULL: "0-360", Scale.HALF: "0-180-0", Scale.QUARTER: "0-90-0-90"}
+SCALE_TOP = {Scale.FULL: 360.0, Scale.HALF: 180.0, Scale.QUARTER: 90.0}
+SIDES: dict[Scale, tuple[Side, ...]] = {
+    Scale.FULL: (),
+    Scale.HALF: (Side.BTDC, Side.ATDC),
+    Scale.QUARTER: (Side.BTDC, Side.ATDC, Side.BBDC, Side.ABDC),
+}
+
+
+class Wheel(Given):
+    """A wheel as it is mounted. The last three say which way a 0-360 wheel counts; others do not need them."""
+
+    scale: Scale
+    mount: End | None = None
+    numbers_rise: Turn | None = Field(None, description="Way the numbers rise as one faces the wheel.")
+    rotation: Turn | None = Field(None, description="Running direction seen from the front.")
+
+    def faced_rotation(self) -> Turn:
+        """Running direction as one faces the wheel.
+
+        Raises
+        ------
+        Impossible
+            When the running direction or the end the wheel is on is not known.
+        """
+        if self.rotation is None:
+            raise Impossible("rotation", "Say which way the engine turns, seen from the front.")
+        if self.mount is None:
+            raise Impossible("mount", "Say whether the wheel is at the front or at the flywheel end.")
+        return self.rotation if self.mount is End.FRONT else self.rotation.other
+
+    def counts_up(self) -> bool:
+        """Whether the number under a fixed pointer grows as the crank turns forward.
+
+        A wheel that turns clockwise carries to the pointer what stood counterclockwise of it, so the
+        number grows only where numbers rise against the turning.
+
+        Raises
+        ------
+        Impossible
+            When the way the numbers rise, the end or the running direction is not known.
+        """
+        if self.numbers_rise is None:
+            raise Impossible("numbers_rise", "Say which way the wheel's numbers rise as you face it.")
+        return self.numbers_rise is not self.faced_rotation()
+
+
+class WheelReading(Wheel):
+    """A wheel and what the eye reads on it."""
+
+    reading_deg: float
+    side: Side | None = None
+
+
+class WheelAngle(Found):
+    """The crank angle a wheel reading stands for."""
+
+    angle_deg: float = Field(description="Crank degrees from the wheel's TDC mark, (-180, 180], negative before.")
+
+
+def wheel_angle(given: WheelReading) -> WheelAngle:
+    """Turn what the eye reads on a wheel into a signed crank angle.
+
+    Parameters
+    ----------
+    given
+        The mounted wheel, the number read (degrees, never negative) and, on half and quarter scales, its side.
+
+    Returns
+    -------
+    WheelAngle
+        Crank degrees in (-180, 180], negative before TDC.
+
+    Raises
+    ------
+    Impossible
+        When the scale cannot show the number, or a side is missing or does not exist on this scale.
+
+    Examples
+    --------
+    >>> wheel_angle(WheelReading(scale="quarter", reading_deg=21, side="abdc")).angle_deg
+    -159.0
+
+    References
+    ----------
+    docs/methods.md, "What the wheel shows".
+    """
+    top = SCALE_TOP[given.scale]
+    name = SCALE_NAMES[given.scale]
+    if not 0 <= given.reading_deg <= top:
+        raise Impossible(
+            "reading_deg",
+            f"{given.reading_deg:g} is not on a {name} wheel, which shows 0 to {top:g}. Read the wheel again.",
+        )
+    if given.scale is Scale.FULL:
+        return WheelAngle(angle_deg=signed(given.reading_deg if given.counts_up() else -given.reading_deg))
+    if given.side is None:
+        raise Impossible("side", f"A {name} wheel needs the side as well: {_sides_in_words(given.scale)}.")
+    if given.side not in SIDES[given.scale]:
+        raise Impossible("side", f"A {name} wheel counts from TDC only: {_sides_in_words(given.scale)}.")
+    angle = {
+        Side.BTDC: -given.reading_deg,
+        Side.ATDC: given.reading_deg,
+        Side.BBDC: 180 - given.reading_deg,
+        Side.ABDC: -180 + given.reading_deg,
+    }[given.side]
+    return WheelAngle(angle_deg=signed(angle))
+
+
+def as_read(wheel: Wheel, angle_deg: float) -> tuple[float, Side | None]:
+    """Say what the eye reads on a wheel at a crank angle: the inverse of `wheel_angle`.
+
+    Parameters
+    ----------
+    wheel
+        The wheel as mounted.
+    angle_deg
+        Crank degrees from the wheel's TDC mark.
+
+    Returns
+    -------
+    tuple
+        The number read, degrees, and its side (None on a 0-360 wheel).
+
+    Examples
+    --------
+    >>> as_read(Wheel(scale="quarter"), -159.0)
+    (21.0, <Side.ABDC: 'abdc'>)
+    """
+    angle = signed(angle_deg)
+    if wheel.scale is Scale.FULL:
+        return (angle if wheel.counts_up() else -angle) % 360.0, None
+    if wheel.scale is Scale.HALF or abs(angle) <= 90:
+        return abs(angle), Side.BTDC if angle < 0 else Side.ATDC
+    return (180 - angle, Side.BBDC) if angle > 0 else (180 + angle, Side.ABDC)
+
+
+def _sides_in_words(scale: Scale) -> str:
+    return " or ".join(side.value.upper() for side in SIDES[scale])

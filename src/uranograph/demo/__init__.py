@@ -1,0 +1,1 @@
+"""A made-up shop, written through the same functions a user's data goes through."""

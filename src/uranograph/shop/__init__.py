@@ -1,0 +1,1 @@
+"""What is kept: jobs, their sheets and readings, append-only."""

@@ -1,0 +1,204 @@
+"""Jobs as JSON, out and in, without loss. The format is told in docs/formats.md."""
+
+import secrets
+from datetime import datetime
+from typing import Annotated, Any, Literal
+
+from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, ValidationError, model_validator
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from uranograph import __version__
+from uranograph.bench.stations import BY_KEY
+from uranograph.core.errors import Impossible
+from uranograph.core.quantities import LengthUnit
+from uranograph.core.wheel import Side
+from uranograph.shop.jobs import LONGEST, NoSuchJob
+from uranograph.shop.tables import JobRow, ReadingRow, SheetRow, VoidRow
+
+FORMAT = "uranograph-job"
+VERSION = 1
+Initials = Annotated[str, Field(min_length=1, max_length=LONGEST["by"])]
+Seq = Annotated[int, Field(ge=1, le=1_000_000)]
+
+
+class _Kept(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+
+class KeptSheet(_Kept):
+    """One version of a sheet as typed."""
+
+    type: Literal["sheet"] = "sheet"
+    seq: Seq
+    kind: Literal["engine", "card", "wheel"]
+    typed: dict[str, Annotated[str, Field(max_length=200)]]
+    by: Initials
+    at: AwareDatetime
+
+
+class KeptReading(_Kept):
+    """One reading as typed."""
+
+    type: Literal["reading"] = "reading"
+    seq: Seq
+    station: Literal["tdc", "degree"]
+    slot: Annotated[str, Field(pattern=r"^(moved|(stop|drop|intake|exhaust)\.\d{1,4}\.(before|after))$")]
+    text: Annotated[str, Field(max_length=LONGEST["text"])]
+    side: Side | None = None
+    approach: Literal["forward", "backward"]
+    drop: Annotated[str, Field(max_length=LONGEST["drop"])] | None = None
+    unit: LengthUnit
+    instrument: Annotated[str, Field(max_length=32)]
+    by: Initials
+    at: AwareDatetime
+
+
+class KeptVoid(_Kept):
+    """Why the reading with number `of` no longer counts."""
+
+    type: Literal["void"] = "void"
+    seq: Seq
+    of: Seq
+    reason: Annotated[str, Field(min_length=1, max_length=LONGEST["reason"])]
+    by: Initials
+    at: AwareDatetime
+
+
+class KeptJob(_Kept):
+    """A whole job: everything written to it, in order."""
+
+    format: Literal["uranograph-job"] = FORMAT
+    version: Literal[1] = VERSION
+    written_by: Annotated[str, Field(max_length=40)] = f"uranograph {__version__}"
+    title: Annotated[str, Field(min_length=1, max_length=LONGEST["title"])]
+    created_at: AwareDatetime
+    touched_at: AwareDatetime
+    entries: list[Annotated[KeptSheet | KeptReading | KeptVoid, Field(discriminator="type")]]
+
+    @model_validator(mode="after")
+    def _in_order(self) -> "KeptJob":
+        numbers = [entry.seq for entry in self.entries]
+        if numbers != sorted(set(numbers)):
+            raise ValueError("entries must be numbered upward by seq, each number once")
+        readings = {entry.seq: entry for entry in self.entries if isinstance(entry, KeptReading)}
+        voids = [entry for entry in self.entries if isinstance(entry, KeptVoid)]
+        if len({entry.of for entry in voids}) != len(voids):
+            raise ValueError("a reading can be voided once only")
+        for entry in voids:
+            if entry.of not in readings or entry.of > entry.seq:
+                raise ValueError(f"entry {entry.seq} voids {entry.of}, which is no reading before it")
+        voided_at = {entry.of: entry.seq for entry in voids}
+        standing: dict[tuple[str, str], int] = {}
+        for seq, reading in readings.items():
+            key = (reading.station, reading.slot)
+            before = standing.get(key)
+            if reading.slot != "moved" and before is not None and voided_at.get(before, seq + 1) > seq:
+                raise ValueError(f"entry {seq} fills {reading.slot} again, which entry {before} holds")
+            standing[key] = seq
+        return self
+
+
+def export_job(session: Session, key: str) -> KeptJob:
+    """Take a job out whole.
+
+    Parameters
+    ----------
+    session
+        A reading session.
+    key
+        The job's key.
+
+    Returns
+    -------
+    KeptJob
+        Everything written to it; `model_dump_json(indent=2)` is the file.
+
+    Raises
+    ------
+    NoSuchJob
+        When there is no such job.
+    """
+    job = session.scalar(select(JobRow).where(JobRow.key == key))
+    if job is None:
+        raise NoSuchJob(key)
+    entries: list[KeptSheet | KeptReading | KeptVoid] = []
+    for sheet in session.scalars(select(SheetRow).where(SheetRow.job_id == job.id)):
+        entries.append(KeptSheet(**_fields(sheet, KeptSheet)))
+    seq_of: dict[int, int] = {}
+    for reading in session.scalars(select(ReadingRow).where(ReadingRow.job_id == job.id)):
+        seq_of[reading.id] = reading.seq
+        entries.append(KeptReading(**_fields(reading, KeptReading)))
+    for void in session.scalars(select(VoidRow).join(ReadingRow).where(ReadingRow.job_id == job.id)):
+        entries.append(KeptVoid(of=seq_of[void.reading_id], **_fields(void, KeptVoid)))
+    return KeptJob(
+        title=job.title,
+        created_at=job.created_at,
+        touched_at=job.touched_at,
+        entries=sorted(entries, key=lambda entry: entry.seq),
+    )
+
+
+def _fields(row: object, model: type[BaseModel]) -> dict[str, Any]:
+    return {name: getattr(row, name) for name in model.model_fields if name != "type" and hasattr(row, name)}
+
+
+def read_job(text: str | bytes) -> KeptJob:
+    """Read a job file.
+
+    Raises
+    ------
+    Impossible
+        When the text is no job file; the message names the place.
+    """
+    try:
+        return KeptJob.model_validate_json(text)
+    except ValidationError as error:
+        first = error.errors(include_url=False, include_context=False, include_input=False)[0]
+        where = ".".join(str(part) for part in first["loc"]) or "the file"
+        raise Impossible("file", f"This is no job file that can be read: {where}: {first['msg']}.") from error
+
+
+def import_job(session: Session, kept: KeptJob, at: datetime | None = None) -> str:
+    """Write a job file as a new job, every entry as it was.
+
+    Parameters
+    ----------
+    session
+        A writing session.
+    kept
+        The file's contents.
+    at
+        When it counts as last written to; as in the file unless given.
+
+    Returns
+    -------
+    str
+        The new job's key.
+    """
+    job = JobRow(
+        key=secrets.token_hex(4),
+        token=secrets.token_hex(16),
+        title=kept.title,
+        created_at=kept.created_at,
+        touched_at=at or kept.touched_at,
+        seq=max((entry.seq for entry in kept.entries), default=0),
+    )
+    session.add(job)
+    session.flush()
+    id_of: dict[int, int] = {}
+    for entry in kept.entries:
+        data = entry.model_dump(exclude={"type", "of"})
+        if isinstance(entry, KeptVoid):
+            session.add(VoidRow(reading_id=id_of[entry.of], **data))
+        elif isinstance(entry, KeptSheet):
+            data["typed"] = {
+                name: data["typed"][name] for name in BY_KEY[entry.kind].sheet_fields if name in data["typed"]
+            }
+            session.add(SheetRow(job_id=job.id, **data))
+        else:
+            reading = ReadingRow(job_id=job.id, **data)
+            session.add(reading)
+            session.flush()
+            id_of[entry.seq] = reading.id
+    return job.key

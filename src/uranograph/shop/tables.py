@@ -1,0 +1,95 @@
+"""The tables. Sheets and readings are only ever added; a void is a row of its own."""
+
+from datetime import UTC, datetime
+from typing import Any
+
+from sqlalchemy import JSON, DateTime, Dialect, ForeignKey, Index, MetaData, String, TypeDecorator, UniqueConstraint
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+
+class Moment(TypeDecorator[datetime]):
+    """A point in time, kept in UTC, which the database has no type for."""
+
+    impl = DateTime
+    cache_ok = True
+
+    def process_bind_param(self, value: datetime | None, dialect: Dialect) -> datetime | None:
+        return value.astimezone(UTC).replace(tzinfo=None) if value else None
+
+    def process_result_value(self, value: Any, dialect: Dialect) -> datetime | None:
+        return value.replace(tzinfo=UTC) if value else None
+
+
+class Base(DeclarativeBase):
+    metadata = MetaData(
+        naming_convention={
+            "ix": "ix_%(table_name)s_%(column_0_N_name)s",
+            "uq": "uq_%(table_name)s_%(column_0_N_name)s",
+            "fk": "fk_%(table_name)s_%(column_0_N_name)s",
+            "pk": "pk_%(table_name)s",
+        }
+    )
+
+
+class JobRow(Base):
+    """One engine on the bench. `seq` numbers everything written to it."""
+
+    __tablename__ = "jobs"
+    __table_args__ = (Index("ix_jobs_touched_at_id", "touched_at", "id"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    key: Mapped[str] = mapped_column(String(16), unique=True)
+    token: Mapped[str] = mapped_column(String(64), unique=True)
+    title: Mapped[str] = mapped_column(String(120))
+    created_at: Mapped[datetime] = mapped_column(Moment)
+    touched_at: Mapped[datetime] = mapped_column(Moment)
+    seq: Mapped[int] = mapped_column(default=0)
+
+
+class SheetRow(Base):
+    """One version of a sheet as typed."""
+
+    __tablename__ = "sheets"
+    __table_args__ = (UniqueConstraint("job_id", "seq"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id"))
+    seq: Mapped[int]
+    kind: Mapped[str] = mapped_column(String(16))
+    typed: Mapped[dict[str, str]] = mapped_column(JSON)
+    by: Mapped[str] = mapped_column(String(8))
+    at: Mapped[datetime] = mapped_column(Moment)
+
+
+class ReadingRow(Base):
+    """One reading as typed."""
+
+    __tablename__ = "readings"
+    __table_args__ = (UniqueConstraint("job_id", "seq"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id"))
+    seq: Mapped[int]
+    token: Mapped[str | None] = mapped_column(String(64), unique=True)
+    station: Mapped[str] = mapped_column(String(24))
+    slot: Mapped[str] = mapped_column(String(64))
+    text: Mapped[str] = mapped_column(String(64))
+    side: Mapped[str | None] = mapped_column(String(8))
+    approach: Mapped[str] = mapped_column(String(16))
+    drop: Mapped[str | None] = mapped_column(String(32))
+    unit: Mapped[str] = mapped_column(String(8))
+    instrument: Mapped[str] = mapped_column(String(32))
+    by: Mapped[str] = mapped_column(String(8))
+    at: Mapped[datetime] = mapped_column(Moment)
+
+
+class VoidRow(Base):
+    """Why a reading no longer counts."""
+
+    __tablename__ = "voids"
+
+    reading_id: Mapped[int] = mapped_column(ForeignKey("readings.id"), primary_key=True)
+    seq: Mapped[int]
+    reason: Mapped[str] = mapped_column(String(200))
+    by: Mapped[str] = mapped_column(String(8))
+    at: Mapped[datetime] = mapped_column(Moment)

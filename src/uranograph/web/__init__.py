@@ -1,0 +1,1 @@
+"""Pages and the machine interface: parse, call, render."""

@@ -1,0 +1,107 @@
+"""The application: routes, static files, and the rules every answer keeps."""
+
+from collections.abc import AsyncIterator, Awaitable, Callable
+from contextlib import asynccontextmanager
+from urllib.parse import urlsplit
+
+from fastapi import FastAPI, Request, Response
+from fastapi.responses import HTMLResponse, JSONResponse, PlainTextResponse
+from fastapi.staticfiles import StaticFiles
+from sqlalchemy.exc import SQLAlchemyError
+from starlette.exceptions import HTTPException
+
+from uranograph import __version__
+from uranograph.shop.database import Shop
+from uranograph.shop.jobs import NoSuchJob
+from uranograph.web.pages import HERE, render
+from uranograph.web.routes import bench, calc, jobs, sheet
+from uranograph.web.settings import Settings
+
+SAFE_METHODS = {"GET", "HEAD", "OPTIONS"}
+POLICY = (
+    "default-src 'self'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; "
+    "connect-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
+)
+
+
+def create_app(settings: Settings | None = None) -> FastAPI:
+    """Build the application over a shop's file, which is migrated at start.
+
+    Parameters
+    ----------
+    settings
+        Where the file is; from the environment unless given.
+    """
+    settings = settings or Settings()
+
+    @asynccontextmanager
+    async def lifespan(app: FastAPI) -> AsyncIterator[None]:
+        shop = Shop(settings.database)
+        shop.migrate()
+        app.state.shop = shop
+        yield
+        shop.close()
+
+    app = FastAPI(title="Uranograph", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)
+    app.middleware("http")(_keep_the_rules)
+    app.add_exception_handler(NoSuchJob, _no_such_page)
+    app.add_exception_handler(HTTPException, _http_error)
+    app.add_exception_handler(SQLAlchemyError, _not_written)
+    app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
+    for routes in (jobs, bench, sheet, calc):
+        app.include_router(routes.router)
+    return app
+
+
+async def _keep_the_rules(request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
+    if request.method not in SAFE_METHODS and not _same_origin(request):
+        return PlainTextResponse("This was sent by another site and is not taken.", 403)
+    response = await call_next(request)
+    response.headers["Content-Security-Policy"] = POLICY
+    response.headers["X-Content-Type-Options"] = "nosniff"
+    response.headers["Referrer-Policy"] = "same-origin"
+    if request.url.path.startswith("/static/"):
+        response.headers["Cache-Control"] = "public, max-age=3600"
+    return response
+
+
+def _same_origin(request: Request) -> bool:
+    origin = request.headers.get("origin")
+    if origin is None:
+        return request.headers.get("sec-fetch-site", "same-origin") in ("same-origin", "none")
+    return urlsplit(origin).netloc == request.headers.get("host")
+
+
+def _wants_json(request: Request) -> bool:
+    return request.url.path.startswith("/api/")
+
+
+def _no_such_page(request: Request, error: Exception) -> Response:
+    return _told(
+        request, 404, "There is nothing here", "No job or page has this address. It may belong to another file."
+    )
+
+
+def _http_error(request: Request, error: Exception) -> Response:
+    assert isinstance(error, HTTPException)
+    if error.status_code == 404:
+        return _no_such_page(request, error)
+    return _told(request, error.status_code, "This cannot be done", str(error.detail))
+
+
+def _not_written(request: Request, error: Exception) -> Response:
+    return _told(
+        request,
+        503,
+        "Not written",
+        "The shop's file could not be read or written just now. Nothing was changed; what you typed is still in the "
+        "form. Check that the disk is not full and the file not locked, then try again.",
+    )
+
+
+def _told(request: Request, status: int, title: str, message: str) -> Response:
+    if _wants_json(request):
+        return JSONResponse({"error": {"field": "", "message": message}}, status)
+    if request.headers.get("HX-Request") == "true":
+        return HTMLResponse(f"{title}: {message}", status)
+    return render(request, "told.html", {"title": title, "message": message}, status)

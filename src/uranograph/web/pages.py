@@ -1,0 +1,84 @@
+"""What all pages share: templates, the shop, who stands at the bench, and the light."""
+
+import secrets
+from collections.abc import Mapping
+from pathlib import Path
+from typing import Any
+
+from fastapi import Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+from fastapi.templating import Jinja2Templates
+from markupsafe import Markup
+
+from uranograph import __version__
+from uranograph.bench.finding import STATE_WORDS
+from uranograph.bench.stations import STATIONS, describe
+from uranograph.bench.wheel import plain_angle
+from uranograph.charts.pen import Figure
+from uranograph.core.quantities import format_length
+from uranograph.shop.database import Shop
+
+HERE = Path(__file__).parent
+BY_COOKIE, LIGHT_COOKIE = "uranograph_by", "uranograph_light"
+YEAR_SECONDS = 365 * 24 * 3600
+
+
+def _drawn(figure: Figure | None) -> Markup:
+    return Markup(figure.svg()) if figure else Markup("")
+
+
+templates = Jinja2Templates(HERE / "templates")
+templates.env.trim_blocks = True
+templates.env.lstrip_blocks = True
+templates.env.filters["drawn"] = _drawn
+templates.env.filters["described"] = describe
+templates.env.filters["clock"] = lambda moment: moment.astimezone().strftime("%H:%M")
+templates.env.filters["day"] = lambda moment: moment.astimezone().strftime("%Y-%m-%d")
+templates.env.filters["length_in"] = format_length
+templates.env.globals.update(STATIONS=STATIONS, STATE_WORDS=STATE_WORDS, VERSION=__version__, plain_angle=plain_angle)
+
+
+def shop_of(request: Request) -> Shop:
+    """The shop this application serves."""
+    shop: Shop = request.app.state.shop
+    return shop
+
+
+def who(request: Request) -> str:
+    """Initials of who stands at the bench, as this browser last said."""
+    return request.cookies.get(BY_COOKIE, "")
+
+
+def remember(response: Response, cookie: str, value: str) -> None:
+    """Keep a choice in this browser."""
+    response.set_cookie(cookie, value, max_age=YEAR_SECONDS, samesite="lax", httponly=True)
+
+
+def fresh_token() -> str:
+    """A token for one form drawn once."""
+    return secrets.token_hex(12)
+
+
+def is_fragment(request: Request) -> bool:
+    """Whether the page asks for its changed part only."""
+    return request.headers.get("HX-Request") == "true" and request.headers.get("HX-History-Restore-Request") != "true"
+
+
+def lead(request: Request, path: str) -> Response:
+    """Send the browser on to another page, whichever way it asked."""
+    if is_fragment(request):
+        return Response(headers={"HX-Redirect": path})
+    return RedirectResponse(path, 303)
+
+
+def render(request: Request, template: str, context: Mapping[str, Any], status: int = 200) -> HTMLResponse:
+    """Render a template with what every page needs."""
+    shared = {
+        "by": who(request),
+        "light": "night" if request.cookies.get(LIGHT_COOKIE) == "night" else "day",
+        "token": fresh_token(),
+        "fragment": is_fragment(request),
+    }
+    response = templates.TemplateResponse(request, template, {**shared, **context}, status_code=status)
+    response.headers["Cache-Control"] = "no-store"
+    return response

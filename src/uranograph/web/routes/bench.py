@@ -1,0 +1,294 @@
+"""The bench page: one station of one job, its sheet or its readings."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from fastapi import APIRouter, Request
+from fastapi.responses import RedirectResponse, Response
+from sqlalchemy.exc import SQLAlchemyError
+from starlette.concurrency import run_in_threadpool
+
+from uranograph.bench import card, degree, engine, tdc, wheel
+from uranograph.bench.job import Entry, Job
+from uranograph.bench.pairs import pairs_of
+from uranograph.bench.stations import BY_KEY, STATIONS, Station, overview
+from uranograph.bench.typed import Sheet
+from uranograph.core.errors import Impossible
+from uranograph.core.phase import Events, move
+from uranograph.core.wheel import SIDES
+from uranograph.shop import jobs
+from uranograph.web import figures
+from uranograph.web.pages import BY_COOKIE, is_fragment, lead, remember, render, shop_of, who
+
+router = APIRouter(include_in_schema=False)
+FURTHEST_WHAT_IF_DEG = 15.0
+VOID_REASONS = ("misread the wheel", "wrong side", "overshot", "typing slip")
+NOT_WRITTEN = (
+    "Not written: the shop's file could not be written just now. What you typed is still here. "
+    "Check that the disk is not full and the file not locked, then record it again."
+)
+
+
+def _station(key: str) -> Station:
+    if key not in BY_KEY:
+        raise jobs.NoSuchJob(key)
+    return BY_KEY[key]
+
+
+def _load(request: Request, key: str) -> Job:
+    with shop_of(request).read() as session:
+        return jobs.load(session, key)
+
+
+async def _form(request: Request) -> dict[str, str]:
+    return {name: str(value) for name, value in (await request.form()).items()}
+
+
+def read_sheet(kind: str, typed: Mapping[str, str], job: Job | None) -> Sheet[Any]:
+    """Read a sheet of any kind, for this job's engine."""
+    if kind == "engine":
+        return engine.read(typed)
+    assert job is not None
+    return card.read(typed, job.unit) if kind == "card" else wheel.read(typed, job.rotation, job.unit)
+
+
+def show(
+    request: Request,
+    job: Job,
+    station: Station,
+    status: int = 200,
+    choice: Mapping[str, str] | None = None,
+    **more: Any,
+) -> Response:
+    """Draw the bench at a station: the whole page, or its changed part for a page that stays."""
+    findings = overview(job)
+    finding = findings[station.key]
+    here = STATIONS.index(station)
+    context: dict[str, Any] = {
+        "job": job,
+        "station": station,
+        "findings": findings,
+        "finding": finding,
+        "figure": figures.station_figure(job, station.key),
+        "rule": figures.verdict_rule(job, station.key, finding),
+        "before": STATIONS[here - 1] if here else None,
+        "after": STATIONS[here + 1] if here + 1 < len(STATIONS) else None,
+        "errors": {},
+        "typed": {},
+        "message": "",
+        "unit": job.unit,
+        "reasons": VOID_REASONS,
+    }
+    if station.sheet_fields:
+        latest = job.latest(station.key)
+        context["typed"] = dict(latest.typed) if latest else _blank(station.key, job)
+        context["sheets"] = {"engine": engine, "card": card, "wheel": wheel}
+        sheet = read_sheet(station.key, context["typed"], job) if latest else None
+        context["errors"] = sheet.errors if sheet else {}
+        context["read"] = sheet.value if sheet else None
+        context["kind"] = station.key
+    if station.prompt:
+        choice = request.query_params if choice is None else choice
+        prompt = station.prompt(job, choice)
+        context |= {
+            "prompt": prompt,
+            "lines": [reading for reading in job.readings if reading.station == station.key],
+            "sides": SIDES[job.wheel.wheel.scale] if job.wheel else (),
+            "pair": _pair_of(job, station, prompt.slot) if prompt else None,
+            "lobes": degree.LOBES,
+            "methods": tdc.METHOD_WORDS,
+        }
+        standing = job.standing(station.key)
+        context["last"] = standing[-1] if standing else None
+        if void := request.query_params.get("void"):
+            context["voiding"] = next((r for r in standing if str(r.id) == void), None)
+    return render(request, "bench.html", {**context, **more}, status)
+
+
+def _blank(kind: str, job: Job) -> dict[str, str]:
+    if kind == "wheel":
+        return {"scale": "quarter", "mount": "front", "division": "1", "unit": job.unit}
+    return {"unit": job.unit}
+
+
+def _pair_of(job: Job, station: Station, slot: str) -> Any:
+    kind, number, _ = slot.split(".")
+    pairs = pairs_of([r for r in job.standing(station.key) if r.slot != tdc.MOVED])
+    return next((pair for pair in pairs if (pair.kind, str(pair.number)) == (kind, number)), None)
+
+
+@router.get("/jobs/{key}")
+def job_page(request: Request, key: str) -> Response:
+    _load(request, key)
+    return RedirectResponse(f"/jobs/{key}/engine", 303)
+
+
+@router.post("/sheets/{kind}/preview")
+async def preview_new(request: Request, kind: str) -> Response:
+    return await run_in_threadpool(_preview, request, None, kind, await _form(request))
+
+
+@router.post("/jobs/{key}/{kind}/preview")
+async def preview(request: Request, key: str, kind: str) -> Response:
+    form = await _form(request)
+    return await run_in_threadpool(lambda: _preview(request, _load(request, key), kind, form))
+
+
+def _preview(request: Request, job: Job | None, kind: str, form: dict[str, str]) -> Response:
+    station = _station(kind)
+    if not station.sheet_fields or (job is None and kind != "engine"):
+        raise jobs.NoSuchJob(kind)
+    sheet = read_sheet(kind, form, job)
+    # What is still empty is not wrong yet.
+    errors = {name: message for name, message in sheet.errors.items() if form.get(name, "").strip()}
+    context = {
+        "kind": kind,
+        "station": station,
+        "errors": errors,
+        "read": sheet.value,
+        "figure": figures.preview_figure(kind, sheet.value),
+        "sheets": {"engine": engine, "card": card, "wheel": wheel},
+        "live": True,
+    }
+    return render(request, "preview.html", context)
+
+
+@router.get("/jobs/{key}/what-if")
+def what_if(request: Request, key: str, intake: float = 0.0, exhaust: float | None = None) -> Response:
+    job = _load(request, key)
+    start = _events_now(job)
+    context: dict[str, Any] = {"job": job, "start": start, "findings": overview(job), "station": None, "finding": None}
+    apart = job.engine is not None and job.engine.separate_cams
+    intake_deg = _within(intake)
+    exhaust_deg = _within(exhaust or 0.0) if apart else intake_deg
+    context |= {"apart": apart, "intake_deg": intake_deg, "exhaust_deg": exhaust_deg, "reach": FURTHEST_WHAT_IF_DEG}
+    if start:
+        context["moved"] = move(start, intake_deg, exhaust_deg)
+        context["figure"] = figures.cycle_chart(figures.what_if_lobes(job, intake_deg, exhaust_deg, start), "What if")
+    return render(request, "what_if_parts.html" if is_fragment(request) else "what_if.html", context)
+
+
+def _within(advance_deg: float) -> float:
+    if advance_deg != advance_deg:
+        return 0.0
+    return max(-FURTHEST_WHAT_IF_DEG, min(FURTHEST_WHAT_IF_DEG, advance_deg))
+
+
+def _events_now(job: Job) -> Events | None:
+    if job.card is None or job.card.events is None:
+        return None
+    found = [lobe for name in degree.LOBES if (lobe := degree.measured(job, name))]
+    return degree.expected_events(job, found) or job.card.events
+
+
+@router.get("/jobs/{key}/{station_key}")
+def station_page(request: Request, key: str, station_key: str) -> Response:
+    return show(request, _load(request, key), _station(station_key))
+
+
+@router.post("/jobs/{key}/{station_key}")
+async def write(request: Request, key: str, station_key: str) -> Response:
+    station = _station(station_key)
+    form = await _form(request)
+    if station.sheet_fields:
+        return await run_in_threadpool(_write_sheet, request, key, station, form)
+    return await run_in_threadpool(_record, request, key, station, form)
+
+
+def _write_sheet(request: Request, key: str, station: Station, form: dict[str, str]) -> Response:
+    job = _load(request, key)
+    sheet = read_sheet(station.key, form, job)
+    again = {"typed": form, "errors": sheet.errors, "read": sheet.value}
+    again["figure"] = figures.preview_figure(station.key, sheet.value)
+    if sheet.value is None or not _only_conflicts(sheet):
+        return show(request, job, station, 422, **again)
+    try:
+        with shop_of(request).write() as session:
+            jobs.save_sheet(session, key, station.key, form, form.get("by") or who(request), _seen(form))
+    except Impossible as error:
+        return show(request, job, station, 422, **again | {"errors": {**sheet.errors, error.field: error.message}})
+    except jobs.Changed as error:
+        fresh = _load(request, key)
+        return show(
+            request, fresh, station, 409, **again, message=f"{error} Yours is still here: look, then save again."
+        )
+    except SQLAlchemyError:
+        return show(request, job, station, 503, **again, message=NOT_WRITTEN)
+    here = STATIONS.index(station)
+    onward = station if sheet.errors else STATIONS[here + 1]
+    return _signed(lead(request, f"/jobs/{key}/{onward.key}"), form)
+
+
+def _only_conflicts(sheet: Sheet[Any]) -> bool:
+    """A card that contradicts itself is kept as it is; any other fault is mended first."""
+    conflicts = sheet.value.card.conflicts if isinstance(sheet.value, card.SpecCard) else []
+    return set(sheet.errors.values()) <= {conflict.message for conflict in conflicts}
+
+
+def _record(request: Request, key: str, station: Station, form: dict[str, str]) -> Response:
+    job = _load(request, key)
+    by = form.get("by") or who(request)
+    entry = Entry(
+        station=station.key,
+        slot=form.get("slot", ""),
+        text=form.get("text", "").strip(),
+        side=form.get("side") or None,
+        approach="backward" if form.get("approach") == "backward" else "forward",
+        drop=form.get("drop", "").strip() or None,
+        unit=job.unit,
+    )
+    choice = {"method": entry.slot.split(".")[0], "lobe": entry.slot.split(".")[0], "drop": entry.drop or ""}
+    again: dict[str, Any] = {"typed": form, "choice": choice}
+    try:
+        with shop_of(request).write() as session:
+            jobs.record(session, key, entry, by, form.get("token") or None, _seen(form))
+    except Impossible as error:
+        return show(request, job, station, 422, **again, errors={error.field: error.message})
+    except jobs.Changed as error:
+        fresh = _load(request, key)
+        told = f"{error} What you typed is still here: look at the readings, then record it if it is still wanted."
+        return show(request, fresh, station, 409, **again, message=told)
+    except SQLAlchemyError:
+        return show(request, job, station, 503, **again, message=NOT_WRITTEN)
+    kept = {"drop": entry.drop} if entry.drop and station.key == tdc.KEY else {}
+    return _after_write(request, _load(request, key), station, form, kept)
+
+
+def _after_write(
+    request: Request, job: Job, station: Station, form: dict[str, str], kept: Mapping[str, str]
+) -> Response:
+    """A page that stays gets its changed part; any other is led there, so that a reload writes nothing twice."""
+    if not is_fragment(request):
+        return _signed(RedirectResponse(f"/jobs/{job.key}/{station.key}", 303), form)
+    return _signed(show(request, job, station, choice=kept, by=form.get("by") or who(request)), form)
+
+
+def _signed(response: Response, form: dict[str, str]) -> Response:
+    if form.get("by", "").strip():
+        remember(response, BY_COOKIE, jobs.initials(form["by"]))
+    return response
+
+
+def _seen(form: Mapping[str, str]) -> int | None:
+    text = form.get("seen", "")
+    return int(text) if text.isdigit() else None
+
+
+@router.post("/jobs/{key}/{station_key}/void/{reading_id}")
+async def void(request: Request, key: str, station_key: str, reading_id: int) -> Response:
+    return await run_in_threadpool(_void, request, key, _station(station_key), reading_id, await _form(request))
+
+
+def _void(request: Request, key: str, station: Station, reading_id: int, form: dict[str, str]) -> Response:
+    job = _load(request, key)
+    reading = next((r for r in job.readings if r.id == reading_id), None)
+    reason = form.get("other", "").strip() or form.get("reason", "")
+    again = {"voiding": reading, "typed": form}
+    try:
+        with shop_of(request).write() as session:
+            jobs.void(session, key, reading_id, reason, form.get("by") or who(request))
+    except Impossible as error:
+        return show(request, job, station, 422, **again, errors={error.field: error.message})
+    except SQLAlchemyError:
+        return show(request, job, station, 503, **again, message=NOT_WRITTEN)
+    return _after_write(request, _load(request, key), station, form, {})

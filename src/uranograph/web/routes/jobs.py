@@ -1,0 +1,130 @@
+"""The job list; a new job; jobs in and out as files; who stands at the bench and in which light."""
+
+from typing import Annotated
+
+from fastapi import APIRouter, Form, Request, UploadFile
+from fastapi.responses import RedirectResponse, Response
+from starlette.concurrency import run_in_threadpool
+
+from uranograph.bench import engine
+from uranograph.bench.stations import overview, where_it_stands, worst_finding
+from uranograph.core.errors import Impossible
+from uranograph.shop import exchange, jobs
+from uranograph.web import figures
+from uranograph.web.pages import BY_COOKIE, LIGHT_COOKIE, lead, remember, render, shop_of, who
+
+router = APIRouter(include_in_schema=False)
+LARGEST_FILE = 5_000_000
+
+
+@router.get("/")
+def job_list(request: Request, page: int = 1, q: str = "") -> Response:
+    return _list(request, page, q[:120])
+
+
+def _list(request: Request, number: int = 1, search: str = "", message: str = "", status: int = 200) -> Response:
+    with shop_of(request).read() as session:
+        found = jobs.page(session, number, search)
+    cards = []
+    for job in found.jobs:
+        findings = overview(job)
+        station, finding = where_it_stands(findings)
+        cards.append(
+            {
+                "job": job,
+                "token": figures.token(job),
+                "station": station,
+                "finding": finding,
+                "worst": worst_finding(findings),
+            }
+        )
+    context = {"cards": cards, "found": found, "search": search, "message": message}
+    return render(request, "jobs.html", context, status)
+
+
+@router.get("/jobs/new")
+def new_job(request: Request) -> Response:
+    typed = {"unit": "inch", "rotation": "clockwise", "valvetrain": "pushrod", "lift_at": "lifter", "by": who(request)}
+    return _new(request, typed, {})
+
+
+def _new(request: Request, typed: dict[str, str], errors: dict[str, str], status: int = 200) -> Response:
+    read = engine.read(typed).value
+    figure = figures.preview_figure("engine", read)
+    context = {"typed": typed, "errors": errors, "engine": engine, "read": read, "figure": figure, "kind": "engine"}
+    return render(request, "new.html", context, status)
+
+
+@router.post("/jobs/new")
+async def begin_job(request: Request) -> Response:
+    form = {name: str(value) for name, value in (await request.form()).items()}
+    return await run_in_threadpool(_begin, request, form)
+
+
+def _begin(request: Request, form: dict[str, str]) -> Response:
+    errors = engine.read(form).errors
+    if not form.get("title", "").strip():
+        errors["title"] = "Give the job a name, such as the engine and its number."
+    try:
+        by = jobs.initials(form.get("by", ""))
+    except Impossible as error:
+        errors["by"] = error.message
+    if errors:
+        return _new(request, form, errors, 422)
+    try:
+        with shop_of(request).write() as session:
+            key = jobs.begin(session, form["title"], by, form.get("token", ""))
+            jobs.save_sheet(session, key, "engine", form, by)
+    except Impossible as error:
+        return _new(request, form, {error.field: error.message}, 422)
+    response = lead(request, f"/jobs/{key}/card")
+    remember(response, BY_COOKIE, by)
+    return response
+
+
+@router.post("/jobs/import")
+async def import_job(request: Request, file: UploadFile) -> Response:
+    content = await file.read(LARGEST_FILE + 1)
+    return await run_in_threadpool(_import, request, content)
+
+
+def _import(request: Request, content: bytes) -> Response:
+    try:
+        if len(content) > LARGEST_FILE:
+            raise Impossible("file", "This file is larger than 5 MB, and no job file is.")
+        kept = exchange.read_job(content)
+    except Impossible as error:
+        return _list(request, message=error.message, status=422)
+    with shop_of(request).write() as session:
+        key = exchange.import_job(session, kept)
+    return RedirectResponse(f"/jobs/{key}/engine", 303)
+
+
+@router.get("/jobs/{key}.json")
+def export_job(request: Request, key: str) -> Response:
+    with shop_of(request).read() as session:
+        kept = exchange.export_job(session, key)
+    headers = {"Content-Disposition": f'attachment; filename="uranograph-{key}.json"'}
+    return Response(kept.model_dump_json(indent=2), media_type="application/json", headers=headers)
+
+
+@router.post("/bench/light")
+def set_light(request: Request, light: Annotated[str, Form()], back: Annotated[str, Form()] = "/") -> Response:
+    response = RedirectResponse(_inside(back), 303)
+    remember(response, LIGHT_COOKIE, "night" if light == "night" else "day")
+    return response
+
+
+@router.post("/bench/who")
+def set_who(request: Request, by: Annotated[str, Form()], back: Annotated[str, Form()] = "/") -> Response:
+    response = RedirectResponse(_inside(back), 303)
+    try:
+        remember(response, BY_COOKIE, jobs.initials(by))
+    except Impossible:
+        response.delete_cookie(BY_COOKIE)
+    return response
+
+
+def _inside(path: str) -> str:
+    """Only ever lead back to a page of this application."""
+    return path if path.startswith("/") and not path.startswith(("//", "/\\")) else "/"

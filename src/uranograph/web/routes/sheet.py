@@ -1,0 +1,27 @@
+"""The build sheet: one page to print."""
+
+from fastapi import APIRouter, Request
+from fastapi.responses import Response
+
+from uranograph.bench import degree, tdc
+from uranograph.bench.stations import overview
+from uranograph.shop import jobs
+from uranograph.web import figures
+from uranograph.web.pages import render, shop_of
+
+router = APIRouter(include_in_schema=False)
+
+
+@router.get("/jobs/{key}/sheet")
+def build_sheet(request: Request, key: str) -> Response:
+    with shop_of(request).read() as session:
+        job = jobs.load(session, key)
+    findings = overview(job)
+    context = {
+        "job": job,
+        "findings": findings,
+        "figure": figures.station_figure(job, degree.KEY),
+        "frames": [frame for frame in tdc.frames(job) if frame.top],
+        "tdc_rows": [tdc.rows(job, frame, frame.top) for frame in tdc.frames(job) if frame.top],
+    }
+    return render(request, "sheet.html", context)

@@ -1,0 +1,37 @@
+// The keyboard: each key presses the visible button or link that carries it in data-key.
+(() => {
+  const inText = (target) =>
+    target instanceof HTMLElement && target.matches("input:not([type=radio]):not([type=range]), textarea, select");
+
+  const press = (key) => {
+    const target = document.querySelector(`[data-key="${CSS.escape(key)}"]`);
+    if (!target) return false;
+    target.click();
+    return true;
+  };
+
+  document.addEventListener("keydown", (event) => {
+    if (event.ctrlKey || event.metaKey || event.altKey || document.querySelector("dialog[open]")) return;
+    const free = inText(event.target) && event.target.hasAttribute("data-free-text");
+    if (free) return;
+    if (["[", "]", "z", "w", "?"].includes(event.key)) {
+      if (press(event.key)) event.preventDefault();
+      return;
+    }
+    const reading = document.querySelector("[data-reading]");
+    if (!reading || inText(event.target)) return;
+    if (/^[0-9.,]$/.test(event.key)) {
+      reading.focus();
+    } else if (/^[ab]$/i.test(event.key)) {
+      reading.focus();
+      reading.dispatchEvent(new KeyboardEvent("keydown", { key: event.key, bubbles: true, cancelable: true }));
+      event.preventDefault();
+    }
+  });
+
+  document.addEventListener("click", (event) => {
+    const opener = event.target.closest("[data-open]");
+    if (opener) document.getElementById(opener.dataset.open).showModal();
+    if (event.target.closest("[data-print]")) window.print();
+  });
+})();
