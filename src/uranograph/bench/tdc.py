@@ -13,6 +13,7 @@ from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.pairs import Pair, pairs_of, parts_of, slot_of
 from uranograph.bench.wheel import Mounted, crank_angle
 from uranograph.core.errors import Impossible
+from uranograph.core.piston import PistonAt, piston
 from uranograph.core.quantities import format_angle, format_length, parse_length
 from uranograph.core.tdc import Top, TopPair, TopPairs, tdc
 
@@ -247,7 +248,7 @@ def _judged(job: Job, frame: Frame, top: Top) -> Finding:
     doubts = doubts_in_words(job, frame, top)
     common = {
         "number": format_angle(abs(zero), 2),
-        "unit": ("deg before" if zero < 0 else "deg after") + " at the true top",
+        "unit": ("deg before" if zero < 0 else "deg after") + " at the top",
         "uncertainty": f"± {format_angle(top.uncertainty_deg, 2)}",
         "cautions": CAUTIONS,
         "rows": rows(job, frame, top),
@@ -332,11 +333,16 @@ def rows(job: Job, frame: Frame, top: Top) -> tuple[Row, ...]:
                 format_angle(top.zero_errors_deg[n], 2),
             )
         )
-    if len(lines) > 1:
+    crank = job.engine.crank if job.engine else None
+    stops = [top.corrected_deg[n] for n, pair in enumerate(frame.whole_pairs) if pair.kind == "stop"]
+    if crank and stops:
+        depth = piston(PistonAt(**crank.model_dump(), angle_deg=stops[-1])).drop_mm
+        lines.append(Row("So the stop stands, down", "", format_length(depth, job.unit)))
+    if len(frame.whole_pairs) > 1:
         lines.append(Row("Spread of the zeros", "", "", format_angle(top.spread_deg, 2)))
     if top.dwell_half_angle_deg is not None:
         dial = format_length(frame.mounted.dial_division_mm, job.unit)
-        lines.append(Row(f"Dwell, dial read to {dial}", "", f"± {format_angle(top.dwell_half_angle_deg, 2)}", ""))
+        lines.append(Row(f"Dwell, dial to {dial}", "", f"± {format_angle(top.dwell_half_angle_deg, 2)}", ""))
     return tuple(lines)
 
 

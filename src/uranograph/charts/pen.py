@@ -20,7 +20,7 @@ class Figure:
     def svg(self) -> str:
         """The drawing as an SVG element."""
         return (
-            f'<svg class="figure {self.kind}" viewBox="0 0 {self.width:g} {self.height:g}" role="img" '
+            f'<svg class="figure {self.kind}" viewBox="0 0 {self.width:g} {self.height:g}" preserveAspectRatio="xMidYMin meet" role="img" '
             f'aria-label="{escape(self.description)}" xmlns="http://www.w3.org/2000/svg">{self.body}</svg>'
         )
 

@@ -43,16 +43,18 @@ def rule(gap: Gap, early: str = "early", late: str = "late", origin: str = "card
     scale = half / gap.reach_deg
     pen = Pen()
     pen.rect(middle - gap.tolerance_deg * scale, y - 20, 2 * gap.tolerance_deg * scale, 20, "tolerance")
-    left = max(middle - half, middle + (gap.error_deg - gap.uncertainty_deg) * scale)
-    right = min(middle + half, middle + (gap.error_deg + gap.uncertainty_deg) * scale)
+
+    def at(deg: float) -> float:
+        return middle + max(-half, min(half, deg * scale))
+
+    left, right = at(gap.error_deg - gap.uncertainty_deg), at(gap.error_deg + gap.uncertainty_deg)
     pen.rect(left, y - 17, right - left, 14, "halo")
     pen.line((middle - half - 10, y), (middle + half + 10, y), "ink")
     step = gap.reach_deg / 5
     for k in range(-5, 6):
-        at = middle + k * step * scale
-        pen.line((at, y), (at, y - (8 if k in (-5, 0, 5) else 4)), "ink")
+        pen.line((at(k * step), y), (at(k * step), y - (8 if k in (-5, 0, 5) else 4)), "ink")
     pen.star((middle, y - 10), 10, "hollow")
-    pen.star((middle + max(-half, min(half, gap.error_deg * scale)), y - 10), 10, "solid")
+    pen.star((at(gap.error_deg), y - 10), 10, "solid")
     reach = f"{gap.reach_deg:g}"
     pen.text((middle - half, y + 16), f"{reach} {early}", "small", "start")
     pen.text((middle, y + 16), origin, "small card")

@@ -27,7 +27,7 @@ def wheel_face(wheel: Wheel, title: str = "") -> Figure:
     _face(pen, center, 232, wheel, 0.0)
     _turning(pen, center, 74, wheel)
     end = "front" if wheel.mount is End.FRONT else "flywheel end"
-    pen.text((center[0], center[1] + 6), "forward", "small")
+    pen.text((center[0], center[1] + 28), "forward", "small")
     pen.text((center[0], center[1] + 108), f"as you face the {end}", "small")
     _pointer(pen, center, 232)
     if title:
@@ -58,7 +58,7 @@ def top_figure(wheel: Wheel, contacts: Contacts, crank: Crank | None, dial_mm: f
     zero = contacts.zero_error_deg or 0.0
     _face(pen, center, rim, wheel, zero)
     _turning(pen, center, 52, wheel)
-    pen.text((center[0], center[1] + 5), "forward", "small")
+    pen.text((center[0], center[1] + 24), "forward", "small")
     _contacts(pen, center, rim, wheel, contacts)
     _pointer(pen, center, rim)
     if contacts.zero_error_deg is not None:
@@ -130,9 +130,9 @@ def _contacts(pen: Pen, center: Point, rim: float, wheel: Wheel, contacts: Conta
             value, side = as_read(wheel, angle)
             words = f"{format_angle(value, 2)} {side.value.upper() if side else name}"
             pen.text((x, y), words, "event measured", "start" if x > center[0] else "end")
-        half = (after - before) / 2
-        pen.text((center[0], center[1] - 98), f"{format_angle(half, 2)} each side of the top", "small")
         pen.line(polar(center, 70, 0), polar(center, rim - 52, 0), "measured-line")
+        half = (after - before) / 2
+        pen.text((center[0], center[1] - 106), f"{format_angle(half, 2)} each side of the top", "small")
     if contacts.lone is not None:
         theta = _theta(wheel, contacts.lone - zero)
         pen.line(polar(center, 70, theta), polar(center, rim, theta), "measured-line")
@@ -144,7 +144,7 @@ def _zero_vernier(pen: Pen, center: Point, wheel: Wheel, contacts: Contacts) -> 
     assert contacts.zero_error_deg is not None
     zero = contacts.zero_error_deg
     reach = next((r for r in (2.0, 5.0, 10.0, 20.0, 45.0, 90.0) if abs(zero) + contacts.uncertainty_deg <= r), 180.0)
-    radius, half = 118.0, 44.0
+    radius, half = 122.0, 40.0
     middle = (center[0], center[1] - 8)
 
     def at(crank_deg: float) -> float:
@@ -159,7 +159,7 @@ def _zero_vernier(pen: Pen, center: Point, wheel: Wheel, contacts: Contacts) -> 
     pen.path(band(middle, radius - 18, radius - 3, max(low, 180 - half), min(high, 180 + half)), "halo")
     pen.star(polar(middle, radius - 11, 180), 9, "solid")
     pen.star(polar(middle, radius - 11, at(-zero)), 9, "hollow")
-    x, y = polar(middle, radius - 34, 180)
+    x, y = polar(middle, radius - 40, 180)
     side = "before" if zero < 0 else "after"
     pen.text((x, y), f"{format_angle(abs(zero), 2)} {side} at the top", "gap")
     pen.text((x, y - 18), f"near the pointer ×{half / reach:.0f}", "small")

@@ -73,4 +73,9 @@ def calculate(name: str, data: Any) -> dict[str, Any]:
         first = error.errors(include_url=False, include_context=False)[0]
         where = ".".join(str(part) for part in first["loc"]) or "input"
         raise Impossible(where, f"{where}: {first['msg']}.") from error
-    return calculation.function(given).model_dump(mode="json")
+    try:
+        return calculation.function(given).model_dump(mode="json")
+    except Impossible:
+        raise
+    except (ValidationError, ArithmeticError, ValueError) as error:
+        raise Impossible("input", "These numbers are too large or too small to reckon with.") from error

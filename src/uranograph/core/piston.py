@@ -37,7 +37,7 @@ class Crank(Given):
             raise Impossible(
                 "pin_offset_mm",
                 f"With a pin offset of {self.pin_offset_mm:g} mm this rod could not pass half the stroke. "
-                "An offset is usually a millimetre or two.",
+                "An offset is usually a millimeter or two.",
             )
 
 

@@ -1,6 +1,5 @@
 """Angles and lengths as people type them at the bench."""
 
-import math
 import re
 from enum import StrEnum
 from fractions import Fraction
@@ -8,6 +7,7 @@ from fractions import Fraction
 from uranograph.core.errors import Impossible
 
 MM_PER_INCH = 25.4
+LONGEST_TEXT = 64
 
 
 class LengthUnit(StrEnum):
@@ -44,6 +44,8 @@ _NUMBER = re.compile(
 def _number_and_suffix(text: str, wanted: str, example: str) -> tuple[float, str]:
     if not text.strip():
         raise Impossible("text", f"Nothing is typed here. Type {wanted}, such as {example}.")
+    if len(text) > LONGEST_TEXT:
+        raise Impossible("text", f"This is too long to be {wanted}. Type it such as {example}.")
     found = _NUMBER.match(text)
     if found is None:
         raise Impossible("text", f"“{text.strip()}” does not read as {wanted}. Type it such as {example}.")
@@ -56,8 +58,6 @@ def _number_and_suffix(text: str, wanted: str, example: str) -> tuple[float, str
         size = float(Fraction(int(found["only_num"]), int(found["only_den"])))
     else:
         size = float(found["decimal"].replace(",", "."))
-    if not math.isfinite(size):
-        raise Impossible("text", f"“{text.strip()}” is too large to be {wanted}.")
     return (-size if found["sign"] in ("-", "−") else size), (found["suffix"] or "").strip().lower()
 
 

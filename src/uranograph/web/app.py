@@ -48,7 +48,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.add_exception_handler(HTTPException, _http_error)
     app.add_exception_handler(SQLAlchemyError, _not_written)
     app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
-    for routes in (jobs, bench, sheet, calc):
+    for routes in (jobs, sheet, bench, calc):
         app.include_router(routes.router)
     return app
 
@@ -90,9 +90,10 @@ def _http_error(request: Request, error: Exception) -> Response:
 
 
 def _not_written(request: Request, error: Exception) -> Response:
+    # A page that stays swaps in a 503 that a station drew; this one is only a notice.
     return _told(
         request,
-        503,
+        500 if request.headers.get("HX-Request") else 503,
         "Not written",
         "The shop's file could not be read or written just now. Nothing was changed; what you typed is still in the "
         "form. Check that the disk is not full and the file not locked, then try again.",

@@ -78,17 +78,16 @@ def what_if_lobes(job: Job, intake_deg: float, exhaust_deg: float, events: Event
     moved = move(events, intake_deg, exhaust_deg)
     marks = []
     for base in job_lobes(job):
-        start = base.measured or base.card
-        assert start is not None
-        advance = intake_deg if base.name == "intake" else exhaust_deg
-        supposed = start.model_copy(update={"centerline_deg": start.centerline_deg - advance})
+        shape = base.card or DRAWN_LOBE
+        middle = moved.intake_centerline_deg if base.name == "intake" else -moved.exhaust_centerline_deg
+        supposed = shape.model_copy(update={"centerline_deg": middle})
         marks.append(
             LobeMarks(
                 base.name,
                 base.card,
                 base.card_events,
-                base.measured,
-                supposed,
+                measured=base.measured,
+                supposed=supposed,
                 event_labels=_events_of(base.name, moved),
             )
         )
@@ -161,6 +160,6 @@ def verdict_rule(job: Job, station: str, finding: Finding) -> Figure | None:
         found = tdc.frames(job)[-1].top
         assert found is not None
         gap = Gap(found.zero_error_deg, found.uncertainty_deg, tdc.PROVED_WITHIN_DEG / 2)
-        return rule(gap, "before", "after", "true top")
+        return rule(gap, "before", "after", "the wheel's TDC mark")
     gap = degree.gap(job)
     return rule(Gap(*gap, job.tolerance_deg)) if gap else None

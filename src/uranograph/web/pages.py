@@ -20,6 +20,10 @@ from uranograph.shop.database import Shop
 
 HERE = Path(__file__).parent
 BY_COOKIE, LIGHT_COOKIE = "uranograph_by", "uranograph_light"
+NOT_WRITTEN = (
+    "Not written: the shop's file could not be written just now. What you typed is still here. "
+    "Check that the disk is not full and the file not locked, then record it again."
+)
 YEAR_SECONDS = 365 * 24 * 3600
 
 

@@ -18,15 +18,11 @@ from uranograph.core.phase import Events, move
 from uranograph.core.wheel import SIDES
 from uranograph.shop import jobs
 from uranograph.web import figures
-from uranograph.web.pages import BY_COOKIE, is_fragment, lead, remember, render, shop_of, who
+from uranograph.web.pages import BY_COOKIE, NOT_WRITTEN, is_fragment, lead, remember, render, shop_of, who
 
 router = APIRouter(include_in_schema=False)
 FURTHEST_WHAT_IF_DEG = 15.0
 VOID_REASONS = ("misread the wheel", "wrong side", "overshot", "typing slip")
-NOT_WRITTEN = (
-    "Not written: the shop's file could not be written just now. What you typed is still here. "
-    "Check that the disk is not full and the file not locked, then record it again."
-)
 
 
 def _station(key: str) -> Station:

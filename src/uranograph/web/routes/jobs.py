@@ -4,6 +4,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Form, Request, UploadFile
 from fastapi.responses import RedirectResponse, Response
+from sqlalchemy.exc import SQLAlchemyError
 from starlette.concurrency import run_in_threadpool
 
 from uranograph.bench import engine
@@ -11,7 +12,7 @@ from uranograph.bench.stations import overview, where_it_stands, worst_finding
 from uranograph.core.errors import Impossible
 from uranograph.shop import exchange, jobs
 from uranograph.web import figures
-from uranograph.web.pages import BY_COOKIE, LIGHT_COOKIE, lead, remember, render, shop_of, who
+from uranograph.web.pages import BY_COOKIE, LIGHT_COOKIE, NOT_WRITTEN, lead, remember, render, shop_of, who
 
 router = APIRouter(include_in_schema=False)
 LARGEST_FILE = 5_000_000
@@ -48,10 +49,12 @@ def new_job(request: Request) -> Response:
     return _new(request, typed, {})
 
 
-def _new(request: Request, typed: dict[str, str], errors: dict[str, str], status: int = 200) -> Response:
+def _new(
+    request: Request, typed: dict[str, str], errors: dict[str, str], status: int = 200, message: str = ""
+) -> Response:
     read = engine.read(typed).value
     figure = figures.preview_figure("engine", read)
-    context = {"typed": typed, "errors": errors, "engine": engine, "read": read, "figure": figure, "kind": "engine"}
+    context = {"typed": typed, "errors": errors, "engine": engine, "read": read, "figure": figure, "message": message}
     return render(request, "new.html", context, status)
 
 
@@ -77,6 +80,8 @@ def _begin(request: Request, form: dict[str, str]) -> Response:
             jobs.save_sheet(session, key, "engine", form, by)
     except Impossible as error:
         return _new(request, form, {error.field: error.message}, 422)
+    except SQLAlchemyError:
+        return _new(request, form, {}, 503, NOT_WRITTEN)
     response = lead(request, f"/jobs/{key}/card")
     remember(response, BY_COOKIE, by)
     return response

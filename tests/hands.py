@@ -1,0 +1,67 @@
+"""What the tests do at the bench, with numbers of their own."""
+
+from collections.abc import Iterable, Mapping
+
+from sqlalchemy.orm import Session
+
+from uranograph.bench.job import Entry, Job
+from uranograph.core.quantities import LengthUnit
+from uranograph.shop import jobs
+
+ENGINE = {
+    "cylinders": "4",
+    "firing_order": "1-3-4-2",
+    "rotation": "clockwise",
+    "unit": "mm",
+    "stroke": "84",
+    "rod": "150",
+    "valvetrain": "pushrod",
+    "lift_at": "lifter",
+}
+CARD = {
+    "io_btdc_deg": "12",
+    "ic_abdc_deg": "52",
+    "eo_bbdc_deg": "54",
+    "ec_atdc_deg": "14",
+    "check_lift": "1.0",
+    "intake_max_lift": "8.5",
+    "exhaust_max_lift": "8.5",
+    "unit": "mm",
+}
+WHEEL = {"scale": "half", "mount": "front", "division": "0.5", "dial_division": "0.01", "unit": "mm"}
+
+
+def a_job(
+    session: Session,
+    engine: Mapping[str, str] = ENGINE,
+    card: Mapping[str, str] | None = CARD,
+    wheel: Mapping[str, str] | None = WHEEL,
+    title: str = "Test bench four",
+) -> str:
+    key = jobs.begin(session, title, "QZ", f"token-{title}")
+    jobs.save_sheet(session, key, "engine", engine, "QZ")
+    if card is not None:
+        jobs.save_sheet(session, key, "card", card, "QZ")
+    if wheel is not None:
+        jobs.save_sheet(session, key, "wheel", wheel, "QZ")
+    return key
+
+
+def take(
+    session: Session,
+    key: str,
+    station: str,
+    readings: Iterable[tuple[str, str, str | None]],
+    drop: str | None = None,
+    approach: str = "forward",
+) -> Job:
+    """Record (slot, text, side) one after the other and load the job."""
+    unit = jobs.load(session, key).unit
+    for slot, text, side in readings:
+        entry = Entry(station, slot, text, side, approach, drop, LengthUnit(unit))
+        jobs.record(session, key, entry, "QZ", None, None)
+    return jobs.load(session, key)
+
+
+def true_top(session: Session, key: str, before: str = "40", after: str = "40") -> Job:
+    return take(session, key, "tdc", [("stop.1.before", before, "btdc"), ("stop.1.after", after, "atdc")])

@@ -1,0 +1,115 @@
+import json
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from tests.hands import a_job, take, true_top
+from uranograph.bench.stations import overview
+from uranograph.core.errors import Impossible
+from uranograph.shop import exchange, jobs
+from uranograph.shop.database import Shop
+
+
+def a_full_job(shop: Shop) -> str:
+    with shop.write() as session:
+        key = a_job(session)
+        true_top(session, key, "41", "37 1/2")
+        take(
+            session,
+            key,
+            "tdc",
+            [("moved", "", None), ("stop.2.before", "39,25", "btdc"), ("stop.2.after", "39.25", "atdc")],
+        )
+        take(session, key, "degree", [("intake.1.before", "60", "atdc")], drop="1.0")
+        jobs.void(session, key, jobs.load(session, key).readings[-1].id, "wrong side", "AB")
+        take(session, key, "degree", [("intake.1.before", "66", "atdc"), ("intake.1.after", "156", "atdc")], drop="1.0")
+    return key
+
+
+def test_out_and_in_again_is_the_same_job(shop: Shop) -> None:
+    key = a_full_job(shop)
+    with shop.read() as session:
+        kept = exchange.export_job(session, key)
+        before = overview(jobs.load(session, key))
+    text = kept.model_dump_json(indent=2)
+    with shop.write() as session:
+        again = exchange.import_job(session, exchange.read_job(text))
+    assert again != key
+    with shop.read() as session:
+        assert exchange.export_job(session, again) == kept
+        assert overview(jobs.load(session, again)) == before
+        original, copy = jobs.load(session, key), jobs.load(session, again)
+    assert [(r.text, r.seq, r.void) for r in original.readings] == [(r.text, r.seq, r.void) for r in copy.readings]
+
+
+words = st.text(st.characters(blacklist_categories=("Cs", "Cc")), max_size=60)
+
+
+@settings(max_examples=25, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(words, words, st.sampled_from(["btdc", None]))
+def test_whatever_was_typed_comes_back_letter_for_letter(shop: Shop, typed: str, drop: str, side: str | None) -> None:
+    at = "2026-03-04T05:06:07.000008Z"
+    kept = exchange.KeptJob(
+        title="Odd text",
+        created_at=at,
+        touched_at=at,
+        entries=[
+            {
+                "type": "reading",
+                "seq": 3,
+                "station": "tdc",
+                "slot": "drop.1.before",
+                "text": typed,
+                "side": side,
+                "approach": "forward",
+                "drop": drop[:32],
+                "unit": "mm",
+                "instrument": "by eye",
+                "by": "QZ",
+                "at": at,
+            }
+        ],
+    )
+    with shop.write() as session:
+        key = exchange.import_job(session, exchange.read_job(kept.model_dump_json()))
+        assert exchange.export_job(session, key) == kept
+        overview(jobs.load(session, key))  # an odd reading is told, never a crash
+
+
+def _spoiled(shop: Shop, change: object) -> str:
+    with shop.read() as session:
+        data = json.loads(exchange.export_job(session, a_full_job(shop)).model_dump_json())
+    change(data)  # type: ignore[operator]
+    return json.dumps(data)
+
+
+@pytest.mark.parametrize(
+    "change",
+    [
+        lambda data: data.update(format="another"),
+        lambda data: data.update(version=2),
+        lambda data: data.update(surprise=1),
+        lambda data: data["entries"].reverse(),
+        lambda data: data["entries"][3].update(slot="stop.one.before"),
+        lambda data: data["entries"][3].update(text="x" * 65),
+        lambda data: data["entries"][3].update(at="2026-03-04T05:06:07"),
+        lambda data: next(e for e in data["entries"] if e["type"] == "void").update(of=1),
+        lambda data: data["entries"][7].update(slot="stop.1.after"),
+        lambda data: data["entries"].append({**next(e for e in data["entries"] if e["type"] == "void"), "seq": 99}),
+    ],
+)
+def test_a_file_that_is_no_job_is_refused_whole(shop: Shop, change: object) -> None:
+    text = _spoiled(shop, change)
+    with pytest.raises(Impossible, match="no job file"):
+        exchange.read_job(text)
+
+
+def test_text_that_is_no_json_is_refused() -> None:
+    with pytest.raises(Impossible):
+        exchange.read_job("{")
+
+
+def test_no_such_job(shop: Shop) -> None:
+    with shop.read() as session, pytest.raises(jobs.NoSuchJob):
+        exchange.export_job(session, "none")

@@ -1,0 +1,173 @@
+import threading
+from datetime import UTC, datetime, timedelta
+
+import pytest
+from alembic.autogenerate import compare_metadata
+from alembic.migration import MigrationContext
+from sqlalchemy import text
+from sqlalchemy.exc import IntegrityError
+
+from tests.hands import CARD, ENGINE, WHEEL, a_job, take, true_top
+from uranograph.bench.job import Entry
+from uranograph.core.errors import Impossible
+from uranograph.core.quantities import LengthUnit
+from uranograph.shop import jobs
+from uranograph.shop.database import Shop
+from uranograph.shop.tables import Base, VoidRow
+
+STOP = Entry("tdc", "stop.1.before", "40 1/8", "btdc", unit=LengthUnit.MM)
+
+
+def test_the_migrations_make_exactly_the_tables(shop: Shop) -> None:
+    shop.migrate()
+    with shop.engine.connect() as connection:
+        assert compare_metadata(MigrationContext.configure(connection), Base.metadata) == []
+
+
+def test_write_ahead_log_and_foreign_keys_are_on(shop: Shop) -> None:
+    with shop.read() as session:
+        assert session.scalar(text("PRAGMA journal_mode")) == "wal"
+        assert session.scalar(text("PRAGMA foreign_keys")) == 1
+    with pytest.raises(IntegrityError), shop.write() as session:
+        session.add(VoidRow(reading_id=999, seq=1, reason="none", by="QZ", at=datetime.now(UTC)))
+
+
+def test_a_write_that_fails_half_way_leaves_nothing(shop: Shop, key: str) -> None:
+    def both() -> None:
+        with shop.write() as session:
+            jobs.record(session, key, STOP, "QZ", None, None)
+            jobs.record(session, key, Entry("tdc", "stop.1.after", "999", "atdc"), "QZ", None, None)
+
+    with pytest.raises(Impossible):
+        both()
+    with shop.read() as session:
+        assert jobs.load(session, key).readings == ()
+
+
+def test_a_reading_is_kept_as_typed_and_by_whom(shop: Shop, key: str) -> None:
+    at = datetime(2026, 3, 4, 5, 6, tzinfo=UTC)
+    with shop.write() as session:
+        jobs.record(session, key, STOP, " qz ", None, None, at)
+        [reading] = jobs.load(session, key).readings
+    assert (reading.text, reading.side, reading.by, reading.at) == ("40 1/8", "btdc", "QZ", at)
+    assert reading.void is None
+
+
+def test_a_void_adds_and_never_overwrites(shop: Shop, key: str) -> None:
+    with shop.write() as session:
+        job = true_top(session, key)
+        first = job.readings[0]
+        jobs.void(session, key, first.id, "slipped", "AB")
+        jobs.void(session, key, first.id, "another reason", "CD")
+        job = jobs.load(session, key)
+    assert job.readings[0].text == first.text
+    assert (job.readings[0].void.reason, job.readings[0].void.by) == ("slipped", "AB")
+    assert [reading.id for reading in job.standing("tdc")] == [job.readings[1].id]
+
+
+@pytest.mark.parametrize(("reason", "field"), [("  ", "reason"), ("x" * 201, "reason")])
+def test_a_void_needs_a_reason(shop: Shop, key: str, reason: str, field: str) -> None:
+    with shop.write() as session:
+        first = true_top(session, key).readings[0]
+        with pytest.raises(Impossible) as caught:
+            jobs.void(session, key, first.id, reason, "QZ")
+    assert caught.value.field == field
+
+
+def test_a_reading_of_another_job_cannot_be_voided(shop: Shop, key: str) -> None:
+    with shop.write() as session:
+        other = a_job(session, title="Another")
+        first = true_top(session, key).readings[0]
+        with pytest.raises(Impossible):
+            jobs.void(session, other, first.id, "mine", "QZ")
+
+
+def test_the_same_token_twice_is_one_reading_and_one_job(shop: Shop, key: str) -> None:
+    with shop.write() as session:
+        for _ in range(2):
+            jobs.record(session, key, STOP, "QZ", "once", None)
+        assert len(jobs.load(session, key).readings) == 1
+        assert jobs.begin(session, "Twice", "QZ", "t") == jobs.begin(session, "Twice", "QZ", "t")
+
+
+def test_a_slot_filled_in_another_window_is_not_filled_again(shop: Shop, key: str) -> None:
+    with shop.write() as session:
+        seen = jobs.load(session, key).seq
+        jobs.record(session, key, STOP, "QZ", "one", seen)
+        with pytest.raises(jobs.Changed):
+            jobs.record(session, key, STOP, "AB", "two", seen)
+        with pytest.raises(jobs.Changed):
+            jobs.record(session, key, STOP, "AB", "three", None)
+        assert len(jobs.load(session, key).readings) == 1
+
+
+def test_a_sheet_has_versions_and_the_same_text_is_no_new_one(shop: Shop, key: str) -> None:
+    with shop.write() as session:
+        seq = jobs.load(session, key).seq
+        jobs.save_sheet(session, key, "card", {**CARD, "made_up": "x", "advance_deg": " "}, "QZ")
+        assert jobs.load(session, key).seq == seq
+        jobs.save_sheet(session, key, "card", {**CARD, "io_btdc_deg": "13"}, "QZ", seen=seq)
+        job = jobs.load(session, key)
+        assert [sheet.kind for sheet in job.sheets] == ["engine", "card", "wheel", "card"]
+        assert job.latest("card").typed["io_btdc_deg"] == "13"
+        with pytest.raises(jobs.Changed):
+            jobs.save_sheet(session, key, "card", {**CARD, "io_btdc_deg": "14"}, "QZ", seen=seq)
+
+
+def test_a_drop_keeps_the_unit_it_was_typed_in_when_the_engine_changes(shop: Shop, key: str) -> None:
+    with shop.write() as session:
+        true_top(session, key)
+        take(session, key, "degree", [("intake.1.before", "60", "atdc")], drop="1.0")
+        jobs.save_sheet(session, key, "engine", {**ENGINE, "unit": "inch", "stroke": "3.3", "rod": "6"}, "QZ")
+        job = jobs.load(session, key)
+    assert job.unit == "inch"
+    assert job.standing("degree")[0].unit == "mm"
+    assert job.card.check_lift_mm == 1.0
+
+
+@@
+def test_a_job_needs_a_name_and_initials(shop: Shop, title: str, by: str, field: str) -> None:
+    with shop.write() as session, pytest.raises(Impossible) as caught:
+        jobs.begin(session, title, by, "t")
+    assert caught.value.field == field
+
+
+def test_the_list_is_newest_writing_first_searched_and_paged(shop: Shop) -> None:
+    start = datetime(2026, 1, 1, tzinfo=UTC)
+    with shop.write() as session:
+        keys = [jobs.begin(session, f"Engine {n}%", "QZ", f"t{n}", start + timedelta(days=n)) for n in range(5)]
+        jobs.save_sheet(session, keys[1], "engine", ENGINE, "QZ", at=start + timedelta(days=9))
+        first = jobs.page(session, 1, size=2)
+        assert [job.title for job in first.jobs] == ["Engine 1%", "Engine 4%"]
+        assert (first.total, first.pages) == (5, 3)
+        assert [job.title for job in jobs.page(session, 99, size=2).jobs] == ["Engine 0%"]
+        assert [job.title for job in jobs.page(session, 1, "3%").jobs] == ["Engine 3%"]
+        assert jobs.page(session, 1, "_").total == 0
+        assert jobs.page(session, 1, "gine").total == 5
+
+
+def test_no_such_job(shop: Shop) -> None:
+    with shop.read() as session, pytest.raises(jobs.NoSuchJob):
+        jobs.load(session, "none")
+
+
+def test_two_hands_writing_at_once_both_get_through(shop: Shop, key: str) -> None:
+    failures = []
+
+    def write(number: int) -> None:
+        try:
+            with shop.write() as session:
+                jobs.record(session, key, Entry("tdc", f"stop.{number}.before", "40", "btdc"), "QZ", None, None)
+        except Exception as error:
+            failures.append(error)
+
+    hands = [threading.Thread(target=write, args=(n,)) for n in range(1, 9)]
+    for hand in hands:
+        hand.start()
+    for hand in hands:
+        hand.join()
+    with shop.read() as session:
+        job = jobs.load(session, key)
+    assert failures == []
+    assert sorted(reading.seq for reading in job.readings) == list(range(4, 12))
+    assert WHEEL["scale"] == job.latest("wheel").typed["scale"]

@@ -1,0 +1,44 @@
+import json
+import subprocess
+import sys
+from pathlib import Path
+
+from uranograph.bench import degree
+from uranograph.bench.finding import Verdict
+from uranograph.bench.stations import overview, where_it_stands
+from uranograph.demo.shop import LATE_DEG, furnish
+from uranograph.shop import jobs
+from uranograph.shop.database import Shop
+
+
+def run(*args: str) -> subprocess.CompletedProcess[str]:
+    return subprocess.run([sys.executable, "-m", "uranograph.cli", *args], capture_output=True, text=True, check=False)
+
+
+def test_the_demo_is_furnished_once_and_its_cam_is_as_late_as_was_made_up(shop: Shop) -> None:
+    furnish(shop)
+    furnish(shop)
+    with shop.read() as session:
+        found = {job.title: job for job in jobs.page(session).jobs}
+    assert set(found) == {"Railcar 12", "Hill-climb four"}
+    railcar = found["Railcar 12"]
+    intake = degree.measured(railcar, "intake")
+    assert intake is not None
+    assert abs(intake.error_deg - LATE_DEG) < intake.uncertainty_deg
+    assert degree.find(railcar).verdict is Verdict.OUT
+    assert degree.measured(railcar, "exhaust") is None
+    assert any(reading.void for reading in railcar.readings)
+    assert where_it_stands(overview(found["Hill-climb four"]))[0].key == "wheel"
+
+
+def test_export_and_import_by_command(shop: Shop, key: str, tmp_path: Path) -> None:
+    out = run("export", key, "--database", str(shop.path))
+    assert out.returncode == 0
+    file = tmp_path / "job.json"
+    file.write_text(out.stdout)
+    again = run("import", str(file), "--database", str(shop.path))
+    assert again.returncode == 0
+    copy = run("export", again.stdout.strip(), "--database", str(shop.path))
+    assert json.loads(copy.stdout) == json.loads(out.stdout)
+    assert run("export", "none", "--database", str(shop.path)).returncode == 1
+    assert run("import", str(tmp_path / "none.json"), "--database", str(shop.path)).returncode == 1

@@ -1,0 +1,97 @@
+import json
+import subprocess
+import sys
+
+import pytest
+import schemathesis
+from fastapi.testclient import TestClient
+from hypothesis import HealthCheck, settings
+
+from uranograph.core.calc import CALCULATIONS
+from uranograph.web.app import create_app
+from uranograph.web.settings import Settings
+
+WORKED = {
+    "wheel-angle": ({"scale": "quarter", "reading_deg": 21, "side": "abdc"}, {"angle_deg": -159}),
+    "piston": ({"stroke_mm": 96, "rod_mm": 168, "angle_deg": 180}, {"drop_mm": 96}),
+    "tdc": ({"pairs": [{"before_deg": 41, "after_deg": 37.5}]}, {"zero_error_deg": -1.75, "corrected_deg": [39.25]}),
+    "centerline": ({"pairs": [{"before_deg": -159, "after_deg": -64.25}]}, {"centerline_deg": -111.625}),
+    "card": ({"intake_duration_deg": 226, "intake_centerline_deg": 107}, {"io_btdc_deg": 6, "ic_abdc_deg": 40}),
+}
+
+
+def run(name: str, text: str) -> subprocess.CompletedProcess[str]:
+    command = [sys.executable, "-m", "uranograph.cli", "calc", name]
+    return subprocess.run(command, input=text, capture_output=True, text=True, check=False)
+
+
+@pytest.mark.parametrize("name", WORKED)
+def test_worked_figures_by_http_and_by_command_are_the_same(client: TestClient, name: str) -> None:
+    given, wanted = WORKED[name]
+    answer = client.post(f"/api/calc/{name}", json=given)
+    assert answer.status_code == 200
+    assert wanted.items() <= answer.json().items()
+    told = run(name, json.dumps(given, indent=2))
+    assert told.returncode == 0
+    assert json.loads(told.stdout) == answer.json()
+
+
+def test_json_lines_are_answered_line_for_line_and_a_bad_one_does_not_stop_the_rest() -> None:
+    lines = [
+        '{"stroke_mm": 96, "rod_mm": 168, "angle_deg": 180}',
+        "nonsense",
+        '{"stroke_mm": 96, "rod_mm": 10, "angle_deg": 1}',
+    ]
+    told = run("piston", "\n".join([*lines, lines[0]]))
+    answers = [json.loads(line) for line in told.stdout.splitlines()]
+    assert told.returncode == 1
+    assert answers[0] == answers[3]
+    assert answers[1]["error"]["field"] == "input"
+    assert answers[2]["error"]["field"] == "rod_mm"
+
+
+def test_the_command_lists_what_there_is() -> None:
+    told = subprocess.run(
+        [sys.executable, "-m", "uranograph.cli", "calc", "--list"], capture_output=True, text=True, check=True
+    )
+    assert all(name in told.stdout for name in CALCULATIONS)
+    assert run("none-such", "{}").returncode == 1
+
+
+@pytest.mark.parametrize(
+    ("name", "body", "field"),
+    [
+        ("piston", '{"stroke_mm": NaN, "rod_mm": 168, "angle_deg": 1}', "stroke_mm"),
+        ("piston", '{"stroke_mm": 96, "rod_mm": Infinity, "angle_deg": 1}', "rod_mm"),
+        ("piston", '{"stroke_mm": 96, "rod_mm": 48, "angle_deg": 1}', "rod_mm"),
+        ("piston", '{"stroke_mm": 96, "rod_mm": 168}', "angle_deg"),
+        ("piston", '{"stroke_mm": 1e300, "rod_mm": 1e301, "angle_deg": 1}', "input"),
+        ("tdc", '{"pairs": []}', "pairs"),
+        ("centerline", '{"pairs": []}', "pairs"),
+        ("card", '{"io_btdc": 6}', "io_btdc"),
+        ("card", "[1]", "input"),
+        ("card", "{", "input"),
+        ("wheel-angle", '{"scale": "half", "reading_deg": 200, "side": "btdc"}', "reading_deg"),
+    ],
+)
+def test_bad_input_names_its_field(client: TestClient, name: str, body: str, field: str) -> None:
+    answer = client.post(f"/api/calc/{name}", content=body)
+    assert answer.status_code == 422
+    assert answer.json()["error"]["field"] == field
+    assert answer.json()["error"]["message"]
+
+
+def test_an_unknown_calculation_is_not_found(client: TestClient) -> None:
+    assert client.post("/api/calc/none-such", json={}).status_code in (404, 405)
+    assert set(client.get("/api/calc").json()) == set(CALCULATIONS)
+
+
+schema = schemathesis.openapi.from_asgi(
+    "/openapi.json", create_app(Settings(database="/tmp/uranograph-schema-unused.db"))
+)
+
+
+@schema.parametrize()
+@settings(max_examples=40, suppress_health_check=list(HealthCheck), deadline=None)
+def test_no_input_that_fits_the_schema_breaks_the_server(case: schemathesis.Case) -> None:
+    case.call_and_validate(checks=[schemathesis.checks.not_a_server_error])
