@@ -53,6 +53,29 @@ def test_a_reading_is_kept_as_typed_and_by_whom(shop: Shop, key: str) -> None:
     assert reading.void is None
 
 
+def test_a_job_looked_at_again_is_remembered_until_it_is_written_to(shop: Shop, key: str) -> None:
+    def look() -> jobs.Job:
+        with shop.read() as session:
+            return jobs.load(session, key)
+
+    before = look()
+    assert look() is before
+
+    def undone() -> None:
+        with shop.write() as session:
+            true_top(session, key)
+            raise ZeroDivisionError
+
+    with pytest.raises(ZeroDivisionError):
+        undone()
+    assert look() is before
+    with shop.write() as session:
+        true_top(session, key, "39", "39")
+    after = look()
+    assert [reading.text for reading in after.readings] == ["39", "39"]
+    assert look() is after
+
+
 def test_a_void_adds_and_never_overwrites(shop: Shop, key: str) -> None:
     with shop.write() as session:
         job = true_top(session, key)
@@ -125,7 +148,10 @@ def test_a_drop_keeps_the_unit_it_was_typed_in_when_the_engine_changes(shop: Sho
     assert job.card.check_lift_mm == 1.0
 
 
-@@
+@pytest.mark.parametrize(
+    ("title", "by", "field"),
+    [("", "QZ", "title"), ("x" * 121, "QZ", "title"), ("Four", "", "by"), ("Four", "ABCDEFGHI", "by")],
+)
 def test_a_job_needs_a_name_and_initials(shop: Shop, title: str, by: str, field: str) -> None:
     with shop.write() as session, pytest.raises(Impossible) as caught:
         jobs.begin(session, title, by, "t")

@@ -1,6 +1,8 @@
 import json
 import subprocess
 import sys
+from pathlib import Path
+from tempfile import mkdtemp
 
 import pytest
 import schemathesis
@@ -86,9 +88,7 @@ def test_an_unknown_calculation_is_not_found(client: TestClient) -> None:
     assert set(client.get("/api/calc").json()) == set(CALCULATIONS)
 
 
-schema = schemathesis.openapi.from_asgi(
-    "/openapi.json", create_app(Settings(database="/tmp/uranograph-schema-unused.db"))
-)
+schema = schemathesis.openapi.from_asgi("/openapi.json", create_app(Settings(database=Path(mkdtemp()) / "shop.db")))
 
 
 @schema.parametrize()

@@ -1,7 +1,7 @@
 """Receive: the spec card."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import partial
 
 from pydantic import ValidationError
 
@@ -76,13 +76,18 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[SpecCard]:
     (6.0, {})
     """
     reader = SheetReader(typed)
-    angles = {name: reader.take(name, partial(_angle, name)) for name in CARD_FIELDS}
+    angles = {name: reader.take(name, parse_angle) for name in CARD_FIELDS}
     own_unit = LengthUnit(typed.get("unit") or unit)
     lifts = {name: reader.take(name, lambda text: _lift(text, own_unit)) for name in LENGTH_FIELDS}
     if all(value is None for value in angles.values()) and not reader.errors:
         reader.errors["io_btdc_deg"] = "Type what the card gives: events, durations, centerlines or separation."
         return Sheet(None, reader.errors)
-    completed = card(CardGiven(**angles))
+    try:
+        given = CardGiven(**angles)
+    except ValidationError as error:
+        reader.errors |= _out_of_range(angles, error)
+        return Sheet(None, reader.errors)
+    completed = card(given)
     for conflict in completed.conflicts:
         for name in conflict.fields:
             reader.errors.setdefault(name, conflict.message)
@@ -96,16 +101,13 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[SpecCard]:
     return Sheet(SpecCard(completed, check, lifts["intake_max_lift"], lifts["exhaust_max_lift"]), reader.errors)
 
 
-def _angle(name: str, text: str) -> float:
-    value = parse_angle(text)
-    try:
-        CardGiven(**{name: value})
-    except ValidationError as error:
-        limits = [item["msg"].replace("Input should be ", "") for item in error.errors(include_url=False)]
-        raise Impossible(
-            name, f"{FIELD_WORDS[name].capitalize()} {value:g} cannot be: it must be {' and '.join(limits)} degrees."
-        ) from error
-    return value
+def _out_of_range(angles: Mapping[str, float | None], error: ValidationError) -> dict[str, str]:
+    told = {}
+    for item in error.errors(include_url=False):
+        name = str(item["loc"][0])
+        limit = item["msg"].replace("Input should be ", "")
+        told[name] = f"{FIELD_WORDS[name].capitalize()} {angles[name]:g} cannot be: it must be {limit} degrees."
+    return told
 
 
 def _lift(text: str, unit: LengthUnit) -> float:

@@ -3,6 +3,7 @@
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from uranograph.bench.finding import WORST_FIRST, Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
@@ -59,6 +60,7 @@ class Measured:
         return self.centerline_deg if self.lobe == "intake" else -self.centerline_deg
 
 
+@lru_cache(maxsize=128)
 def measured(job: Job, lobe: str) -> Measured | None:
     """Work out a lobe's centerline from its standing readings.
 

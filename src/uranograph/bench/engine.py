@@ -66,6 +66,11 @@ class Engine:
         return companions(self.firing_order)
 
     @property
+    def rising_together(self) -> list[tuple[int, int]]:
+        """Each pair of companions once, lowest number first."""
+        return sorted((one, other) for one, other in self.companions.items() if one < other)
+
+    @property
     def separate_cams(self) -> bool:
         """Whether intake and exhaust lobes move apart."""
         return self.valvetrain is Valvetrain.TWO_CAMS_OVER
@@ -173,8 +178,7 @@ def find(engine: Engine | None) -> Finding:
             next_step="Describe the engine.",
             begun=False,
         )
-    pairs = {frozenset(pair) for pair in engine.companions.items()}
-    told = ", ".join("+".join(map(str, sorted(pair))) for pair in sorted(pairs, key=min))
+    told = ", ".join(f"{one}+{other}" for one, other in engine.rising_together)
     order = "-".join(map(str, engine.firing_order))
     return Finding(
         Verdict.IN,

@@ -79,9 +79,13 @@ class Job:
         return [reading for reading in self.readings if reading.station == station and reading.void is None]
 
     @cached_property
-    def engine(self) -> engines.Engine | None:
+    def engine_sheet(self) -> Sheet[engines.Engine] | None:
         typed = self.latest("engine")
-        return engines.read(typed.typed).value if typed else None
+        return engines.read(typed.typed) if typed else None
+
+    @property
+    def engine(self) -> engines.Engine | None:
+        return self.engine_sheet.value if self.engine_sheet else None
 
     @property
     def unit(self) -> LengthUnit:

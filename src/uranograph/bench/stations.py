@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 
 from uranograph.bench import card, degree, engine, tdc, wheel
 from uranograph.bench.finding import Finding, Prompt, worst
@@ -40,6 +41,7 @@ STATIONS = (
 BY_KEY = {station.key: station for station in STATIONS}
 
 
+@lru_cache(maxsize=256)
 def overview(job: Job) -> dict[str, Finding]:
     """Every station's finding, in working order."""
     return {station.key: station.find(job) for station in STATIONS}

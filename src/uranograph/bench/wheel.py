@@ -7,7 +7,7 @@ from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.typed import Sheet, SheetReader, Typed
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, format_angle, parse_angle, parse_length
-from uranograph.core.wheel import SCALE_NAMES, SIDES, End, Scale, Side, Turn, Wheel, WheelReading, as_read, wheel_angle
+from uranograph.core.wheel import SCALE_NAMES, SIDES, End, Scale, Side, Turn, Wheel, as_read, as_signed
 
 FIELDS = ("scale", "mount", "numbers_rise", "division", "dial_division", "unit")
 END_WORDS = {End.FRONT: "front", End.REAR: "flywheel end"}
@@ -152,8 +152,7 @@ def crank_angle(mounted: Mounted, text: str, side: str | None) -> float:
     number, known_side = split_side(text, mounted.wheel.scale, side)
     reading = parse_angle(number)
     try:
-        given = WheelReading(**mounted.wheel.model_dump(), reading_deg=reading, side=known_side)
-        return wheel_angle(given).angle_deg
+        return as_signed(mounted.wheel, reading, known_side)
     except Impossible as error:
         raise Impossible("side" if error.field == "side" else "text", error.message) from error
 

@@ -1,13 +1,14 @@
 """The cycle chart: one cam turn as a circle, overlap TDC at the top, lift outward, events as stars."""
 
 from dataclasses import dataclass
+from functools import cache, lru_cache
 
-from uranograph.charts.pen import Figure, Pen, Point, arc, polar, polyline
+from uranograph.charts.pen import Figure, Pen, Point, arc, polar, polyline, traced
 from uranograph.charts.vernier import Gap, draw_vernier
-from uranograph.core.lobe import CosineLobe, lift_at
+from uranograph.core.lobe import CosineLobe, profile
 from uranograph.core.quantities import format_angle
 
-STEP_DEG = 3.0
+CURVE_STEPS = 48
 
 
 @dataclass(frozen=True)
@@ -40,10 +41,10 @@ class _Plot:
         return polar(self.center, self.radius(lift_mm), angle_deg / 2)
 
     def curve(self, lobe: CosineLobe) -> str:
-        half = lobe.seat_half_deg
-        steps = max(2, int(2 * half / STEP_DEG))
-        angles = [lobe.centerline_deg - half + 2 * half * k / steps for k in range(steps + 1)]
-        return polyline([self.at(angle, lift_at(lobe, angle)) for angle in angles])
+        scale = (self.top - self.base) / self.full_lift_mm
+        return traced(
+            self.center, [(self.base + scale * lift, angle / 2) for angle, lift in profile(lobe, CURVE_STEPS)]
+        )
 
 
 def _full_lift(lobes: tuple[LobeMarks, ...]) -> float:
@@ -51,6 +52,7 @@ def _full_lift(lobes: tuple[LobeMarks, ...]) -> float:
     return max(tops, default=9.0) * 1.35
 
 
+@lru_cache(maxsize=256)
 def cycle_chart(lobes: tuple[LobeMarks, ...], title: str = "") -> Figure:
     """Draw the cycle chart, 742 by 630.
 
@@ -68,7 +70,7 @@ def cycle_chart(lobes: tuple[LobeMarks, ...], title: str = "") -> Figure:
     """
     pen = Pen()
     plot = _Plot((371, 318), 96, 258, _full_lift(lobes))
-    _ground(pen, plot)
+    pen.strokes += _ground(plot.center, plot.base, plot.top)
     for marks in lobes:
         _lobe(pen, plot, marks)
     for marks in lobes:
@@ -80,6 +82,7 @@ def cycle_chart(lobes: tuple[LobeMarks, ...], title: str = "") -> Figure:
     return pen.figure(742, 630, _description(lobes), "cycle")
 
 
+@lru_cache(maxsize=1024)
 def small_cycle(lobes: tuple[LobeMarks, ...]) -> Figure:
     """Draw the cycle chart as a token, 132 by 132: lobes and centerline stars only."""
     pen = Pen()
@@ -99,8 +102,10 @@ def small_cycle(lobes: tuple[LobeMarks, ...]) -> Figure:
     return pen.figure(132, 132, _description(lobes), "small-cycle")
 
 
-def _ground(pen: Pen, plot: _Plot) -> None:
-    center = plot.center
+@cache
+def _ground(center: Point, base: float, top: float) -> tuple[str, ...]:
+    pen = Pen()
+    plot = _Plot(center, base, top, 1.0)
     for k in range(1, 6):
         pen.circle(center, plot.base + (plot.top - plot.base) * k / 6, "fine")
     pen.circle(center, plot.top + 16, "hair")
@@ -132,6 +137,7 @@ def _ground(pen: Pen, plot: _Plot) -> None:
     tip = polar(center, 26, 76)
     pen.path(polyline([(tip[0] - 7, tip[1] - 5), tip, (tip[0] + 4, tip[1] - 9)]), "ink arrow")
     pen.text((x, y + 8), "forward", "small")
+    return tuple(pen.strokes)
 
 
 def _lobe(pen: Pen, plot: _Plot, marks: LobeMarks) -> None:

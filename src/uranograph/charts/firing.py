@@ -1,9 +1,12 @@
 """The firing order round the cycle, companions joined."""
 
+from functools import lru_cache
+
 from uranograph.charts.pen import Figure, Pen, arc, polar, polyline
 from uranograph.core.firing import companions, firing_angles
 
 
+@lru_cache(maxsize=64)
 def firing_figure(order: tuple[int, ...], title: str = "") -> Figure:
     """Draw each cylinder as a star at its firing angle, 742 by 630; the first to fire at the top.
 

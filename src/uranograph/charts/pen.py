@@ -87,6 +87,13 @@ def polyline(points: list[Point]) -> str:
     return "M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in points)
 
 
+def traced(center: Point, points: list[tuple[float, float]]) -> str:
+    """Points given as radius and clockwise angle from straight up, as path data."""
+    x, y = center
+    sin, cos, turn = math.sin, math.cos, math.pi / 180
+    return "M" + "L".join([f"{x + r * sin(a * turn):.1f} {y - r * cos(a * turn):.1f}" for r, a in points])
+
+
 def arc(center: Point, radius: float, start_deg: float, end_deg: float) -> str:
     """A circular arc, clockwise from start to end, as path data."""
     x1, y1 = polar(center, radius, start_deg)

@@ -1,6 +1,7 @@
 """The wheel as it is mounted, with pointer, contacts and the top between them; the piston's dwell beside it."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from uranograph.charts.pen import Figure, Pen, Point, arc, band, polar, polyline
 from uranograph.core.piston import Crank, PistonAt, dwell_half_angle, piston
@@ -20,6 +21,7 @@ class Contacts:
     uncertainty_deg: float = 0.0
 
 
+@lru_cache(maxsize=64)
 def wheel_face(wheel: Wheel, title: str = "") -> Figure:
     """Draw the wheel with its TDC mark under the pointer, 742 by 630."""
     pen = Pen()
@@ -37,6 +39,7 @@ def wheel_face(wheel: Wheel, title: str = "") -> Figure:
     return pen.figure(742, 630, f"Wheel {SCALE_NAMES[wheel.scale]}, forward is {faced} as faced.", "wheel")
 
 
+@lru_cache(maxsize=256)
 def top_figure(wheel: Wheel, contacts: Contacts, crank: Crank | None, dial_mm: float, title: str = "") -> Figure:
     """Draw wheel, contacts and true top, and the dwell that hides the top, 742 by 630.
 
@@ -78,6 +81,12 @@ def _theta(wheel: Wheel, crank_deg: float) -> float:
 
 
 def _face(pen: Pen, center: Point, rim: float, wheel: Wheel, under_pointer_deg: float) -> None:
+    pen.strokes += _face_strokes(center, rim, wheel, under_pointer_deg)
+
+
+@lru_cache(maxsize=256)
+def _face_strokes(center: Point, rim: float, wheel: Wheel, under_pointer_deg: float) -> tuple[str, ...]:
+    pen = Pen()
     pen.circle(center, rim, "ink")
     pen.circle(center, rim - 34, "hair")
     pen.circle(center, 5, "ink")
@@ -97,6 +106,7 @@ def _face(pen: Pen, center: Point, rim: float, wheel: Wheel, under_pointer_deg: 
         for quarter, words in ((-90.0, "before"), (90.0, "after")):
             x, y = polar(center, rim - 58, _theta(wheel, quarter - under_pointer_deg))
             pen.text((x, y + 4), words, "phase")
+    return tuple(pen.strokes)
 
 
 def _turning(pen: Pen, center: Point, radius: float, wheel: Wheel) -> None:
@@ -171,7 +181,7 @@ def _dwell(pen: Pen, crank: Crank | None, dial_mm: float, contacts: Contacts) ->
     middle = (left + right) / 2
     half = (contacts.pairs[-1][1] - contacts.pairs[-1][0]) / 2 if contacts.pairs else None
     span = 60.0 if half is None else max(30.0, min(150.0, half * 1.35))
-    drops = [piston(_at(drawn, span * k / 30)).drop_mm for k in range(-30, 31)]
+    drops = _drops(drawn, span)
     deepest = max(drops)
 
     def place(angle_deg: float, drop_mm: float) -> Point:
@@ -199,6 +209,11 @@ def _dwell(pen: Pen, crank: Crank | None, dial_mm: float, contacts: Contacts) ->
         pen.text((left, bottom + 22), f"Within ±{format_angle(dwell)} deg the dial", "small", "start")
         pen.text((left, bottom + 38), "shows no movement at all;", "small", "start")
         pen.text((left, bottom + 54), "at the contacts it moves fast.", "small", "start")
+
+
+@lru_cache(maxsize=256)
+def _drops(crank: Crank, span_deg: float) -> list[float]:
+    return [piston(_at(crank, span_deg * k / 30)).drop_mm for k in range(-30, 31)]
 
 
 def _at(crank: Crank, angle_deg: float) -> PistonAt:

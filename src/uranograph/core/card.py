@@ -3,7 +3,6 @@
 from functools import cache
 from itertools import combinations
 
-import numpy as np
 from pydantic import Field
 
 from uranograph.core.models import Found, Given
@@ -119,6 +118,8 @@ def card(given: CardGiven) -> Card:
 
 @cache
 def _basis(names: tuple[str, ...]) -> tuple[str, ...]:
+    import numpy as np
+
     chosen: list[str] = []
     for name in names:
         rows = np.array([_RELATIONS[n][:4] for n in [*chosen, name]])
@@ -130,6 +131,8 @@ def _basis(names: tuple[str, ...]) -> tuple[str, ...]:
 @cache
 def _weights(target: tuple[float, ...], basis: tuple[str, ...]) -> tuple[float, ...] | None:
     """Weights that express the target by the basis, None where the basis does not determine it."""
+    import numpy as np
+
     if not basis:
         return None
     rows = np.array([_RELATIONS[name][:4] for name in basis])

@@ -1,6 +1,7 @@
 """A smooth stand-in for a lobe, for drawing a card and for making up engines whose truth is known."""
 
 import math
+from functools import cached_property
 
 from pydantic import Field
 
@@ -16,7 +17,7 @@ class CosineLobe(Given):
     check_lift_mm: float = Field(gt=0)
     max_lift_mm: float = Field(gt=0)
 
-    @property
+    @cached_property
     def seat_half_deg(self) -> float:
         """Crank degrees from peak to seat."""
         return self.duration_deg / 2 * math.pi / math.acos(2 * self.check_lift_mm / self.max_lift_mm - 1)
@@ -64,6 +65,32 @@ def lift_at(lobe: CosineLobe, angle_deg: float) -> float:
     """
     u = ((angle_deg - lobe.centerline_deg + 360) % 720 - 360) / lobe.seat_half_deg
     return 0.0 if abs(u) >= 1 else lobe.max_lift_mm * (1 + math.cos(math.pi * u)) / 2
+
+
+def profile(lobe: CosineLobe, steps: int) -> list[tuple[float, float]]:
+    """Angle and lift at even steps from seat to seat, for drawing.
+
+    Parameters
+    ----------
+    lobe
+        The lobe.
+    steps
+        How many, from opening to closing seat.
+
+    Returns
+    -------
+    list
+        `steps` + 1 places: crank degrees about overlap TDC, lift in mm.
+
+    Examples
+    --------
+    >>> lobe = CosineLobe(centerline_deg=107, duration_deg=226, check_lift_mm=1.27, max_lift_mm=9)
+    >>> [round(lift, 3) for _, lift in profile(lobe, 4)]
+    [0.0, 4.5, 9.0, 4.5, 0.0]
+    """
+    start, width, half_lift = lobe.centerline_deg - lobe.seat_half_deg, 2 * lobe.seat_half_deg, lobe.max_lift_mm / 2
+    turn, cos = 2 * math.pi / steps, math.cos
+    return [(start + width * k / steps, half_lift * (1 - cos(turn * k))) for k in range(steps + 1)]
 
 
 def half_width_at(lobe: CosineLobe, lift_mm: float) -> float:

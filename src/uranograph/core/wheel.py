@@ -131,26 +131,52 @@ def wheel_angle(given: WheelReading) -> WheelAngle:
     ----------
     docs/methods.md, "What the wheel shows".
     """
-    top = SCALE_TOP[given.scale]
-    name = SCALE_NAMES[given.scale]
-    if not 0 <= given.reading_deg <= top:
+    return WheelAngle(angle_deg=as_signed(given, given.reading_deg, given.side))
+
+
+def as_signed(wheel: Wheel, reading_deg: float, side: Side | None) -> float:
+    """The crank angle a reading on a wheel stands for: `wheel_angle` for a wheel already at hand.
+
+    Parameters
+    ----------
+    wheel
+        The wheel as mounted.
+    reading_deg, side
+        What the eye reads, degrees, and on which side (None on a 0-360 wheel).
+
+    Returns
+    -------
+    float
+        Crank degrees in (-180, 180], negative before TDC.
+
+    Raises
+    ------
+    Impossible
+        When the scale cannot show the number, or a side is missing or does not exist on this scale.
+
+    Examples
+    --------
+    >>> as_signed(Wheel(scale="half"), 41, Side.BTDC)
+    -41.0
+    """
+    top = SCALE_TOP[wheel.scale]
+    name = SCALE_NAMES[wheel.scale]
+    if not 0 <= reading_deg <= top:
         raise Impossible(
             "reading_deg",
-            f"{given.reading_deg:g} is not on a {name} wheel, which shows 0 to {top:g}. Read the wheel again.",
+            f"{reading_deg:g} is not on a {name} wheel, which shows 0 to {top:g}. Read the wheel again.",
         )
-    if given.scale is Scale.FULL:
-        return WheelAngle(angle_deg=signed(given.reading_deg if given.counts_up() else -given.reading_deg))
-    if given.side is None:
-        raise Impossible("side", f"A {name} wheel needs the side as well: {_sides_in_words(given.scale)}.")
-    if given.side not in SIDES[given.scale]:
-        raise Impossible("side", f"A {name} wheel counts from TDC only: {_sides_in_words(given.scale)}.")
-    angle = {
-        Side.BTDC: -given.reading_deg,
-        Side.ATDC: given.reading_deg,
-        Side.BBDC: 180 - given.reading_deg,
-        Side.ABDC: -180 + given.reading_deg,
-    }[given.side]
-    return WheelAngle(angle_deg=signed(angle))
+    if wheel.scale is Scale.FULL:
+        return signed(reading_deg if wheel.counts_up() else -reading_deg)
+    if side is None:
+        raise Impossible("side", f"A {name} wheel needs the side as well: {_sides_in_words(wheel.scale)}.")
+    if side not in SIDES[wheel.scale]:
+        raise Impossible("side", f"A {name} wheel counts from TDC only: {_sides_in_words(wheel.scale)}.")
+    if side is Side.BTDC:
+        return signed(-reading_deg)
+    if side is Side.ATDC:
+        return signed(reading_deg)
+    return signed(180 - reading_deg if side is Side.BBDC else reading_deg - 180)
 
 
 def as_read(wheel: Wheel, angle_deg: float) -> tuple[float, Side | None]:

@@ -5,8 +5,10 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
-from sqlalchemy import Connection, Engine, create_engine, event
+from sqlalchemy import Connection, Engine, create_engine, event, inspect, text
 from sqlalchemy.orm import Session
+
+from uranograph.bench.job import Job
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 
@@ -18,9 +20,13 @@ class Shop:
         self.path = path
         path.parent.mkdir(parents=True, exist_ok=True)
         self.engine = _engine(path)
+        self.seen: dict[str, Job] = {}
 
     def migrate(self) -> None:
         """Bring the file to the newest tables; does nothing where it is there already."""
+        if self._revision() == max(file.name.split("_")[0] for file in (MIGRATIONS / "versions").glob("[0-9]*.py")):
+            return
+        # Only a file that must change pays for loading the machinery.
         from alembic import command
         from alembic.config import Config
 
@@ -31,10 +37,17 @@ class Shop:
             command.upgrade(config, "head")
             connection.commit()
 
+    def _revision(self) -> str | None:
+        with self.engine.connect() as connection:
+            if not inspect(connection).has_table("alembic_version"):
+                return None
+            revision: str | None = connection.scalar(text("SELECT version_num FROM alembic_version"))
+            return revision
+
     @contextmanager
     def read(self) -> Iterator[Session]:
         """A session that only looks."""
-        with Session(self.engine) as session:
+        with Session(self.engine, info={"seen": self.seen}) as session:
             yield session
 
     @contextmanager

@@ -4,8 +4,9 @@ import secrets
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
+from typing import Any
 
-from sqlalchemy import ColumnElement, func, select
+from sqlalchemy import Row, bindparam, func, select, true
 from sqlalchemy.orm import Session
 
 from uranograph.bench.job import Entry, Job, Reading, TypedSheet, Void
@@ -235,10 +236,11 @@ def load(session: Session, key: str) -> Job:
     NoSuchJob
         When there is no such job.
     """
-    found = _load(session, JobRow.key == key)
-    if not found:
+    session.flush()
+    row = session.connection().execute(_JOB_BY_KEY, {"key": key}).first()
+    if row is None:
         raise NoSuchJob(key)
-    return found[0]
+    return _whole(session, [row])[0]
 
 
 def page(session: Session, number: int = 1, search: str = "", size: int = 12) -> JobPage:
@@ -255,48 +257,68 @@ def page(session: Session, number: int = 1, search: str = "", size: int = 12) ->
     size
         Jobs a page.
     """
-    wanted = JobRow.title.contains(search.strip(), autoescape=True) if search.strip() else None
-    counting = select(func.count()).select_from(JobRow)
-    total = session.scalar(counting if wanted is None else counting.where(wanted)) or 0
+    wanted = JobRow.title.contains(search.strip(), autoescape=True) if search.strip() else true()
+    total = session.scalar(select(func.count()).select_from(JobRow).where(wanted)) or 0
     pages = max(1, -(-total // size))
     number = min(max(1, number), pages)
-    ids = select(JobRow.id).order_by(JobRow.touched_at.desc(), JobRow.id.desc()).offset((number - 1) * size).limit(size)
-    chosen = session.scalars(ids if wanted is None else ids.where(wanted)).all()
-    return JobPage(_load(session, JobRow.id.in_(chosen)), total, number, pages)
+    chosen = (
+        select(_J.id, _J.key, _J.title, _J.seq)
+        .where(wanted)
+        .order_by(_J.touched_at.desc(), _J.id.desc())
+        .offset((number - 1) * size)
+        .limit(size)
+    )
+    session.flush()
+    rows = session.connection().execute(chosen).all()
+    return JobPage(_whole(session, rows), total, number, pages)
 
 
-def _load(session: Session, which: ColumnElement[bool]) -> list[Job]:
-    rows = session.execute(
-        select(JobRow.id, JobRow.key, JobRow.title, JobRow.seq)
-        .where(which)
-        .order_by(JobRow.touched_at.desc(), JobRow.id.desc())
-    ).all()
-    ids = [row.id for row in rows]
-    sheets: dict[int, list[TypedSheet]] = {id_: [] for id_ in ids}
-    for row in session.execute(
-        select(SheetRow.job_id, SheetRow.kind, SheetRow.seq, SheetRow.typed, SheetRow.by, SheetRow.at)
-        .where(SheetRow.job_id.in_(ids))
-        .order_by(SheetRow.seq)
-    ):
-        sheets[row.job_id].append(TypedSheet(*row[1:]))
-    readings = _readings(session, ids)
-    return [Job(row.key, row.title, tuple(sheets[row.id]), tuple(readings[row.id]), seq=row.seq) for row in rows]
-
-
+# Looked up on every page, so they are put together once, over plain tables.
+_J, _S, _R, _V = JobRow.__table__.c, SheetRow.__table__.c, ReadingRow.__table__.c, VoidRow.__table__.c
+_JOB_BY_KEY = select(_J.id, _J.key, _J.title, _J.seq).where(_J.key == bindparam("key"))
+_SHEETS = (
+    select(_S.job_id, _S.kind, _S.seq, _S.typed, _S.by, _S.at)
+    .where(_S.job_id.in_(bindparam("ids", expanding=True)))
+    .order_by(_S.job_id, _S.seq)
+)
 _READING_FIELDS = ("station", "slot", "text", "side", "approach", "drop", "unit", "instrument", "id", "seq", "by", "at")
+_READINGS = (
+    select(_R.job_id, *(_R[name] for name in _READING_FIELDS), _V.reason, _V.by, _V.at)
+    .select_from(ReadingRow.__table__.outerjoin(VoidRow.__table__, _V.reading_id == _R.id))
+    .where(_R.job_id.in_(bindparam("ids", expanding=True)))
+    .order_by(_R.job_id, _R.seq)
+)
 
 
-def _readings(session: Session, ids: Sequence[int]) -> dict[int, list[Reading]]:
-    held: dict[int, list[Reading]] = {id_: [] for id_ in ids}
-    columns = [getattr(ReadingRow, name) for name in _READING_FIELDS]
-    for row in session.execute(
-        select(ReadingRow.job_id, *columns, VoidRow.reason, VoidRow.by, VoidRow.at)
-        .outerjoin(VoidRow, VoidRow.reading_id == ReadingRow.id)
-        .where(ReadingRow.job_id.in_(ids))
-        .order_by(ReadingRow.seq)
-    ):
-        voided = Void(*row[-3:]) if row[-3] is not None else None
-        fields = dict(zip(_READING_FIELDS, row[1:-3], strict=True))
+MOST_SEEN = 256
+
+
+def _whole(session: Session, rows: Sequence[Row[Any]]) -> list[Job]:
+    """The jobs of these rows. A job is only ever added to, so one seen at the same `seq` is still the same.
+
+    Only sessions that look remember: what a write has not committed yet may never come to be.
+    """
+    seen: dict[str, Job] = session.info.get("seen", {})
+    found = {row.key: job for row in rows if (job := seen.get(row.key)) and job.seq == row.seq}
+    found |= {job.key: job for job in _read_through(session, [row for row in rows if row.key not in found])}
+    if len(seen) > MOST_SEEN:
+        seen.clear()
+    seen.update(found)
+    return [found[row.key] for row in rows]
+
+
+def _read_through(session: Session, rows: Sequence[Row[Any]]) -> list[Job]:
+    if not rows:
+        return []
+    connection = session.connection()
+    ids = {"ids": [row.id for row in rows]}
+    sheets: dict[int, list[TypedSheet]] = {row.id: [] for row in rows}
+    for sheet in connection.execute(_SHEETS, ids):
+        sheets[sheet[0]].append(TypedSheet(*sheet[1:]))
+    readings: dict[int, list[Reading]] = {row.id: [] for row in rows}
+    for reading in connection.execute(_READINGS, ids):
+        fields = dict(zip(_READING_FIELDS, reading[1:-3], strict=True))
         fields["unit"] = LengthUnit(fields["unit"])
-        held[row[0]].append(Reading(**fields, void=voided))
-    return held
+        voided = Void(*reading[-3:]) if reading[-3] is not None else None
+        readings[reading[0]].append(Reading(**fields, void=voided))
+    return [Job(row.key, row.title, tuple(sheets[row.id]), tuple(readings[row.id]), seq=row.seq) for row in rows]

@@ -2,6 +2,7 @@
 
 import secrets
 from collections.abc import Mapping
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -32,14 +33,25 @@ def _drawn(figure: Figure | None) -> Markup:
 
 
 templates = Jinja2Templates(HERE / "templates")
+templates.env.auto_reload = False
 templates.env.trim_blocks = True
 templates.env.lstrip_blocks = True
 templates.env.filters["drawn"] = _drawn
 templates.env.filters["described"] = describe
 templates.env.filters["clock"] = lambda moment: moment.astimezone().strftime("%H:%M")
 templates.env.filters["day"] = lambda moment: moment.astimezone().strftime("%Y-%m-%d")
+
+
+@cache
+def _glyph(state: str) -> Markup:
+    """The drawn state; there are few, and every page has many of them."""
+    return Markup(templates.env.get_template("glyph.html").render(state=state))
+
+
 templates.env.filters["length_in"] = format_length
-templates.env.globals.update(STATIONS=STATIONS, STATE_WORDS=STATE_WORDS, VERSION=__version__, plain_angle=plain_angle)
+templates.env.globals.update(
+    glyph=_glyph, STATIONS=STATIONS, STATE_WORDS=STATE_WORDS, VERSION=__version__, plain_angle=plain_angle
+)
 
 
 def shop_of(request: Request) -> Shop:

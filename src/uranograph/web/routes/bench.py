@@ -77,12 +77,10 @@ def show(
     }
     if station.sheet_fields:
         latest = job.latest(station.key)
+        sheet = {"engine": job.engine_sheet, "card": job.card_sheet, "wheel": job.wheel_sheet}[station.key]
         context["typed"] = dict(latest.typed) if latest else _blank(station.key, job)
-        context["sheets"] = {"engine": engine, "card": card, "wheel": wheel}
-        sheet = read_sheet(station.key, context["typed"], job) if latest else None
         context["errors"] = sheet.errors if sheet else {}
         context["read"] = sheet.value if sheet else None
-        context["kind"] = station.key
     if station.prompt:
         choice = request.query_params if choice is None else choice
         prompt = station.prompt(job, choice)

@@ -1,0 +1,262 @@
+"""`make bench`: speed as ratios and budgets, measured in one run. Exits 1 where a bound is broken."""
+
+import asyncio
+import resource
+import socket
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+from typing import Any
+from urllib.request import urlopen
+
+from fastapi import FastAPI, Request
+from fastapi.responses import Response
+from sqlalchemy import insert
+from starlette.routing import Route
+
+from tests.hands import CARD, ENGINE, WHEEL
+from uranograph.charts import cycle, wheel
+from uranograph.demo.shop import furnish
+from uranograph.shop import jobs
+from uranograph.shop.database import Shop
+from uranograph.shop.tables import JobRow, ReadingRow, SheetRow
+from uranograph.web.app import create_app
+from uranograph.web.pages import templates
+from uranograph.web.settings import Settings
+
+broken: list[str] = []
+
+
+def tell(what: str, value: float, bound: float, unit: str = "x") -> None:
+    ok = value <= bound
+    print(f"{'ok  ' if ok else 'OVER'} {what:58} {value:9.2f} {unit:3} (bound {bound:g})")
+    if not ok:
+        broken.append(what)
+
+
+async def ask(app: FastAPI, path: str, fragment: bool = False) -> bytes:
+    """One request straight into the application, without a network between."""
+    target, _, query = path.partition("?")
+    headers = [(b"host", b"bench"), (b"cookie", b"uranograph_by=RK")] + ([(b"hx-request", b"true")] if fragment else [])
+    scope = {
+        "type": "http",
+        "asgi": {"version": "3.0"},
+        "http_version": "1.1",
+        "method": "GET",
+        "scheme": "http",
+        "path": target,
+        "raw_path": target.encode(),
+        "query_string": query.encode(),
+        "root_path": "",
+        "headers": headers,
+        "client": ("bench", 1),
+        "server": ("bench", 80),
+        "app": app,
+    }
+    body = []
+
+    async def receive() -> dict[str, Any]:
+        return {"type": "http.request", "body": b"", "more_body": False}
+
+    async def send(message: Any) -> None:
+        if message["type"] == "http.response.start":
+            assert message["status"] == 200, (path, message["status"])
+        body.append(message.get("body", b""))
+
+    await app(scope, receive, send)
+    return b"".join(body)
+
+
+def timed(run: Callable[[], object]) -> float:
+    start = time.perf_counter()
+    run()
+    return time.perf_counter() - start
+
+
+def p95(times: list[float]) -> float:
+    return statistics.quantiles(times, n=20)[-1]
+
+
+def forget(app: FastAPI) -> None:
+    """So that a fragment is timed as after a new reading, when job and figure are new as well."""
+    app.state.shop.seen.clear()
+    for drawn in (cycle.cycle_chart, wheel.top_figure):
+        drawn.cache_clear()
+
+
+def side_by_side(app: FastAPI, one: str, other: str, rounds: int = 200, fragment: bool = False) -> float:
+    """p95 of one page over p95 of another, taken in turn."""
+
+    async def measure() -> float:
+        times: dict[str, list[float]] = {one: [], other: []}
+        for n in range(rounds + 20):
+            for path in (one, other):
+                if fragment:
+                    forget(app)
+                start = time.perf_counter()
+                await ask(app, path, fragment and path == one)
+                if n >= 20:
+                    times[path].append(time.perf_counter() - start)
+        return p95(times[one]) / p95(times[other])
+
+    return asyncio.run(measure())
+
+
+def with_bare_page(app: FastAPI) -> None:
+    """Add a page that only renders: a template with one line for each eighty characters."""
+    bare = templates.env.from_string(
+        "<!doctype html><title>{{ title }}</title>{% for row in rows %}<p>{{ row }}</p>\n{% endfor %}"
+    )
+
+    def page(request: Request) -> Response:
+        rows = [f"line {n} {'x' * 60}" for n in range(int(request.query_params["size"]) // 80)]
+        return Response(bare.render(title="bare", rows=rows), media_type="text/html")
+
+    app.router.routes.insert(0, Route("/bare", page))
+
+
+def pages(folder: Path) -> None:
+    shop = Shop(folder / "demo.db")
+    shop.migrate()
+    furnish(shop)
+    app = create_app(Settings(database=shop.path))
+    app.state.shop = shop
+    with_bare_page(app)
+    with shop.read() as session:
+        key = next(job.key for job in jobs.page(session).jobs if job.title.startswith("Railcar"))
+    for station in ("engine", "card", "wheel", "tdc", "degree", "sheet"):
+        for fragment in (False, True) if station in ("tdc", "degree") else (False,):
+            path = f"/jobs/{key}/{station}"
+            size = len(asyncio.run(ask(app, path, fragment)))
+            ratio = side_by_side(app, path, f"/bare?size={size}", fragment=fragment)
+            kind = "fragment" if fragment else "page"
+            tell(f"{station} {kind}, {size / 1000:.0f} kB, against a bare page of its size", ratio, 3)
+
+    async def slide() -> list[float]:
+        times = []
+        for n in range(120):
+            start = time.perf_counter()
+            await ask(app, f"/jobs/{key}/what-if?intake={n % 15}", fragment=True)
+            times.append(time.perf_counter() - start)
+        return times[20:]
+
+    tell("what-if slider answer, p95", 1000 * p95(asyncio.run(slide())), 16, "ms")
+    shop.close()
+
+
+def fill(path: Path, count: int, readings_each: int) -> Shop:
+    """A shop with many jobs, written row by row as an import would."""
+    shop = Shop(path)
+    shop.migrate()
+    start = datetime(2026, 1, 1, tzinfo=UTC)
+    with shop.write() as session:
+        session.execute(
+            insert(JobRow),
+            [
+                {"id": n, "key": f"k{n}", "token": f"t{n}", "title": f"Job {n}", "created_at": start}
+                | {"touched_at": start + timedelta(minutes=n), "seq": 3 + readings_each}
+                for n in range(1, count + 1)
+            ],
+        )
+        sheets = (("engine", ENGINE), ("card", CARD), ("wheel", WHEEL))
+        session.execute(
+            insert(SheetRow),
+            [
+                {"job_id": n, "seq": seq, "kind": kind, "typed": typed, "by": "QZ", "at": start}
+                for n in range(1, count + 1)
+                for seq, (kind, typed) in enumerate(sheets, 1)
+            ],
+        )
+        blank = {"unit": "mm", "instrument": "by eye", "by": "QZ", "at": start, "approach": "forward", "token": None}
+        for first in range(1, count + 1, 500):
+            session.execute(
+                insert(ReadingRow),
+                [
+                    {"job_id": n, "seq": 4 + k, "station": "tdc", "slot": f"stop.{1 + k // 2}.{place}"}
+                    | {"text": "40", "side": "btdc" if k % 2 == 0 else "atdc", "drop": None, **blank}
+                    for n in range(first, min(first + 500, count + 1))
+                    for k in range(readings_each)
+                    for place in ("before" if k % 2 == 0 else "after",)
+                ],
+            )
+    return shop
+
+
+def job_list(folder: Path) -> None:
+    small, large = fill(folder / "small.db", 100, 50), fill(folder / "large.db", 10_000, 50)
+    apps = []
+    for shop in (small, large):
+        app = create_app(Settings(database=shop.path))
+        app.state.shop = shop
+        apps.append(app)
+
+    async def measure() -> float:
+        times: list[list[float]] = [[], []]
+        for n in range(50):
+            for which, app in enumerate(apps):
+                start = time.perf_counter()
+                await ask(app, "/")
+                if n >= 5:
+                    times[which].append(time.perf_counter() - start)
+        return statistics.median(times[1]) / statistics.median(times[0])
+
+    tell("job list, 10,000 jobs and 500,000 readings against 100", asyncio.run(measure()), 1.3)
+    small.close()
+    large.close()
+
+
+def start_up(folder: Path) -> None:
+    starts = [_one_start(folder) for _ in range(3)]
+    tell("first page after serve starts, median of three", statistics.median(seconds for seconds, _ in starts), 2, "s")
+    tell("resident memory of the server", max(megabytes for _, megabytes in starts), 200, "MB")
+
+
+def _one_start(folder: Path) -> tuple[float, float]:
+    with socket.socket() as free:
+        free.bind(("127.0.0.1", 0))
+        port = free.getsockname()[1]
+    command = [
+        sys.executable,
+        "-m",
+        "uranograph.cli",
+        "serve",
+        "--database",
+        str(folder / "demo.db"),
+        "--port",
+        str(port),
+    ]
+    start = time.perf_counter()
+    process = subprocess.Popen(command, stdout=subprocess.DEVNULL)
+    try:
+        while True:
+            try:
+                urlopen(f"http://127.0.0.1:{port}/", timeout=5).close()
+                break
+            except OSError:
+                time.sleep(0.01)
+        seconds = time.perf_counter() - start
+        status = Path(f"/proc/{process.pid}/status")
+        lines = status.read_text().splitlines() if status.exists() else ["VmRSS: 0 kB"]
+        return seconds, int(next(line for line in lines if line.startswith("VmRSS")).split()[1]) / 1024
+    finally:
+        process.kill()
+        process.wait()
+
+
+def main() -> int:
+    with tempfile.TemporaryDirectory() as name:
+        folder = Path(name)
+        pages(folder)
+        job_list(folder)
+        start_up(folder)
+    print(f"peak memory of this run {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:.0f} MB")
+    return 1 if broken else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,168 @@
+"""The real interface in headless Chromium, over a server of its own."""
+
+import os
+import socket
+import subprocess
+import sys
+import time
+from collections.abc import Iterator
+from pathlib import Path
+from urllib.request import urlopen
+from uuid import uuid4
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+
+from tests.hands import CARD, ENGINE, WHEEL
+
+CHROMIUM = "/usr/bin/chromium"
+CHROMIUM_ARGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+
+
+class Server:
+    """`uranograph serve` (or demo) as a process that can be stopped and started again on the same port."""
+
+    def __init__(self, database: Path, command: str = "serve") -> None:
+        self.database, self.command = database, command
+        with socket.socket() as free:
+            free.bind(("127.0.0.1", 0))
+            self.port = free.getsockname()[1]
+        self.url = f"http://127.0.0.1:{self.port}"
+        self.process: subprocess.Popen[bytes] | None = None
+
+    def start(self) -> None:
+        self.process = subprocess.Popen(
+            [
+                sys.executable,
+                "-m",
+                "uranograph.cli",
+                self.command,
+                "--database",
+                str(self.database),
+                "--port",
+                str(self.port),
+            ],
+            env={**os.environ, "PYTHONUNBUFFERED": "1"},
+            stdout=subprocess.DEVNULL,
+        )
+        for _ in range(200):
+            try:
+                urlopen(self.url, timeout=1).close()
+                return
+            except OSError:
+                time.sleep(0.05)
+        raise RuntimeError("the server did not come up")
+
+    def stop(self) -> None:
+        if self.process:
+            self.process.kill()
+            self.process.wait()
+            self.process = None
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        opened = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_ARGS)
+        yield opened
+        opened.close()
+
+
+@pytest.fixture
+def own_server(tmp_path: Path) -> Iterator[Server]:
+    """A server that a test may stop, over an empty shop."""
+    running = Server(tmp_path / "shop.db")
+    running.start()
+    yield running
+    running.stop()
+
+
+@pytest.fixture(scope="session")
+def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
+    """A server over a shop that tests share, each with jobs of its own."""
+    running = Server(tmp_path_factory.mktemp("shared") / "shop.db")
+    running.start()
+    yield running
+    running.stop()
+
+
+@pytest.fixture(scope="session")
+def demo(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
+    running = Server(tmp_path_factory.mktemp("demo") / "demo.db", "demo")
+    running.start()
+    yield running
+    running.stop()
+
+
+@pytest.fixture
+def context(browser: Browser) -> Iterator[BrowserContext]:
+    opened = browser.new_context(viewport={"width": 1280, "height": 800})
+    yield opened
+    opened.close()
+
+
+@pytest.fixture
+def page(context: BrowserContext) -> Iterator[Page]:
+    """A page that fails the test when a script fails, or anything is asked of another machine."""
+    opened = context.new_page()
+    faults: list[str] = []
+    opened.on("pageerror", lambda error: faults.append(f"script: {error}"))
+    opened.on("console", lambda line: faults.append(line.text) if "Content Security Policy" in line.text else None)
+    context.on(
+        "request",
+        lambda r: faults.append(r.url) if not r.url.startswith(("http://127.0.0.1:", "data:", "blob:")) else None,
+    )
+    yield opened
+    assert faults == []
+
+
+def begin_job(page: Page, server: Server, title: str = "Test four", **change: str) -> str:
+    """Describe an engine on the new-job page and return the job's key."""
+    page.goto(f"{server.url}/jobs/new")
+    typed = {"title": title, "by": "QZ", "cylinders": "4", "firing_order": "1-3-4-2", "stroke": "84mm", "rod": "150mm"}
+    for name, text in {**typed, **change}.items():
+        page.fill(f"#{name}", text)
+    page.get_by_role("button", name="Begin the job").click()
+    page.wait_for_url("**/card")
+    return page.url.split("/")[-2]
+
+
+def described(page: Page, server: Server, title: str = "Test four", scale: str = "quarter") -> str:
+    """A job with engine, card and wheel, sent without the pages, and its key."""
+    sent = {"max_redirects": 0, "headers": {"Origin": server.url}}
+    answer = page.request.post(
+        f"{server.url}/jobs/new", form={**ENGINE, "title": title, "by": "QZ", "token": uuid4().hex}, **sent
+    )
+    key = answer.headers["location"].split("/")[2]
+    page.request.post(f"{server.url}/jobs/{key}/card", form=CARD, **sent)
+    page.request.post(f"{server.url}/jobs/{key}/wheel", form={**WHEEL, "scale": scale}, **sent)
+    return key
+
+
+def ready_for_top(page: Page, server: Server) -> str:
+    key = described(page, server)
+    page.goto(f"{server.url}/jobs/{key}/tdc")
+    return key
+
+
+def slot(page: Page) -> str:
+    return page.locator("form.reading-form input[name=slot]").input_value()
+
+
+def record(page: Page, keys: str) -> None:
+    """Type at the keyboard, press Enter, and wait for the next slot."""
+    before = page.locator("form.reading-form input[name=token]").first.input_value()
+    page.keyboard.type(keys)
+    page.keyboard.press("Enter")
+    page.wait_for_function(
+        "before => { const t = document.querySelector('form.reading-form input[name=token]'); return t && t.value !== before; }",
+        arg=before,
+    )

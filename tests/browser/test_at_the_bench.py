@@ -1,0 +1,244 @@
+"""Oily hands, reloads, double clicks, two tabs, a stopped server, a tablet, no mouse."""
+
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import BrowserContext, Page, expect
+
+from tests.browser.conftest import Server, described, ready_for_top, record, slot
+
+AXE = Path(__file__).parent / "vendor" / "axe.min.js"
+
+
+def side(page: Page) -> str:
+    return page.locator(".reading-form input[name=side]:checked").input_value()
+
+
+def test_letters_say_the_side_and_never_land_among_the_digits(page: Page, server: Server) -> None:
+    ready_for_top(page, server)
+    assert side(page) == "btdc"
+    for keys, wanted in (("a", "atdc"), ("0a", "abdc"), ("0b", "bbdc"), ("0b", "btdc")):
+        page.keyboard.type(keys)
+        assert side(page) == wanted
+    page.fill("#text", "")
+    page.keyboard.type("55 5/8 abdc")
+    assert side(page) == "abdc"
+    assert page.locator("#text").input_value().strip() == "55 5/8"
+    page.wait_for_timeout(1600)
+    page.keyboard.type("btdc")
+    record(page, "")
+    expect(page.locator(".strip")).to_contain_text("55 5/8 BTDC")
+
+
+def test_digits_go_to_the_waiting_slot_from_anywhere(page: Page, server: Server) -> None:
+    ready_for_top(page, server)
+    page.locator(".station").first.focus()
+    page.keyboard.type("40")
+    expect(page.locator("#text")).to_be_focused()
+    expect(page.locator("#text")).to_have_value("40")
+
+
+def test_brackets_walk_the_stations_and_the_question_mark_shows_the_keys(page: Page, server: Server) -> None:
+    ready_for_top(page, server)
+    for key, station in (
+        ("]", "degree"),
+        ("[", "tdc"),
+        ("[", "wheel"),
+        ("[", "card"),
+        ("]", "wheel"),
+        ("w", "what-if"),
+        ("[", "degree"),
+    ):
+        page.keyboard.press(key)
+        page.wait_for_url(f"**/{station}")
+    page.keyboard.press("?")
+    expect(page.locator("#keys-help")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.locator("#keys-help")).to_be_hidden()
+    page.goto(f"{server.url}/jobs/new")
+    page.keyboard.type("What is [this]?")
+    expect(page.locator("#title")).to_have_value("What is [this]?")
+
+
+def test_every_key_has_a_visible_button(page: Page, server: Server) -> None:
+    ready_for_top(page, server)
+    record(page, "40")
+    for name in ("Record Enter", "Void last z", "Intake and exhaust ]", "Keys ?"):
+        expect(page.get_by_role("button", name=name).or_(page.get_by_role("link", name=name)).first).to_be_visible()
+    expect(page.locator("a[data-key=w]")).to_be_visible()
+
+
+@pytest.mark.parametrize("text", ["95", "1.27mm", "fifty", ""])
+def test_a_bad_reading_is_told_beside_the_field_and_stays(page: Page, server: Server, text: str) -> None:
+    ready_for_top(page, server)
+    page.fill("#text", text)
+    page.keyboard.press("Enter")
+    expect(page.locator("#error-text")).not_to_be_empty()
+    expect(page.locator("#text")).to_have_value(text)
+    expect(page.locator("#text")).to_be_focused()
+    assert slot(page) == "stop.1.before"
+
+
+def test_decimal_commas_fractions_and_units_are_read(page: Page, server: Server) -> None:
+    ready_for_top(page, server)
+    record(page, "40,5")
+    record(page, "40 1/2")
+    expect(page.locator(".verdict")).to_contain_text("In")
+    page.get_by_role("link", name="equal drops").click()
+    page.fill("#drop", "0.25in")
+    page.focus("#text")
+    record(page, "28")
+    assert page.locator("#drop").input_value() == "0.25in"
+    expect(page.locator("#drop")).not_to_be_editable()
+
+
+def test_a_reload_in_mid_entry_loses_nothing(page: Page, server: Server) -> None:
+    key = ready_for_top(page, server)
+    page.keyboard.type("33 3/4 a")
+    page.reload()
+    expect(page.locator("#text")).to_have_value("33 3/4 ")
+    assert side(page) == "atdc"
+    page.goto(f"{server.url}/jobs/{key}/card")
+    page.fill("#advance_deg", "1.5")
+    page.goto(f"{server.url}/jobs/{key}/tdc")
+    page.go_back()
+    expect(page.locator("#advance_deg")).to_have_value("1.5")
+
+
+def test_a_double_click_and_a_double_enter_record_once(page: Page, server: Server) -> None:
+    ready_for_top(page, server)
+    page.fill("#text", "40")
+    page.get_by_role("button", name="Record").dblclick()
+    expect(page.locator(".strip tr")).to_have_count(1)
+    page.wait_for_timeout(300)
+    expect(page.locator(".strip tr")).to_have_count(1)
+    assert slot(page) == "stop.1.after"
+
+
+def test_a_job_open_in_two_tabs_tells_the_second(context: BrowserContext, page: Page, server: Server) -> None:
+    key = ready_for_top(page, server)
+    other = context.new_page()
+    other.goto(f"{server.url}/jobs/{key}/tdc")
+    record(page, "40")
+    other.fill("#text", "41")
+    other.keyboard.press("Enter")
+    expect(other.locator(".message")).to_contain_text("another window")
+    expect(other.locator("#text")).to_have_value("41")
+    expect(other.locator(".strip tr")).to_have_count(1)
+    # Looked at and still wanted, it is recorded for the slot that waits now.
+    assert slot(other) == "stop.1.after"
+    record(other, "a")
+    expect(other.locator(".strip tr")).to_have_count(2)
+
+
+def test_a_stopped_server_is_told_and_what_was_typed_is_recorded_when_it_is_back(
+    page: Page, own_server: Server
+) -> None:
+    ready_for_top(page, own_server)
+    own_server.stop()
+    page.keyboard.type("40")
+    page.keyboard.press("Enter")
+    expect(page.locator("#notice")).to_contain_text("Not recorded")
+    expect(page.locator("#text")).to_have_value("40")
+    own_server.start()
+    record(page, "")
+    expect(page.locator("#notice")).to_be_hidden()
+    expect(page.locator(".strip")).to_contain_text("40 BTDC")
+
+
+def test_the_back_button_after_recording_writes_nothing_again(page: Page, server: Server) -> None:
+    key = ready_for_top(page, server)
+    record(page, "40")
+    page.keyboard.press("]")
+    page.wait_for_url("**/degree")
+    page.go_back()
+    page.wait_for_url(f"**/jobs/{key}/tdc")
+    page.reload()
+    expect(page.locator(".strip tr")).to_have_count(1)
+    assert slot(page) == "stop.1.after"
+    expect(page.locator("#text")).to_have_value("")
+
+
+def test_by_keyboard_alone_from_new_job_to_first_verdict(page: Page, server: Server) -> None:
+    page.goto(f"{server.url}/jobs/new")
+    for text in ("Keys only", "QZ", "4", "1342"):
+        page.keyboard.type(text)
+        page.keyboard.press("Tab")
+    page.keyboard.press("Enter")
+    page.wait_for_url("**/card")
+    page.focus("#intake_centerline_deg")
+    page.keyboard.type("108")
+    page.keyboard.press("Enter")
+    page.wait_for_url("**/wheel")
+    page.locator("input[name=scale]:checked").focus()
+    page.keyboard.press("ArrowLeft")
+    page.keyboard.press("Enter")
+    page.wait_for_url("**/tdc")
+    record(page, "40")
+    record(page, "40")
+    page.keyboard.press("]")
+    page.wait_for_url("**/degree")
+    record(page, "70")
+    record(page, "153")
+    expect(page.locator(".verdict")).to_contain_text("late")
+
+
+def test_the_what_if_slider_moves_the_events(page: Page, server: Server) -> None:
+    key = described(page, server)
+    page.goto(f"{server.url}/jobs/{key}/degree")
+    page.keyboard.press("w")
+    page.wait_for_url("**/what-if")
+    for _ in range(4):
+        page.keyboard.press("ArrowRight")
+    expect(page.locator("#what-if-table .number")).to_have_text("2.0")
+    expect(page.locator("#figure .supposed-curve")).to_have_count(2)
+
+
+def test_night_is_kept(page: Page, demo: Server) -> None:
+    page.goto(demo.url)
+    page.get_by_role("button", name="Night").click()
+    expect(page.locator("html")).to_have_attribute("data-light", "night")
+    page.goto(demo.url)
+    expect(page.locator("html")).to_have_attribute("data-light", "night")
+
+
+VIEWS = ["/", "/jobs/new", "engine", "card", "wheel", "tdc", "degree", "what-if", "sheet"]
+
+
+def demo_path(page: Page, demo: Server, view: str) -> str:
+    page.context.add_cookies([{"name": "uranograph_by", "value": "RK", "url": demo.url}])
+    if view.startswith("/"):
+        return demo.url + view
+    page.goto(demo.url)
+    href = page.locator(".job-card a", has_text="Railcar").get_attribute("href")
+    return f"{demo.url}/jobs/{href.split('/')[2]}/{view}"
+
+
+@pytest.mark.parametrize("view", VIEWS)
+def test_no_view_scrolls_at_1280_by_800_or_sideways_at_768(page: Page, demo: Server, view: str) -> None:
+    page.goto(demo_path(page, demo, view))
+    size = "() => [document.documentElement.scrollWidth, document.documentElement.scrollHeight]"
+    width, height = page.evaluate(size)
+    assert width <= 1280
+    if view != "sheet":
+        assert height <= 800
+        inner = page.evaluate(
+            "() => [...document.querySelectorAll('.panel-scroll')].map(e => e.scrollHeight - e.clientHeight)"
+        )
+        assert all(over <= 1 for over in inner)
+    page.set_viewport_size({"width": 768, "height": 1024})
+    assert page.evaluate(size)[0] <= 768
+
+
+@pytest.mark.parametrize("light", ["day", "night"])
+@pytest.mark.parametrize("view", VIEWS)
+def test_accessibility(context: BrowserContext, page: Page, demo: Server, view: str, light: str) -> None:
+    context.add_cookies([{"name": "uranograph_light", "value": light, "url": demo.url}])
+    page.goto(demo_path(page, demo, view))
+    page.evaluate(AXE.read_text())
+    found = page.evaluate("axe.run({runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa']})")
+    told = [
+        (v["id"], [n["html"][:120] + " :: " + n["failureSummary"][:200] for n in v["nodes"][:3]])
+        for v in found["violations"]
+    ]
+    assert told == []
