@@ -8,7 +8,7 @@ from uranograph.charts.vernier import Gap, draw_vernier
 from uranograph.core.lobe import CosineLobe, profile
 from uranograph.core.quantities import format_angle
 
-CURVE_STEPS = 48
+CURVE_STEPS = 40
 
 
 @dataclass(frozen=True)
@@ -73,8 +73,8 @@ def cycle_chart(lobes: tuple[LobeMarks, ...], title: str = "") -> Figure:
     pen.strokes += _ground(plot.center, plot.base, plot.top)
     for marks in lobes:
         _lobe(pen, plot, marks)
+    _event_labels(pen, plot, lobes)
     for marks in lobes:
-        _event_labels(pen, plot, marks)
         if marks.gap:
             middle = 143.0 if marks.name == "intake" else 217.0
             draw_vernier(pen, plot.center, 196, middle, 26, marks.gap, marks.name)
@@ -186,25 +186,28 @@ def _gap_arc(pen: Pen, plot: _Plot, marks: LobeMarks) -> None:
     pen.path(arc(plot.center, plot.top + 8, *ends), "gap-arc")
 
 
-def _event_labels(pen: Pen, plot: _Plot, marks: LobeMarks) -> None:
-    for name, value, angle in marks.event_labels:
+def _event_labels(pen: Pen, plot: _Plot, lobes: tuple[LobeMarks, ...]) -> None:
+    """Write each event beside its place; the two near overlap left and right in the order they come."""
+    near = sorted((angle, name) for marks in lobes for name, _, angle in marks.event_labels if abs(angle) < 90)
+    for marks in lobes:
         lobe = marks.supposed or marks.measured or marks.card
-        assert lobe is not None
-        foot = polar(plot.center, plot.base, angle / 2)
-        mark = plot.at(angle, lobe.check_lift_mm)
         ink = "supposed" if marks.supposed else "measured" if marks.measured else "card"
-        # Openings and closings near overlap would write over each other, so each lobe keeps to its own side.
-        x = plot.center[0] + (58 if name.startswith("I") else -58)
-        if abs(angle) < 60:
-            label = (x - (20 if name.startswith("I") else -20), plot.center[1] - 66)
-            elbow = (label[0], label[1] - 13)
-        else:
-            label = (x - (20 if name.startswith("I") else -20), plot.center[1] + 66)
-            elbow = (label[0] + (26 if name.startswith("I") else -26), label[1] - 5)
-        pen.line(mark, foot, "leader")
-        pen.line(foot, elbow, "leader")
-        pen.circle(mark, 2.6, f"event-mark {ink}")
-        pen.text(label, f"{name} {format_angle(value)}", f"event {ink}")
+        for name, value, angle in marks.event_labels:
+            assert lobe is not None
+            foot = polar(plot.center, plot.base, angle / 2)
+            mark = plot.at(angle, lobe.check_lift_mm)
+            if (angle, name) in near:
+                first = (near[0] == (angle, name)) if len(near) == 2 else angle < 0
+                label = (plot.center[0] + (-39 if first else 39), plot.center[1] - 66)
+                elbow = (label[0], label[1] - 13)
+            else:
+                side = 1 if name.startswith("I") else -1
+                label = (plot.center[0] + 38 * side, plot.center[1] + 66)
+                elbow = (label[0] + 26 * side, label[1] - 5)
+            pen.line(mark, foot, "leader")
+            pen.line(foot, elbow, "leader")
+            pen.circle(mark, 2.6, f"event-mark {ink}")
+            pen.text(label, f"{name} {format_angle(value)}", f"event {ink}")
 
 
 def _legend(pen: Pen, title: str, measured: bool, supposed: bool) -> None:

@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass
+from functools import cache
 from html import escape
 
 Point = tuple[float, float]
@@ -61,12 +62,16 @@ class Pen:
 
 def star_path(at: Point, size: float) -> str:
     """The outline of a four-pointed star."""
-    x, y = at
-    s, w = size, size * 0.24
-    return (
-        f"M{x:.1f} {y - s:.1f}L{x + w:.1f} {y - w:.1f}L{x + s:.1f} {y:.1f}L{x + w:.1f} {y + w:.1f}"
-        f"L{x:.1f} {y + s:.1f}L{x - w:.1f} {y + w:.1f}L{x - s:.1f} {y:.1f}L{x - w:.1f} {y - w:.1f}Z"
-    )
+    return f"M{at[0]:.1f} {at[1]:.1f}{_star_outline(size)}"
+
+
+@cache
+def _star_outline(size: float) -> str:
+    """From the middle to the upper point and round, in relative strokes."""
+    waist = size * 0.24
+    far = size - waist
+    points = [(waist, far), (far, waist), (-far, waist), (-waist, far), (-waist, -far), (-far, -waist), (far, -waist)]
+    return f"m0 {-size:.2f}" + "".join(f"l{x:.2f} {y:.2f}" for x, y in points) + "z"
 
 
 def polar(center: Point, radius: float, theta_deg: float) -> Point:
@@ -75,8 +80,8 @@ def polar(center: Point, radius: float, theta_deg: float) -> Point:
     Examples
     --------
     >>> x, y = polar((0, 0), 10, 90)
-    >>> round(x, 6), round(y, 6)
-    (10.0, 0.0)
+    >>> round(x), round(y)
+    (10, 0)
     """
     theta = math.radians(theta_deg)
     return center[0] + radius * math.sin(theta), center[1] - radius * math.cos(theta)

@@ -1,6 +1,7 @@
 """The spec card: what follows from what it gives, and what on it cannot all be true."""
 
-from functools import cache
+from fractions import Fraction
+from functools import cache, lru_cache
 from itertools import combinations
 
 from pydantic import Field
@@ -80,6 +81,7 @@ class Card(Found):
     conflicts: list[Conflict]
 
 
+@lru_cache(maxsize=512)
 def card(given: CardGiven) -> Card:
     """Complete a spec card and name what on it contradicts itself.
 
@@ -118,29 +120,30 @@ def card(given: CardGiven) -> Card:
 
 @cache
 def _basis(names: tuple[str, ...]) -> tuple[str, ...]:
-    import numpy as np
-
-    chosen: list[str] = []
+    """The names, in order, that do not follow from those before them."""
+    chosen: tuple[str, ...] = ()
     for name in names:
-        rows = np.array([_RELATIONS[n][:4] for n in [*chosen, name]])
-        if np.linalg.matrix_rank(rows) == len(rows):
-            chosen.append(name)
-    return tuple(chosen)
+        if _weights(_RELATIONS[name], chosen) is None:
+            chosen = (*chosen, name)
+    return chosen
 
 
 @cache
 def _weights(target: tuple[float, ...], basis: tuple[str, ...]) -> tuple[float, ...] | None:
-    """Weights that express the target by the basis, None where the basis does not determine it."""
-    import numpy as np
-
-    if not basis:
+    """Weights that express the target by an independent basis, None where the basis does not determine it."""
+    count = len(basis)
+    rows = [[Fraction(_RELATIONS[name][k]) for name in basis] + [Fraction(target[k])] for k in range(4)]
+    for column in range(count):
+        pivot = next(k for k in range(column, 4) if rows[k][column])
+        rows[column], rows[pivot] = rows[pivot], rows[column]
+        rows[column] = [value / rows[column][column] for value in rows[column]]
+        for k in range(4):
+            if k != column and rows[k][column]:
+                factor = rows[k][column]
+                rows[k] = [value - factor * own for value, own in zip(rows[k], rows[column], strict=True)]
+    if any(rows[k][count] for k in range(count, 4)):
         return None
-    rows = np.array([_RELATIONS[name][:4] for name in basis])
-    wanted = np.array(target[:4])
-    weights = np.linalg.lstsq(rows.T, wanted, rcond=None)[0]
-    if not np.allclose(rows.T @ weights, wanted, atol=1e-9):
-        return None
-    return tuple(float(w) for w in np.round(weights * 8) / 8)
+    return tuple(float(rows[k][count]) for k in range(count))
 
 
 def _follow(target: tuple[float, ...], basis: tuple[str, ...], values: dict[str, float]) -> float | None:

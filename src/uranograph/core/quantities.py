@@ -3,6 +3,7 @@
 import re
 from enum import StrEnum
 from fractions import Fraction
+from functools import lru_cache
 
 from uranograph.core.errors import Impossible
 
@@ -61,6 +62,7 @@ def _number_and_suffix(text: str, wanted: str, example: str) -> tuple[float, str
     return (-size if found["sign"] in ("-", "−") else size), (found["suffix"] or "").strip().lower()
 
 
+@lru_cache(maxsize=4096)
 def parse_angle(text: str) -> float:
     """Read an angle in degrees as typed.
 
@@ -92,6 +94,7 @@ def parse_angle(text: str) -> float:
     raise Impossible("text", f"“{suffix}” after the number is not known here. Type the degrees alone, such as 55 5/8.")
 
 
+@lru_cache(maxsize=4096)
 def parse_length(text: str, unit: LengthUnit) -> float:
     """Read a length as typed.
 

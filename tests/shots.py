@@ -1,0 +1,60 @@
+"""`make shots`: one picture of each main view of the demo, in docs/screenshots."""
+
+import tempfile
+from datetime import UTC, datetime
+from pathlib import Path
+
+from playwright.sync_api import sync_playwright
+
+from tests.browser.conftest import CHROMIUM, CHROMIUM_ARGS, Server
+from uranograph.demo.shop import furnish
+from uranograph.shop.database import Shop
+
+FOLDER = Path(__file__).parent.parent / "docs" / "screenshots"
+BENCH_DAY = datetime(2026, 5, 12, 10, 48, tzinfo=UTC)
+VIEWS = {
+    "jobs": ("", "day"),
+    "new-job": ("/jobs/new", "day"),
+    "spec-card": ("Hill-climb/card", "day"),
+    "wheel": ("Railcar/wheel", "day"),
+    "true-tdc": ("Railcar/tdc", "day"),
+    "degree": ("Railcar/degree", "day"),
+    "degree-night": ("Railcar/degree", "night"),
+    "what-if": ("Railcar/what-if?intake=3.5", "day"),
+    "build-sheet": ("Railcar/sheet", "day"),
+}
+
+
+def main() -> None:
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as name, sync_playwright() as playwright:
+        server = Server(Path(name) / "demo.db")
+        shop = Shop(server.database)
+        shop.migrate()
+        furnish(shop, BENCH_DAY)
+        shop.close()
+        server.start()
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_ARGS)
+        try:
+            for view, (path, light) in VIEWS.items():
+                context = browser.new_context(viewport={"width": 1280, "height": 800})
+                cookies = {"uranograph_by": "RK", "uranograph_light": light}
+                context.add_cookies([{"name": n, "value": v, "url": server.url} for n, v in cookies.items()])
+                page = context.new_page()
+                page.goto(server.url)
+                if path and not path.startswith("/"):
+                    job, _, station = path.partition("/")
+                    href = page.locator(".job-card a", has_text=job).get_attribute("href")
+                    path = f"/jobs/{href.split('/')[2]}/{station}"
+                page.goto(server.url + path)
+                page.evaluate("document.fonts.ready")
+                page.screenshot(path=FOLDER / f"{view}.png")
+                context.close()
+        finally:
+            browser.close()
+            server.stop()
+    print(f"{len(VIEWS)} pictures in {FOLDER}")
+
+
+if __name__ == "__main__":
+    main()
