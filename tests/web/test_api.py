@@ -18,6 +18,26 @@ WORKED = {
     "piston": ({"stroke_mm": 96, "rod_mm": 168, "angle_deg": 180}, {"drop_mm": 96}),
     "tdc": ({"pairs": [{"before_deg": 41, "after_deg": 37.5}]}, {"zero_error_deg": -1.75, "corrected_deg": [39.25]}),
     "centerline": ({"pairs": [{"before_deg": -159, "after_deg": -64.25}]}, {"centerline_deg": -111.625}),
+    "degree": (
+        {
+            "card": {"io_btdc_deg": 6, "ic_abdc_deg": 40, "eo_bbdc_deg": 52, "ec_atdc_deg": 2},
+            "measured": {"io_btdc_deg": 3, "ic_abdc_deg": 43, "eo_bbdc_deg": 49, "ec_atdc_deg": 5},
+        },
+        {"phase_error_deg": 3, "intake_duration_error_deg": 0, "lobe_separation_error_cam_deg": 0, "verdict": "out"},
+    ),
+    "sweep": (
+        {"lobe": "intake", "points": [[a, 9 - 0.001 * (a - 107) ** 2] for a in range(17, 198, 4)], "check_lift_mm": 2},
+        {"suspects": []},
+    ),
+    "adjust": (
+        {"error_deg": 3.1, "adjusters": [{"kind": "pin-vernier", "sprocket_holes": 15, "hub_holes": 16}]},
+        {"finest_step_deg": 3},
+    ),
+    "overlap-lift": (
+        {"measured_mm": 1.5, "target_min_mm": 1.9, "target_max_mm": 2.1, "slope_mm_per_deg": 0.125},
+        {"shift_deg": 4, "verdict": "out"},
+    ),
+    "chain": ({"tight_span_mm": 0.5, "cam_radius_mm": 58}, {"retard_deg": 0}),
     "card": ({"intake_duration_deg": 226, "intake_centerline_deg": 107}, {"io_btdc_deg": 6, "ic_abdc_deg": 40}),
 }
 

@@ -6,10 +6,15 @@ from typing import Any
 
 from pydantic import BaseModel, ValidationError
 
+from uranograph.core.adjust import Adjusted, AdjustGiven, adjust
 from uranograph.core.card import Card, CardGiven, card
 from uranograph.core.centerline import Centerline, LiftPairs, centerline
+from uranograph.core.chain import ChainGiven, Retard, chain
+from uranograph.core.degree import Degreed, DegreeGiven, degree
 from uranograph.core.errors import Impossible
+from uranograph.core.overlap import OverlapGiven, OverlapShift, overlap_lift
 from uranograph.core.piston import PistonAt, PistonDrop, piston
+from uranograph.core.sweep import SweepGiven, Swept, sweep
 from uranograph.core.tdc import Top, TopPairs, tdc
 from uranograph.core.wheel import WheelAngle, WheelReading, wheel_angle
 
@@ -33,6 +38,11 @@ CALCULATIONS = {
         Calculation("tdc", "True TDC from pairs", TopPairs, Top, tdc),
         Calculation("centerline", "Lobe centerline by equal lifts", LiftPairs, Centerline, centerline),
         Calculation("card", "Spec card completed and checked", CardGiven, Card, card),
+        Calculation("degree", "Four events read against the card", DegreeGiven, Degreed, degree),
+        Calculation("sweep", "A lobe from lifts read round it", SweepGiven, Swept, sweep),
+        Calculation("adjust", "Adjuster positions that cure an error", AdjustGiven, Adjusted, adjust),
+        Calculation("overlap-lift", "Shift from the lift at overlap TDC", OverlapGiven, OverlapShift, overlap_lift),
+        Calculation("chain", "Retard of a longer chain or lower cam", ChainGiven, Retard, chain),
     )
 }
 
@@ -74,7 +84,7 @@ def calculate(name: str, data: Any) -> dict[str, Any]:
         where = ".".join(str(part) for part in first["loc"]) or "input"
         raise Impossible(where, f"{where}: {first['msg']}.") from error
     try:
-        return calculation.function(given).model_dump(mode="json")
+        return calculation.function(given).model_dump(mode="json", by_alias=True)
     except Impossible:
         raise
     except (ValidationError, ArithmeticError, ValueError) as error:

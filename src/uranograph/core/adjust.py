@@ -1,0 +1,234 @@
+"""Which positions of a drive's adjusters leave the cam nearest to where it belongs."""
+
+import math
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, Field
+
+from uranograph.core.errors import Impossible
+from uranograph.core.models import Found, Given
+
+MOST_COMBINATIONS = 5_000_000
+
+
+class Option(Given):
+    """One labelled position and its shift, crank degrees, advance positive."""
+
+    label: str
+    shift_deg: float
+
+
+class Choices(Given):
+    """Labelled positions: a crank gear with several keyways, offset keys or bushings."""
+
+    kind: Literal["choices"]
+    options: list[Option] = Field(min_length=1, max_length=200)
+    fitted: str | int = Field(description="Label or index of the one fitted now.")
+
+
+class Tooth(Given):
+    """Whole teeth of the crank gear."""
+
+    kind: Literal["tooth"]
+    crank_teeth: int = Field(ge=4, le=400)
+    max_teeth: int = Field(2, ge=0, le=50)
+
+
+class PinVernier(Given):
+    """A ring of holes in the sprocket against another in the hub."""
+
+    kind: Literal["pin-vernier"]
+    sprocket_holes: int = Field(ge=1, le=400)
+    hub_holes: int = Field(ge=1, le=400)
+    range_deg: float = Field(15.0, gt=0, le=360, description="How far either way to look, crank degrees.")
+
+
+class HoleSets(Given):
+    """Sets of holes in a blind gear, spread evenly over one tooth pitch."""
+
+    kind: Literal["hole-sets"]
+    cam_teeth: int = Field(ge=4, le=400)
+    sets: int = Field(ge=1, le=50)
+    max_teeth: int = Field(1, ge=0, le=50)
+
+
+class Slot(Given):
+    """A slot, or a free fit, set anywhere in steps; its marks may be cam degrees."""
+
+    kind: Literal["slot"]
+    range_deg: float = Field(gt=0, le=360, description="How far it goes either way, in the degrees it is marked in.")
+    step_deg: float = Field(gt=0, le=360)
+    marks: Literal["crank", "cam"] = "crank"
+
+
+Adjuster = Annotated[Choices | Tooth | PinVernier | HoleSets | Slot, Field(discriminator="kind")]
+
+
+class AdjustGiven(Given):
+    """The error to cure and what the drive offers."""
+
+    error_deg: float = Field(description="Crank degrees, late positive.")
+    adjusters: list[Adjuster] = Field(min_length=1, max_length=8)
+    keep: int = Field(5, ge=1, le=100)
+
+
+class Move(BaseModel):
+    """One adjuster moved from where it is to where it should be."""
+
+    adjuster: int = Field(description="Index of the adjuster.")
+    from_: str = Field(serialization_alias="from")
+    to: str
+    shift_deg: float
+
+
+class Choice(Found):
+    """A way to set all adjusters."""
+
+    moves: list[Move]
+    shift_deg: float
+    remaining_error_deg: float
+
+
+class Adjusted(Found):
+    """The best ways, best first, and the finest step there is."""
+
+    choices: list[Choice]
+    finest_step_deg: float | None
+
+
+def positions(adjuster: Adjuster) -> tuple[list[tuple[str, float]], int]:
+    """Every position an adjuster can take, and which it has now.
+
+    Parameters
+    ----------
+    adjuster
+        What the drive offers.
+
+    Returns
+    -------
+    tuple
+        (label, shift from where it is now in crank degrees, advance positive) for each, and the index of now.
+
+    Raises
+    ------
+    Impossible
+        When the fitted choice is not among the options, or a slot has too many steps.
+
+    Examples
+    --------
+    >>> found, now = positions(Tooth(kind="tooth", crank_teeth=24, max_teeth=1))
+    >>> found, now
+    ([('1 tooth retarded', -15.0), ('as it is', 0.0), ('1 tooth advanced', 15.0)], 1)
+    """
+    if isinstance(adjuster, Choices):
+        now = _fitted(adjuster)
+        base = adjuster.options[now].shift_deg
+        return [(option.label, option.shift_deg - base) for option in adjuster.options], now
+    if isinstance(adjuster, Tooth):
+        return _counted(adjuster.max_teeth, 360 / adjuster.crank_teeth, "tooth", "teeth")
+    if isinstance(adjuster, PinVernier):
+        step = 720 / math.lcm(adjuster.sprocket_holes, adjuster.hub_holes)
+        return _counted(int(adjuster.range_deg / step + 1e-9), step, "step", "steps")
+    if isinstance(adjuster, HoleSets):
+        step = 720 / (adjuster.cam_teeth * adjuster.sets)
+        return _counted(adjuster.max_teeth * adjuster.sets, step, "hole set", "hole sets")
+    factor = 2 if adjuster.marks == "cam" else 1
+    count = int(adjuster.range_deg / adjuster.step_deg + 1e-9)
+    if count > 10_000:
+        raise Impossible("adjusters", f"A slot with {2 * count + 1} places is too fine: use a larger step.")
+    return _counted(count, adjuster.step_deg * factor, "mark", "marks")
+
+
+def _fitted(adjuster: Choices) -> int:
+    labels = [option.label for option in adjuster.options]
+    if isinstance(adjuster.fitted, str) and adjuster.fitted in labels:
+        return labels.index(adjuster.fitted)
+    if isinstance(adjuster.fitted, int) and 0 <= adjuster.fitted < len(labels):
+        return adjuster.fitted
+    raise Impossible("adjusters", f"The fitted choice “{adjuster.fitted}” is not among {', '.join(labels)}.")
+
+
+def _counted(most: int, step_deg: float, one: str, many: str) -> tuple[list[tuple[str, float]], int]:
+    def label(k: int) -> str:
+        if k == 0:
+            return "as it is"
+        return f"{abs(k)} {one if abs(k) == 1 else many} {'advanced' if k > 0 else 'retarded'}"
+
+    return [(label(k), k * step_deg) for k in range(-most, most + 1)], most
+
+
+def adjust(given: AdjustGiven) -> Adjusted:
+    """Search all combinations of adjuster positions for the smallest remaining error.
+
+    Parameters
+    ----------
+    given
+        Error, crank degrees, late positive; the adjusters; how many ways to keep.
+
+    Returns
+    -------
+    Adjusted
+        Ways with what to move, best first (on a tie the one that moves fewer, then less), one for each total
+        shift; and the smallest difference between two shifts the drive can make.
+
+    Raises
+    ------
+    Impossible
+        When there are too many combinations, or an adjuster cannot be.
+
+    Examples
+    --------
+    >>> vernier = {"kind": "pin-vernier", "sprocket_holes": 15, "hub_holes": 16}
+    >>> found = adjust(AdjustGiven(error_deg=3.1, adjusters=[vernier]))
+    >>> found.choices[0].moves[0].to, round(found.choices[0].remaining_error_deg, 6), found.finest_step_deg
+    ('1 step advanced', 0.1, 3.0)
+
+    References
+    ----------
+    docs/methods.md, "What the adjusters offer".
+    """
+    import numpy as np
+
+    offered = [positions(adjuster) for adjuster in given.adjusters]
+    sizes = [len(places) for places, _ in offered]
+    if math.prod(sizes) > MOST_COMBINATIONS:
+        raise Impossible(
+            "adjusters", f"These adjusters make {math.prod(sizes)} combinations: describe them more coarsely."
+        )
+    shifts, moved = np.zeros(1), np.zeros(1)
+    for places, now in offered:
+        steps = np.array([shift for _, shift in places])
+        at_rest = np.ones(len(places))
+        at_rest[now] = 0
+        shifts = np.add.outer(shifts, steps).ravel()
+        moved = np.add.outer(moved, at_rest).ravel()
+    left = np.abs(given.error_deg - shifts)
+    enough = min(len(left), 64 * given.keep)
+    near = np.argpartition(left, enough - 1)[:enough] if enough < len(left) else np.arange(len(left))
+    ranked = near[np.lexsort((np.abs(shifts[near]), moved[near], np.round(left[near], 9)))]
+    choices: list[Choice] = []
+    seen: set[float] = set()
+    for index in ranked:
+        total = float(shifts[index])
+        if round(total, 6) in seen:
+            continue
+        seen.add(round(total, 6))
+        choices.append(_choice(offered, sizes, int(index), total, given.error_deg))
+        if len(choices) == given.keep:
+            break
+    gaps = np.diff(np.unique(np.round(shifts, 9)))
+    return Adjusted(choices=choices, finest_step_deg=float(gaps.min()) if gaps.size else None)
+
+
+def _choice(
+    offered: list[tuple[list[tuple[str, float]], int]], sizes: list[int], index: int, total: float, error: float
+) -> Choice:
+    import numpy as np
+
+    moves = []
+    for k, place in enumerate(np.unravel_index(index, sizes)):
+        places, now = offered[k]
+        if place != now:
+            label, shift = places[int(place)]
+            moves.append(Move(adjuster=k, from_=places[now][0], to=label, shift_deg=shift))
+    return Choice(moves=moves, shift_deg=total, remaining_error_deg=error - total)

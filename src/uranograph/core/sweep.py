@@ -1,0 +1,295 @@
+"""A lobe swept point by point: its events, nose, asymmetry, and the points that do not belong."""
+
+from enum import StrEnum
+from typing import TYPE_CHECKING
+
+from pydantic import Field
+
+from uranograph.core.errors import Impossible
+from uranograph.core.models import Found, Given
+
+if TYPE_CHECKING:
+    import numpy as np
+
+    Array = np.ndarray[tuple[int], np.dtype[np.float64]]
+
+FEWEST_POINTS = 7
+NOSE_SHARE = 0.8
+SUSPECT_FLOOR_MM = 0.02
+MOST_SUSPECTS_SHARE = 0.2
+
+
+class LobeName(StrEnum):
+    """Which lobe."""
+
+    INTAKE = "intake"
+    EXHAUST = "exhaust"
+
+
+class SweepGiven(Given):
+    """Lifts read round one lobe."""
+
+    lobe: LobeName
+    points: list[tuple[float, float]] = Field(min_length=FEWEST_POINTS, max_length=20_000)
+    check_lift_mm: float = Field(gt=0)
+
+
+class Swept(Found):
+    """What a sweep says of a lobe. Angles are signed crank degrees about overlap TDC."""
+
+    open_deg: float
+    close_deg: float
+    duration_deg: float
+    max_lift_mm: float
+    centerline_nose_deg: float
+    centerline_events_deg: float
+    asymmetry_deg: float = Field(description="Nose less middle of the events.")
+    area_mm_deg: float = Field(description="Area under the lift curve above the checking lift.")
+    base_drift_mm: float | None = Field(description="Last base-circle reading less first, where both are there.")
+    suspects: list[int] = Field(
+        description="Indices of points off the smooth curve; the rest is worked out without them."
+    )
+
+
+def sweep(given: SweepGiven) -> Swept:
+    """Work out a lobe from lifts read round it.
+
+    Parameters
+    ----------
+    given
+        The lobe, points (crank degrees about overlap TDC, lift in mm) in any order, and the checking lift, mm.
+
+    Returns
+    -------
+    Swept
+        Opening and closing at the checking lift by monotone cubic interpolation, duration, greatest lift and
+        nose by polynomials either side of it, asymmetry, area, drift of the base circle, and the
+        points that lie off the curve.
+
+    Raises
+    ------
+    Impossible
+        When angles repeat, or the lobe does not pass through the checking lift on both sides within the sweep.
+
+    Examples
+    --------
+    >>> from uranograph.core.lobe import CosineLobe, lift_at
+    >>> lobe = CosineLobe(centerline_deg=107, duration_deg=226, check_lift_mm=1.27, max_lift_mm=9)
+    >>> points = [(a, lift_at(lobe, a)) for a in range(-60, 280, 2)]
+    >>> found = sweep(SweepGiven(lobe="intake", points=points, check_lift_mm=1.27))
+    >>> round(found.open_deg, 1), round(found.close_deg, 1), round(found.centerline_nose_deg, 1)
+    (-6.0, 220.0, 107.0)
+
+    References
+    ----------
+    F. N. Fritsch and R. E. Carlson, monotone piecewise cubic interpolation, 1980; docs/methods.md, "A full sweep".
+    """
+    import numpy as np
+
+    points = np.array(given.points)
+    order = np.argsort(points[:, 0], kind="stable")
+    angles, lifts = points[order, 0], points[order, 1]
+    if (repeated := np.flatnonzero(np.diff(angles) <= 0)).size:
+        raise Impossible("points", f"The angle {angles[repeated[0]]:g} is there twice: void one of the two.")
+    odd = suspects(angles, lifts)
+    keep = np.ones(len(angles), dtype=bool)
+    keep[odd] = False
+    clean_angles, clean_lifts = angles[keep], lifts[keep]
+    nose, top = _nose(clean_angles, clean_lifts)
+    opening, closing = crossings(clean_angles, clean_lifts, given.check_lift_mm)
+    middle = (opening + closing) / 2
+    area = _area(clean_angles, clean_lifts, opening, closing, given.check_lift_mm)
+    return Swept(
+        open_deg=opening,
+        close_deg=closing,
+        duration_deg=closing - opening,
+        max_lift_mm=top,
+        centerline_nose_deg=nose,
+        centerline_events_deg=middle,
+        asymmetry_deg=nose - middle,
+        area_mm_deg=area,
+        base_drift_mm=_base_drift(clean_lifts, given.check_lift_mm, top),
+        suspects=sorted(int(order[k]) for k in odd),
+    )
+
+
+def crossings(angles: "Array", lifts: "Array", lift_mm: float) -> tuple[float, float]:
+    """Angles at which a lobe passes a lift, on the way up and on the way down.
+
+    Parameters
+    ----------
+    angles, lifts
+        Shape (n,), angles rising, crank degrees and mm.
+    lift_mm
+        Between base circle and greatest lift.
+
+    Returns
+    -------
+    tuple
+        Opening and closing, crank degrees.
+
+    Raises
+    ------
+    Impossible
+        When the lobe is not seen to pass this lift on both sides.
+
+    Examples
+    --------
+    >>> import numpy as np
+    >>> a = np.arange(0, 181.0, 5)
+    >>> [round(x, 1) for x in crossings(a, 9 * np.sin(np.radians(a)), 4.5)]
+    [30.0, 150.0]
+    """
+    import numpy as np
+    from scipy.interpolate import PchipInterpolator
+
+    top = int(np.argmax(lifts))
+    if lift_mm >= lifts[top]:
+        raise Impossible(
+            "check_lift_mm", f"The lobe never reaches {lift_mm:g} mm: its greatest reading is {lifts[top]:g} mm."
+        )
+    below_left = np.flatnonzero(lifts[:top] < lift_mm)
+    below_right = np.flatnonzero(lifts[top:] < lift_mm)
+    if not below_left.size or not below_right.size:
+        side = "opening" if not below_left.size else "closing"
+        raise Impossible(
+            "points", f"The sweep does not go down to {lift_mm:g} mm on the {side} side: read further out."
+        )
+
+    steps = int(below_left[-1]), top + int(below_right[0]) - 1
+    # The slopes at both ends of a step depend on one more point either side, so a few points are enough.
+    near = sorted({k for low in steps for k in range(max(0, low - 2), min(len(angles), low + 4))})
+    places = PchipInterpolator(angles[near], lifts[near]).solve(lift_mm, extrapolate=False)
+
+    def within(low: int) -> float:
+        return float(next(place for place in places if angles[low] - 1e-9 <= place <= angles[low + 1] + 1e-9))
+
+    return within(steps[0]), within(steps[1])
+
+
+def _nose(angles: "Array", lifts: "Array") -> tuple[float, float]:
+    """Where the lobe is highest, and how high.
+
+    Either side of the nose has a polynomial of its own without a linear term; both share the top. The place of the
+    top is found by Gauss-Newton steps, so flanks of different length do not draw it to one side.
+    """
+    import numpy as np
+
+    peak = int(np.argmax(lifts))
+    high = lifts >= NOSE_SHARE * lifts[peak]
+    first, last = peak, peak
+    while first > 0 and high[first - 1]:
+        first -= 1
+    while last < len(lifts) - 1 and high[last + 1]:
+        last += 1
+    first, last = min(first, max(0, peak - 2)), max(last, min(len(lifts) - 1, peak + 2))
+    x, y = angles[first : last + 1], lifts[first : last + 1]
+    scale = float(x[-1] - x[0]) / 2
+    powers = (2, 3, 4) if len(x) >= 18 else (2, 4) if len(x) >= 9 else (2,)
+    nose = float(angles[peak])
+    height = float(lifts[peak])
+    for _ in range(12):
+        t = (x - nose) / scale
+        size, right = np.abs(t), t > 0
+        columns = [np.ones_like(t)] + [np.where(side, size**p, 0.0) for side in (right, ~right) for p in powers]
+        fit = np.linalg.lstsq(np.stack(columns, axis=1), y, rcond=None)[0]
+        height = float(fit[0])
+        slopes = [np.where(side, p * size ** (p - 1), 0.0) for side in (right, ~right) for p in powers]
+        slope = sum(c * d for c, d in zip(fit[1:], slopes, strict=True)) * np.sign(t)
+        step = np.linalg.lstsq(np.stack([*columns, -slope], axis=1), y, rcond=None)[0][-1]
+        nose = float(min(max(nose + float(step) * scale, x[0]), x[-1]))
+        if abs(step) * scale < 1e-6:
+            break
+    return nose, height
+
+
+def _area(angles: "Array", lifts: "Array", opening: float, closing: float, lift_mm: float) -> float:
+    import numpy as np
+
+    inside = (angles > opening) & (angles < closing)
+    x = np.concatenate(([opening], angles[inside], [closing]))
+    y = np.concatenate(([0.0], lifts[inside] - lift_mm, [0.0]))
+    return float(np.trapezoid(y, x))
+
+
+def _base_drift(lifts: "Array", check_lift_mm: float, top_mm: float) -> float | None:
+    low = min(check_lift_mm, 0.05 * top_mm)
+    if lifts[0] > low or lifts[-1] > low:
+        return None
+    return float(lifts[-1] - lifts[0])
+
+
+def suspects(angles: "Array", lifts: "Array") -> list[int]:
+    """Points that do not lie on the smooth curve through their neighbors.
+
+    Parameters
+    ----------
+    angles, lifts
+        Shape (n,), angles rising, crank degrees and mm.
+
+    Returns
+    -------
+    list
+        Indices, worst first. A point is judged against the cubic through two neighbors on either side, and the
+        threshold grows with how much the curve bends there, so that coarse sweeps and ramps are not blamed.
+
+    Examples
+    --------
+    >>> import numpy as np
+    >>> a = np.arange(0, 181.0, 5)
+    >>> lifts = 9 * np.sin(np.radians(a))
+    >>> lifts[12] += 0.3
+    >>> suspects(a, lifts)
+    [12]
+    """
+    import numpy as np
+
+    left = np.arange(len(angles))
+    found: list[int] = []
+    while len(left) >= FEWEST_POINTS and len(found) < MOST_SUSPECTS_SHARE * len(angles):
+        x, y = angles[left], lifts[left]
+        off = np.abs(_off_neighbors(x, y))
+        limit = _threshold(x, y, off)
+        ratio = np.where(np.isfinite(limit), off / limit, 0.0)
+        worst = int(np.argmax(ratio))
+        if ratio[worst] <= 1:
+            break
+        found.append(int(left[worst]))
+        left = np.delete(left, worst)
+    return found
+
+
+def _off_neighbors(x: "Array", y: "Array") -> "Array":
+    """How far each point is off the cubic through two neighbors on either side; 0 at the ends."""
+    import numpy as np
+
+    off = np.zeros_like(y)
+    inner = np.arange(2, len(x) - 2)
+    places = np.stack([x[inner - 2], x[inner - 1], x[inner + 1], x[inner + 2]])
+    values = np.stack([y[inner - 2], y[inner - 1], y[inner + 1], y[inner + 2]])
+    at = x[inner]
+    guess = np.zeros(len(inner))
+    for k in range(4):
+        weight = np.ones(len(inner))
+        for j in range(4):
+            if j != k:
+                weight *= (at - places[j]) / (places[k] - places[j])
+        guess += weight * values[k]
+    off[inner] = y[inner] - guess
+    return off
+
+
+def _threshold(x: "Array", y: "Array", off: "Array") -> "Array":
+    import numpy as np
+
+    step = float(np.median(np.diff(x)))
+    bend = np.abs(np.diff(y, 2))
+    usual_bend = float(np.partition(bend, int(0.9 * (bend.size - 1)))[int(0.9 * (bend.size - 1))])
+    around = np.lib.stride_tricks.sliding_window_view(np.pad(off, 4, mode="reflect"), 9)
+    local = np.sort(around[:, [0, 1, 2, 3, 5, 6, 7, 8]], axis=1)[:, 3:5].mean(axis=1)
+    limit = SUSPECT_FLOOR_MM + 0.5 * usual_bend + 4 * local
+    gap = np.zeros_like(x)
+    gap[1:-1] = np.maximum(x[1:-1] - x[:-2], x[2:] - x[1:-1])
+    # Across a hole in the sweep neighbors say little.
+    limit[gap > 3 * step] = np.inf
+    return limit
