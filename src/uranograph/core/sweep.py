@@ -249,6 +249,8 @@ def suspects(angles: "Array", lifts: "Array") -> list[int]:
     while len(left) >= FEWEST_POINTS and len(found) < MOST_SUSPECTS_SHARE * len(angles):
         x, y = angles[left], lifts[left]
         off = np.abs(_off_neighbors(x, y))
+        if off.max() <= SUSPECT_FLOOR_MM:
+            break
         limit = _threshold(x, y, off)
         ratio = np.where(np.isfinite(limit), off / limit, 0.0)
         worst = int(np.argmax(ratio))
@@ -291,5 +293,4 @@ def _threshold(x: "Array", y: "Array", off: "Array") -> "Array":
     gap = np.zeros_like(x)
     gap[1:-1] = np.maximum(x[1:-1] - x[:-2], x[2:] - x[1:-1])
     # Across a hole in the sweep neighbors say little.
-    limit[gap > 3 * step] = np.inf
-    return limit
+    return np.where(gap > 3 * step, np.inf, limit)
