@@ -20,7 +20,10 @@ from sqlalchemy import insert
 from starlette.routing import Route
 
 from tests.hands import CARD, ENGINE, WHEEL
-from uranograph.charts import cycle, wheel
+from uranograph.charts import cycle, lift, positions, wheel
+from uranograph.core.adjust import AdjustGiven, adjust
+from uranograph.core.lobe import CosineLobe, lift_at
+from uranograph.core.sweep import SweepGiven, sweep
 from uranograph.demo.shop import furnish
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
@@ -85,7 +88,7 @@ def p95(times: list[float]) -> float:
 def forget(app: FastAPI) -> None:
     """So that a fragment is timed as after a new reading, when job and figure are new as well."""
     app.state.shop.seen.clear()
-    for drawn in (cycle.cycle_chart, wheel.top_figure):
+    for drawn in (cycle.cycle_chart, wheel.top_figure, lift.lift_figure, positions.positions_figure):
         drawn.cache_clear()
 
 
@@ -129,7 +132,7 @@ def pages(folder: Path) -> None:
     with_bare_page(app)
     with shop.read() as session:
         key = next(job.key for job in jobs.page(session).jobs if job.title.startswith("Railcar"))
-    for station in ("engine", "card", "wheel", "tdc", "degree", "sheet"):
+    for station in ("engine", "card", "wheel", "tdc", "degree", "adjust", "sheet"):
         for fragment in (False, True) if station in ("tdc", "degree") else (False,):
             path = f"/jobs/{key}/{station}"
             size = len(asyncio.run(ask(app, path, fragment)))
@@ -210,6 +213,21 @@ def job_list(folder: Path) -> None:
     large.close()
 
 
+def analysis() -> None:
+    lobe = CosineLobe(centerline_deg=107, duration_deg=226, check_lift_mm=1.27, max_lift_mm=9)
+    points = [(a / 2, lift_at(lobe, a / 2)) for a in range(-200, 520)]
+    given = SweepGiven(lobe="intake", points=points, check_lift_mm=1.27)
+    four = [timed(lambda: [sweep(given) for _ in range(4)]) for _ in range(30)]
+    tell("720-point sweeps of four lobes, median", 1000 * statistics.median(four), 10, "ms")
+    adjusters = [
+        {"kind": "tooth", "crank_teeth": 24, "max_teeth": 2},
+        {"kind": "slot", "range_deg": 10, "step_deg": 0.02},
+    ]
+    search = AdjustGiven(error_deg=3.3, adjusters=adjusters)
+    times = [timed(lambda: adjust(search)) for _ in range(30)]
+    tell("adjuster search of 5,005 combinations, median", 1000 * statistics.median(times), 5, "ms")
+
+
 def start_up(folder: Path) -> None:
     starts = [_one_start(folder) for _ in range(3)]
     tell("first page after serve starts, median of three", statistics.median(seconds for seconds, _ in starts), 2, "s")
@@ -252,6 +270,7 @@ def main() -> int:
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
         pages(folder)
+        analysis()
         job_list(folder)
         start_up(folder)
     print(f"peak memory of this run {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:.0f} MB")

@@ -3,7 +3,7 @@ import subprocess
 import sys
 from pathlib import Path
 
-from uranograph.bench import degree
+from uranograph.bench import adjust, degree, sweeps, tries
 from uranograph.bench.finding import Verdict
 from uranograph.bench.stations import overview, where_it_stands
 from uranograph.demo.shop import LATE_DEG, furnish
@@ -20,15 +20,21 @@ def test_the_demo_is_furnished_once_and_its_cam_is_as_late_as_was_made_up(shop: 
     furnish(shop)
     with shop.read() as session:
         found = {job.title: job for job in jobs.page(session).jobs}
-    assert set(found) == {"Railcar 12", "Hill-climb four"}
-    railcar = found["Railcar 12"]
-    intake = degree.measured(railcar, "intake")
-    assert intake is not None
+    assert set(found) == {"Railcar 12, V-six", "Hill-climb four"}
+    railcar = found["Railcar 12, V-six"]
+    now = tries.at_position(railcar)
+    intake = next(result for result in degree.results(now) if result.lobe == "intake")
     assert abs(intake.error_deg - LATE_DEG) < intake.uncertainty_deg
     assert degree.find(railcar).verdict is Verdict.OUT
-    assert degree.measured(railcar, "exhaust") is None
-    assert any(reading.void for reading in railcar.readings)
-    assert where_it_stands(overview(found["Hill-climb four"]))[0].key == "wheel"
+    assert {result.lobe for result in degree.results(now)} == {"intake"}
+    assert len(sweeps.swept(now, "intake").suspects) == 1
+    assert [step.told[:22] for step in adjust.history(railcar)[1:]] == [
+        "It moved 3.9 deg the w",
+        "It moved 8.0 deg as pr",
+    ]
+    hillclimb = found["Hill-climb four"]
+    assert {result.method for result in degree.results(hillclimb)} == {"overlap"}
+    assert where_it_stands(overview(hillclimb))[0].key == "degree"
 
 
 def test_export_and_import_by_command(shop: Shop, key: str, tmp_path: Path) -> None:

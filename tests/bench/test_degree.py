@@ -3,10 +3,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.hands import CARD, ENGINE, a_job, take, true_top
-from uranograph.bench import degree, stations
+from uranograph.bench import degree, lifts, stations
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Entry, Job, Reading, TypedSheet
 from uranograph.bench.pairs import slot_of
+from uranograph.bench.place import LOBES
 from uranograph.bench.wheel import read
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import CosineLobe
@@ -44,7 +45,7 @@ def test_the_wheels_remaining_error_is_taken_off_every_reading(shop: Shop, key: 
     with shop.write() as session:
         true_top(session, key, "41", "39")  # shows 1 before at the top: every reading is 1 too low
         job = take(session, key, "degree", INTAKE, drop="1.0")
-    assert degree.measured(job, "intake").centerline_deg == pytest.approx(113)
+    assert lifts.measured(job, "intake").centerline_deg == pytest.approx(113)
 
 
 def test_a_wheel_moved_between_the_two_readings_counts_for_the_second_only(shop: Shop, key: str) -> None:
@@ -55,7 +56,7 @@ def test_a_wheel_moved_between_the_two_readings_counts_for_the_second_only(shop:
             session, key, "tdc", [("moved", "", None), ("stop.2.before", "40", "btdc"), ("stop.2.after", "40", "atdc")]
         )
         job = take(session, key, "degree", INTAKE[1:], drop="1.0")
-    assert degree.measured(job, "intake").centerline_deg == pytest.approx(112.5)
+    assert lifts.measured(job, "intake").centerline_deg == pytest.approx(112.5)
 
 
 def test_it_cannot_tell_without_a_top_with_backward_readings_or_far_from_the_card(shop: Shop, key: str) -> None:
@@ -95,7 +96,7 @@ def test_drops_that_disagree_widen_the_doubt(shop: Shop, key: str) -> None:
         job = take(
             session, key, "degree", [("intake.2.before", "50", "atdc"), ("intake.2.after", "173", "atdc")], drop="2"
         )
-        found = degree.measured(job, "intake")
+        found = lifts.measured(job, "intake")
     assert found.spread_deg == pytest.approx(1.5)
     assert found.uncertainty_deg > 0.75
     assert "disagree" in degree.find(job).next_step
@@ -198,7 +199,7 @@ def _written(typed_wheel: dict[str, str], truth: TrueEngine, drops: list[str]) -
 
     for place in ("before", "after"):
         write("tdc", slot_of("drop", 1, place), truth.at_stop(5, place), "5")
-    for lobe in degree.LOBES:
+    for lobe in LOBES:
         for number, drop in enumerate(drops, 1):
             for place in ("before", "after"):
                 write("degree", slot_of(lobe, number, place), truth.at_drop(lobe, float(drop), place), drop)
@@ -235,8 +236,8 @@ def test_a_made_up_engine_gives_its_error_back_within_the_stated_uncertainty(
     }
     truth = TrueEngine(mounted, Crank(stroke_mm=84, rod_mm=150), lobes, zero, 0.03, 0.25, seed)
     job = _written(typed, truth, drops)
-    for lobe in degree.LOBES:
-        found = degree.measured(job, lobe)
+    for lobe in LOBES:
+        found = lifts.measured(job, lobe)
         assert found is not None
         assert found.doubts == ()
         assert abs(found.error_deg - error) <= found.uncertainty_deg

@@ -79,6 +79,8 @@ def test_from_an_empty_shop_to_the_printed_sheet(page: Page, own_server: Server,
 
     # The sheet, printed and taken out.
     page.keyboard.press("]")
+    page.wait_for_url("**/adjust")
+    page.keyboard.press("]")
     page.wait_for_url("**/sheet")
     for words in ("Launch six", "after moving the wheel", "295 1/2", "misread the wheel"):
         expect(page.locator(".build-sheet")).to_contain_text(words)

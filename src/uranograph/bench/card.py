@@ -1,7 +1,7 @@
 """Receive: the spec card."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from pydantic import ValidationError
 
@@ -14,7 +14,8 @@ from uranograph.core.phase import Events
 from uranograph.core.quantities import LengthUnit, format_angle, parse_angle, parse_length
 
 LENGTH_FIELDS = ("check_lift", "intake_max_lift", "exhaust_max_lift")
-FIELDS = (*CARD_FIELDS, *LENGTH_FIELDS, "unit")
+OVERLAP_FIELDS = ("intake_overlap_min", "intake_overlap_max", "exhaust_overlap_min", "exhaust_overlap_max")
+FIELDS = (*CARD_FIELDS, *LENGTH_FIELDS, *OVERLAP_FIELDS, "unit")
 DRAWN_LOBE = CosineLobe(centerline_deg=110, duration_deg=230, check_lift_mm=1.27, max_lift_mm=9)
 
 
@@ -26,6 +27,7 @@ class SpecCard:
     check_lift_mm: float | None
     intake_max_lift_mm: float | None
     exhaust_max_lift_mm: float | None
+    overlap_ranges: Mapping[str, tuple[float, float]] = field(default_factory=dict)
 
     @property
     def events(self) -> Events | None:
@@ -36,6 +38,10 @@ class SpecCard:
         return Events(
             io_btdc_deg=c.io_btdc_deg, ic_abdc_deg=c.ic_abdc_deg, eo_bbdc_deg=c.eo_bbdc_deg, ec_atdc_deg=c.ec_atdc_deg
         )
+
+    def overlap_range(self, lobe: str) -> tuple[float, float] | None:
+        """Least and greatest lift at overlap TDC, mm, where the card gives them."""
+        return self.overlap_ranges.get(lobe)
 
     def lobe(self, name: str) -> CosineLobe | None:
         """The lobe as it is drawn: card middle and duration, stand-in flanks; None without a centerline."""
@@ -79,7 +85,8 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[SpecCard]:
     angles = {name: reader.take(name, parse_angle) for name in CARD_FIELDS}
     own_unit = LengthUnit(typed.get("unit") or unit)
     lifts = {name: reader.take(name, lambda text: _lift(text, own_unit)) for name in LENGTH_FIELDS}
-    if all(value is None for value in angles.values()) and not reader.errors:
+    ranges = _overlap_ranges(reader, own_unit)
+    if all(value is None for value in angles.values()) and not reader.errors and not ranges:
         reader.errors["io_btdc_deg"] = "Type what the card gives: events, durations, centerlines or separation."
         return Sheet(None, reader.errors)
     try:
@@ -98,7 +105,8 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[SpecCard]:
             reader.errors["check_lift"] = (
                 "The checking lift must be less than the maximum lift. Look at the card again."
             )
-    return Sheet(SpecCard(completed, check, lifts["intake_max_lift"], lifts["exhaust_max_lift"]), reader.errors)
+    whole = SpecCard(completed, check, lifts["intake_max_lift"], lifts["exhaust_max_lift"], ranges)
+    return Sheet(whole, reader.errors)
 
 
 def _out_of_range(angles: Mapping[str, float | None], error: ValidationError) -> dict[str, str]:
@@ -108,6 +116,22 @@ def _out_of_range(angles: Mapping[str, float | None], error: ValidationError) ->
         limit = item["msg"].replace("Input should be ", "")
         told[name] = f"{FIELD_WORDS[name].capitalize()} {angles[name]:g} cannot be: it must be {limit} degrees."
     return told
+
+
+def _overlap_ranges(reader: SheetReader, unit: LengthUnit) -> dict[str, tuple[float, float]]:
+    ranges = {}
+    for lobe in ("intake", "exhaust"):
+        low, high = (reader.take(f"{lobe}_overlap_{end}", lambda text: _lift(text, unit)) for end in ("min", "max"))
+        if low is None and high is None:
+            continue
+        if low is None or high is None:
+            empty = f"{lobe}_overlap_{'min' if low is None else 'max'}"
+            reader.errors.setdefault(empty, "Least and greatest are used together: type both.")
+        elif low > high:
+            reader.errors[f"{lobe}_overlap_min"] = "The least lift is above the greatest: look at the card again."
+        else:
+            ranges[lobe] = (low, high)
+    return ranges
 
 
 def _lift(text: str, unit: LengthUnit) -> float:

@@ -1,240 +1,321 @@
-"""Degree: intake and exhaust by equal lifts before and after maximum."""
+"""Degree: intake and exhaust by every way there is, one verdict, and what moving the cam can cure."""
 
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from types import ModuleType
 
+from uranograph.bench import events, lifts, overlaps, sweeps, tries
 from uranograph.bench.finding import WORST_FIRST, Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
-from uranograph.bench.pairs import Pair, pairs_of, parts_of, slot_of
-from uranograph.bench.tdc import frame_at, frames
-from uranograph.bench.wheel import crank_angle
-from uranograph.core.angles import near
-from uranograph.core.centerline import LiftPair, LiftPairs, centerline
+from uranograph.bench.pairs import parts_of
+from uranograph.bench.place import KEY, LOBES, card_centerline
+from uranograph.bench.questions import questions
+from uranograph.bench.tdc import frame_at
+from uranograph.core.degree import Basis, Degreed, DegreeGiven, degree
 from uranograph.core.errors import Impossible
-from uranograph.core.lobe import half_width_at
 from uranograph.core.phase import Events, correction_in_words, judge, move
-from uranograph.core.quantities import LengthUnit, format_angle, parse_length
-from uranograph.core.wheel import Side, as_read
+from uranograph.core.quantities import format_angle, format_length
 
-KEY = "degree"
-LOBES = ("intake", "exhaust")
-USUAL_CENTERLINE_DEG = {"intake": 110.0, "exhaust": -112.0}
-LIKELY_ERROR_DEG = 30.0
+METHOD_WORDS = {
+    "lifts": "equal lifts",
+    "events": "events",
+    "sweep": "sweep",
+    "overlap": "lift at overlap",
+}
+_MODULES: dict[str, ModuleType] = {"lifts": lifts, "events": events, "sweep": sweeps, "overlap": overlaps}
 CAUTIONS = ("Turn by hand, plugs out. The grinder's card and the engine's manual outrank this screen.",)
 
 
 @dataclass(frozen=True)
-class Span:
-    """One whole pair as true crank angles about overlap TDC, unwrapped."""
+class Result:
+    """One lobe by one method. Angles about overlap TDC, crank degrees."""
 
-    pair: Pair
-    before_deg: float
-    after_deg: float
-    drop_mm: float
-
-
-@dataclass(frozen=True)
-class Measured:
-    """One lobe as measured: its middle about overlap TDC and how surely, or why that cannot be told."""
-
+    method: str
     lobe: str
-    spans: tuple[Span, ...]
-    centerline_deg: float
-    midpoints_deg: tuple[float, ...]
-    spread_deg: float
+    label: str
+    card: str
+    measured: str
+    error_deg: float | None
     by_readings_deg: float
     by_top_deg: float
-    error_deg: float | None
-    doubts: tuple[str, ...]
+    centerline_deg: float | None = None
+    opens_deg: float | None = None
+    closes_deg: float | None = None
+    doubts: tuple[str, ...] = ()
 
     @property
     def uncertainty_deg(self) -> float:
-        """That of the readings and that of the top they are counted from."""
         return math.hypot(self.by_readings_deg, self.by_top_deg)
 
-    @property
-    def as_card_states_deg(self) -> float:
-        """ATDC for the intake, BTDC for the exhaust."""
-        return self.centerline_deg if self.lobe == "intake" else -self.centerline_deg
+
+def method_of(reading: Reading) -> str:
+    """The method a reading belongs to."""
+    kind = parts_of(reading.slot)[0]
+    if kind in LOBES:
+        return "lifts"
+    return "events" if kind in events.KINDS else kind.split("-")[0]
 
 
-@lru_cache(maxsize=128)
-def measured(job: Job, lobe: str) -> Measured | None:
-    """Work out a lobe's centerline from its standing readings.
+@lru_cache(maxsize=256)
+def results(job: Job) -> tuple[Result, ...]:
+    """Every lobe by every method read at this position, the most telling method first.
 
     Parameters
     ----------
     job
-        The job.
-    lobe
-        `intake` or `exhaust`.
+        The job as seen at one position, see `tries.at_position`.
 
     Returns
     -------
-    Measured or None
-        None while no pair of this lobe is whole.
-
-    Raises
-    ------
-    Impossible
-        When a reading that came from elsewhere cannot be placed on this wheel.
+    tuple
+        Both events before a sweep before equal lifts before lift at overlap before one event alone.
     """
-    whole = [pair for pair in pairs_of(job.standing(KEY)) if pair.kind == lobe and pair.complete]
-    if not whole or not frames(job):
-        return None
-    card_middle = _card_centerline(job, lobe)
-    target = USUAL_CENTERLINE_DEG[lobe] if card_middle is None else card_middle
-    spans = tuple(_span(job, pair, target) for pair in whole)
-    pairs = [LiftPair(before_deg=s.before_deg, after_deg=s.after_deg, drop_mm=s.drop_mm) for s in spans]
-    middle = centerline(LiftPairs(pairs=pairs))
-    error = None if card_middle is None else middle.centerline_deg - card_middle
-    by_readings, by_top = _uncertainty(job, spans, middle.spread_deg)
-    return Measured(
-        lobe=lobe,
-        spans=spans,
-        centerline_deg=middle.centerline_deg,
-        midpoints_deg=tuple(middle.midpoints_deg),
-        spread_deg=middle.spread_deg,
-        by_readings_deg=by_readings,
-        by_top_deg=by_top,
-        error_deg=error,
-        doubts=tuple(_doubts(job, lobe, whole, error)),
+    return tuple(
+        result
+        for by in (_by_events, _by_sweep, _by_lifts, _by_overlap, _by_one_event)
+        for lobe in LOBES
+        for result in by(job, lobe)
     )
 
 
-def _card_centerline(job: Job, lobe: str) -> float | None:
-    if job.card is None:
-        return None
-    if lobe == "intake":
-        return job.card.card.intake_centerline_deg
-    middle = job.card.card.exhaust_centerline_deg
-    return None if middle is None else -middle
+def _stated(lobe: str, angle_deg: float) -> str:
+    return format_angle(angle_deg if lobe == "intake" else -angle_deg)
 
 
-def true_angle(job: Job, reading: Reading) -> float:
-    """A wheel reading as a crank angle from the true top, by the frame it was taken in."""
-    frame = frame_at(job, reading.seq)
-    assert frame is not None
-    zero = frame.top.zero_error_deg if frame.top else 0.0
-    return crank_angle(frame.mounted, reading.text, reading.side) - zero
+def _middle(job: Job, lobe: str, method: str, middle_deg: float, **more: object) -> Result:
+    card_deg = card_centerline(job, lobe)
+    return Result(
+        method=method,
+        lobe=lobe,
+        label=f"{lobe.capitalize()} centerline",
+        card="" if card_deg is None else _stated(lobe, card_deg),
+        measured=_stated(lobe, middle_deg),
+        error_deg=None if card_deg is None else middle_deg - card_deg,
+        centerline_deg=middle_deg,
+        **more,  # type: ignore[arg-type]
+    )
 
 
-def _span(job: Job, pair: Pair, target_deg: float) -> Span:
-    assert pair.before is not None and pair.after is not None
-    before, after = true_angle(job, pair.before), true_angle(job, pair.after)
-    width = (after - before) % 360
-    middle = near(before + width / 2, target_deg)
-    return Span(pair, middle - width / 2, middle + width / 2, pair.drop_mm or 0.0)
-
-
-def _uncertainty(job: Job, spans: tuple[Span, ...], spread_deg: float) -> tuple[float, float]:
-    squares = 0.0
-    top_deg = 0.0
-    for span in spans:
-        assert span.pair.before is not None
-        frame = frame_at(job, span.pair.before.seq)
-        assert frame is not None
-        slope = 2 * span.drop_mm / ((span.after_deg - span.before_deg) / 2)
-        by_dial = frame.mounted.dial_division_mm / 2 / slope
-        squares += (math.hypot(frame.mounted.division_deg / 2, by_dial) ** 2) / 2
-        top_deg = max(top_deg, frame.top.uncertainty_deg if frame.top else 0.0)
-    return max(math.sqrt(squares) / len(spans), spread_deg / 2), top_deg
-
-
-def _doubts(job: Job, lobe: str, whole: list[Pair], error_deg: float | None) -> list[str]:
-    told = []
-    for pair in whole:
-        for reading in pair.readings:
-            frame = frame_at(job, reading.seq)
-            if frame is None or frame.top is None:
-                told.append(f"True TDC was not found before {describe(reading)} was read: find it, then re-read.")
-            elif frame.top.doubts:
-                told.append("The TDC readings contradict each other: settle true TDC first.")
-            if reading.approach != "forward":
-                told.append(f"{describe(reading).capitalize()} was approached backward: re-read it turning forward.")
-    if error_deg is not None and abs(error_deg) > LIKELY_ERROR_DEG:
-        told.append(
-            f"The {lobe} comes out {format_angle(abs(error_deg))} deg from the card. More likely the wrong lobe, the wrong "
-            "side of a dead center, or a whole tooth: re-read it."
+def _by_events(job: Job, lobe: str) -> list[Result]:
+    pair = [events.measured(job, kind) for kind in events.KINDS if events.LOBE[kind] == lobe]
+    if pair[0] is None or pair[1] is None:
+        return []
+    opens, closes = pair[0], pair[1]
+    return [
+        _middle(
+            job,
+            lobe,
+            "events",
+            (opens.angle_deg + closes.angle_deg) / 2,
+            by_readings_deg=math.hypot(opens.by_readings_deg, closes.by_readings_deg) / 2,
+            by_top_deg=max(opens.by_top_deg, closes.by_top_deg),
+            opens_deg=opens.angle_deg,
+            closes_deg=closes.angle_deg,
+            doubts=opens.doubts + closes.doubts,
         )
-    return told
+    ]
+
+
+def _by_sweep(job: Job, lobe: str) -> list[Result]:
+    of = sweeps.swept(job, lobe)
+    if of is None or of.found is None:
+        return []
+    return [
+        _middle(
+            job,
+            lobe,
+            "sweep",
+            of.found.centerline_events_deg,
+            by_readings_deg=of.by_readings_deg / math.sqrt(2),
+            by_top_deg=of.by_top_deg,
+            opens_deg=of.found.open_deg,
+            closes_deg=of.found.close_deg,
+            doubts=_sweep_doubts(job, of),
+        )
+    ]
+
+
+def _sweep_doubts(job: Job, of: sweeps.SweepOf) -> tuple[str, ...]:
+    untopped = next((r for r in of.readings if r.instrument != sweeps.FROM_FILE and not _has_top(job, r)), None)
+    told = ["True TDC was not found before the sweep was read: find it, then re-read."] if untopped else []
+    if any(reading.approach != "forward" for reading in of.readings):
+        told.append(f"Part of the {of.lobe} sweep was read backward: void it and read it forward.")
+    return tuple(told)
+
+
+def _has_top(job: Job, reading: Reading) -> bool:
+    frame = frame_at(job, reading.seq)
+    return frame is not None and frame.top is not None
+
+
+def _by_lifts(job: Job, lobe: str) -> list[Result]:
+    found = lifts.measured(job, lobe)
+    if found is None:
+        return []
+    doubts = found.doubts
+    slack = events.lash(job)
+    if slack is not None:
+        doubts = tuple(
+            f"{doubt} By the lash it is about {slack:.1f} deg off." if "approached backward" in doubt else doubt
+            for doubt in doubts
+        )
+    return [
+        _middle(
+            job,
+            lobe,
+            "lifts",
+            found.centerline_deg,
+            by_readings_deg=found.by_readings_deg,
+            by_top_deg=found.by_top_deg,
+            doubts=doubts,
+        )
+    ]
+
+
+def _by_overlap(job: Job, lobe: str) -> list[Result]:
+    return [
+        Result(
+            "overlap",
+            lobe,
+            f"{lobe.capitalize()} lift at overlap{f', bank {one.bank}' if one.bank > 1 else ''}",
+            f"{format_length(one.low_mm, job.unit)}-{format_length(one.high_mm, job.unit)}",
+            format_length(one.lift_mm, job.unit),
+            one.error_deg,
+            one.uncertainty_deg,
+            one.by_top_deg,
+            doubts=one.doubts,
+        )
+        for one in overlaps.measured(job, lobe)
+    ]
+
+
+def _by_one_event(job: Job, lobe: str) -> list[Result]:
+    found = [e for kind in events.KINDS if events.LOBE[kind] == lobe and (e := events.measured(job, kind))]
+    if len(found) != 1:
+        return []
+    one = found[0]
+    return [
+        Result(
+            "events",
+            lobe,
+            f"{events.WORDS[one.kind].capitalize()} alone",
+            "" if one.card_deg is None else format_angle(one.card_deg),
+            format_angle(one.stated_deg),
+            one.late_deg,
+            one.by_readings_deg,
+            one.by_top_deg,
+            doubts=one.doubts,
+        )
+    ]
+
+
+def leading(job: Job) -> list[Result]:
+    """The most telling result of each lobe that has one with an error."""
+    found = []
+    for lobe in LOBES:
+        own = [result for result in results(job) if result.lobe == lobe]
+        best = next((result for result in own if result.error_deg is not None), None)
+        if best:
+            found.append(best)
+    return found
+
+
+def deciding(job: Job) -> list[Result]:
+    """The results the phase is taken from: both lobes, or the intake alone where the job says so."""
+    found = leading(job)
+    if job.rules.basis is Basis.INTAKE and not apart(job):
+        return [result for result in found if result.lobe == "intake"] or found
+    return found
+
+
+def apart(job: Job) -> bool:
+    """Whether intake and exhaust cams move for themselves."""
+    return job.engine is not None and job.engine.separate_cams
+
+
+def late_by(of: list[Result]) -> tuple[float, float]:
+    """Phase error and its uncertainty, crank degrees, from one lobe or the mean of both."""
+    errors = [result.error_deg for result in of if result.error_deg is not None]
+    by_readings = math.sqrt(sum(result.by_readings_deg**2 for result in of)) / len(of)
+    return sum(errors) / len(errors), math.hypot(by_readings, max(result.by_top_deg for result in of))
+
+
+def phases(job: Job) -> dict[str, tuple[float, float]]:
+    """Phase error and uncertainty for each cam, crank degrees: `both`, or `intake` and `exhaust` where they are apart."""
+    found = deciding(job)
+    if not found:
+        return {}
+    if apart(job):
+        return {result.lobe: late_by([result]) for result in found}
+    return {"both": late_by(found)}
+
+
+def gap(job: Job) -> tuple[float, float] | None:
+    """Phase error and uncertainty under the verdict now; None where the card or the readings give none."""
+    job = tries.at_position(job)
+    found = phases(job)
+    return _headline(job, found)[2] if found else None
+
+
+def _headline(job: Job, found: dict[str, tuple[float, float]]) -> tuple[str, Verdict, tuple[float, float]]:
+    judged = [(cam, Verdict(judge(*phase, job.tolerance_deg).value), phase) for cam, phase in found.items()]
+    return min(judged, key=lambda one: (WORST_FIRST.index(one[1]), -abs(one[2][0])))
+
+
+def four_events(job: Job) -> Degreed | None:
+    """The four events read apart, where card and readings have all of them, by events or sweeps."""
+    card = job.card.events if job.card else None
+    seen = seen_events(job)
+    if card is None or seen is None:
+        return None
+    given = DegreeGiven(card=card, measured=seen, basis=job.rules.basis, tolerance_deg=job.tolerance_deg)
+    return degree(given)
+
+
+def seen_events(job: Job) -> Events | None:
+    """All four events as measured, where both lobes are read by events or swept."""
+    places: dict[str, tuple[float, float]] = {}
+    for result in results(job):
+        if result.opens_deg is not None and result.closes_deg is not None:
+            places.setdefault(result.lobe, (result.opens_deg, result.closes_deg))
+    if len(places) < 2:
+        return None
+    return Events(
+        io_btdc_deg=events.stated("io", places["intake"][0]),
+        ic_abdc_deg=events.stated("ic", places["intake"][1]),
+        eo_bbdc_deg=events.stated("eo", places["exhaust"][0]),
+        ec_atdc_deg=events.stated("ec", places["exhaust"][1]),
+    )
+
+
+def expected_events(job: Job) -> Events | None:
+    """The events as measured, or else the card's moved by the phase: true if the durations are."""
+    seen = seen_events(job)
+    if seen is not None:
+        return seen
+    found = {result.lobe: result.error_deg for result in leading(job) if result.error_deg is not None}
+    if job.card is None or job.card.events is None or not found:
+        return None
+    either = next(iter(found.values()))
+    return move(job.card.events, -found.get("intake", either), -found.get("exhaust", either))
 
 
 def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
-    """Say which reading comes next.
-
-    Parameters
-    ----------
-    job
-        The job.
-    choice
-        `lobe` and `drop`, as the user set them.
-
-    Returns
-    -------
-    Prompt or None
-        None where no wheel is set up.
-    """
-    if job.wheel is None:
-        return None
-    pairs = pairs_of(job.standing(KEY))
-    waiting = _waiting(pairs, choice.get("lobe", ""))
-    place = waiting.missing or "before"
-    earlier = [pair.drop for pair in pairs if pair.drop]
-    used = {pair.drop for pair in pairs if pair.kind == waiting.kind}
-    usual = earlier[0] if earlier and earlier[0] not in used else None
-    drop = waiting.drop or choice.get("drop") or usual or _usual_drop(job.unit, len(used))
-    if place == "before":
-        instruction = f"Zero the dial at maximum {waiting.kind} lift. Back off, then come up forward to {drop} down."
-        hint = "Then read the wheel. Back off well past it first: that takes the drive's slack out."
-    else:
-        instruction = f"Turn forward past maximum lift until the dial is {drop} down again. Read the wheel."
-        hint = "Overshot? Back off well past the peak and come up forward again: that takes the slack out."
-    return Prompt(
-        slot=slot_of(waiting.kind, waiting.number, place),
-        label=f"{waiting.kind.capitalize()}, {drop} {place} maximum",
-        instruction=instruction,
-        hint=hint,
-        side=_likely_side(job, waiting.kind, place, drop),
-        drop=drop,
-        drop_fixed=waiting.drop is not None,
-        extra={"lobe": waiting.kind},
-    )
+    """Say which reading comes next, by the method chosen or last used."""
+    job = tries.at_position(job)
+    method = chosen_method(job, choice)
+    found: Prompt | None = _MODULES[method].prompt(job, choice)
+    return found and replace(found, extra={**found.extra, "method": method})
 
 
-def _waiting(pairs: list[Pair], lobe: str) -> Pair:
-    order = [lobe] if lobe in LOBES else list(LOBES)
-    for wanted in order:
-        open_pair = next((pair for pair in pairs if pair.kind == wanted and not pair.complete), None)
-        if open_pair:
-            return open_pair
-        if not any(pair.kind == wanted for pair in pairs):
-            return Pair(wanted, 1)
-    fewest = min(order, key=lambda name: sum(pair.kind == name for pair in pairs))
-    return Pair(fewest, max(pair.number for pair in pairs if pair.kind == fewest) + 1)
-
-
-def _usual_drop(unit: LengthUnit, already: int) -> str:
-    steps = ("0.050", "0.100", "0.020") if unit is LengthUnit.INCH else ("1.0", "2.0", "0.5")
-    return steps[already % len(steps)]
-
-
-def _likely_side(job: Job, lobe: str, place: str, drop: str) -> str | None:
-    assert job.wheel is not None
-    card_middle = _card_centerline(job, lobe)
-    middle = USUAL_CENTERLINE_DEG[lobe] if card_middle is None else card_middle
-    half = 45.0
-    drawn = job.card.lobe(lobe) if job.card else None
-    try:
-        drop_mm = parse_length(drop, job.unit)
-        if drawn and 0 < drop_mm < drawn.max_lift_mm:
-            half = half_width_at(drawn, drawn.max_lift_mm - drop_mm)
-    except Impossible:
-        pass
-    side: Side | None = as_read(job.wheel.wheel, middle + (-half if place == "before" else half))[1]
-    return side.value if side else None
+def chosen_method(job: Job, choice: Mapping[str, str]) -> str:
+    """The method asked for, or the one last used."""
+    if choice.get("method") in METHOD_WORDS:
+        return choice["method"]
+    standing = job.standing(KEY)
+    return method_of(standing[-1]) if standing else "lifts"
 
 
 def accept(job: Job, entry: Entry) -> None:
@@ -245,120 +326,88 @@ def accept(job: Job, entry: Entry) -> None:
     Impossible
         With the field at fault: `text`, `side` or `drop`.
     """
-    if job.wheel is None:
-        raise Impossible("text", "Set up the wheel first: the reading cannot be placed without it.")
-    angle = crank_angle(job.wheel, entry.text, entry.side)
-    if not entry.drop:
-        raise Impossible("drop", "Type how far below maximum lift the dial is, such as 0.050 or 1.27mm.")
-    lobe, number, place = parts_of(entry.slot)
-    try:
-        drop_mm = parse_length(entry.drop, entry.unit)
-    except Impossible as error:
-        raise Impossible("drop", error.message) from error
-    drawn = job.card.lobe(lobe) if job.card else None
-    if drop_mm <= 0:
-        raise Impossible("drop", f"A drop of “{entry.drop}” is not below maximum lift. Use about 0.050 in or 1 mm.")
-    if drawn and drop_mm >= drawn.max_lift_mm:
-        raise Impossible("drop", f"“{entry.drop}” down is off the lobe: its whole lift is {drawn.max_lift_mm:.2f} mm.")
-    partner = next((p for p in pairs_of(job.standing(KEY)) if (p.kind, p.number) == (lobe, number)), None)
-    other = partner and (partner.after if place == "before" else partner.before)
-    if other and (crank_angle(job.wheel, other.text, other.side) - angle) % 360 == 0:
-        raise Impossible(
-            "text",
-            f"“{entry.text}” is where the other side of the lobe was read: turn past maximum lift and read again.",
-        )
+    _module_of(entry).accept(tries.at_position(job), entry)
+
+
+def describe(reading: Reading) -> str:
+    """Say what a reading of this station was of."""
+    words: str = _module_of(reading).describe(reading)
+    return words
+
+
+def _module_of(entry: Entry) -> ModuleType:
+    kind = parts_of(entry.slot)[0]
+    if kind in LOBES:
+        return lifts
+    module = events if kind in events.KINDS else _MODULES.get(kind.split("-")[0])
+    if module is None:
+        raise Impossible("text", "This station does not take such a reading.")
+    return module
 
 
 def find(job: Job) -> Finding:
-    """Judge the cam's phase against the card."""
+    """Judge the cam's phase against the card, at its position now."""
+    job = tries.at_position(job)
     try:
-        found = [lobe for name in LOBES if (lobe := measured(job, name))]
+        found = results(job)
     except Impossible as error:
         return Finding(Verdict.UNSURE, error.message, "Cannot tell", "Void the reading and take it again.")
     if not found:
-        begun = bool(job.standing(KEY))
-        needs = "Set up the wheel and find true TDC first." if job.wheel is None else "Read both sides of maximum lift."
-        return Finding(Verdict.OPEN, "No lobe is read on both sides yet.", "", needs, begun=begun, cautions=CAUTIONS)
+        return _without_results(job)
     lines = rows(job, found)
-    doubts = tuple(dict.fromkeys(doubt for lobe in found for doubt in lobe.doubts))
-    judged = [lobe for lobe in found if lobe.error_deg is not None]
-    if not judged:
-        told = ", ".join(f"{lobe.lobe} {format_angle(lobe.as_card_states_deg)}" for lobe in found)
+    doubts = tuple(dict.fromkeys(doubt for result in found for doubt in result.doubts))
+    cams = phases(job)
+    if not cams:
+        told = ", ".join(f"{result.lobe} {result.measured}" for result in found)
         return Finding(
             Verdict.UNSURE,
-            f"Measured centerline: {told}. The card gives none to compare with.",
+            f"Measured: {told}. The card gives nothing to compare with.",
             "Cannot tell",
             "Add a centerline, or what it follows from, to the spec card.",
             cautions=CAUTIONS,
             rows=lines,
             doubts=doubts,
+            notes=questions(job),
         )
-    return _judged(job, judged, lines, doubts, _apart(job))
+    return _judged(job, cams, lines, doubts)
 
 
-def late_by(lobes: list[Measured]) -> tuple[float, float]:
-    """Phase error and its uncertainty, crank degrees, from one lobe or the mean of both."""
-    errors = [lobe.error_deg for lobe in lobes if lobe.error_deg is not None]
-    by_readings = math.sqrt(sum(lobe.by_readings_deg**2 for lobe in lobes)) / len(lobes)
-    return sum(errors) / len(errors), math.hypot(by_readings, max(lobe.by_top_deg for lobe in lobes))
+def _without_results(job: Job) -> Finding:
+    begun = bool(job.standing(KEY))
+    needs = "Set up the wheel and find true TDC first." if job.wheel is None else "Read both sides of maximum lift."
+    trouble = [of.trouble for lobe in LOBES if (of := sweeps.swept(job, lobe)) and of.trouble]
+    sentence = f"The sweep is under way: {trouble[0]}" if trouble else "No lobe is read on both sides yet."
+    moved = " The cam was moved: measure it again." if tries.tries(job) and not begun else ""
+    return Finding(Verdict.OPEN, sentence + moved, "", needs, begun=begun or bool(moved), cautions=CAUTIONS)
 
 
-_Judged = tuple[Verdict, float, float, list[Measured]]
-
-
-def _by_cam(job: Job, lobes: list[Measured], apart: bool) -> list[_Judged]:
-    judged = []
-    for group in [[lobe] for lobe in lobes] if apart else [lobes]:
-        error, doubt = late_by(group)
-        judged.append((Verdict(judge(error, doubt, job.tolerance_deg).value), error, doubt, group))
-    return judged
-
-
-def _headline(judged: list[_Judged]) -> _Judged:
-    return min(judged, key=lambda one: (WORST_FIRST.index(one[0]), -abs(one[1])))
-
-
-def gap(job: Job) -> tuple[float, float] | None:
-    """Phase error and uncertainty under the verdict, crank degrees; None where the card or the readings give none."""
-    lobes = [lobe for name in LOBES if (lobe := measured(job, name)) and lobe.error_deg is not None]
-    if not lobes:
-        return None
-    _, error, doubt, _ = _headline(_by_cam(job, lobes, _apart(job)))
-    return error, doubt
-
-
-def _apart(job: Job) -> bool:
-    return job.engine is not None and job.engine.separate_cams
-
-
-def _judged(job: Job, lobes: list[Measured], lines: tuple[Row, ...], doubts: tuple[str, ...], apart: bool) -> Finding:
-    verdicts = _by_cam(job, lobes, apart)
-    verdict, error, doubt, group = _headline(verdicts)
-    cam = f"the {group[0].lobe} cam" if apart else "the cam"
+def _judged(job: Job, cams: dict[str, tuple[float, float]], lines: tuple[Row, ...], doubts: tuple[str, ...]) -> Finding:
+    cam, verdict, (error, doubt) = _headline(job, cams)
+    of = leading(job)
+    named = "the cam" if cam == "both" else f"the {cam} cam"
     way = "late" if error > 0 else "early"
-    sentences = [_against_card(lobe) for lobe in lobes]
     moves = [
-        f"{correction_in_words(err).capitalize()}{f' on the {grp[0].lobe} cam' if apart else ''}."
-        for _, err, _, grp in verdicts
+        f"{correction_in_words(phase[0]).capitalize()}{'' if name == 'both' else f' on the {name} cam'}."
+        for name, phase in cams.items()
     ]
-    split = _split(lobes) if not apart and len(lobes) == 2 else ""
     if doubts:
         verdict = Verdict.UNSURE
     title = {
-        Verdict.IN: f"In: {cam} is where the card wants it",
-        Verdict.OUT: f"Out: {cam} is {way}",
-        Verdict.UNSURE: f"Cannot tell: {cam} reads {way}",
+        Verdict.IN: f"In: {named} is where the card wants it",
+        Verdict.OUT: f"Out: {named} is {way}",
+        Verdict.UNSURE: f"Cannot tell: {named} reads {way}",
     }[verdict]
-    unread = [name for name in LOBES if name not in {lobe.lobe for lobe in lobes}]
+    unread = [name for name in LOBES if name not in {result.lobe for result in of}]
     if verdict is Verdict.UNSURE:
-        next_step = doubts[0] if doubts else _what_to_reread(lobes)
+        next_step = doubts[0] if doubts else _what_to_reread(job, of)
     elif unread:
         next_step = f"Read the {unread[0]} as well."
     else:
-        next_step = "Print the build sheet." if verdict is Verdict.IN else "Move the cam, then degree it again."
+        next_step = "Print the build sheet." if verdict is Verdict.IN else "Choose a position to cure it."
+    parts = [*(_against_card(result) for result in of), *([] if verdict is Verdict.IN else moves), _split(job, of)]
     return Finding(
         verdict,
-        " ".join(filter(None, [*sentences, *([] if verdict is Verdict.IN else moves), split])),
+        " ".join(filter(None, parts)),
         title,
         next_step,
         number=format_angle(abs(error)),
@@ -367,22 +416,22 @@ def _judged(job: Job, lobes: list[Measured], lines: tuple[Row, ...], doubts: tup
         cautions=CAUTIONS,
         rows=lines,
         doubts=doubts,
+        notes=(*disagreements(job), *_banks(job), *_four_in_words(job), *questions(job)),
     )
 
 
-def _against_card(lobe: Measured) -> str:
-    assert lobe.error_deg is not None
-    late = "late" if lobe.error_deg > 0 else "early"
-    card_deg = lobe.as_card_states_deg - (lobe.error_deg if lobe.lobe == "intake" else -lobe.error_deg)
-    return (
-        f"{lobe.lobe.capitalize()} centerline {format_angle(lobe.as_card_states_deg)} against "
-        f"{format_angle(card_deg)} on the card, {format_angle(abs(lobe.error_deg))} {late}."
-    )
+def _against_card(result: Result) -> str:
+    assert result.error_deg is not None
+    late = "late" if result.error_deg > 0 else "early"
+    return f"{result.label} {result.measured} against {result.card} on the card, {format_angle(abs(result.error_deg))} {late}."
 
 
-def _split(lobes: list[Measured]) -> str:
-    intake, exhaust = lobes
-    assert intake.error_deg is not None and exhaust.error_deg is not None
+def _split(job: Job, of: list[Result]) -> str:
+    if apart(job) or len(of) < 2 or any(result.centerline_deg is None for result in of):
+        return ""
+    intake, exhaust = of
+    assert intake.error_deg is not None
+    assert exhaust.error_deg is not None
     wider = (intake.error_deg - exhaust.error_deg) / 2
     if abs(wider) <= max(0.5, (intake.uncertainty_deg + exhaust.uncertainty_deg) / 2):
         return ""
@@ -392,63 +441,164 @@ def _split(lobes: list[Measured]) -> str:
     )
 
 
-def _what_to_reread(lobes: list[Measured]) -> str:
-    widest = max(lobes, key=lambda lobe: lobe.uncertainty_deg)
-    if widest.spread_deg / 2 >= widest.uncertainty_deg * 0.7:
+def _what_to_reread(job: Job, of: list[Result]) -> str:
+    widest = max(of, key=lambda result: result.uncertainty_deg)
+    by_drops = lifts.measured(job, widest.lobe) if widest.method == "lifts" else None
+    if by_drops and by_drops.spread_deg / 2 >= widest.uncertainty_deg * 0.7:
         return f"The drops of the {widest.lobe} disagree: re-read them."
     return f"Too near the limit for this wheel: re-read the {widest.lobe} before and after, and TDC, to a finer part."
 
 
-def expected_events(job: Job, found: list[Measured]) -> Events | None:
-    """Where the card's events lie on this engine, if the grind's durations are true."""
-    if job.card is None or job.card.events is None or not found:
-        return None
-    errors = {lobe.lobe: lobe.error_deg for lobe in found if lobe.error_deg is not None}
-    if not errors:
-        return None
-    either = next(iter(errors.values()))
-    return move(job.card.events, -errors.get("intake", either), -errors.get("exhaust", either))
-
-
-def rows(job: Job, found: list[Measured]) -> tuple[Row, ...]:
-    """Card beside measured, and the events that follow if the durations are true."""
-    lines = []
-    by_name = {lobe.lobe: lobe for lobe in found}
-    for name in LOBES:
-        if name in by_name:
-            lobe = by_name[name]
-            card_middle = _card_centerline(job, name)
-            stated = None if card_middle is None else abs(card_middle)
-            lines.append(_row(f"{name.capitalize()} centerline", stated, lobe.as_card_states_deg))
-            if len(lobe.spans) > 1:
-                drops = ", ".join(
-                    f"{s.pair.drop}: {format_angle(abs(m))}"
-                    for s, m in zip(lobe.spans, lobe.midpoints_deg, strict=True)
+def disagreements(job: Job) -> tuple[str, ...]:
+    """A sentence for each lobe that two methods put in different places, with the likely reason."""
+    told = []
+    for lobe in LOBES:
+        own = [r for r in results(job) if r.lobe == lobe and r.error_deg is not None]
+        for other in own[1:]:
+            first = own[0]
+            assert first.error_deg is not None
+            assert other.error_deg is not None
+            apart_by = abs(first.error_deg - other.error_deg)
+            if other.method != first.method and apart_by > max(0.8, first.by_readings_deg + other.by_readings_deg):
+                told.append(
+                    f"{METHOD_WORDS[first.method].capitalize()} and {METHOD_WORDS[other.method]} put the {lobe} "
+                    f"{format_angle(apart_by)} deg apart: {_why_apart(job, lobe, {first.method, other.method}, apart_by)}"
                 )
-                lines.append(Row(f"  middle by drop: {drops}", "", "", format_angle(lobe.spread_deg)))
-    if len(by_name) == 2:
-        separation = sum(lobe.as_card_states_deg for lobe in found) / 2
-        stated = job.card.card.lobe_separation_cam_deg if job.card else None
-        lines.append(_row("Lobe separation", stated, separation))
-    events = expected_events(job, found)
-    if events and job.card and job.card.events:
-        both = len(by_name) == 2 or not _apart(job)
-        for name, field in (("IO", "io_btdc_deg"), ("IC", "ic_abdc_deg"), ("EO", "eo_bbdc_deg"), ("EC", "ec_atdc_deg")):
-            if both or ("intake" if name[0] == "I" else "exhaust") in by_name:
-                row = _row(f"{name}, if the duration is true", getattr(job.card.events, field), getattr(events, field))
-                lines.append(replace(row, inferred=True))
-    return tuple(lines)
+                break
+    return tuple(told)
+
+
+def _banks(job: Job) -> tuple[str, ...]:
+    """How far two banks are apart by their lift at overlap."""
+    told = []
+    for lobe in LOBES:
+        found = overlaps.measured(job, lobe)
+        if len(found) == 2:
+            gap_deg = found[1].error_deg - found[0].error_deg
+            way = "later" if gap_deg > 0 else "earlier"
+            told.append(
+                f"By the {lobe} lift at overlap bank {found[1].bank} is {format_angle(abs(gap_deg))} deg {way} than bank {found[0].bank}."
+            )
+    return tuple(told)
+
+
+def _why_apart(job: Job, lobe: str, methods: set[str], apart_by: float) -> str:
+    of = sweeps.swept(job, lobe)
+    slack = events.lash(job)
+    if "lifts" in methods and of and of.found and abs(of.found.asymmetry_deg) > apart_by / 2:
+        return "the lobe is asymmetric, so compare in the way the card states it."
+    if slack is not None and slack > apart_by / 2:
+        return f"the drive has {slack:.1f} deg of lash, and one of them was not approached forward."
+    if "lifts" in methods:
+        return "an asymmetric lobe, or a reading that slipped. A sweep tells which."
+    return "a bad set-up or a slipped reading: look at the questions below."
+
+
+def _four_in_words(job: Job) -> tuple[str, ...]:
+    found = four_events(job)
+    if found is None:
+        return ()
+    told = []
+    for name, error in (("Intake", found.intake_duration_error_deg), ("Exhaust", found.exhaust_duration_error_deg)):
+        if abs(error) > 1:
+            told.append(
+                f"{name} duration is {format_angle(abs(error))} deg {'longer' if error > 0 else 'shorter'} than the card's: the "
+                "grind, the lash or rocker, the checking lift, or the measuring. Moving the cam does not cure it."
+            )
+    left = found.left_after_correction
+    if any(abs(getattr(left, field)) > 0.5 for field in events.FIELD.values()):
+        parts = ", ".join(f"{kind.upper()} {getattr(left, field):+.1f}" for kind, field in events.FIELD.items())
+        told.append(
+            f"Once the phase is cured this is left: {parts.replace('-', '−')}. Favor intake closing if you must choose."
+        )
+    return tuple(told)
+
+
+def rows(job: Job, found: tuple[Result, ...]) -> tuple[Row, ...]:
+    """Card beside measured for every lobe and method, separation, durations, and the events that follow."""
+    several = len({result.method for result in found}) > 1
+    lines = []
+    for result in found:
+        label = f"{result.label}, {METHOD_WORDS[result.method]}" if several else result.label
+        gap_deg = None if result.error_deg is None else result.error_deg
+        shown = gap_deg if gap_deg is None or result.lobe == "intake" or result.centerline_deg is None else -gap_deg
+        difference = "" if shown is None else _signed(shown)
+        if several and difference:
+            difference += f" ±{format_angle(result.uncertainty_deg)}"
+        lines.append(Row(label, result.card, result.measured, difference))
+    lines += [row for lobe in LOBES for row in _drop_rows(job, lobe)]
+    lines += _separation(job, found)
+    four = four_events(job)
+    if four and job.card and job.card.events:
+        lines += [
+            _row("Intake duration", job.card.card.intake_duration_deg, four.intake_duration_deg),
+            _row("Exhaust duration", job.card.card.exhaust_duration_deg, four.exhaust_duration_deg),
+        ]
+    lines += [row for lobe in LOBES for row in _sweep_rows(job, lobe)]
+    slack = events.lash(job)
+    if slack is not None:
+        lines.append(Row("Lash of the drive, crank deg", "", format_angle(slack)))
+    return (*lines, *_event_rows(job, found))
+
+
+def _sweep_rows(job: Job, lobe: str) -> list[Row]:
+    of = sweeps.swept(job, lobe)
+    if of is None or of.found is None:
+        return []
+    card = getattr(job.card, f"{lobe}_max_lift_mm") if job.card else None
+    top = of.found.max_lift_mm
+    gap_mm = "" if card is None else f"{'+' if top >= card else '−'}{format_length(abs(top - card), job.unit)}"
+    name = lobe.capitalize()
+    return [
+        Row(
+            f"{name} lift", "" if card is None else format_length(card, job.unit), format_length(top, job.unit), gap_mm
+        ),
+        Row(f"{name} asymmetry, nose less middle", "", _signed(of.found.asymmetry_deg)),
+    ]
+
+
+def _drop_rows(job: Job, lobe: str) -> list[Row]:
+    of = lifts.measured(job, lobe)
+    if of is None or len(of.spans) < 2:
+        return []
+    by_drop = zip(of.spans, of.midpoints_deg, strict=True)
+    drops = ", ".join(f"{span.pair.drop}: {format_angle(abs(middle))}" for span, middle in by_drop)
+    return [Row(f"  middle by drop: {drops}", "", "", format_angle(of.spread_deg))]
+
+
+def _separation(job: Job, found: tuple[Result, ...]) -> list[Row]:
+    middles: dict[str, float] = {}
+    for result in found:
+        if result.centerline_deg is not None:
+            middles.setdefault(result.lobe, abs(result.centerline_deg))
+    if len(middles) < 2:
+        return []
+    return [
+        _row("Lobe separation", job.card.card.lobe_separation_cam_deg if job.card else None, sum(middles.values()) / 2)
+    ]
+
+
+def _event_rows(job: Job, found: tuple[Result, ...]) -> list[Row]:
+    card = job.card.events if job.card else None
+    now = expected_events(job)
+    if card is None or now is None:
+        return []
+    seen = seen_events(job) is not None
+    read = {result.lobe for result in found}
+    lines = []
+    for kind, field in events.FIELD.items():
+        if events.LOBE[kind] in read or not apart(job):
+            label = kind.upper() if seen else f"{kind.upper()}, if the duration is true"
+            lines.append(replace(_row(label, getattr(card, field), getattr(now, field)), inferred=not seen))
+    return lines
 
 
 def _row(label: str, card_deg: float | None, measured_deg: float) -> Row:
     if card_deg is None:
         return Row(label, "", format_angle(measured_deg))
-    difference = format_angle(measured_deg - card_deg)
-    sign = "" if difference[0] == "−" or difference == "0.0" else "+"
-    return Row(label, format_angle(card_deg), format_angle(measured_deg), f"{sign}{difference}")
+    return Row(label, format_angle(card_deg), format_angle(measured_deg), _signed(measured_deg - card_deg))
 
 
-def describe(reading: Reading) -> str:
-    """Say what a reading of this station was of."""
-    lobe, _, place = parts_of(reading.slot)
-    return f"{lobe}, {reading.drop} {place} max"
+def _signed(difference_deg: float) -> str:
+    words = format_angle(difference_deg)
+    return words if words[0] == "−" or words == "0.0" else f"+{words}"

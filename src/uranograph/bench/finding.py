@@ -45,6 +45,7 @@ class Finding:
     rows: tuple[Row, ...] = ()
     columns: tuple[str, str, str, str] = ("", "card", "measured", "diff")
     doubts: tuple[str, ...] = ()
+    notes: tuple[str, ...] = ()
 
     @property
     def state(self) -> str:

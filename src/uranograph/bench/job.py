@@ -6,10 +6,11 @@ from datetime import datetime
 from functools import cached_property
 
 from uranograph.bench import card as cards
+from uranograph.bench import drive as drives
 from uranograph.bench import engine as engines
+from uranograph.bench import rules
 from uranograph.bench import wheel as wheels
 from uranograph.bench.typed import Sheet
-from uranograph.core.phase import DEFAULT_TOLERANCE_DEG
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Turn
 
@@ -35,6 +36,7 @@ class Entry:
     drop: str | None = None
     unit: LengthUnit = LengthUnit.INCH
     instrument: str = "by eye"
+    note: str | None = None
 
 
 @dataclass(frozen=True)
@@ -67,12 +69,21 @@ class Job:
     title: str
     sheets: tuple[TypedSheet, ...] = ()
     readings: tuple[Reading, ...] = ()
-    tolerance_deg: float = DEFAULT_TOLERANCE_DEG
     seq: int = 0
+    earlier: tuple[Reading, ...] = ()
 
     def latest(self, kind: str) -> TypedSheet | None:
         """The newest version of a sheet."""
         return next((sheet for sheet in reversed(self.sheets) if sheet.kind == kind), None)
+
+    def next_number(self, station: str, kind: str) -> int:
+        """The first number free for a kind of slot, counting readings at earlier positions of the cam."""
+        taken = [
+            int(parts[1])
+            for reading in (*self.readings, *self.earlier)
+            if reading.station == station and reading.void is None and (parts := reading.slot.split("."))[0] == kind
+        ]
+        return max(taken, default=0) + 1
 
     def standing(self, station: str) -> list[Reading]:
         """A station's readings that are not voided, oldest first."""
@@ -96,6 +107,16 @@ class Job:
         return self.engine.rotation if self.engine else None
 
     @cached_property
+    def rules(self) -> rules.Rules:
+        """Tolerance and basis for this job."""
+        typed = self.latest("rules")
+        return (rules.read(typed.typed).value if typed else None) or rules.Rules()
+
+    @property
+    def tolerance_deg(self) -> float:
+        return self.rules.tolerance_deg
+
+    @cached_property
     def card_sheet(self) -> Sheet[cards.SpecCard] | None:
         typed = self.latest("card")
         return cards.read(typed.typed, self.unit) if typed else None
@@ -112,6 +133,11 @@ class Job:
     @property
     def wheel(self) -> wheels.Mounted | None:
         return self.wheel_sheet.value if self.wheel_sheet else None
+
+    @cached_property
+    def drive(self) -> drives.Drive | None:
+        typed = self.latest("drive")
+        return drives.read(typed.typed, self.unit).value if typed else None
 
     def mounted_by(self, sheet: TypedSheet) -> Sheet[wheels.Mounted]:
         """One version of the wheel sheet, read for this engine."""

@@ -4,9 +4,10 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 
-from uranograph.bench import card, degree, engine, tdc, wheel
+from uranograph.bench import adjust, card, degree, drive, engine, rules, tdc, wheel
 from uranograph.bench.finding import Finding, Prompt, worst
 from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.place import KEY as DEGREE
 
 
 @dataclass(frozen=True)
@@ -29,7 +30,7 @@ STATIONS = (
     Station("wheel", "Wheel", "Find top", lambda job: wheel.find(job.wheel_sheet), wheel.FIELDS),
     Station(tdc.KEY, "True TDC", "Find top", tdc.find, prompt=tdc.prompt, accept=tdc.accept, describe=tdc.describe),
     Station(
-        degree.KEY,
+        DEGREE,
         "Intake and exhaust",
         "Degree",
         degree.find,
@@ -37,8 +38,15 @@ STATIONS = (
         accept=degree.accept,
         describe=degree.describe,
     ),
+    Station(adjust.KEY, "Adjust", "Degree", adjust.find, accept=adjust.accept, describe=adjust.describe),
 )
 BY_KEY = {station.key: station for station in STATIONS}
+# Every sheet a job can hold: what it is called and its fields. The last two belong to a station without being one.
+SHEETS = {
+    **{station.key: (station.title.lower(), station.sheet_fields) for station in STATIONS if station.sheet_fields},
+    "drive": ("drive", drive.FIELDS),
+    "rules": ("tolerance", rules.FIELDS),
+}
 
 
 @lru_cache(maxsize=256)

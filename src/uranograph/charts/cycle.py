@@ -23,6 +23,7 @@ class LobeMarks:
     readings: tuple[tuple[float, float], ...] = ()
     gap: Gap | None = None
     event_labels: tuple[tuple[str, float, float], ...] = ()
+    events_seen: bool = False
 
 
 @dataclass(frozen=True)
@@ -78,7 +79,8 @@ def cycle_chart(lobes: tuple[LobeMarks, ...], title: str = "") -> Figure:
         if marks.gap:
             middle = 143.0 if marks.name == "intake" else 217.0
             draw_vernier(pen, plot.center, 196, middle, 26, marks.gap, marks.name)
-    _legend(pen, title, any(marks.measured for marks in lobes), any(marks.supposed for marks in lobes))
+    inferred = any(marks.measured and not marks.events_seen for marks in lobes)
+    _legend(pen, title, any(marks.measured for marks in lobes), any(marks.supposed for marks in lobes), inferred)
     return pen.figure(742, 630, _description(lobes), "cycle")
 
 
@@ -210,7 +212,7 @@ def _event_labels(pen: Pen, plot: _Plot, lobes: tuple[LobeMarks, ...]) -> None:
             pen.text(label, f"{name} {format_angle(value)}", f"event {ink}")
 
 
-def _legend(pen: Pen, title: str, measured: bool, supposed: bool) -> None:
+def _legend(pen: Pen, title: str, measured: bool, supposed: bool, inferred: bool) -> None:
     if title:
         pen.text((22, 42), title, "title", "start")
     top = 64.0
@@ -224,7 +226,7 @@ def _legend(pen: Pen, title: str, measured: bool, supposed: bool) -> None:
     if supposed:
         pen.star((29, top + 60), 7, "dark")
         pen.text((42, top + 64), "what if", "small", "start")
-    elif measured:
+    elif inferred:
         pen.circle((29, top + 60), 2.6, "event-mark measured")
         pen.text((42, top + 64), "event, if the", "small", "start")
         pen.text((42, top + 79), "duration is true", "small", "start")

@@ -9,6 +9,8 @@ from uranograph.core.errors import Impossible
 from uranograph.core.models import Found, Given
 
 if TYPE_CHECKING:
+    from collections.abc import Sequence
+
     import numpy as np
 
     Array = np.ndarray[tuple[int], np.dtype[np.float64]]
@@ -113,7 +115,9 @@ def sweep(given: SweepGiven) -> Swept:
     )
 
 
-def crossings(angles: "Array", lifts: "Array", lift_mm: float) -> tuple[float, float]:
+def crossings(
+    angles: "Sequence[float] | Array", lifts: "Sequence[float] | Array", lift_mm: float
+) -> tuple[float, float]:
     """Angles at which a lobe passes a lift, on the way up and on the way down.
 
     Parameters
@@ -143,6 +147,7 @@ def crossings(angles: "Array", lifts: "Array", lift_mm: float) -> tuple[float, f
     import numpy as np
     from scipy.interpolate import PchipInterpolator
 
+    angles, lifts = np.asarray(angles, dtype=float), np.asarray(lifts, dtype=float)
     top = int(np.argmax(lifts))
     if lift_mm >= lifts[top]:
         raise Impossible(

@@ -4,12 +4,13 @@ from datetime import UTC, datetime, timedelta
 
 from sqlalchemy.orm import Session
 
+from uranograph.bench import adjust
 from uranograph.bench.job import Entry
 from uranograph.bench.pairs import slot_of
 from uranograph.bench.wheel import read
-from uranograph.core.lobe import CosineLobe
+from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.core.piston import Crank
-from uranograph.core.quantities import MM_PER_INCH, LengthUnit
+from uranograph.core.quantities import MM_PER_INCH, LengthUnit, parse_length
 from uranograph.core.wheel import Turn
 from uranograph.demo.true_engine import TrueEngine
 from uranograph.shop import jobs
@@ -47,6 +48,30 @@ HILLCLIMB_ENGINE = {
     "valvetrain": "two-cams-over",
     "lift_at": "bucket",
 }
+HILLCLIMB_WHEEL = {"scale": "half", "mount": "front", "division": "0.5", "dial_division": "0.01", "unit": "mm"}
+HILLCLIMB_DRIVE = {
+    "unit": "mm",
+    "a1_kind": "pin-vernier",
+    "a1_name": "intake sprocket pins",
+    "a1_on": "intake",
+    "a1_holes": "15",
+    "a1_hub_holes": "16",
+    "a2_kind": "pin-vernier",
+    "a2_name": "exhaust sprocket pins",
+    "a2_on": "exhaust",
+    "a2_holes": "15",
+    "a2_hub_holes": "16",
+}
+RAILCAR_DRIVE = {
+    "unit": "inch",
+    "a1_kind": "choices",
+    "a1_name": "crank gear keyway",
+    "a1_options": "R8: -8, R4: -4, 0: 0, A4: 4, A8: 8",
+    "a1_fitted": "0",
+    "tight_span": "9.8",
+    "cam_radius": "2.3",
+    "elongation": "0.3",
+}
 HILLCLIMB_CARD = {
     "unit": "mm",
     "io_btdc_deg": "26",
@@ -57,7 +82,9 @@ HILLCLIMB_CARD = {
     "intake_max_lift": "10.2",
     "exhaust_max_lift": "9.8",
 }
+FOUND_LATE_DEG = 7.5
 LATE_DEG = 3.5
+BAD_POINT = 14
 
 
 def furnish(shop: Shop, now: datetime | None = None) -> None:
@@ -74,18 +101,83 @@ def furnish(shop: Shop, now: datetime | None = None) -> None:
     with shop.write() as session:
         if jobs.page(session).total:
             return
-        _hillclimb(session, now - timedelta(hours=3))
-        _railcar(session, now - timedelta(minutes=52))
+        _hillclimb(session, now - timedelta(hours=4))
+        _railcar(session, now - timedelta(minutes=112))
+
+
+class _Hand:
+    """One bench hand writing to one job, a minute a reading."""
+
+    def __init__(self, session: Session, key: str, by: str, unit: LengthUnit, at: datetime) -> None:
+        self.session, self.key, self.by, self.unit, self.at = session, key, by, unit, at
+
+    def sheet(self, kind: str, typed: dict[str, str], minutes: float = 3) -> None:
+        self.at += timedelta(minutes=minutes)
+        jobs.save_sheet(self.session, self.key, kind, typed, self.by, at=self.at)
+
+    def read(
+        self, station: str, slot: str, text: str, side: str | None = None, drop: str | None = None, **more: str
+    ) -> None:
+        self.at += timedelta(seconds=40)
+        entry = Entry(station, slot, text, side, more.get("approach", "forward"), drop, self.unit)
+        jobs.record(self.session, self.key, entry, self.by, None, None, self.at)
+
+    def choose(self, number: int, cam: str = "both") -> None:
+        self.at += timedelta(minutes=6)
+        entry = adjust.entry_for(jobs.load(self.session, self.key), cam, number)
+        jobs.record(self.session, self.key, entry, self.by, None, None, self.at)
+
+    def void_last(self, station: str, reason: str) -> None:
+        last = jobs.load(self.session, self.key).standing(station)[-1]
+        jobs.void(self.session, self.key, last.id, reason, self.by, self.at)
+
+    def equal_lifts(self, truth: TrueEngine, lobe: str, drop: str) -> None:
+        number = jobs.load(self.session, self.key).next_number("degree", lobe)
+        for place in ("before", "after"):
+            shown = truth.at_drop(lobe, parse_length(drop, self.unit), place)
+            self.read("degree", slot_of(lobe, number, place), *shown, drop=drop)
+
+
+def hillclimb_truth() -> TrueEngine:
+    """The hill-climb four as it really stands: intake late, exhaust early."""
+    mounted = read(HILLCLIMB_WHEEL, Turn.CLOCKWISE, LengthUnit.MM).value
+    assert mounted is not None
+    shape = {"duration_deg": 264, "check_lift_mm": 1.0}
+    return TrueEngine(
+        mounted,
+        Crank(stroke_mm=77, rod_mm=132),
+        {
+            "intake": CosineLobe(centerline_deg=106 + 3.4, max_lift_mm=10.2, **shape),
+            "exhaust": CosineLobe(centerline_deg=-108 - 2.8, max_lift_mm=9.8, **shape),
+        },
+        zero_error_deg=0.0,
+        noise_deg=0.05,
+        read_to_deg=0.25,
+        seed=4,
+        dial_noise_mm=0.003,
+    )
 
 
 def _hillclimb(session: Session, at: datetime) -> None:
-    key = jobs.begin(session, "Hill-climb four", "TN", "demo-hillclimb", at)
-    jobs.save_sheet(session, key, "engine", HILLCLIMB_ENGINE, "TN", at=at)
-    jobs.save_sheet(session, key, "card", HILLCLIMB_CARD, "TN", at=at + timedelta(minutes=6))
+    truth = hillclimb_truth()
+    hand = _Hand(session, jobs.begin(session, "Hill-climb four", "TN", "demo-hillclimb", at), "TN", LengthUnit.MM, at)
+    ranges = {}
+    for lobe, middle in (("intake", 106), ("exhaust", -108)):
+        right = lift_at(truth.lobes[lobe].model_copy(update={"centerline_deg": middle}), 0)
+        ranges |= {f"{lobe}_overlap_min": f"{right - 0.05:.2f}", f"{lobe}_overlap_max": f"{right + 0.05:.2f}"}
+    hand.sheet("engine", HILLCLIMB_ENGINE, 0)
+    hand.sheet("card", HILLCLIMB_CARD | ranges, 6)
+    hand.sheet("wheel", HILLCLIMB_WHEEL, 9)
+    for number, drop in ((1, 5), (2, 3)):
+        for place in ("before", "after"):
+            hand.read("tdc", slot_of("drop", number, place), *truth.at_stop(drop, place), drop=str(drop))
+    for lobe in ("intake", "exhaust"):
+        hand.read("degree", slot_of(f"overlap-{lobe}", 1, "lift"), truth.dial(lobe, 0.0, 1.0, 2))
+    hand.sheet("drive", HILLCLIMB_DRIVE)
 
 
 def railcar_truth() -> TrueEngine:
-    """The railcar as it really stands: the cam late, the wheel a little off."""
+    """The railcar as it was found: the cam late, the wheel a little off."""
     mounted = read(RAILCAR_WHEEL, Turn.CLOCKWISE, LengthUnit.INCH).value
     assert mounted is not None
     lift = {"check_lift_mm": 0.050 * MM_PER_INCH, "max_lift_mm": 0.353 * MM_PER_INCH}
@@ -93,8 +185,8 @@ def railcar_truth() -> TrueEngine:
         mounted,
         Crank(stroke_mm=3.780 * MM_PER_INCH, rod_mm=6.614 * MM_PER_INCH),
         {
-            "intake": CosineLobe(centerline_deg=107 + LATE_DEG, duration_deg=226, **lift),
-            "exhaust": CosineLobe(centerline_deg=-115 + LATE_DEG, duration_deg=234, **lift),
+            "intake": CosineLobe(centerline_deg=107 + FOUND_LATE_DEG, duration_deg=226, **lift),
+            "exhaust": CosineLobe(centerline_deg=-115 + FOUND_LATE_DEG, duration_deg=234, **lift),
         },
         zero_error_deg=-1.75,
         noise_deg=0.08,
@@ -105,35 +197,46 @@ def railcar_truth() -> TrueEngine:
 
 def _railcar(session: Session, at: datetime) -> None:
     truth = railcar_truth()
-    key = jobs.begin(session, "Railcar 12", "RK", "demo-railcar", at)
-    minute = 0
-
-    def later(minutes: int) -> datetime:
-        nonlocal minute
-        minute += minutes
-        return at + timedelta(minutes=minute)
-
-    def write(
-        station: str, slot: str, shown: tuple[str, str | None], drop: str | None, approach: str = "forward"
-    ) -> None:
-        text, side = shown
-        entry = Entry(station, slot, text, side, approach, drop, LengthUnit.INCH)
-        jobs.record(session, key, entry, "RK", None, None, later(1))
-
-    jobs.save_sheet(session, key, "engine", RAILCAR_ENGINE, "RK", at=later(0))
-    jobs.save_sheet(session, key, "card", RAILCAR_CARD, "RK", at=later(5))
-    jobs.save_sheet(session, key, "wheel", RAILCAR_WHEEL, "RK", at=later(11))
+    hand = _Hand(session, jobs.begin(session, "Railcar 12, V-six", "RK", "demo-railcar", at), "RK", LengthUnit.INCH, at)
+    hand.sheet("engine", RAILCAR_ENGINE, 0)
+    hand.sheet("card", RAILCAR_CARD, 5)
+    hand.sheet("wheel", RAILCAR_WHEEL, 11)
     for number in (1, 2):
         for place, approach in (("before", "forward"), ("after", "backward")):
-            write("tdc", slot_of("stop", number, place), truth.at_stop(13.7, place), None, approach)
+            hand.read("tdc", slot_of("stop", number, place), *truth.at_stop(13.7, place), approach=approach)
         if number == 1:
-            jobs.record(session, key, Entry("tdc", "moved", ""), "RK", None, None, later(2))
+            hand.read("tdc", "moved", "")
             truth.zero_error_deg = 0.0
-    drop = 0.050 * MM_PER_INCH
-    for place in ("before", "after"):
-        write("degree", slot_of("intake", 1, place), truth.at_drop("intake", drop, place), "0.050")
-    text, _ = truth.at_drop("exhaust", drop, "before")
-    write("degree", slot_of("exhaust", 1, "before"), (text, "bbdc"), "0.050")
-    wrong = jobs.load(session, key).standing("degree")[-1]
-    jobs.void(session, key, wrong.id, "read the wrong side of the dead center", "RK", later(1))
-    write("degree", slot_of("exhaust", 1, "before"), truth.at_drop("exhaust", drop, "before"), "0.050")
+    hand.equal_lifts(truth, "intake", "0.050")
+    hand.equal_lifts(truth, "exhaust", "0.050")
+    hand.sheet("drive", RAILCAR_DRIVE)
+    # The gear goes on by the wrong keyway, four degrees the other way; then as chosen.
+    hand.choose(_to(hand, "A4"))
+    truth.moved(-4)
+    hand.equal_lifts(truth, "intake", "0.050")
+    hand.choose(0)
+    truth.moved(8)
+    _sweep_intake(hand, truth)
+    hand.equal_lifts(truth, "intake", "0.050")
+    text, _ = truth.at_drop("exhaust", 0.050 * MM_PER_INCH, "before")
+    number = jobs.load(session, hand.key).next_number("degree", "exhaust")
+    hand.read("degree", slot_of("exhaust", number, "before"), text, "bbdc", "0.050")
+    hand.void_last("degree", "read the wrong side of the dead center")
+    shown = truth.at_drop("exhaust", 0.050 * MM_PER_INCH, "before")
+    hand.read("degree", slot_of("exhaust", number, "before"), *shown, drop="0.050")
+
+
+def _to(hand: _Hand, label: str) -> int:
+    """Which offer moves to a label."""
+    offered = adjust.offers(jobs.load(hand.session, hand.key), "both")
+    return next(offer.number for offer in offered if any(move.to == label for move in offer.choice.moves))
+
+
+def _sweep_intake(hand: _Hand, truth: TrueEngine) -> None:
+    """Every eight degrees, with one figure written down wrong."""
+    for number, angle in enumerate(range(-48, 265, 8), 1):
+        text, side = truth.wheel_shows(angle)
+        lift = truth.dial("intake", angle, MM_PER_INCH, 3)
+        if number == BAD_POINT:
+            lift = lift[:-2] + str((int(lift[-2]) + 3) % 10) + lift[-1]
+        hand.read("degree", slot_of("sweep-intake", number, "point"), text, side, lift)

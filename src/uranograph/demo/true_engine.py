@@ -4,7 +4,7 @@ import random
 from dataclasses import dataclass, field
 
 from uranograph.bench.wheel import Mounted
-from uranograph.core.lobe import CosineLobe, half_width_at
+from uranograph.core.lobe import CosineLobe, half_width_at, lift_at
 from uranograph.core.piston import Crank, half_angle_at_drop
 from uranograph.core.wheel import as_read
 
@@ -38,6 +38,7 @@ class TrueEngine:
     noise_deg: float
     read_to_deg: float
     seed: int
+    dial_noise_mm: float = 0.004
     _random: random.Random = field(init=False)
 
     def __post_init__(self) -> None:
@@ -53,6 +54,21 @@ class TrueEngine:
         """What the wheel shows at a stop, or drop, this far below the top."""
         half = half_angle_at_drop(self.crank, depth_mm)
         return self.wheel_shows(-half if place == "before" else half)
+
+    def event(self, kind: str) -> tuple[str, str | None]:
+        """What the wheel shows where a lobe passes its checking lift: `io`, `ic`, `eo` or `ec`."""
+        truth = self.lobes["intake" if kind[0] == "i" else "exhaust"]
+        return self.wheel_shows(truth.centerline_deg + truth.duration_deg / 2 * (-1 if kind[1] == "o" else 1))
+
+    def dial(self, lobe: str, true_deg: float, unit_mm: float, places: int) -> str:
+        """What the dial shows at a true crank angle, as the hand writes it."""
+        lift = lift_at(self.lobes[lobe], true_deg) + self._random.gauss(0, self.dial_noise_mm)
+        return f"{max(0.0, lift) / unit_mm:.{places}f}"
+
+    def moved(self, advance_deg: float) -> None:
+        """Move both lobes, as a cam set to another position."""
+        for name, lobe in self.lobes.items():
+            self.lobes[name] = lobe.model_copy(update={"centerline_deg": lobe.centerline_deg - advance_deg})
 
     def at_drop(self, lobe: str, drop_mm: float, place: str) -> tuple[str, str | None]:
         """What the wheel shows with the dial this far down from maximum lift."""

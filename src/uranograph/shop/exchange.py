@@ -9,7 +9,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from uranograph import __version__
-from uranograph.bench.stations import BY_KEY
+from uranograph.bench.stations import SHEETS
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Side
@@ -22,6 +22,12 @@ Initials = Annotated[str, Field(min_length=1, max_length=LONGEST["by"])]
 Seq = Annotated[int, Field(ge=1, le=1_000_000)]
 
 
+_SLOTS = (
+    r"^(moved|(stop|drop|intake|exhaust)\.\d{1,4}\.(before|after)|(io|ic|eo|ec)\.\d{1,4}\.(forward|backward)"
+    r"|sweep-(intake|exhaust)\.\d{1,4}\.point|overlap-(intake|exhaust)\.\d{1,4}\.lift|try(-intake|-exhaust)?\.\d{1,4}\.chosen)$"
+)
+
+
 class _Kept(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
@@ -31,7 +37,7 @@ class KeptSheet(_Kept):
 
     type: Literal["sheet"] = "sheet"
     seq: Seq
-    kind: Literal["engine", "card", "wheel"]
+    kind: Literal["engine", "card", "wheel", "drive", "rules"]
     typed: dict[str, Annotated[str, Field(max_length=200)]]
     by: Initials
     at: AwareDatetime
@@ -42,14 +48,15 @@ class KeptReading(_Kept):
 
     type: Literal["reading"] = "reading"
     seq: Seq
-    station: Literal["tdc", "degree"]
-    slot: Annotated[str, Field(pattern=r"^(moved|(stop|drop|intake|exhaust)\.\d{1,4}\.(before|after))$")]
+    station: Literal["tdc", "degree", "adjust"]
+    slot: Annotated[str, Field(pattern=_SLOTS)]
     text: Annotated[str, Field(max_length=LONGEST["text"])]
     side: Side | None = None
     approach: Literal["forward", "backward"]
     drop: Annotated[str, Field(max_length=LONGEST["drop"])] | None = None
     unit: LengthUnit
     instrument: Annotated[str, Field(max_length=32)]
+    note: Annotated[str, Field(max_length=600)] | None = None
     by: Initials
     at: AwareDatetime
 
@@ -192,9 +199,7 @@ def import_job(session: Session, kept: KeptJob, at: datetime | None = None) -> s
         if isinstance(entry, KeptVoid):
             session.add(VoidRow(reading_id=id_of[entry.of], **data))
         elif isinstance(entry, KeptSheet):
-            data["typed"] = {
-                name: data["typed"][name] for name in BY_KEY[entry.kind].sheet_fields if name in data["typed"]
-            }
+            data["typed"] = {name: data["typed"][name] for name in SHEETS[entry.kind][1] if name in data["typed"]}
             session.add(SheetRow(job_id=job.id, **data))
         else:
             reading = ReadingRow(job_id=job.id, **data)

@@ -10,7 +10,7 @@ from sqlalchemy import Row, bindparam, func, select, true
 from sqlalchemy.orm import Session
 
 from uranograph.bench.job import Entry, Job, Reading, TypedSheet, Void
-from uranograph.bench.stations import BY_KEY
+from uranograph.bench.stations import BY_KEY, SHEETS
 from uranograph.bench.typed import Typed
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
@@ -119,7 +119,7 @@ def save_sheet(
     session
         A writing session.
     key, kind
-        The job, and `engine`, `card` or `wheel`.
+        The job, and one of `bench.stations.SHEETS`.
     typed
         Text by field name.
     by
@@ -144,12 +144,12 @@ def save_sheet(
         .order_by(SheetRow.seq.desc())
         .limit(1)
     ).first()
-    fields = BY_KEY[kind].sheet_fields
+    title, fields = SHEETS[kind]
     kept = {name: typed[name].strip() for name in fields if typed.get(name, "").strip()}
     if latest and latest.typed == kept:
         return
     if latest and seen is not None and latest.seq > seen:
-        raise Changed(f"The {BY_KEY[kind].title.lower()} was changed in another window since this page was drawn.")
+        raise Changed(f"The {title} was changed in another window since this page was drawn.")
     session.add(SheetRow(job_id=row.id, seq=_next_seq(row, at), kind=kind, typed=kept, by=initials(by), at=at))
 
 
@@ -198,6 +198,31 @@ def record(
         raise Impossible("text", "This station takes no readings.")
     accept(job, entry)
     session.add(ReadingRow(job_id=row.id, seq=_next_seq(row, at), token=token, by=by, at=at, **vars(entry)))
+
+
+def record_all(session: Session, key: str, entries: list[Entry], by: str, at: datetime | None = None) -> None:
+    """Write many readings of one station at once, such as a sweep from a file: all of them or none.
+
+    Raises
+    ------
+    Impossible
+        When one of them cannot be.
+    Changed
+        When one of their slots is filled.
+    NoSuchJob
+        When there is no such job.
+    """
+    at = at or datetime.now(UTC)
+    row = _row(session, key)
+    job = load(session, key)
+    by = initials(by)
+    taken = {reading.slot for reading in job.standing(entries[0].station)} if entries else set()
+    for entry in entries:
+        accept = BY_KEY[entry.station].accept
+        if accept is None or entry.slot in taken:
+            raise Changed("One of these readings is there already, written in another window.")
+        accept(job, entry)
+        session.add(ReadingRow(job_id=row.id, seq=_next_seq(row, at), token=None, by=by, at=at, **vars(entry)))
 
 
 def _last_written(job: Job, station: str) -> int:
@@ -281,7 +306,21 @@ _SHEETS = (
     .where(_S.job_id.in_(bindparam("ids", expanding=True)))
     .order_by(_S.job_id, _S.seq)
 )
-_READING_FIELDS = ("station", "slot", "text", "side", "approach", "drop", "unit", "instrument", "id", "seq", "by", "at")
+_READING_FIELDS = (
+    "station",
+    "slot",
+    "text",
+    "side",
+    "approach",
+    "drop",
+    "unit",
+    "instrument",
+    "note",
+    "id",
+    "seq",
+    "by",
+    "at",
+)
 _READINGS = (
     select(_R.job_id, *(_R[name] for name in _READING_FIELDS), _V.reason, _V.by, _V.at)
     .select_from(ReadingRow.__table__.outerjoin(VoidRow.__table__, _V.reading_id == _R.id))

@@ -79,6 +79,7 @@ class ReadingRow(Base):
     drop: Mapped[str | None] = mapped_column(String(32))
     unit: Mapped[str] = mapped_column(String(8))
     instrument: Mapped[str] = mapped_column(String(32))
+    note: Mapped[str | None] = mapped_column(String(600))
     by: Mapped[str] = mapped_column(String(8))
     at: Mapped[datetime] = mapped_column(Moment)
 
@@ -91,5 +92,32 @@ class VoidRow(Base):
     reading_id: Mapped[int] = mapped_column(ForeignKey("readings.id"), primary_key=True)
     seq: Mapped[int]
     reason: Mapped[str] = mapped_column(String(200))
+    by: Mapped[str] = mapped_column(String(8))
+    at: Mapped[datetime] = mapped_column(Moment)
+
+
+class LibraryRow(Base):
+    """A card or a drive kept for other jobs. A newer one of the same name stands before an older."""
+
+    __tablename__ = "library"
+    __table_args__ = (Index("ix_library_kind_name_id", "kind", "name", "id"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    kind: Mapped[str] = mapped_column(String(16))
+    name: Mapped[str] = mapped_column(String(80))
+    typed: Mapped[dict[str, str]] = mapped_column(JSON)
+    by: Mapped[str] = mapped_column(String(8))
+    at: Mapped[datetime] = mapped_column(Moment)
+
+
+class HouseRow(Base):
+    """What the shop has set for all new jobs; the newest of a name counts."""
+
+    __tablename__ = "house"
+    __table_args__ = (Index("ix_house_name_id", "name", "id"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(40))
+    value: Mapped[str] = mapped_column(String(80))
     by: Mapped[str] = mapped_column(String(8))
     at: Mapped[datetime] = mapped_column(Moment)

@@ -16,7 +16,7 @@ from uranograph.bench.finding import STATE_WORDS
 from uranograph.bench.stations import STATIONS, describe
 from uranograph.bench.wheel import plain_angle
 from uranograph.charts.pen import Figure
-from uranograph.core.quantities import format_length
+from uranograph.core.quantities import format_angle, format_length
 from uranograph.shop.database import Shop
 
 HERE = Path(__file__).parent
@@ -49,6 +49,7 @@ def _glyph(state: str) -> Markup:
 
 
 templates.env.filters["length_in"] = format_length
+templates.env.filters["angle"] = format_angle
 templates.env.globals.update(
     glyph=_glyph, STATIONS=STATIONS, STATE_WORDS=STATE_WORDS, VERSION=__version__, plain_angle=plain_angle
 )

@@ -7,21 +7,28 @@ from fastapi import APIRouter, Request
 from fastapi.responses import RedirectResponse, Response
 from sqlalchemy.exc import SQLAlchemyError
 from starlette.concurrency import run_in_threadpool
+from starlette.datastructures import UploadFile
 
-from uranograph.bench import card, degree, engine, tdc, wheel
+from uranograph.bench import adjust, card, degree, drive, engine, events, rules, sweeps, tdc, tries, wheel
 from uranograph.bench.job import Entry, Job
 from uranograph.bench.pairs import pairs_of
+from uranograph.bench.place import KEY as DEGREE
+from uranograph.bench.place import LOBES
 from uranograph.bench.stations import BY_KEY, STATIONS, Station, overview
 from uranograph.bench.typed import Sheet
 from uranograph.core.errors import Impossible
 from uranograph.core.phase import Events, move
+from uranograph.core.quantities import parse_length
 from uranograph.core.wheel import SIDES
-from uranograph.shop import jobs
+from uranograph.shop import jobs, library
 from uranograph.web import figures
 from uranograph.web.pages import BY_COOKIE, NOT_WRITTEN, is_fragment, lead, remember, render, shop_of, who
 
 router = APIRouter(include_in_schema=False)
 FURTHEST_WHAT_IF_DEG = 15.0
+LARGEST_CSV = 1_000_000
+# What a station goes on with after a reading; the rest it works out itself.
+KEPT_AFTER = {tdc.KEY: ("drop",), DEGREE: ("method", "step", "direction")}
 VOID_REASONS = ("misread the wheel", "wrong side", "overshot", "typing slip")
 
 
@@ -65,7 +72,7 @@ def show(
         "station": station,
         "findings": findings,
         "finding": finding,
-        "figure": figures.station_figure(job, station.key),
+        "figure": figures.station_figure(job, station.key, _method(job, station, choice, request)),
         "rule": figures.verdict_rule(job, station.key, finding),
         "before": STATIONS[here - 1] if here else None,
         "after": STATIONS[here + 1] if here + 1 < len(STATIONS) else None,
@@ -81,22 +88,93 @@ def show(
         context["typed"] = dict(latest.typed) if latest else _blank(station.key, job)
         context["errors"] = sheet.errors if sheet else {}
         context["read"] = sheet.value if sheet else None
-    if station.prompt:
-        choice = request.query_params if choice is None else choice
-        prompt = station.prompt(job, choice)
-        context |= {
-            "prompt": prompt,
-            "lines": [reading for reading in job.readings if reading.station == station.key],
-            "sides": SIDES[job.wheel.wheel.scale] if job.wheel else (),
-            "pair": _pair_of(job, station, prompt.slot) if prompt else None,
-            "lobes": degree.LOBES,
-            "methods": tdc.METHOD_WORDS,
-        }
+        if taken := _shelved(request, station.key).get("taken"):
+            sheet = read_sheet(station.key, taken.typed, job)
+            context |= {"typed": dict(taken.typed), "errors": sheet.errors, "read": sheet.value}
+            context["figure"] = figures.preview_figure(station.key, sheet.value)
+    choice = request.query_params if choice is None else choice
+    context["method"] = _method(job, station, choice, request)
+    if station.sheet_fields or station.key == adjust.KEY:
+        context |= _shelved(request, "drive" if station.key == adjust.KEY else station.key)
+    if station.key == adjust.KEY:
+        context |= _adjusting(job, request, context)
+    elif station.prompt:
+        context |= _reading(job, station, choice)
+    if not station.sheet_fields:
+        context["lines"] = [reading for reading in job.readings if reading.station == station.key]
         standing = job.standing(station.key)
         context["last"] = standing[-1] if standing else None
         if void := request.query_params.get("void"):
             context["voiding"] = next((r for r in standing if str(r.id) == void), None)
     return render(request, "bench.html", {**context, **more}, status)
+
+
+def _method(job: Job, station: Station, choice: Mapping[str, str] | None, request: Request) -> str:
+    if station.key != DEGREE:
+        return ""
+    return degree.chosen_method(tries.at_position(job), request.query_params if choice is None else choice)
+
+
+def _reading(job: Job, station: Station, choice: Mapping[str, str]) -> dict[str, Any]:
+    """What a panel needs that asks for one reading."""
+    assert station.prompt is not None
+    prompt = station.prompt(job, choice)
+    found: dict[str, Any] = {
+        "prompt": prompt,
+        "sides": SIDES[job.wheel.wheel.scale] if job.wheel else (),
+        "pair": _pair_of(job, station, prompt.slot) if prompt else None,
+        "lobes": LOBES,
+        "methods": tdc.METHOD_WORDS,
+    }
+    if station.key == DEGREE:
+        view = tries.at_position(job)
+        found |= {
+            "ways": degree.METHOD_WORDS,
+            "rules": job.rules,
+            "presets": rules.PRESETS,
+            "event_words": events.WORDS,
+            "swept": {lobe: of for lobe in LOBES if (of := sweeps.swept(view, lobe))},
+            "check_lift_mm": sweeps.check_lift(view),
+            "found": {
+                lobe: sweeps.events_at(of, sweeps.check_lift(view))
+                for lobe in LOBES
+                if (of := sweeps.swept(view, lobe))
+            },
+        }
+    return found
+
+
+def _adjusting(job: Job, request: Request, context: Mapping[str, Any]) -> dict[str, Any]:
+    """What the panel of the adjusters needs: the drive's sheet, or the positions it offers."""
+    latest = job.latest("drive")
+    taken = context.get("taken")
+    typed = dict(taken.typed) if taken else dict(latest.typed) if latest else {"unit": job.unit}
+    offered = {}
+    for cam in adjust.cams(job):
+        try:
+            offered[cam] = adjust.offers(job, cam)
+        except Impossible:
+            offered[cam] = []
+    return {
+        "drive": drive,
+        "editing": job.drive is None or taken is not None or request.query_params.get("edit") == "1",
+        "typed": typed,
+        "kind": "drive",
+        "offers": offered,
+        "history": adjust.history(job),
+        "tokens": [figures.token(step.view) for step in adjust.history(job)],
+        "effects": adjust.effects(job),
+    }
+
+
+def _shelved(request: Request, kind: str) -> dict[str, Any]:
+    """The library of this kind of sheet, and what is taken from it."""
+    if kind not in library.KINDS:
+        return {}
+    with shop_of(request).read() as session:
+        kept = library.shelf(session, kind)
+    wanted = request.query_params.get("from")
+    return {"shelf": kept, "taken": next((one for one in kept if str(one.id) == wanted), None), "shelf_kind": kind}
 
 
 def _blank(kind: str, job: Job) -> dict[str, str]:
@@ -107,7 +185,7 @@ def _blank(kind: str, job: Job) -> dict[str, str]:
 
 def _pair_of(job: Job, station: Station, slot: str) -> Any:
     kind, number, _ = slot.split(".")
-    pairs = pairs_of([r for r in job.standing(station.key) if r.slot != tdc.MOVED])
+    pairs = pairs_of([r for r in job.standing(station.key) if r.slot.endswith((".before", ".after"))])
     return next((pair for pair in pairs if (pair.kind, str(pair.number)) == (kind, number)), None)
 
 
@@ -171,13 +249,143 @@ def _within(advance_deg: float) -> float:
 def _events_now(job: Job) -> Events | None:
     if job.card is None or job.card.events is None:
         return None
-    found = [lobe for name in degree.LOBES if (lobe := degree.measured(job, name))]
-    return degree.expected_events(job, found) or job.card.events
+    return degree.expected_events(tries.at_position(job)) or job.card.events
+
+
+@router.get("/jobs/{key}/lift-line")
+def lift_line(request: Request, key: str, lift: str = "") -> Response:
+    job = _load(request, key)
+    try:
+        at = parse_length(lift, job.unit)
+    except Impossible:
+        at = sweeps.check_lift(job)
+    view = tries.at_position(job)
+    found = {lobe: sweeps.events_at(of, at) for lobe in LOBES if (of := sweeps.swept(view, lobe))}
+    context = {"figure": figures.sweep_figure(job, at), "lift_mm": at, "found": found, "unit": job.unit}
+    return render(request, "lift_line.html", context)
 
 
 @router.get("/jobs/{key}/{station_key}")
 def station_page(request: Request, key: str, station_key: str) -> Response:
     return show(request, _load(request, key), _station(station_key))
+
+
+@router.post("/jobs/{key}/sheet/{kind}")
+async def write_side_sheet(request: Request, key: str, kind: str) -> Response:
+    """Drive and tolerance: sheets that belong to a station without being one."""
+    form = await _form(request)
+    return await run_in_threadpool(_write_side_sheet, request, key, kind, form)
+
+
+def _write_side_sheet(request: Request, key: str, kind: str, form: dict[str, str]) -> Response:
+    readers: dict[str, Any] = {
+        "drive": lambda typed, job: drive.read(typed, job.unit),
+        "rules": lambda typed, _: rules.read(typed),
+    }
+    if kind not in readers:
+        raise jobs.NoSuchJob(kind)
+    job = _load(request, key)
+    station = BY_KEY[adjust.KEY if kind == "drive" else DEGREE]
+    errors = readers[kind](form, job).errors
+    again: dict[str, Any] = {"typed": form, "editing": True}
+    if errors:
+        return show(request, job, station, 422, **again, errors=errors)
+    by = form.get("by") or who(request)
+    try:
+        with shop_of(request).write() as session:
+            jobs.save_sheet(session, key, kind, form, by, _seen(form))
+            if kind == "rules" and form.get("for_house"):
+                library.set_house(session, "tolerance", form.get("tolerance", ""), by)
+    except Impossible as error:
+        return show(request, job, station, 422, **again, errors={error.field: error.message})
+    except jobs.Changed as error:
+        return show(request, _load(request, key), station, 409, **again, message=str(error))
+    except SQLAlchemyError:
+        return show(request, job, station, 503, **again, message=NOT_WRITTEN)
+    return _signed(lead(request, f"/jobs/{key}/{station.key}"), form)
+
+
+@router.post("/jobs/{key}/library/{kind}")
+async def keep_in_library(request: Request, key: str, kind: str) -> Response:
+    return await run_in_threadpool(_keep, request, key, kind, await _form(request))
+
+
+def _keep(request: Request, key: str, kind: str, form: dict[str, str]) -> Response:
+    if kind not in library.KINDS:
+        raise jobs.NoSuchJob(kind)
+    job = _load(request, key)
+    station = BY_KEY[adjust.KEY if kind == "drive" else kind]
+    latest = job.latest(kind)
+    try:
+        with shop_of(request).write() as session:
+            library.keep(
+                session,
+                kind,
+                form.get("library_name", ""),
+                latest.typed if latest else {},
+                form.get("by") or who(request),
+            )
+    except Impossible as error:
+        return show(request, job, station, 422, errors={error.field: error.message}, library_open=True)
+    except SQLAlchemyError:
+        return show(request, job, station, 503, message=NOT_WRITTEN)
+    return lead(request, f"/jobs/{key}/{station.key}")
+
+
+@router.post("/jobs/{key}/degree/sweep")
+async def sweep_from_file(request: Request, key: str) -> Response:
+    form = await request.form()
+    upload = form.get("file")
+    content = await upload.read(LARGEST_CSV + 1) if isinstance(upload, UploadFile) else b""
+    fields = {name: value for name, value in form.items() if isinstance(value, str)}
+    return await run_in_threadpool(_sweep_from_file, request, key, fields, content)
+
+
+def _sweep_from_file(request: Request, key: str, form: dict[str, str], content: bytes) -> Response:
+    job, station = _load(request, key), BY_KEY[DEGREE]
+    lobe = form.get("lobe", "") if form.get("lobe") in LOBES else "intake"
+    choice = {"method": "sweep", "lobe": lobe}
+    again: dict[str, Any] = {"choice": choice, "csv": form.get("csv", ""), "csv_open": True}
+    try:
+        if len(content) > LARGEST_CSV:
+            raise Impossible("csv", "This file is larger than 1 MB, and no sweep is.")
+        try:
+            text = content.decode("utf-8-sig") if content else form.get("csv", "")
+        except UnicodeDecodeError as error:
+            raise Impossible("csv", "This file is not text.") from error
+        entries = sweeps.read_csv(text, lobe, job.next_number(DEGREE, sweeps.KIND[lobe]))
+        with shop_of(request).write() as session:
+            jobs.record_all(session, key, entries, form.get("by") or who(request))
+    except Impossible as error:
+        return show(request, job, station, 422, **again, errors={error.field: error.message})
+    except jobs.Changed as error:
+        return show(request, _load(request, key), station, 409, **again, message=str(error))
+    except SQLAlchemyError:
+        return show(request, job, station, 503, **again, message=NOT_WRITTEN)
+    return lead(request, f"/jobs/{key}/degree?method=sweep&lobe={lobe}")
+
+
+@router.post("/jobs/{key}/adjust")
+async def choose(request: Request, key: str) -> Response:
+    return await run_in_threadpool(_choose, request, key, await _form(request))
+
+
+def _choose(request: Request, key: str, form: dict[str, str]) -> Response:
+    job, station = _load(request, key), BY_KEY[adjust.KEY]
+    cam, _, number = form.get("choice", "").partition(":")
+    try:
+        entry = adjust.entry_for(job, cam, int(number) if number.isdigit() else -1)
+        with shop_of(request).write() as session:
+            jobs.record(session, key, entry, form.get("by") or who(request), form.get("token") or None, _seen(form))
+    except Impossible as error:
+        return show(request, job, station, 422, errors={error.field: error.message})
+    except jobs.Changed as error:
+        return show(
+            request, _load(request, key), station, 409, message=f"{error} Look at the tries, then choose again."
+        )
+    except SQLAlchemyError:
+        return show(request, job, station, 503, message=NOT_WRITTEN)
+    return _after_write(request, _load(request, key), station, form, {})
 
 
 @router.post("/jobs/{key}/{station_key}")
@@ -231,7 +439,7 @@ def _record(request: Request, key: str, station: Station, form: dict[str, str]) 
         drop=form.get("drop", "").strip() or None,
         unit=job.unit,
     )
-    choice = {"method": entry.slot.split(".")[0], "lobe": entry.slot.split(".")[0], "drop": entry.drop or ""}
+    choice = _choice_of(entry, form)
     again: dict[str, Any] = {"typed": form, "choice": choice}
     try:
         with shop_of(request).write() as session:
@@ -244,8 +452,23 @@ def _record(request: Request, key: str, station: Station, form: dict[str, str]) 
         return show(request, fresh, station, 409, **again, message=told)
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
-    kept = {"drop": entry.drop} if entry.drop and station.key == tdc.KEY else {}
+    kept = {name: value for name, value in choice.items() if name in KEPT_AFTER[station.key]}
     return _after_write(request, _load(request, key), station, form, kept)
+
+
+def _choice_of(entry: Entry, form: Mapping[str, str]) -> dict[str, str]:
+    """What the form was about, so that it is drawn again for the same thing."""
+    kind = entry.slot.split(".")[0]
+    lobe = kind.split("-")[-1]
+    method = form.get("method") or kind
+    return {
+        "method": method,
+        "lobe": lobe if lobe in LOBES else "",
+        "drop": entry.drop or "",
+        "event": kind if kind in events.KINDS else "",
+        "step": form.get("step", ""),
+        "direction": entry.approach if kind in events.KINDS else "",
+    }
 
 
 def _after_write(

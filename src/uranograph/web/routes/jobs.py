@@ -10,7 +10,7 @@ from starlette.concurrency import run_in_threadpool
 from uranograph.bench import engine
 from uranograph.bench.stations import overview, where_it_stands, worst_finding
 from uranograph.core.errors import Impossible
-from uranograph.shop import exchange, jobs
+from uranograph.shop import exchange, jobs, library
 from uranograph.web import figures
 from uranograph.web.pages import BY_COOKIE, LIGHT_COOKIE, NOT_WRITTEN, lead, remember, render, shop_of, who
 
@@ -78,6 +78,8 @@ def _begin(request: Request, form: dict[str, str]) -> Response:
         with shop_of(request).write() as session:
             key = jobs.begin(session, form["title"], by, form.get("token", ""))
             jobs.save_sheet(session, key, "engine", form, by)
+            if tolerance := library.house(session, "tolerance"):
+                jobs.save_sheet(session, key, "rules", {"tolerance": tolerance}, by)
     except Impossible as error:
         return _new(request, form, {error.field: error.message}, 422)
     except SQLAlchemyError:

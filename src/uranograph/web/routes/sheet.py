@@ -3,7 +3,8 @@
 from fastapi import APIRouter, Request
 from fastapi.responses import Response
 
-from uranograph.bench import degree, tdc
+from uranograph.bench import adjust, tdc
+from uranograph.bench.place import KEY as DEGREE
 from uranograph.bench.stations import overview
 from uranograph.shop import jobs
 from uranograph.web import figures
@@ -18,9 +19,11 @@ def build_sheet(request: Request, key: str) -> Response:
         job = jobs.load(session, key)
     findings = overview(job)
     context = {
+        "history": adjust.history(job),
+        "effects": adjust.effects(job),
         "job": job,
         "findings": findings,
-        "figure": figures.station_figure(job, degree.KEY),
+        "figure": figures.station_figure(job, DEGREE),
         "frames": [frame for frame in tdc.frames(job) if frame.top],
         "tdc_rows": [tdc.rows(job, frame, frame.top) for frame in tdc.frames(job) if frame.top],
     }

@@ -1,0 +1,129 @@
+"""Tries: the cam moved to a chosen position, what was predicted, and what re-measuring found."""
+
+import json
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+from uranograph.bench.job import Job, Reading
+from uranograph.bench.place import KEY
+
+STATION = "adjust"
+KINDS = {"try": ("intake", "exhaust"), "try-intake": ("intake",), "try-exhaust": ("exhaust",)}
+_LOBE_OF = {"io": "intake", "ic": "intake", "eo": "exhaust", "ec": "exhaust"}
+
+
+@dataclass(frozen=True)
+class Try:
+    """One chosen move: how far, of which cam, and what was moved."""
+
+    number: int
+    seq: int
+    shift_deg: float
+    lobes: tuple[str, ...]
+    moves: tuple[dict[str, object], ...]
+
+    @property
+    def words(self) -> str:
+        """What was moved, in words."""
+        told = (move_words(str(move["name"]), str(move["from"]), str(move["to"])) for move in self.moves)
+        return "; ".join(told) or "nothing moved"
+
+
+def move_words(name: str, from_: str, to: str) -> str:
+    """What is moved, in words.
+
+    Examples
+    --------
+    >>> move_words("keyway", "0", "A4"), move_words("pins", "as it is", "1 step advanced")
+    ('keyway: 0 to A4', 'pins: 1 step advanced')
+    """
+    return f"{name}: {to}" if from_ == "as it is" else f"{name}: {from_} to {to}"
+
+
+def tries(job: Job) -> list[Try]:
+    """The standing tries of a job, oldest first."""
+    found: list[Try] = []
+    for reading in (*job.earlier, *job.readings):
+        if reading.station == STATION and reading.void is None:
+            kind = reading.slot.split(".")[0]
+            moves = tuple(json.loads(reading.note or "[]"))
+            found.append(Try(len(found) + 1, reading.seq, float(reading.text), KINDS[kind], moves))
+    return found
+
+
+def lobe_of(reading: Reading) -> str:
+    """The lobe a degree reading is of."""
+    kind = reading.slot.split(".")[0]
+    return _LOBE_OF.get(kind) or kind.split("-")[-1]
+
+
+@lru_cache(maxsize=256)
+def at_position(job: Job, number: int | None = None) -> Job:
+    """The job with only the degree readings that belong to one position of the cams.
+
+    Parameters
+    ----------
+    job
+        The whole job.
+    number
+        Tries made before it, from 0; the position now unless given.
+
+    Returns
+    -------
+    Job
+        Readings taken before a lobe was last moved, or after this position was left, are put aside as `earlier`.
+    """
+    made = tries(job)
+    until = job.seq if number is None or number >= len(made) else made[number].seq - 1
+    moved_at = {lobe: 0 for lobe in ("intake", "exhaust")}
+    for one in made:
+        if one.seq <= until:
+            moved_at |= dict.fromkeys(one.lobes, one.seq)
+    kept: list[Reading] = []
+    aside: list[Reading] = []
+    for reading in job.readings:
+        belongs = reading.station != KEY or moved_at[lobe_of(reading)] < reading.seq <= until
+        (kept if belongs else aside).append(reading)
+    if not aside:
+        return job
+    return replace(job, readings=tuple(kept), earlier=tuple(aside))
+
+
+def compared(shift_deg: float, change_deg: float, uncertainty_deg: float) -> str:
+    """Say how a move turned out against its prediction.
+
+    Parameters
+    ----------
+    shift_deg
+        Predicted, crank degrees, advance positive.
+    change_deg
+        Measured, the same way.
+    uncertainty_deg
+        Of the measured change.
+
+    Returns
+    -------
+    str
+        One sentence.
+
+    Examples
+    --------
+    >>> compared(4, 3.8, 0.5)
+    'It moved 3.8 deg as predicted (4.0).'
+    >>> compared(4, 8.1, 0.5)
+    'It moved 8.1 deg, twice the 4.0 predicted: these marks are cam degrees.'
+    """
+    way = "advanced" if change_deg > 0 else "retarded"
+    if abs(change_deg - shift_deg) <= max(uncertainty_deg, 0.5):
+        return f"It moved {abs(change_deg):.1f} deg as predicted ({abs(shift_deg):.1f})."
+    ratio = change_deg / shift_deg if shift_deg else 0.0
+    told = f"It moved {abs(change_deg):.1f} deg"
+    if abs(change_deg) <= uncertainty_deg:
+        return f"It did not move: {abs(shift_deg):.1f} deg were predicted. Was the cam put back where it was?"
+    if ratio < 0:
+        return f"{told} the wrong way, {way}: it was moved backward."
+    if 1.7 <= ratio <= 2.3:
+        return f"{told}, twice the {abs(shift_deg):.1f} predicted: these marks are cam degrees."
+    if 0.4 <= ratio <= 0.62:
+        return f"{told}, half the {abs(shift_deg):.1f} predicted: these marks are crank degrees, or half the move was made."
+    return f"{told} where {abs(shift_deg):.1f} were predicted: look at what was moved, and re-read."

@@ -1,0 +1,59 @@
+"""Cards and drives kept for other jobs, and what the house has set for new ones."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import UTC, datetime
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from uranograph.bench.stations import SHEETS
+from uranograph.core.errors import Impossible
+from uranograph.shop.jobs import initials
+from uranograph.shop.tables import HouseRow, LibraryRow
+
+KINDS = ("card", "drive")
+
+
+@dataclass(frozen=True)
+class Kept:
+    """One thing in the library."""
+
+    id: int
+    name: str
+    typed: Mapping[str, str]
+    by: str
+
+
+def keep(session: Session, kind: str, name: str, typed: Mapping[str, str], by: str, at: datetime | None = None) -> None:
+    """Keep a card or a drive under a name; an older one of the same name stays in the record behind it.
+
+    Raises
+    ------
+    Impossible
+        When the name is missing or too long, or there is nothing to keep.
+    """
+    name = name.strip()
+    if not name or len(name) > 80:
+        raise Impossible("library_name", "Give it a name of up to 80 letters, such as the grind's number.")
+    kept = {field: typed[field].strip() for field in SHEETS[kind][1] if typed.get(field, "").strip()}
+    if not kept.keys() - {"unit"}:
+        raise Impossible("library_name", "There is nothing on this sheet to keep yet.")
+    session.add(LibraryRow(kind=kind, name=name, typed=kept, by=initials(by), at=at or datetime.now(UTC)))
+
+
+def shelf(session: Session, kind: str) -> list[Kept]:
+    """What is kept of a kind, newest of each name, by name."""
+    newest = select(func.max(LibraryRow.id)).where(LibraryRow.kind == kind).group_by(LibraryRow.name)
+    rows = session.scalars(select(LibraryRow).where(LibraryRow.id.in_(newest)).order_by(LibraryRow.name))
+    return [Kept(row.id, row.name, row.typed, row.by) for row in rows]
+
+
+def house(session: Session, name: str) -> str | None:
+    """What the house has set, None where it has not."""
+    return session.scalar(select(HouseRow.value).where(HouseRow.name == name).order_by(HouseRow.id.desc()).limit(1))
+
+
+def set_house(session: Session, name: str, value: str, by: str, at: datetime | None = None) -> None:
+    """Set something for all new jobs."""
+    session.add(HouseRow(name=name, value=value, by=initials(by), at=at or datetime.now(UTC)))

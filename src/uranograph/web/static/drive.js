@@ -1,0 +1,9 @@
+// The drive sheet shows only the fields of the kind of adjuster chosen.
+document.addEventListener("change", (event) => {
+  const kind = event.target.closest && event.target.closest("select[data-kind-of]");
+  if (!kind) return;
+  for (const part of document.querySelectorAll("[data-part]")) {
+    const [number, ...kinds] = part.dataset.part.split(" ");
+    if (number === kind.dataset.kindOf) part.hidden = !kinds.includes(kind.value);
+  }
+});

@@ -1,0 +1,423 @@
+"""Every way of degreeing, both directions, adjusters and tries, on made-up engines whose truth is known."""
+
+import json
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.hands import CARD, ENGINE, WHEEL, a_job, take, true_top
+from uranograph.bench import adjust, degree, drive, events, overlaps, questions, sweeps, tries
+from uranograph.bench.finding import Verdict
+from uranograph.bench.job import Job, Reading, TypedSheet
+from uranograph.bench.pairs import slot_of
+from uranograph.bench.place import LOBES
+from uranograph.bench.wheel import read
+from uranograph.core.errors import Impossible
+from uranograph.core.lobe import CosineLobe, lift_at
+from uranograph.core.piston import Crank
+from uranograph.core.quantities import LengthUnit
+from uranograph.core.wheel import Turn
+from uranograph.demo.true_engine import TrueEngine
+from uranograph.shop import jobs
+from uranograph.shop.database import Shop
+
+SHAPE = {"duration_deg": 244, "check_lift_mm": 1.0, "max_lift_mm": 8.5}  # the card of tests.hands: both centerlines 110
+OVERLAP = {
+    f"{lobe}_overlap_{end}": f"{lift_at(CosineLobe(centerline_deg=middle, **SHAPE), 0) + off:.3f}"
+    for lobe, middle in (("intake", 110), ("exhaust", -110))
+    for end, off in (("min", -0.05), ("max", 0.05))
+}
+
+
+class Bench:
+    """Writes a job without a database, off an engine whose truth is known."""
+
+    def __init__(self, error: float, wheel: dict[str, str], seed: int = 1, noise: float = 0.03, **engine: str) -> None:
+        typed = {**WHEEL, **wheel}
+        mounted = read(typed, Turn.CLOCKWISE, LengthUnit.MM).value
+        assert mounted is not None
+        lobes = {
+            "intake": CosineLobe(centerline_deg=110 + error, **SHAPE),
+            "exhaust": CosineLobe(centerline_deg=-110 + error, **SHAPE),
+        }
+        self.truth = TrueEngine(mounted, Crank(stroke_mm=84, rod_mm=150), lobes, 1.3, noise, 0.25, seed, 0.003)
+        sheets = (("engine", {**ENGINE, **engine}), ("card", {**CARD, **OVERLAP}), ("wheel", typed))
+        self.sheets = [TypedSheet(kind, seq, made, "QZ", None) for seq, (kind, made) in enumerate(sheets, 1)]
+        self.readings: list[Reading] = []
+        for place in ("before", "after"):
+            self.write("tdc", slot_of("drop", 1, place), *self.truth.at_stop(5, place), drop="5")
+
+    def write(self, station: str, slot: str, text: str, side: str | None = None, **more: object) -> None:
+        seq = len(self.sheets) + len(self.readings) + 1
+        self.readings.append(Reading(station, slot, text, side, unit=LengthUnit.MM, id=seq, seq=seq, by="QZ", **more))
+
+    def sheet(self, kind: str, typed: dict[str, str]) -> None:
+        self.sheets.append(TypedSheet(kind, len(self.sheets) + len(self.readings) + 1, typed, "QZ", None))
+
+    @property
+    def job(self) -> Job:
+        return Job("x", "made up", tuple(self.sheets), tuple(self.readings), seq=len(self.sheets) + len(self.readings))
+
+    def by_lifts(self) -> None:
+        for lobe in LOBES:
+            number = self.job.next_number("degree", lobe)
+            for place in ("before", "after"):
+                self.write("degree", slot_of(lobe, number, place), *self.truth.at_drop(lobe, 1.0, place), drop="1.0")
+
+    def by_events(self, approach: str = "forward") -> None:
+        for kind in events.KINDS:
+            number = self.job.next_number("degree", kind)
+            self.write("degree", slot_of(kind, number, approach), *self.truth.event(kind), approach=approach)
+
+    def by_sweep(self, step: int) -> None:
+        for lobe, low in (("intake", -50), ("exhaust", -270)):
+            for number, angle in enumerate(range(low, low + 321, step), 1):
+                shown = self.truth.wheel_shows(angle)
+                self.write(
+                    "degree", slot_of(f"sweep-{lobe}", number, "point"), *shown, drop=self.truth.dial(lobe, angle, 1, 3)
+                )
+
+    def by_overlap(self) -> None:
+        for lobe in LOBES:
+            self.write("degree", slot_of(f"overlap-{lobe}", 1, "lift"), self.truth.dial(lobe, 0, 1, 2))
+
+
+@settings(max_examples=40)
+@given(
+    st.sampled_from(["full", "half", "quarter"]),
+    st.sampled_from(["front", "rear"]),
+    st.sampled_from(["clockwise", "counterclockwise"]),
+    st.sampled_from(["events", "sweep", "overlap", "lifts"]),
+    st.sampled_from([4, 5, 8]),
+    st.floats(-7, 7),
+    st.integers(0, 10_000),
+)
+def test_every_method_gives_a_known_error_back_within_its_uncertainty(
+    scale: str, mount: str, rise: str, method: str, step: int, error: float, seed: int
+) -> None:
+    bench = Bench(error, {"scale": scale, "mount": mount, "numbers_rise": rise, "division": "1"}, seed)
+    {
+        "events": bench.by_events,
+        "sweep": lambda: bench.by_sweep(step),
+        "overlap": bench.by_overlap,
+        "lifts": bench.by_lifts,
+    }[method]()
+    found = degree.results(bench.job)
+    assert {result.lobe for result in found} == set(LOBES)
+    for result in found:
+        assert result.method == method
+        assert result.doubts == ()
+        slack = 0.6 if method == "overlap" else 0.05  # the flank is not straight over seven degrees
+        assert abs(result.error_deg - error) <= result.uncertainty_deg + slack * (
+            1 + abs(error) * (method == "overlap")
+        )
+
+
+def test_all_methods_stand_in_one_table_and_agree() -> None:
+    bench = Bench(3.0, {})
+    for way in (bench.by_lifts, bench.by_events, lambda: bench.by_sweep(5), bench.by_overlap):
+        way()
+    found = degree.find(bench.job)
+    assert found.verdict is Verdict.OUT
+    labels = [row.label for row in found.rows]
+    assert {"Intake centerline, events", "Intake centerline, sweep", "Intake centerline, equal lifts"} <= set(labels)
+    assert not any("apart" in note for note in found.notes)
+    assert degree.four_events(bench.job).phase_error_deg == pytest.approx(3, abs=0.4)
+
+
+def test_two_methods_that_disagree_are_told_with_a_reason() -> None:
+    bench = Bench(0.0, {})
+    bench.by_events()
+    bench.truth.moved(-3)
+    bench.by_lifts()
+    notes = " ".join(degree.find(bench.job).notes)
+    assert "Events and equal lifts put the intake" in notes
+    assert "asymmetric" in notes
+
+
+def test_a_longer_duration_is_told_apart_from_phase() -> None:
+    bench = Bench(2.0, {})
+    for lobe in LOBES:
+        bench.truth.lobes[lobe] = bench.truth.lobes[lobe].model_copy(update={"duration_deg": 250})
+    bench.by_events()
+    found = degree.find(bench.job)
+    assert float(found.number) == pytest.approx(2.0, abs=0.4)
+    notes = " ".join(found.notes)
+    assert "Intake duration is 6" in notes or "Intake duration is 5" in notes
+    assert "Moving the cam does not cure it" in notes
+    assert "Once the phase is cured" in notes
+
+
+def test_the_basis_is_the_jobs_own() -> None:
+    bench = Bench(0.0, {})
+    bench.truth.lobes["intake"] = bench.truth.lobes["intake"].model_copy(update={"centerline_deg": 114})
+    bench.by_events()
+    assert degree.gap(bench.job)[0] == pytest.approx(2, abs=0.3)
+    bench.sheet("rules", {"basis": "intake", "tolerance": "0.5"})
+    assert degree.gap(bench.job)[0] == pytest.approx(4, abs=0.3)
+    assert bench.job.tolerance_deg == 0.5
+
+
+def test_events_read_both_ways_measure_the_lash_and_backward_ones_alone_are_flagged() -> None:
+    bench = Bench(0.0, {"division": "0.5"}, noise=0.0)
+    bench.by_events()
+    bench.truth.moved(1.5)  # approached backward the slack lies on the other side
+    bench.by_events("backward")
+    assert events.lash(bench.job) == pytest.approx(1.5, abs=0.25)
+    assert any(row.label.startswith("Lash of the drive") for row in degree.find(bench.job).rows)
+    assert degree.find(bench.job).verdict is Verdict.IN
+    alone = Bench(0.0, {})
+    alone.by_events("backward")
+    found = degree.find(alone.job)
+    assert found.verdict is Verdict.UNSURE
+    assert "backward" in found.next_step
+
+
+def test_one_event_alone_is_an_opening_point() -> None:
+    bench = Bench(4.0, {})
+    bench.write("degree", "io.1.forward", *bench.truth.event("io"))
+    found = degree.find(bench.job)
+    assert float(found.number) == pytest.approx(4, abs=0.4)
+    assert "Intake opens alone" in found.rows[0].label
+
+
+def test_two_banks_at_overlap_stand_side_by_side() -> None:
+    bench = Bench(0.0, {})
+    bench.by_overlap()
+    bench.write("degree", "overlap-intake.2.lift", "1.2")
+    assert [one.bank for one in overlaps.measured(bench.job, "intake")] == [1, 2]
+    found = degree.find(bench.job)
+    assert any("bank 2" in row.label for row in found.rows)
+    assert any("bank 2 is" in note and "than bank 1" in note for note in found.notes)
+
+
+def test_a_bad_point_is_named_with_a_guess_and_the_rest_stands() -> None:
+    bench = Bench(1.0, {})
+    bench.by_sweep(5)
+    odd = next(k for k, r in enumerate(bench.readings) if r.slot == "sweep-intake.20.point")
+    wrong = f"{float(bench.readings[odd].drop) + 1:.3f}"
+    bench.readings[odd] = Reading(**{**vars(bench.readings[odd]), "drop": wrong})
+    [(reading, guess)] = sweeps.swept(bench.job, "intake").suspects
+    assert reading.drop == wrong
+    assert "typing slip" in guess
+    assert degree.results(bench.job)[0].error_deg == pytest.approx(1, abs=0.5)
+    assert any("off the curve" in question for question in questions.questions(bench.job))
+
+
+def test_a_short_lift_asks_about_the_indicator() -> None:
+    bench = Bench(0.0, {})
+    for lobe in LOBES:
+        bench.truth.lobes[lobe] = bench.truth.lobes[lobe].model_copy(update={"max_lift_mm": 8.1})
+    bench.by_sweep(5)
+    assert "in line with the lifter" in questions.questions(bench.job)[0]
+
+
+KEYWAYS = {
+    "a1_kind": "choices",
+    "a1_name": "keyway",
+    "a1_options": "R4: -4, 0: 0, A4: 4, A8: 8",
+    "a1_fitted": "0",
+    "unit": "mm",
+}
+
+
+def choose(bench: Bench, label: str) -> adjust.Offer:
+    offer = next(o for o in adjust.offers(bench.job, "both") if any(m.to == label for m in o.choice.moves))
+    entry = adjust.entry_for(bench.job, "both", offer.number)
+    bench.write("adjust", entry.slot, entry.text, note=entry.note)
+    return offer
+
+
+@settings(max_examples=15)
+@given(st.floats(1.5, 9), st.integers(0, 1000))
+def test_what_the_adjuster_predicts_is_what_measuring_again_finds(error: float, seed: int) -> None:
+    bench = Bench(error, {}, seed)
+    bench.by_events()
+    bench.sheet("drive", KEYWAYS)
+    best = adjust.offers(bench.job, "both")[0]
+    if not best.choice.moves:
+        return
+    choose(bench, best.choice.moves[0].to)
+    assert degree.find(bench.job).verdict is Verdict.OPEN
+    bench.truth.moved(best.choice.shift_deg)
+    bench.by_events()
+    now, doubt = degree.gap(bench.job)
+    assert abs(now - best.choice.remaining_error_deg) <= 2 * doubt
+    assert "as predicted" in adjust.history(bench.job)[-1].told
+
+
+@pytest.mark.parametrize(
+    ("actual", "words"),
+    [
+        (-4, "moved backward"),
+        (8, "cam degrees"),
+        (2, "half"),
+        (0, "did not move"),
+        (4, "as predicted"),
+        (5.6, "look at what was moved"),
+    ],
+)
+def test_a_try_that_turns_out_otherwise_says_how(actual: float, words: str) -> None:
+    bench = Bench(7.5, {"division": "0.5"}, noise=0.0)
+    bench.by_events()
+    bench.sheet("drive", KEYWAYS)
+    choose(bench, "A4")
+    bench.truth.moved(actual)
+    bench.by_events()
+    assert words in adjust.history(bench.job)[-1].told
+    again = adjust.offers(bench.job, "both")[0]
+    assert (again.choice.moves[0].from_ == "as it stands") == (words != "as predicted")
+    if words != "as predicted":
+        assert again.choice.remaining_error_deg == pytest.approx(3.5, abs=0.4)
+
+
+def test_a_voided_try_gives_the_readings_back_to_the_position_before(shop: Shop, key: str) -> None:
+    with shop.write() as session:
+        true_top(session, key)
+        take(session, key, "degree", [("intake.1.before", "72", "atdc"), ("intake.1.after", "162", "atdc")], drop="1.0")
+        jobs.save_sheet(session, key, "drive", KEYWAYS, "QZ")
+        entry = adjust.entry_for(jobs.load(session, key), "both", 0)
+        jobs.record(session, key, entry, "QZ", "try", None)
+        job = jobs.load(session, key)
+        assert degree.find(job).verdict is Verdict.OPEN
+        assert degree.prompt(job, {}).slot == "intake.2.before"
+        assert adjust.fitted_now(job).adjusters[0].adjuster.fitted == json.loads(entry.note)[0]["to"]
+        jobs.void(session, key, job.readings[-1].id, "not moved after all", "QZ")
+        job = jobs.load(session, key)
+    assert float(degree.find(job).number) == pytest.approx(7.0)
+    assert tries.tries(job) == []
+
+
+def test_two_cams_have_tries_of_their_own() -> None:
+    bench = Bench(3.2, {}, valvetrain="two-cams-over")
+    bench.by_lifts()
+    pins = {"kind": "pin-vernier", "holes": "15", "hub_holes": "16"}
+    made = {f"a{n}_{name}": value for n in (1, 2) for name, value in pins.items()}
+    bench.sheet("drive", {**made, "a1_on": "intake", "a2_on": "exhaust", "a1_name": "in", "a2_name": "ex"})
+    entry = adjust.entry_for(bench.job, "intake", 0)
+    bench.write("adjust", entry.slot, entry.text, note=entry.note)
+    assert entry.slot == "try-intake.1.chosen"
+    assert set(degree.phases(tries.at_position(bench.job))) == {"exhaust"}
+    assert "Exhaust cam" in adjust.find(bench.job).sentence
+    with pytest.raises(Impossible):
+        adjust.entry_for(bench.job, "intake", 0)
+
+
+def test_no_move_is_needed_within_tolerance_and_nothing_reaches_when_nothing_is_there(shop: Shop) -> None:
+    bench = Bench(0.2, {})
+    bench.by_events()
+    assert adjust.find(bench.job).verdict is Verdict.IN
+    far = Bench(20.0, {})
+    far.by_events()
+    assert adjust.find(far.job).verdict is Verdict.OPEN
+    far.sheet("drive", KEYWAYS)
+    assert adjust.find(far.job).verdict is Verdict.OUT
+
+
+def test_a_worn_chain_and_a_cut_block_are_told_beside_the_error() -> None:
+    bench = Bench(3.0, {})
+    bench.by_events()
+    bench.sheet(
+        "drive", {**KEYWAYS, "tight_span": "250", "cam_radius": "58", "elongation": "0,5 %", "center_drop": "0.5"}
+    )
+    told = adjust.effects(bench.job)
+    assert "2.5 deg late" in told[0]
+    assert "1.0 deg late" in told[1]
+
+
+@pytest.mark.parametrize(
+    ("typed", "field"),
+    [
+        ({}, "a1_kind"),
+        ({"a1_kind": "choices"}, "a1_options"),
+        ({"a1_kind": "choices", "a1_options": "A4 4"}, "a1_options"),
+        ({"a1_kind": "choices", "a1_options": "A: 4, A: 2"}, "a1_options"),
+        ({"a1_kind": "choices", "a1_options": "A: 4, B: 2", "a1_fitted": "C"}, "a1_fitted"),
+        ({"a1_kind": "tooth"}, "a1_teeth"),
+        ({"a1_kind": "tooth", "a1_teeth": "0"}, "a1_teeth"),
+        ({"a1_kind": "tooth", "a1_teeth": "23.5"}, "a1_teeth"),
+        ({"a2_kind": "pin-vernier", "a2_holes": "15"}, "a2_hub_holes"),
+        ({"a1_kind": "slot", "a1_range": "10", "a1_step": "0.0001"}, "a1_step"),
+        ({**KEYWAYS, "elongation": "30"}, "elongation"),
+        ({**KEYWAYS, "cam_radius": "-2"}, "cam_radius"),
+        ({"a1_kind": "magic"}, "a1_kind"),
+    ],
+)
+def test_a_drive_that_cannot_be_names_its_field(typed: dict[str, str], field: str) -> None:
+    sheet = drive.read(typed, LengthUnit.MM)
+    assert sheet.value is None
+    assert field in sheet.errors
+
+
+GOOD = "angle_deg,lift_mm\n" + "\n".join(
+    f"{a},{lift_at(CosineLobe(centerline_deg=110, **SHAPE), a):.3f}" for a in range(-60, 281, 5)
+)
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("", "Nothing is here"),
+        ("degrees,height\n1,2", "Line 1"),
+        ("lift_mm,angle_deg\n1,2", "Line 1"),
+        ("angle_deg,lift\n1,2", "does not say its unit"),
+        ("angle_deg,lift_mm\n10,1\n20", "Line 3"),
+        ("angle_deg,lift_mm\n10,1\n20,", "Line 3"),
+        ("angle_deg,lift_mm\n10,1\n10,2", "stands in line 2 already"),
+        ("angle_deg,lift_mm\n10,1\n20,0.05in", "carries a unit of its own"),
+        ("angle_deg,lift_mm\n10,1\nten,2", "Line 3"),
+        ("angle_deg,lift_mm\n10,1\n999,2", "within a turn"),
+        (GOOD.replace("\n100,", "\n100.5,").replace("\n".join(GOOD.split("\n")[20:30]), ""), "nothing is read for"),
+        ("angle_deg,lift_mm\n" + "1,1\n" * 6000, "more than"),
+    ],
+)
+def test_a_file_with_a_fault_names_the_line(text: str, words: str) -> None:
+    with pytest.raises(Impossible, match=words):
+        sweeps.read_csv(text, "intake", 1)
+
+
+AS_THEY_COME = [
+    GOOD,
+    GOOD.replace(",", ";"),
+    GOOD.replace(",", "\t"),
+    GOOD.replace("\n", "\r\n"),
+    GOOD.replace("angle_deg,lift_mm", "Angle (deg), Lift (mm)"),
+]
+
+
+@pytest.mark.parametrize("text", AS_THEY_COME)
+def test_files_as_they_come_are_read_and_degreed(shop: Shop, key: str, text: str) -> None:
+    with shop.write() as session:
+        jobs.record_all(session, key, sweeps.read_csv(text, "intake", 1), "QZ")
+        job = jobs.load(session, key)
+    found = sweeps.swept(job, "intake").found
+    assert found.centerline_events_deg == pytest.approx(110, abs=0.1)
+    assert degree.find(job).verdict is Verdict.IN
+
+
+def test_a_file_in_inches_and_a_sweep_of_three_thousand_points(shop: Shop) -> None:
+    lobe = CosineLobe(centerline_deg=110, **SHAPE)
+    lines = [f"{-60 + k * 0.11:.2f},{lift_at(lobe, -60 + k * 0.11) / 25.4:.5f}" for k in range(3000)]
+    with shop.write() as session:
+        key = a_job(session)
+        jobs.record_all(session, key, sweeps.read_csv("angle_deg,lift_in\n" + "\n".join(lines), "intake", 1), "QZ")
+        found = sweeps.swept(jobs.load(session, key), "intake").found
+    assert found.max_lift_mm == pytest.approx(8.5, abs=0.01)
+    assert found.duration_deg == pytest.approx(244, abs=0.1)
+
+
+def test_the_sweeps_angle_goes_on_by_itself_and_a_place_is_read_once(shop: Shop, key: str) -> None:
+    with shop.write() as session:
+        true_top(session, key)
+        job = jobs.load(session, key)
+        first = degree.prompt(job, {"method": "sweep", "lobe": "intake", "step": "5"})
+        assert first.extra["angle"] == "40"
+        points = [("sweep-intake.1.point", "40", "btdc"), ("sweep-intake.2.point", "35", "btdc")]
+        job = take(session, key, "degree", points, drop="0.1")
+        waiting = degree.prompt(job, {})
+        assert (waiting.slot, waiting.extra["angle"], waiting.side) == ("sweep-intake.3.point", "30", "btdc")
+        with pytest.raises(Impossible, match="there already"):
+            take(session, key, "degree", [("sweep-intake.3.point", "35", "btdc")], drop="0.2")
+        with pytest.raises(Impossible, match="no lift"):
+            take(session, key, "degree", [("sweep-intake.3.point", "30", "btdc")], drop="90")

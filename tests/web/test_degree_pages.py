@@ -1,0 +1,134 @@
+import re
+
+import pytest
+from fastapi.testclient import TestClient
+
+from tests.bench.test_methods import GOOD, KEYWAYS
+from tests.hands import CARD, ENGINE, take, true_top
+from uranograph.shop import jobs
+from uranograph.shop.database import Shop
+
+HX = {"HX-Request": "true"}
+INTAKE = [("intake.1.before", "69", "atdc"), ("intake.1.after", "159", "atdc")]  # four late
+
+
+@pytest.fixture
+def degreed(shop: Shop, key: str) -> str:
+    with shop.write() as session:
+        true_top(session, key)
+        take(session, key, "degree", INTAKE, drop="1.0")
+    return key
+
+
+@pytest.mark.parametrize("way", ["lifts", "events", "sweep", "overlap"])
+def test_every_method_has_its_panel_and_takes_its_reading(client: TestClient, degreed: str, way: str) -> None:
+    page = client.get(f"/jobs/{degreed}/degree?method={way}").text
+    assert f'name="method" value="{way}"' in page
+    slot = re.search(r'name="slot" value="([^"]+)"', page)[1]
+    form = {"slot": slot, "method": way, "token": way, "text": "10", "side": "btdc", "drop": "1.2", "by": "QZ"}
+    answer = client.post(f"/jobs/{degreed}/degree", data=form, headers=HX)
+    assert answer.status_code == 200, answer.text[:300]
+    assert f'name="method" value="{way}"' in answer.text
+    assert f'name="slot" value="{slot}"' not in answer.text
+
+
+def test_a_bad_lift_in_a_sweep_is_told_beside_it_and_stays(client: TestClient, degreed: str) -> None:
+    form = {
+        "slot": "sweep-intake.1.point",
+        "method": "sweep",
+        "text": "40",
+        "side": "btdc",
+        "drop": "0,3 ft",
+        "by": "QZ",
+        "step": "4",
+    }
+    answer = client.post(f"/jobs/{degreed}/degree", data=form, headers=HX)
+    assert answer.status_code == 422
+    assert re.search(r'id="error-drop"[^>]*>[^<]*no unit of length', answer.text)
+    assert 'value="0,3 ft"' in answer.text
+    assert 'value="4"' in answer.text
+
+
+def test_a_sweep_pasted_or_from_a_file_is_taken_whole_or_not_at_all(
+    client: TestClient, shop: Shop, degreed: str
+) -> None:
+    path = f"/jobs/{degreed}/degree/sweep"
+    bad = client.post(path, data={"lobe": "intake", "csv": GOOD + "\nten,1"}, headers=HX)
+    assert bad.status_code == 422
+    assert "Line 71" in bad.text
+    assert "ten,1" in bad.text
+    with shop.read() as session:
+        assert len(jobs.load(session, degreed).readings) == 4
+    good = client.post(path, data={"lobe": "intake"}, files={"file": ("s.csv", GOOD.encode())}, headers=HX)
+    assert good.headers["hx-redirect"].endswith("method=sweep&lobe=intake")
+    page = client.get(f"/jobs/{degreed}/degree?method=sweep").text
+    assert "Lift curves" in page
+    assert "readings in all" in page
+    line = client.get(f"/jobs/{degreed}/lift-line?lift=2.0", headers=HX).text
+    assert "at 2.00 mm" in line
+    assert re.search(r"intake <b>[\d.]+</b> to", line)
+    assert client.get(f"/jobs/{degreed}/lift-line?lift=nonsense").status_code == 200
+    assert (
+        client.post(path, data={"lobe": "intake"}, files={"file": ("s.csv", b"\xff\xfe\x00")}, headers=HX).status_code
+        == 422
+    )
+
+
+def test_tolerance_and_basis_are_kept_for_the_job_and_for_the_house(
+    client: TestClient, shop: Shop, degreed: str
+) -> None:
+    answer = client.post(
+        f"/jobs/{degreed}/sheet/rules", data={"tolerance": "0.5", "basis": "intake", "for_house": "1"}, headers=HX
+    )
+    assert answer.headers["hx-redirect"].endswith("/degree")
+    assert "Judged within ±0.5 deg, by the intake" in client.get(f"/jobs/{degreed}/degree").text
+    form = {**ENGINE, "title": "Next", "by": "QZ", "token": "next"}
+    client.post("/jobs/new", data=form)
+    with shop.read() as session:
+        newest = jobs.page(session, 1, "Next").jobs[0]
+    assert newest.tolerance_deg == 0.5
+    bad = client.post(f"/jobs/{degreed}/sheet/rules", data={"tolerance": "fifty"}, headers=HX)
+    assert bad.status_code == 422
+    assert client.post(f"/jobs/{degreed}/sheet/none", data={}).status_code == 404
+
+
+def test_a_drive_is_described_a_position_chosen_and_the_job_asks_to_measure_again(
+    client: TestClient, shop: Shop, degreed: str
+) -> None:
+    assert "Describe what this drive offers" in client.get(f"/jobs/{degreed}/adjust").text
+    bad = client.post(f"/jobs/{degreed}/sheet/drive", data={**KEYWAYS, "a1_options": "A4 4"}, headers=HX)
+    assert bad.status_code == 422
+    assert 'value="A4 4"' in bad.text
+    client.post(f"/jobs/{degreed}/sheet/drive", data=KEYWAYS, headers=HX)
+    page = client.get(f"/jobs/{degreed}/adjust").text
+    assert "keyway: 0 to A4" in page
+    assert "leaves 0.0" in page
+    for _ in range(2):
+        answer = client.post(f"/jobs/{degreed}/adjust", data={"choice": "both:0", "token": "once"}, headers=HX)
+    assert "Measure at this position" in answer.text
+    with shop.read() as session:
+        assert len(jobs.load(session, degreed).standing("adjust")) == 1
+    assert client.post(f"/jobs/{degreed}/adjust", data={"choice": "both:9"}, headers=HX).status_code == 422
+    assert client.post(f"/jobs/{degreed}/adjust", data={"choice": ""}, headers=HX).status_code == 422
+    sheet = client.get(f"/jobs/{degreed}/sheet").text
+    assert "keyway: 0 to A4" in sheet
+    out = client.get(f"/jobs/{degreed}.json")
+    again = client.post("/jobs/import", files={"file": ("job.json", out.content)}, follow_redirects=False)
+    copy = again.headers["location"].split("/")[2]
+    assert client.get(f"/jobs/{copy}.json").json() == out.json()
+
+
+def test_cards_and_drives_go_to_the_library_and_come_back(client: TestClient, shop: Shop, degreed: str) -> None:
+    assert client.post(f"/jobs/{degreed}/library/card", data={"library_name": " "}, headers=HX).status_code == 422
+    assert client.post(f"/jobs/{degreed}/library/drive", data={"library_name": "empty"}, headers=HX).status_code == 422
+    client.post(f"/jobs/{degreed}/library/card", data={"library_name": "Grind 7"}, headers=HX)
+    client.post("/jobs/new", data={**ENGINE, "title": "Other", "by": "QZ", "token": "o"})
+    with shop.read() as session:
+        other = jobs.page(session, 1, "Other").jobs[0].key
+    page = client.get(f"/jobs/{other}/card").text
+    wanted = re.search(r'href="\?from=(\d+)">Grind 7', page)[1]
+    taken = client.get(f"/jobs/{other}/card?from={wanted}").text
+    assert f'value="{CARD["ic_abdc_deg"]}"' in taken
+    with shop.read() as session:
+        assert jobs.load(session, other).card is None
+    assert client.post(f"/jobs/{degreed}/library/wheel", data={}).status_code == 404
