@@ -20,6 +20,10 @@ VIEWS = {
     "true-tdc": ("Railcar/tdc", "day"),
     "degree": ("Railcar/degree", "day"),
     "degree-night": ("Railcar/degree", "night"),
+    "sweep": ("Railcar/degree?method=sweep", "day"),
+    "adjust": ("Railcar/adjust", "day"),
+    "two-cams": ("Hill-climb/degree", "day"),
+    "drive": ("Hill-climb/adjust?edit=1", "night"),
     "what-if": ("Railcar/what-if?intake=3.5", "day"),
     "build-sheet": ("Railcar/sheet", "day"),
 }

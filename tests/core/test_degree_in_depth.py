@@ -5,6 +5,7 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from scipy.interpolate import PchipInterpolator
 
 from uranograph.core.adjust import AdjustGiven, adjust, positions
 from uranograph.core.chain import ChainGiven, chain
@@ -130,6 +131,16 @@ def test_events_at_any_lift_nest_inside_each_other() -> None:
     lifts = np.array([Lobe(107, 140, 150, 9).lift(a) for a in angles])
     spans = [crossings(angles, lifts, lift) for lift in (0.5, 1, 2, 4, 8)]
     assert all(a[0] < b[0] and a[1] > b[1] for a, b in itertools.pairwise(spans))
+
+
+@given(lobes, st.integers(2, 12), st.floats(0.05, 0.95))
+def test_events_lie_on_the_same_monotone_cubic_that_others_draw(lobe: Lobe, step: int, share: float) -> None:
+    angles = np.arange(-80.0, 300, step)
+    lifts = np.array([lobe.lift(a) for a in angles])
+    curve = PchipInterpolator(angles, lifts)
+    lift = share * lifts.max()
+    for angle in crossings(angles, lifts, lift):
+        assert float(curve(angle)) == pytest.approx(lift, abs=1e-6)
 
 
 KEYWAYS = {

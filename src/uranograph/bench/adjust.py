@@ -41,7 +41,6 @@ class Step:
     number: int
     words: str
     errors: dict[str, tuple[float, float]]
-    verdict: str
     told: str
     view: Job
 
@@ -87,11 +86,12 @@ def _has(each: drive.Described, label: str) -> bool:
     return any(option.label == label for option in each.adjuster.options)
 
 
-def offers(job: Job, cam: str) -> list[Offer]:
+@lru_cache(maxsize=256)
+def offers(job: Job, cam: str) -> tuple[Offer, ...]:
     """The best ways for one cam, best first."""
     found = searched(job, cam)
     if found is None:
-        return []
+        return ()
     moving = fitted_now(job).moving(cam)
     start = degree.expected_events(tries.at_position(job))
     again = _fit_again(job, cam, moving)
@@ -104,7 +104,7 @@ def offers(job: Job, cam: str) -> list[Offer]:
         then = move(start, intake, exhaust) if start else None
         within = abs(choice.remaining_error_deg) <= job.tolerance_deg
         offered.append(Offer(cam, number, choice, words or ("leave it as it is",), apart, then, within))
-    return offered
+    return tuple(offered)
 
 
 def _fit_again(job: Job, cam: str, moving: list[drive.Described]) -> Choice | None:
@@ -149,7 +149,8 @@ def entry_for(job: Job, cam: str, number: int) -> Entry:
     return Entry(KEY, slot, f"{choice.shift_deg:.6g}", unit=job.unit, note=json.dumps(moves, ensure_ascii=False))
 
 
-def history(job: Job) -> list[Step]:
+@lru_cache(maxsize=256)
+def history(job: Job) -> tuple[Step, ...]:
     """Every position the cams have had, oldest first, with how each try turned out."""
     made = tries.tries(job)
     steps: list[Step] = []
@@ -158,9 +159,8 @@ def history(job: Job) -> list[Step]:
         phases = degree.phases(view)
         words = "as found" if number == 0 else f"{made[number - 1].words} ({_way(made[number - 1].shift_deg)})"
         told = _turned_out(job, made[number - 1], steps[-1].errors, phases) if number else ""
-        worst = degree.find(view).verdict.value if phases else "open"
-        steps.append(Step(number, words, phases, worst, told, view))
-    return steps
+        steps.append(Step(number, words, phases, told, view))
+    return tuple(steps)
 
 
 def _way(shift_deg: float) -> str:

@@ -547,12 +547,14 @@ def _sweep_rows(job: Job, lobe: str) -> list[Row]:
         return []
     card = getattr(job.card, f"{lobe}_max_lift_mm") if job.card else None
     top = of.found.max_lift_mm
-    gap_mm = "" if card is None else f"{'+' if top >= card else '−'}{format_length(abs(top - card), job.unit)}"
+    gap = "" if card is None else format_length(top - card, job.unit).replace("-", "−")
+    if gap and gap[0] != "−":
+        gap = f"+{gap}"
+    if gap and not gap.strip("+−0."):
+        gap = "0"
     name = lobe.capitalize()
     return [
-        Row(
-            f"{name} lift", "" if card is None else format_length(card, job.unit), format_length(top, job.unit), gap_mm
-        ),
+        Row(f"{name} lift", "" if card is None else format_length(card, job.unit), format_length(top, job.unit), gap),
         Row(f"{name} asymmetry, nose less middle", "", _signed(of.found.asymmetry_deg)),
     ]
 

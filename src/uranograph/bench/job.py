@@ -71,6 +71,12 @@ class Job:
     readings: tuple[Reading, ...] = ()
     seq: int = 0
     earlier: tuple[Reading, ...] = ()
+    origin: "Job | None" = None
+
+    @property
+    def whole(self) -> "Job":
+        """The job this is a view of, or itself: sheets and true TDC are the same for all views of a job."""
+        return self.origin or self
 
     def latest(self, kind: str) -> TypedSheet | None:
         """The newest version of a sheet."""
@@ -91,6 +97,8 @@ class Job:
 
     @cached_property
     def engine_sheet(self) -> Sheet[engines.Engine] | None:
+        if self.origin is not None:
+            return self.origin.engine_sheet
         typed = self.latest("engine")
         return engines.read(typed.typed) if typed else None
 
@@ -109,6 +117,8 @@ class Job:
     @cached_property
     def rules(self) -> rules.Rules:
         """Tolerance and basis for this job."""
+        if self.origin is not None:
+            return self.origin.rules
         typed = self.latest("rules")
         return (rules.read(typed.typed).value if typed else None) or rules.Rules()
 
@@ -118,6 +128,8 @@ class Job:
 
     @cached_property
     def card_sheet(self) -> Sheet[cards.SpecCard] | None:
+        if self.origin is not None:
+            return self.origin.card_sheet
         typed = self.latest("card")
         return cards.read(typed.typed, self.unit) if typed else None
 
@@ -127,6 +139,8 @@ class Job:
 
     @cached_property
     def wheel_sheet(self) -> Sheet[wheels.Mounted] | None:
+        if self.origin is not None:
+            return self.origin.wheel_sheet
         typed = self.latest("wheel")
         return self.mounted_by(typed) if typed else None
 
@@ -136,6 +150,8 @@ class Job:
 
     @cached_property
     def drive(self) -> drives.Drive | None:
+        if self.origin is not None:
+            return self.origin.drive
         typed = self.latest("drive")
         return drives.read(typed.typed, self.unit).value if typed else None
 

@@ -44,7 +44,6 @@ class Frame:
         return [pair for pair in self.pairs if pair.complete]
 
 
-@lru_cache(maxsize=64)
 def frames(job: Job) -> tuple[Frame, ...]:
     """Cut a job where the wheel was set up anew or moved, oldest frame first.
 
@@ -58,6 +57,11 @@ def frames(job: Job) -> tuple[Frame, ...]:
     tuple
         One frame for each stretch, with the top found in it where it has a whole pair.
     """
+    return _frames(job.whole)
+
+
+@lru_cache(maxsize=64)
+def _frames(job: Job) -> tuple[Frame, ...]:
     starts: list[tuple[int, Mounted | None, bool]] = [
         (sheet.seq, job.mounted_by(sheet).value, False) for sheet in job.sheets if sheet.kind == "wheel"
     ]

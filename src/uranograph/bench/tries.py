@@ -86,7 +86,7 @@ def at_position(job: Job, number: int | None = None) -> Job:
         (kept if belongs else aside).append(reading)
     if not aside:
         return job
-    return replace(job, readings=tuple(kept), earlier=tuple(aside))
+    return replace(job, readings=tuple(kept), earlier=tuple(aside), origin=job.whole)
 
 
 def compared(shift_deg: float, change_deg: float, uncertainty_deg: float) -> str:

@@ -145,7 +145,6 @@ def crossings(
     [30.0, 150.0]
     """
     import numpy as np
-    from scipy.interpolate import PchipInterpolator
 
     angles, lifts = np.asarray(angles, dtype=float), np.asarray(lifts, dtype=float)
     top = int(np.argmax(lifts))
@@ -161,15 +160,46 @@ def crossings(
             "points", f"The sweep does not go down to {lift_mm:g} mm on the {side} side: read further out."
         )
 
-    steps = int(below_left[-1]), top + int(below_right[0]) - 1
-    # The slopes at both ends of a step depend on one more point either side, so a few points are enough.
-    near = sorted({k for low in steps for k in range(max(0, low - 2), min(len(angles), low + 4))})
-    places = PchipInterpolator(angles[near], lifts[near]).solve(lift_mm, extrapolate=False)
+    return (
+        _monotone_root(angles, lifts, int(below_left[-1]), lift_mm),
+        _monotone_root(angles, lifts, top + int(below_right[0]) - 1, lift_mm),
+    )
 
-    def within(low: int) -> float:
-        return float(next(place for place in places if angles[low] - 1e-9 <= place <= angles[low + 1] + 1e-9))
 
-    return within(steps[0]), within(steps[1])
+def _monotone_root(angles: "Array", lifts: "Array", low: int, lift_mm: float) -> float:
+    """Where the monotone cubic through all points passes a lift within the step from `low`."""
+    near = range(max(0, low - 1), min(len(angles), low + 3))
+    x = [float(angles[k]) for k in near]
+    y = [float(lifts[k]) for k in near]
+    at = low - near[0]
+    width = x[at + 1] - x[at]
+    rise = y[at + 1] - y[at]
+    start, end = (_monotone_slope(x, y, k) * width for k in (at, at + 1))
+
+    def off(t: float) -> float:
+        return y[at] + t * (start + t * (3 * rise - 2 * start - end + t * (start + end - 2 * rise))) - lift_mm
+
+    left, right = 0.0, 1.0
+    for _ in range(48):
+        middle = (left + right) / 2
+        if (off(middle) < 0) == (rise > 0):
+            left = middle
+        else:
+            right = middle
+    return x[at] + width * (left + right) / 2
+
+
+def _monotone_slope(x: list[float], y: list[float], k: int) -> float:
+    """Slope of the monotone cubic at a point: weighted harmonic mean of its two steps, or none at a turn."""
+    if k == 0 or k == len(x) - 1:
+        other = 1 if k == 0 else k - 1
+        return (y[other] - y[k]) / (x[other] - x[k])
+    before, after = x[k] - x[k - 1], x[k + 1] - x[k]
+    slope_before, slope_after = (y[k] - y[k - 1]) / before, (y[k + 1] - y[k]) / after
+    if slope_before * slope_after <= 0:
+        return 0.0
+    w1, w2 = 2 * after + before, after + 2 * before
+    return (w1 + w2) / (w1 / slope_before + w2 / slope_after)
 
 
 def _nose(angles: "Array", lifts: "Array") -> tuple[float, float]:

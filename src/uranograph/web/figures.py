@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import replace
+from functools import lru_cache
 
 from uranograph.bench import adjust, degree, engine, lifts, overlaps, sweeps, tdc, tries
 from uranograph.bench.card import DRAWN_LOBE, SpecCard
@@ -44,6 +45,7 @@ def card_lobes(card: SpecCard | None) -> tuple[LobeMarks, ...]:
     )
 
 
+@lru_cache(maxsize=256)
 def job_lobes(job: Job) -> tuple[LobeMarks, ...]:
     """Both lobes as card and readings have them, at the position of the cam now."""
     job = tries.at_position(job)
@@ -146,11 +148,11 @@ def adjust_figure(job: Job) -> Figure:
     return positions_figure(tuple(cams), job.tolerance_deg, "Positions")
 
 
-def _offers(job: Job, cam: str) -> list[adjust.Offer]:
+def _offers(job: Job, cam: str) -> tuple[adjust.Offer, ...]:
     try:
         return adjust.offers(job, cam)
     except Impossible:
-        return []
+        return ()
 
 
 def what_if_lobes(job: Job, intake_deg: float, exhaust_deg: float, events: Events) -> tuple[LobeMarks, ...]:

@@ -1,7 +1,7 @@
 """What all pages share: templates, the shop, who stands at the bench, and the light."""
 
 import secrets
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from functools import cache
 from pathlib import Path
 from typing import Any
@@ -13,6 +13,7 @@ from markupsafe import Markup
 
 from uranograph import __version__
 from uranograph.bench.finding import STATE_WORDS
+from uranograph.bench.job import Reading
 from uranograph.bench.stations import STATIONS, describe
 from uranograph.bench.wheel import plain_angle
 from uranograph.charts.pen import Figure
@@ -48,6 +49,13 @@ def _glyph(state: str) -> Markup:
     return Markup(templates.env.get_template("glyph.html").render(state=state))
 
 
+def _swept_by(readings: Iterable[Reading], lobe: str) -> list[list[Reading]]:
+    """The sweep of a lobe as one run of readings, for printing close together; nothing where there is none."""
+    own = [reading for reading in readings if reading.slot.startswith(f"sweep-{lobe}.")]
+    return [own] if own else []
+
+
+templates.env.filters["swept_by"] = _swept_by
 templates.env.filters["length_in"] = format_length
 templates.env.filters["angle"] = format_angle
 templates.env.globals.update(

@@ -88,15 +88,15 @@ def show(
         context["typed"] = dict(latest.typed) if latest else _blank(station.key, job)
         context["errors"] = sheet.errors if sheet else {}
         context["read"] = sheet.value if sheet else None
-        if taken := _shelved(request, station.key).get("taken"):
+        context |= _shelved(request, station.key)
+        if taken := context.get("taken"):
             sheet = read_sheet(station.key, taken.typed, job)
             context |= {"typed": dict(taken.typed), "errors": sheet.errors, "read": sheet.value}
             context["figure"] = figures.preview_figure(station.key, sheet.value)
     choice = request.query_params if choice is None else choice
     context["method"] = _method(job, station, choice, request)
-    if station.sheet_fields or station.key == adjust.KEY:
-        context |= _shelved(request, "drive" if station.key == adjust.KEY else station.key)
     if station.key == adjust.KEY:
+        context |= _shelved(request, "drive")
         context |= _adjusting(job, request, context)
     elif station.prompt:
         context |= _reading(job, station, choice)
@@ -135,12 +135,10 @@ def _reading(job: Job, station: Station, choice: Mapping[str, str]) -> dict[str,
             "event_words": events.WORDS,
             "swept": {lobe: of for lobe in LOBES if (of := sweeps.swept(view, lobe))},
             "check_lift_mm": sweeps.check_lift(view),
-            "found": {
-                lobe: sweeps.events_at(of, sweeps.check_lift(view))
-                for lobe in LOBES
-                if (of := sweeps.swept(view, lobe))
-            },
         }
+        if prompt and prompt.extra["method"] == "sweep":
+            at = sweeps.check_lift(view)
+            found["found"] = {lobe: sweeps.events_at(of, at) for lobe, of in found["swept"].items()}
     return found
 
 
@@ -154,7 +152,7 @@ def _adjusting(job: Job, request: Request, context: Mapping[str, Any]) -> dict[s
         try:
             offered[cam] = adjust.offers(job, cam)
         except Impossible:
-            offered[cam] = []
+            offered[cam] = ()
     return {
         "drive": drive,
         "editing": job.drive is None or taken is not None or request.query_params.get("edit") == "1",
