@@ -63,7 +63,7 @@ def test_a_sweep_pasted_or_from_a_file_is_taken_whole_or_not_at_all(
     assert good.headers["hx-redirect"].endswith("method=sweep&lobe=intake")
     page = client.get(f"/jobs/{degreed}/degree?method=sweep").text
     assert "Lift curves" in page
-    assert "readings in all" in page
+    assert "Show all 71 readings" in page
     line = client.get(f"/jobs/{degreed}/lift-line?lift=2.0", headers=HX).text
     assert "at 2.00 mm" in line
     assert re.search(r"intake <b>[\d.]+</b> to", line)

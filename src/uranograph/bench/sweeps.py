@@ -92,10 +92,16 @@ def swept(job: Job, lobe: str) -> SweepOf | None:
         trouble = f"{len(points)} of at least {FEWEST_POINTS} points."
     else:
         try:
-            found = sweep(SweepGiven(lobe=LobeName(lobe), points=list(points), check_lift_mm=check_lift(job)))
+            found = _analyzed(LobeName(lobe), points, check_lift(job))
         except Impossible as error:
             trouble = error.message
     return SweepOf(lobe, tuple(readings), points, found, trouble, by_wheel, by_top)
+
+
+@lru_cache(maxsize=64)
+def _analyzed(lobe: LobeName, points: tuple[tuple[float, float], ...], check_lift_mm: float) -> Swept:
+    """The same points mean the same, whatever else was written to the job since."""
+    return sweep(SweepGiven(lobe=lobe, points=list(points), check_lift_mm=check_lift_mm))
 
 
 def place(job: Job, reading: Reading, target_deg: float) -> float:

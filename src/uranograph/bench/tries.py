@@ -74,7 +74,9 @@ def at_position(job: Job, number: int | None = None) -> Job:
         Readings taken before a lobe was last moved, or after this position was left, are put aside as `earlier`.
     """
     made = tries(job)
-    until = job.seq if number is None or number >= len(made) else made[number].seq - 1
+    if number is not None and number >= len(made):
+        return at_position(job)
+    until = job.seq if number is None else made[number].seq - 1
     moved_at = {lobe: 0 for lobe in ("intake", "exhaust")}
     for one in made:
         if one.seq <= until:

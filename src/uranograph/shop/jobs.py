@@ -306,6 +306,7 @@ _SHEETS = (
     .where(_S.job_id.in_(bindparam("ids", expanding=True)))
     .order_by(_S.job_id, _S.seq)
 )
+# In the order of the fields of a reading.
 _READING_FIELDS = (
     "station",
     "slot",
@@ -356,8 +357,7 @@ def _read_through(session: Session, rows: Sequence[Row[Any]]) -> list[Job]:
         sheets[sheet[0]].append(TypedSheet(*sheet[1:]))
     readings: dict[int, list[Reading]] = {row.id: [] for row in rows}
     for reading in connection.execute(_READINGS, ids):
-        fields = dict(zip(_READING_FIELDS, reading[1:-3], strict=True))
-        fields["unit"] = LengthUnit(fields["unit"])
         voided = Void(*reading[-3:]) if reading[-3] is not None else None
-        readings[reading[0]].append(Reading(**fields, void=voided))
+        unit = LengthUnit(reading[7])
+        readings[reading[0]].append(Reading(*reading[1:7], unit, *reading[8:-3], void=voided))
     return [Job(row.key, row.title, tuple(sheets[row.id]), tuple(readings[row.id]), seq=row.seq) for row in rows]

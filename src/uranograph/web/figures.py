@@ -124,6 +124,7 @@ def sweep_figure(job: Job, lift_mm: float | None = None) -> Figure:
     return lift_figure(tuple(curves), at, words, unit_mm, job.unit.value, "Lift curves")
 
 
+@lru_cache(maxsize=64)
 def adjust_figure(job: Job) -> Figure:
     """Offered positions and the history of tries."""
     steps = adjust.history(job)

@@ -27,6 +27,7 @@ from uranograph.web.pages import BY_COOKIE, NOT_WRITTEN, is_fragment, lead, reme
 router = APIRouter(include_in_schema=False)
 FURTHEST_WHAT_IF_DEG = 15.0
 LARGEST_CSV = 1_000_000
+STRIP_LENGTH = 12
 # What a station goes on with after a reading; the rest it works out itself.
 KEPT_AFTER = {tdc.KEY: ("drop",), DEGREE: ("method", "step", "direction")}
 VOID_REASONS = ("misread the wheel", "wrong side", "overshot", "typing slip")
@@ -96,11 +97,11 @@ def show(
     choice = request.query_params if choice is None else choice
     context["method"] = _method(job, station, choice, request)
     if station.key == adjust.KEY:
-        context |= _shelved(request, "drive")
-        context |= _adjusting(job, request, context)
+        context |= _adjusting(job, request)
     elif station.prompt:
         context |= _reading(job, station, choice)
     if not station.sheet_fields:
+        context["strip_length"] = 5000 if request.query_params.get("all") else STRIP_LENGTH
         context["lines"] = [reading for reading in job.readings if reading.station == station.key]
         standing = job.standing(station.key)
         context["last"] = standing[-1] if standing else None
@@ -142,11 +143,10 @@ def _reading(job: Job, station: Station, choice: Mapping[str, str]) -> dict[str,
     return found
 
 
-def _adjusting(job: Job, request: Request, context: Mapping[str, Any]) -> dict[str, Any]:
+def _adjusting(job: Job, request: Request) -> dict[str, Any]:
     """What the panel of the adjusters needs: the drive's sheet, or the positions it offers."""
-    latest = job.latest("drive")
-    taken = context.get("taken")
-    typed = dict(taken.typed) if taken else dict(latest.typed) if latest else {"unit": job.unit}
+    if job.drive is None or request.query_params.get("edit") == "1":
+        return _describing_drive(job, request)
     offered = {}
     for cam in adjust.cams(job):
         try:
@@ -154,15 +154,18 @@ def _adjusting(job: Job, request: Request, context: Mapping[str, Any]) -> dict[s
         except Impossible:
             offered[cam] = ()
     return {
-        "drive": drive,
-        "editing": job.drive is None or taken is not None or request.query_params.get("edit") == "1",
-        "typed": typed,
-        "kind": "drive",
         "offers": offered,
         "history": adjust.history(job),
         "tokens": [figures.token(step.view) for step in adjust.history(job)],
         "effects": adjust.effects(job),
     }
+
+
+def _describing_drive(job: Job, request: Request) -> dict[str, Any]:
+    shelved = _shelved(request, "drive")
+    taken, latest = shelved["taken"], job.latest("drive")
+    typed = dict(taken.typed) if taken else dict(latest.typed) if latest else {"unit": job.unit}
+    return {**shelved, "drive": drive, "editing": True, "typed": typed}
 
 
 def _shelved(request: Request, kind: str) -> dict[str, Any]:
@@ -285,7 +288,9 @@ def _write_side_sheet(request: Request, key: str, kind: str, form: dict[str, str
     job = _load(request, key)
     station = BY_KEY[adjust.KEY if kind == "drive" else DEGREE]
     errors = readers[kind](form, job).errors
-    again: dict[str, Any] = {"typed": form, "editing": True}
+    again: dict[str, Any] = {"typed": form}
+    if kind == "drive":
+        again |= _describing_drive(job, request) | {"typed": form}
     if errors:
         return show(request, job, station, 422, **again, errors=errors)
     by = form.get("by") or who(request)
