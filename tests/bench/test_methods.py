@@ -21,6 +21,7 @@ from uranograph.core.wheel import Turn
 from uranograph.demo.true_engine import TrueEngine
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
+from uranograph.web import figures
 
 SHAPE = {"duration_deg": 244, "check_lift_mm": 1.0, "max_lift_mm": 8.5}  # the card of tests.hands: both centerlines 110
 OVERLAP = {
@@ -192,6 +193,18 @@ def test_two_banks_at_overlap_stand_side_by_side() -> None:
     assert any("bank 2 is" in note and "than bank 1" in note for note in found.notes)
 
 
+def test_a_card_of_overlap_lifts_alone_is_enough(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session, card={**OVERLAP, "unit": "mm"})
+        true_top(session, key)
+        job = take(session, key, "degree", [("overlap-intake.1.lift", OVERLAP["intake_overlap_min"], None)])
+        assert 0 < float(degree.find(job).number) < 1  # at the low end of the range: a little late, and in
+        assert degree.find(job).verdict is not Verdict.OUT
+        late = [("overlap-exhaust.1.lift", f"{float(OVERLAP['exhaust_overlap_max']) + 0.4:.2f}", None)]
+        found = degree.find(take(session, key, "degree", late))
+    assert "late" in found.sentence
+
+
 def test_a_bad_point_is_named_with_a_guess_and_the_rest_stands() -> None:
     bench = Bench(1.0, {})
     bench.by_sweep(5)
@@ -270,6 +283,21 @@ def test_a_try_that_turns_out_otherwise_says_how(actual: float, words: str) -> N
     assert (again.choice.moves[0].from_ == "as it stands") == (words != "as predicted")
     if words != "as predicted":
         assert again.choice.remaining_error_deg == pytest.approx(3.5, abs=0.4)
+
+
+def test_each_position_keeps_its_own_readings_and_chart() -> None:
+    bench = Bench(7.5, {}, noise=0.0)
+    bench.by_lifts()
+    bench.sheet("drive", KEYWAYS)
+    choose(bench, "A4")
+    bench.truth.moved(4)
+    bench.by_lifts()
+    steps = adjust.history(bench.job)
+    assert [round(step.errors["both"][0]) for step in steps] in ([8, 4], [7, 4], [8, 3], [7, 3])
+    for step in steps:
+        assert tries.at_position(step.view) is step.view
+        middles = [marks.measured.centerline_deg for marks in figures.job_lobes(step.view)]
+        assert middles[0] == pytest.approx(110 + step.errors["both"][0], abs=0.3)
 
 
 def test_a_voided_try_gives_the_readings_back_to_the_position_before(shop: Shop, key: str) -> None:

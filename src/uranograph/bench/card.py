@@ -165,6 +165,12 @@ def find(sheet: Sheet[SpecCard] | None) -> Finding:
             "Look at the card again.",
             rows=rows,
         )
+    ranges = sheet.value.overlap_ranges
+    if found.intake_centerline_deg is None and found.exhaust_centerline_deg is None and ranges:
+        told = " and ".join(ranges)
+        return Finding(
+            Verdict.IN, f"Lift at overlap TDC for {told}.", "The card gives lifts", "Set up the wheel.", rows=rows
+        )
     if found.intake_centerline_deg is None and found.exhaust_centerline_deg is None:
         return Finding(
             Verdict.OPEN,

@@ -3,10 +3,11 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from uranograph.bench.card import DRAWN_LOBE
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.pairs import parts_of, slot_of
-from uranograph.bench.place import KEY, LOBES
+from uranograph.bench.place import KEY, LOBES, USUAL_CENTERLINE_DEG
 from uranograph.bench.sweeps import swept
 from uranograph.bench.tdc import frame_at
 from uranograph.core.errors import Impossible
@@ -83,7 +84,11 @@ def slope_at_overlap(job: Job, lobe: str) -> float:
             (a0, l0), (a1, l1) = near
             return (l1 - l0) / (a1 - a0)
     drawn = job.card.lobe(lobe) if job.card else None
-    return 0.0 if drawn is None else (lift_at(drawn, 1) - lift_at(drawn, -1)) / 2
+    if drawn is None:
+        # A card that gives the lift at overlap and no centerline: a usual lobe says about how steep the flank is.
+        top = (getattr(job.card, f"{lobe}_max_lift_mm") if job.card else None) or DRAWN_LOBE.max_lift_mm
+        drawn = DRAWN_LOBE.model_copy(update={"centerline_deg": USUAL_CENTERLINE_DEG[lobe], "max_lift_mm": top})
+    return (lift_at(drawn, 1) - lift_at(drawn, -1)) / 2
 
 
 def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:

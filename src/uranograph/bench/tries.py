@@ -72,7 +72,10 @@ def at_position(job: Job, number: int | None = None) -> Job:
     -------
     Job
         Readings taken before a lobe was last moved, or after this position was left, are put aside as `earlier`.
+        A view of a job is returned as it is.
     """
+    if job.origin is not None:
+        return job
     made = tries(job)
     if number is not None and number >= len(made):
         return at_position(job)

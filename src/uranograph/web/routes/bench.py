@@ -139,6 +139,7 @@ def _reading(job: Job, station: Station, choice: Mapping[str, str]) -> dict[str,
         }
         if prompt and prompt.extra["method"] == "sweep":
             at = sweeps.check_lift(view)
+            found["growing"] = figures.token(job)
             found["found"] = {lobe: sweeps.events_at(of, at) for lobe, of in found["swept"].items()}
     return found
 
