@@ -190,8 +190,10 @@ def test_the_what_if_slider_moves_the_events(page: Page, server: Server) -> None
     page.goto(f"{server.url}/jobs/{key}/degree")
     page.keyboard.press("w")
     page.wait_for_url("**/what-if")
-    for _ in range(4):
+    expect(page.locator("#intake")).to_be_focused()
+    for step in range(1, 5):
         page.keyboard.press("ArrowRight")
+        expect(page.locator("#intake")).to_have_value(f"{step / 2:g}")
     expect(page.locator("#what-if-table .number")).to_have_text("2.0")
     expect(page.locator("#figure .supposed-curve")).to_have_count(2)
 

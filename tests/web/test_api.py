@@ -38,6 +38,47 @@ WORKED = {
         {"shift_deg": 4, "verdict": "out"},
     ),
     "chain": ({"tight_span_mm": 0.5, "cam_radius_mm": 58}, {"retard_deg": 0}),
+    "train": (
+        {
+            "gears": [{"name": "crank", "teeth": 21}, {"name": "cam", "teeth": 42}],
+            "meshes": [["crank", "cam"]],
+            "crank": "crank",
+            "cam": "cam",
+        },
+        {"ratio_ok": True, "realign_crank_turns": 2, "cam_turns_opposite": True},
+    ),
+    "tooth-slip": ({"offset_deg": 30, "crank_teeth": 24}, {"nearest_teeth": 2, "verdict": "whole-teeth"}),
+    "helical-entry": ({"teeth": 30, "normal_module_mm": 1, "helix_deg": 45, "travel_mm": 0}, {"rotation_deg": 0}),
+    "backlash": (
+        {
+            "readings": [{"position_cam_deg": 0, "travel_mm": 0.1}],
+            "indicator_radius_mm": 50,
+            "pitch_radius_mm": 50,
+            "pressure_angle_deg": 20,
+            "spec_min_mm": 0.05,
+            "spec_max_mm": 0.15,
+        },
+        {"mean_mm": 0.1, "swing_mm": 0, "verdict": "in"},
+    ),
+    "hot-backlash": (
+        {
+            "cold_backlash_mm": 0.08,
+            "pressure_angle_deg": 20,
+            "cold_c": 20,
+            "hot_c": 20,
+            "center_mm": 95,
+            "case_alpha": 23e-6,
+            "gear_a_radius_mm": 31.67,
+            "gear_a_alpha": 11.5e-6,
+            "gear_b_radius_mm": 63.33,
+            "gear_b_alpha": 23e-6,
+        },
+        {"hot_backlash_mm": 0.08},
+    ),
+    "sprocket-line": (
+        {"driver_depth_mm": 12, "driven_depth_mm": 12.5, "tolerance_mm": 0.25},
+        {"out_of_line_mm": 0.5, "verdict": "out"},
+    ),
     "card": ({"intake_duration_deg": 226, "intake_centerline_deg": 107}, {"io_btdc_deg": 6, "ic_abdc_deg": 40}),
 }
 

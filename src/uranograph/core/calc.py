@@ -7,15 +7,20 @@ from typing import Any
 from pydantic import BaseModel, ValidationError
 
 from uranograph.core.adjust import Adjusted, AdjustGiven, adjust
+from uranograph.core.backlash import Backlash, BacklashGiven, Hot, HotGiven, backlash, hot_backlash
 from uranograph.core.card import Card, CardGiven, card
 from uranograph.core.centerline import Centerline, LiftPairs, centerline
 from uranograph.core.chain import ChainGiven, Retard, chain
 from uranograph.core.degree import Degreed, DegreeGiven, degree
 from uranograph.core.errors import Impossible
+from uranograph.core.helix import Entry, HelixGiven, helical_entry
 from uranograph.core.overlap import OverlapGiven, OverlapShift, overlap_lift
 from uranograph.core.piston import PistonAt, PistonDrop, piston
+from uranograph.core.slip import Slip, SlipGiven, tooth_slip
+from uranograph.core.sprocket import Line, LineGiven, sprocket_line
 from uranograph.core.sweep import SweepGiven, Swept, sweep
 from uranograph.core.tdc import Top, TopPairs, tdc
+from uranograph.core.train import Train, TrainGiven, train
 from uranograph.core.wheel import WheelAngle, WheelReading, wheel_angle
 
 
@@ -42,6 +47,12 @@ CALCULATIONS = {
         Calculation("sweep", "A lobe from lifts read round it", SweepGiven, Swept, sweep),
         Calculation("adjust", "Adjuster positions that cure an error", AdjustGiven, Adjusted, adjust),
         Calculation("overlap-lift", "Shift from the lift at overlap TDC", OverlapGiven, OverlapShift, overlap_lift),
+        Calculation("train", "A gear train: half speed, marks, one tooth", TrainGiven, Train, train),
+        Calculation("tooth-slip", "A deviation in whole teeth, or not", SlipGiven, Slip, tooth_slip),
+        Calculation("helical-entry", "How far a helical gear turns sliding in", HelixGiven, Entry, helical_entry),
+        Calculation("backlash", "Backlash round the cam", BacklashGiven, Backlash, backlash),
+        Calculation("hot-backlash", "Backlash when hot", HotGiven, Hot, hot_backlash),
+        Calculation("sprocket-line", "Sprockets in line", LineGiven, Line, sprocket_line),
         Calculation("chain", "Retard of a longer chain or lower cam", ChainGiven, Retard, chain),
     )
 }

@@ -1,0 +1,161 @@
+"""Gear backlash round the cam, cold and hot."""
+
+import math
+from statistics import fmean
+
+from pydantic import Field
+
+from uranograph.core.errors import Impossible
+from uranograph.core.harmonic import distinct, fit
+from uranograph.core.models import Found, Given
+from uranograph.core.phase import Judgment
+
+
+class BacklashReading(Given):
+    """How far the gear rocks, at one place of the cam."""
+
+    position_cam_deg: float
+    travel_mm: float = Field(ge=0)
+
+
+class BacklashGiven(Given):
+    """Readings round the cam and where the indicator stood."""
+
+    readings: list[BacklashReading] = Field(min_length=1, max_length=1000)
+    indicator_radius_mm: float = Field(gt=0)
+    pitch_radius_mm: float = Field(gt=0)
+    pressure_angle_deg: float = Field(gt=0, lt=45)
+    spec_min_mm: float | None = Field(None, ge=0)
+    spec_max_mm: float | None = Field(None, ge=0)
+
+
+class Backlash(Found):
+    """Backlash at the pitch line."""
+
+    min_mm: float
+    max_mm: float
+    mean_mm: float
+    swing_mm: float
+    fitted_mean_mm: float
+    fitted_amplitude_mm: float | None
+    tight_spot_cam_deg: float | None
+    eccentricity_mm: float | None
+    lash_crank_deg: float
+    verdict: Judgment
+    fault: str = Field(description="`tight`, `loose`, `both` or empty.")
+
+
+def backlash(given: BacklashGiven) -> Backlash:
+    """Work out backlash from readings round the cam.
+
+    Parameters
+    ----------
+    given
+        Travels (mm) at cam degrees, indicator and pitch radius (mm), pressure angle (deg), the allowed window (mm).
+
+    Returns
+    -------
+    Backlash
+        Least, greatest, mean and swing at the pitch line, one wave fitted (three places or more), its tight spot and the
+        eccentricity behind it, the lash in crank degrees, and the verdict by the tightest and the loosest place.
+
+    Raises
+    ------
+    Impossible
+        When the window is the wrong way round.
+
+    Examples
+    --------
+    >>> readings = [{"position_cam_deg": a, "travel_mm": t} for a, t in ((0, 0.10), (90, 0.12), (180, 0.14), (270, 0.12))]
+    >>> found = backlash(BacklashGiven(readings=readings, indicator_radius_mm=60, pitch_radius_mm=60, pressure_angle_deg=20))
+    >>> round(found.swing_mm, 6), found.tight_spot_cam_deg, found.verdict.value
+    (0.04, 0.0, 'unsure')
+
+    References
+    ----------
+    docs/methods.md, "Backlash".
+    """
+    low, high = given.spec_min_mm, given.spec_max_mm
+    if low is not None and high is not None and low > high:
+        raise Impossible(
+            "spec_min_mm", f"The least backlash {low:g} is above the greatest {high:g}: look at the figures again."
+        )
+    scale = given.pitch_radius_mm / given.indicator_radius_mm
+    places = [reading.position_cam_deg for reading in given.readings]
+    values = [reading.travel_mm * scale for reading in given.readings]
+    mean = fmean(values)
+    tight = low is not None and min(values) < low - 1e-12
+    loose = high is not None and max(values) > high + 1e-12
+    fitted_mean, amplitude, spot, eccentricity = mean, None, None, None
+    if distinct(places) >= 3:
+        (fitted_mean, _), (amplitude, loosest) = fit(places, values, 1)
+        spot = (loosest + 180) % 360
+        eccentricity = amplitude / (2 * math.tan(math.radians(given.pressure_angle_deg)))
+    verdict = Judgment.UNSURE if low is None and high is None else Judgment.OUT if tight or loose else Judgment.IN
+    return Backlash(
+        min_mm=min(values),
+        max_mm=max(values),
+        mean_mm=mean,
+        swing_mm=max(values) - min(values),
+        fitted_mean_mm=fitted_mean,
+        fitted_amplitude_mm=amplitude,
+        tight_spot_cam_deg=spot,
+        eccentricity_mm=eccentricity,
+        lash_crank_deg=math.degrees(2 * mean / given.pitch_radius_mm),
+        verdict=verdict,
+        fault="both" if tight and loose else "tight" if tight else "loose" if loose else "",
+    )
+
+
+class HotGiven(Given):
+    """A cold gear pair in its case."""
+
+    cold_backlash_mm: float
+    pressure_angle_deg: float = Field(gt=0, lt=45)
+    cold_c: float = Field(ge=-100, le=1000)
+    hot_c: float = Field(ge=-100, le=1000)
+    center_mm: float = Field(gt=0)
+    case_alpha: float = Field(ge=0, lt=1e-3)
+    gear_a_radius_mm: float = Field(gt=0)
+    gear_a_alpha: float = Field(ge=0, lt=1e-3)
+    gear_b_radius_mm: float = Field(gt=0)
+    gear_b_alpha: float = Field(ge=0, lt=1e-3)
+
+
+class Hot(Found):
+    """Backlash when hot."""
+
+    hot_backlash_mm: float
+
+
+def hot_backlash(given: HotGiven) -> Hot:
+    """Say what a cold backlash becomes when everything is hot.
+
+    Parameters
+    ----------
+    given
+        Cold backlash, radii and center distance (mm), pressure angle (deg), temperatures, expansion per degree.
+
+    Returns
+    -------
+    Hot
+        Cold backlash plus 2 tan(alpha) dT (case growth less the growth of both radii), mm.
+
+    Examples
+    --------
+    >>> given = HotGiven(cold_backlash_mm=0.08, pressure_angle_deg=20, cold_c=20, hot_c=90, center_mm=95, case_alpha=23e-6,
+    ...     gear_a_radius_mm=31.67, gear_a_alpha=11.5e-6, gear_b_radius_mm=63.33, gear_b_alpha=23e-6)
+    >>> round(hot_backlash(given).hot_backlash_mm, 4)
+    0.0986
+
+    References
+    ----------
+    docs/methods.md, "Backlash".
+    """
+    growth = (
+        given.case_alpha * given.center_mm
+        - given.gear_a_alpha * given.gear_a_radius_mm
+        - given.gear_b_alpha * given.gear_b_radius_mm
+    )
+    change = 2 * math.tan(math.radians(given.pressure_angle_deg)) * (given.hot_c - given.cold_c) * growth
+    return Hot(hot_backlash_mm=given.cold_backlash_mm + change)

@@ -1,0 +1,55 @@
+"""Whether two sprockets stand in line."""
+
+from pydantic import Field
+
+from uranograph.core.models import Found, Given
+from uranograph.core.phase import Judgment
+
+
+class LineGiven(Given):
+    """Depths of both sprocket faces from one datum, mm."""
+
+    driver_depth_mm: float
+    driven_depth_mm: float
+    row_offset_mm: float = Field(0.0, description="How much deeper the driven face belongs, allowing for rows.")
+    tolerance_mm: float = Field(gt=0)
+    shim_mm: float | None = Field(None, gt=0)
+
+
+class Line(Found):
+    """How far the driven sprocket is out of line."""
+
+    out_of_line_mm: float = Field(description="Driven too deep positive.")
+    shims_change: int | None = Field(description="Shims to add behind the driven sprocket; negative: take away.")
+    verdict: Judgment
+
+
+def sprocket_line(given: LineGiven) -> Line:
+    """Compare sprocket depths and say how many shims bring them in line.
+
+    Parameters
+    ----------
+    given
+        Depths, row offset, tolerance and shim thickness, mm.
+
+    Returns
+    -------
+    Line
+        Depth of the driven sprocket beyond where it belongs, whole shims that cure it best, and the verdict.
+
+    Examples
+    --------
+    >>> found = sprocket_line(LineGiven(driver_depth_mm=12, driven_depth_mm=12.6, tolerance_mm=0.25, shim_mm=0.3))
+    >>> round(found.out_of_line_mm, 6), found.shims_change, found.verdict.value
+    (0.6, 2, 'out')
+
+    References
+    ----------
+    docs/methods.md, "Sprocket line".
+    """
+    out = given.driven_depth_mm - given.driver_depth_mm - given.row_offset_mm
+    return Line(
+        out_of_line_mm=out,
+        shims_change=None if given.shim_mm is None else round(out / given.shim_mm),
+        verdict=Judgment.IN if abs(out) <= given.tolerance_mm + 1e-12 else Judgment.OUT,
+    )
