@@ -79,6 +79,27 @@ WORKED = {
         {"driver_depth_mm": 12, "driven_depth_mm": 12.5, "tolerance_mm": 0.25},
         {"out_of_line_mm": 0.5, "verdict": "out"},
     ),
+    "runout": (
+        {"readings": [{"position_deg": a, "value_mm": v} for a, v in ((0, 0.1), (120, -0.05), (240, -0.05))]},
+        {"high_spot_deg": 0, "ovality_mm": None},
+    ),
+    "drive-choice": ({"total_indicated_mm": 0}, {"backlash_swing_mm": 0}),
+    "end-play": (
+        {"go_mm": [0.1], "no_go_mm": [0.15], "spec_min_mm": 0.08, "spec_max_mm": 0.2},
+        {"verdict": "in", "low_mm": 0.1},
+    ),
+    "shims": ({"wanted_mm": 0.5, "stock_mm": [0.25, 0.4], "max_count": 2}, {"pack_mm": [0.25, 0.25], "gap_mm": 0}),
+    "heat-fit": (
+        {
+            "bore_mm": 100,
+            "interference_mm": 0.05,
+            "slip_clearance_mm": 0.05,
+            "gear_alpha": 1e-5,
+            "ambient_c": 20,
+            "limit_c": 110,
+        },
+        {"within_limit": False},
+    ),
     "card": ({"intake_duration_deg": 226, "intake_centerline_deg": 107}, {"io_btdc_deg": 6, "ic_abdc_deg": 40}),
 }
 

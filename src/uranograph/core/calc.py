@@ -12,10 +12,15 @@ from uranograph.core.card import Card, CardGiven, card
 from uranograph.core.centerline import Centerline, LiftPairs, centerline
 from uranograph.core.chain import ChainGiven, Retard, chain
 from uranograph.core.degree import Degreed, DegreeGiven, degree
+from uranograph.core.drive_choice import ChoiceGiven, DriveChoice, drive_choice
+from uranograph.core.end_play import EndPlay, EndPlayGiven, end_play
 from uranograph.core.errors import Impossible
+from uranograph.core.heat import HeatFit, HeatGiven, heat_fit
 from uranograph.core.helix import Entry, HelixGiven, helical_entry
 from uranograph.core.overlap import OverlapGiven, OverlapShift, overlap_lift
 from uranograph.core.piston import PistonAt, PistonDrop, piston
+from uranograph.core.runout import Runout, RunoutGiven, runout
+from uranograph.core.shims import Shims, ShimsGiven, shims
 from uranograph.core.slip import Slip, SlipGiven, tooth_slip
 from uranograph.core.sprocket import Line, LineGiven, sprocket_line
 from uranograph.core.sweep import SweepGiven, Swept, sweep
@@ -53,6 +58,11 @@ CALCULATIONS = {
         Calculation("backlash", "Backlash round the cam", BacklashGiven, Backlash, backlash),
         Calculation("hot-backlash", "Backlash when hot", HotGiven, Hot, hot_backlash),
         Calculation("sprocket-line", "Sprockets in line", LineGiven, Line, sprocket_line),
+        Calculation("runout", "Runout: eccentricity and ovality", RunoutGiven, Runout, runout),
+        Calculation("drive-choice", "Which drives a runout allows", ChoiceGiven, DriveChoice, drive_choice),
+        Calculation("end-play", "End play by feelers or dial", EndPlayGiven, EndPlay, end_play),
+        Calculation("shims", "The shim pack nearest to a thickness", ShimsGiven, Shims, shims),
+        Calculation("heat-fit", "How hot a gear must be to slip on", HeatGiven, HeatFit, heat_fit),
         Calculation("chain", "Retard of a longer chain or lower cam", ChainGiven, Retard, chain),
     )
 }

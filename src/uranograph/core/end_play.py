@@ -1,0 +1,112 @@
+"""End play by feelers or by a dial."""
+
+from enum import StrEnum
+from statistics import fmean
+
+from pydantic import Field
+
+from uranograph.core.errors import Impossible
+from uranograph.core.models import Found, Given
+
+
+class EndPlayGiven(Given):
+    """Blades that go and do not go, or travels of a dial, mm; and the allowed window."""
+
+    go_mm: list[float] = Field([], max_length=200)
+    no_go_mm: list[float] = Field([], max_length=200)
+    travels_mm: list[float] = Field([], max_length=200)
+    spec_min_mm: float = Field(ge=0)
+    spec_max_mm: float = Field(gt=0)
+
+
+class PlayVerdict(StrEnum):
+    """Where the play lies."""
+
+    IN = "in"
+    TIGHT = "tight"
+    LOOSE = "loose"
+    UNSURE = "unsure"
+
+
+class EndPlay(Found):
+    """The play lies between low and high."""
+
+    low_mm: float
+    high_mm: float | None = Field(description="None where no blade failed to go.")
+    verdict: PlayVerdict
+    next_blade_mm: float | None = None
+
+
+def end_play(given: EndPlayGiven) -> EndPlay:
+    """Judge an end play without ever saying more than the readings do.
+
+    Parameters
+    ----------
+    given
+        Blades that went and that did not, or travels repeated, mm; least and greatest allowed, mm.
+
+    Returns
+    -------
+    EndPlay
+        The bracket; `in`, `tight` or `loose` only where all of it lies on that side; else `unsure` and the blade
+        to try next, at the limit that the bracket straddles.
+
+    Raises
+    ------
+    Impossible
+        When nothing is read, a value is negative, a thicker blade went than one that did not, or the window is
+        the wrong way round.
+
+    Examples
+    --------
+    >>> found = end_play(EndPlayGiven(go_mm=[0.10], no_go_mm=[0.15], spec_min_mm=0.08, spec_max_mm=0.20))
+    >>> found.verdict.value
+    'in'
+
+    References
+    ----------
+    docs/methods.md, "End play".
+    """
+    if given.spec_min_mm > given.spec_max_mm:
+        raise Impossible(
+            "spec_min_mm", f"The least play {given.spec_min_mm:g} is above the greatest {given.spec_max_mm:g}."
+        )
+    for field in ("go_mm", "no_go_mm", "travels_mm"):
+        if any(value < 0 for value in getattr(given, field)):
+            raise Impossible(field, "A play cannot be less than nothing: read again.")
+    if given.travels_mm and (given.go_mm or given.no_go_mm):
+        raise Impossible("travels_mm", "Feelers and a dial are two ways: judge them one at a time.")
+    if given.travels_mm:
+        return _by_travels(given)
+    if not given.go_mm and not given.no_go_mm:
+        raise Impossible("go_mm", "Nothing is read yet.")
+    low, high = max(given.go_mm, default=0.0), min(given.no_go_mm, default=None)
+    if high is not None and low >= high:
+        raise Impossible("no_go_mm", f"{low:g} mm went though {high:g} mm did not: try both blades again.")
+    return _judged(given, low, high)
+
+
+def _by_travels(given: EndPlayGiven) -> EndPlay:
+    low, high = min(given.travels_mm), max(given.travels_mm)
+    found = _judged(given, low, high)
+    if found.verdict is PlayVerdict.UNSURE:
+        return EndPlay(low_mm=low, high_mm=high, verdict=PlayVerdict.UNSURE, next_blade_mm=None)
+    assert low <= fmean(given.travels_mm) <= high + 1e-12
+    return found
+
+
+def _judged(given: EndPlayGiven, low: float, high: float | None) -> EndPlay:
+    least, most = given.spec_min_mm, given.spec_max_mm
+    dial = bool(given.travels_mm)
+    if low >= least and high is not None and high <= most:
+        verdict = PlayVerdict.IN
+    elif high is not None and (high <= least if not dial else high < least):
+        verdict = PlayVerdict.TIGHT
+    elif low > most:
+        verdict = PlayVerdict.LOOSE
+    else:
+        verdict = PlayVerdict.UNSURE
+    blade = None
+    if verdict is PlayVerdict.UNSURE:
+        blade = least if low < least else most
+    return EndPlay(low_mm=low, high_mm=high, verdict=verdict, next_blade_mm=blade)

@@ -1,0 +1,97 @@
+"""The shim pack that comes nearest to a wanted thickness."""
+
+from itertools import combinations_with_replacement
+from typing import TYPE_CHECKING
+
+from pydantic import Field
+
+from uranograph.core.errors import Impossible
+from uranograph.core.models import Found, Given
+
+if TYPE_CHECKING:
+    import numpy as np
+
+MOST_HALVES = 2_000_000
+TIE_MM = 1e-9
+
+
+class ShimsGiven(Given):
+    """Thickness wanted, what is in stock (each as often as needed), and how many pieces at the most; mm."""
+
+    wanted_mm: float = Field(ge=0)
+    stock_mm: list[float] = Field(min_length=1, max_length=60)
+    max_count: int = Field(ge=1, le=6)
+
+
+class Shims(Found):
+    """The best pack."""
+
+    pack_mm: list[float]
+    total_mm: float
+    gap_mm: float = Field(description="Total less wanted.")
+
+
+def shims(given: ShimsGiven) -> Shims:
+    """Find the pack nearest to a thickness, with the fewest pieces on a tie.
+
+    Parameters
+    ----------
+    given
+        Wanted thickness, stock thicknesses, greatest count, mm.
+
+    Returns
+    -------
+    Shims
+        Pieces, thickest first, their total, and the gap; no pieces where none come nearer than some.
+
+    Raises
+    ------
+    Impossible
+        When a stock thickness is not above nothing.
+
+    Examples
+    --------
+    >>> found = shims(ShimsGiven(wanted_mm=0.45, stock_mm=[0.1, 0.15, 0.2], max_count=3))
+    >>> found.pack_mm, abs(found.gap_mm) < 1e-9
+    ([0.2, 0.15, 0.1], True)
+
+    References
+    ----------
+    docs/methods.md, "Shims".
+    """
+    import numpy as np
+
+    if any(thickness <= 0 for thickness in given.stock_mm):
+        raise Impossible("stock_mm", "A shim has some thickness: take out what is nothing or less.")
+    stock = sorted(set(given.stock_mm), reverse=True)
+    best: tuple[float, ...] = ()
+    gap = abs(given.wanted_mm)
+    for count in range(1, given.max_count + 1):
+        # Half the pieces from one list, half from another, matched by their sums: all packs without trying each.
+        one, other = _halves(stock, count // 2), _halves(stock, count - count // 2)
+        sums = np.sort(np.array([sum(half) for half in other]))
+        order = np.argsort([sum(half) for half in other], kind="stable")
+        left = given.wanted_mm - np.array([sum(half) for half in one])
+        found, index, mate = _nearest(left, sums)
+        if found < gap - TIE_MM:
+            gap, best = found, (*one[index], *other[int(order[mate])])
+    total = sum(best)
+    return Shims(pack_mm=sorted(best, reverse=True), total_mm=total, gap_mm=total - given.wanted_mm)
+
+
+def _halves(stock: list[float], count: int) -> list[tuple[float, ...]]:
+    return list(combinations_with_replacement(stock, count))
+
+
+def _nearest(
+    wanted: "np.ndarray[tuple[int], np.dtype[np.float64]]", sums: "np.ndarray[tuple[int], np.dtype[np.float64]]"
+) -> tuple[float, int, int]:
+    import numpy as np
+
+    right = np.clip(np.searchsorted(sums, wanted), 0, len(sums) - 1)
+    left = np.clip(right - 1, 0, len(sums) - 1)
+    off_right, off_left = np.abs(sums[right] - wanted), np.abs(sums[left] - wanted)
+    off = np.minimum(off_right, off_left)
+    index = int(np.argmin(off))
+    mate = int(right[index] if off_right[index] <= off_left[index] else left[index])
+    return float(off[index]), index, mate
