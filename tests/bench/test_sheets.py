@@ -119,4 +119,3 @@ def test_what_the_eye_reads_stands_beside_its_plain_value() -> None:
     assert wheel.plain_angle(mounted, "21", "abdc") == "= 159 BTDC"
     assert wheel.plain_angle(mounted, "21", "btdc") == ""
     assert wheel.plain_angle(mounted, "95", "abdc") == ""
-    assert mounted.shows(-159) == "21.0 ABDC"

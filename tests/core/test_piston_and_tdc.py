@@ -75,6 +75,16 @@ def test_drops_on_a_straight_crank_give_the_wheels_error_back(crank: Crank, zero
     assert found.expected_half_angle_deg == pytest.approx(found.corrected_deg, abs=1e-9)
 
 
+def test_a_pin_offset_sets_the_middle_of_equal_drops_off_the_top() -> None:
+    crank = Crank(stroke_mm=84, rod_mm=150, pin_offset_mm=1)
+    before, after = angles_at_drop(crank, 5)
+    pair = {"before_deg": -before, "after_deg": after, "drop_mm": 5}
+    found = tdc(TopPairs(pairs=[pair], stroke_mm=84, rod_mm=150, pin_offset_mm=1))
+    assert found.offset_skew_deg == [pytest.approx(found.zero_error_deg - top_angle(crank))]
+    assert 0 < abs(found.offset_skew_deg[0]) < 0.1
+    assert tdc(TopPairs(pairs=[pair], stroke_mm=84, rod_mm=150)).offset_skew_deg is None
+
+
 def test_a_pair_that_contradicts_the_geometry_or_the_others_is_pointed_out() -> None:
     pairs = [
         {"before_deg": 33.4, "after_deg": 33.3, "drop_mm": 10},

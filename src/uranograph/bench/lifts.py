@@ -57,11 +57,6 @@ class Measured:
         """That of the readings and that of the top they are counted from."""
         return math.hypot(self.by_readings_deg, self.by_top_deg)
 
-    @property
-    def as_card_states_deg(self) -> float:
-        """ATDC for the intake, BTDC for the exhaust."""
-        return self.centerline_deg if self.lobe == "intake" else -self.centerline_deg
-
 
 def lift_pairs(job: Job) -> list[Pair]:
     """The pairs of this method among the station's readings."""

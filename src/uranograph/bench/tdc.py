@@ -342,6 +342,9 @@ def rows(job: Job, frame: Frame, top: Top) -> tuple[Row, ...]:
     if crank and stops:
         depth = piston(PistonAt(**crank.model_dump(), angle_deg=stops[-1])).drop_mm
         lines.append(Row("So the stop stands, down", "", format_length(depth, job.unit)))
+    skews = [skew for skew in top.offset_skew_deg or () if skew is not None]
+    if skews:
+        lines.append(Row("Pin offset sets the middle off by", "", "", format_angle(skews[-1], 2)))
     if len(frame.whole_pairs) > 1:
         lines.append(Row("Spread of the zeros", "", "", format_angle(top.spread_deg, 2)))
     if top.dwell_half_angle_deg is not None:

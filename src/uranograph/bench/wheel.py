@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.typed import Sheet, SheetReader, Typed
 from uranograph.core.errors import Impossible
-from uranograph.core.quantities import LengthUnit, format_angle, parse_angle, parse_length
-from uranograph.core.wheel import SCALE_NAMES, SIDES, End, Scale, Side, Turn, Wheel, as_read, as_signed
+from uranograph.core.quantities import LengthUnit, parse_angle, parse_length
+from uranograph.core.wheel import SCALE_NAMES, SIDES, End, Scale, Side, Turn, Wheel, as_signed
 
 FIELDS = ("scale", "mount", "numbers_rise", "division", "dial_division", "unit")
 END_WORDS = {End.FRONT: "front", End.REAR: "flywheel end"}
@@ -26,11 +26,6 @@ class Mounted:
     def words(self) -> str:
         assert self.wheel.mount is not None
         return f"wheel {SCALE_NAMES[self.wheel.scale]}, {END_WORDS[self.wheel.mount]}"
-
-    def shows(self, angle_deg: float, places: int = 1) -> str:
-        """What the eye reads at a crank angle."""
-        value, side = as_read(self.wheel, angle_deg)
-        return f"{format_angle(value, places)}{f' {side.value.upper()}' if side else ''}"
 
 
 def read(typed: Typed, rotation: Turn | None, unit: LengthUnit) -> Sheet[Mounted]:

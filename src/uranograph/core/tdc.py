@@ -7,7 +7,7 @@ from pydantic import Field
 
 from uranograph.core.errors import Impossible
 from uranograph.core.models import Found, Given
-from uranograph.core.piston import Crank, angles_at_drop, dwell_half_angle, half_angle_at_drop, slope_at
+from uranograph.core.piston import Crank, angles_at_drop, dwell_half_angle, half_angle_at_drop, slope_at, top_angle
 
 DEFAULT_WHEEL_RESOLUTION_DEG = 1.0
 GEOMETRY_TOLERANCE_DEG = 1.0
@@ -51,6 +51,9 @@ class Top(Found):
     uncertainty_deg: float
     expected_half_angle_deg: list[float | None] | None = None
     dwell_half_angle_deg: float | None = None
+    offset_skew_deg: list[float | None] | None = Field(
+        None, description="How far a pin offset puts the middle of equal drops after the top; not taken off."
+    )
     doubts: list[PairDoubt]
 
 
@@ -107,6 +110,7 @@ def tdc(given: TopPairs) -> Top:
         uncertainty_deg=max(by_reading, spread / 2),
         expected_half_angle_deg=expected,
         dwell_half_angle_deg=dwell_half_angle(crank, resolution) if crank and resolution else None,
+        offset_skew_deg=[_skew(crank, pair) for pair in given.pairs] if crank and crank.pin_offset_mm else None,
         doubts=_doubts(zeros, corrected, expected, read_to),
     )
 
@@ -126,6 +130,13 @@ def _expected(crank: Crank, pair: TopPair, n: int) -> float | None:
         return half_angle_at_drop(crank, pair.drop_mm)
     except Impossible as error:
         raise Impossible(f"pairs.{n}.drop_mm", error.message) from error
+
+
+def _skew(crank: Crank, pair: TopPair) -> float | None:
+    if pair.drop_mm is None:
+        return None
+    before, after = angles_at_drop(crank, pair.drop_mm)
+    return (before + after) / 2 - top_angle(crank)
 
 
 def _reading_uncertainty(given: TopPairs, crank: Crank | None, pair: TopPair) -> float:
