@@ -217,6 +217,14 @@ def test_a_sweep_is_typed_at_speaking_speed(page: Page, server: Server) -> None:
         page.keyboard.press("ArrowRight")
     expect(page.locator("#lift-events")).to_contain_text("intake")
     expect(line).not_to_have_attribute("y1", before)
+    grab = page.locator("#figure .lift-grab").first.bounding_box()
+    page.mouse.move(grab["x"] + 100, grab["y"] + grab["height"] / 2)
+    page.mouse.down()
+    page.mouse.move(grab["x"] + 100, grab["y"] - 150, steps=4)
+    page.mouse.up()
+    value = float(page.locator("#lift").input_value())
+    assert value > 2.5
+    expect(page.locator("#figure text", has_text=f"at {value:.2f} mm")).to_be_visible()
 
 
 def test_a_position_is_chosen_and_measured_again(page: Page, server: Server) -> None:

@@ -118,6 +118,7 @@ def _lift_line(
 ) -> None:
     left, right = place(low, lift_mm), place(high, lift_mm)
     pen.line(left, right, "lift-line")
+    pen.line(left, right, "lift-grab")
     pen.text((left[0] + 6, right[1] - 6), f"at {words}", "small", "start")
     for curve in curves:
         for angle in curve.crossings or ():

@@ -16,6 +16,7 @@ from uranograph.bench.place import KEY as DEGREE
 from uranograph.bench.place import LOBES
 from uranograph.bench.stations import BY_KEY, STATIONS, Station, overview
 from uranograph.bench.typed import Sheet
+from uranograph.charts import lift
 from uranograph.core.errors import Impossible
 from uranograph.core.phase import Events, move
 from uranograph.core.quantities import parse_length
@@ -139,7 +140,7 @@ def _reading(job: Job, station: Station, choice: Mapping[str, str]) -> dict[str,
         }
         if prompt and prompt.extra["method"] == "sweep":
             at = sweeps.check_lift(view)
-            found["growing"] = figures.token(job)
+            found |= {"growing": figures.token(job), "lift_zero": lift.BOTTOM}
             found["found"] = {lobe: sweeps.events_at(of, at) for lobe, of in found["swept"].items()}
     return found
 
