@@ -93,11 +93,12 @@ def import_(file: Path, database: Database = None) -> None:
 
     try:
         kept = exchange.read_job(file.read_bytes())
+        with _opened(database) as shop, shop.write() as session:
+            key = exchange.import_job(session, kept)
     except (OSError, Impossible) as error:
         typer.echo(f"{file}: {error}", err=True)
         raise typer.Exit(1) from error
-    with _opened(database) as shop, shop.write() as session:
-        typer.echo(exchange.import_job(session, kept))
+    typer.echo(key)
 
 
 def _opened(database: Path | None):  # type: ignore[no-untyped-def]

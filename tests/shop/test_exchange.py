@@ -1,6 +1,7 @@
 import json
 
 import pytest
+from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
@@ -103,6 +104,45 @@ def test_a_file_that_is_no_job_is_refused_whole(shop: Shop, change: object) -> N
     text = _spoiled(shop, change)
     with pytest.raises(Impossible, match="no job file"):
         exchange.read_job(text)
+
+
+@pytest.mark.parametrize(
+    "change",
+    [
+        {"station": "degree", "slot": "sweep-intake.1.point", "text": "ten", "drop": "0.1"},
+        {"station": "degree", "slot": "sweep-intake.1.point", "text": "10", "drop": "high"},
+        {"station": "degree", "slot": "overlap-intake.1.lift", "text": "high"},
+        {"station": "degree", "slot": "io.1.forward", "text": "ten"},
+        {"station": "adjust", "slot": "try.1.chosen", "text": "four", "note": "[]"},
+        {"station": "adjust", "slot": "try.1.chosen", "text": "4", "note": "not json"},
+        {"station": "adjust", "slot": "try.1.chosen", "text": "4", "note": '[{"name": "keyway"}]'},
+    ],
+)
+def test_a_reading_no_bench_wrote_never_breaks_a_page(client: TestClient, shop: Shop, change: dict[str, str]) -> None:
+    def add(data: dict[str, list[dict[str, object]]]) -> None:
+        last = data["entries"][-1]
+        data["entries"].append({**last, "drop": None, "seq": 99, **change})
+
+    text = _spoiled(shop, add)
+    answer = client.post("/jobs/import", files={"file": ("job.json", text)}, follow_redirects=False)
+    with shop.read() as session:
+        found = jobs.page(session)
+    if answer.status_code == 422:
+        assert "cannot be read" in answer.text
+        assert found.total == 1
+        return
+    key = answer.headers["location"].split("/")[2]
+    for path in (
+        "degree",
+        "degree?method=sweep",
+        "degree?method=events",
+        "degree?method=overlap",
+        "adjust",
+        "sheet",
+        "what-if",
+    ):
+        assert client.get(f"/jobs/{key}/{path}").status_code == 200, path
+    assert client.get("/").status_code == 200
 
 
 def test_text_that_is_no_json_is_refused() -> None:

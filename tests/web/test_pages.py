@@ -123,6 +123,16 @@ def test_a_bad_reading_is_told_beside_the_field_and_stays_typed(
     assert "No readings yet" in answer.text
 
 
+@pytest.mark.parametrize(
+    "change", [{"slot": "x"}, {"slot": "intake.1.before"}, {"side": "left"}, {"slot": "stop.1.sideways"}]
+)
+def test_a_form_that_was_tampered_with_is_refused_and_not_a_crash(
+    client: TestClient, key: str, change: dict[str, str]
+) -> None:
+    assert client.post(f"/jobs/{key}/tdc", data={**STOP, **change}, headers=HX).status_code == 422
+    assert client.post(f"/jobs/{key}/card/preview", data={**CARD, "unit": "furlong"}, headers=HX).status_code == 200
+
+
 def test_initials_are_asked_for_and_remembered(client: TestClient, key: str) -> None:
     client.cookies.clear()
     bare = {name: value for name, value in STOP.items() if name != "by"}

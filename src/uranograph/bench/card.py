@@ -83,7 +83,7 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[SpecCard]:
     """
     reader = SheetReader(typed)
     angles = {name: reader.take(name, parse_angle) for name in CARD_FIELDS}
-    own_unit = LengthUnit(typed.get("unit") or unit)
+    own_unit = reader.unit(unit)
     lifts = {name: reader.take(name, lambda text: _lift(text, own_unit)) for name in LENGTH_FIELDS}
     ranges = _overlap_ranges(reader, own_unit)
     if all(value is None for value in angles.values()) and not reader.errors and not ranges:

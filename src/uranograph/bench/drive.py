@@ -95,7 +95,7 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[Drive]:
     ['R4', '0', 'A4']
     """
     reader = SheetReader(typed)
-    own_unit = LengthUnit(typed.get("unit") or unit)
+    own_unit = reader.unit(unit)
     found = []
     for n in range(1, MOST_ADJUSTERS + 1):
         kind = reader.text(f"a{n}_kind")

@@ -1,9 +1,20 @@
 """Readings that belong two by two: before and after."""
 
+import re
 from dataclasses import dataclass
 
 from uranograph.bench.job import Reading
 from uranograph.core.quantities import parse_length
+
+# Every slot a station has a reading for: kind, number, place.
+SLOTS = {
+    "tdc": r"moved|(stop|drop)\.\d{1,4}\.(before|after)",
+    "degree": (
+        r"(intake|exhaust)\.\d{1,4}\.(before|after)|(io|ic|eo|ec)\.\d{1,4}\.(forward|backward)"
+        r"|sweep-(intake|exhaust)\.\d{1,4}\.point|overlap-(intake|exhaust)\.\d{1,4}\.lift"
+    ),
+    "adjust": r"try(-intake|-exhaust)?\.\d{1,4}\.chosen",
+}
 
 
 @dataclass(frozen=True)
@@ -38,6 +49,17 @@ class Pair:
         if self.before is None:
             return "before"
         return "after" if self.after is None else None
+
+
+def has_slot(station: str, slot: str) -> bool:
+    """Whether a station has such a slot.
+
+    Examples
+    --------
+    >>> has_slot("tdc", "stop.1.before"), has_slot("tdc", "intake.1.before")
+    (True, False)
+    """
+    return re.fullmatch(SLOTS.get(station, r"(?!)"), slot) is not None
 
 
 def slot_of(kind: str, number: int, place: str) -> str:

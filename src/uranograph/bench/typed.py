@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from typing import Generic, TypeVar
 
 from uranograph.core.errors import Impossible
+from uranograph.core.quantities import LengthUnit
 
 T = TypeVar("T")
 V = TypeVar("V")
@@ -41,6 +42,11 @@ class SheetReader:
         except Impossible as error:
             self.errors[name] = error.message
         return None
+
+    def unit(self, usual: LengthUnit) -> LengthUnit:
+        """The sheet's own unit of bare lengths, or the usual one."""
+        text = self.text("unit")
+        return LengthUnit(text) if text in tuple(LengthUnit) else usual
 
     def choose(self, name: str, options: type[V], missing: str) -> V | None:
         """Take one of an enumeration's values."""

@@ -58,7 +58,7 @@ def read(typed: Typed, rotation: Turn | None, unit: LengthUnit) -> Sheet[Mounted
     if scale is Scale.FULL:
         rise = reader.choose("numbers_rise", Turn, "Say which way its numbers rise as you face it.")
     division = reader.take("division", _division)
-    own_unit = LengthUnit(typed.get("unit") or unit)
+    own_unit = reader.unit(unit)
     dial = reader.take("dial_division", lambda text: _dial(text, own_unit))
     if reader.errors or scale is None or mount is None:
         return Sheet(None, reader.errors)
@@ -115,6 +115,8 @@ def split_side(text: str, scale: Scale, side: str | None) -> tuple[str, Side | N
                 "text", f"“{text.strip()}”: a {SCALE_NAMES[scale]} wheel has no sides. Type the number alone."
             )
         return number, None
+    if side and side not in tuple(Side):
+        raise Impossible("side", f"“{side}” is no side a wheel has.")
     if found is None:
         return number, Side(side) if side else None
     word = found[1].lower()

@@ -1,7 +1,6 @@
 """End play by feelers or by a dial."""
 
 from enum import StrEnum
-from statistics import fmean
 
 from pydantic import Field
 
@@ -49,7 +48,7 @@ def end_play(given: EndPlayGiven) -> EndPlay:
     -------
     EndPlay
         The bracket; `in`, `tight` or `loose` only where all of it lies on that side; else `unsure` and the blade
-        to try next, at the limit that the bracket straddles.
+        to try next, at the limit that the bracket straddles (none by a dial: read it again).
 
     Raises
     ------
@@ -77,7 +76,7 @@ def end_play(given: EndPlayGiven) -> EndPlay:
     if given.travels_mm and (given.go_mm or given.no_go_mm):
         raise Impossible("travels_mm", "Feelers and a dial are two ways: judge them one at a time.")
     if given.travels_mm:
-        return _by_travels(given)
+        return _judged(given, min(given.travels_mm), max(given.travels_mm))
     if not given.go_mm and not given.no_go_mm:
         raise Impossible("go_mm", "Nothing is read yet.")
     low, high = max(given.go_mm, default=0.0), min(given.no_go_mm, default=None)
@@ -86,27 +85,19 @@ def end_play(given: EndPlayGiven) -> EndPlay:
     return _judged(given, low, high)
 
 
-def _by_travels(given: EndPlayGiven) -> EndPlay:
-    low, high = min(given.travels_mm), max(given.travels_mm)
-    found = _judged(given, low, high)
-    if found.verdict is PlayVerdict.UNSURE:
-        return EndPlay(low_mm=low, high_mm=high, verdict=PlayVerdict.UNSURE, next_blade_mm=None)
-    assert low <= fmean(given.travels_mm) <= high + 1e-12
-    return found
-
-
 def _judged(given: EndPlayGiven, low: float, high: float | None) -> EndPlay:
     least, most = given.spec_min_mm, given.spec_max_mm
     dial = bool(given.travels_mm)
     if low >= least and high is not None and high <= most:
         verdict = PlayVerdict.IN
-    elif high is not None and (high <= least if not dial else high < least):
+    elif high is not None and (high < least or (high == least and not dial)):
+        # A blade that does not go is thicker than the play; a travel is the play itself.
         verdict = PlayVerdict.TIGHT
     elif low > most:
         verdict = PlayVerdict.LOOSE
     else:
         verdict = PlayVerdict.UNSURE
     blade = None
-    if verdict is PlayVerdict.UNSURE:
+    if verdict is PlayVerdict.UNSURE and not dial:
         blade = least if low < least else most
     return EndPlay(low_mm=low, high_mm=high, verdict=verdict, next_blade_mm=blade)

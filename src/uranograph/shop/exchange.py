@@ -9,23 +9,18 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from uranograph import __version__
-from uranograph.bench.stations import SHEETS
+from uranograph.bench.pairs import has_slot
+from uranograph.bench.stations import SHEETS, overview
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Side
-from uranograph.shop.jobs import LONGEST, NoSuchJob
+from uranograph.shop.jobs import LONGEST, NoSuchJob, load
 from uranograph.shop.tables import JobRow, ReadingRow, SheetRow, VoidRow
 
 FORMAT = "uranograph-job"
 VERSION = 1
 Initials = Annotated[str, Field(min_length=1, max_length=LONGEST["by"])]
 Seq = Annotated[int, Field(ge=1, le=1_000_000)]
-
-
-_SLOTS = (
-    r"^(moved|(stop|drop|intake|exhaust)\.\d{1,4}\.(before|after)|(io|ic|eo|ec)\.\d{1,4}\.(forward|backward)"
-    r"|sweep-(intake|exhaust)\.\d{1,4}\.point|overlap-(intake|exhaust)\.\d{1,4}\.lift|try(-intake|-exhaust)?\.\d{1,4}\.chosen)$"
-)
 
 
 class _Kept(BaseModel):
@@ -49,7 +44,7 @@ class KeptReading(_Kept):
     type: Literal["reading"] = "reading"
     seq: Seq
     station: Literal["tdc", "degree", "adjust"]
-    slot: Annotated[str, Field(pattern=_SLOTS)]
+    slot: Annotated[str, Field(max_length=64)]
     text: Annotated[str, Field(max_length=LONGEST["text"])]
     side: Side | None = None
     approach: Literal["forward", "backward"]
@@ -59,6 +54,12 @@ class KeptReading(_Kept):
     note: Annotated[str, Field(max_length=600)] | None = None
     by: Initials
     at: AwareDatetime
+
+    @model_validator(mode="after")
+    def _known_slot(self) -> "KeptReading":
+        if not has_slot(self.station, self.slot):
+            raise ValueError(f"the station {self.station} has no reading {self.slot}")
+        return self
 
 
 class KeptVoid(_Kept):
@@ -182,6 +183,11 @@ def import_job(session: Session, kept: KeptJob, at: datetime | None = None) -> s
     -------
     str
         The new job's key.
+
+    Raises
+    ------
+    Impossible
+        When a reading in it cannot be read.
     """
     job = JobRow(
         key=secrets.token_hex(4),
@@ -206,4 +212,13 @@ def import_job(session: Session, kept: KeptJob, at: datetime | None = None) -> s
             session.add(reading)
             session.flush()
             id_of[entry.seq] = reading.id
+    _prove_readable(session, job.key)
     return job.key
+
+
+def _prove_readable(session: Session, key: str) -> None:
+    """A file may hold what no bench ever wrote; better refused here than met on a page."""
+    try:
+        overview(load(session, key))
+    except Exception as error:
+        raise Impossible("file", "A reading in this file cannot be read, so none of it is taken.") from error

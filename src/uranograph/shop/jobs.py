@@ -10,6 +10,7 @@ from sqlalchemy import Row, bindparam, func, select, true
 from sqlalchemy.orm import Session
 
 from uranograph.bench.job import Entry, Job, Reading, TypedSheet, Void
+from uranograph.bench.pairs import has_slot
 from uranograph.bench.stations import BY_KEY, SHEETS
 from uranograph.bench.typed import Typed
 from uranograph.core.errors import Impossible
@@ -186,6 +187,8 @@ def record(
     row = _row(session, key)
     job = load(session, key)
     by = initials(by)
+    if not has_slot(entry.station, entry.slot):
+        raise Impossible("text", "This station has no such reading: look at the page again.")
     for field in ("text", "drop"):
         _fits(field, getattr(entry, field) or "")
     if seen is not None and _last_written(job, entry.station) > seen:

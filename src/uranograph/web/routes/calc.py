@@ -6,6 +6,7 @@ from typing import Any
 from fastapi import APIRouter, Request
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel
+from starlette.concurrency import run_in_threadpool
 
 from uranograph.core.calc import CALCULATIONS, Calculation, calculate
 from uranograph.core.errors import Impossible
@@ -43,7 +44,7 @@ def _answer(name: str) -> Callable[[Request], Any]:
         except (ValueError, UnicodeDecodeError, RecursionError):
             return _refuse("input", "The body is not JSON. Send one JSON object.")
         try:
-            return JSONResponse(calculate(name, data))
+            return JSONResponse(await run_in_threadpool(calculate, name, data))
         except Impossible as error:
             return _refuse(error.field, error.message)
 

@@ -100,10 +100,10 @@ def _import(request: Request, content: bytes) -> Response:
         if len(content) > LARGEST_FILE:
             raise Impossible("file", "This file is larger than 5 MB, and no job file is.")
         kept = exchange.read_job(content)
+        with shop_of(request).write() as session:
+            key = exchange.import_job(session, kept)
     except Impossible as error:
         return _list(request, message=error.message, status=422)
-    with shop_of(request).write() as session:
-        key = exchange.import_job(session, kept)
     return RedirectResponse(f"/jobs/{key}/engine", 303)
 
 
