@@ -11,7 +11,7 @@ from urllib.request import urlopen
 from uuid import uuid4
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 from tests.hands import CARD, ENGINE, WHEEL
 
@@ -150,6 +150,7 @@ def described(page: Page, server: Server, title: str = "Test four", scale: str =
 def ready_for_top(page: Page, server: Server) -> str:
     key = described(page, server)
     page.goto(f"{server.url}/jobs/{key}/tdc")
+    expect(page.locator("[data-reading]")).to_be_focused()
     return key
 
 

@@ -58,6 +58,7 @@ def test_brackets_walk_the_stations_and_the_question_mark_shows_the_keys(page: P
     page.keyboard.press("Escape")
     expect(page.locator("#keys-help")).to_be_hidden()
     page.goto(f"{server.url}/jobs/new")
+    expect(page.locator("#title")).to_be_focused()
     page.keyboard.type("What is [this]?")
     expect(page.locator("#title")).to_have_value("What is [this]?")
 
