@@ -17,11 +17,13 @@ from uranograph.core.end_play import EndPlay, EndPlayGiven, end_play
 from uranograph.core.errors import Impossible
 from uranograph.core.heat import HeatFit, HeatGiven, heat_fit
 from uranograph.core.helix import Entry, HelixGiven, helical_entry
+from uranograph.core.keyway import Keyway, KeywayGiven, keyway
 from uranograph.core.overlap import OverlapGiven, OverlapShift, overlap_lift
 from uranograph.core.piston import PistonAt, PistonDrop, piston
 from uranograph.core.runout import Runout, RunoutGiven, runout
 from uranograph.core.shims import Shims, ShimsGiven, shims
 from uranograph.core.slip import Slip, SlipGiven, tooth_slip
+from uranograph.core.split import Split, SplitGiven, split_overlap
 from uranograph.core.sprocket import Line, LineGiven, sprocket_line
 from uranograph.core.sweep import SweepGiven, Swept, sweep
 from uranograph.core.tdc import Top, TopPairs, tdc
@@ -55,6 +57,8 @@ CALCULATIONS = {
         Calculation("train", "A gear train: half speed, marks, one tooth", TrainGiven, Train, train),
         Calculation("tooth-slip", "A deviation in whole teeth, or not", SlipGiven, Slip, tooth_slip),
         Calculation("helical-entry", "How far a helical gear turns sliding in", HelixGiven, Entry, helical_entry),
+        Calculation("keyways", "Marks against keyways", KeywayGiven, Keyway, keyway),
+        Calculation("split-overlap", "Both lifters at overlap TDC", SplitGiven, Split, split_overlap),
         Calculation("backlash", "Backlash round the cam", BacklashGiven, Backlash, backlash),
         Calculation("hot-backlash", "Backlash when hot", HotGiven, Hot, hot_backlash),
         Calculation("sprocket-line", "Sprockets in line", LineGiven, Line, sprocket_line),

@@ -2,6 +2,7 @@
 
 import math
 from collections import deque
+from collections.abc import Mapping
 from fractions import Fraction
 
 from pydantic import Field
@@ -20,13 +21,31 @@ class Gear(Given):
     shaft: str | None = None
 
 
+class Loop(Given):
+    """Two sprockets joined by a chain or belt; links (or belt teeth) where the chain is marked."""
+
+    upstream: str
+    downstream: str
+    links: int | None = Field(None, ge=4, le=4 * MOST_TEETH)
+
+    @property
+    def name(self) -> str:
+        return f"chain {self.upstream}-{self.downstream}"
+
+
 class TrainGiven(Given):
-    """Gears, which mesh with which, and the names of the crank's and the cam's."""
+    """Gears, which mesh with which, which are joined by a chain, and the names of the crank's and the cam's."""
 
     gears: list[Gear] = Field(min_length=2, max_length=40)
-    meshes: list[tuple[str, str]] = Field(min_length=1, max_length=80)
+    meshes: list[tuple[str, str]] = Field(max_length=80)
+    chains: list[Loop] = Field([], max_length=40)
     crank: str
     cam: str
+
+    @property
+    def pairs(self) -> list[tuple[str, str]]:
+        """Every place where one gear turns another, upstream first."""
+        return [*self.meshes, *((loop.upstream, loop.downstream) for loop in self.chains)]
 
 
 class Train(Found):
@@ -40,6 +59,16 @@ class Train(Found):
     )
     cam_turns_opposite: bool
     mark_back_after_turns: dict[str, int] = Field(description="Crank turns after which each gear's own mark is back.")
+    would_be_right: dict[str, int] = Field(
+        description="Where the ratio is not 1/2: the tooth count of one gear that alone would make it so, nearest first."
+    )
+
+
+class Offset(Found):
+    """Where a gear's own mark stands."""
+
+    teeth: float = Field(description="Teeth past its place in the running direction of that gear, in (-T/2, T/2].")
+    on: bool
 
 
 def train(given: TrainGiven) -> Train:
@@ -78,11 +107,15 @@ def train(given: TrainGiven) -> Train:
     cam = speeds[given.cam]
     path = _path(given.cam, parents)
     shifts = {}
-    for up, down in given.meshes:
+    for up, down in given.pairs:
         driven = next((name for name, parent in path if {name, parent} == {up, down}), None)
         shift = 0.0 if driven is None else 720 / gears[driven].teeth * abs(float(cam / speeds[driven]))
         shifts[f"{up}-{down}"] = shift
     back = {name: speed.denominator for name, speed in speeds.items()}
+    for loop in given.chains:
+        if loop.links is not None:
+            moved = abs(speeds[loop.upstream]) * gears[loop.upstream].teeth / loop.links
+            back[loop.name] = moved.denominator
     return Train(
         cam_speed_ratio=abs(float(cam)),
         ratio_ok=abs(cam) == Fraction(1, 2),
@@ -90,7 +123,125 @@ def train(given: TrainGiven) -> Train:
         cam_shift_per_tooth_deg=shifts,
         cam_turns_opposite=cam < 0,
         mark_back_after_turns=back,
+        would_be_right={} if abs(cam) == Fraction(1, 2) else _would_be_right(given, abs(cam), path),
     )
+
+
+def speeds_of(given: TrainGiven) -> dict[str, tuple[int, int]]:
+    """Turns of each gear a crank turn, exactly: numerator and denominator, the crank's way of turning positive.
+
+    Examples
+    --------
+    >>> gears = [{"name": "crank", "teeth": 21}, {"name": "cam", "teeth": 42}]
+    >>> speeds_of(TrainGiven(gears=gears, meshes=[("crank", "cam")], crank="crank", cam="cam"))
+    {'crank': (1, 1), 'cam': (-1, 2)}
+    """
+    gears = _by_name(given)
+    found = _speeds(given, gears, _links(given, gears))[0]
+    return {name: (speed.numerator, speed.denominator) for name, speed in found.items()}
+
+
+def meet_again(one_turns: int, other_turns: int) -> int:
+    """Crank turns after which two marks are back together.
+
+    Examples
+    --------
+    >>> meet_again(2, 41)
+    82
+    """
+    return math.lcm(one_turns, other_turns)
+
+
+def marks_after(
+    given: TrainGiven, crank_teeth: int, slips: Mapping[tuple[str, str], int] | None = None
+) -> dict[str, Offset]:
+    """Say where every gear's mark stands once the crank gear has gone on by some teeth.
+
+    Parameters
+    ----------
+    given
+        The train.
+    crank_teeth
+        Teeth the crank gear has turned, forward positive, from where all marks meet.
+    slips
+        Teeth by which the downstream gear of a pair has slipped ahead.
+
+    Returns
+    -------
+    dict
+        An offset for each gear.
+
+    Raises
+    ------
+    Impossible
+        As `train` does.
+
+    Examples
+    --------
+    >>> gears = [{"name": "crank", "teeth": 21}, {"name": "cam", "teeth": 42}]
+    >>> given = TrainGiven(gears=gears, meshes=[("crank", "cam")], crank="crank", cam="cam")
+    >>> marks_after(given, 21)["cam"].teeth, marks_after(given, 42)["cam"].on
+    (21.0, True)
+    """
+    gears = _by_name(given)
+    speeds, parents = _speeds(given, gears, _links(given, gears))
+    turned = Fraction(crank_teeth, gears[given.crank].teeth)
+    slipped = _slipped(gears, speeds, parents, slips or {})
+    return {
+        name: _offset((abs(speed) * turned + slipped[name]) * gears[name].teeth, gears[name].teeth)
+        for name, speed in speeds.items()
+    }
+
+
+def _slipped(
+    gears: Mapping[str, Gear],
+    speeds: Mapping[str, Fraction],
+    parents: Mapping[str, str],
+    slips: Mapping[tuple[str, str], int],
+) -> dict[str, Fraction]:
+    """Turns by which each gear stands ahead of its place."""
+    ahead: dict[str, Fraction] = {}
+    for name in speeds:
+        parent = parents.get(name)
+        if parent is None:
+            ahead[name] = Fraction(0)
+            continue
+        own = Fraction(slips.get((parent, name), 0), gears[name].teeth)
+        ahead[name] = own + ahead[parent] * abs(speeds[name] / speeds[parent])
+    return ahead
+
+
+def _offset(teeth: Fraction, count: int) -> Offset:
+    off = teeth % count
+    if off > Fraction(count, 2):
+        off -= count
+    return Offset(teeth=float(off), on=off == 0)
+
+
+def _would_be_right(given: TrainGiven, ratio: Fraction, path: list[tuple[str, str]]) -> dict[str, int]:
+    """For each gear on the way to the cam, the count that alone would bring half speed, nearest change first."""
+    names = {name for step in path for name in step}
+    found = []
+    for n, gear in enumerate(given.gears):
+        if gear.name not in names:
+            continue
+        # The ratio is a product of counts to the power of one, minus one or nothing: two trials tell which.
+        doubled = given.model_copy(
+            update={
+                "gears": [*given.gears[:n], gear.model_copy(update={"teeth": 2 * gear.teeth}), *given.gears[n + 1 :]]
+            }
+        )
+        gears = _by_name(doubled)
+        try:
+            other = abs(_speeds(doubled, gears, _links(doubled, gears))[0][given.cam])
+        except Impossible:
+            continue
+        if other == ratio:
+            continue
+        wanted = gear.teeth * (Fraction(1, 2) / ratio if other > ratio else ratio * 2)
+        if wanted.denominator == 1 and 3 <= wanted <= MOST_TEETH:
+            found.append((abs(int(wanted) - gear.teeth), gear.name, int(wanted)))
+    return {name: teeth for _, name, teeth in sorted(found)}
 
 
 def _by_name(given: TrainGiven) -> dict[str, Gear]:
@@ -110,16 +261,20 @@ def _by_name(given: TrainGiven) -> dict[str, Gear]:
 def _links(given: TrainGiven, gears: dict[str, Gear]) -> dict[str, list[tuple[str, Fraction]]]:
     """For each gear, those it turns and how fast by it."""
     links: dict[str, list[tuple[str, Fraction]]] = {name: [] for name in gears}
-    for n, (up, down) in enumerate(given.meshes):
+    if not given.pairs:
+        raise Impossible("meshes", "Nothing meshes yet: say which gear turns which.")
+    for n, (up, down) in enumerate(given.pairs):
+        chained = n >= len(given.meshes)
+        field = f"chains.{n - len(given.meshes)}" if chained else f"meshes.{n}"
         for name in (up, down):
             if name not in gears:
-                raise Impossible(f"meshes.{n}", f"“{name}” meshes but is not among the gears.")
+                raise Impossible(field, f"“{name}” meshes but is not among the gears.")
         shared = gears[up].shaft is not None and gears[up].shaft == gears[down].shaft
         if up == down or shared:
-            raise Impossible(f"meshes.{n}", f"“{up}” and “{down}” turn together: they cannot mesh with each other.")
-        ratio = Fraction(gears[up].teeth, gears[down].teeth)
-        links[up].append((down, -ratio))
-        links[down].append((up, -1 / ratio))
+            raise Impossible(field, f"“{up}” and “{down}” turn together: they cannot mesh with each other.")
+        ratio = Fraction(gears[up].teeth, gears[down].teeth) * (1 if chained else -1)
+        links[up].append((down, ratio))
+        links[down].append((up, 1 / ratio))
     for name, gear in gears.items():
         for other, another in gears.items():
             if name != other and gear.shaft is not None and gear.shaft == another.shaft:

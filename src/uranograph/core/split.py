@@ -1,0 +1,49 @@
+"""Split overlap: setting a cam without marks or card by both lifters at overlap TDC."""
+
+from pydantic import Field
+
+from uranograph.core.models import Found, Given
+
+
+class SplitGiven(Given):
+    """Lifts of both lifters at overlap TDC, mm, and the slopes of their flanks there, mm per crank degree."""
+
+    intake_mm: float = Field(ge=0)
+    exhaust_mm: float = Field(ge=0)
+    intake_slope_mm_per_deg: float = Field(gt=0)
+    exhaust_slope_mm_per_deg: float = Field(gt=0)
+
+
+class Split(Found):
+    """The shift that makes both lifts alike."""
+
+    difference_mm: float = Field(description="Intake less exhaust.")
+    shift_deg: float = Field(description="Crank degrees, advance positive.")
+
+
+def split_overlap(given: SplitGiven) -> Split:
+    """Say how far to move the cam so that both lifters stand alike at overlap TDC.
+
+    Parameters
+    ----------
+    given
+        Lifts (mm) and slopes, both as sizes (mm per crank degree).
+
+    Returns
+    -------
+    Split
+        -(intake - exhaust) / (sum of slopes): advancing lifts the intake and lowers the exhaust.
+
+    Examples
+    --------
+    >>> given = SplitGiven(intake_mm=0.9, exhaust_mm=1.3, intake_slope_mm_per_deg=0.1, exhaust_slope_mm_per_deg=0.1)
+    >>> round(split_overlap(given).shift_deg, 6)
+    2.0
+
+    References
+    ----------
+    docs/methods.md, "Split overlap".
+    """
+    difference = given.intake_mm - given.exhaust_mm
+    slopes = given.intake_slope_mm_per_deg + given.exhaust_slope_mm_per_deg
+    return Split(difference_mm=difference, shift_deg=-difference / slopes)
