@@ -5,7 +5,7 @@ from pathlib import Path
 
 from uranograph.bench import adjust, degree, sweeps, tries
 from uranograph.bench.finding import Verdict
-from uranograph.bench.stations import overview, where_it_stands
+from uranograph.bench.stations import where_it_stands
 from uranograph.demo.shop import LATE_DEG, furnish
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
@@ -20,7 +20,7 @@ def test_the_demo_is_furnished_once_and_its_cam_is_as_late_as_was_made_up(shop: 
     furnish(shop)
     with shop.read() as session:
         found = {job.title: job for job in jobs.page(session).jobs}
-    assert set(found) == {"Railcar 12, V-six", "Hill-climb four"}
+    assert set(found) == {"Railcar 12, V-six", "Hill-climb four", "Pilot launch, inline six", "Fire pump, twin"}
     railcar = found["Railcar 12, V-six"]
     now = tries.at_position(railcar)
     intake = next(result for result in degree.results(now) if result.lobe == "intake")
@@ -34,7 +34,7 @@ def test_the_demo_is_furnished_once_and_its_cam_is_as_late_as_was_made_up(shop: 
     ]
     hillclimb = found["Hill-climb four"]
     assert {result.method for result in degree.results(hillclimb)} == {"overlap"}
-    assert where_it_stands(overview(hillclimb))[0].key == "degree"
+    assert where_it_stands(hillclimb)[0].key == "adjust"
 
 
 def test_export_and_import_by_command(shop: Shop, key: str, tmp_path: Path) -> None:

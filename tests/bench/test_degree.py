@@ -178,11 +178,11 @@ def test_the_same_place_twice_is_no_pair(shop: Shop, key: str) -> None:
 
 def test_where_a_job_stands_and_its_worst(shop: Shop, key: str) -> None:
     with shop.write() as session:
-        findings = stations.overview(jobs.load(session, key))
-        assert stations.where_it_stands(findings)[0].key == "tdc"
+        job = jobs.load(session, key)
+        assert stations.where_it_stands(job)[0].key == "tdc"
         true_top(session, key, "41", "37.5")
-        findings = stations.overview(jobs.load(session, key))
-    assert stations.worst_finding(findings).verdict is Verdict.OUT
+        job = jobs.load(session, key)
+    assert stations.worst_finding(stations.overview(job)).verdict is Verdict.OUT
 
 
 def _written(typed_wheel: dict[str, str], truth: TrueEngine, drops: list[str]) -> Job:

@@ -147,6 +147,17 @@ def described(page: Page, server: Server, title: str = "Test four", scale: str =
     return key
 
 
+def walk_to(page: Page, station: str) -> None:
+    """Press the key for the next station until it is there."""
+    for _ in range(20):
+        if page.url.split("?")[0].endswith(f"/{station}"):
+            return
+        here = page.url
+        page.keyboard.press("]")
+        page.wait_for_url(lambda url, here=here: url != here)
+    raise AssertionError(f"{station} is not after {page.url}")
+
+
 def ready_for_top(page: Page, server: Server) -> str:
     key = described(page, server)
     page.goto(f"{server.url}/jobs/{key}/tdc")

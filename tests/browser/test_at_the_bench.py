@@ -6,7 +6,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import BrowserContext, Page, expect
 
-from tests.browser.conftest import Server, described, ready_for_top, record, slot
+from tests.browser.conftest import Server, described, ready_for_top, record, slot, walk_to
 from uranograph.core.lobe import CosineLobe, lift_at
 
 AXE = Path(__file__).parent / "vendor" / "axe.min.js"
@@ -46,8 +46,10 @@ def test_brackets_walk_the_stations_and_the_question_mark_shows_the_keys(page: P
         ("]", "degree"),
         ("[", "tdc"),
         ("[", "wheel"),
-        ("[", "card"),
+        ("[", "sprocket"),
         ("]", "wheel"),
+        ("]", "tdc"),
+        ("]", "degree"),
         ("w", "what-if"),
         ("[", "degree"),
     ):
@@ -172,7 +174,8 @@ def test_by_keyboard_alone_from_new_job_to_first_verdict(page: Page, server: Ser
     page.focus("#intake_centerline_deg")
     page.keyboard.type("108")
     page.keyboard.press("Enter")
-    page.wait_for_url("**/wheel")
+    page.wait_for_url(lambda url: not url.endswith("/card"))
+    walk_to(page, "wheel")
     page.locator("input[name=scale]:checked").focus()
     page.keyboard.press("ArrowLeft")
     page.keyboard.press("Enter")
@@ -218,6 +221,8 @@ def test_a_sweep_is_typed_at_speaking_speed(page: Page, server: Server) -> None:
         page.keyboard.press("ArrowRight")
     expect(page.locator("#lift-events")).to_contain_text("intake")
     expect(line).not_to_have_attribute("y1", before)
+    shown = f"at {float(page.locator('#lift').input_value()):.2f} mm"
+    expect(page.locator("#figure text", has_text=shown)).to_be_visible()
     grab = page.locator("#figure .lift-grab").first.bounding_box()
     page.mouse.move(grab["x"] + 100, grab["y"] + grab["height"] / 2)
     page.mouse.down()

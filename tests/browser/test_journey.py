@@ -5,7 +5,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import Server, begin_job, record, slot
+from tests.browser.conftest import Server, begin_job, record, slot, walk_to
 
 
 def test_from_an_empty_shop_to_the_printed_sheet(page: Page, own_server: Server, tmp_path: Path) -> None:
@@ -36,7 +36,8 @@ def test_from_an_empty_shop_to_the_printed_sheet(page: Page, own_server: Server,
     expect(page.locator("#error-advance_deg")).to_have_text("")
     page.fill("#exhaust_duration_deg", "252")
     page.get_by_role("button", name="Keep and go on").click()
-    page.wait_for_url("**/wheel")
+    page.wait_for_url(lambda url: not url.endswith("/card"))
+    walk_to(page, "wheel")
 
     # A 0-360 wheel at the flywheel end, its numbers rising clockwise: it counts up.
     page.get_by_text("0-360", exact=True).click()

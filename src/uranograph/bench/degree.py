@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 from types import ModuleType
 
-from uranograph.bench import events, lifts, overlaps, sweeps, tries
+from uranograph.bench import events, lifts, marks, overlaps, slack, sweeps, tries
 from uranograph.bench.finding import WORST_FIRST, Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.pairs import parts_of
@@ -155,10 +155,10 @@ def _by_lifts(job: Job, lobe: str) -> list[Result]:
     if found is None:
         return []
     doubts = found.doubts
-    slack = events.lash(job)
-    if slack is not None:
+    free = slack.lash(job)
+    if free is not None:
         doubts = tuple(
-            f"{doubt} By the lash it is about {slack:.1f} deg off." if "approached backward" in doubt else doubt
+            f"{doubt} By the lash it is about {free:.1f} deg off." if "approached backward" in doubt else doubt
             for doubt in doubts
         )
     return [
@@ -367,7 +367,7 @@ def find(job: Job) -> Finding:
             cautions=CAUTIONS,
             rows=lines,
             doubts=doubts,
-            notes=questions(job),
+            notes=(*_by_the_marks(job), *questions(job)),
         )
     return _judged(job, cams, lines, doubts)
 
@@ -416,8 +416,13 @@ def _judged(job: Job, cams: dict[str, tuple[float, float]], lines: tuple[Row, ..
         cautions=CAUTIONS,
         rows=lines,
         doubts=doubts,
-        notes=(*disagreements(job), *_banks(job), *_four_in_words(job), *questions(job)),
+        notes=(*_by_the_marks(job), *disagreements(job), *_banks(job), *_four_in_words(job), *questions(job)),
     )
+
+
+def _by_the_marks(job: Job) -> tuple[str, ...]:
+    """What marks and blind drives lead to expect, until the cam is moved."""
+    return () if tries.tries(job) else marks.expected_notes(job.whole)
 
 
 def _against_card(result: Result) -> str:
@@ -484,11 +489,11 @@ def _banks(job: Job) -> tuple[str, ...]:
 
 def _why_apart(job: Job, lobe: str, methods: set[str], apart_by: float) -> str:
     of = sweeps.swept(job, lobe)
-    slack = events.lash(job)
+    free = slack.lash(job)
     if "lifts" in methods and of and of.found and abs(of.found.asymmetry_deg) > apart_by / 2:
         return "the lobe is asymmetric, so compare in the way the card states it."
-    if slack is not None and slack > apart_by / 2:
-        return f"the drive has {slack:.1f} deg of lash, and one of them was not approached forward."
+    if free is not None and free > apart_by / 2:
+        return f"the drive has {free:.1f} deg of lash, and one of them was not approached forward."
     if "lifts" in methods:
         return "an asymmetric lobe, or a reading that slipped. A sweep tells which."
     return "a bad set-up or a slipped reading: look at the questions below."
@@ -535,9 +540,9 @@ def rows(job: Job, found: tuple[Result, ...]) -> tuple[Row, ...]:
             _row("Exhaust duration", job.card.card.exhaust_duration_deg, four.exhaust_duration_deg),
         ]
     lines += [row for lobe in LOBES for row in _sweep_rows(job, lobe)]
-    slack = events.lash(job)
-    if slack is not None:
-        lines.append(Row("Lash of the drive, crank deg", "", format_angle(slack)))
+    free = slack.lash(job)
+    if free is not None:
+        lines.append(Row("Lash of the drive, crank deg", "", format_angle(free)))
     return (*lines, *_event_rows(job, found))
 
 

@@ -1,6 +1,6 @@
 """What a station has to say, in one form for page, sheet, list and machine."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
 
@@ -47,6 +47,12 @@ class Finding:
     doubts: tuple[str, ...] = ()
     notes: tuple[str, ...] = ()
 
+    def said(
+        self, verdict: Verdict, sentence: str, title: str = "", next_step: str = "", begun: bool = True
+    ) -> "Finding":
+        """The same figures with a verdict and its words."""
+        return replace(self, verdict=verdict, sentence=sentence, title=title, next_step=next_step, begun=begun)
+
     @property
     def state(self) -> str:
         """The state as drawn: `open` is told apart as under way or not begun."""
@@ -77,6 +83,9 @@ class Prompt:
     approach: str = "forward"
     drop: str | None = None
     drop_fixed: bool = False
+    drop_label: str = "Drop"
+    unit: str = ""
+    options: tuple[tuple[str, str], ...] = ()
     extra: dict[str, str] = field(default_factory=dict)
 
 

@@ -50,6 +50,10 @@ class Reading(Entry):
     void: Void | None = None
 
 
+# Written beside a station's readings without being one: why it is passed over, and pictures.
+SKIP, PHOTO = "skip", "photo"
+
+
 @dataclass(frozen=True)
 class TypedSheet:
     """One version of a sheet as typed: `engine`, `card` or `wheel`."""
@@ -93,7 +97,28 @@ class Job:
 
     def standing(self, station: str) -> list[Reading]:
         """A station's readings that are not voided, oldest first."""
-        return [reading for reading in self.readings if reading.station == station and reading.void is None]
+        return [
+            reading
+            for reading in self.readings
+            if reading.station == station and reading.void is None and not reading.slot.startswith((SKIP, PHOTO))
+        ]
+
+    def aside(self, station: str, kind: str) -> list[Reading]:
+        """What stands beside a station's readings, of one kind: `SKIP` or `PHOTO`."""
+        return [
+            reading
+            for reading in self.readings
+            if reading.station == station and reading.void is None and reading.slot.startswith(kind)
+        ]
+
+    def skipped(self, station: str) -> Reading | None:
+        """Why a station is passed over, unless it was worked at since."""
+        said = self.aside(station, SKIP)
+        if not said:
+            return None
+        worked = [reading.seq for reading in self.standing(station)]
+        worked += [sheet.seq for sheet in self.sheets if sheet.kind == station]
+        return said[-1] if said[-1].seq > max(worked, default=0) else None
 
     @cached_property
     def engine_sheet(self) -> Sheet[engines.Engine] | None:

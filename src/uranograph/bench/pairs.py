@@ -6,8 +6,21 @@ from dataclasses import dataclass
 from uranograph.bench.job import Reading
 from uranograph.core.quantities import parse_length
 
+# Beside the readings of any station: why it is passed over, and pictures.
+ASIDE = r"skip\.\d{1,4}\.said|photo\.\d{1,4}\.taken"
 # Every slot a station has a reading for: kind, number, place.
 SLOTS = {
+    "engine": ASIDE,
+    "card": ASIDE,
+    "train": ASIDE,
+    "wheel": ASIDE,
+    "marks": (
+        r"(mesh|key|pin)-\d{1,2}\.\d{1,4}\.seen|(order|paint|turned|back|proof-overlap|proof-firing)\.\d{1,4}\.seen"
+        r"|keyway-(crank|cam)\.\d{1,4}\.level|split\.\d{1,4}\.(intake|exhaust|intake-on|exhaust-on)"
+        r"|set-\d{1,2}\.\d{1,4}\.tried|again\.\d{1,4}\.lift"
+    ),
+    "backlash": r"place\.\d{1,4}\.travel",
+    "sprocket": r"(driver|driven)\.\d{1,4}\.depth",
     "tdc": r"moved|(stop|drop)\.\d{1,4}\.(before|after)",
     "degree": (
         r"(intake|exhaust)\.\d{1,4}\.(before|after)|(io|ic|eo|ec)\.\d{1,4}\.(forward|backward)"
@@ -59,7 +72,7 @@ def has_slot(station: str, slot: str) -> bool:
     >>> has_slot("tdc", "stop.1.before"), has_slot("tdc", "intake.1.before")
     (True, False)
     """
-    return re.fullmatch(SLOTS.get(station, r"(?!)"), slot) is not None
+    return station in SLOTS and re.fullmatch(f"{SLOTS[station]}|{ASIDE}", slot) is not None
 
 
 def slot_of(kind: str, number: int, place: str) -> str:

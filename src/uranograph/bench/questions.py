@@ -1,6 +1,6 @@
 """What to ask about the set-up when the numbers look wrong, likeliest first."""
 
-from uranograph.bench import events, lifts, sweeps
+from uranograph.bench import events, lifts, slack, sweeps
 from uranograph.bench.job import Job
 from uranograph.bench.place import LOBES, card_centerline
 from uranograph.core.quantities import format_angle
@@ -115,7 +115,7 @@ def _durations(job: Job) -> _Asked:
 
 
 def _lash(job: Job) -> _Asked:
-    slack = events.lash(job)
-    if slack is None or slack < 2:
+    free = slack.lash(job)
+    if free is None or free < 2:
         return []
-    return [(45, f"The drive has {slack:.1f} deg of lash: approach every reading forward, and look at chain or gears.")]
+    return [(45, f"The drive has {free:.1f} deg of lash: approach every reading forward, and look at chain or gears.")]

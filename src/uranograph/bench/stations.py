@@ -4,10 +4,11 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 
-from uranograph.bench import adjust, card, degree, drive, engine, rules, tdc, wheel
-from uranograph.bench.finding import Finding, Prompt, worst
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench import adjust, backlash, card, degree, drive, engine, marks, rules, sprocket, tdc, train, wheel
+from uranograph.bench.finding import Finding, Prompt, Verdict, worst
+from uranograph.bench.job import PHOTO, SKIP, Entry, Job, Reading
 from uranograph.bench.place import KEY as DEGREE
+from uranograph.bench.setup import Setup
 
 
 @dataclass(frozen=True)
@@ -22,11 +23,51 @@ class Station:
     prompt: Callable[[Job, Mapping[str, str]], Prompt | None] | None = None
     accept: Callable[[Job, Entry], None] | None = None
     describe: Callable[[Reading], str] | None = None
+    note: Callable[[Job, Entry], str | None] | None = None
+    setup: Setup | None = None
+    views: Callable[[Job], dict[str, str]] | None = None
+
+    @property
+    def takes(self) -> bool:
+        """Whether it takes readings one by one, by the panel that all such stations share."""
+        return self.prompt is not None and self.key not in (tdc.KEY, DEGREE)
 
 
 STATIONS = (
     Station("engine", "Engine", "Receive", lambda job: engine.find(job.engine), engine.FIELDS),
     Station("card", "Spec card", "Receive", lambda job: card.find(job.card_sheet), card.FIELDS),
+    Station(train.KEY, "Gear train", "Mark", train.find, train.FIELDS),
+    Station(
+        marks.KEY,
+        "Timing marks",
+        "Mark",
+        marks.find,
+        prompt=marks.prompt,
+        accept=marks.accept,
+        describe=marks.describe,
+        note=marks.note,
+        views=marks.views,
+    ),
+    Station(
+        backlash.KEY,
+        "Backlash",
+        "Mark",
+        backlash.find,
+        prompt=backlash.prompt,
+        accept=backlash.accept,
+        describe=backlash.describe,
+        setup=backlash.SETUP,
+    ),
+    Station(
+        sprocket.KEY,
+        "Sprocket line",
+        "Mark",
+        sprocket.find,
+        prompt=sprocket.prompt,
+        accept=sprocket.accept,
+        describe=sprocket.describe,
+        setup=sprocket.SETUP,
+    ),
     Station("wheel", "Wheel", "Find top", lambda job: wheel.find(job.wheel_sheet), wheel.FIELDS),
     Station(tdc.KEY, "True TDC", "Find top", tdc.find, prompt=tdc.prompt, accept=tdc.accept, describe=tdc.describe),
     Station(
@@ -41,9 +82,10 @@ STATIONS = (
     Station(adjust.KEY, "Adjust", "Degree", adjust.find, accept=adjust.accept, describe=adjust.describe),
 )
 BY_KEY = {station.key: station for station in STATIONS}
-# Every sheet a job can hold: what it is called and its fields. The last two belong to a station without being one.
+# Every sheet a job can hold: what it is called and its fields. The later ones belong to a station without being one.
 SHEETS = {
     **{station.key: (station.title.lower(), station.sheet_fields) for station in STATIONS if station.sheet_fields},
+    **{station.setup.kind: (station.setup.title, station.setup.fields) for station in STATIONS if station.setup},
     "drive": ("drive", drive.FIELDS),
     "rules": ("tolerance", rules.FIELDS),
 }
@@ -51,16 +93,59 @@ SHEETS = {
 
 @lru_cache(maxsize=256)
 def overview(job: Job) -> dict[str, Finding]:
-    """Every station's finding, in working order."""
-    return {station.key: station.find(job) for station in STATIONS}
+    """Every station's finding, in working order; one that is passed over says why."""
+    return {station.key: _passed_over(job, station) or station.find(job) for station in STATIONS}
 
 
-def where_it_stands(findings: dict[str, Finding]) -> tuple[Station, Finding]:
-    """The first station that is not done, or the last; and its finding."""
-    for station in STATIONS:
-        if findings[station.key].state != "in":
+def _passed_over(job: Job, station: Station) -> Finding | None:
+    said = job.skipped(station.key)
+    if said is None:
+        return None
+    return Finding(
+        Verdict.SKIPPED, said.note or "No reason is written.", "Skipped", f"{said.by} passed it over.", begun=False
+    )
+
+
+def where_it_stands(job: Job) -> tuple[Station, Finding]:
+    """Where the work goes on: the station last worked at unless it is done, else the next one that is not."""
+    findings = overview(job)
+    here = STATIONS.index(last_worked(job))
+    for station in (*STATIONS[here:], *STATIONS[:here]):
+        if findings[station.key].state not in ("in", "skipped"):
             return station, findings[station.key]
     return STATIONS[-1], findings[STATIONS[-1].key]
+
+
+# Sheets that belong to a station of another name.
+SHEET_OF = {"drive": adjust.KEY, "rules": DEGREE}
+
+
+def last_worked(job: Job) -> Station:
+    """The station written to last."""
+    written = [(sheet.seq, SHEET_OF.get(sheet.kind, sheet.kind)) for sheet in job.sheets]
+    written += [(reading.seq, reading.station) for reading in job.readings if reading.void is None]
+    return BY_KEY[max(written)[1]] if written else STATIONS[0]
+
+
+# What had better be settled before a station; advice, never a lock.
+BETTER_AFTER: dict[str, tuple[str, ...]] = {
+    "marks": ("train",),
+    "tdc": ("wheel",),
+    "degree": ("card", "marks", "tdc"),
+    "adjust": ("degree",),
+}
+
+
+def advice(job: Job) -> dict[str, tuple[str, ...]]:
+    """For each station still open, what had better come before it."""
+    findings = overview(job)
+    done = {key for key, finding in findings.items() if finding.state in ("in", "skipped")}
+    told: dict[str, tuple[str, ...]] = {}
+    for key, earlier in BETTER_AFTER.items():
+        waits = [BY_KEY[each].title for each in earlier if each not in done]
+        if waits and key not in done:
+            told[key] = (f"Better after: {', '.join(waits)}.",)
+    return told
 
 
 def worst_finding(findings: dict[str, Finding]) -> Finding:
@@ -71,4 +156,8 @@ def worst_finding(findings: dict[str, Finding]) -> Finding:
 def describe(reading: Reading) -> str:
     """Say in words what a reading was of."""
     station = BY_KEY[reading.station]
+    if reading.slot.startswith(SKIP):
+        return "passed over"
+    if reading.slot.startswith(PHOTO):
+        return "picture"
     return station.describe(reading) if station.describe else reading.slot

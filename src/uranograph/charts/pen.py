@@ -52,6 +52,13 @@ class Pen:
             f'<text class="{ink}" x="{at[0]:.1f}" y="{at[1]:.1f}" text-anchor="{anchor}"{turned}>{escape(words)}</text>'
         )
 
+    def begin(self, attributes: str, tag: str = "g") -> None:
+        """Open a group; what is drawn next belongs to it until `end`."""
+        self.strokes.append(f"<{tag} {attributes}>")
+
+    def end(self, tag: str = "g") -> None:
+        self.strokes.append(f"</{tag}>")
+
     def star(self, at: Point, size: float, ink: str) -> None:
         """A four-pointed star."""
         self.path(star_path(at, size), f"star {ink}")

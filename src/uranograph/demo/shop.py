@@ -1,17 +1,18 @@
-"""The demo shop: a harbor-and-heritage workshop with two engines on the bench."""
+"""The demo shop: a harbor-and-heritage workshop with four engines on the bench."""
 
 from datetime import UTC, datetime, timedelta
 
 from sqlalchemy.orm import Session
 
 from uranograph.bench import adjust
-from uranograph.bench.job import Entry
 from uranograph.bench.pairs import slot_of
 from uranograph.bench.wheel import read
 from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.core.piston import Crank
-from uranograph.core.quantities import MM_PER_INCH, LengthUnit, parse_length
+from uranograph.core.quantities import MM_PER_INCH, LengthUnit
 from uranograph.core.wheel import Turn
+from uranograph.demo import launch, pump
+from uranograph.demo.hand import Hand
 from uranograph.demo.true_engine import TrueEngine
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
@@ -72,6 +73,48 @@ RAILCAR_DRIVE = {
     "cam_radius": "2.3",
     "elongation": "0.3",
 }
+RAILCAR_TRAIN = {
+    "unit": "inch",
+    "g1_name": "crank",
+    "g1_teeth": "22",
+    "g1_role": "crank",
+    "g1_held": "key",
+    "g2_name": "cam",
+    "g2_teeth": "44",
+    "g2_role": "cam",
+    "g2_on": "1",
+    "g2_how": "chain",
+    "g2_held": "key",
+    "g2_mark": "tooth",
+    "g2_there": "tooth",
+    "crank_key": "0",
+    "cam_key": "180",
+}
+HILLCLIMB_TRAIN = {
+    "unit": "mm",
+    "g1_name": "crank",
+    "g1_teeth": "19",
+    "g1_role": "crank",
+    "g1_held": "key",
+    "g2_name": "intake cam",
+    "g2_teeth": "38",
+    "g2_role": "cam",
+    "g2_on": "1",
+    "g2_how": "chain",
+    "g2_held": "bolts",
+    "g2_mark": "tooth",
+    "g2_there": "tooth",
+    "g2_label": "I",
+    "g3_name": "exhaust cam",
+    "g3_teeth": "38",
+    "g3_role": "cam",
+    "g3_on": "1",
+    "g3_how": "chain",
+    "g3_held": "bolts",
+    "g3_mark": "tooth",
+    "g3_there": "tooth",
+    "g3_label": "E",
+}
 HILLCLIMB_CARD = {
     "unit": "mm",
     "io_btdc_deg": "26",
@@ -101,41 +144,10 @@ def furnish(shop: Shop, now: datetime | None = None) -> None:
     with shop.write() as session:
         if jobs.page(session).total:
             return
+        pump.write(session, now - timedelta(hours=26))
+        launch.write(session, now - timedelta(hours=7))
         _hillclimb(session, now - timedelta(hours=4))
-        _railcar(session, now - timedelta(minutes=112))
-
-
-class _Hand:
-    """One bench hand writing to one job, a minute a reading."""
-
-    def __init__(self, session: Session, key: str, by: str, unit: LengthUnit, at: datetime) -> None:
-        self.session, self.key, self.by, self.unit, self.at = session, key, by, unit, at
-
-    def sheet(self, kind: str, typed: dict[str, str], minutes: float = 3) -> None:
-        self.at += timedelta(minutes=minutes)
-        jobs.save_sheet(self.session, self.key, kind, typed, self.by, at=self.at)
-
-    def read(
-        self, station: str, slot: str, text: str, side: str | None = None, drop: str | None = None, **more: str
-    ) -> None:
-        self.at += timedelta(seconds=40)
-        entry = Entry(station, slot, text, side, more.get("approach", "forward"), drop, self.unit)
-        jobs.record(self.session, self.key, entry, self.by, None, None, self.at)
-
-    def choose(self, number: int, cam: str = "both") -> None:
-        self.at += timedelta(minutes=6)
-        entry = adjust.entry_for(jobs.load(self.session, self.key), cam, number)
-        jobs.record(self.session, self.key, entry, self.by, None, None, self.at)
-
-    def void_last(self, station: str, reason: str) -> None:
-        last = jobs.load(self.session, self.key).standing(station)[-1]
-        jobs.void(self.session, self.key, last.id, reason, self.by, self.at)
-
-    def equal_lifts(self, truth: TrueEngine, lobe: str, drop: str) -> None:
-        number = jobs.load(self.session, self.key).next_number("degree", lobe)
-        for place in ("before", "after"):
-            shown = truth.at_drop(lobe, parse_length(drop, self.unit), place)
-            self.read("degree", slot_of(lobe, number, place), *shown, drop=drop)
+        _railcar(session, now - timedelta(minutes=125))
 
 
 def hillclimb_truth() -> TrueEngine:
@@ -160,13 +172,20 @@ def hillclimb_truth() -> TrueEngine:
 
 def _hillclimb(session: Session, at: datetime) -> None:
     truth = hillclimb_truth()
-    hand = _Hand(session, jobs.begin(session, "Hill-climb four", "TN", "demo-hillclimb", at), "TN", LengthUnit.MM, at)
+    hand = Hand(session, jobs.begin(session, "Hill-climb four", "TN", "demo-hillclimb", at), "TN", LengthUnit.MM, at)
     ranges = {}
     for lobe, middle in (("intake", 106), ("exhaust", -108)):
         right = lift_at(truth.lobes[lobe].model_copy(update={"centerline_deg": middle}), 0)
         ranges |= {f"{lobe}_overlap_min": f"{right - 0.05:.2f}", f"{lobe}_overlap_max": f"{right + 0.05:.2f}"}
     hand.sheet("engine", HILLCLIMB_ENGINE, 0)
     hand.sheet("card", HILLCLIMB_CARD | ranges, 6)
+    hand.sheet("train", HILLCLIMB_TRAIN, 3)
+    for kind, answer in (("key-1", "yes"), ("order", "yes"), ("paint", "yes"), ("mesh-2", "on"), ("mesh-3", "on")):
+        hand.look(kind, answer)
+    hand.look("turned", "smooth")
+    hand.look("back", "yes")
+    hand.pass_over("The chain drives both cams: no gear teeth to rock.", "backlash")
+    hand.pass_over("Both cam sprockets run on fixed hubs; the line was proved when the head was built.", "sprocket")
     hand.sheet("wheel", HILLCLIMB_WHEEL, 9)
     for number, drop in ((1, 5), (2, 3)):
         for place in ("before", "after"):
@@ -197,10 +216,19 @@ def railcar_truth() -> TrueEngine:
 
 def _railcar(session: Session, at: datetime) -> None:
     truth = railcar_truth()
-    hand = _Hand(session, jobs.begin(session, "Railcar 12, V-six", "RK", "demo-railcar", at), "RK", LengthUnit.INCH, at)
+    hand = Hand(session, jobs.begin(session, "Railcar 12, V-six", "RK", "demo-railcar", at), "RK", LengthUnit.INCH, at)
     hand.sheet("engine", RAILCAR_ENGINE, 0)
     hand.sheet("card", RAILCAR_CARD, 5)
-    hand.sheet("wheel", RAILCAR_WHEEL, 11)
+    hand.sheet("train", RAILCAR_TRAIN, 4)
+    for kind, answer in (("key-1", "yes"), ("key-2", "yes"), ("order", "yes"), ("paint", "no"), ("mesh-2", "on")):
+        hand.look(kind, answer)
+    hand.look("turned", "smooth")
+    hand.look("back", "yes")
+    hand.pass_over("Chain drive: no gear teeth to rock.", "backlash")
+    hand.sheet("sprocket", {"unit": "inch", "tolerance": "0.010", "shim": "0.012"}, 2)
+    for slot, depth in (("driver.1.depth", "1.482"), ("driven.1.depth", "1.486")):
+        hand.read("sprocket", slot, depth)
+    hand.sheet("wheel", RAILCAR_WHEEL, 9)
     for number in (1, 2):
         for place, approach in (("before", "forward"), ("after", "backward")):
             hand.read("tdc", slot_of("stop", number, place), *truth.at_stop(13.7, place), approach=approach)
@@ -226,13 +254,13 @@ def _railcar(session: Session, at: datetime) -> None:
     hand.read("degree", slot_of("exhaust", number, "before"), *shown, drop="0.050")
 
 
-def _to(hand: _Hand, label: str) -> int:
+def _to(hand: Hand, label: str) -> int:
     """Which offer moves to a label."""
     offered = adjust.offers(jobs.load(hand.session, hand.key), "both")
     return next(offer.number for offer in offered if any(move.to == label for move in offer.choice.moves))
 
 
-def _sweep_intake(hand: _Hand, truth: TrueEngine) -> None:
+def _sweep_intake(hand: Hand, truth: TrueEngine) -> None:
     """Every eight degrees, with one figure written down wrong."""
     for number, angle in enumerate(range(-48, 265, 8), 1):
         text, side = truth.wheel_shows(angle)

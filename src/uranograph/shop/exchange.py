@@ -1,21 +1,24 @@
 """Jobs as JSON, out and in, without loss. The format is told in docs/formats.md."""
 
 import secrets
+from base64 import b64encode
 from datetime import datetime
 from typing import Annotated, Any, Literal
 
-from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, ValidationError, model_validator
+from pydantic import AwareDatetime, Base64Bytes, BaseModel, ConfigDict, Field, ValidationError, model_validator
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from uranograph import __version__
+from uranograph.bench.job import PHOTO
 from uranograph.bench.pairs import has_slot
 from uranograph.bench.stations import SHEETS, overview
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Side
+from uranograph.shop.asides import media_type
 from uranograph.shop.jobs import LONGEST, NoSuchJob, load
-from uranograph.shop.tables import JobRow, ReadingRow, SheetRow, VoidRow
+from uranograph.shop.tables import JobRow, PhotoRow, ReadingRow, SheetRow, VoidRow
 
 FORMAT = "uranograph-job"
 VERSION = 1
@@ -32,10 +35,16 @@ class KeptSheet(_Kept):
 
     type: Literal["sheet"] = "sheet"
     seq: Seq
-    kind: Literal["engine", "card", "wheel", "drive", "rules"]
+    kind: Annotated[str, Field(max_length=16)]
     typed: dict[str, Annotated[str, Field(max_length=200)]]
     by: Initials
     at: AwareDatetime
+
+    @model_validator(mode="after")
+    def _known_kind(self) -> "KeptSheet":
+        if self.kind not in SHEETS:
+            raise ValueError(f"there is no sheet of the kind {self.kind}")
+        return self
 
 
 class KeptReading(_Kept):
@@ -43,7 +52,7 @@ class KeptReading(_Kept):
 
     type: Literal["reading"] = "reading"
     seq: Seq
-    station: Literal["tdc", "degree", "adjust"]
+    station: Annotated[str, Field(max_length=16)]
     slot: Annotated[str, Field(max_length=64)]
     text: Annotated[str, Field(max_length=LONGEST["text"])]
     side: Side | None = None
@@ -52,8 +61,20 @@ class KeptReading(_Kept):
     unit: LengthUnit
     instrument: Annotated[str, Field(max_length=32)]
     note: Annotated[str, Field(max_length=600)] | None = None
+    picture: Base64Bytes | None = None
     by: Initials
     at: AwareDatetime
+
+    @model_validator(mode="after")
+    def _picture_where_it_belongs(self) -> "KeptReading":
+        if (self.picture is not None) != self.slot.startswith(PHOTO):
+            raise ValueError("a picture stands in a slot of its own, and such a slot has one")
+        if self.picture is not None:
+            try:
+                media_type(self.picture)
+            except Impossible as error:
+                raise ValueError(error.message) from error
+        return self
 
     @model_validator(mode="after")
     def _known_slot(self) -> "KeptReading":
@@ -134,9 +155,14 @@ def export_job(session: Session, key: str) -> KeptJob:
     for sheet in session.scalars(select(SheetRow).where(SheetRow.job_id == job.id)):
         entries.append(KeptSheet(**_fields(sheet, KeptSheet)))
     seq_of: dict[int, int] = {}
+    pictures = {
+        row.reading_id: row.data
+        for row in session.scalars(select(PhotoRow).join(ReadingRow).where(ReadingRow.job_id == job.id))
+    }
     for reading in session.scalars(select(ReadingRow).where(ReadingRow.job_id == job.id)):
         seq_of[reading.id] = reading.seq
-        entries.append(KeptReading(**_fields(reading, KeptReading)))
+        picture = b64encode(pictures[reading.id]) if reading.id in pictures else None
+        entries.append(KeptReading(picture=picture, **_fields(reading, KeptReading)))
     for void in session.scalars(select(VoidRow).join(ReadingRow).where(ReadingRow.job_id == job.id)):
         entries.append(KeptVoid(of=seq_of[void.reading_id], **_fields(void, KeptVoid)))
     return KeptJob(
@@ -201,7 +227,7 @@ def import_job(session: Session, kept: KeptJob, at: datetime | None = None) -> s
     session.flush()
     id_of: dict[int, int] = {}
     for entry in kept.entries:
-        data = entry.model_dump(exclude={"type", "of"})
+        data = entry.model_dump(exclude={"type", "of", "picture"})
         if isinstance(entry, KeptVoid):
             session.add(VoidRow(reading_id=id_of[entry.of], **data))
         elif isinstance(entry, KeptSheet):
@@ -211,6 +237,9 @@ def import_job(session: Session, kept: KeptJob, at: datetime | None = None) -> s
             reading = ReadingRow(job_id=job.id, **data)
             session.add(reading)
             session.flush()
+            if entry.picture is not None:
+                kind = media_type(entry.picture)
+                session.add(PhotoRow(reading_id=reading.id, media_type=kind, data=entry.picture))
             id_of[entry.seq] = reading.id
     _prove_readable(session, job.key)
     return job.key

@@ -9,7 +9,7 @@ from typing import Any
 from sqlalchemy import Row, bindparam, func, select, true
 from sqlalchemy.orm import Session
 
-from uranograph.bench.job import Entry, Job, Reading, TypedSheet, Void
+from uranograph.bench.job import PHOTO, SKIP, Entry, Job, Reading, TypedSheet, Void
 from uranograph.bench.pairs import has_slot
 from uranograph.bench.stations import BY_KEY, SHEETS
 from uranograph.bench.typed import Typed
@@ -18,6 +18,10 @@ from uranograph.core.quantities import LengthUnit
 from uranograph.shop.tables import JobRow, ReadingRow, SheetRow, VoidRow
 
 LONGEST = {"title": 120, "text": 64, "drop": 32, "by": 8, "reason": 200}
+
+
+# Sheets that say what a station's readings mean; the wheel's unless named here.
+GOVERNING = {"marks": ("train",), "backlash": (), "sprocket": ()}
 
 
 class NoSuchJob(LookupError):
@@ -191,6 +195,8 @@ def record(
         raise Impossible("text", "This station has no such reading: look at the page again.")
     for field in ("text", "drop"):
         _fits(field, getattr(entry, field) or "")
+    if entry.slot.startswith((SKIP, PHOTO)):
+        raise Impossible("text", "This is no reading: look at the page again.")
     if seen is not None and _last_written(job, entry.station) > seen:
         raise Changed("This station was written to in another window since this page was drawn.")
     taken = any(reading.slot == entry.slot for reading in job.standing(entry.station))
@@ -228,10 +234,32 @@ def record_all(session: Session, key: str, entries: list[Entry], by: str, at: da
         session.add(ReadingRow(job_id=row.id, seq=_next_seq(row, at), token=None, by=by, at=at, **vars(entry)))
 
 
+def write_aside(
+    session: Session, key: str, entry: Entry, by: str, at: datetime | None = None, token: str | None = None
+) -> int | None:
+    """Write what stands beside a station's readings, and say its id; None where the token wrote it before.
+
+    Raises
+    ------
+    Impossible
+        When the initials are missing.
+    NoSuchJob
+        When there is no such job.
+    """
+    at = at or datetime.now(UTC)
+    if token and session.scalar(select(ReadingRow.id).where(ReadingRow.token == token)):
+        return None
+    row = _row(session, key)
+    written = ReadingRow(job_id=row.id, seq=_next_seq(row, at), token=token, by=initials(by), at=at, **vars(entry))
+    session.add(written)
+    session.flush()
+    return written.id
+
+
 def _last_written(job: Job, station: str) -> int:
     readings = [reading.seq for reading in job.readings if reading.station == station]
-    wheels = [sheet.seq for sheet in job.sheets if sheet.kind == "wheel"]
-    return max(readings + wheels, default=0)
+    sheets = [sheet.seq for sheet in job.sheets if sheet.kind in (*GOVERNING.get(station, ("wheel",)), station)]
+    return max(readings + sheets, default=0)
 
 
 def void(session: Session, key: str, reading_id: int, reason: str, by: str, at: datetime | None = None) -> None:

@@ -3,7 +3,18 @@
 from datetime import UTC, datetime
 from typing import Any
 
-from sqlalchemy import JSON, DateTime, Dialect, ForeignKey, Index, MetaData, String, TypeDecorator, UniqueConstraint
+from sqlalchemy import (
+    JSON,
+    DateTime,
+    Dialect,
+    ForeignKey,
+    Index,
+    LargeBinary,
+    MetaData,
+    String,
+    TypeDecorator,
+    UniqueConstraint,
+)
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
 
@@ -94,6 +105,16 @@ class VoidRow(Base):
     reason: Mapped[str] = mapped_column(String(200))
     by: Mapped[str] = mapped_column(String(8))
     at: Mapped[datetime] = mapped_column(Moment)
+
+
+class PhotoRow(Base):
+    """A picture that belongs to a reading of its own."""
+
+    __tablename__ = "photos"
+
+    reading_id: Mapped[int] = mapped_column(ForeignKey("readings.id"), primary_key=True)
+    media_type: Mapped[str] = mapped_column(String(16))
+    data: Mapped[bytes] = mapped_column(LargeBinary)
 
 
 class LibraryRow(Base):

@@ -3,10 +3,11 @@
 import math
 from dataclasses import replace
 from functools import lru_cache
+from typing import Any
 
-from uranograph.bench import adjust, degree, engine, lifts, overlaps, sweeps, tdc, tries
+from uranograph.bench import adjust, backlash, degree, engine, lifts, marks, overlaps, sweeps, tdc, train, tries
 from uranograph.bench.card import DRAWN_LOBE, SpecCard
-from uranograph.bench.finding import Finding
+from uranograph.bench.finding import Finding, Prompt
 from uranograph.bench.job import Job, Reading
 from uranograph.bench.place import LOBES
 from uranograph.bench.wheel import Mounted, crank_angle
@@ -15,12 +16,14 @@ from uranograph.charts.firing import firing_figure
 from uranograph.charts.lift import Curve, lift_figure
 from uranograph.charts.pen import Figure
 from uranograph.charts.positions import OfCam, Tried, positions_figure
+from uranograph.charts.train import train_figure
 from uranograph.charts.vernier import Gap, rule
 from uranograph.charts.wheel import Contacts, top_figure, wheel_face
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import CosineLobe
 from uranograph.core.phase import Events, move
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_length
+from uranograph.web import mark_figures
 
 
 def _events_of(lobe: str, events: Events) -> tuple[tuple[str, float, float], ...]:
@@ -182,8 +185,17 @@ def token(job: Job) -> Figure:
     return small_cycle(job_lobes(job))
 
 
+def taking_figure(job: Job, station: str, view: str, prompt: Prompt | None, rear: bool) -> Figure:
+    """The large figure of a station that shares the panel of most."""
+    if station == marks.KEY:
+        return mark_figures.of_marks(job, view, prompt, rear)
+    return mark_figures.of_backlash(job) if station == backlash.KEY else mark_figures.of_sprockets(job)
+
+
 def station_figure(job: Job, station: str, method: str = "") -> Figure | None:
     """The large figure of a station."""
+    if station == train.KEY:
+        return mark_figures.train_picture(job, train.described(job), False, "Gear train")
     if station == "engine":
         return firing_figure(job.engine.firing_order if job.engine else (), "Firing order")
     if station == "wheel":
@@ -199,12 +211,14 @@ def station_figure(job: Job, station: str, method: str = "") -> Figure | None:
     return cycle_chart(job_lobes(job), "Intake and exhaust")
 
 
-def preview_figure(kind: str, value: engine.Engine | SpecCard | Mounted | None) -> Figure | None:
+def preview_figure(kind: str, value: Any, clockwise: bool = True) -> Figure | None:
     """The figure of a sheet as it is being typed."""
     if isinstance(value, engine.Engine):
         return firing_figure(value.firing_order, "Firing order")
     if isinstance(value, Mounted):
         return wheel_face(value.wheel, "The wheel as mounted")
+    if kind == train.KEY:
+        return train_figure(mark_figures.parts(value) if value else (), clockwise, False, "Gear train")
     if kind == "engine":
         return firing_figure((), "Firing order")
     if kind == "card":
@@ -248,7 +262,7 @@ def verdict_rule(job: Job, station: str, finding: Finding) -> Figure | None:
         assert found is not None
         gap = Gap(found.zero_error_deg, found.uncertainty_deg, tdc.PROVED_WITHIN_DEG / 2)
         return rule(gap, "before", "after", "the wheel's TDC mark")
-    if station == adjust.KEY:
+    if station != degree.KEY:
         return None
     gap = degree.gap(job)
     return rule(Gap(*gap, job.tolerance_deg)) if gap else None

@@ -15,6 +15,7 @@ from uranograph import __version__
 from uranograph.bench.finding import STATE_WORDS
 from uranograph.bench.job import Reading
 from uranograph.bench.stations import STATIONS, describe
+from uranograph.bench.train import choices
 from uranograph.bench.wheel import plain_angle
 from uranograph.charts.pen import Figure
 from uranograph.core.quantities import format_angle, format_length
@@ -59,7 +60,12 @@ templates.env.filters["swept_by"] = _swept_by
 templates.env.filters["length_in"] = format_length
 templates.env.filters["angle"] = format_angle
 templates.env.globals.update(
-    glyph=_glyph, STATIONS=STATIONS, STATE_WORDS=STATE_WORDS, VERSION=__version__, plain_angle=plain_angle
+    gear_choices=choices,
+    glyph=_glyph,
+    STATIONS=STATIONS,
+    STATE_WORDS=STATE_WORDS,
+    VERSION=__version__,
+    plain_angle=plain_angle,
 )
 
 

@@ -1,6 +1,7 @@
 """The bench page: one station of one job, its sheet or its readings."""
 
 from collections.abc import Mapping
+from dataclasses import replace
 from typing import Any
 
 from fastapi import APIRouter, Request
@@ -9,211 +10,52 @@ from sqlalchemy.exc import SQLAlchemyError
 from starlette.concurrency import run_in_threadpool
 from starlette.datastructures import UploadFile
 
-from uranograph.bench import adjust, card, degree, drive, engine, events, rules, sweeps, tdc, tries, wheel
+from uranograph.bench import adjust, card, degree, drive, engine, events, rules, sweeps, tdc, train, tries, wheel
 from uranograph.bench.job import Entry, Job
-from uranograph.bench.pairs import pairs_of
+from uranograph.bench.pairs import has_slot
 from uranograph.bench.place import KEY as DEGREE
 from uranograph.bench.place import LOBES
-from uranograph.bench.stations import BY_KEY, STATIONS, Station, overview
+from uranograph.bench.stations import BY_KEY, SHEET_OF, STATIONS, Station, overview
 from uranograph.bench.typed import Sheet
-from uranograph.charts import lift
 from uranograph.core.errors import Impossible
 from uranograph.core.phase import Events, move
 from uranograph.core.quantities import parse_length
-from uranograph.core.wheel import SIDES
+from uranograph.core.wheel import Turn
 from uranograph.shop import jobs, library
 from uranograph.web import figures
+from uranograph.web.bench_page import describing_drive, form_of, load, read_sheet, show, station_of
 from uranograph.web.pages import BY_COOKIE, NOT_WRITTEN, is_fragment, lead, remember, render, shop_of, who
 
 router = APIRouter(include_in_schema=False)
 FURTHEST_WHAT_IF_DEG = 15.0
 LARGEST_CSV = 1_000_000
-STRIP_LENGTH = 12
 # What a station goes on with after a reading; the rest it works out itself.
 KEPT_AFTER = {tdc.KEY: ("drop",), DEGREE: ("method", "step", "direction")}
-VOID_REASONS = ("misread the wheel", "wrong side", "overshot", "typing slip")
-
-
-def _station(key: str) -> Station:
-    if key not in BY_KEY:
-        raise jobs.NoSuchJob(key)
-    return BY_KEY[key]
-
-
-def _load(request: Request, key: str) -> Job:
-    with shop_of(request).read() as session:
-        return jobs.load(session, key)
-
-
-async def _form(request: Request) -> dict[str, str]:
-    return {name: str(value) for name, value in (await request.form()).items()}
-
-
-def read_sheet(kind: str, typed: Mapping[str, str], job: Job | None) -> Sheet[Any]:
-    """Read a sheet of any kind, for this job's engine."""
-    if kind == "engine":
-        return engine.read(typed)
-    assert job is not None
-    return card.read(typed, job.unit) if kind == "card" else wheel.read(typed, job.rotation, job.unit)
-
-
-def show(
-    request: Request,
-    job: Job,
-    station: Station,
-    status: int = 200,
-    choice: Mapping[str, str] | None = None,
-    **more: Any,
-) -> Response:
-    """Draw the bench at a station: the whole page, or its changed part for a page that stays."""
-    findings = overview(job)
-    finding = findings[station.key]
-    here = STATIONS.index(station)
-    context: dict[str, Any] = {
-        "job": job,
-        "station": station,
-        "findings": findings,
-        "finding": finding,
-        "figure": figures.station_figure(job, station.key, _method(job, station, choice, request)),
-        "rule": figures.verdict_rule(job, station.key, finding),
-        "before": STATIONS[here - 1] if here else None,
-        "after": STATIONS[here + 1] if here + 1 < len(STATIONS) else None,
-        "errors": {},
-        "typed": {},
-        "message": "",
-        "unit": job.unit,
-        "reasons": VOID_REASONS,
-    }
-    if station.sheet_fields:
-        latest = job.latest(station.key)
-        sheet = {"engine": job.engine_sheet, "card": job.card_sheet, "wheel": job.wheel_sheet}[station.key]
-        context["typed"] = dict(latest.typed) if latest else _blank(station.key, job)
-        context["errors"] = sheet.errors if sheet else {}
-        context["read"] = sheet.value if sheet else None
-        context |= _shelved(request, station.key)
-        if taken := context.get("taken"):
-            sheet = read_sheet(station.key, taken.typed, job)
-            context |= {"typed": dict(taken.typed), "errors": sheet.errors, "read": sheet.value}
-            context["figure"] = figures.preview_figure(station.key, sheet.value)
-    choice = request.query_params if choice is None else choice
-    context["method"] = _method(job, station, choice, request)
-    if station.key == adjust.KEY:
-        context |= _adjusting(job, request)
-    elif station.prompt:
-        context |= _reading(job, station, choice)
-    if not station.sheet_fields:
-        context["strip_length"] = 5000 if request.query_params.get("all") else STRIP_LENGTH
-        context["lines"] = [reading for reading in job.readings if reading.station == station.key]
-        standing = job.standing(station.key)
-        context["last"] = standing[-1] if standing else None
-        if void := request.query_params.get("void"):
-            context["voiding"] = next((r for r in standing if str(r.id) == void), None)
-    return render(request, "bench.html", {**context, **more}, status)
-
-
-def _method(job: Job, station: Station, choice: Mapping[str, str] | None, request: Request) -> str:
-    if station.key != DEGREE:
-        return ""
-    return degree.chosen_method(tries.at_position(job), request.query_params if choice is None else choice)
-
-
-def _reading(job: Job, station: Station, choice: Mapping[str, str]) -> dict[str, Any]:
-    """What a panel needs that asks for one reading."""
-    assert station.prompt is not None
-    prompt = station.prompt(job, choice)
-    found: dict[str, Any] = {
-        "prompt": prompt,
-        "sides": SIDES[job.wheel.wheel.scale] if job.wheel else (),
-        "pair": _pair_of(job, station, prompt.slot) if prompt else None,
-        "lobes": LOBES,
-        "methods": tdc.METHOD_WORDS,
-    }
-    if station.key == DEGREE:
-        view = tries.at_position(job)
-        found |= {
-            "ways": degree.METHOD_WORDS,
-            "rules": job.rules,
-            "presets": rules.PRESETS,
-            "event_words": events.WORDS,
-            "swept": {lobe: of for lobe in LOBES if (of := sweeps.swept(view, lobe))},
-            "check_lift_mm": sweeps.check_lift(view),
-        }
-        if prompt and prompt.extra["method"] == "sweep":
-            at = sweeps.check_lift(view)
-            found |= {"growing": figures.token(job), "lift_zero": lift.BOTTOM}
-            found["found"] = {lobe: sweeps.events_at(of, at) for lobe, of in found["swept"].items()}
-    return found
-
-
-def _adjusting(job: Job, request: Request) -> dict[str, Any]:
-    """What the panel of the adjusters needs: the drive's sheet, or the positions it offers."""
-    if job.drive is None or request.query_params.get("edit") == "1":
-        return _describing_drive(job, request)
-    offered = {}
-    for cam in adjust.cams(job):
-        try:
-            offered[cam] = adjust.offers(job, cam)
-        except Impossible:
-            offered[cam] = ()
-    return {
-        "offers": offered,
-        "history": adjust.history(job),
-        "tokens": [figures.token(step.view) for step in adjust.history(job)],
-        "effects": adjust.effects(job),
-    }
-
-
-def _describing_drive(job: Job, request: Request) -> dict[str, Any]:
-    shelved = _shelved(request, "drive")
-    taken, latest = shelved["taken"], job.latest("drive")
-    typed = dict(taken.typed) if taken else dict(latest.typed) if latest else {"unit": job.unit}
-    return {**shelved, "drive": drive, "editing": True, "typed": typed}
-
-
-def _shelved(request: Request, kind: str) -> dict[str, Any]:
-    """The library of this kind of sheet, and what is taken from it."""
-    if kind not in library.KINDS:
-        return {}
-    with shop_of(request).read() as session:
-        kept = library.shelf(session, kind)
-    wanted = request.query_params.get("from")
-    return {"shelf": kept, "taken": next((one for one in kept if str(one.id) == wanted), None), "shelf_kind": kind}
-
-
-def _blank(kind: str, job: Job) -> dict[str, str]:
-    if kind == "wheel":
-        return {"scale": "quarter", "mount": "front", "division": "1", "unit": job.unit}
-    return {"unit": job.unit}
-
-
-def _pair_of(job: Job, station: Station, slot: str) -> Any:
-    kind, number, _ = slot.split(".")
-    pairs = pairs_of([r for r in job.standing(station.key) if r.slot.endswith((".before", ".after"))])
-    return next((pair for pair in pairs if (pair.kind, str(pair.number)) == (kind, number)), None)
 
 
 @router.get("/jobs/{key}")
 def job_page(request: Request, key: str) -> Response:
-    _load(request, key)
-    return RedirectResponse(f"/jobs/{key}/engine", 303)
+    load(request, key)
+    return RedirectResponse(f"/jobs/{key}/overview", 303)
 
 
 @router.post("/sheets/{kind}/preview")
 async def preview_new(request: Request, kind: str) -> Response:
-    return await run_in_threadpool(_preview, request, None, kind, await _form(request))
+    return await run_in_threadpool(_preview, request, None, kind, await form_of(request))
 
 
 @router.post("/jobs/{key}/{kind}/preview")
 async def preview(request: Request, key: str, kind: str) -> Response:
-    form = await _form(request)
-    return await run_in_threadpool(lambda: _preview(request, _load(request, key), kind, form))
+    form = await form_of(request)
+    return await run_in_threadpool(lambda: _preview(request, load(request, key), kind, form))
 
 
 def _preview(request: Request, job: Job | None, kind: str, form: dict[str, str]) -> Response:
-    station = _station(kind)
+    station = station_of(kind)
     if not station.sheet_fields or (job is None and kind != "engine"):
         raise jobs.NoSuchJob(kind)
     sheet = read_sheet(kind, form, job)
+    clockwise = job is None or job.rotation is not Turn.COUNTERCLOCKWISE
     # What is still empty is not wrong yet.
     errors = {name: message for name, message in sheet.errors.items() if form.get(name, "").strip()}
     context = {
@@ -221,8 +63,9 @@ def _preview(request: Request, job: Job | None, kind: str, form: dict[str, str])
         "station": station,
         "errors": errors,
         "read": sheet.value,
-        "figure": figures.preview_figure(kind, sheet.value),
-        "sheets": {"engine": engine, "card": card, "wheel": wheel},
+        "figure": figures.preview_figure(kind, sheet.value, clockwise),
+        "sheets": {"engine": engine, "card": card, "wheel": wheel, "train": train},
+        "judged": train.judged(sheet.value) if kind == train.KEY and sheet.value else None,
         "live": True,
     }
     return render(request, "preview.html", context)
@@ -230,7 +73,7 @@ def _preview(request: Request, job: Job | None, kind: str, form: dict[str, str])
 
 @router.get("/jobs/{key}/what-if")
 def what_if(request: Request, key: str, intake: float = 0.0, exhaust: float | None = None) -> Response:
-    job = _load(request, key)
+    job = load(request, key)
     start = _events_now(job)
     context: dict[str, Any] = {"job": job, "start": start, "findings": overview(job), "station": None, "finding": None}
     apart = job.engine is not None and job.engine.separate_cams
@@ -257,7 +100,7 @@ def _events_now(job: Job) -> Events | None:
 
 @router.get("/jobs/{key}/lift-line")
 def lift_line(request: Request, key: str, lift: str = "") -> Response:
-    job = _load(request, key)
+    job = load(request, key)
     try:
         at = parse_length(lift, job.unit)
     except Impossible:
@@ -270,13 +113,13 @@ def lift_line(request: Request, key: str, lift: str = "") -> Response:
 
 @router.get("/jobs/{key}/{station_key}")
 def station_page(request: Request, key: str, station_key: str) -> Response:
-    return show(request, _load(request, key), _station(station_key))
+    return show(request, load(request, key), station_of(station_key))
 
 
 @router.post("/jobs/{key}/sheet/{kind}")
 async def write_side_sheet(request: Request, key: str, kind: str) -> Response:
     """Drive and tolerance: sheets that belong to a station without being one."""
-    form = await _form(request)
+    form = await form_of(request)
     return await run_in_threadpool(_write_side_sheet, request, key, kind, form)
 
 
@@ -285,14 +128,19 @@ def _write_side_sheet(request: Request, key: str, kind: str, form: dict[str, str
         "drive": lambda typed, job: drive.read(typed, job.unit),
         "rules": lambda typed, _: rules.read(typed),
     }
-    if kind not in readers:
+    setups = {each.setup.kind: each for each in STATIONS if each.setup}
+    if kind not in readers and kind not in setups:
         raise jobs.NoSuchJob(kind)
-    job = _load(request, key)
-    station = BY_KEY[adjust.KEY if kind == "drive" else DEGREE]
+    job = load(request, key)
+    station = setups[kind] if kind in setups else BY_KEY[SHEET_OF[kind]]
+    if station.setup:
+        readers[kind] = lambda typed, job: station.setup.read(typed, job.unit)
     errors = readers[kind](form, job).errors
     again: dict[str, Any] = {"typed": form}
+    if station.setup:
+        again |= {"setup_typed": form, "editing": True}
     if kind == "drive":
-        again |= _describing_drive(job, request) | {"typed": form}
+        again |= describing_drive(job, request) | {"typed": form}
     if errors:
         return show(request, job, station, 422, **again, errors=errors)
     by = form.get("by") or who(request)
@@ -304,7 +152,7 @@ def _write_side_sheet(request: Request, key: str, kind: str, form: dict[str, str
     except Impossible as error:
         return show(request, job, station, 422, **again, errors={error.field: error.message})
     except jobs.Changed as error:
-        return show(request, _load(request, key), station, 409, **again, message=str(error))
+        return show(request, load(request, key), station, 409, **again, message=str(error))
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
     return _signed(lead(request, f"/jobs/{key}/{station.key}"), form)
@@ -312,13 +160,13 @@ def _write_side_sheet(request: Request, key: str, kind: str, form: dict[str, str
 
 @router.post("/jobs/{key}/library/{kind}")
 async def keep_in_library(request: Request, key: str, kind: str) -> Response:
-    return await run_in_threadpool(_keep, request, key, kind, await _form(request))
+    return await run_in_threadpool(_keep, request, key, kind, await form_of(request))
 
 
 def _keep(request: Request, key: str, kind: str, form: dict[str, str]) -> Response:
     if kind not in library.KINDS:
         raise jobs.NoSuchJob(kind)
-    job = _load(request, key)
+    job = load(request, key)
     station = BY_KEY[adjust.KEY if kind == "drive" else kind]
     latest = job.latest(kind)
     try:
@@ -347,7 +195,7 @@ async def sweep_from_file(request: Request, key: str) -> Response:
 
 
 def _sweep_from_file(request: Request, key: str, form: dict[str, str], content: bytes) -> Response:
-    job, station = _load(request, key), BY_KEY[DEGREE]
+    job, station = load(request, key), BY_KEY[DEGREE]
     lobe = form.get("lobe", "") if form.get("lobe") in LOBES else "intake"
     choice = {"method": "sweep", "lobe": lobe}
     again: dict[str, Any] = {"choice": choice, "csv": form.get("csv", ""), "csv_open": True}
@@ -364,7 +212,7 @@ def _sweep_from_file(request: Request, key: str, form: dict[str, str], content: 
     except Impossible as error:
         return show(request, job, station, 422, **again, errors={error.field: error.message})
     except jobs.Changed as error:
-        return show(request, _load(request, key), station, 409, **again, message=str(error))
+        return show(request, load(request, key), station, 409, **again, message=str(error))
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
     return lead(request, f"/jobs/{key}/degree?method=sweep&lobe={lobe}")
@@ -372,11 +220,11 @@ def _sweep_from_file(request: Request, key: str, form: dict[str, str], content: 
 
 @router.post("/jobs/{key}/adjust")
 async def choose(request: Request, key: str) -> Response:
-    return await run_in_threadpool(_choose, request, key, await _form(request))
+    return await run_in_threadpool(_choose, request, key, await form_of(request))
 
 
 def _choose(request: Request, key: str, form: dict[str, str]) -> Response:
-    job, station = _load(request, key), BY_KEY[adjust.KEY]
+    job, station = load(request, key), BY_KEY[adjust.KEY]
     cam, _, number = form.get("choice", "").partition(":")
     try:
         entry = adjust.entry_for(job, cam, int(number) if number.isdigit() else -1)
@@ -385,28 +233,26 @@ def _choose(request: Request, key: str, form: dict[str, str]) -> Response:
     except Impossible as error:
         return show(request, job, station, 422, errors={error.field: error.message})
     except jobs.Changed as error:
-        return show(
-            request, _load(request, key), station, 409, message=f"{error} Look at the tries, then choose again."
-        )
+        return show(request, load(request, key), station, 409, message=f"{error} Look at the tries, then choose again.")
     except SQLAlchemyError:
         return show(request, job, station, 503, message=NOT_WRITTEN)
-    return _after_write(request, _load(request, key), station, form, {})
+    return _after_write(request, load(request, key), station, form, {})
 
 
 @router.post("/jobs/{key}/{station_key}")
 async def write(request: Request, key: str, station_key: str) -> Response:
-    station = _station(station_key)
-    form = await _form(request)
+    station = station_of(station_key)
+    form = await form_of(request)
     if station.sheet_fields:
         return await run_in_threadpool(_write_sheet, request, key, station, form)
     return await run_in_threadpool(_record, request, key, station, form)
 
 
 def _write_sheet(request: Request, key: str, station: Station, form: dict[str, str]) -> Response:
-    job = _load(request, key)
+    job = load(request, key)
     sheet = read_sheet(station.key, form, job)
     again = {"typed": form, "errors": sheet.errors, "read": sheet.value}
-    again["figure"] = figures.preview_figure(station.key, sheet.value)
+    again["figure"] = figures.preview_figure(station.key, sheet.value, job.rotation is not Turn.COUNTERCLOCKWISE)
     if sheet.value is None or not _only_conflicts(sheet):
         return show(request, job, station, 422, **again)
     try:
@@ -415,7 +261,7 @@ def _write_sheet(request: Request, key: str, station: Station, form: dict[str, s
     except Impossible as error:
         return show(request, job, station, 422, **again | {"errors": {**sheet.errors, error.field: error.message}})
     except jobs.Changed as error:
-        fresh = _load(request, key)
+        fresh = load(request, key)
         return show(
             request, fresh, station, 409, **again, message=f"{error} Yours is still here: look, then save again."
         )
@@ -433,17 +279,19 @@ def _only_conflicts(sheet: Sheet[Any]) -> bool:
 
 
 def _record(request: Request, key: str, station: Station, form: dict[str, str]) -> Response:
-    job = _load(request, key)
+    job = load(request, key)
     by = form.get("by") or who(request)
     entry = Entry(
         station=station.key,
         slot=form.get("slot", ""),
         text=form.get("text", "").strip(),
-        side=form.get("side") or None,
-        approach="backward" if form.get("approach") == "backward" else "forward",
+        side=None if station.takes else form.get("side") or None,
+        approach="backward" if form.get("approach") == "backward" and not station.takes else "forward",
         drop=form.get("drop", "").strip() or None,
         unit=job.unit,
     )
+    if station.note and has_slot(station.key, entry.slot):
+        entry = replace(entry, note=station.note(job, entry))
     choice = _choice_of(entry, form)
     again: dict[str, Any] = {"typed": form, "choice": choice}
     try:
@@ -452,13 +300,13 @@ def _record(request: Request, key: str, station: Station, form: dict[str, str]) 
     except Impossible as error:
         return show(request, job, station, 422, **again, errors={error.field: error.message})
     except jobs.Changed as error:
-        fresh = _load(request, key)
+        fresh = load(request, key)
         told = f"{error} What you typed is still here: look at the readings, then record it if it is still wanted."
         return show(request, fresh, station, 409, **again, message=told)
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
-    kept = {name: value for name, value in choice.items() if name in KEPT_AFTER[station.key]}
-    return _after_write(request, _load(request, key), station, form, kept)
+    kept = {name: value for name, value in choice.items() if name in KEPT_AFTER.get(station.key, ("method",))}
+    return _after_write(request, load(request, key), station, form, kept)
 
 
 def _choice_of(entry: Entry, form: Mapping[str, str]) -> dict[str, str]:
@@ -472,6 +320,7 @@ def _choice_of(entry: Entry, form: Mapping[str, str]) -> dict[str, str]:
         "drop": entry.drop or "",
         "event": kind if kind in events.KINDS else "",
         "step": form.get("step", ""),
+        "item": form.get("item", ""),
         "direction": entry.approach if kind in events.KINDS else "",
     }
 
@@ -498,11 +347,11 @@ def _seen(form: Mapping[str, str]) -> int | None:
 
 @router.post("/jobs/{key}/{station_key}/void/{reading_id}")
 async def void(request: Request, key: str, station_key: str, reading_id: int) -> Response:
-    return await run_in_threadpool(_void, request, key, _station(station_key), reading_id, await _form(request))
+    return await run_in_threadpool(_void, request, key, station_of(station_key), reading_id, await form_of(request))
 
 
 def _void(request: Request, key: str, station: Station, reading_id: int, form: dict[str, str]) -> Response:
-    job = _load(request, key)
+    job = load(request, key)
     reading = next((r for r in job.readings if r.id == reading_id), None)
     reason = form.get("other", "").strip() or form.get("reason", "")
     again = {"voiding": reading, "typed": form}
@@ -513,4 +362,4 @@ def _void(request: Request, key: str, station: Station, reading_id: int, form: d
         return show(request, job, station, 422, **again, errors={error.field: error.message})
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
-    return _after_write(request, _load(request, key), station, form, {})
+    return _after_write(request, load(request, key), station, form, {})

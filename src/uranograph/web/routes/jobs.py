@@ -15,7 +15,7 @@ from uranograph.web import figures
 from uranograph.web.pages import BY_COOKIE, LIGHT_COOKIE, NOT_WRITTEN, lead, remember, render, shop_of, who
 
 router = APIRouter(include_in_schema=False)
-LARGEST_FILE = 5_000_000
+LARGEST_FILE = 80_000_000
 
 
 @router.get("/")
@@ -29,7 +29,7 @@ def _list(request: Request, number: int = 1, search: str = "", message: str = ""
     cards = []
     for job in found.jobs:
         findings = overview(job)
-        station, finding = where_it_stands(findings)
+        station, finding = where_it_stands(job)
         cards.append(
             {
                 "job": job,
@@ -98,7 +98,7 @@ async def import_job(request: Request, file: UploadFile) -> Response:
 def _import(request: Request, content: bytes) -> Response:
     try:
         if len(content) > LARGEST_FILE:
-            raise Impossible("file", "This file is larger than 5 MB, and no job file is.")
+            raise Impossible("file", "This file is larger than 80 MB, and no job file is.")
         kept = exchange.read_job(content)
         with shop_of(request).write() as session:
             key = exchange.import_job(session, kept)

@@ -5,12 +5,14 @@ from fastapi.responses import Response
 
 from uranograph.bench import adjust, tdc
 from uranograph.bench.place import KEY as DEGREE
-from uranograph.bench.stations import overview
+from uranograph.bench.stations import STATIONS, overview
 from uranograph.shop import jobs
 from uranograph.web import figures
 from uranograph.web.pages import render, shop_of
 
 router = APIRouter(include_in_schema=False)
+# Told in one line each; the rest of the sheet has the others at length.
+BESIDES = [station.key for station in STATIONS if station.group in ("Fit", "Mark")]
 
 
 @router.get("/jobs/{key}/sheet")
@@ -24,6 +26,7 @@ def build_sheet(request: Request, key: str) -> Response:
         "job": job,
         "findings": findings,
         "figure": figures.station_figure(job, DEGREE),
+        "besides": [key for key in BESIDES if findings[key].begun or findings[key].state == "skipped"],
         "frames": [frame for frame in tdc.frames(job) if frame.top],
         "tdc_rows": [tdc.rows(job, frame, frame.top) for frame in tdc.frames(job) if frame.top],
     }

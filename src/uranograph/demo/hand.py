@@ -1,0 +1,62 @@
+"""One bench hand of the demo shop, writing as a user would."""
+
+from dataclasses import replace
+from datetime import datetime, timedelta
+
+from sqlalchemy.orm import Session
+
+from uranograph.bench import adjust
+from uranograph.bench.checks import PLACE
+from uranograph.bench.job import Entry
+from uranograph.bench.pairs import slot_of
+from uranograph.bench.stations import BY_KEY
+from uranograph.core.quantities import LengthUnit, parse_length
+from uranograph.demo.true_engine import TrueEngine
+from uranograph.shop import asides, jobs
+
+
+class Hand:
+    """One bench hand writing to one job, a minute a reading."""
+
+    def __init__(self, session: Session, key: str, by: str, unit: LengthUnit, at: datetime) -> None:
+        self.session, self.key, self.by, self.unit, self.at = session, key, by, unit, at
+
+    def sheet(self, kind: str, typed: dict[str, str], minutes: float = 3) -> None:
+        self.at += timedelta(minutes=minutes)
+        jobs.save_sheet(self.session, self.key, kind, typed, self.by, at=self.at)
+
+    def read(
+        self, station: str, slot: str, text: str, side: str | None = None, drop: str | None = None, **more: str
+    ) -> None:
+        self.at += timedelta(seconds=40)
+        entry = Entry(station, slot, text, side, more.get("approach", "forward"), drop, self.unit)
+        jobs.record(self.session, self.key, entry, self.by, None, None, self.at)
+
+    def choose(self, number: int, cam: str = "both") -> None:
+        self.at += timedelta(minutes=6)
+        entry = adjust.entry_for(jobs.load(self.session, self.key), cam, number)
+        jobs.record(self.session, self.key, entry, self.by, None, None, self.at)
+
+    def look(self, kind: str, answer: str, station: str = "marks") -> None:
+        """Answer an inspection as the bench would ask for it."""
+        self.at += timedelta(seconds=50)
+        number = jobs.load(self.session, self.key).next_number(station, kind)
+        entry = Entry(station, slot_of(kind, number, PLACE), answer, unit=self.unit)
+        note = BY_KEY[station].note
+        if note is not None:
+            entry = replace(entry, note=note(jobs.load(self.session, self.key), entry))
+        jobs.record(self.session, self.key, entry, self.by, None, None, self.at)
+
+    def pass_over(self, reason: str, *stations: str) -> None:
+        self.at += timedelta(seconds=30)
+        asides.skip(self.session, self.key, list(stations), reason, self.by, self.at)
+
+    def void_last(self, station: str, reason: str) -> None:
+        last = jobs.load(self.session, self.key).standing(station)[-1]
+        jobs.void(self.session, self.key, last.id, reason, self.by, self.at)
+
+    def equal_lifts(self, truth: TrueEngine, lobe: str, drop: str) -> None:
+        number = jobs.load(self.session, self.key).next_number("degree", lobe)
+        for place in ("before", "after"):
+            shown = truth.at_drop(lobe, parse_length(drop, self.unit), place)
+            self.read("degree", slot_of(lobe, number, place), *shown, drop=drop)

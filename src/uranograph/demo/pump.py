@@ -1,0 +1,59 @@
+"""The museum fire pump: a twin with two gears, no marks and no card, set by split overlap."""
+
+from datetime import datetime
+
+from sqlalchemy.orm import Session
+
+from uranograph.core.lobe import CosineLobe, lift_at
+from uranograph.core.quantities import MM_PER_INCH, LengthUnit
+from uranograph.demo.hand import Hand
+from uranograph.shop import jobs
+
+ENGINE = {
+    "cylinders": "2",
+    "firing_order": "1-2",
+    "rotation": "counterclockwise",
+    "unit": "inch",
+    "stroke": "5.000",
+    "rod": "10.250",
+    "valvetrain": "pushrod",
+    "lift_at": "lifter",
+}
+TRAIN = {
+    "unit": "inch",
+    "g1_name": "crank",
+    "g1_teeth": "24",
+    "g1_role": "crank",
+    "g1_held": "key",
+    "g2_name": "cam",
+    "g2_teeth": "48",
+    "g2_role": "cam",
+    "g2_on": "1",
+    "g2_held": "taper",
+    "g3_name": "magneto",
+    "g3_teeth": "48",
+    "g3_role": "untimed",
+    "g3_on": "2",
+}
+LATE_DEG = 3.0
+
+
+def write(session: Session, at: datetime) -> None:
+    """Write the job: both lifters are read at overlap and a few degrees on; the proof is half done."""
+    key = jobs.begin(session, "Fire pump, twin", "RK", "demo-pump", at)
+    hand = Hand(session, key, "RK", LengthUnit.INCH, at)
+    hand.sheet("engine", ENGINE, 0)
+    hand.pass_over("No card survives; the cam is set by split overlap.", "card")
+    hand.sheet("train", TRAIN, 9)
+    for kind, answer in (("key-1", "yes"), ("key-2", "yes"), ("order", "yes")):
+        hand.look(kind, answer)
+    shape = {"duration_deg": 232.0, "check_lift_mm": 1.0, "max_lift_mm": 7.2}
+    lobes = {
+        "intake": CosineLobe(centerline_deg=112 + LATE_DEG, **shape),
+        "exhaust": CosineLobe(centerline_deg=-112 + LATE_DEG, **shape),
+    }
+    for turned, suffix in ((0.0, ""), (4.0, "-on")):
+        for lobe, truth in lobes.items():
+            lift = lift_at(truth, turned) / MM_PER_INCH
+            hand.read("marks", f"split.1.{lobe}{suffix}", f"{lift:.3f}", drop=f"{turned:g}" if suffix else None)
+    hand.look("proof-overlap", "yes")

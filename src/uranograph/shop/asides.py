@@ -1,0 +1,163 @@
+"""Beside the readings of a station: why it is passed over, and pictures."""
+
+from datetime import datetime
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from uranograph.bench.job import PHOTO, SKIP, Entry
+from uranograph.bench.pairs import slot_of
+from uranograph.bench.stations import BY_KEY
+from uranograph.core.errors import Impossible
+from uranograph.shop import jobs
+from uranograph.shop.tables import JobRow, PhotoRow, ReadingRow
+
+LARGEST_PHOTO = 3_000_000
+MOST_PHOTOS = 16
+LONGEST_REASON = 300
+PNG, JPEG = b"\x89PNG\r\n\x1a\n", b"\xff\xd8\xff"
+
+
+def skip(session: Session, key: str, stations: list[str], reason: str, by: str, at: datetime | None = None) -> None:
+    """Pass stations over, with a reason.
+
+    Parameters
+    ----------
+    session
+        A writing session.
+    key, stations
+        The job, and keys of the stations; the engine cannot be passed over.
+    reason, by, at
+        Why, by whom, and when; now unless given.
+
+    Raises
+    ------
+    Impossible
+        When no reason is given or it is too long, or the initials are missing.
+    NoSuchJob
+        When there is no such job.
+    """
+    reason = reason.strip()
+    if not reason:
+        raise Impossible("reason", "Say why: a station is never passed over silently.")
+    if len(reason) > LONGEST_REASON:
+        raise Impossible("reason", f"This is {len(reason)} letters long; there is room for {LONGEST_REASON}.")
+    job = jobs.load(session, key)
+    for station in stations:
+        if station not in BY_KEY or station == "engine":
+            raise Impossible("reason", "This station cannot be passed over.")
+        if job.skipped(station) is None:
+            jobs.write_aside(
+                session,
+                key,
+                _entry(station, SKIP, job.next_number(station, SKIP), "said", "passed over", reason),
+                by,
+                at,
+            )
+
+
+def add_photo(
+    session: Session,
+    key: str,
+    station: str,
+    caption: str,
+    data: bytes,
+    by: str,
+    token: str | None = None,
+    at: datetime | None = None,
+) -> None:
+    """Keep a picture with a job.
+
+    Parameters
+    ----------
+    session
+        A writing session.
+    key, station
+        The job and the station it belongs to.
+    caption
+        What it shows, up to 64 letters.
+    data
+        The file, PNG or JPEG by its own contents; its name is never asked.
+    by, at
+        Who took it, and when; now unless given.
+    token
+        Made anew for each form drawn: the same token twice is one picture.
+
+    Raises
+    ------
+    Impossible
+        When it is no PNG or JPEG, or too large, or there are too many.
+    """
+    kind = media_type(data)
+    caption = caption.strip() or "picture"
+    if len(caption) > jobs.LONGEST["text"]:
+        raise Impossible("caption", f"There is room for {jobs.LONGEST['text']} letters.")
+    job = jobs.load(session, key)
+    if station not in BY_KEY:
+        raise Impossible("photo", "There is no such station.")
+    if sum(reading.slot.startswith(PHOTO) for reading in job.readings) >= MOST_PHOTOS:
+        raise Impossible("photo", f"A job keeps up to {MOST_PHOTOS} pictures, voided ones too, and has them.")
+    number = job.next_number(station, PHOTO)
+    reading = jobs.write_aside(session, key, _entry(station, PHOTO, number, "taken", caption, None), by, at, token)
+    if reading is not None:
+        session.add(PhotoRow(reading_id=reading, media_type=kind, data=data))
+
+
+def _entry(station: str, kind: str, number: int, place: str, text: str, note: str | None) -> Entry:
+    return Entry(station, slot_of(kind, number, place), text, note=note)
+
+
+def media_type(data: bytes) -> str:
+    """Tell a picture's kind by its contents.
+
+    Raises
+    ------
+    Impossible
+        When it is neither PNG nor JPEG with a size in it, or is too large.
+
+    Examples
+    --------
+    >>> media_type(PNG + b"\\0\\0\\0\\rIHDR" + b"\\0\\0\\0\\x01" * 2 + b"\\x08\\0\\0\\0\\0")
+    'image/png'
+    """
+    if len(data) > LARGEST_PHOTO:
+        raise Impossible("photo", f"This picture is larger than {LARGEST_PHOTO // 1_000_000} MB: send a smaller one.")
+    if data.startswith(PNG) and data[12:16] == b"IHDR" and all(_at(data, at) for at in (16, 20)):
+        return "image/png"
+    if data.startswith(JPEG) and _jpeg_has_size(data):
+        return "image/jpeg"
+    raise Impossible("photo", "This is no PNG or JPEG picture, whatever its name says.")
+
+
+def _at(data: bytes, place: int) -> bool:
+    return 0 < int.from_bytes(data[place : place + 4], "big") < 100_000
+
+
+def _jpeg_has_size(data: bytes) -> bool:
+    """Walk the segments to the frame header that every JPEG has."""
+    place = 2
+    while place + 9 < len(data) and data[place] == 0xFF:
+        marker = data[place + 1]
+        if 0xC0 <= marker <= 0xCF and marker not in (0xC4, 0xC8, 0xCC):
+            return data[place + 5 : place + 9] != bytes(4)
+        place += 2 + int.from_bytes(data[place + 2 : place + 4], "big")
+    return False
+
+
+def photo(session: Session, key: str, reading_id: int) -> tuple[str, bytes]:
+    """A picture's kind and contents.
+
+    Raises
+    ------
+    NoSuchJob
+        When this job has no such picture.
+    """
+    found = session.execute(
+        select(PhotoRow.media_type, PhotoRow.data)
+        .join(ReadingRow, ReadingRow.id == PhotoRow.reading_id)
+        .join(JobRow, JobRow.id == ReadingRow.job_id)
+        .where(JobRow.key == key, ReadingRow.id == reading_id)
+    ).first()
+    if found is None:
+        raise jobs.NoSuchJob(key)
+    return found.media_type, found.data

@@ -1,0 +1,78 @@
+"""Passing a station over with a reason, and pictures."""
+
+from typing import Any
+
+from fastapi import APIRouter, Request
+from fastapi.responses import Response
+from sqlalchemy.exc import SQLAlchemyError
+from starlette.concurrency import run_in_threadpool
+from starlette.datastructures import UploadFile
+
+from uranograph.bench.stations import STATIONS, overview
+from uranograph.core.errors import Impossible
+from uranograph.shop import asides
+from uranograph.web.bench_page import form_of, load, show, station_of
+from uranograph.web.pages import BY_COOKIE, NOT_WRITTEN, lead, remember, shop_of, who
+
+router = APIRouter(include_in_schema=False)
+
+
+@router.post("/jobs/{key}/{station_key}/skip")
+async def skip(request: Request, key: str, station_key: str) -> Response:
+    return await run_in_threadpool(_skip, request, key, station_key, await form_of(request))
+
+
+def _skip(request: Request, key: str, station_key: str, form: dict[str, str]) -> Response:
+    job, station = load(request, key), station_of(station_key)
+    by = form.get("by") or who(request)
+    findings = overview(job)
+    here = STATIONS.index(station)
+    rest = [
+        each.key
+        for each in STATIONS[here:]
+        if each.group == station.group and findings[each.key].state in ("not-begun", "skipped")
+    ]
+    chosen = rest if form.get("rest") else [station.key]
+    again: dict[str, Any] = {"typed": form, "skipping": True}
+    try:
+        with shop_of(request).write() as session:
+            asides.skip(session, key, chosen, form.get("reason", ""), by)
+    except Impossible as error:
+        return show(request, job, station, 422, **again, errors={error.field: error.message})
+    except SQLAlchemyError:
+        return show(request, job, station, 503, **again, message=NOT_WRITTEN)
+    last = max(STATIONS.index(station_of(each)) for each in chosen or [station.key])
+    onward = STATIONS[min(last + 1, len(STATIONS) - 1)]
+    response = lead(request, f"/jobs/{key}/{onward.key}")
+    remember(response, BY_COOKIE, by.strip().upper())
+    return response
+
+
+@router.post("/jobs/{key}/{station_key}/photo")
+async def add_photo(request: Request, key: str, station_key: str) -> Response:
+    form = await request.form()
+    upload = form.get("photo")
+    data = await upload.read(asides.LARGEST_PHOTO + 1) if isinstance(upload, UploadFile) else b""
+    fields = {name: value for name, value in form.items() if isinstance(value, str)}
+    return await run_in_threadpool(_add_photo, request, key, station_key, fields, data)
+
+
+def _add_photo(request: Request, key: str, station_key: str, form: dict[str, str], data: bytes) -> Response:
+    job, station = load(request, key), station_of(station_key)
+    again: dict[str, Any] = {"typed": form, "photo_open": True}
+    try:
+        with shop_of(request).write() as session:
+            by, token = form.get("by") or who(request), form.get("token") or None
+            asides.add_photo(session, key, station.key, form.get("caption", ""), data, by, token)
+    except Impossible as error:
+        return show(request, job, station, 422, **again, errors={error.field: error.message})
+    except SQLAlchemyError:
+        return show(request, job, station, 503, **again, message=NOT_WRITTEN)
+    return lead(request, f"/jobs/{key}/{station.key}")
+
+
+@router.get("/jobs/{key}/photos/{reading_id}")
+def photo(request: Request, key: str, reading_id: int) -> Response:
+    with shop_of(request).read() as session:
+        kind, data = asides.photo(session, key, reading_id)
+    return Response(data, media_type=kind, headers={"Cache-Control": "private, max-age=86400, immutable"})
