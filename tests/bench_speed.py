@@ -10,16 +10,19 @@ import tempfile
 import time
 from collections.abc import Callable
 from datetime import UTC, datetime, timedelta
+from itertools import pairwise
 from pathlib import Path
 from typing import Any
 from urllib.request import urlopen
 
 from fastapi import FastAPI, Request
 from fastapi.responses import Response
+from playwright.sync_api import sync_playwright
 from sqlalchemy import insert
 from starlette.routing import Route
 
-from tests.hands import CARD, ENGINE, WHEEL
+from tests.browser.conftest import CHROMIUM, CHROMIUM_ARGS, Server
+from tests.hands import CARD, ENGINE, WHEEL, a_job
 from uranograph.charts import cycle, lift, positions, wheel
 from uranograph.core.adjust import AdjustGiven, adjust
 from uranograph.core.lobe import CosineLobe, lift_at
@@ -88,8 +91,9 @@ def p95(times: list[float]) -> float:
 def forget(app: FastAPI) -> None:
     """So that a fragment is timed as after a new reading, when job and figure are new as well."""
     app.state.shop.seen.clear()
-    for drawn in (cycle.cycle_chart, wheel.top_figure, lift.lift_figure, positions.positions_figure):
-        drawn.cache_clear()
+    drawn = (cycle.cycle_chart, wheel.top_figure, lift.lift_figure, positions.positions_figure)
+    for figure in drawn:
+        figure.cache_clear()
 
 
 def side_by_side(app: FastAPI, one: str, other: str, rounds: int = 200, fragment: bool = False) -> float:
@@ -131,10 +135,13 @@ def pages(folder: Path) -> None:
     app.state.shop = shop
     with_bare_page(app)
     with shop.read() as session:
-        key = next(job.key for job in jobs.page(session).jobs if job.title.startswith("Railcar"))
-    for station in ("engine", "card", "wheel", "tdc", "degree", "adjust", "sheet"):
-        for fragment in (False, True) if station in ("tdc", "degree") else (False,):
-            path = f"/jobs/{key}/{station}"
+        by_title = {job.title.split()[0]: job.key for job in jobs.page(session).jobs}
+    key = by_title["Railcar"]
+    views = [(key, station) for station in ("engine", "card", "wheel", "tdc", "degree", "adjust", "sheet", "overview")]
+    views += [(by_title["Pilot"], station) for station in ("train", "marks", "backlash")]
+    for job, station in views:
+        for fragment in (False, True) if station in ("tdc", "degree", "marks", "backlash") else (False,):
+            path = f"/jobs/{job}/{station}"
             size = len(asyncio.run(ask(app, path, fragment)))
             ratio = side_by_side(app, path, f"/bare?size={size}", fragment=fragment)
             kind = "fragment" if fragment else "page"
@@ -228,6 +235,40 @@ def analysis() -> None:
     tell("adjuster search of 5,005 combinations, median", 1000 * statistics.median(times), 5, "ms")
 
 
+def turning(folder: Path) -> None:
+    """Ten gears turned by ten turns in the browser: the time between pictures against a screen's own sixtieth."""
+    typed = {"g1_name": "crank", "g1_teeth": "24", "unit": "mm"}
+    for n in range(2, 11):
+        typed |= {f"g{n}_name": f"gear {n}", f"g{n}_teeth": "24", f"g{n}_on": str(n - 1)}
+    typed |= {"g10_teeth": "48", "g10_role": "cam"}
+    server = Server(folder / "gears.db")
+    shop = Shop(server.database)
+    shop.migrate()
+    with shop.write() as session:
+        key = a_job(session)
+        jobs.save_sheet(session, key, "train", typed, "QZ")
+    shop.close()
+    server.start()
+    try:
+        with sync_playwright() as playwright:
+            browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_ARGS)
+            page = browser.new_page(viewport={"width": 1280, "height": 800})
+            page.goto(f"{server.url}/jobs/{key}/marks")
+            at = page.evaluate(
+                """() => new Promise((done) => {
+                  document.querySelector('[data-step="48"]').click();
+                  const at = [];
+                  const step = (now) => { at.push(now); at.length < 30 ? requestAnimationFrame(step) : done(at); };
+                  requestAnimationFrame(step);
+                })"""
+            )
+            browser.close()
+    finally:
+        server.stop()
+    gaps = [later - earlier for earlier, later in pairwise(at)]
+    tell("ten gears turning, a picture against a sixtieth, median", statistics.median(gaps) / (1000 / 60), 1.1)
+
+
 def start_up(folder: Path) -> None:
     starts = [_one_start(folder) for _ in range(3)]
     tell("first page after serve starts, median of three", statistics.median(seconds for seconds, _ in starts), 2, "s")
@@ -271,6 +312,7 @@ def main() -> int:
         folder = Path(name)
         pages(folder)
         analysis()
+        turning(folder)
         job_list(folder)
         start_up(folder)
     print(f"peak memory of this run {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:.0f} MB")

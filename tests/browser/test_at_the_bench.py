@@ -286,16 +286,20 @@ VIEWS = [
     "adjust",
     "adjust?edit=1",
 ]
-VIEWS += ["what-if", "sheet"]
+VIEWS += ["what-if", "sheet", "overview", "/diagnosis?offset=-31&crank_teeth=24&claim_deg=3"]
+VIEWS += [f"Pilot/{view}" for view in ("train", "marks", "marks?method=compare", "marks?method=keyways")]
+VIEWS += [f"Pilot/{view}" for view in ("marks?method=helical", "backlash", "backlash?edit=1")]
+VIEWS += ["Fire/marks?method=split", "sprocket", "sprocket?edit=1"]
 
 
 def demo_path(page: Page, demo: Server, view: str) -> str:
     page.context.add_cookies([{"name": "uranograph_by", "value": "RK", "url": demo.url}])
     if view.startswith("/"):
         return demo.url + view
+    title, _, station = view.partition("/") if view[0].isupper() else ("Railcar", "", view)
     page.goto(demo.url)
-    href = page.locator(".job-card a", has_text="Railcar").get_attribute("href")
-    return f"{demo.url}/jobs/{href.split('/')[2]}/{view}"
+    href = page.locator(".job-card a", has_text=title).get_attribute("href")
+    return f"{demo.url}/jobs/{href.split('/')[2]}/{station}"
 
 
 @pytest.mark.parametrize("view", VIEWS)

@@ -10,7 +10,7 @@ from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.pairs import slot_of
 from uranograph.bench.setup import Ask, Group, Setup, above_nothing, angle, celsius, count, expansion, length
-from uranograph.bench.typed import Sheet, SheetReader, Typed
+from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
 from uranograph.core import backlash as core
 from uranograph.core.errors import Impossible
 from uranograph.core.phase import Judgment
@@ -36,6 +36,7 @@ class Mesh:
     size_step_mm: float | None
 
 
+@remembered
 def read(typed: Typed, unit: LengthUnit) -> Sheet[Mesh]:
     """Read the set-up as typed.
 

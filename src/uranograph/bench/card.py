@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from pydantic import ValidationError
 
 from uranograph.bench.finding import Finding, Row, Verdict
-from uranograph.bench.typed import Sheet, SheetReader, Typed
+from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
 from uranograph.core.card import CARD_FIELDS, FIELD_WORDS, Card, CardGiven, card
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import CosineLobe
@@ -60,6 +60,7 @@ class SpecCard:
         )
 
 
+@remembered
 def read(typed: Typed, unit: LengthUnit) -> Sheet[SpecCard]:
     """Read a spec card as typed; contradictions are told beside every field that takes part in one.
 

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from pydantic import TypeAdapter, ValidationError
 
-from uranograph.bench.typed import Sheet, SheetReader, Typed
+from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
 from uranograph.core.adjust import Adjuster, AdjustGiven, positions
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, parse_angle, parse_length
@@ -73,6 +73,7 @@ class Drive:
         return [each for each in self.adjusters if each.on in ("both", lobe)]
 
 
+@remembered
 def read(typed: Typed, unit: LengthUnit) -> Sheet[Drive]:
     """Read a drive sheet as typed.
 

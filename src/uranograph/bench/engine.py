@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from uranograph.bench.finding import Finding, Row, Verdict
-from uranograph.bench.typed import Sheet, SheetReader, Typed
+from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
 from uranograph.core.errors import Impossible
 from uranograph.core.firing import MOST_CYLINDERS, companions, parse_firing_order
 from uranograph.core.piston import Crank
@@ -82,6 +82,7 @@ class Engine:
         return f"{kind or f'{self.cylinders} cylinders'}, {VALVETRAIN_WORDS[self.valvetrain]}"
 
 
+@remembered
 def read(typed: Typed) -> Sheet[Engine]:
     """Read an engine sheet as typed.
 

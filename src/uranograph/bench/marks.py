@@ -420,12 +420,13 @@ def helical_words(of: DriveTrain) -> str:
 
 @dataclass(frozen=True)
 class Place:
-    """Where the marks of one place stand after some turning: teeth apart (0 on), and when they are back."""
+    """Where the marks of one place stand after some turning: teeth apart (0 on), and the turns they are back after."""
 
     contact: Contact
     up_teeth: float
     down_teeth: float
     back_after: int
+    turns_left: float
 
     @property
     def on(self) -> bool:
@@ -449,8 +450,19 @@ def places_after(job: Job, crank_teeth: int) -> list[Place]:
     if of is None:
         return []
     stand = core.marks_after(of.given, crank_teeth)
+
+    def left(every: int) -> float:
+        teeth = every * of.crank.teeth
+        return (teeth - crank_teeth % teeth) / of.crank.teeth
+
     return [
-        Place(contact, round(stand[contact.up].teeth, 2), round(stand[contact.down].teeth, 2), of.back_after(contact))
+        Place(
+            contact,
+            round(stand[contact.up].teeth, 2),
+            round(stand[contact.down].teeth, 2),
+            every := of.back_after(contact),
+            left(every),
+        )
         for contact in of.marked
     ]
 

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from uranograph.bench.typed import Sheet, SheetReader, Typed
+from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
 from uranograph.core.degree import Basis
 from uranograph.core.errors import Impossible
 from uranograph.core.phase import DEFAULT_TOLERANCE_DEG
@@ -20,6 +20,7 @@ class Rules:
     basis: Basis = Basis.BOTH
 
 
+@remembered
 def read(typed: Typed) -> Sheet[Rules]:
     """Read a rules sheet as typed; empty fields take the usual.
 

@@ -9,7 +9,7 @@ from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.pairs import parts_of, slot_of
 from uranograph.bench.setup import Ask, Group, Setup, above_nothing, length
-from uranograph.bench.typed import Sheet, SheetReader, Typed
+from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
 from uranograph.core.errors import Impossible
 from uranograph.core.phase import Judgment
 from uranograph.core.quantities import LengthUnit, format_length, parse_length
@@ -32,6 +32,7 @@ class Rows:
     own_tolerance: bool
 
 
+@remembered
 def read(typed: Typed, unit: LengthUnit) -> Sheet[Rows]:
     """Read the set-up as typed.
 

@@ -6,7 +6,7 @@ from functools import cached_property, lru_cache
 from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.setup import above_nothing, angle, count
-from uranograph.bench.typed import Sheet, SheetReader, Typed
+from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
 from uranograph.core import train as core
 from uranograph.core.errors import Impossible
 from uranograph.core.helix import Entry, HelixGiven, helical_entry
@@ -41,7 +41,13 @@ GEAR_FIELDS = (
     "links",
 )
 END_FIELDS = ("crank_key", "cam_key", "helix_gear", "helix_module", "helix_angle", "helix_travel", "hole_sets", "unit")
-FIELDS = (*(f"g{n}_{name}" for n in range(1, MOST_GEARS + 1) for name in GEAR_FIELDS), *END_FIELDS)
+# The first gear is the crank's: nothing turns it.
+FIRST_FIELDS = ("name", "teeth", "role", "held", "sprung")
+FIELDS = (
+    *(f"g1_{name}" for name in FIRST_FIELDS),
+    *(f"g{n}_{name}" for n in range(2, MOST_GEARS + 1) for name in GEAR_FIELDS),
+    *END_FIELDS,
+)
 
 
 @dataclass(frozen=True)
@@ -176,6 +182,7 @@ class DriveTrain:
         return helical_entry(self.helix) if self.helix else None
 
 
+@remembered
 def read(typed: Typed, unit: LengthUnit) -> Sheet[DriveTrain]:
     """Read a sheet of gears as typed.
 
@@ -204,6 +211,8 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[DriveTrain]:
     gears = [gear for n in rows if (gear := _gear(reader, n, first=n == rows[0])) is not None]
     if not rows:
         reader.errors["g1_name"] = "Begin with the crank gear: its name and its teeth."
+    if gears and gears[0].n == rows[0] and gears[0].role != "crank":
+        reader.errors[f"g{rows[0]}_role"] = "Begin with the crank gear, and list the others after it."
     _names_once(reader, gears)
     by_row = {gear.n: gear for gear in gears}
     contacts = [contact for gear in gears for contact in _contacts(reader, gear, by_row)]
@@ -213,8 +222,6 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[DriveTrain]:
     shafts = _shafts(reader, gears)
     cams = [gear for gear in gears if gear.role == "cam"]
     crank = next((gear for gear in gears if gear.role == "crank"), None)
-    if crank is None:
-        reader.errors[f"g{gears[0].n}_role"] = "Say which gear is the crank's."
     if not cams:
         reader.errors[f"g{gears[-1].n}_role"] = "Say which gear is the cam's."
     if crank is None or not cams:
@@ -282,9 +289,9 @@ def _row_of(reader: SheetReader, field: str, by_row: dict[int, Toothed]) -> Toot
 def _contacts(reader: SheetReader, gear: Toothed, by_row: dict[int, Toothed]) -> list[Contact]:
     """Where a gear is turned by others; nothing for the crank's, or one that sits on another's shaft."""
     n = gear.n
-    upstream = _row_of(reader, f"g{n}_on", by_row)
-    if gear.role == "crank":
+    if gear.role == "crank" or n == min(by_row):
         return []
+    upstream = _row_of(reader, f"g{n}_on", by_row)
     if upstream is None:
         reader.errors.setdefault(f"g{n}_on", f"Say which gear turns “{gear.name}”.")
         return []

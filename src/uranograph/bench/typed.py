@@ -2,13 +2,15 @@
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
-from typing import Generic, TypeVar
+from functools import lru_cache, update_wrapper
+from typing import Generic, TypeVar, TypeVarTuple
 
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 
 T = TypeVar("T")
 V = TypeVar("V")
+Ts = TypeVarTuple("Ts")
 Typed = Mapping[str, str]
 
 
@@ -18,6 +20,19 @@ class Sheet(Generic[T]):
 
     value: T | None
     errors: dict[str, str] = field(default_factory=dict)
+
+
+def remembered(read: Callable[[Typed, *Ts], Sheet[T]]) -> Callable[[Typed, *Ts], Sheet[T]]:
+    """Let a reader of sheets answer the same text with the same sheet: a job is read again after every reading."""
+
+    @lru_cache(maxsize=256)
+    def of_text(text: tuple[tuple[str, str], ...], others: tuple[*Ts]) -> Sheet[T]:
+        return read(dict(text), *others)
+
+    def of_typed(typed: Typed, /, *others: *Ts) -> Sheet[T]:
+        return of_text(tuple(sorted(typed.items())), others)
+
+    return update_wrapper(of_typed, read)
 
 
 class SheetReader:

@@ -4,7 +4,7 @@ import re
 from dataclasses import dataclass
 
 from uranograph.bench.finding import Finding, Row, Verdict
-from uranograph.bench.typed import Sheet, SheetReader, Typed
+from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, parse_angle, parse_length
 from uranograph.core.wheel import SCALE_NAMES, SIDES, End, Scale, Side, Turn, Wheel, as_signed
@@ -28,6 +28,7 @@ class Mounted:
         return f"wheel {SCALE_NAMES[self.wheel.scale]}, {END_WORDS[self.wheel.mount]}"
 
 
+@remembered
 def read(typed: Typed, rotation: Turn | None, unit: LengthUnit) -> Sheet[Mounted]:
     """Read a wheel set-up as typed.
 

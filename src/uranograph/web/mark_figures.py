@@ -1,6 +1,7 @@
 """From a job to the figures of gears, marks, backlash and sprockets."""
 
 from fractions import Fraction
+from functools import lru_cache
 
 from uranograph.bench import backlash, blind, keyways, marks, split, sprocket, train
 from uranograph.bench.checks import answers
@@ -19,6 +20,7 @@ from uranograph.core.quantities import format_angle, format_length, parse_angle
 from uranograph.core.wheel import Turn
 
 
+@lru_cache(maxsize=64)
 def parts(of: DriveTrain) -> tuple[Part, ...]:
     """The gears as they are drawn, each after the one that turns it."""
     speed = {name: Fraction(*ratio) for name, ratio in of.speeds.items()}

@@ -65,7 +65,7 @@ async def begin_job(request: Request) -> Response:
 
 
 def _begin(request: Request, form: dict[str, str]) -> Response:
-    errors = engine.read(form).errors
+    errors = dict(engine.read(form).errors)
     if not form.get("title", "").strip():
         errors["title"] = "Give the job a name, such as the engine and its number."
     try:

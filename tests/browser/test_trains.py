@@ -1,0 +1,124 @@
+"""Gears described, turned and looked at, in the real interface."""
+
+import re
+from pathlib import Path
+
+from playwright.sync_api import Page, expect
+
+from tests.bench.test_marks import MARKED
+from tests.browser.conftest import Server, described, record
+
+
+def with_train(page: Page, server: Server, typed: dict[str, str]) -> str:
+    key = described(page, server)
+    page.request.post(
+        f"{server.url}/jobs/{key}/train", form={**typed, "unit": "mm"}, headers={"Origin": server.url}, max_redirects=0
+    )
+    return key
+
+
+def test_a_train_is_described_and_judged_while_one_types(page: Page, server: Server) -> None:
+    key = described(page, server)
+    page.goto(f"{server.url}/jobs/{key}/train")
+    page.fill("#g1_name", "crank")
+    page.fill("#g1_teeth", "21")
+    page.fill("#g2_name", "cam")
+    page.fill("#g2_teeth", "41")
+    page.select_option("#g2_role", "cam")
+    page.select_option("#g2_on", "1")
+    expect(page.locator("#sheet-finding")).to_contain_text("with 42 teeth instead of 41")
+    expect(page.locator("#figure .turning")).to_have_count(2)
+    page.fill("#g2_teeth", "0")
+    expect(page.locator("#error-g2_teeth")).to_contain_text("whole number")
+    page.fill("#g2_teeth", "42")
+    expect(page.locator("#sheet-finding")).to_contain_text("half speed")
+    expect(page.locator("#error-g2_teeth")).to_have_text("")
+    page.get_by_role("button", name="Keep and go on").click()
+    page.wait_for_url("**/marks")
+
+
+def test_the_train_turns_by_buttons_keys_and_dragging_and_the_table_follows(page: Page, server: Server) -> None:
+    key = with_train(page, server, MARKED)
+    page.goto(f"{server.url}/jobs/{key}/marks")
+    table = page.locator("#train-at")
+    expect(table).to_contain_text("all marks meet")
+    page.get_by_role("button", name="+1 tooth").click()
+    expect(table).to_contain_text("+1 tooth, 17.1 deg")
+    page.locator("h1.instruction").click()
+    page.keyboard.press("PageUp")
+    expect(table).to_contain_text("+22 teeth, 377.1 deg")
+    page.keyboard.press("ArrowLeft")
+    expect(table).to_contain_text("+21 teeth, 360.0 deg")
+    expect(table).to_contain_text("1 turn")
+    page.keyboard.press("PageUp")
+    expect(table).to_contain_text("+42 teeth")
+    expect(table).to_contain_text("on")
+    page.keyboard.press("Home")
+    expect(table).to_contain_text("all marks meet")
+    gear = page.locator("#figure .turning").last.bounding_box()
+    middle = (gear["x"] + gear["width"] / 2, gear["y"] + gear["height"] / 2)
+    page.mouse.move(middle[0], middle[1] - gear["height"] / 3)
+    page.mouse.down()
+    page.mouse.move(middle[0] + gear["width"] / 3, middle[1], steps=6)
+    page.mouse.up()
+    expect(table).to_contain_text(re.compile(r"[+-]\d+ teeth"))
+
+
+def test_marks_are_answered_at_the_keyboard(page: Page, server: Server) -> None:
+    key = with_train(page, server, MARKED)
+    page.goto(f"{server.url}/jobs/{key}/marks")
+    for _ in range(8):
+        if page.locator(".verdict.in").count():
+            break
+        before = page.locator("form.reading-form input[name=token]").first.input_value()
+        page.locator("input[name=text]").first.focus()
+        page.keyboard.press("Space")
+        page.get_by_role("button", name="Record").press("Enter")
+        page.wait_for_function(
+            "b => { const t = document.querySelector('form.reading-form input[name=token]'); return !t || t.value !== b; }",
+            arg=before,
+        )
+    expect(page.locator(".verdict")).to_contain_text("In")
+
+
+def test_backlash_is_read_round_the_cam_and_its_figure_grows(page: Page, server: Server) -> None:
+    key = with_train(page, server, MARKED)
+    page.goto(f"{server.url}/jobs/{key}/backlash")
+    page.fill("#pitch_radius", "63.33")
+    page.fill("#spec_min", "0.05")
+    page.fill("#spec_max", "0.15")
+    page.get_by_role("button", name="Keep").first.click()
+    page.wait_for_url("**/backlash")
+    expect(page.locator("#text")).to_be_focused()
+    for text in ("0.08", "0.09", "0.1", "0.11", "0.12", "0.11", "0.1", "0.09"):
+        record(page, text)
+    expect(page.locator(".verdict")).to_contain_text("In")
+    expect(page.locator("#figure")).to_contain_text("tight at")
+
+
+def test_a_picture_is_kept_and_a_station_passed_over(page: Page, server: Server, tmp_path: Path) -> None:
+    key = described(page, server)
+    page.goto(f"{server.url}/jobs/{key}/sprocket")
+    picture = tmp_path / "face.png"
+    page.screenshot(path=picture)
+    page.get_by_text("Pass over, picture").click()
+    page.set_input_files("#photo", picture)
+    page.get_by_role("button", name="Keep", exact=True).click()
+    expect(page.get_by_text("pictures (1)")).to_be_visible()
+    page.get_by_text("pictures (1)").click()
+    page.fill("#reason", "gears, no chain")
+    page.get_by_role("button", name="Pass over").click()
+    page.wait_for_url("**/wheel")
+    expect(page.locator(".rail")).to_contain_text("skipped")
+    page.goto(f"{server.url}/jobs/{key}/sprocket")
+    page.get_by_role("button", name="Take it up").click()
+    expect(page.locator(".passed-over")).to_have_count(0)
+
+
+def test_the_diagnosis_answers_as_one_types(page: Page, server: Server) -> None:
+    page.goto(f"{server.url}/diagnosis")
+    page.fill("#offset", "30")
+    page.fill("#crank_teeth", "24")
+    expect(page.locator("body")).to_contain_text("2 teeth late")
+    page.fill("#claim_deg", "3")
+    expect(page.locator("body")).to_contain_text("does not hold")
