@@ -258,6 +258,11 @@ def describe(reading: Reading) -> str:
     return f"backlash at {reading.drop} cam deg"
 
 
+def brief(reading: Reading) -> str:
+    """The place alone."""
+    return f"{reading.drop}°"
+
+
 def find(job: Job) -> Finding:
     """Judge backlash by its tightest and its loosest place, with the swing told apart from the mean."""
     mesh, found = setup(job), measured(job)

@@ -1,7 +1,7 @@
 """A job as the bench sees it: its sheets and readings, in the order they were written."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import datetime
 from functools import cached_property
 
@@ -10,6 +10,7 @@ from uranograph.bench import drive as drives
 from uranograph.bench import engine as engines
 from uranograph.bench import rules
 from uranograph.bench import wheel as wheels
+from uranograph.bench.house import HouseValue
 from uranograph.bench.typed import Sheet
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Turn
@@ -76,6 +77,7 @@ class Job:
     seq: int = 0
     earlier: tuple[Reading, ...] = ()
     origin: "Job | None" = None
+    house: Mapping[str, HouseValue] = field(default_factory=dict)
 
     @property
     def whole(self) -> "Job":

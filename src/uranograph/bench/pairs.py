@@ -12,6 +12,18 @@ ASIDE = r"skip\.\d{1,4}\.said|photo\.\d{1,4}\.taken"
 SLOTS = {
     "engine": ASIDE,
     "card": ASIDE,
+    "runout": r"set-[1-9]\.\d{1,4}\.dial",
+    "choice": r"(seat|camseat|journals|center|chosen)\.\d{1,4}\.seen",
+    "end-play": r"(crank|cam|idler)\.\d{1,4}\.(blade|travel)|fitted-(crank|cam|idler)\.\d{1,4}\.seen",
+    "setting": (
+        r"(shims-(crank|cam|idler))\.\d{1,4}\.fitted|(spacer|plate)-(crank|cam|idler)\.\d{1,4}\.thickness"
+        r"|cheek-(crank|cam|idler)\.\d{1,4}\.(front|rear)"
+    ),
+    "gear-fit": (
+        r"(bearing|ring|keytried|plate|rehearsed|paint|marks|pattern|key|free|turns|locker)\.\d{1,4}\.seen"
+        r"|torque-\d-\d{1,2}\.\d{1,4}\.pulled"
+    ),
+    "lobe-room": r"lobe-\d{1,2}\.\d{1,4}\.gap",
     "train": ASIDE,
     "wheel": ASIDE,
     "marks": (

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from statistics import fmean
 
+from uranograph.bench import house
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.pairs import parts_of, slot_of
@@ -16,20 +17,18 @@ from uranograph.core.quantities import LengthUnit, format_length, parse_length
 from uranograph.core.sprocket import Line, LineGiven, sprocket_line
 
 KEY = "sprocket"
-STARTING_TOLERANCE_MM = 0.25
 WHICH = {"driver": "crank sprocket", "driven": "cam sprocket"}
 CAUTIONS = ("Do this before the chain goes on. Break sharp edges: idlers must slide without catching.",)
 
 
 @dataclass(frozen=True)
 class Rows:
-    """What the depths are judged by, mm."""
+    """What the depths are judged by, mm; by the house's tolerance where the job has none of its own."""
 
-    tolerance_mm: float
+    own_tolerance_mm: float | None
     row_offset_mm: float
     shim_mm: float | None
     caliper_mm: float
-    own_tolerance: bool
 
 
 @remembered
@@ -38,8 +37,8 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[Rows]:
 
     Examples
     --------
-    >>> read({"shim": "0.3"}, LengthUnit.MM).value.tolerance_mm
-    0.25
+    >>> read({"shim": "0.3"}, LengthUnit.MM).value.shim_mm
+    0.3
     """
     reader = SheetReader(typed)
     unit = reader.unit(unit)
@@ -50,7 +49,7 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[Rows]:
     if reader.errors:
         return Sheet(None, reader.errors)
     usual = 0.0254 if unit is LengthUnit.INCH else 0.02
-    return Sheet(Rows(tolerance or STARTING_TOLERANCE_MM, offset or 0.0, shim, caliper or usual, tolerance is not None))
+    return Sheet(Rows(tolerance, offset or 0.0, shim, caliper or usual))
 
 
 SETUP = Setup(
@@ -60,7 +59,7 @@ SETUP = Setup(
     (
         Group(
             (
-                Ask("tolerance", "Allowed out of line", "0.25 mm to start with"),
+                Ask("tolerance", "Allowed out of line", "the house value unless typed"),
                 Ask("row_offset", "Cam face belongs deeper by", "by the rows; 0 unless typed"),
                 Ask("shim", "One shim is", "behind the cam sprocket"),
                 Ask("caliper", "Depth gauge reads to", "0.02 mm, 0.001 in"),
@@ -77,8 +76,13 @@ def setup(job: Job) -> Rows:
     """What a job's sprockets are judged by."""
     typed = job.whole.latest(KEY)
     value = read(typed.typed if typed else {}, job.unit).value
-    assert value is not None or typed
-    return value or Rows(STARTING_TOLERANCE_MM, 0.0, None, 0.02, False)
+    return value or Rows(None, 0.0, None, 0.02)
+
+
+def tolerance_mm(job: Job) -> float:
+    """What is allowed out of line, mm."""
+    own = setup(job).own_tolerance_mm
+    return house.value_mm(job.house, "sprocket_line") if own is None else own
 
 
 def depths(job: Job, which: str) -> list[float]:
@@ -98,7 +102,7 @@ def measured(job: Job) -> Line | None:
             driver_depth_mm=fmean(driver),
             driven_depth_mm=fmean(driven),
             row_offset_mm=rows.row_offset_mm,
-            tolerance_mm=rows.tolerance_mm,
+            tolerance_mm=tolerance_mm(job),
             shim_mm=rows.shim_mm,
         )
     )
@@ -151,7 +155,8 @@ def find(job: Job) -> Finding:
         begun = bool(job.standing(KEY))
         return bare.said(Verdict.OPEN, "Both faces, from one datum.", "Not measured yet", "Measure both depths.", begun)
     out, doubt = found.out_of_line_mm, doubt_mm(job)
-    starting = "The tolerance is a starting value: the drive maker's sheet outranks it."
+    by_house = f"Allowed: {house.said(job.house, 'sprocket_line', job.unit)}; the drive maker's sheet outranks it."
+    allowed = tolerance_mm(job)
     base = Finding(
         Verdict.OPEN,
         "",
@@ -165,13 +170,13 @@ def find(job: Job) -> Finding:
             Row("Cam sprocket", "", format_length(fmean(depths(job, "driven")), job.unit)),
             Row(
                 "Out of line",
-                f"± {format_length(rows.tolerance_mm, job.unit)}",
+                f"± {format_length(allowed, job.unit)}",
                 format_length(out, job.unit).replace("-", "−"),
             ),
         ),
-        notes=() if rows.own_tolerance else (starting,),
+        notes=() if rows.own_tolerance_mm is not None else (by_house,),
     )
-    if abs(abs(out) - rows.tolerance_mm) < doubt:
+    if abs(abs(out) - allowed) < doubt:
         words = "Out of line by about what is allowed; the gauge cannot tell which side of it."
         return base.said(Verdict.UNSURE, words, "Cannot tell", "Measure both depths again.")
     if found.verdict is Judgment.IN:
@@ -189,5 +194,5 @@ def _cure(job: Job, found: Line, rows: Rows) -> str:
         return f"{words} Less than half a shim: use thinner ones."
     left = abs(found.out_of_line_mm - change * rows.shim_mm)
     shims = f"{abs(change)} shim{'s' if abs(change) > 1 else ''}"
-    enough = "" if left <= rows.tolerance_mm else ", still too much: other shims"
+    enough = "" if left <= tolerance_mm(job) else ", still too much: other shims"
     return f"{words} {'Add' if change > 0 else 'Take away'} {shims} behind it; that leaves {format_length(left, job.unit)}{enough}."

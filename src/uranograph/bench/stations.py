@@ -4,7 +4,26 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 
-from uranograph.bench import adjust, backlash, card, degree, drive, engine, marks, rules, sprocket, tdc, train, wheel
+from uranograph.bench import (
+    adjust,
+    backlash,
+    card,
+    choice,
+    degree,
+    drive,
+    end_play,
+    engine,
+    gear_fit,
+    lobe_room,
+    marks,
+    rules,
+    runout,
+    setting,
+    sprocket,
+    tdc,
+    train,
+    wheel,
+)
 from uranograph.bench.finding import Finding, Prompt, Verdict, worst
 from uranograph.bench.job import PHOTO, SKIP, Entry, Job, Reading
 from uranograph.bench.place import KEY as DEGREE
@@ -23,6 +42,7 @@ class Station:
     prompt: Callable[[Job, Mapping[str, str]], Prompt | None] | None = None
     accept: Callable[[Job, Entry], None] | None = None
     describe: Callable[[Reading], str] | None = None
+    brief: Callable[[Reading], str] | None = None
     note: Callable[[Job, Entry], str | None] | None = None
     setup: Setup | None = None
     views: Callable[[Job], dict[str, str]] | None = None
@@ -36,6 +56,71 @@ class Station:
 STATIONS = (
     Station("engine", "Engine", "Receive", lambda job: engine.find(job.engine), engine.FIELDS),
     Station("card", "Spec card", "Receive", lambda job: card.find(job.card_sheet), card.FIELDS),
+    Station(
+        runout.KEY,
+        "Runout",
+        "Fit",
+        runout.find,
+        prompt=runout.prompt,
+        accept=runout.accept,
+        describe=runout.describe,
+        brief=runout.brief,
+        setup=runout.SETUP,
+    ),
+    Station(
+        choice.KEY,
+        "Drive choice",
+        "Fit",
+        choice.find,
+        prompt=choice.prompt,
+        accept=choice.accept,
+        describe=choice.describe,
+        setup=choice.SETUP,
+    ),
+    Station(
+        end_play.KEY,
+        "End play",
+        "Fit",
+        end_play.find,
+        prompt=end_play.prompt,
+        accept=end_play.accept,
+        describe=end_play.describe,
+        setup=end_play.SETUP,
+        views=end_play.views,
+    ),
+    Station(
+        setting.KEY,
+        "Set the play",
+        "Fit",
+        setting.find,
+        prompt=setting.prompt,
+        accept=setting.accept,
+        describe=setting.describe,
+        setup=setting.SETUP,
+        views=setting.views,
+    ),
+    Station(
+        gear_fit.KEY,
+        "Gear to cam",
+        "Fit",
+        gear_fit.find,
+        prompt=gear_fit.prompt,
+        accept=gear_fit.accept,
+        describe=gear_fit.describe,
+        brief=gear_fit.brief,
+        setup=gear_fit.SETUP,
+        views=gear_fit.views,
+    ),
+    Station(
+        lobe_room.KEY,
+        "Lobe room",
+        "Fit",
+        lobe_room.find,
+        prompt=lobe_room.prompt,
+        accept=lobe_room.accept,
+        describe=lobe_room.describe,
+        brief=lobe_room.brief,
+    ),
     Station(train.KEY, "Gear train", "Mark", train.find, train.FIELDS),
     Station(
         marks.KEY,
@@ -56,6 +141,7 @@ STATIONS = (
         prompt=backlash.prompt,
         accept=backlash.accept,
         describe=backlash.describe,
+        brief=backlash.brief,
         setup=backlash.SETUP,
     ),
     Station(
@@ -129,9 +215,13 @@ def last_worked(job: Job) -> Station:
 
 # What had better be settled before a station; advice, never a lock.
 BETTER_AFTER: dict[str, tuple[str, ...]] = {
+    "choice": ("runout",),
+    "setting": ("end-play",),
+    "gear-fit": ("choice", "end-play"),
     "marks": ("train",),
+    "backlash": ("runout", "end-play"),
     "tdc": ("wheel",),
-    "degree": ("card", "marks", "tdc"),
+    "degree": ("card", "end-play", "marks", "tdc"),
     "adjust": ("degree",),
 }
 
@@ -161,3 +251,9 @@ def describe(reading: Reading) -> str:
     if reading.slot.startswith(PHOTO):
         return "picture"
     return station.describe(reading) if station.describe else reading.slot
+
+
+def describe_briefly(reading: Reading) -> str:
+    """Say it in as little as stands under the station's own name."""
+    brief = BY_KEY[reading.station].brief
+    return describe(reading) if brief is None or reading.slot.startswith((SKIP, PHOTO)) else brief(reading)

@@ -36,6 +36,7 @@ class RoundFigure:
     spot_words: str = ""
     words: tuple[tuple[float, str], ...] = field(default=())
     legend: tuple[tuple[str, str], ...] = field(default=())
+    ideal: float | None = None
 
 
 @lru_cache(maxsize=128)
@@ -73,6 +74,8 @@ def round_figure(of: RoundFigure) -> Figure:
         x, y = polar(CENTER, 290, tick)
         if y < 606:
             pen.text((x, y + 4), str(tick), "scale")
+    if of.ideal is not None and of.rings:
+        pen.circle(CENTER, radius(of.ideal), "card-curve")
     for ring in of.rings:
         _ring(pen, ring, radius, of.doubt * scale)
     if of.spot_deg is not None:

@@ -11,12 +11,14 @@ from uranograph.core.backlash import Backlash, BacklashGiven, Hot, HotGiven, bac
 from uranograph.core.card import Card, CardGiven, card
 from uranograph.core.centerline import Centerline, LiftPairs, centerline
 from uranograph.core.chain import ChainGiven, Retard, chain
+from uranograph.core.cooling import Cooling, CoolingGiven, cooling
 from uranograph.core.degree import Degreed, DegreeGiven, degree
 from uranograph.core.drive_choice import ChoiceGiven, DriveChoice, drive_choice
 from uranograph.core.end_play import EndPlay, EndPlayGiven, end_play
 from uranograph.core.errors import Impossible
 from uranograph.core.heat import HeatFit, HeatGiven, heat_fit
 from uranograph.core.helix import Entry, HelixGiven, helical_entry
+from uranograph.core.hot_play import HotPlay, HotPlayGiven, hot_play
 from uranograph.core.keyway import Keyway, KeywayGiven, keyway
 from uranograph.core.overlap import OverlapGiven, OverlapShift, overlap_lift
 from uranograph.core.piston import PistonAt, PistonDrop, piston
@@ -67,6 +69,8 @@ CALCULATIONS = {
         Calculation("end-play", "End play by feelers or dial", EndPlayGiven, EndPlay, end_play),
         Calculation("shims", "The shim pack nearest to a thickness", ShimsGiven, Shims, shims),
         Calculation("heat-fit", "How hot a gear must be to slip on", HeatGiven, HeatFit, heat_fit),
+        Calculation("hot-play", "End play when hot", HotPlayGiven, HotPlay, hot_play),
+        Calculation("cooling", "How long a heated gear stays loose", CoolingGiven, Cooling, cooling),
         Calculation("chain", "Retard of a longer chain or lower cam", ChainGiven, Retard, chain),
     )
 }

@@ -7,6 +7,7 @@ from pydantic import Field
 
 from uranograph.core.errors import Impossible
 from uranograph.core.models import Found, Given
+from uranograph.core.quantities import MM_PER_INCH, LengthUnit
 
 
 class Limits(Given):
@@ -27,6 +28,7 @@ class ChoiceGiven(Given):
     pressure_angle_deg: float = Field(20.0, gt=0, lt=45)
     uncertainty_mm: float = Field(0.0, ge=0, description="Of the runout.")
     limits: Limits = Limits()
+    unit: LengthUnit = Field(LengthUnit.MM, description="In which the reasons are written.")
 
 
 class Allowed(StrEnum):
@@ -97,29 +99,37 @@ def drive_choice(given: ChoiceGiven) -> DriveChoice:
     )
 
 
+def _said(given: ChoiceGiven, mm: float) -> str:
+    return f"{mm:.3f} mm" if given.unit is LengthUnit.MM else f"{mm / MM_PER_INCH:.4f} inch"
+
+
 def _gears(given: ChoiceGiven, most_mm: float, window_mm: float | None) -> DriveOption:
     tir, limits = given.total_indicated_mm, given.limits
     trap = "Smaller gears bring the mean backlash right, never the swing."
     if tir > limits.gears_never_mm:
-        reason = f"Runout {tir:.3f} mm is past {limits.gears_never_mm:g}: backlash swings {most_mm:.3f} mm. {trap}"
+        reason = (
+            f"Runout {_said(given, tir)} is past {_said(given, limits.gears_never_mm)}: "
+            f"backlash swings {_said(given, most_mm)}. {trap}"
+        )
         return DriveOption(drive="gears", verdict=Allowed.NO, reason=reason, would_change=TRUE_THE_CRANK)
     if window_mm is not None and most_mm > window_mm:
-        reason = f"Backlash swings {most_mm:.3f} mm, more than the {window_mm:.3f} mm allowed. {trap}"
+        reason = f"Backlash swings {_said(given, most_mm)}, more than the {_said(given, window_mm)} allowed. {trap}"
         return DriveOption(drive="gears", verdict=Allowed.NO, reason=reason, would_change=TRUE_THE_CRANK)
     if tir + given.uncertainty_mm > limits.gears_good_mm or window_mm is None:
         reason = (
-            f"Runout {tir:.3f} mm swings backlash {most_mm:.3f} mm: only if that fits the gears' own window all round."
+            f"Runout {_said(given, tir)} swings backlash {_said(given, most_mm)}: "
+            "only if that fits the gears' own window all round."
         )
         change = "a stated backlash window, or truing the crank"
         return DriveOption(drive="gears", verdict=Allowed.ONLY_IF, reason=reason, would_change=change)
-    reason = f"Backlash swings {most_mm:.3f} mm within the {window_mm:.3f} mm allowed."
+    reason = f"Backlash swings {_said(given, most_mm)} within the {_said(given, window_mm)} allowed."
     return DriveOption(drive="gears", verdict=Allowed.YES, reason=reason, would_change="more runout")
 
 
 def _hydraulic(given: ChoiceGiven) -> DriveOption:
     limit = given.limits.hydraulic_tensioner_mm
     good = given.total_indicated_mm + given.uncertainty_mm <= limit
-    reason = f"It follows runout up to {limit:g} mm." if good else f"It follows runout only up to {limit:g} mm."
+    reason = f"It follows runout {'' if good else 'only '}up to {_said(given, limit)}."
     change = "more runout" if good else TRUE_THE_CRANK
     return DriveOption(
         drive="chain, hydraulic tensioner",
@@ -144,7 +154,7 @@ def _spring(given: ChoiceGiven) -> DriveOption:
 def _pump(given: ChoiceGiven) -> DriveOption:
     limit = given.limits.tight_pump_mm
     good = given.total_indicated_mm + given.uncertainty_mm <= limit
-    reason = f"Within its {limit:g} mm." if good else f"Past its {limit:g} mm: it would touch."
+    reason = f"Within its {_said(given, limit)}." if good else f"Past its {_said(given, limit)}: it would touch."
     change = "more runout" if good else "a pump with more clearance, or truing the crank"
     verdict = Allowed.YES if good else Allowed.NO
     return DriveOption(drive="close-clearance pump on this shaft", verdict=verdict, reason=reason, would_change=change)

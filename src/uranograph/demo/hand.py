@@ -32,6 +32,10 @@ class Hand:
         entry = Entry(station, slot, text, side, more.get("approach", "forward"), drop, self.unit)
         jobs.record(self.session, self.key, entry, self.by, None, None, self.at)
 
+    def next(self, station: str, kind: str) -> int:
+        """The number of the next reading of a kind."""
+        return jobs.load(self.session, self.key).next_number(station, kind)
+
     def choose(self, number: int, cam: str = "both") -> None:
         self.at += timedelta(minutes=6)
         entry = adjust.entry_for(jobs.load(self.session, self.key), cam, number)

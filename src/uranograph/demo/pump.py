@@ -44,6 +44,8 @@ def write(session: Session, at: datetime) -> None:
     hand = Hand(session, key, "RK", LengthUnit.INCH, at)
     hand.sheet("engine", ENGINE, 0)
     hand.pass_over("No card survives; the cam is set by split overlap.", "card")
+    reason = "Both shafts stay in their bearings: the museum wants it sealed again this week, nothing is replaced."
+    hand.pass_over(reason, "runout", "choice", "end-play", "setting", "gear-fit", "lobe-room")
     hand.sheet("train", TRAIN, 9)
     for kind, answer in (("key-1", "yes"), ("key-2", "yes"), ("order", "yes")):
         hand.look(kind, answer)

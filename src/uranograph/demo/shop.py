@@ -1,10 +1,13 @@
 """The demo shop: a harbor-and-heritage workshop with four engines on the bench."""
 
+import math
+import random
 from datetime import UTC, datetime, timedelta
 
 from sqlalchemy.orm import Session
 
 from uranograph.bench import adjust
+from uranograph.bench.gear_fit import checks_of
 from uranograph.bench.pairs import slot_of
 from uranograph.bench.wheel import read
 from uranograph.core.lobe import CosineLobe, lift_at
@@ -127,6 +130,8 @@ HILLCLIMB_CARD = {
 }
 FOUND_LATE_DEG = 7.5
 LATE_DEG = 3.5
+RUNOUT_IN = 0.0044
+LOBE_ROOM_IN = "0.094 0.101 0.088 0.092 0.083 0.097 0.090 0.095 0.086 0.099 0.091 0.089"
 BAD_POINT = 14
 
 
@@ -146,8 +151,22 @@ def furnish(shop: Shop, now: datetime | None = None) -> None:
             return
         pump.write(session, now - timedelta(hours=26))
         launch.write(session, now - timedelta(hours=7))
-        _hillclimb(session, now - timedelta(hours=4))
-        _railcar(session, now - timedelta(minutes=125))
+        _hillclimb(session, now - timedelta(hours=5))
+        _railcar(session, now - timedelta(minutes=230))
+
+
+def _hillclimb_fit(hand: Hand) -> None:
+    """The cam drags: its thrust bearing's cheeks are being sanded, three passes so far."""
+    hand.pass_over("New crank, checked by its maker; the chain has a hydraulic tensioner.", "runout", "choice")
+    plays = {"unit": "mm", "cam_min": "0.10", "cam_max": "0.20", "cam_limits": "thrust bearing, sprocket, bolt"}
+    hand.sheet("end-play", plays, 4)
+    hand.look("fitted-cam", "all", "end-play")
+    for blade, answer in (("0.10", "not"), ("0.05", "goes"), ("0.06", "not")):
+        hand.read("end-play", f"cam.{hand.next('end-play', 'cam')}.blade", answer, drop=blade)
+    hand.sheet("setting", {"unit": "mm", "cam_way": "cheeks"}, 3)
+    for number, (front, rear) in enumerate((("4.512", "4.508"), ("4.496", "4.494"), ("4.483", "4.482")), 1):
+        hand.read("setting", f"cheek-cam.{number}.front", front)
+        hand.read("setting", f"cheek-cam.{number}.rear", rear)
 
 
 def hillclimb_truth() -> TrueEngine:
@@ -179,6 +198,7 @@ def _hillclimb(session: Session, at: datetime) -> None:
         ranges |= {f"{lobe}_overlap_min": f"{right - 0.05:.2f}", f"{lobe}_overlap_max": f"{right + 0.05:.2f}"}
     hand.sheet("engine", HILLCLIMB_ENGINE, 0)
     hand.sheet("card", HILLCLIMB_CARD | ranges, 6)
+    _hillclimb_fit(hand)
     hand.sheet("train", HILLCLIMB_TRAIN, 3)
     for kind, answer in (("key-1", "yes"), ("order", "yes"), ("paint", "yes"), ("mesh-2", "on"), ("mesh-3", "on")):
         hand.look(kind, answer)
@@ -219,6 +239,7 @@ def _railcar(session: Session, at: datetime) -> None:
     hand = Hand(session, jobs.begin(session, "Railcar 12, V-six", "RK", "demo-railcar", at), "RK", LengthUnit.INCH, at)
     hand.sheet("engine", RAILCAR_ENGINE, 0)
     hand.sheet("card", RAILCAR_CARD, 5)
+    _railcar_fit(hand)
     hand.sheet("train", RAILCAR_TRAIN, 4)
     for kind, answer in (("key-1", "yes"), ("key-2", "yes"), ("order", "yes"), ("paint", "no"), ("mesh-2", "on")):
         hand.look(kind, answer)
@@ -252,6 +273,45 @@ def _railcar(session: Session, at: datetime) -> None:
     hand.void_last("degree", "read the wrong side of the dead center")
     shown = truth.at_drop("exhaust", 0.050 * MM_PER_INCH, "before")
     hand.read("degree", slot_of("exhaust", number, "before"), *shown, drop="0.050")
+
+
+def _railcar_fit(hand: Hand) -> None:
+    """A bent crank rules the gear drive out before it is ordered; a chain is chosen."""
+    hand.sheet("runout", {"unit": "inch", "where": "crank gear seat", "places": "8", "dial_division": "0.0005"}, 6)
+    noise = random.Random(9)
+    for turn in (1, 2):
+        for n in range(9):
+            place = 45 * n
+            true = RUNOUT_IN / 2 * math.cos(math.radians(place - 205)) + 0.0003 * math.cos(math.radians(2 * place - 40))
+            shown = round((true + noise.gauss(0, 0.0001) + (0.0005 if turn == 2 else 0)) / 0.0005) * 0.0005
+            hand.read("runout", f"set-{turn}.{n + 1}.dial", f"{shown:.4f}", drop=f"{place:g}")
+    hand.sheet("choice", {"unit": "inch", "backlash_min": "0.002", "backlash_max": "0.005"}, 3)
+    for kind, answer in (("seat", "yes"), ("camseat", "yes"), ("journals", "yes"), ("center", "na")):
+        hand.look(kind, answer, "choice")
+    hand.look("chosen", "hydraulic", "choice")
+    plays = {
+        "unit": "inch",
+        "crank_min": "0.004",
+        "crank_max": "0.009",
+        "crank_way": "dial",
+        "crank_limits": "thrust bearing",
+    }
+    hand.sheet("end-play", plays | {"dial_division": "0.0005"}, 5)
+    hand.look("fitted-crank", "all", "end-play")
+    for number, travel in enumerate(("0.0065", "0.0060", "0.0065"), 1):
+        hand.read("end-play", f"crank.{number}.travel", travel)
+    hand.sheet(
+        "gear-fit",
+        {"unit": "inch", "bolts": "3", "stages": "30", "steps": "3", "torque_unit": "ft lb", "locker": "medium"},
+        4,
+    )
+    for check in checks_of(jobs.load(hand.session, hand.key)):
+        hand.look(check.kind, "yes" if "yes" in check.good else "na", "gear-fit")
+    for stage, value in enumerate(("10", "20", "30"), 1):
+        for bolt in (1, 2, 3):
+            hand.read("gear-fit", f"torque-{stage}-{bolt}.1.pulled", value)
+    for n, gap in enumerate(LOBE_ROOM_IN.split(), 1):
+        hand.read("lobe-room", f"lobe-{n}.1.gap", gap)
 
 
 def _to(hand: Hand, label: str) -> int:

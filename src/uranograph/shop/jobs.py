@@ -2,26 +2,30 @@
 
 import secrets
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from typing import Any
 
 from sqlalchemy import Row, bindparam, func, select, true
 from sqlalchemy.orm import Session
 
+from uranograph.bench.house import LIMITS, HouseValue
 from uranograph.bench.job import PHOTO, SKIP, Entry, Job, Reading, TypedSheet, Void
 from uranograph.bench.pairs import has_slot
 from uranograph.bench.stations import BY_KEY, SHEETS
 from uranograph.bench.typed import Typed
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
-from uranograph.shop.tables import JobRow, ReadingRow, SheetRow, VoidRow
+from uranograph.shop.tables import HouseRow, JobRow, ReadingRow, SheetRow, VoidRow
 
 LONGEST = {"title": 120, "text": 64, "drop": 32, "by": 8, "reason": 200}
 
 
 # Sheets that say what a station's readings mean; the wheel's unless named here.
-GOVERNING = {"marks": ("train",), "backlash": (), "sprocket": ()}
+GOVERNING = {
+    "marks": ("train",),
+    **dict.fromkeys(("runout", "choice", "end-play", "setting", "gear-fit", "lobe-room", "backlash", "sprocket"), ()),
+}
 
 
 class NoSuchJob(LookupError):
@@ -331,6 +335,8 @@ def page(session: Session, number: int = 1, search: str = "", size: int = 12) ->
 
 # Looked up on every page, so they are put together once, over plain tables.
 _J, _S, _R, _V = JobRow.__table__.c, SheetRow.__table__.c, ReadingRow.__table__.c, VoidRow.__table__.c
+_H = HouseRow.__table__.c
+_HOUSE = select(_H.name, _H.value, _H.by, _H.at).order_by(_H.id)
 _JOB_BY_KEY = select(_J.id, _J.key, _J.title, _J.seq).where(_J.key == bindparam("key"))
 _SHEETS = (
     select(_S.job_id, _S.kind, _S.seq, _S.typed, _S.by, _S.at)
@@ -370,12 +376,21 @@ def _whole(session: Session, rows: Sequence[Row[Any]]) -> list[Job]:
     Only sessions that look remember: what a write has not committed yet may never come to be.
     """
     seen: dict[str, Job] = session.info.get("seen", {})
-    found = {row.key: job for row in rows if (job := seen.get(row.key)) and job.seq == row.seq}
-    found |= {job.key: job for job in _read_through(session, [row for row in rows if row.key not in found])}
+    house = _house(session)
+    found = {row.key: job for row in rows if (job := seen.get(row.key)) and job.seq == row.seq and job.house == house}
+    missed = [row for row in rows if row.key not in found]
+    found |= {job.key: replace(job, house=house) for job in _read_through(session, missed)}
     if len(seen) > MOST_SEEN:
         seen.clear()
     seen.update(found)
     return [found[row.key] for row in rows]
+
+
+def _house(session: Session) -> dict[str, HouseValue]:
+    """The limits that persons have set, the newest of each name; an empty one is the starting value again."""
+    rows = session.connection().execute(_HOUSE)
+    newest = {name: HouseValue(value, by, at) for name, value, by, at in rows if name in LIMITS}
+    return {name: value for name, value in newest.items() if value.text}
 
 
 def _read_through(session: Session, rows: Sequence[Row[Any]]) -> list[Job]:

@@ -7,6 +7,7 @@ from datetime import UTC, datetime
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
+from uranograph.bench.house import LIMITS, HouseValue
 from uranograph.bench.stations import SHEETS
 from uranograph.core.errors import Impossible
 from uranograph.shop.jobs import initials
@@ -57,3 +58,39 @@ def house(session: Session, name: str) -> str | None:
 def set_house(session: Session, name: str, value: str, by: str, at: datetime | None = None) -> None:
     """Set something for all new jobs."""
     session.add(HouseRow(name=name, value=value, by=initials(by), at=at or datetime.now(UTC)))
+
+
+def house_values(session: Session) -> dict[str, HouseValue]:
+    """The limits persons have set, the newest of each; those at their starting value are left out."""
+    newest = {change.name: change.value for change in house_past(session, newest_first=False)}
+    return {name: value for name, value in newest.items() if value.text}
+
+
+@dataclass(frozen=True)
+class HouseChange:
+    """One setting of one limit; an empty text took the starting value up again."""
+
+    name: str
+    value: HouseValue
+
+
+def house_past(session: Session, newest_first: bool = True) -> list[HouseChange]:
+    """Every setting of every limit."""
+    order = HouseRow.id.desc() if newest_first else HouseRow.id
+    rows = session.scalars(select(HouseRow).where(HouseRow.name.in_(LIMITS)).order_by(order))
+    return [HouseChange(row.name, HouseValue(row.value, row.by, row.at)) for row in rows]
+
+
+def set_limits(session: Session, texts: Mapping[str, str], by: str, at: datetime | None = None) -> None:
+    """Write down the limits that differ from what counts now.
+
+    Raises
+    ------
+    Impossible
+        When the initials are missing or too long.
+    """
+    signed = initials(by)
+    now = {name: value.text for name, value in house_values(session).items()}
+    for name, text in texts.items():
+        if name in LIMITS and text != now.get(name, ""):
+            set_house(session, name, text, signed, at)

@@ -14,7 +14,7 @@ from uranograph import __version__
 from uranograph.shop.database import Shop
 from uranograph.shop.jobs import NoSuchJob
 from uranograph.web.pages import HERE, render
-from uranograph.web.routes import aside, bench, calc, diagnosis, jobs, marks, overview, sheet
+from uranograph.web.routes import aside, bench, calc, diagnosis, house, jobs, marks, overview, sheet
 from uranograph.web.settings import Settings
 
 SAFE_METHODS = {"GET", "HEAD", "OPTIONS"}
@@ -48,7 +48,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.add_exception_handler(HTTPException, _http_error)
     app.add_exception_handler(SQLAlchemyError, _not_written)
     app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
-    for routes in (jobs, sheet, overview, diagnosis, aside, marks, bench, calc):
+    for routes in (jobs, house, sheet, overview, diagnosis, aside, marks, bench, calc):
         app.include_router(routes.router)
     return app
 

@@ -13,6 +13,7 @@ from uranograph.bench import (
     drive,
     engine,
     events,
+    gear_fit,
     marks,
     rules,
     sweeps,
@@ -21,6 +22,7 @@ from uranograph.bench import (
     tries,
     wheel,
 )
+from uranograph.bench import choice as choice_station
 from uranograph.bench.job import PHOTO, SKIP, Job
 from uranograph.bench.pairs import pairs_of
 from uranograph.bench.place import KEY as DEGREE
@@ -137,7 +139,8 @@ def _taking(job: Job, station: Station, choice: Mapping[str, str], rear: bool, r
     assert station.prompt is not None
     prompt = station.prompt(job, choice)
     views = station.views(job) if station.views else {}
-    view = choice.get("method", "") if choice.get("method", "") in views else next(iter(views), "")
+    wanted = choice.get("method", "") or (prompt.extra.get("method", "") if prompt else "")
+    view = wanted if wanted in views else next(iter(views), "")
     found: dict[str, Any] = {
         "prompt": prompt,
         "views": views,
@@ -149,6 +152,12 @@ def _taking(job: Job, station: Station, choice: Mapping[str, str], rear: bool, r
         found["setup_typed"] = dict(latest.typed) if latest else {"unit": job.unit}
         told = latest is not None and station.setup.read(latest.typed, job.unit).value is not None
         found["editing"] = request.query_params.get("edit") == "1" or (station.setup.needed and not told)
+    if station.key == choice_station.KEY:
+        found |= {"answers": choice_station.answers(job), "drives": choice_station.judged(job)}
+    if station.key == gear_fit.KEY:
+        found |= {"answers": gear_fit.answers(job), "pulls": gear_fit.pulls(job)}
+        bolts = gear_fit.setup(job).bolts
+        found["torque_unit"] = bolts.unit if bolts else "N m"
     if station.key == marks.KEY and (of := train.described(job)):
         found |= {"answers": marks.answers(job), "stepping": view == "marks", "crank_teeth": of.crank.teeth}
         found["places"] = marks.places_after(job, 0)

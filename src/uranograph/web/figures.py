@@ -23,7 +23,7 @@ from uranograph.core.errors import Impossible
 from uranograph.core.lobe import CosineLobe
 from uranograph.core.phase import Events, move
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_length
-from uranograph.web import mark_figures
+from uranograph.web import fit_figures, mark_figures
 
 
 def _events_of(lobe: str, events: Events) -> tuple[tuple[str, float, float], ...]:
@@ -187,6 +187,8 @@ def token(job: Job) -> Figure:
 
 def taking_figure(job: Job, station: str, view: str, prompt: Prompt | None, rear: bool) -> Figure:
     """The large figure of a station that shares the panel of most."""
+    if station in fit_figures.OF_STATION:
+        return fit_figures.of_fit(job, station, view, prompt)
     if station == marks.KEY:
         return mark_figures.of_marks(job, view, prompt, rear)
     return mark_figures.of_backlash(job) if station == backlash.KEY else mark_figures.of_sprockets(job)

@@ -201,7 +201,7 @@ def of_sprockets(job: Job) -> Figure:
         means.get("driver"),
         means.get("driven"),
         rows.row_offset_mm,
-        rows.tolerance_mm,
+        sprocket.tolerance_mm(job),
         sprocket.doubt_mm(job) if means else 0.0,
         (words[0], words[1], out),
         "Sprocket line",

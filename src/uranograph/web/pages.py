@@ -13,8 +13,9 @@ from markupsafe import Markup
 
 from uranograph import __version__
 from uranograph.bench.finding import STATE_WORDS
-from uranograph.bench.job import Reading
-from uranograph.bench.stations import STATIONS, describe
+from uranograph.bench.job import SKIP, Reading
+from uranograph.bench.stations import STATIONS, describe, describe_briefly
+from uranograph.bench.torque import both
 from uranograph.bench.train import choices
 from uranograph.bench.wheel import plain_angle
 from uranograph.charts.pen import Figure
@@ -40,6 +41,7 @@ templates.env.trim_blocks = True
 templates.env.lstrip_blocks = True
 templates.env.filters["drawn"] = _drawn
 templates.env.filters["described"] = describe
+templates.env.filters["briefly"] = describe_briefly
 templates.env.filters["clock"] = lambda moment: moment.astimezone().strftime("%H:%M")
 templates.env.filters["day"] = lambda moment: moment.astimezone().strftime("%Y-%m-%d")
 
@@ -56,8 +58,15 @@ def _swept_by(readings: Iterable[Reading], lobe: str) -> list[list[Reading]]:
     return [own] if own else []
 
 
+def _taken_at(readings: Iterable[Reading], station: str) -> list[Reading]:
+    """A station's readings, voided ones too, for printing close together; why it is passed over stands elsewhere."""
+    return [reading for reading in readings if reading.station == station and not reading.slot.startswith(SKIP)]
+
+
 templates.env.filters["swept_by"] = _swept_by
+templates.env.filters["taken_at"] = _taken_at
 templates.env.filters["length_in"] = format_length
+templates.env.filters["torque"] = both
 templates.env.filters["angle"] = format_angle
 templates.env.globals.update(
     gear_choices=choices,

@@ -27,6 +27,7 @@ def build_sheet(request: Request, key: str) -> Response:
         "findings": findings,
         "figure": figures.station_figure(job, DEGREE),
         "besides": [key for key in BESIDES if findings[key].begun or findings[key].state == "skipped"],
+        "run_together": BESIDES,
         "frames": [frame for frame in tdc.frames(job) if frame.top],
         "tdc_rows": [tdc.rows(job, frame, frame.top) for frame in tdc.frames(job) if frame.top],
     }

@@ -1,0 +1,523 @@
+"""Fit: the gear to the cam: order and facing, heat, bolts."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import lru_cache
+
+from uranograph.bench import checks, torque, train
+from uranograph.bench.checks import Answer, Check
+from uranograph.bench.finding import Finding, Prompt, Row, Verdict
+from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.pairs import parts_of, slot_of
+from uranograph.bench.setup import MATERIALS, Ask, Group, Setup, above_nothing, celsius, count, expansion, length
+from uranograph.bench.torque import Bolts
+from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
+from uranograph.core.cooling import Cooling, CoolingGiven, cooling
+from uranograph.core.errors import Impossible
+from uranograph.core.heat import HeatFit, HeatGiven, heat_fit
+from uranograph.core.quantities import LengthUnit
+
+KEY = "gear-fit"
+CAUTIONS = (
+    "Hot gear: gloves and eyes, no paint or oil fumes, extinguisher at hand. Never hammer a shaft against its thrust parts.",
+)
+# Heat held per volume, J/cm3 K, and the heat a material bears before it softens, C; rounded handbook values.
+HEAT_HELD = {
+    "steel": 3.7,
+    "cast iron": 3.6,
+    "aluminum": 2.4,
+    "magnesium": 1.8,
+    "bronze": 3.4,
+    "titanium": 2.3,
+    "polymer": 2.0,
+}
+BEARS_C = {
+    "steel": 230.0,
+    "cast iron": 300.0,
+    "aluminum": 150.0,
+    "magnesium": 120.0,
+    "bronze": 250.0,
+    "titanium": 400.0,
+    "polymer": 100.0,
+}
+LOCKERS = (("", "none called for"), ("medium", "medium strength"), ("high", "high strength"))
+PULLED_WITHIN = 0.04
+YES = (("yes", "yes"), ("no", "no"), ("unseen", "cannot see"))
+YES_OR_NONE = (("yes", "yes"), ("no", "no"), ("na", "there is none"))
+
+
+@dataclass(frozen=True)
+class Heat:
+    """A gear to be heated: the fit, what it is of, and its width in mm."""
+
+    given: HeatGiven
+    material: str
+    width_mm: float | None
+
+
+@dataclass(frozen=True)
+class Fit:
+    """What the gear is fitted by."""
+
+    heat: Heat | None
+    bolts: Bolts | None
+
+
+@remembered
+def read(typed: Typed, unit: LengthUnit) -> Sheet[Fit]:
+    """Read the set-up as typed.
+
+    Examples
+    --------
+    >>> sheet = read({"bolts": "3", "stages": "60", "steps": "3"}, LengthUnit.MM)
+    >>> sheet.value.bolts.stages_nm
+    (20.0, 40.0, 60.0)
+    """
+    reader = SheetReader(typed)
+    unit = reader.unit(unit)
+    heat, bolts = _heat(reader, unit), _bolts(reader)
+    return Sheet(None, reader.errors) if reader.errors else Sheet(Fit(heat, bolts))
+
+
+def _heat(reader: SheetReader, unit: LengthUnit) -> Heat | None:
+    bore = reader.take("bore", above_nothing(unit))
+    over = reader.take("interference", length(unit))
+    slip = reader.take("slip", length(unit))
+    material = reader.text("gear_material").lower() or "steel"
+    alpha = reader.take("gear_material", expansion) or MATERIALS["steel"]
+    ambient, shaft = reader.take("ambient_c", celsius), reader.take("shaft_c", celsius)
+    shaft_alpha = reader.take("shaft_material", expansion)
+    limit, width = reader.take("limit_c", celsius), reader.take("width", above_nothing(unit))
+    if bore is None and over is None:
+        return None
+    if bore is None or over is None:
+        reader.errors.setdefault("bore" if bore is None else "interference", "Both are needed: bore and interference.")
+        return None
+    if alpha <= 0:
+        reader.errors["gear_material"] = "A gear that does not grow is not fitted by heat."
+        return None
+    if over > bore / 50:
+        reader.errors["interference"] = f"“{reader.text('interference')}” is far too much for this bore: inches or mm?"
+        return None
+    given = HeatGiven(
+        bore_mm=bore,
+        interference_mm=over,
+        slip_clearance_mm=0.03 if slip is None else slip,
+        gear_alpha=alpha,
+        ambient_c=20.0 if ambient is None else ambient,
+        shaft_c=shaft,
+        shaft_alpha=(shaft_alpha or MATERIALS["steel"]) if shaft is not None else None,
+        limit_c=BEARS_C.get(material) if limit is None else limit,
+    )
+    return Heat(given, material, width)
+
+
+def _bolts(reader: SheetReader) -> Bolts | None:
+    number = reader.take("bolts", count(1, 24, "bolts cannot be"))
+    unit = reader.text("torque_unit") or "N m"
+    steps = reader.take("steps", count(1, 6, "steps cannot be"))
+    locker = reader.text("locker")
+    if locker not in dict(LOCKERS) or unit not in ("N m", "ft lb"):
+        reader.errors["locker"] = "Choose what is called for."
+        return None
+    text = reader.text("stages")
+    if number is None and not text:
+        return None
+    if number is None or not text:
+        reader.errors.setdefault(
+            "bolts" if number is None else "stages", "Both are needed: how many bolts, and how tight."
+        )
+        return None
+    stages = reader.take("stages", lambda typed: torque.stages(typed, steps, unit))
+    return Bolts(number, stages, locker, unit) if stages else None
+
+
+SETUP = Setup(
+    KEY,
+    "gear to cam",
+    "Say how the gear is held on.",
+    (
+        Group(
+            (
+                Ask("bolts", "Bolts", "how many"),
+                Ask("stages", "Torque", "20; 40; 60 or the last alone", free=True),
+                Ask("steps", "In equal steps", "where the last alone is typed"),
+                Ask("torque_unit", "Torque in", options=(("N m", "N m"), ("ft lb", "ft lb"))),
+                Ask("locker", "Threadlocker", options=LOCKERS),
+            )
+        ),
+        Group(
+            (
+                Ask("bore", "Gear's bore"),
+                Ask("interference", "Interference"),
+                Ask("slip", "Slip clearance", "0.03 mm, 0.001 in unless typed"),
+                Ask("gear_material", "Gear of", "steel unless typed", free=True),
+                Ask("limit_c", "It bears, °C", "by its maker; else a careful value"),
+                Ask("width", "Rim width", "for the cooling estimate"),
+                Ask("ambient_c", "Shop, °C", "20 unless typed"),
+                Ask("shaft_c", "Shaft, °C", "where it is chilled"),
+                Ask("shaft_material", "Shaft of", "steel unless typed", free=True),
+            ),
+            "Fitted by heat",
+        ),
+    ),
+    read,
+    needed=False,
+)
+
+
+@lru_cache(maxsize=256)
+def setup(job: Job) -> Fit:
+    """How a job's gear is held."""
+    typed = job.whole.latest(KEY)
+    return (read(typed.typed, job.unit).value if typed else None) or Fit(None, None)
+
+
+def _seen(kind: str, label: str, instruction: str, hint: str) -> Check:
+    return Check(kind, label, instruction, YES, ("yes",), ("no",), hint)
+
+
+def _where_there_is_one(kind: str, label: str, instruction: str, hint: str) -> Check:
+    return Check(kind, label, instruction, YES_OR_NONE, ("yes", "na"), ("no",), hint)
+
+
+LOOKS = (
+    _where_there_is_one(
+        "bearing",
+        "Bearings that only go in first",
+        "Are the bearings in that can only go in before the shaft?",
+        "Once gear and plate are on, some cannot be reached.",
+    ),
+    _where_there_is_one(
+        "ring",
+        "Spacer ring, chamfer to the shoulder",
+        "Spacer ring on, its chamfer toward the shaft's shoulder?",
+        "The other way round it rides on the fillet and the gear runs out.",
+    ),
+    _where_there_is_one(
+        "keytried",
+        "Key tried in its slot by hand",
+        "Does the key go into its slot by hand, and bottom?",
+        "A burr here lifts the gear or shears the key.",
+    ),
+    _where_there_is_one(
+        "plate",
+        "Thrust plate, oil grooves facing right",
+        "Thrust plate on, its oil grooves toward what they feed?",
+        "Turned round, it runs dry.",
+    ),
+    _seen(
+        "rehearsed",
+        "Position rehearsed cold",
+        "Is the position rehearsed cold, mark and key lined up?",
+        "Once it grips it cannot be shifted; pressing cold shaves metal.",
+    ),
+    _seen(
+        "paint",
+        "Patch of matt black paint",
+        "Is a patch of matt black paint on the gear for the thermometer?",
+        "Bright metal fools an infrared thermometer: it reads far too low.",
+    ),
+    _seen(
+        "marks",
+        "Gear on, marks outward",
+        "Gear on, its marks outward, square and fully home?",
+        "Drive it with the shaft held from the other end; stop when the note changes.",
+    ),
+    _seen(
+        "pattern",
+        "The one right bolt position",
+        "Is it in the one bolt position that puts the mark where it belongs?",
+        "Several patterns fit in wrong positions; only one has the mark right.",
+    ),
+    _seen(
+        "key",
+        "Key seen in its slot",
+        "Look in with a light: is the key in its slot?",
+        "A gear on a taper pulls up tight beside its key and feels right: a pump left standing ruins the engine.",
+    ),
+    _seen(
+        "free",
+        "Thrust plate still free",
+        "Does the thrust plate still move freely?",
+        "Clamped, it means a ring left out or the wrong one.",
+    ),
+    _seen(
+        "turns",
+        "Shaft still turns freely",
+        "Does the shaft still turn freely by hand?",
+        "A bind now is a bearing cocked by the driving.",
+    ),
+    _seen(
+        "locker",
+        "Threadlocker on clean threads",
+        "Threads clean and dry, threadlocker on?",
+        "Only where it is called for, and the strength that is.",
+    ),
+)
+# How a gear is held decides what there is to look at; where nobody said, all of it is asked.
+ONLY_HELD_BY = {
+    "keytried": ("", "key", "taper"),
+    "key": ("", "key", "taper"),
+    "pattern": ("", "bolts", "dowel"),
+}
+
+
+@lru_cache(maxsize=128)
+def checks_of(job: Job) -> tuple[Check, ...]:
+    """What is looked at, in the order the parts go on; what this cam's gear does not have is left out."""
+    of, fit = train.described(job), setup(job)
+    held = of.cam.held if of else ""
+    hot = fit.heat is not None or held == "pressed"
+    locked = fit.bolts is not None and fit.bolts.locker != ""
+    wanted = {"rehearsed": hot, "paint": hot, "locker": locked}
+    return tuple(
+        check for check in LOOKS if wanted.get(check.kind, True) and held in ONLY_HELD_BY.get(check.kind, (held,))
+    )
+
+
+def answers(job: Job) -> list[Answer]:
+    """The list as far as it is answered."""
+    return checks.answers(job, KEY, checks_of(job))
+
+
+@dataclass(frozen=True)
+class Hot:
+    """What heating takes: temperatures in C, and how long the gear stays loose in air, None where not estimated."""
+
+    fit: HeatFit
+    grips_c: float
+    cooling: Cooling | None
+
+
+@lru_cache(maxsize=128)
+def heated(job: Job) -> Hot | None:
+    """How hot the gear must be, where it grips again, and for how long it stays loose."""
+    of = setup(job).heat
+    if of is None:
+        return None
+    fit = heat_fit(of.given)
+    grips = heat_fit(of.given.model_copy(update={"slip_clearance_mm": 0.0})).gear_c
+    estimate = None
+    if of.width_mm is not None and of.given.ambient_c < grips < fit.gear_c:
+        estimate = cooling(
+            CoolingGiven(
+                gear_c=fit.gear_c,
+                grips_c=grips,
+                ambient_c=of.given.ambient_c,
+                width_mm=of.width_mm,
+                heat_j_per_cm3_k=HEAT_HELD.get(of.material, HEAT_HELD["steel"]),
+            )
+        )
+    return Hot(fit, grips, estimate)
+
+
+@dataclass(frozen=True)
+class Pull:
+    """One bolt at one stage: what is called for and what was pulled, N m; None where it was not."""
+
+    stage: int
+    bolt: int
+    called_nm: float
+    pulled_nm: float | None
+
+    @property
+    def right(self) -> bool:
+        return self.pulled_nm is not None and abs(self.pulled_nm / self.called_nm - 1) <= PULLED_WITHIN
+
+
+@lru_cache(maxsize=128)
+def pulls(job: Job) -> tuple[Pull, ...]:
+    """Every bolt at every stage, in the order they are pulled."""
+    of = setup(job).bolts
+    if of is None:
+        return ()
+    newest = {}
+    for reading in job.standing(KEY):
+        kind, _, place = parts_of(reading.slot)
+        if place == "pulled":
+            newest[(int(kind.split("-")[1]), int(kind.split("-")[2]))] = torque.parse_torque(reading.text, of.unit)
+    return tuple(
+        Pull(stage, bolt, nm, newest.get((stage, bolt)))
+        for stage, nm in enumerate(of.stages_nm, 1)
+        for bolt in crosswise(of.count)
+    )
+
+
+def crosswise(number: int) -> tuple[int, ...]:
+    """An order of pulling that goes across the circle.
+
+    Examples
+    --------
+    >>> crosswise(6), crosswise(5), crosswise(1)
+    ((1, 4, 2, 5, 3, 6), (1, 3, 5, 2, 4), (1,))
+    """
+    if number % 2:
+        step = 2 if number > 3 else 1
+        return tuple(n * step % number + 1 for n in range(number))
+    half = number // 2
+    return tuple(each for n in range(1, half + 1) for each in (n, n + half))
+
+
+def views(job: Job) -> dict[str, str]:
+    """Ways of looking: the order of the parts, the heat, the bolts."""
+    of = setup(job)
+    found = {"order": "Order"}
+    if of.heat:
+        found["heat"] = "Heat"
+    if of.bolts:
+        found["bolts"] = "Bolts"
+    return found
+
+
+def prompt(job: Job, choice: Mapping[str, str]) -> Prompt:
+    """Ask for the next thing to look at; on the bolts, for the next pull."""
+    found = answers(job)
+    view = choice.get("method", "")
+    if view == "bolts" and setup(job).bolts and "item" not in choice:
+        return _pull_prompt(job)
+    listed = checks_of(job)
+    if view == "heat" and not choice.get("item"):
+        wanted = next((a.check for a in found if a.check.kind in ("rehearsed", "paint") and a.reading is None), None)
+        check = wanted or checks.next_of(found) or listed[-1]
+    else:
+        check = checks.next_of(found, choice.get("item", "")) or listed[-1]
+    return checks.prompt_of(job, KEY, check, method=view)
+
+
+def _pull_prompt(job: Job) -> Prompt:
+    of = setup(job).bolts
+    assert of is not None
+    waiting = next((pull for pull in pulls(job) if not pull.right), pulls(job)[-1])
+    kind = f"torque-{waiting.stage}-{waiting.bolt}"
+    return Prompt(
+        slot=slot_of(kind, job.next_number(KEY, kind), "pulled"),
+        label=f"Pulled, bolt {waiting.bolt}",
+        instruction=(
+            "Every bolt is pulled. Go on, or write down a pull again."
+            if all(pull.right for pull in pulls(job))
+            else f"Stage {waiting.stage} of {len(of.stages_nm)}: pull bolt {waiting.bolt} to "
+            f"{torque.both(waiting.called_nm, of.unit)}."
+        ),
+        hint="Crosswise, in even pulls, the wrench square. Type what the wrench showed.",
+        unit=of.unit,
+        extra={"method": "bolts"},
+    )
+
+
+def accept(job: Job, entry: Entry) -> None:
+    """Refuse an answer that was not offered, or a torque that cannot be.
+
+    Raises
+    ------
+    Impossible
+        With `text` at fault.
+    """
+    kind, _, place = parts_of(entry.slot)
+    if place != "pulled":
+        checks.accept(checks_of(job), entry)
+        return
+    of = setup(job).bolts
+    stage, bolt = (int(part) for part in kind.removeprefix("torque-").split("-"))
+    if of is None or not 1 <= stage <= len(of.stages_nm) or not 1 <= bolt <= of.count:
+        raise Impossible("text", "There is no such bolt or stage: look at the set-up.")
+    pulled = torque.parse_torque(entry.text, of.unit)
+    if pulled > 2 * of.stages_nm[-1]:
+        raise Impossible("text", f"“{entry.text}” is far past {torque.both(of.stages_nm[-1], of.unit)}: which unit?")
+
+
+def describe(reading: Reading) -> str:
+    """Say what was looked at or pulled."""
+    kind, _, place = parts_of(reading.slot)
+    if place == "pulled":
+        _, stage, bolt = kind.split("-")
+        return f"stage {stage}, bolt {bolt}"
+    return {"keytried": "key tried by hand", "key": "key seen in its slot", "pattern": "bolt position"}.get(kind, kind)
+
+
+def brief(reading: Reading) -> str:
+    """Stage and bolt alone."""
+    kind, _, place = parts_of(reading.slot)
+    return "/".join(kind.split("-")[1:]) if place == "pulled" else describe(reading)
+
+
+def find(job: Job) -> Finding:
+    """Say whether the gear is on as it must be."""
+    found, fit, pulled = answers(job), setup(job), pulls(job)
+    looked = sum(answer.reading is not None for answer in found)
+    done = sum(pull.right for pull in pulled)
+    base = Finding(
+        Verdict.OPEN,
+        "",
+        begun=looked > 0 or done > 0 or fit.heat is not None or fit.bolts is not None,
+        cautions=CAUTIONS,
+        rows=_rows(job),
+        columns=("", "called for", "done", ""),
+        notes=_notes(job),
+    )
+
+    def said(verdict: Verdict, words: str, title: str, step: str) -> Finding:
+        return base.said(verdict, words, title, step, base.begun)
+
+    hot = heated(job)
+    if hot is not None and hot.fit.within_limit is False:
+        assert fit.heat is not None
+        words = (
+            f"It would need {hot.fit.gear_c:.0f} °C, and a {fit.heat.material} gear is taken to bear "
+            f"{fit.heat.given.limit_c:.0f}."
+        )
+        return said(Verdict.OUT, words, "Out: too hot for the gear", "Chill the shaft, or have the fit eased.")
+    bad = next((answer for answer in found if answer.state == "out"), None)
+    if bad is not None:
+        return said(Verdict.OUT, f"{bad.check.label}: {bad.words}. {bad.check.hint}", "Out", "Put it right first.")
+    wrong = next((pull for pull in pulled if pull.pulled_nm is not None and not pull.right), None)
+    if wrong is not None:
+        assert wrong.pulled_nm is not None
+        unit = fit.bolts.unit if fit.bolts else "N m"
+        words = f"Bolt {wrong.bolt} was pulled to {torque.both(wrong.pulled_nm, unit)}; {torque.both(wrong.called_nm, unit)} is called for."
+        return said(Verdict.OUT, words, f"Out: bolt {wrong.bolt}", "Pull it again.")
+    unseen = next((answer for answer in found if answer.state == "unsure"), None)
+    if unseen is not None:
+        return said(
+            Verdict.UNSURE, f"{unseen.check.label}: {unseen.words}.", "Cannot tell", "Look again, with a light."
+        )
+    if looked < len(found) or done < len(pulled):
+        words = f"{looked} of {len(found)} looked at" + (f", {done} of {len(pulled)} pulls." if pulled else ".")
+        return said(
+            Verdict.OPEN, words, "", next((a.check.label for a in found if a.reading is None), "Pull the bolts.")
+        )
+    return said(
+        Verdict.IN, "Every part is on and looked at" + (", every bolt pulled." if pulled else "."), "In", "Go on."
+    )
+
+
+def fahrenheit(c: float) -> str:
+    """A temperature in both scales."""
+    return f"{c:.0f} °C, {c * 1.8 + 32:.0f} °F"
+
+
+def _rows(job: Job) -> tuple[Row, ...]:
+    hot, fit = heated(job), setup(job)
+    rows = []
+    if hot is not None and fit.heat is not None:
+        rows.append(Row("Gear at", fahrenheit(hot.fit.gear_c)))
+        rows.append(Row("Grips again at", fahrenheit(hot.grips_c)))
+        if fit.heat.given.limit_c is not None:
+            rows.append(Row("It bears", fahrenheit(fit.heat.given.limit_c)))
+    return tuple(rows)
+
+
+def _notes(job: Job) -> tuple[str, ...]:
+    hot = heated(job)
+    if hot is None:
+        return ()
+    told = ["Aim the thermometer at the patch of matt black paint."]
+    if hot.cooling is not None:
+        seconds = hot.cooling.loose_s
+        words = f"{seconds / 60:.0f} minutes" if seconds >= 120 else f"{seconds:.0f} seconds"
+        told.append(
+            f"In still air it stays loose about {words}, by a simple estimate; touching the cold shaft it grips in seconds."
+        )
+    if hot.fit.within_limit is None:
+        told.append("What this material bears is not known here: ask its maker before heating.")
+    return tuple(told)

@@ -1,0 +1,98 @@
+"""Bolts pulled in stages, in equal steps, in newton meters or foot pounds."""
+
+import re
+from dataclasses import dataclass
+
+from uranograph.core.errors import Impossible
+
+NM_PER_FT_LB = 1.3558179483
+NM_PER_IN_LB = NM_PER_FT_LB / 12
+_UNITS = {
+    "nm": 1.0,
+    "n·m": 1.0,
+    "n m": 1.0,
+    "n-m": 1.0,
+    "ft lb": NM_PER_FT_LB,
+    "ft-lb": NM_PER_FT_LB,
+    "ftlb": NM_PER_FT_LB,
+    "lb ft": NM_PER_FT_LB,
+    "in lb": NM_PER_IN_LB,
+    "in-lb": NM_PER_IN_LB,
+}
+_TORQUE = re.compile(r"\s*(\d+[.,]?\d*|[.,]\d+)\s*([a-z·\- ]*)\s*", re.IGNORECASE)
+STRONGEST_NM = 2000.0
+
+
+def parse_torque(text: str, unit: str) -> float:
+    """Read a torque in N m; a bare figure is in the unit given.
+
+    Parameters
+    ----------
+    text
+        Such as `45`, `45 N m` or `33 ft lb`.
+    unit
+        `N m` or `ft lb`.
+
+    Returns
+    -------
+    float
+        N m.
+
+    Raises
+    ------
+    Impossible
+        When it does not read as a torque.
+
+    Examples
+    --------
+    >>> parse_torque("45", "N m"), round(parse_torque("33 ft lb", "N m"), 2)
+    (45.0, 44.74)
+    """
+    found = _TORQUE.fullmatch(text)
+    word = (found[2].strip().lower() or unit.lower()) if found else ""
+    if found is None or word not in _UNITS:
+        raise Impossible("torque", f"“{text.strip()}” is no torque. Type it such as 45, 45 N m or 33 ft lb.")
+    value = float(found[1].replace(",", ".")) * _UNITS[word]
+    if not 0 < value <= STRONGEST_NM:
+        raise Impossible("torque", f"“{text.strip()}” is no torque of this work.")
+    return value
+
+
+def both(nm: float, unit: str = "N m") -> str:
+    """A torque in both units, the wrench's own first.
+
+    Examples
+    --------
+    >>> both(45).replace("\\u00a0", " "), both(45, "ft lb").replace("\\u00a0", " ")
+    ('45 N m, 33.2 ft lb', '33.2 ft lb, 45 N m')
+    """
+    metric, pounds = f"{nm:.3g} N m".replace(" ", "\u00a0"), f"{nm / NM_PER_FT_LB:.3g} ft lb".replace(" ", "\u00a0")
+    return f"{metric}, {pounds}" if unit == "N m" else f"{pounds}, {metric}"
+
+
+@dataclass(frozen=True)
+class Bolts:
+    """How many, the torque of each stage in N m, and the threadlocker called for."""
+
+    count: int
+    stages_nm: tuple[float, ...]
+    locker: str = ""
+    unit: str = "N m"
+
+
+def stages(text: str, number: int | None, unit: str) -> tuple[float, ...]:
+    """Read the stages: each typed, or the last alone with a number of equal steps up to it.
+
+    Examples
+    --------
+    >>> stages("60", 3, "N m"), stages("20; 40; 60", None, "N m")
+    ((20.0, 40.0, 60.0), (20.0, 40.0, 60.0))
+    """
+    typed = [parse_torque(piece, unit) for piece in text.replace(", ", ";").split(";") if piece.strip()]
+    if len(typed) == 1 and number:
+        return tuple(typed[0] * n / number for n in range(1, number + 1))
+    if typed != sorted(typed):
+        raise Impossible("torque", "Each stage is more than the one before: look at the figures again.")
+    if not typed or len(typed) > 6:
+        raise Impossible("torque", "Type one to six stages, such as 20; 40; 60.")
+    return tuple(typed)

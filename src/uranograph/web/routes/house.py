@@ -1,0 +1,56 @@
+"""The limits the house works by: who set each and when, and setting them."""
+
+from typing import Any
+
+from fastapi import APIRouter, Request
+from fastapi.responses import Response
+from sqlalchemy.exc import SQLAlchemyError
+from starlette.concurrency import run_in_threadpool
+
+from uranograph.bench import house
+from uranograph.core.errors import Impossible
+from uranograph.shop import library
+from uranograph.web.bench_page import form_of
+from uranograph.web.pages import BY_COOKIE, NOT_WRITTEN, lead, remember, render, shop_of, who
+
+router = APIRouter(include_in_schema=False)
+
+
+@router.get("/house")
+def house_page(request: Request) -> Response:
+    return _page(request)
+
+
+def _page(request: Request, status: int = 200, **more: Any) -> Response:
+    with shop_of(request).read() as session:
+        values, past = library.house_values(session), library.house_past(session)
+    typed = {name: value.text for name, value in values.items()}
+    groups: dict[str, list[house.Limit]] = {}
+    for limit in house.LIMITS.values():
+        groups.setdefault(limit.group, []).append(limit)
+    context: dict[str, Any] = {"groups": groups, "values": values, "past": past, "typed": typed, "errors": {}}
+    context["labels"] = {name: limit.label for name, limit in house.LIMITS.items()}
+    context["back"] = request.query_params.get("job", "")[:16]
+    return render(request, "house.html", {**context, **more}, status)
+
+
+@router.post("/house")
+async def set_house(request: Request) -> Response:
+    return await run_in_threadpool(_set, request, await form_of(request))
+
+
+def _set(request: Request, form: dict[str, str]) -> Response:
+    texts, errors = house.read(form)
+    by = form.get("by") or who(request)
+    if errors:
+        return _page(request, 422, typed=form, errors=errors)
+    try:
+        with shop_of(request).write() as session:
+            library.set_limits(session, texts, by)
+    except Impossible as error:
+        return _page(request, 422, typed=form, errors={error.field: error.message})
+    except SQLAlchemyError:
+        return _page(request, 503, typed=form, message=NOT_WRITTEN)
+    response = lead(request, "/house")
+    remember(response, BY_COOKIE, by.strip().upper())
+    return response
