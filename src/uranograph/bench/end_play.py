@@ -357,9 +357,12 @@ def next_blade(job: Job, part: str) -> float:
     assert loop is not None
     if play is None or play.problem:
         return loop.low_mm
-    if play.next_blade_mm is not None:
-        return play.next_blade_mm
-    return play.middle_mm
+    if play.next_blade_mm is None:
+        return play.middle_mm
+    if play.next_blade_mm in play.went_mm:
+        # At the very limit and gone in: only a thicker one tells.
+        return play.next_blade_mm + (MM_PER_INCH / 1000 if job.unit is LengthUnit.INCH else 0.02)
+    return play.next_blade_mm
 
 
 def accept(job: Job, entry: Entry) -> None:
@@ -424,7 +427,7 @@ def state_of(job: Job, part: str) -> tuple[Verdict, str, str, str]:
         return Verdict.OPEN, f"{name} so far", f"{name} {bracket} so far.", "Repeat it: three times."
     if play.verdict is PlayVerdict.UNSURE:
         step = (
-            f"Try {_typed(play.next_blade_mm, job.unit)} {job.unit.value} next."
+            f"Try {_typed(next_blade(job, part), job.unit)} {job.unit.value} next."
             if play.next_blade_mm is not None
             else "Read the travel again, finer."
         )

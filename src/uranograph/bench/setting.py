@@ -456,7 +456,7 @@ def _to_do(job: Job, part: str) -> str:
 def find(job: Job) -> Finding:
     """Say how far each shaft is set, the worst first."""
     of = setup(job)
-    bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
+    bare = Finding(Verdict.OPEN, "")
     if not of:
         plays = end_play.setup(job)
         if plays and all(end_play.state_of(job, part)[0] is Verdict.IN for part in plays.loops):

@@ -23,6 +23,7 @@ from uranograph.bench import (
     wheel,
 )
 from uranograph.bench import choice as choice_station
+from uranograph.bench.finding import Verdict
 from uranograph.bench.job import PHOTO, SKIP, Job
 from uranograph.bench.pairs import pairs_of
 from uranograph.bench.place import KEY as DEGREE
@@ -151,7 +152,10 @@ def _taking(job: Job, station: Station, choice: Mapping[str, str], rear: bool, r
         latest = job.latest(station.setup.kind)
         found["setup_typed"] = dict(latest.typed) if latest else {"unit": job.unit}
         told = latest is not None and station.setup.read(latest.typed, job.unit).value is not None
-        found["editing"] = request.query_params.get("edit") == "1" or (station.setup.needed and not told)
+        settled = overview(job)[station.key].verdict is Verdict.IN
+        found["editing"] = request.query_params.get("edit") == "1" or (
+            station.setup.needed and not told and not settled
+        )
     if station.key == choice_station.KEY:
         found |= {"answers": choice_station.answers(job), "drives": choice_station.judged(job)}
     if station.key == gear_fit.KEY:

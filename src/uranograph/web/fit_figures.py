@@ -106,7 +106,7 @@ def of_end_play(job: Job, view: str) -> Figure:
     tries = [Blade(mm, fine(mm, unit), True) for mm in play.went_mm]
     tries += [Blade(mm, fine(mm, unit), False) for mm in play.stopped_mm]
     hot = play.hot_change_mm
-    coming = play.next_blade_mm
+    coming = None if play.next_blade_mm is None else end_play.next_blade(job, view)
     return gap_figure(
         Gap(
             view,
@@ -132,7 +132,7 @@ def of_setting(job: Job, view: str) -> Figure:
     means = setting.setup(job).get(view)
     title = "Set the play"
     if means is None or end_play.latest(job, view) is None:
-        return of_end_play(job, view)
+        return of_end_play(job, view or next(iter(end_play.views(job)), ""))
     return _cheeks(job, view, title) if means.way == "cheeks" else _packs(job, view, title)
 
 

@@ -6,6 +6,7 @@
   let grabbed = null;
   let asked = 0;
   let frame = 0;
+  let question = new AbortController();
 
   const turning = () => document.querySelectorAll("#figure .turning");
 
@@ -22,9 +23,24 @@
     if (!frame) frame = requestAnimationFrame(draw);
   };
 
+  // An answer that a later question has overtaken is not shown.
+  const ask = async () => {
+    if (!bar()) return;
+    question.abort();
+    question = new AbortController();
+    try {
+      const answer = await fetch(`${bar().dataset.at}?teeth=${teeth}`, { signal: question.signal });
+      const words = await answer.text();
+      const table = document.querySelector("#train-at");
+      if (answer.ok && table) table.innerHTML = words;
+    } catch (error) {
+      if (error.name !== "AbortError") document.dispatchEvent(new CustomEvent("htmx:sendError"));
+    }
+  };
+
   const tell = () => {
     clearTimeout(asked);
-    asked = setTimeout(() => htmx.ajax("GET", `${bar().dataset.at}?teeth=${teeth}`, { target: "#train-at", swap: "innerHTML" }), 60);
+    asked = setTimeout(ask, 60);
   };
 
   const glide = (from, to) => {
@@ -88,11 +104,13 @@
     tell();
   });
 
-  document.addEventListener("pointerup", () => {
+  const release = () => {
     if (!grabbed) return;
     grabbed = null;
     go(Math.round(drawn));
-  });
+  };
+  document.addEventListener("pointerup", release);
+  document.addEventListener("pointercancel", release);
 
   // A page drawn anew stands where all marks meet again.
   document.addEventListener("htmx:afterSwap", (event) => {
