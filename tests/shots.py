@@ -14,17 +14,23 @@ FOLDER = Path(__file__).parent.parent / "docs" / "screenshots"
 BENCH_DAY = datetime(2026, 5, 12, 10, 48, tzinfo=UTC)
 VIEWS = {
     "jobs": ("", "day"),
-    "new-job": ("/jobs/new", "day"),
+    "overview": ("Pilot/overview", "day"),
     "spec-card": ("Hill-climb/card", "day"),
+    "runout": ("Pilot/runout", "day"),
+    "drive-choice": ("Railcar/choice", "day"),
+    "end-play": ("Pilot/end-play?method=crank", "day"),
+    "set-the-play": ("Hill-climb/setting", "day"),
+    "timing-marks": ("Pilot/marks", "day"),
+    "compare-by-eye": ("Pilot/marks?method=compare", "night"),
+    "backlash": ("Pilot/backlash", "day"),
     "wheel": ("Railcar/wheel", "day"),
     "true-tdc": ("Railcar/tdc", "day"),
     "degree": ("Railcar/degree", "day"),
     "degree-night": ("Railcar/degree", "night"),
     "sweep": ("Railcar/degree?method=sweep", "day"),
     "adjust": ("Railcar/adjust", "day"),
-    "two-cams": ("Hill-climb/degree", "day"),
-    "drive": ("Hill-climb/adjust?edit=1", "night"),
     "what-if": ("Railcar/what-if?intake=3.5", "day"),
+    "diagnosis": ("/diagnosis?offset=-31&crank_teeth=24&claim_deg=3", "day"),
     "build-sheet": ("Railcar/sheet", "day"),
 }
 

@@ -79,6 +79,11 @@ def test_doubt_in_the_runout_counts_against_it_and_a_house_sets_its_limits() -> 
         drive_choice(ChoiceGiven(**near, limits={"gears_good_mm": 0.02, "gears_never_mm": 0.04})).options[0].verdict
         == "no"
     )
+    pump = drive_choice(ChoiceGiven(total_indicated_mm=0.115, uncertainty_mm=0.01)).options[-1]
+    assert pump.verdict == "only-if"
+    assert "finer reading" in pump.would_change
+    inches = drive_choice(ChoiceGiven(total_indicated_mm=0.1, unit="inch")).options[0].reason
+    assert "0.0039 inch" in inches
     with pytest.raises(Impossible):
         drive_choice(ChoiceGiven(total_indicated_mm=0.01, backlash_min_mm=0.2, backlash_max_mm=0.1))
 

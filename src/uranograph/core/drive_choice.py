@@ -126,17 +126,22 @@ def _gears(given: ChoiceGiven, most_mm: float, window_mm: float | None) -> Drive
     return DriveOption(drive="gears", verdict=Allowed.YES, reason=reason, would_change="more runout")
 
 
+def _up_to(given: ChoiceGiven, drive: str, limit_mm: float, words: tuple[str, str], cure: str) -> DriveOption:
+    """A drive that bears runout up to one limit; too near it for the reading's doubt is only if."""
+    tir = given.total_indicated_mm
+    if tir > limit_mm:
+        return DriveOption(drive=drive, verdict=Allowed.NO, reason=f"{words[1]}.", would_change=cure)
+    if tir + given.uncertainty_mm > limit_mm:
+        reason = f"{words[0]}, and the reading's doubt reaches past it: only if a finer reading says so."
+        return DriveOption(drive=drive, verdict=Allowed.ONLY_IF, reason=reason, would_change="a finer reading")
+    return DriveOption(drive=drive, verdict=Allowed.YES, reason=f"{words[0]}.", would_change="more runout")
+
+
 def _hydraulic(given: ChoiceGiven) -> DriveOption:
     limit = given.limits.hydraulic_tensioner_mm
-    good = given.total_indicated_mm + given.uncertainty_mm <= limit
-    reason = f"It follows runout {'' if good else 'only '}up to {_said(given, limit)}."
-    change = "more runout" if good else TRUE_THE_CRANK
-    return DriveOption(
-        drive="chain, hydraulic tensioner",
-        verdict=Allowed.YES if good else Allowed.NO,
-        reason=reason,
-        would_change=change,
-    )
+    said = _said(given, limit)
+    words = (f"It follows runout up to {said}", f"It follows runout only up to {said}")
+    return _up_to(given, "chain, hydraulic tensioner", limit, words, TRUE_THE_CRANK)
 
 
 def _spring(given: ChoiceGiven) -> DriveOption:
@@ -153,8 +158,6 @@ def _spring(given: ChoiceGiven) -> DriveOption:
 
 def _pump(given: ChoiceGiven) -> DriveOption:
     limit = given.limits.tight_pump_mm
-    good = given.total_indicated_mm + given.uncertainty_mm <= limit
-    reason = f"Within its {_said(given, limit)}." if good else f"Past its {_said(given, limit)}: it would touch."
-    change = "more runout" if good else "a pump with more clearance, or truing the crank"
-    verdict = Allowed.YES if good else Allowed.NO
-    return DriveOption(drive="close-clearance pump on this shaft", verdict=verdict, reason=reason, would_change=change)
+    words = (f"Within its {_said(given, limit)}", f"Past its {_said(given, limit)}: it would touch")
+    cure = "a pump with more clearance, or truing the crank"
+    return _up_to(given, "close-clearance pump on this shaft", limit, words, cure)
