@@ -26,6 +26,7 @@ from tests.hands import CARD, ENGINE, WHEEL, a_job
 from uranograph.charts import cycle, lift, positions, wheel
 from uranograph.core.adjust import AdjustGiven, adjust
 from uranograph.core.lobe import CosineLobe, lift_at
+from uranograph.core.shims import ShimsGiven, shims
 from uranograph.core.sweep import SweepGiven, sweep
 from uranograph.demo.shop import furnish
 from uranograph.shop import jobs
@@ -235,6 +236,13 @@ def analysis() -> None:
     tell("adjuster search of 5,005 combinations, median", 1000 * statistics.median(times), 5, "ms")
 
 
+def packs() -> None:
+    stock = [round(0.05 + 0.0137 * n, 4) for n in range(40)]
+    given = ShimsGiven(wanted_mm=1.2345, stock_mm=stock, max_count=6)
+    times = [timed(lambda: shims(given)) for _ in range(20)]
+    tell("shim pack of up to six from 40 thicknesses, median", 1000 * statistics.median(times), 50, "ms")
+
+
 def turning(folder: Path) -> None:
     """Ten gears turned by ten turns in the browser: the time between pictures against a screen's own sixtieth."""
     typed = {"g1_name": "crank", "g1_teeth": "24", "unit": "mm"}
@@ -312,6 +320,7 @@ def main() -> int:
         folder = Path(name)
         pages(folder)
         analysis()
+        packs()
         turning(folder)
         job_list(folder)
         start_up(folder)

@@ -11,7 +11,6 @@ from uranograph.core.models import Found, Given
 if TYPE_CHECKING:
     import numpy as np
 
-MOST_HALVES = 2_000_000
 TIE_MM = 1e-9
 
 
@@ -63,24 +62,31 @@ def shims(given: ShimsGiven) -> Shims:
 
     if any(thickness <= 0 for thickness in given.stock_mm):
         raise Impossible("stock_mm", "A shim has some thickness: take out what is nothing or less.")
-    stock = sorted(set(given.stock_mm), reverse=True)
-    best: tuple[float, ...] = ()
+    stock = np.array(sorted(set(given.stock_mm), reverse=True))
+    best: list[float] = []
     gap = abs(given.wanted_mm)
+    halves = [_half(stock, count) for count in range((given.max_count + 1) // 2 + 1)]
     for count in range(1, given.max_count + 1):
         # Half the pieces from one list, half from another, matched by their sums: all packs without trying each.
-        one, other = _halves(stock, count // 2), _halves(stock, count - count // 2)
-        sums = np.sort(np.array([sum(half) for half in other]))
-        order = np.argsort([sum(half) for half in other], kind="stable")
-        left = given.wanted_mm - np.array([sum(half) for half in one])
-        found, index, mate = _nearest(left, sums)
+        (one, one_sums), (other, other_sums) = halves[count // 2], halves[count - count // 2]
+        found, index, mate = _nearest(given.wanted_mm - one_sums, other_sums)
         if found < gap - TIE_MM:
-            gap, best = found, (*one[index], *other[int(order[mate])])
+            gap, best = found, [float(stock[n]) for n in (*one[index], *other[mate])]
     total = sum(best)
     return Shims(pack_mm=sorted(best, reverse=True), total_mm=total, gap_mm=total - given.wanted_mm)
 
 
-def _halves(stock: list[float], count: int) -> list[tuple[float, ...]]:
-    return list(combinations_with_replacement(stock, count))
+def _half(
+    stock: "np.ndarray[tuple[int], np.dtype[np.float64]]", count: int
+) -> "tuple[np.ndarray[tuple[int, int], np.dtype[np.intp]], np.ndarray[tuple[int], np.dtype[np.float64]]]":
+    """Every choice of some pieces, as places in the stock, in order of their sums; and the sums."""
+    import numpy as np
+
+    rows = list(combinations_with_replacement(range(len(stock)), count))
+    chosen = np.array(rows, dtype=np.intp).reshape(len(rows), count)
+    sums = stock[chosen].sum(axis=1)
+    order = np.argsort(sums, kind="stable")
+    return chosen[order], sums[order]
 
 
 def _nearest(
