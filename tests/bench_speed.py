@@ -9,6 +9,7 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from itertools import pairwise
 from pathlib import Path
@@ -23,6 +24,7 @@ from starlette.routing import Route
 
 from tests.browser.conftest import CHROMIUM, CHROMIUM_ARGS, Server
 from tests.hands import CARD, ENGINE, WHEEL, a_job
+from uranograph.bench import stations
 from uranograph.charts import cycle, lift, positions, wheel
 from uranograph.core.adjust import AdjustGiven, adjust
 from uranograph.core.lobe import CosineLobe, lift_at
@@ -89,9 +91,14 @@ def p95(times: list[float]) -> float:
     return statistics.quantiles(times, n=20)[-1]
 
 
-def forget(app: FastAPI) -> None:
-    """So that a fragment is timed as after a new reading, when job and figure are new as well."""
-    app.state.shop.seen.clear()
+def forget(app: FastAPI, path: str) -> None:
+    """So that a fragment is timed as after a new reading: one is not seen yet, the station's finding and figure are old."""
+    seen = app.state.shop.seen
+    for key, job in list(seen.items()):
+        if key in path:
+            seen[key] = replace(job, readings=job.readings[:-1], seq=job.readings[-1].seq - 1)
+    for found in [found for found in stations._FOUND if f"/{found[1]}" in path]:
+        del stations._FOUND[found]
     drawn = (cycle.cycle_chart, wheel.top_figure, lift.lift_figure, positions.positions_figure)
     for figure in drawn:
         figure.cache_clear()
@@ -105,7 +112,7 @@ def side_by_side(app: FastAPI, one: str, other: str, rounds: int = 200, fragment
         for n in range(rounds + 20):
             for path in (one, other):
                 if fragment:
-                    forget(app)
+                    forget(app, one)
                 start = time.perf_counter()
                 await ask(app, path, fragment and path == one)
                 if n >= 20:

@@ -1,11 +1,16 @@
+from dataclasses import replace
+
 import pytest
 
 from tests.hands import CARD, ENGINE, WHEEL
-from uranograph.bench import card, engine, wheel
+from uranograph.bench import card, engine, stations, wheel
 from uranograph.bench.finding import Verdict
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Scale, Side, Turn
+from uranograph.demo.shop import furnish
+from uranograph.shop import jobs
+from uranograph.shop.database import Shop
 
 
 def test_an_engine_as_typed() -> None:
@@ -119,3 +124,23 @@ def test_what_the_eye_reads_stands_beside_its_plain_value() -> None:
     assert wheel.plain_angle(mounted, "21", "abdc") == "= 159 BTDC"
     assert wheel.plain_angle(mounted, "21", "btdc") == ""
     assert wheel.plain_angle(mounted, "95", "abdc") == ""
+
+
+def test_a_finding_stands_while_only_what_it_does_not_look_at_is_written(shop: Shop) -> None:
+    furnish(shop)
+    with shop.read() as session:
+        whole = list(jobs.page(session).jobs)
+    for job in whole:
+        for station in stations.STATIONS:
+            if station.looks_at is None:
+                continue
+            told = station.find(job)
+            for name in stations.BY_KEY.keys() | stations.SHEETS.keys():
+                if name in station.looks_at:
+                    continue
+                without = replace(
+                    job,
+                    sheets=tuple(sheet for sheet in job.sheets if sheet.kind != name),
+                    readings=tuple(reading for reading in job.readings if reading.station != name),
+                )
+                assert station.find(without) == told, (station.key, name)

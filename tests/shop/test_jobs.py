@@ -8,9 +8,12 @@ from sqlalchemy import text
 from sqlalchemy.exc import IntegrityError
 
 from tests.hands import CARD, ENGINE, WHEEL, a_job, take, true_top
+from uranograph.bench import stations, tries
 from uranograph.bench.job import Entry
+from uranograph.bench.stations import overview
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
+from uranograph.demo.shop import furnish
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.tables import Base, VoidRow
@@ -197,3 +200,46 @@ def test_two_hands_writing_at_once_both_get_through(shop: Shop, key: str) -> Non
     assert failures == []
     assert sorted(reading.seq for reading in job.readings) == list(range(4, 12))
     assert WHEEL["scale"] == job.latest("wheel").typed["scale"]
+
+
+def _forget(shop: Shop) -> None:
+    shop.seen.clear()
+    stations._FOUND.clear()
+    tries._LEFT.clear()
+
+
+def test_a_job_caught_up_with_is_the_job_read_whole_and_is_found_to_be_the_same(shop: Shop) -> None:
+    """Void the newest readings of every demo job one by one, and write new ones, looking after each."""
+    furnish(shop)
+    with shop.read() as session:
+        keys = [job.key for job in jobs.page(session).jobs]
+    for key in keys:
+        for step in range(6):
+            with shop.write() as session:
+                job = jobs.load(session, key)
+                standing = [reading for reading in job.readings if reading.void is None]
+                if step % 3 == 2:
+                    jobs.save_sheet(session, key, "engine", {**job.latest("engine").typed, "bore": str(step)}, "QZ")
+                else:
+                    jobs.void(session, key, standing[-1].id, "to see", "QZ")
+                    again = standing[-1]
+                    entry = Entry(
+                        again.station,
+                        again.slot,
+                        again.text,
+                        again.side,
+                        again.approach,
+                        again.drop,
+                        again.unit,
+                        note=again.note,
+                    )
+                    if step % 3 == 1:
+                        jobs.record(session, key, entry, "QZ", None, None)
+            with shop.read() as session:
+                caught_up = jobs.load(session, key)
+            found = overview(caught_up)
+            _forget(shop)
+            with shop.read() as session:
+                whole = jobs.load(session, key)
+            assert (caught_up.sheets, caught_up.readings, caught_up.seq) == (whole.sheets, whole.readings, whole.seq)
+            assert overview(whole) == found

@@ -50,6 +50,12 @@ class Reading(Entry):
     at: datetime = datetime.min
     void: Void | None = None
 
+    @property
+    def print(self) -> tuple[object, ...]:
+        """What a finding can depend on, in a form that can be told apart by value."""
+        one = (self.id, self.seq, self.slot, self.text, self.side, self.drop, self.approach)
+        return (*one, self.note, self.unit, self.void is None)
+
 
 # Written beside a station's readings without being one: why it is passed over, and pictures.
 SKIP, PHOTO = "skip", "photo"
@@ -78,6 +84,16 @@ class Job:
     earlier: tuple[Reading, ...] = ()
     origin: "Job | None" = None
     house: Mapping[str, HouseValue] = field(default_factory=dict)
+
+    @cached_property
+    def prints(self) -> dict[str, tuple[object, ...]]:
+        """All that is written under each name, of a sheet or of a station, in a form that can be told apart by value."""
+        found: dict[str, list[object]] = {}
+        for sheet in self.sheets:
+            found.setdefault(sheet.kind, []).append((sheet.seq, *sheet.typed.items()))
+        for reading in (*self.readings, *self.earlier):
+            found.setdefault(reading.station, []).append(reading.print)
+        return {name: tuple(items) for name, items in found.items()}
 
     @property
     def whole(self) -> "Job":

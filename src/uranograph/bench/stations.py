@@ -32,7 +32,11 @@ from uranograph.bench.setup import Setup
 
 @dataclass(frozen=True)
 class Station:
-    """A place at the bench: its name, what it finds, and how it takes a sheet or readings."""
+    """A place at the bench: its name, what it finds, and how it takes a sheet or readings.
+
+    Where `looks_at` is given, the finding comes from these sheets, the readings of these stations and the house's values
+    alone, so that it stands while others are written.
+    """
 
     key: str
     title: str
@@ -46,6 +50,7 @@ class Station:
     note: Callable[[Job, Entry], str | None] | None = None
     setup: Setup | None = None
     views: Callable[[Job], dict[str, str]] | None = None
+    looks_at: frozenset[str] | None = None
 
     @property
     def takes(self) -> bool:
@@ -54,8 +59,22 @@ class Station:
 
 
 STATIONS = (
-    Station("engine", "Engine", "Receive", lambda job: engine.find(job.engine), engine.FIELDS),
-    Station("card", "Spec card", "Receive", lambda job: card.find(job.card_sheet), card.FIELDS),
+    Station(
+        "engine",
+        "Engine",
+        "Receive",
+        lambda job: engine.find(job.engine),
+        engine.FIELDS,
+        looks_at=frozenset({"engine"}),
+    ),
+    Station(
+        "card",
+        "Spec card",
+        "Receive",
+        lambda job: card.find(job.card_sheet),
+        card.FIELDS,
+        looks_at=frozenset({"engine", "card"}),
+    ),
     Station(
         runout.KEY,
         "Runout",
@@ -66,6 +85,7 @@ STATIONS = (
         describe=runout.describe,
         brief=runout.brief,
         setup=runout.SETUP,
+        looks_at=frozenset({"engine", "runout"}),
     ),
     Station(
         choice.KEY,
@@ -76,6 +96,7 @@ STATIONS = (
         accept=choice.accept,
         describe=choice.describe,
         setup=choice.SETUP,
+        looks_at=frozenset({"engine", "runout", "choice"}),
     ),
     Station(
         end_play.KEY,
@@ -87,6 +108,7 @@ STATIONS = (
         describe=end_play.describe,
         setup=end_play.SETUP,
         views=end_play.views,
+        looks_at=frozenset({"engine", "end-play", "setting"}),
     ),
     Station(
         setting.KEY,
@@ -98,6 +120,7 @@ STATIONS = (
         describe=setting.describe,
         setup=setting.SETUP,
         views=setting.views,
+        looks_at=frozenset({"engine", "end-play", "setting"}),
     ),
     Station(
         gear_fit.KEY,
@@ -110,6 +133,7 @@ STATIONS = (
         brief=gear_fit.brief,
         setup=gear_fit.SETUP,
         views=gear_fit.views,
+        looks_at=frozenset({"engine", "train", "gear-fit"}),
     ),
     Station(
         lobe_room.KEY,
@@ -120,8 +144,9 @@ STATIONS = (
         accept=lobe_room.accept,
         describe=lobe_room.describe,
         brief=lobe_room.brief,
+        looks_at=frozenset({"engine", "lobe-room"}),
     ),
-    Station(train.KEY, "Gear train", "Mark", train.find, train.FIELDS),
+    Station(train.KEY, "Gear train", "Mark", train.find, train.FIELDS, looks_at=frozenset({"engine", "train"})),
     Station(
         marks.KEY,
         "Timing marks",
@@ -132,6 +157,7 @@ STATIONS = (
         describe=marks.describe,
         note=marks.note,
         views=marks.views,
+        looks_at=frozenset({"engine", "card", "rules", "train", "marks"}),
     ),
     Station(
         backlash.KEY,
@@ -143,6 +169,7 @@ STATIONS = (
         describe=backlash.describe,
         brief=backlash.brief,
         setup=backlash.SETUP,
+        looks_at=frozenset({"engine", "train", "backlash"}),
     ),
     Station(
         sprocket.KEY,
@@ -153,9 +180,26 @@ STATIONS = (
         accept=sprocket.accept,
         describe=sprocket.describe,
         setup=sprocket.SETUP,
+        looks_at=frozenset({"engine", "sprocket"}),
     ),
-    Station("wheel", "Wheel", "Find top", lambda job: wheel.find(job.wheel_sheet), wheel.FIELDS),
-    Station(tdc.KEY, "True TDC", "Find top", tdc.find, prompt=tdc.prompt, accept=tdc.accept, describe=tdc.describe),
+    Station(
+        "wheel",
+        "Wheel",
+        "Find top",
+        lambda job: wheel.find(job.wheel_sheet),
+        wheel.FIELDS,
+        looks_at=frozenset({"engine", "wheel"}),
+    ),
+    Station(
+        tdc.KEY,
+        "True TDC",
+        "Find top",
+        tdc.find,
+        prompt=tdc.prompt,
+        accept=tdc.accept,
+        describe=tdc.describe,
+        looks_at=frozenset({"engine", "wheel", "tdc"}),
+    ),
     Station(
         DEGREE,
         "Intake and exhaust",
@@ -180,7 +224,25 @@ SHEETS = {
 @lru_cache(maxsize=256)
 def overview(job: Job) -> dict[str, Finding]:
     """Every station's finding, in working order; one that is passed over says why."""
-    return {station.key: _passed_over(job, station) or station.find(job) for station in STATIONS}
+    return {station.key: _passed_over(job, station) or _find(job, station) for station in STATIONS}
+
+
+_FOUND: dict[tuple[object, ...], Finding] = {}
+MOST_FOUND = 4096
+
+
+def _find(job: Job, station: Station) -> Finding:
+    """A station's finding; the one of before, while nothing it looks at was written since."""
+    if station.looks_at is None or job.origin is not None:
+        return station.find(job)
+    seen = tuple(job.prints.get(name) for name in sorted(station.looks_at))
+    key = (job.key, station.key, seen, tuple(job.house.items()))
+    found = _FOUND.get(key)
+    if found is None:
+        if len(_FOUND) >= MOST_FOUND:
+            _FOUND.clear()
+        found = _FOUND[key] = station.find(job)
+    return found
 
 
 def _passed_over(job: Job, station: Station) -> Finding | None:

@@ -91,7 +91,21 @@ def at_position(job: Job, number: int | None = None) -> Job:
         (kept if belongs else aside).append(reading)
     if not aside:
         return job
-    return replace(job, readings=tuple(kept), earlier=tuple(aside), origin=job.whole)
+    if number is None:
+        return replace(job, readings=tuple(kept), earlier=tuple(aside), origin=job.whole)
+    # A position that was left does not change while readings are added to a later one: the same view serves again.
+    others = tuple(sorted((name, seen) for name, seen in job.prints.items() if name != KEY))
+    own = tuple(reading.print for reading in kept if reading.station == KEY)
+    left = (job.key, number, others, own, tuple(job.house.items()))
+    if left not in _LEFT:
+        if len(_LEFT) >= MOST_LEFT:
+            _LEFT.clear()
+        _LEFT[left] = replace(job, readings=tuple(kept), earlier=tuple(aside), origin=job.whole)
+    return _LEFT[left]
+
+
+_LEFT: dict[tuple[object, ...], Job] = {}
+MOST_LEFT = 128
 
 
 def compared(shift_deg: float, change_deg: float, uncertainty_deg: float) -> str:

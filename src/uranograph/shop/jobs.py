@@ -367,7 +367,25 @@ _READINGS = (
 )
 
 
+_SHEETS_SINCE = (
+    select(_S.job_id, _S.kind, _S.seq, _S.typed, _S.by, _S.at)
+    .where(_S.job_id == bindparam("id"), _S.seq > bindparam("seq"))
+    .order_by(_S.seq)
+)
+_READINGS_SINCE = (
+    select(_R.job_id, *(_R[name] for name in _READING_FIELDS), _V.reason, _V.by, _V.at)
+    .select_from(ReadingRow.__table__.outerjoin(VoidRow.__table__, _V.reading_id == _R.id))
+    .where(_R.job_id == bindparam("id"), _R.seq > bindparam("seq"))
+    .order_by(_R.seq)
+)
+_VOIDS_SINCE = (
+    select(_V.reading_id, _V.reason, _V.by, _V.at)
+    .select_from(VoidRow.__table__.join(ReadingRow.__table__, _V.reading_id == _R.id))
+    .where(_R.job_id == bindparam("id"), _V.seq > bindparam("seq"))
+)
 MOST_SEEN = 256
+# More jobs than these at once are read whole in one go.
+MOST_CAUGHT_UP = 3
 
 
 def _whole(session: Session, rows: Sequence[Row[Any]]) -> list[Job]:
@@ -378,12 +396,32 @@ def _whole(session: Session, rows: Sequence[Row[Any]]) -> list[Job]:
     seen: dict[str, Job] = session.info.get("seen", {})
     house = _house(session)
     found = {row.key: job for row in rows if (job := seen.get(row.key)) and job.seq == row.seq and job.house == house}
-    missed = [row for row in rows if row.key not in found]
-    found |= {job.key: replace(job, house=house) for job in _read_through(session, missed)}
+    known = [row for row in rows if row.key in seen and seen[row.key].seq < row.seq]
+    caught_up = [_catch_up(session, seen[row.key], row) for row in known[:MOST_CAUGHT_UP]]
+    done = found.keys() | {job.key for job in caught_up}
+    fresh = _read_through(session, [row for row in rows if row.key not in done])
+    found |= {job.key: replace(job, house=house) for job in (*caught_up, *fresh)}
     if len(seen) > MOST_SEEN:
         seen.clear()
     seen.update(found)
     return [found[row.key] for row in rows]
+
+
+def _catch_up(session: Session, job: Job, row: Row[Any]) -> Job:
+    """A job seen before with what was written since: a log only grows."""
+    connection, since = session.connection(), {"id": row.id, "seq": job.seq}
+    sheets = tuple(TypedSheet(*sheet[1:]) for sheet in connection.execute(_SHEETS_SINCE, since))
+    readings = tuple(_reading(reading) for reading in connection.execute(_READINGS_SINCE, since))
+    voids = {void[0]: Void(*void[1:]) for void in connection.execute(_VOIDS_SINCE, since)}
+    before = job.readings
+    if voids:
+        before = tuple(replace(r, void=voids[r.id]) if r.id in voids else r for r in before)
+    return Job(job.key, row.title, (*job.sheets, *sheets), (*before, *readings), seq=row.seq)
+
+
+def _reading(row: Row[Any]) -> Reading:
+    voided = Void(*row[-3:]) if row[-3] is not None else None
+    return Reading(*row[1:7], LengthUnit(row[7]), *row[8:-3], void=voided)
 
 
 def _house(session: Session) -> dict[str, HouseValue]:
@@ -403,7 +441,5 @@ def _read_through(session: Session, rows: Sequence[Row[Any]]) -> list[Job]:
         sheets[sheet[0]].append(TypedSheet(*sheet[1:]))
     readings: dict[int, list[Reading]] = {row.id: [] for row in rows}
     for reading in connection.execute(_READINGS, ids):
-        voided = Void(*reading[-3:]) if reading[-3] is not None else None
-        unit = LengthUnit(reading[7])
-        readings[reading[0]].append(Reading(*reading[1:7], unit, *reading[8:-3], void=voided))
+        readings[reading[0]].append(_reading(reading))
     return [Job(row.key, row.title, tuple(sheets[row.id]), tuple(readings[row.id]), seq=row.seq) for row in rows]
