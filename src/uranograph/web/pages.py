@@ -2,7 +2,7 @@
 
 import secrets
 from collections.abc import Iterable, Mapping
-from functools import cache
+from functools import cache, lru_cache
 from pathlib import Path
 from typing import Any
 
@@ -12,7 +12,7 @@ from fastapi.templating import Jinja2Templates
 from markupsafe import Markup
 
 from uranograph import __version__
-from uranograph.bench.finding import STATE_WORDS
+from uranograph.bench.finding import STATE_WORDS, Finding
 from uranograph.bench.job import SKIP, Reading
 from uranograph.bench.stations import STATIONS, describe, describe_briefly
 from uranograph.bench.torque import both
@@ -52,6 +52,18 @@ def _glyph(state: str) -> Markup:
     return Markup(templates.env.get_template("glyph.html").render(state=state))
 
 
+@lru_cache(maxsize=512)
+def _drawn_rail(key: str, here: str, states: tuple[str, ...]) -> Markup:
+    """The rail of a job's stations: every fragment has it, and few readings change a state."""
+    shown = dict(zip((station.key for station in STATIONS), states, strict=True))
+    return Markup(templates.env.get_template("_rail.html").render(key=key, here=here, states=shown))
+
+
+def rail(key: str, here: str, findings: Mapping[str, Finding]) -> Markup:
+    """The stations of a job with their states; `here` is a station's key, `overview` or `what-if`."""
+    return _drawn_rail(key, here, tuple(findings[station.key].state for station in STATIONS))
+
+
 def _swept_by(readings: Iterable[Reading], lobe: str) -> list[list[Reading]]:
     """The sweep of a lobe as one run of readings, for printing close together; nothing where there is none."""
     own = [reading for reading in readings if reading.slot.startswith(f"sweep-{lobe}.")]
@@ -71,6 +83,7 @@ templates.env.filters["angle"] = format_angle
 templates.env.globals.update(
     gear_choices=choices,
     glyph=_glyph,
+    rail=rail,
     STATIONS=STATIONS,
     STATE_WORDS=STATE_WORDS,
     VERSION=__version__,
