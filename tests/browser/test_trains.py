@@ -37,6 +37,33 @@ def test_a_train_is_described_and_judged_while_one_types(page: Page, server: Ser
     page.wait_for_url("**/marks")
 
 
+def test_three_gears_are_described_in_one_go_and_each_can_be_chosen_at_once(page: Page, server: Server) -> None:
+    key = described(page, server)
+    page.goto(f"{server.url}/jobs/{key}/train")
+    for n, (name, teeth) in enumerate((("crank", "27"), ("idler", "41")), 1):
+        page.fill(f"#g{n}_name", name)
+        page.fill(f"#g{n}_teeth", teeth)
+    page.select_option("#g2_role", "idler")
+    page.select_option("#g2_on", "1")
+    page.get_by_role("button", name="Add a gear").click()
+    expect(page.locator("#g3_name")).to_be_focused()
+    page.keyboard.type("cam")
+    page.fill("#g3_teeth", "54")
+    page.select_option("#g3_role", "cam")
+    page.select_option("#g3_on", "2")
+    expect(page.locator("#sheet-finding")).to_contain_text("In: half speed")
+    expect(page.locator("#figure .turning")).to_have_count(3)
+    page.fill("#g3_teeth", "many")
+    expect(page.locator("#error-g3_teeth")).not_to_be_empty()
+    page.fill("#g3_teeth", "54")
+    expect(page.locator("#error-g3_teeth")).to_be_empty()
+    page.get_by_role("button", name="Keep and go on").click()
+    page.wait_for_url("**/marks")
+    page.go_back()
+    page.wait_for_url("**/train")
+    expect(page.locator("#g3_name")).to_have_value("cam")
+
+
 def test_the_train_turns_by_buttons_keys_and_dragging_and_the_table_follows(page: Page, server: Server) -> None:
     key = with_train(page, server, MARKED)
     page.goto(f"{server.url}/jobs/{key}/marks")
@@ -55,6 +82,8 @@ def test_the_train_turns_by_buttons_keys_and_dragging_and_the_table_follows(page
     expect(table).to_contain_text("on")
     page.keyboard.press("Home")
     expect(table).to_contain_text("all marks meet")
+    # A gear caught while it still glides home is dragged from wherever it is.
+    page.wait_for_timeout(700)
     gear = page.locator("#figure .turning").last.bounding_box()
     middle = (gear["x"] + gear["width"] / 2, gear["y"] + gear["height"] / 2)
     page.mouse.move(middle[0], middle[1] - gear["height"] / 3)

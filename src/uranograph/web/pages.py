@@ -2,6 +2,7 @@
 
 import secrets
 from collections.abc import Iterable, Mapping
+from datetime import datetime
 from functools import cache, lru_cache
 from pathlib import Path
 from typing import Any
@@ -42,8 +43,17 @@ templates.env.lstrip_blocks = True
 templates.env.filters["drawn"] = _drawn
 templates.env.filters["described"] = describe
 templates.env.filters["briefly"] = describe_briefly
-templates.env.filters["clock"] = lambda moment: moment.astimezone().strftime("%H:%M")
-templates.env.filters["day"] = lambda moment: moment.astimezone().strftime("%Y-%m-%d")
+
+
+@lru_cache(maxsize=4096)
+def _here(moment: datetime) -> tuple[str, str]:
+    """Day and time of day where the machine stands."""
+    local = moment.astimezone()
+    return local.strftime("%Y-%m-%d"), local.strftime("%H:%M")
+
+
+templates.env.filters["clock"] = lambda moment: _here(moment)[1]
+templates.env.filters["day"] = lambda moment: _here(moment)[0]
 
 
 @cache
@@ -66,7 +76,7 @@ def rail(key: str, here: str, findings: Mapping[str, Finding]) -> Markup:
 
 def _swept_by(readings: Iterable[Reading], lobe: str) -> list[list[Reading]]:
     """The sweep of a lobe as one run of readings, for printing close together; nothing where there is none."""
-    own = [reading for reading in readings if reading.slot.startswith(f"sweep-{lobe}.")]
+    own = [reading for reading in readings if reading.void is None and reading.slot.startswith(f"sweep-{lobe}.")]
     return [own] if own else []
 
 

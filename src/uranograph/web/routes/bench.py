@@ -60,6 +60,7 @@ def _preview(request: Request, job: Job | None, kind: str, form: dict[str, str])
     errors = {name: message for name, message in sheet.errors.items() if form.get(name, "").strip()}
     context = {
         "kind": kind,
+        "form": form,
         "station": station,
         "errors": errors,
         "read": sheet.value,
