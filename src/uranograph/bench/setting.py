@@ -103,7 +103,14 @@ def _group(part: str) -> Group:
     )
 
 
-SETUP = Setup(KEY, "setting", "Say how the play is set; the crank first.", tuple(_group(part) for part in PARTS), read)
+SETUP = Setup(
+    KEY,
+    "setting",
+    "Say how the play is set; the crank first.",
+    tuple(_group(part) for part in PARTS),
+    read,
+    ready=lambda job: end_play.setup(job) is not None,
+)
 
 
 @lru_cache(maxsize=256)
@@ -462,6 +469,8 @@ def find(job: Job) -> Finding:
         if plays and all(end_play.state_of(job, part)[0] is Verdict.IN for part in plays.loops):
             return bare.said(Verdict.IN, "Every play is in as it is: nothing to set.", "Nothing to set", "Go on.")
         begun = job.latest(KEY) is not None
+        if plays is None:
+            return bare.said(Verdict.OPEN, "Only where a play is out.", "", "Measure the end play first.", begun)
         return bare.said(Verdict.OPEN, "Only where a play is out.", next_step="Say how it is set.", begun=begun)
     order = (Verdict.OUT, Verdict.UNSURE, Verdict.OPEN, Verdict.IN)
     states = sorted(((part, *state_of(job, part)) for part in of), key=lambda each: order.index(each[1]))

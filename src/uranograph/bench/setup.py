@@ -30,7 +30,10 @@ class Group:
 
 @dataclass(frozen=True)
 class Setup:
-    """A small sheet that belongs to a station. Where it is `needed`, no reading is taken before it is filled in."""
+    """A small sheet that belongs to a station. Where it is `needed`, no reading is taken before it is filled in.
+
+    It is asked for once the job is `ready` for it.
+    """
 
     kind: str
     title: str
@@ -38,6 +41,7 @@ class Setup:
     groups: tuple[Group, ...]
     read: Callable[[Typed, LengthUnit], Sheet[Any]]
     needed: bool = True
+    ready: Callable[[Any], bool] = lambda job: True
 
     @property
     def fields(self) -> tuple[str, ...]:

@@ -66,7 +66,7 @@ def _ring(pen: Pen, x: float) -> None:
 
 
 def _key(pen: Pen, x: float) -> None:
-    pen.rect(x - 22, AXIS - 44, 44, 16, "key-slot")
+    pen.rect(x - 22, AXIS - 44, 44, 16, "pointer")
 
 
 def _plate(pen: Pen, x: float) -> None:
