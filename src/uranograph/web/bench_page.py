@@ -153,9 +153,8 @@ def _taking(job: Job, station: Station, choice: Mapping[str, str], rear: bool, r
         found["setup_typed"] = dict(latest.typed) if latest else {"unit": job.unit}
         told = latest is not None and station.setup.read(latest.typed, job.unit).value is not None
         settled = overview(job)[station.key].verdict is Verdict.IN
-        found["editing"] = request.query_params.get("edit") == "1" or (
-            station.setup.needed and not told and not settled
-        )
+        asked = station.setup.needed and not told and not settled and station.setup.ready(job)
+        found["editing"] = request.query_params.get("edit") == "1" or asked
     if station.key == choice_station.KEY:
         found |= {"answers": choice_station.answers(job), "drives": choice_station.judged(job)}
     if station.key == gear_fit.KEY:
