@@ -1,0 +1,187 @@
+"""Whatever a person writes, in whatever order: told or taken, never broken, and the same when it comes back from a file."""
+
+import re
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from tests.hands import CARD, ENGINE, WHEEL, a_job
+from uranograph.bench.finding import STATE_WORDS
+from uranograph.bench.job import Entry
+from uranograph.bench.pairs import has_slot
+from uranograph.bench.stations import BY_KEY, SHEETS, STATIONS, advice, describe, describe_briefly, overview
+from uranograph.core.errors import Impossible
+from uranograph.core.quantities import LengthUnit
+from uranograph.shop import exchange, jobs
+from uranograph.shop.database import Shop
+
+SLOTS = {
+    "runout": ["set-1.{n}.dial", "set-2.{n}.dial"],
+    "choice": ["seat.{n}.seen", "camseat.{n}.seen", "chosen.{n}.seen"],
+    "end-play": [
+        "crank.{n}.blade",
+        "crank.{n}.travel",
+        "cam.{n}.travel",
+        "fitted-crank.{n}.seen",
+        "fitted-cam.{n}.seen",
+    ],
+    "setting": ["shims-crank.{n}.fitted", "cheek-cam.{n}.front", "cheek-cam.{n}.rear", "plate-idler.{n}.thickness"],
+    "gear-fit": ["bearing.{n}.seen", "key.{n}.seen", "torque-1-1.{n}.pulled", "torque-2-1.{n}.pulled"],
+    "lobe-room": ["lobe-1.{n}.gap", "lobe-8.{n}.gap"],
+    "marks": [
+        "mesh-2.{n}.seen",
+        "pin-2.{n}.seen",
+        "key-2.{n}.seen",
+        "turned.{n}.seen",
+        "keyway-cam.{n}.level",
+        "again.{n}.lift",
+    ],
+    "backlash": ["place.{n}.travel"],
+    "sprocket": ["driver.{n}.depth", "driven.{n}.depth"],
+    "tdc": ["stop.{n}.before", "stop.{n}.after", "drop.{n}.before"],
+    "degree": ["intake.{n}.before", "intake.{n}.after", "io.{n}.forward", "ic.{n}.backward", "overlap-intake.{n}.lift"],
+}
+SHEETS_BEFORE = {
+    "train": {
+        "g1_name": "crank",
+        "g1_teeth": "21",
+        "g2_name": "cam",
+        "g2_teeth": "42",
+        "g2_role": "cam",
+        "g2_on": "1",
+        "g2_held": "taper",
+        "g2_sprung": "1",
+        "g2_mark": "tooth",
+        "g2_there": "space",
+        "crank_key": "0",
+        "cam_key": "90",
+        "hole_sets": "3",
+    },
+    "backlash": {"pitch_radius": "60", "spec_min": "0.05", "spec_max": "0.15"},
+    "end-play": {"crank_min": "0.1", "crank_max": "0.2", "cam_min": "0.05", "cam_max": "0.1", "cam_way": "dial"},
+    "setting": {"crank_way": "shims", "crank_stock": "0.1 0.2", "cam_way": "cheeks", "idler_way": "spacer"},
+    "gear-fit": {"bolts": "1", "stages": "20; 40", "bore": "30", "interference": "0.02"},
+}
+TEXTS = st.sampled_from(
+    [
+        "0",
+        "0.05",
+        "0.1",
+        "0.15",
+        "0.4",
+        "1",
+        "2.2",
+        "40",
+        "41 1/2",
+        "-0.02",
+        "yes",
+        "no",
+        "all",
+        "some",
+        "goes",
+        "not",
+        "on",
+        "early",
+        "cannot",
+        "smooth",
+        "in",
+        "out",
+        "gears",
+        "hydraulic",
+        "20 N m",
+        "1e9",
+        "",
+        "?",
+        "0.1 + 0.2",
+        "5 thou",
+    ]
+)
+DROPS = st.sampled_from([None, "0", "45", "90", "0.1", "0.25", "200", "x"])
+SLOT = st.sampled_from([(station, slot) for station, slots in SLOTS.items() for slot in slots])
+
+
+def test_the_slots_of_these_tests_are_slots() -> None:
+    for station, slots in SLOTS.items():
+        for slot in slots:
+            assert has_slot(station, slot.format(n=1)), (station, slot)
+            assert not has_slot(station, slot.format(n="x"))
+
+
+@settings(max_examples=25, suppress_health_check=[HealthCheck.function_scoped_fixture, HealthCheck.too_slow])
+@given(
+    st.lists(st.tuples(SLOT, TEXTS, DROPS, st.sampled_from([None, "btdc", "atdc", "abdc"])), min_size=5, max_size=40)
+)
+def test_whatever_is_written_every_station_says_something_and_a_file_brings_it_back(
+    shop: Shop, written: list[tuple[tuple[str, str], str, str | None, str | None]]
+) -> None:
+    with shop.write() as session:
+        key = a_job(session, title=f"Whatever {id(written)} {len(written)}")
+        for kind, typed in SHEETS_BEFORE.items():
+            jobs.save_sheet(session, key, kind, {**typed, "unit": "mm"}, "QZ")
+    for (station, slot), text, drop, side in written:
+        with shop.write() as session:
+            job = jobs.load(session, key)
+            kind = slot.split(".")[0]
+            entry = Entry(
+                station,
+                slot.format(n=job.next_number(station, kind)),
+                text,
+                side if station in ("tdc", "degree") else None,
+                "forward",
+                drop,
+                LengthUnit.MM,
+            )
+            refused = ""
+            try:
+                jobs.record(session, key, entry, "QZ", None, None)
+            except Impossible as error:
+                refused = error.message
+            assert re.fullmatch(r"([A-Z0-9“-].*[.?!])?", refused), refused
+    with shop.read() as session:
+        job = jobs.load(session, key)
+        text = exchange.export_job(session, key).model_dump_json()
+    found = overview(job)
+    assert set(found) == set(BY_KEY)
+    for one in found.values():
+        assert one.state in STATE_WORDS
+        assert one.sentence
+    assert set(advice(job)) <= set(BY_KEY)
+    for station in STATIONS:
+        if station.prompt:
+            station.prompt(job, {})
+    for reading in job.readings:
+        assert describe(reading)
+        assert describe_briefly(reading)
+    with shop.write() as session:
+        again = exchange.import_job(session, exchange.read_job(text))
+    with shop.read() as session:
+        copy = jobs.load(session, again)
+    assert overview(copy) == found
+
+
+@pytest.mark.parametrize("kind", sorted(SHEETS))
+def test_no_text_in_any_field_of_any_sheet_breaks_its_reading(kind: str) -> None:
+    """Each field in turn holds each of these; what cannot be is told at some field, or the sheet is read."""
+    from uranograph.bench import card, drive, engine, rules, train, wheel
+    from uranograph.core.wheel import Turn
+
+    readers = {
+        "engine": engine.read,
+        "card": lambda typed: card.read(typed, LengthUnit.MM),
+        "wheel": lambda typed: wheel.read(typed, Turn.CLOCKWISE, LengthUnit.MM),
+        "train": lambda typed: train.read(typed, LengthUnit.MM),
+        "drive": lambda typed: drive.read(typed, LengthUnit.MM),
+        "rules": rules.read,
+    }
+    setups = {station.setup.kind: station.setup for station in STATIONS if station.setup}
+    read = readers.get(kind) or (lambda typed: setups[kind].read(typed, LengthUnit.MM))
+    whole = {"engine": ENGINE, "card": CARD, "wheel": WHEEL, **SHEETS_BEFORE}.get(kind, {})
+    for field in SHEETS[kind][1]:
+        for text in ("", "-1", "0", "1e99", "nan", "zz", "1/0", "½", "9" * 40, "<b>", "cam", "steel", "2; 1"):
+            sheet = read({**whole, field: text})
+            if sheet.value is None:
+                assert sheet.errors, (field, text)
+            for name, message in sheet.errors.items():
+                assert name in SHEETS[kind][1], (field, text, name)
+                assert message

@@ -1,0 +1,81 @@
+"""The demo shop says what its made-up engines are."""
+
+import pytest
+
+from tests.bench.test_whatever_is_written import STATIONS
+from uranograph.bench import backlash, choice, end_play, gear_fit, marks, runout, setting, split, train
+from uranograph.bench.finding import Verdict
+from uranograph.bench.job import Job
+from uranograph.bench.stations import overview, where_it_stands
+from uranograph.demo import launch, pump
+from uranograph.demo.shop import RUNOUT_IN, furnish
+from uranograph.shop import jobs
+from uranograph.shop.database import Shop
+
+
+@pytest.fixture
+def shown(shop: Shop) -> dict[str, Job]:
+    furnish(shop)
+    with shop.read() as session:
+        return {job.title.split()[0]: job for job in jobs.page(session).jobs}
+
+
+def test_the_railcar_has_its_gears_ruled_out_by_runout(shown: dict[str, Job]) -> None:
+    job = shown["Railcar"]
+    shaft = runout.measured(job)
+    assert shaft.total_mm == pytest.approx(RUNOUT_IN * 25.4, abs=2 * shaft.doubt_mm)
+    assert len(shaft.rounds) == 2
+    assert choice.option(job, "gears").verdict == "no"
+    assert choice.find(job).verdict is Verdict.IN
+    assert "hydraulic" in choice.chosen(job)
+    found = overview(job)
+    assert {found[key].verdict for key in ("end-play", "setting", "gear-fit", "lobe-room")} == {Verdict.IN}
+
+
+def test_the_launch_had_its_crank_play_set_by_shims_in_two_passes(shown: dict[str, Job]) -> None:
+    job = shown["Pilot"]
+    assert len(end_play.changes(job, "crank")) == 2
+    assert setting.find(job).title == "Crank set and proved"
+    assert end_play.find(job).verdict is Verdict.IN
+    assert gear_fit.find(job).verdict is Verdict.OPEN
+    assert gear_fit.heated(job).fit.within_limit
+    assert choice.find(job).verdict is Verdict.IN
+
+
+def test_the_launch_has_a_tight_spot_in_its_backlash_and_marks_that_meet_late(shown: dict[str, Job]) -> None:
+    job = shown["Pilot"]
+    found = backlash.measured(job)
+    assert found.tight_spot_cam_deg == pytest.approx(launch.TIGHT_AT_DEG, abs=8)
+    assert found.swing_mm == pytest.approx(2 * launch.SWING_MM, abs=0.015)
+    of = train.described(job)
+    assert of.all_back_after == 82
+    assert where_it_stands(job)[0].key == "marks"
+    assert any(answer.check.kind == "pin-2" and answer.text == "in" for answer in marks.answers(job))
+
+
+def test_the_hill_climb_cam_is_being_sanded_alike_on_both_sides(shown: dict[str, Job]) -> None:
+    job = shown["Hill-climb"]
+    of = setting.cheeks(job, "cam")
+    assert of.passes == 2
+    assert 0 < of.taken_mm("front") < of.wanted_mm
+    assert of.apart_mm < 0.02
+    assert setting.find(job).verdict is Verdict.OPEN
+
+
+def test_the_fire_pump_skips_the_fit_with_a_reason_and_is_set_by_split_overlap(shown: dict[str, Job]) -> None:
+    job = shown["Fire"]
+    found = overview(job)
+    for station in STATIONS:
+        if station.group == "Fit":
+            assert found[station.key].state == "skipped"
+            assert "sealed again" in found[station.key].sentence
+    assert split.measured(job).found.shift_deg == pytest.approx(pump.LATE_DEG, abs=0.7)
+    assert marks.find(job).verdict is not Verdict.IN
+
+
+def test_every_demo_reading_is_one_a_person_could_have_written(shown: dict[str, Job]) -> None:
+    for job in shown.values():
+        assert {reading.by for reading in job.readings} <= {"RK", "TN"}
+        times = [reading.at for reading in job.readings]
+        assert times == sorted(times)
+        assert all(len(reading.text) <= 64 for reading in job.readings)
