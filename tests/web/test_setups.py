@@ -1,0 +1,125 @@
+"""Every set-up: what is typed wrong is told beside its field and stays, what is right is kept once, and it prints."""
+
+import html
+import re
+
+import pytest
+from fastapi.testclient import TestClient
+
+from tests.bench.test_whatever_is_written import SHEETS_BEFORE
+from tests.web.test_mark_pages import HX, waiting_slot
+from uranograph.bench.stations import BY_KEY, STATIONS
+from uranograph.shop import jobs
+from uranograph.shop.database import Shop
+
+SETUPS = [station for station in STATIONS if station.setup]
+FIELDS = [
+    (station.key, ask.name)
+    for station in SETUPS
+    for group in station.setup.groups
+    for ask in group.asks
+    if not ask.options
+]
+# What takes any words.
+FREE = {("runout", "where"), ("end-play", "crank_limits"), ("end-play", "cam_limits"), ("end-play", "idler_limits")}
+GOOD = {
+    **SHEETS_BEFORE,
+    "runout": {"where": "seat", "places": "12"},
+    "choice": {"backlash_min": "0.05", "backlash_max": "0.12"},
+    "sprocket": {"tolerance": "0.2"},
+}
+
+
+@pytest.mark.parametrize(("station", "field"), FIELDS)
+def test_a_field_that_cannot_be_read_is_told_and_stays_as_typed(
+    client: TestClient, shop: Shop, key: str, station: str, field: str
+) -> None:
+    typed = {**GOOD[station], "unit": "mm", field: "zz <top>"}
+    answer = client.post(f"/jobs/{key}/sheet/{station}", data=typed, headers=HX)
+    with shop.read() as session:
+        kept = jobs.load(session, key).latest(station)
+    if (station, field) in FREE:
+        assert answer.status_code in (200, 204, 303)
+        assert kept.typed[field] == "zz <top>"
+        return
+    assert answer.status_code == 422
+    assert kept is None
+    assert 'value="zz &lt;top&gt;"' in answer.text
+    told = re.search(rf'id="error-{field}"[^>]*>([^<]+)<', answer.text)
+    assert told is not None
+    assert "zz" in html.unescape(told.group(1))
+    for other, text in GOOD[station].items():
+        assert f'name="{other}"' in answer.text
+        assert other == field or html.escape(text) in answer.text
+
+
+@pytest.mark.parametrize("station", [station.key for station in SETUPS])
+def test_a_set_up_is_kept_shown_again_and_written_once(client: TestClient, shop: Shop, key: str, station: str) -> None:
+    typed = {**GOOD[station], "unit": "mm"}
+    for _ in range(2):
+        answer = client.post(f"/jobs/{key}/sheet/{station}", data=typed, follow_redirects=False)
+        assert answer.status_code == 303
+        assert answer.headers["location"].endswith(f"/{station}")
+    with shop.read() as session:
+        assert sum(sheet.kind == station for sheet in jobs.load(session, key).sheets) == 1
+    page = client.get(f"/jobs/{key}/{station}?edit=1").text
+    for name, text in GOOD[station].items():
+        if f'<select class="form-select" id="{name}"' not in page:
+            assert re.search(rf'name="{name}" value="{re.escape(html.escape(text))}"', page), name
+    assert "Change the set-up" in client.get(f"/jobs/{key}/{station}").text or BY_KEY[station].setup.needed
+
+
+CHANGED = {
+    "runout": {"places": "8"},
+    "choice": {"backlash_max": "0.21"},
+    "end-play": {"crank_max": "0.31"},
+    "setting": {"crank_stock": "0.11"},
+    "gear-fit": {"bolts": "2"},
+    "backlash": {"spec_max": "0.21"},
+    "sprocket": {"tolerance": "0.31"},
+}
+
+
+@pytest.mark.parametrize("station", [station.key for station in SETUPS])
+def test_of_two_windows_on_one_set_up_the_second_is_told_and_loses_nothing(
+    client: TestClient, shop: Shop, key: str, station: str
+) -> None:
+    page = client.get(f"/jobs/{key}/{station}?edit=1").text
+    seen = re.search(r'name="seen" value="(\d+)"', page).group(1)
+    typed = {**GOOD[station], "unit": "mm", "seen": seen}
+    assert client.post(f"/jobs/{key}/sheet/{station}", data=typed, follow_redirects=False).status_code == 303
+    answer = client.post(f"/jobs/{key}/sheet/{station}", data=typed | CHANGED[station], headers=HX)
+    assert answer.status_code == 409
+    for text in CHANGED[station].values():
+        assert f'value="{text}"' in answer.text
+    with shop.read() as session:
+        assert dict(jobs.load(session, key).latest(station).typed).items() >= GOOD[station].items()
+
+
+@pytest.mark.parametrize("station", [station.key for station in STATIONS if station.takes])
+def test_a_reading_sent_twice_with_one_token_is_one_reading(
+    client: TestClient, shop: Shop, key: str, station: str
+) -> None:
+    if station == "marks":
+        client.post(f"/jobs/{key}/train", data={**GOOD["train"], "unit": "mm"})
+    if station in GOOD:
+        client.post(f"/jobs/{key}/sheet/{station}", data={**GOOD[station], "unit": "mm"})
+    if station == "setting":
+        client.post(f"/jobs/{key}/sheet/end-play", data={**GOOD["end-play"], "unit": "mm"})
+        client.post(f"/jobs/{key}/end-play", data={"slot": "crank.1.blade", "text": "goes", "drop": "0.4"})
+    page = client.get(f"/jobs/{key}/{station}").text
+    options = re.findall(r'type="radio" name="text" value="([^"]+)"', page)
+    form = {"slot": waiting_slot(page), "text": options[0] if options else "0.1", "drop": "0", "token": "once"}
+    for _ in range(2):
+        assert client.post(f"/jobs/{key}/{station}", data=form, headers=HX).status_code == 200
+    with shop.read() as session:
+        assert len(jobs.load(session, key).standing(station)) == 1
+    # What is voided is struck through and asked for again.
+    with shop.read() as session:
+        number = jobs.load(session, key).standing(station)[0].id
+    asked = client.get(f"/jobs/{key}/{station}?void={number}").text
+    assert "why this reading does not count" in asked
+    page = client.post(f"/jobs/{key}/{station}/void/{number}", data={"reason": "misread the dial"}, headers=HX).text
+    assert "misread the dial" in page
+    with shop.read() as session:
+        assert jobs.load(session, key).standing(station) == []
