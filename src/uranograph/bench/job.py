@@ -51,7 +51,7 @@ class Reading(Entry):
     void: Void | None = None
 
     @property
-    def print(self) -> tuple[object, ...]:
+    def imprint(self) -> tuple[object, ...]:
         """What a finding can depend on, in a form that can be told apart by value."""
         one = (self.id, self.seq, self.slot, self.text, self.side, self.drop, self.approach)
         return (*one, self.note, self.unit, self.void is None)
@@ -86,13 +86,13 @@ class Job:
     house: Mapping[str, HouseValue] = field(default_factory=dict)
 
     @cached_property
-    def prints(self) -> dict[str, tuple[object, ...]]:
+    def imprints(self) -> dict[str, tuple[object, ...]]:
         """All that is written under each name, of a sheet or of a station, in a form that can be told apart by value."""
         found: dict[str, list[object]] = {}
         for sheet in self.sheets:
             found.setdefault(sheet.kind, []).append((sheet.seq, *sheet.typed.items()))
         for reading in (*self.readings, *self.earlier):
-            found.setdefault(reading.station, []).append(reading.print)
+            found.setdefault(reading.station, []).append(reading.imprint)
         return {name: tuple(items) for name, items in found.items()}
 
     @property

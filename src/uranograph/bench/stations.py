@@ -228,14 +228,14 @@ def overview(job: Job) -> dict[str, Finding]:
 
 
 _FOUND: dict[tuple[object, ...], Finding] = {}
-MOST_FOUND = 4096
+MOST_FOUND = 1024
 
 
 def _find(job: Job, station: Station) -> Finding:
     """A station's finding; the one of before, while nothing it looks at was written since."""
     if station.looks_at is None or job.origin is not None:
         return station.find(job)
-    seen = tuple(job.prints.get(name) for name in sorted(station.looks_at))
+    seen = tuple(job.imprints.get(name) for name in sorted(station.looks_at))
     key = (job.key, station.key, seen, tuple(job.house.items()))
     found = _FOUND.get(key)
     if found is None:

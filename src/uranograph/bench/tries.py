@@ -94,8 +94,8 @@ def at_position(job: Job, number: int | None = None) -> Job:
     if number is None:
         return replace(job, readings=tuple(kept), earlier=tuple(aside), origin=job.whole)
     # A position that was left does not change while readings are added to a later one: the same view serves again.
-    others = tuple(sorted((name, seen) for name, seen in job.prints.items() if name != KEY))
-    own = tuple(reading.print for reading in kept if reading.station == KEY)
+    others = tuple(sorted((name, seen) for name, seen in job.imprints.items() if name != KEY))
+    own = tuple(reading.imprint for reading in kept if reading.station == KEY)
     left = (job.key, number, others, own, tuple(job.house.items()))
     if left not in _LEFT:
         if len(_LEFT) >= MOST_LEFT:
