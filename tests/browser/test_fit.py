@@ -9,9 +9,8 @@ def answer(page: Page, number: int) -> None:
     """Choose one of the answers at the keyboard and record it."""
     before = page.locator("form.reading-form input[name=token]").first.input_value()
     expect(page.locator("input[name=text]").first).to_be_focused()
-    page.keyboard.press("Space")
-    for _ in range(number):
-        page.keyboard.press("ArrowRight")
+    page.keyboard.press(str(number + 1))
+    expect(page.locator("input[name=text]").nth(number)).to_be_checked()
     page.keyboard.press("Enter")
     page.wait_for_function(
         "b => { const t = document.querySelector('form.reading-form input[name=token]'); return t && t.value !== b; }",

@@ -8,8 +8,8 @@
   const keep = (form) => {
     const typed = {};
     for (const field of fields(form)) {
-      if (field.type !== "radio") typed[field.name] = field.value;
-      else if (field.checked) typed[field.name] = field.value;
+      if (field.type === "checkbox") typed[field.name] = field.checked;
+      else if (field.type !== "radio" || field.checked) typed[field.name] = field.value;
     }
     sessionStorage.setItem(place(form), JSON.stringify(typed));
   };
@@ -18,9 +18,12 @@
     const kept = sessionStorage.getItem(place(form));
     if (!kept) return;
     const typed = JSON.parse(kept);
+    // A form that grows gets its room first.
+    form.dispatchEvent(new CustomEvent("draft:coming", { bubbles: true, detail: typed }));
     for (const field of fields(form)) {
       if (!(field.name in typed) || field.readOnly) continue;
       if (field.type === "radio") field.checked = field.value === typed[field.name];
+      else if (field.type === "checkbox") field.checked = typed[field.name] === true;
       else field.value = typed[field.name];
     }
     form.dispatchEvent(new Event("change", { bubbles: true }));

@@ -20,7 +20,7 @@
   const add = () => {
     const last = rows().at(-1);
     const n = number(last) + 1;
-    if (n > MOST) return;
+    if (n > MOST) return null;
     const row = last.cloneNode(true);
     row.dataset.gearRow = n;
     row.querySelector("legend").textContent = `Gear ${n}`;
@@ -38,11 +38,21 @@
     for (const error of row.querySelectorAll(".field-error")) error.textContent = "";
     last.after(row);
     offer();
-    row.querySelector("input").focus();
+    return row;
   };
 
   document.addEventListener("click", (event) => {
-    if (event.target.closest && event.target.closest("[data-add-gear]")) add();
+    if (event.target.closest && event.target.closest("[data-add-gear]")) add()?.querySelector("input").focus();
+  });
+  document.addEventListener("draft:coming", ({ detail }) => {
+    if (!rows().length) return;
+    for (const [field, text] of Object.entries(detail)) {
+      const found = /^g(\d+)_name$/.exec(field);
+      if (!found || !text) continue;
+      while (number(rows().at(-1)) < Number(found[1]) && add());
+      document.getElementById(field).value = text;
+    }
+    offer();
   });
   document.addEventListener("input", (event) => {
     if (event.target.matches && event.target.matches("[data-gear-row] input[name$=_name]")) offer();

@@ -18,6 +18,12 @@
       if (press(event.key)) event.preventDefault();
       return;
     }
+    const answer = document.querySelector(`[data-answer="${CSS.escape(event.key)}"]`);
+    if (answer && !inText(event.target)) {
+      answer.focus();
+      answer.click();
+      return;
+    }
     const reading = document.querySelector("[data-reading]");
     if (!reading || inText(event.target)) return;
     if (/^[0-9.,]$/.test(event.key)) {
