@@ -12,10 +12,10 @@ from tests.hands import a_job, take
 from uranograph.bench import choice, end_play, gear_fit, house, lobe_room, runout, setting, sprocket, stations
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Entry, Job
-from uranograph.bench.torque import both, parse_torque, stages
 from uranograph.core.end_play import PlayVerdict
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
+from uranograph.core.torque import both, parse_torque, stages
 from uranograph.shop import jobs, library
 from uranograph.shop.database import Shop
 

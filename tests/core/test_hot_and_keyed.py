@@ -12,6 +12,7 @@ from uranograph.core.heat import HeatGiven, heat_fit
 from uranograph.core.hot_play import HotPlayGiven, hot_play
 from uranograph.core.keyway import KeywayGiven, keyway
 from uranograph.core.lobe import CosineLobe, lift_at
+from uranograph.core.setting import off_each_cheek, pack_wanted, play_with
 from uranograph.core.split import SplitGiven, split_overlap
 
 ALPHA = st.floats(5e-6, 60e-6)
@@ -161,3 +162,19 @@ def test_split_overlap_brings_a_made_up_cam_to_straight_up(
     )
     assert found.shift_deg == pytest.approx(late, abs=0.5 + 0.15 * abs(late))
     assert (found.shift_deg > 0) == (late > 0) or abs(late) < 0.01
+
+
+@given(st.floats(0, 2), st.floats(0, 1), st.floats(0.01, 0.5), st.booleans())
+def test_the_pack_that_is_wanted_leaves_the_play_that_is_wanted(
+    fitted: float, play: float, goal: float, adds: bool
+) -> None:
+    wanted = pack_wanted(fitted, play, goal, adds)
+    assert play_with(wanted, fitted, play, adds) == pytest.approx(goal)
+    assert (wanted > fitted) == (goal > play if adds else goal < play) or goal == pytest.approx(play)
+    assert play_with(fitted, fitted, play, adds) == play
+
+
+@given(st.floats(0, 0.3), st.floats(0.05, 0.5), st.floats(0, 0.1))
+def test_both_cheeks_together_give_what_is_missing(play: float, goal: float, already: float) -> None:
+    each = off_each_cheek(play, goal, already)
+    assert play + 2 * (each - already) == pytest.approx(goal)

@@ -14,7 +14,7 @@ from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
 from uranograph.core import backlash as core
 from uranograph.core.errors import Impossible
 from uranograph.core.phase import Judgment
-from uranograph.core.quantities import LengthUnit, format_angle, format_length, parse_angle, parse_length
+from uranograph.core.quantities import LengthUnit, format_angle, format_fine, format_length, parse_angle, parse_length
 
 KEY = "backlash"
 PLACES = 8
@@ -277,7 +277,7 @@ def find(job: Job) -> Finding:
         "",
         number=f"{format_length(found.min_mm, job.unit)}–{format_length(found.max_mm, job.unit)}",
         unit=job.unit.value,
-        uncertainty=f"± {_fine(doubt_mm(job), job.unit)}",
+        uncertainty=f"± {format_fine(doubt_mm(job), job.unit)}",
         cautions=CAUTIONS,
         rows=rows(job, mesh, found),
         columns=("", "allowed", "measured", ""),
@@ -306,18 +306,15 @@ def _near_a_limit(job: Job, mesh: Mesh, found: core.Backlash) -> bool:
 _FAULTS = {"tight": "tight", "loose": "loose", "both": "tight and loose"}
 
 
-def _fine(mm: float, unit: LengthUnit) -> str:
-    return f"{mm / 25.4:.4f}" if unit is LengthUnit.INCH else f"{mm:.3f}"
-
-
 def _fault(job: Job, mesh: Mesh, found: core.Backlash) -> str:
     mean_good = (mesh.spec_min_mm or 0) <= found.mean_mm <= (math.inf if mesh.spec_max_mm is None else mesh.spec_max_mm)
-    tight = f"tightest {_fine(found.min_mm, job.unit)}"
+    tight = f"tightest {format_fine(found.min_mm, job.unit)}"
     if found.tight_spot_cam_deg is not None:
         tight += f" near {format_angle(found.tight_spot_cam_deg, 0)} cam deg"
-    words = f"{tight[0].upper()}{tight[1:]}, loosest {_fine(found.max_mm, job.unit)} {job.unit.value}."
+    words = f"{tight[0].upper()}{tight[1:]}, loosest {format_fine(found.max_mm, job.unit)} {job.unit.value}."
     if mean_good:
-        words += f" The mean {_fine(found.mean_mm, job.unit)} looks good; the swing of {_fine(found.swing_mm, job.unit)} is the fault."
+        mean, swing = format_fine(found.mean_mm, job.unit), format_fine(found.swing_mm, job.unit)
+        words += f" The mean {mean} looks good; the swing of {swing} is the fault."
     return words
 
 
@@ -331,7 +328,7 @@ def rows(job: Job, mesh: Mesh, found: core.Backlash) -> tuple[Row, ...]:
     """The figures of it, each beside what is allowed."""
 
     def words(mm: float | None) -> str:
-        return "" if mm is None else _fine(mm, job.unit)
+        return "" if mm is None else format_fine(mm, job.unit)
 
     spot = "" if found.tight_spot_cam_deg is None else format_angle(found.tight_spot_cam_deg, 0)
     lines = [
@@ -347,7 +344,7 @@ def rows(job: Job, mesh: Mesh, found: core.Backlash) -> tuple[Row, ...]:
     if hot is not None:
         lines.append(Row("Hot, tight and loose", "", f"{words(found.min_mm + hot)}, {words(found.max_mm + hot)}"))
     if mesh.size_step_mm is not None:
-        change = -2 * math.tan(math.radians(mesh.pressure_angle_deg)) * mesh.size_step_mm
+        change = core.size_change(mesh.size_step_mm, mesh.pressure_angle_deg)
         lines.append(Row("With the other gear", "", f"{words(found.min_mm + change)}, {words(found.max_mm + change)}"))
     lines.append(Row("Lash, crank deg", "", format_angle(found.lash_crank_deg, 2)))
     return tuple(lines)
@@ -362,7 +359,7 @@ def notes(job: Job, mesh: Mesh, found: core.Backlash) -> tuple[str, ...]:
         if low <= 0:
             told.append("Hot, the tightest place has no backlash left: it will bind.")
         else:
-            told.append(f"Hot it is {_fine(low, job.unit)} to {_fine(high, job.unit)} {job.unit.value}.")
+            told.append(f"Hot it is {format_fine(low, job.unit)} to {format_fine(high, job.unit)} {job.unit.value}.")
     of = train.described(job)
     gear = f" of “{of.cam.name}”" if of else ""
     told.append(

@@ -12,7 +12,7 @@ from uranograph.bench.pairs import parts_of
 from uranograph.bench.setup import Ask, Group, Setup, angle, length
 from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
 from uranograph.core.drive_choice import Allowed, ChoiceGiven, DriveChoice, DriveOption, Limits, drive_choice
-from uranograph.core.quantities import LengthUnit
+from uranograph.core.quantities import LengthUnit, format_fine
 
 KEY = "choice"
 WORDS = {Allowed.YES: "yes", Allowed.ONLY_IF: "only if", Allowed.NO: "no"}
@@ -214,7 +214,7 @@ def find(job: Job) -> Finding:
     base = Finding(
         Verdict.OPEN,
         "",
-        number=runout.fine(found.backlash_swing_mm, unit),
+        number=format_fine(found.backlash_swing_mm, unit),
         unit=f"{unit.value} swing of backlash",
         uncertainty="peak to peak by this runout",
         rows=tuple(Row(each.drive, WORDS[each.verdict], "", "") for each in found.options),

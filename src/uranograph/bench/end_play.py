@@ -10,14 +10,13 @@ from uranograph.bench.checks import Answer, Check
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.pairs import parts_of, slot_of
-from uranograph.bench.runout import fine
 from uranograph.bench.setup import Ask, Group, Setup, above_nothing, celsius, expansion, length
 from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
 from uranograph.core import end_play as core
 from uranograph.core.end_play import PlayVerdict
 from uranograph.core.errors import Impossible
 from uranograph.core.hot_play import HotPlayGiven, hot_play
-from uranograph.core.quantities import MM_PER_INCH, LengthUnit, parse_length
+from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_fine, parse_length
 
 KEY = "end-play"
 SETTING = "setting"
@@ -445,14 +444,15 @@ def _hot_trouble(job: Job, play: Play) -> str:
     change = play.hot_change_mm
     if change is None or play.low_mm + change > 0:
         return ""
-    return f"Hot it changes by {fine(change, job.unit)} {job.unit.value}: nothing may be left."
+    return f"Hot it changes by {format_fine(change, job.unit)} {job.unit.value}: nothing may be left."
 
 
 def bracket_words(job: Job, play: Play) -> str:
     """The play in words: a bracket, or the mean of the travels with its spread."""
     unit = job.unit
     if play.travels_mm:
-        return f"{fine(fmean(play.travels_mm), unit)} {unit.value}, spread {fine(max(play.travels_mm) - min(play.travels_mm), unit)}"
+        spread = format_fine(max(play.travels_mm) - min(play.travels_mm), unit)
+        return f"{format_fine(fmean(play.travels_mm), unit)} {unit.value}, spread {spread}"
     if play.high_mm is None:
         return f"over {_typed(play.low_mm, unit)} {unit.value}"
     if play.low_mm == 0:
@@ -471,10 +471,14 @@ def find(job: Job) -> Finding:
     states = sorted(((part, *state_of(job, part)) for part in of.loops), key=lambda each: order.index(each[1]))
     part, verdict, title, sentence, step = states[0]
     play = measured(job, part)
-    number = "" if play is None else fine(play.middle_mm, job.unit)
+    number = "" if play is None else format_fine(play.middle_mm, job.unit)
     doubt = ""
     if play is not None:
-        doubt = f"± {fine((play.high_mm - play.low_mm) / 2, job.unit)}" if play.high_mm is not None else "at the least"
+        doubt = (
+            f"± {format_fine((play.high_mm - play.low_mm) / 2, job.unit)}"
+            if play.high_mm is not None
+            else "at the least"
+        )
     if verdict is Verdict.IN:
         title, sentence = "In", " ".join(state[3] for state in states)
     begun = any(measured(job, each) is not None for each in of.loops)
@@ -501,8 +505,8 @@ def _row(job: Job, part: str, loop: Loop) -> Row:
     hot = ""
     if play.hot_change_mm is not None:
         ends = [play.low_mm, play.low_mm if play.high_mm is None else play.high_mm]
-        hot = "–".join(fine(end + play.hot_change_mm, unit).replace("-", "−") for end in ends)
+        hot = "–".join(format_fine(end + play.hot_change_mm, unit).replace("-", "−") for end in ends)
     if play.travels_mm:
-        return Row(part.capitalize(), allowed, fine(fmean(play.travels_mm), unit), hot)
+        return Row(part.capitalize(), allowed, format_fine(fmean(play.travels_mm), unit), hot)
     high = "…" if play.high_mm is None else _typed(play.high_mm, unit)
     return Row(part.capitalize(), allowed, f"{_typed(play.low_mm, unit)}–{high}", hot)

@@ -4,18 +4,19 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 
-from uranograph.bench import checks, torque, train
+from uranograph.bench import checks, train
 from uranograph.bench.checks import Answer, Check
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.pairs import parts_of, slot_of
 from uranograph.bench.setup import MATERIALS, Ask, Group, Setup, above_nothing, celsius, count, expansion, length
-from uranograph.bench.torque import Bolts
 from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
+from uranograph.core import torque
 from uranograph.core.cooling import Cooling, CoolingGiven, cooling
 from uranograph.core.errors import Impossible
 from uranograph.core.heat import HeatFit, HeatGiven, heat_fit
 from uranograph.core.quantities import LengthUnit
+from uranograph.core.torque import Bolts
 
 KEY = "gear-fit"
 CAUTIONS = (

@@ -8,9 +8,8 @@ from uranograph.bench import house
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.pairs import parts_of, slot_of
-from uranograph.bench.runout import fine
 from uranograph.core.errors import Impossible
-from uranograph.core.quantities import LengthUnit, parse_length
+from uranograph.core.quantities import LengthUnit, format_fine, parse_length
 
 KEY = "lobe-room"
 CAUTIONS = ("Turn by hand, slowly: a lobe that touches bends a lifter or cracks the case.",)
@@ -116,11 +115,11 @@ def find(job: Job) -> Finding:
     base = Finding(
         Verdict.OPEN,
         "",
-        number=fine(tight.gap_mm, unit),
+        number=format_fine(tight.gap_mm, unit),
         unit=f"{unit.value} at {tight.name}",
-        uncertainty=f"± {fine(doubt_mm(job), unit)}",
+        uncertainty=f"± {format_fine(doubt_mm(job), unit)}",
         cautions=CAUTIONS,
-        rows=tuple(Row(room.name, fine(least, unit), fine(room.gap_mm, unit)) for room in found),
+        rows=tuple(Row(room.name, format_fine(least, unit), format_fine(room.gap_mm, unit)) for room in found),
         columns=("", "least", "room", ""),
         notes=(
             f"House values: least {house.said(job.house, 'lobe_least', unit)}, "

@@ -12,7 +12,7 @@ from uranograph.bench.setup import Ask, Group, Setup, above_nothing, count
 from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
 from uranograph.core import runout as core
 from uranograph.core.errors import Impossible
-from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_angle, parse_angle, parse_length
+from uranograph.core.quantities import LengthUnit, format_angle, format_fine, parse_angle, parse_length
 
 KEY = "runout"
 PLACES = 8
@@ -204,11 +204,6 @@ def describe(reading: Reading) -> str:
     return f"dial at {reading.drop} deg" + (f", time {number} round" if number != "1" else "")
 
 
-def fine(mm: float, unit: LengthUnit) -> str:
-    """A small length with one place more than it is read to."""
-    return f"{mm / MM_PER_INCH:.4f}" if unit is LengthUnit.INCH else f"{mm:.3f}"
-
-
 def brief(reading: Reading) -> str:
     """The place alone, and the round where it is not the first."""
     number = parts_of(reading.slot)[0].removeprefix("set-")
@@ -226,9 +221,9 @@ def find(job: Job) -> Finding:
     base = Finding(
         Verdict.OPEN,
         "",
-        number=fine(found.total_mm, unit),
+        number=format_fine(found.total_mm, unit),
         unit=f"{unit.value} total indicated",
-        uncertainty=f"± {fine(found.doubt_mm, unit)}",
+        uncertainty=f"± {format_fine(found.doubt_mm, unit)}",
         cautions=CAUTIONS,
         rows=_rows(job, found),
         columns=_columns(found),
@@ -236,10 +231,10 @@ def find(job: Job) -> Finding:
     )
     newest = found.rounds[-1]
     if newest.came_back_mm is not None and abs(newest.came_back_mm) > 2 * of.division_mm:
-        words = f"Back at the start the dial stood {fine(abs(newest.came_back_mm), unit)} off: its base moved, or the shaft did."
+        words = f"Back at the start the dial stood {format_fine(abs(newest.came_back_mm), unit)} off: its base moved, or the shaft did."
         return base.said(Verdict.UNSURE, words, "Cannot tell", "Clamp it firmer; read round again.")
     if found.spread_mm > 3 * of.division_mm:
-        words = f"The rounds differ by {fine(found.spread_mm, unit)}: something moved between them."
+        words = f"The rounds differ by {format_fine(found.spread_mm, unit)}: something moved between them."
         return base.said(Verdict.UNSURE, words, "Cannot tell", "Void the round that is wrong, and read again.")
     _, wanted = _next(job, of)
     if wanted is not None and wanted < 360:
@@ -263,10 +258,10 @@ def _rows(job: Job, found: Shaft) -> tuple[Row, ...]:
 
     unit = job.unit
     return (
-        row("Total indicated", [fine(one.total_indicated_mm, unit) if one else "" for one in of]),
-        row("Eccentricity", [fine(one.eccentricity_mm, unit) if one else "" for one in of]),
+        row("Total indicated", [format_fine(one.total_indicated_mm, unit) if one else "" for one in of]),
+        row("Eccentricity", [format_fine(one.eccentricity_mm, unit) if one else "" for one in of]),
         row("High spot, deg", [format_angle(one.high_spot_deg, 0) if one else "" for one in of]),
-        row("Ovality", [fine(one.ovality_mm, unit) if one and one.ovality_mm is not None else "" for one in of]),
+        row("Ovality", [format_fine(one.ovality_mm, unit) if one and one.ovality_mm is not None else "" for one in of]),
     )
 
 

@@ -9,12 +9,12 @@ from uranograph.bench.end_play import PARTS, Play, bracket_words
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.pairs import parts_of, slot_of
-from uranograph.bench.runout import fine
 from uranograph.bench.setup import Ask, Group, Setup, above_nothing, count
 from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
 from uranograph.core.end_play import PlayVerdict
 from uranograph.core.errors import Impossible
-from uranograph.core.quantities import LengthUnit, parse_length
+from uranograph.core.quantities import LengthUnit, format_fine, parse_length
+from uranograph.core.setting import off_each_cheek, pack_wanted, play_with
 from uranograph.core.shims import Shims, ShimsGiven, shims
 
 KEY = "setting"
@@ -157,10 +157,9 @@ def shim_advice(job: Job, part: str) -> Advice | None:
         return None
     play, until = last
     was = sum(fitted(job, part, until) or ())
-    sign = 1 if means.adds else -1
-    wanted = was + sign * (goal - play.middle_mm)
+    wanted = pack_wanted(was, play.middle_mm, goal, means.adds)
     pack = shims(ShimsGiven(wanted_mm=max(0.0, wanted), stock_mm=list(means.stock_mm), max_count=means.most))
-    would = play.middle_mm + sign * (pack.total_mm - was)
+    would = play_with(pack.total_mm, was, play.middle_mm, means.adds)
     half = 0.0 if play.high_mm is None else (play.high_mm - play.low_mm) / 2
     within = play.loop.low_mm <= would - half and would + half <= play.loop.high_mm
     return Advice(pack, was, would, play, within)
@@ -212,7 +211,7 @@ def cheeks(job: Job, part: str) -> Cheeks | None:
             for side in SIDES
         }
         off = [values[0] - values[-1] for values in before.values() if values]
-        wanted = (goal - last[0].middle_mm) / 2 + (sum(off) / len(off) if off else 0.0)
+        wanted = off_each_cheek(last[0].middle_mm, goal, sum(off) / len(off) if off else 0.0)
     return Cheeks(thickness, wanted)
 
 
@@ -298,7 +297,9 @@ def _cheek_prompt(job: Job, part: str, extra: dict[str, str]) -> Prompt:
     if number == 1:
         asked = f"Measure the {SIDES[side]} as it is, in several places."
     elif left is not None and left > 0:
-        asked = f"Sand the {SIDES[side]} flat on glass: {fine(left, job.unit)} {job.unit.value} to go. Measure it."
+        asked = (
+            f"Sand the {SIDES[side]} flat on glass: {format_fine(left, job.unit)} {job.unit.value} to go. Measure it."
+        )
     else:
         asked = f"The {SIDES[side]} is at its goal. Measure it again if it was touched."
     return Prompt(
@@ -313,7 +314,7 @@ def _cheek_prompt(job: Job, part: str, extra: dict[str, str]) -> Prompt:
 
 def pack_words(pack: list[float] | tuple[float, ...], unit: LengthUnit) -> str:
     """A pack as it is written on the bench."""
-    return " + ".join(fine(mm, unit).rstrip("0") if unit is LengthUnit.INCH else f"{mm:.3g}" for mm in pack)
+    return " + ".join(format_fine(mm, unit).rstrip("0") if unit is LengthUnit.INCH else f"{mm:.3g}" for mm in pack)
 
 
 def accept(job: Job, entry: Entry) -> None:
@@ -380,7 +381,7 @@ def state_of(job: Job, part: str) -> tuple[Verdict, str, str, str]:
     problem = _unreachable(job, part)
     verdict = Verdict.OUT if problem else Verdict.OPEN
     title = f"{name}: out of reach" if problem else f"{name} being set"
-    words = f"{name} was {bracket_words(job, play)}, {fine(goal_mm(job, part) or 0, unit)} is wanted. "
+    words = f"{name} was {bracket_words(job, play)}, {format_fine(goal_mm(job, part) or 0, unit)} is wanted. "
     step = "Sand on, a little at a time." if job_way(job, part) == "cheeks" else "Set it."
     return verdict, title, words + (problem or _to_do(job, part)), "Look again at what is wanted." if problem else step
 
@@ -407,7 +408,7 @@ def _done(job: Job, part: str) -> str:
         of = cheeks(job, part)
         assert of is not None
         apart = _unlike(job, of)
-        return f"{fine(of.taken_mm('front'), job.unit)} and {fine(of.taken_mm('rear'), job.unit)} taken off.{apart}"
+        return f"{format_fine(of.taken_mm('front'), job.unit)} and {format_fine(of.taken_mm('rear'), job.unit)} taken off.{apart}"
     return "spacer or plate changed."
 
 
@@ -415,7 +416,7 @@ def _unlike(job: Job, of: Cheeks) -> str:
     if of.apart_mm <= house.value_mm(job.house, "cheeks_alike"):
         return ""
     allowed = house.said(job.house, "cheeks_alike", job.unit)
-    return f" The sides are {fine(of.apart_mm, job.unit)} unlike; alike to {allowed} is wanted."
+    return f" The sides are {format_fine(of.apart_mm, job.unit)} unlike; alike to {allowed} is wanted."
 
 
 def _unreachable(job: Job, part: str) -> str:
@@ -424,9 +425,7 @@ def _unreachable(job: Job, part: str) -> str:
         advice = shim_advice(job, part)
         if advice and not advice.within:
             words = pack_words(advice.pack.pack_mm, job.unit) or "no shims at all"
-            return (
-                f"The stock cannot bring it within: nearest is {words}, which leaves {fine(advice.play_mm, job.unit)}."
-            )
+            return f"The stock cannot bring it within: nearest is {words}, which leaves {format_fine(advice.play_mm, job.unit)}."
     if way == "cheeks":
         of = cheeks(job, part)
         if of and of.wanted_mm is not None and of.wanted_mm < 0:
@@ -441,21 +440,21 @@ def _to_do(job: Job, part: str) -> str:
         if advice is None:
             return ""
         words = pack_words(advice.pack.pack_mm, job.unit) or "no shims"
-        return f"{words[0].upper()}{words[1:]} leaves {fine(advice.play_mm, job.unit)} {job.unit.value}."
+        return f"{words[0].upper()}{words[1:]} leaves {format_fine(advice.play_mm, job.unit)} {job.unit.value}."
     if way == "cheeks":
         of = cheeks(job, part)
         if of is None or of.wanted_mm is None:
             return ""
         left = [max(0.0, of.wanted_mm - of.taken_mm(side)) for side in SIDES]
         return (
-            f"Take {fine(of.wanted_mm, job.unit)} off each cheek; {fine(left[0], job.unit)} front and "
-            f"{fine(left[1], job.unit)} rear to go.{_unlike(job, of)}"
+            f"Take {format_fine(of.wanted_mm, job.unit)} off each cheek; {format_fine(left[0], job.unit)} front and "
+            f"{format_fine(left[1], job.unit)} rear to go.{_unlike(job, of)}"
         )
     found, goal = ring(job, part), goal_mm(job, part)
     if found.play_mm is None or goal is None or found.plate_mm is None:
         return "Measure spacer and plate."
     return (
-        f"Spacer less plate is {fine(found.play_mm, job.unit)}; a spacer of {fine(found.plate_mm + goal, job.unit)} "
+        f"Spacer less plate is {format_fine(found.play_mm, job.unit)}; a spacer of {format_fine(found.plate_mm + goal, job.unit)} "
         "gives what is wanted."
     )
 
@@ -483,8 +482,8 @@ def find(job: Job) -> Finding:
         rows.append(
             Row(
                 each.capitalize(),
-                "" if goal is None else fine(goal, unit),
-                "" if last is None else fine(last[0].middle_mm, unit),
+                "" if goal is None else format_fine(goal, unit),
+                "" if last is None else format_fine(last[0].middle_mm, unit),
                 _expected(job, each),
             )
         )
@@ -503,7 +502,7 @@ def find(job: Job) -> Finding:
 def _expected(job: Job, part: str) -> str:
     advice = shim_advice(job, part)
     if advice is not None:
-        return fine(advice.play_mm, job.unit)
+        return format_fine(advice.play_mm, job.unit)
     of, last = cheeks(job, part), end_play.latest(job, part)
     if of is not None and of.passes and last is not None:
         # Both sides give what was taken since the play was read.
@@ -513,6 +512,6 @@ def _expected(job: Job, part: str) -> str:
         ]
         off_then = sum(values[0] - values[-1] for values in before if values)
         off_now = sum(of.taken_mm(side) for side in SIDES)
-        return fine(last[0].middle_mm + off_now - off_then, job.unit)
+        return format_fine(last[0].middle_mm + off_now - off_then, job.unit)
     found = ring(job, part)
-    return fine(found.play_mm, job.unit) if found.play_mm is not None else ""
+    return format_fine(found.play_mm, job.unit) if found.play_mm is not None else ""

@@ -159,3 +159,30 @@ def hot_backlash(given: HotGiven) -> Hot:
     )
     change = 2 * math.tan(math.radians(given.pressure_angle_deg)) * (given.hot_c - given.cold_c) * growth
     return Hot(hot_backlash_mm=given.cold_backlash_mm + change)
+
+
+def size_change(larger_by_mm: float, pressure_angle_deg: float) -> float:
+    """Say what another gear size does to backlash, everywhere alike.
+
+    Parameters
+    ----------
+    larger_by_mm
+        How much larger the other gear is on its pitch radius; negative for smaller.
+    pressure_angle_deg
+        Of the teeth.
+
+    Returns
+    -------
+    float
+        -2 tan(pressure angle) times the step, mm.
+
+    Examples
+    --------
+    >>> round(size_change(0.05, 20), 4)
+    -0.0364
+
+    References
+    ----------
+    docs/methods.md, "Backlash".
+    """
+    return -2 * math.tan(math.radians(pressure_angle_deg)) * larger_by_mm

@@ -172,6 +172,17 @@ def format_length(mm: float, unit: LengthUnit) -> str:
     return f"{mm / MM_PER_INCH:.3f}" if unit is LengthUnit.INCH else f"{mm:.2f}"
 
 
+def format_fine(mm: float, unit: LengthUnit) -> str:
+    """Write a small length with one place more: tenths of a thousandth in inches, thousandths in mm.
+
+    Examples
+    --------
+    >>> format_fine(0.1143, LengthUnit.INCH), format_fine(0.1143, LengthUnit.MM)
+    ('0.0045', '0.114')
+    """
+    return f"{mm / MM_PER_INCH:.4f}" if unit is LengthUnit.INCH else f"{mm:.3f}"
+
+
 def format_angle(deg: float, places: int = 1) -> str:
     """Write an angle with a true minus sign and no negative zero.
 

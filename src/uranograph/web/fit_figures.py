@@ -3,10 +3,9 @@
 from collections.abc import Callable
 from statistics import fmean
 
-from uranograph.bench import choice, end_play, gear_fit, house, lobe_room, runout, setting, torque
+from uranograph.bench import choice, end_play, gear_fit, house, lobe_room, runout, setting
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Job
-from uranograph.bench.runout import fine
 from uranograph.charts.bolts import bolts_figure
 from uranograph.charts.cheeks import cheeks_figure
 from uranograph.charts.choice import Bears, Swing, drives_figure
@@ -17,7 +16,8 @@ from uranograph.charts.pen import Figure
 from uranograph.charts.room import room_figure
 from uranograph.charts.round import Ring, RoundFigure, round_figure
 from uranograph.charts.stack import stack_figure
-from uranograph.core.quantities import format_angle
+from uranograph.core import torque
+from uranograph.core.quantities import format_angle, format_fine
 
 
 def of_runout(job: Job) -> Figure:
@@ -81,14 +81,16 @@ def of_choice(job: Job) -> Figure:
     if found is not None:
         of = choice.window(job)
         allowed = None if of.low_mm is None or of.high_mm is None else of.high_mm - of.low_mm
-        words = "" if allowed is None else f"window {fine(allowed, job.unit)}"
-        swing = Swing(found.backlash_swing_mm, allowed, f"swing {fine(found.backlash_swing_mm, job.unit)}", words)
+        words = "" if allowed is None else f"window {format_fine(allowed, job.unit)}"
+        swing = Swing(
+            found.backlash_swing_mm, allowed, f"swing {format_fine(found.backlash_swing_mm, job.unit)}", words
+        )
     return drives_figure(
         drives,
-        tuple((mm, fine(mm, job.unit)) for mm in scale),
+        tuple((mm, format_fine(mm, job.unit)) for mm in scale),
         shaft.total_mm if shaft else None,
         shaft.doubt_mm if shaft else 0.0,
-        f"{fine(shaft.total_mm, job.unit)} {job.unit.value}" if shaft else "",
+        f"{format_fine(shaft.total_mm, job.unit)} {job.unit.value}" if shaft else "",
         swing,
         "Drive choice",
     )
@@ -100,11 +102,11 @@ def of_end_play(job: Job, view: str) -> Figure:
     if loop is None:
         return gap_figure(Gap(view or "shaft", 0.1, 0.2, ("least", "greatest")), "End play")
     unit, play = job.unit, end_play.measured(job, view)
-    allowed = (f"least {fine(loop.low_mm, unit)}", f"greatest {fine(loop.high_mm, unit)}")
+    allowed = (f"least {format_fine(loop.low_mm, unit)}", f"greatest {format_fine(loop.high_mm, unit)}")
     if play is None:
         return gap_figure(Gap(view, loop.low_mm, loop.high_mm, allowed), "End play")
-    tries = [Blade(mm, fine(mm, unit), True) for mm in play.went_mm]
-    tries += [Blade(mm, fine(mm, unit), False) for mm in play.stopped_mm]
+    tries = [Blade(mm, format_fine(mm, unit), True) for mm in play.went_mm]
+    tries += [Blade(mm, format_fine(mm, unit), False) for mm in play.stopped_mm]
     hot = play.hot_change_mm
     coming = None if play.next_blade_mm is None else end_play.next_blade(job, view)
     return gap_figure(
@@ -117,11 +119,11 @@ def of_end_play(job: Job, view: str) -> Figure:
             play.high_mm,
             end_play.bracket_words(job, play),
             tuple(sorted(tries, key=lambda blade: blade.mm)),
-            tuple((mm, fine(mm, unit)) for mm in play.travels_mm),
+            tuple((mm, format_fine(mm, unit)) for mm in play.travels_mm),
             coming,
-            "" if coming is None else f"try {fine(coming, unit)} next",
+            "" if coming is None else f"try {format_fine(coming, unit)} next",
             hot,
-            "" if hot is None else f"hot, {'more' if hot > 0 else 'less'} by {fine(abs(hot), unit)}",
+            "" if hot is None else f"hot, {'more' if hot > 0 else 'less'} by {format_fine(abs(hot), unit)}",
         ),
         "End play",
     )
@@ -144,8 +146,8 @@ def _cheeks(job: Job, part: str, title: str) -> Figure:
         taken = of.thickness_mm.get(side, ())
         return tuple(taken[0] - mm for mm in taken[1:])
 
-    words = [f"{fine(of.taken_mm(side), job.unit)} off" for side in setting.SIDES]
-    goal = "" if of.wanted_mm is None else f"goal {fine(of.wanted_mm, job.unit)}"
+    words = [f"{format_fine(of.taken_mm(side), job.unit)} off" for side in setting.SIDES]
+    goal = "" if of.wanted_mm is None else f"goal {format_fine(of.wanted_mm, job.unit)}"
     return cheeks_figure(passes("front"), passes("rear"), of.wanted_mm, (words[0], words[1], goal), title)
 
 
@@ -168,7 +170,7 @@ def _packs(job: Job, part: str, title: str) -> Figure:
         if advice is not None:
             best = advice.pack.pack_mm
             pieces = tuple(best)
-            leaves = f"leaves {fine(advice.play_mm, unit)}"
+            leaves = f"leaves {format_fine(advice.play_mm, unit)}"
             stacks.append(Stack("fit", pieces, words(pieces), advice.play_mm, advice.play_mm, leaves, True))
         now = setting.fitted(job, part)
         if now is not None and until <= job.seq:
@@ -178,13 +180,13 @@ def _packs(job: Job, part: str, title: str) -> Figure:
         pieces = tuple(mm for mm in (ring.plate_mm,) if mm is not None)
         stacks.append(Stack("was", pieces, words(pieces), play.low_mm, play.high_mm, end_play.bracket_words(job, play)))
         if ring.play_mm is not None and ring.spacer_mm is not None:
-            leaves = f"spacer less plate {fine(ring.play_mm, unit)}"
+            leaves = f"spacer less plate {format_fine(ring.play_mm, unit)}"
             stacks.append(
                 Stack("spacer", (ring.spacer_mm,), words((ring.spacer_mm,)), ring.play_mm, ring.play_mm, leaves, True)
             )
     stock = tuple((mm, setting.pack_words([mm], unit), mm in best) for mm in sorted(set(means.stock_mm)))
     window = (play.loop.low_mm, play.loop.high_mm)
-    return pack_figure(tuple(stacks), window, goal, f"wanted {fine(goal, unit)}", stock, title)
+    return pack_figure(tuple(stacks), window, goal, f"wanted {format_fine(goal, unit)}", stock, title)
 
 
 def of_gear_fit(job: Job, view: str) -> Figure:
@@ -222,9 +224,9 @@ def of_lobe_room(job: Job) -> Figure:
     limits = [house.value_mm(job.house, name) for name in ("lobe_least", "lobe_liked")]
     return room_figure(
         lobe_room.lobes(job),
-        tuple((room.number, room.gap_mm, fine(room.gap_mm, job.unit)) for room in found),
-        (limits[0], f"least {fine(limits[0], job.unit)}"),
-        (limits[1], f"liked {fine(limits[1], job.unit)}"),
+        tuple((room.number, room.gap_mm, format_fine(room.gap_mm, job.unit)) for room in found),
+        (limits[0], f"least {format_fine(limits[0], job.unit)}"),
+        (limits[1], f"liked {format_fine(limits[1], job.unit)}"),
         lobe_room.doubt_mm(job),
         "Lobe room",
     )

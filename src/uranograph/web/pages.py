@@ -16,11 +16,11 @@ from uranograph import __version__
 from uranograph.bench.finding import STATE_WORDS, Finding
 from uranograph.bench.job import SKIP, Reading
 from uranograph.bench.stations import STATIONS, describe, describe_briefly
-from uranograph.bench.torque import both
 from uranograph.bench.train import choices
 from uranograph.bench.wheel import plain_angle
 from uranograph.charts.pen import Figure
 from uranograph.core.quantities import format_angle, format_length
+from uranograph.core.torque import both
 from uranograph.shop.database import Shop
 
 HERE = Path(__file__).parent

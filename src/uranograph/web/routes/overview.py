@@ -18,7 +18,6 @@ def job_overview(request: Request, key: str) -> Response:
         "job": job,
         "findings": overview(job),
         "station": None,
-        "at_overview": True,
         "finding": None,
         "advice": advice(job),
         "token": figures.token(job),
