@@ -38,7 +38,10 @@ def test_a_cam_two_late_is_out_and_says_advance(shop: Shop, key: str) -> None:
     assert rows["Exhaust centerline"].measured == "108.0"
     assert rows["Exhaust centerline"].difference == "−2.0"
     assert rows["Lobe separation"].measured == "110.0"
-    assert rows["IC, if the duration is true"].measured == "54.0"
+    assert rows["IC"].measured == ""
+    assert degree.if_durations_true(tuple(rows.values())).startswith(
+        "Not read; if the durations are true: IO 10.0, IC 54.0"
+    )
 
 
 def test_the_wheels_remaining_error_is_taken_off_every_reading(shop: Shop, key: str) -> None:
@@ -181,7 +184,10 @@ def test_where_a_job_stands_and_its_worst(shop: Shop, key: str) -> None:
         job = jobs.load(session, key)
         assert stations.where_it_stands(job)[0].key == "tdc"
         true_top(session, key, "41", "37.5")
-        job = jobs.load(session, key)
+        assert stations.where_it_stands(jobs.load(session, key))[0].key == "tdc"
+        job = take(session, key, "tdc", [("left", "", None)])
+        assert stations.where_it_stands(job)[0].key == "degree"
+        job = take(session, key, "degree", INTAKE, drop="1.0")
     assert stations.worst_finding(stations.overview(job)).verdict is Verdict.OUT
 
 

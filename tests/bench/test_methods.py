@@ -1,6 +1,7 @@
 """Every way of degreeing, both directions, adjusters and tries, on made-up engines whose truth is known."""
 
 import json
+import re
 
 import pytest
 from hypothesis import given, settings
@@ -279,10 +280,106 @@ def test_a_try_that_turns_out_otherwise_says_how(actual: float, words: str) -> N
     bench.truth.moved(actual)
     bench.by_events()
     assert words in adjust.history(bench.job)[-1].told
-    again = adjust.offers(bench.job, "both")[0]
-    assert (again.choice.moves[0].from_ == "as it stands") == (words != "as predicted")
-    if words != "as predicted":
-        assert again.choice.remaining_error_deg == pytest.approx(3.5, abs=0.4)
+    offered = adjust.offers(bench.job, "both")
+    assert [offer.again for offer in offered[:-1]] == [False] * (len(offered) - 1)
+    assert offered[-1].again == (words not in ("as predicted", "cam degrees"))
+    if offered[-1].again:
+        assert offered[-1].choice.remaining_error_deg == pytest.approx(3.5, abs=0.4)
+
+
+def test_marks_that_turned_out_to_be_cam_degrees_are_offered_as_such() -> None:
+    bench = Bench(7.5, {"division": "0.5"}, noise=0.0)
+    bench.by_events()
+    bench.sheet("drive", KEYWAYS)
+    choose(bench, "A4")
+    bench.truth.moved(8)
+    bench.by_events()
+    assert adjust.shown_marks(bench.job) == {"keyway": 2.0}
+    # From A4, worth 8 and not 4, back to 0 is 8 and on to A8 another 8.
+    shifts = {
+        offer.choice.moves[0].to: offer.choice.shift_deg
+        for offer in adjust.offers(bench.job, "both")
+        if offer.choice.moves
+    }
+    assert (shifts["0"], shifts["A8"], shifts["R4"]) == (-8, 8, -16)
+
+
+def test_a_slot_stands_where_it_was_left_and_offers_no_more_than_its_range() -> None:
+    bench = Bench(9.0, {"division": "0.5"}, noise=0.0)
+    bench.by_events()
+    bench.sheet("drive", {"a1_kind": "slot", "a1_range": "6", "a1_step": "1", "unit": "mm"})
+    best = adjust.offers(bench.job, "both")[0]
+    assert best.choice.moves[0].to == "6 marks advanced"
+    entry = adjust.entry_for(bench.job, "both", best.number)
+    bench.write("adjust", entry.slot, entry.text, note=entry.note)
+    bench.truth.moved(6)
+    bench.by_events()
+    assert adjust.fitted_now(bench.job).adjusters[0].adjuster.at == 6
+    # At the end of its slot it can only go back: the twelve marks it came from, and none further on.
+    shifts = sorted(offer.choice.shift_deg for offer in adjust.offers(bench.job, "both"))
+    assert shifts == [float(k) for k in range(-12, 1)]
+
+
+def test_every_position_can_be_chosen_and_adjust_never_says_in_where_degreeing_cannot_tell() -> None:
+    bench = Bench(0.8, {"division": "1"}, noise=0.0)
+    bench.by_events()
+    bench.sheet("drive", KEYWAYS)
+    assert degree.find(bench.job).verdict is Verdict.UNSURE
+    found = adjust.find(bench.job)
+    assert (found.verdict, found.title) == (Verdict.UNSURE, "Cannot tell yet")
+    assert found.next_step == degree.find(bench.job).next_step
+    assert len(adjust.offers(bench.job, "both")) == 4
+    untopped = Bench(0.0, {})
+    untopped.readings.clear()
+    untopped.by_events()
+    assert adjust.find(untopped.job).verdict is Verdict.UNSURE
+
+
+def test_two_positions_within_tolerance_are_never_called_none() -> None:
+    bench = Bench(4.5, {"division": "0.5"}, noise=0.0)
+    bench.by_events()
+    bench.sheet("drive", {**KEYWAYS, "a1_options": "0: 0, A4: 4, A5: 5"})
+    choose(bench, "A4")
+    bench.truth.moved(0)  # the gear went back where it was
+    bench.by_events()
+    assert "did not move" in adjust.history(bench.job)[-1].told
+    found = adjust.find(bench.job)
+    assert found.verdict is not Verdict.OUT
+    assert adjust.offers(bench.job, "both")[-1].again
+
+
+def test_a_predicted_early_error_is_written_early() -> None:
+    bench = Bench(2.8, {"division": "0.5"}, noise=0.0)
+    bench.by_events()
+    bench.sheet("drive", KEYWAYS)
+    choose(bench, "A4")
+    told = adjust.history(bench.job)[-1].told
+    assert re.fullmatch(r"Measure again: 1\.[123] early is predicted\.", told)
+    assert "-" not in told
+    assert "−" not in told
+
+
+@pytest.mark.parametrize(
+    ("shift", "change", "doubt", "outcome"),
+    [
+        (0.33, 0.0, 0.4, "too-small"),
+        (0.33, 0.33, 0.4, "too-small"),
+        (0.6, 0.55, 0.4, "as-predicted"),
+        (4, 3.5, 0.4, "as-predicted"),
+        (4, 3.49, 0.4, "otherwise"),
+        (4, 0.4, 0.4, "not-moved"),
+        (4, 0.41, 0.4, "otherwise"),
+        (4, -0.5, 0.4, "backward"),
+        (4, 6.8, 0.4, "doubled"),
+        (4, 6.79, 0.4, "otherwise"),
+        (4, 9.2, 0.4, "doubled"),
+        (4, 9.21, 0.4, "otherwise"),
+        (4, 1.6, 0.4, "halved"),
+        (4, 2.49, 0.4, "otherwise"),
+    ],
+)
+def test_each_outcome_of_a_move_has_its_bounds(shift: float, change: float, doubt: float, outcome: str) -> None:
+    assert tries.outcome(shift, change, doubt) == outcome
 
 
 def test_each_position_keeps_its_own_readings_and_chart() -> None:

@@ -48,11 +48,15 @@ def test_few_readings_give_eccentricity_alone_and_too_few_nothing() -> None:
     ("tir", "window", "gears", "pump", "hydraulic"),
     [
         (0.02, (0.05, 0.15), "yes", "yes", "yes"),
-        (0.02, None, "only-if", "yes", "yes"),
+        (0.02, None, "yes", "yes", "yes"),
+        (0.05, None, "yes", "yes", "yes"),
+        (0.0501, None, "only-if", "yes", "yes"),
         (0.06, (0.05, 0.15), "only-if", "yes", "yes"),
         (0.06, (0.05, 0.08), "no", "yes", "yes"),
-        (0.10, (0.05, 0.50), "no", "yes", "yes"),
-        (0.20, None, "no", "no", "yes"),
+        (0.08, None, "only-if", "yes", "yes"),
+        (0.0801, None, "no", "no", "only-if"),
+        (0.10, (0.05, 0.50), "no", "no", "only-if"),
+        (0.25, None, "no", "no", "only-if"),
         (0.30, None, "no", "no", "no"),
     ],
 )
@@ -79,9 +83,26 @@ def test_doubt_in_the_runout_counts_against_it_and_a_house_sets_its_limits() -> 
         drive_choice(ChoiceGiven(**near, limits={"gears_good_mm": 0.02, "gears_never_mm": 0.04})).options[0].verdict
         == "no"
     )
-    pump = drive_choice(ChoiceGiven(total_indicated_mm=0.115, uncertainty_mm=0.01)).options[-1]
+    pump = drive_choice(ChoiceGiven(total_indicated_mm=0.075, uncertainty_mm=0.01)).options[-1]
     assert pump.verdict == "only-if"
     assert "finer reading" in pump.would_change
+    # Rejection is guarded like acceptance: within the doubt of a limit it is neither yes nor no.
+    for tir, verdict in ((0.069, "only-if"), (0.085, "only-if"), (0.0901, "no")):
+        assert drive_choice(ChoiceGiven(total_indicated_mm=tir, uncertainty_mm=0.01)).options[0].verdict == verdict
+    by_contract = ChoiceGiven.model_validate({"total_indicated_mm": 0.085, "total_indicated_doubt_mm": 0.01})
+    assert by_contract.uncertainty_mm == 0.01
+
+
+def test_a_shaft_past_its_own_limit_is_only_if_for_every_drive_and_names_the_risk() -> None:
+    found = drive_choice(ChoiceGiven(total_indicated_mm=0.1, limits={"gears_good_mm": 0.2, "gears_never_mm": 0.3}))
+    assert found.shaft == "out"
+    assert {option.verdict.value for option in found.options[:3]} == {"only-if"}
+    assert all("bearings and seal" in option.reason for option in found.options[:3])
+    own = drive_choice(ChoiceGiven(total_indicated_mm=0.1, limits={"shaft_own_mm": 0.12}))
+    assert own.options[1].verdict == "yes"
+
+
+def test_inches_and_a_window_the_wrong_way_round() -> None:
     inches = drive_choice(ChoiceGiven(total_indicated_mm=0.1, unit="inch")).options[0].reason
     assert "0.0039 inch" in inches
     with pytest.raises(Impossible):

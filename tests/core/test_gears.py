@@ -135,11 +135,17 @@ def test_backlash_made_from_an_eccentricity_gives_it_back(
     found = backlash(
         BacklashGiven(readings=readings, indicator_radius_mm=60 * lever, pitch_radius_mm=60, pressure_angle_deg=20)
     )
+    tightest = min(readings, key=lambda reading: reading["travel_mm"])["position_cam_deg"]
+    assert found.tight_spot_cam_deg == tightest
+    assert found.lash_crank_deg == pytest.approx(math.degrees(2 * found.mean_mm / 60))
+    if count < 6:
+        assert found.fitted_mean_mm is None
+        return
     assert found.fitted_mean_mm == pytest.approx(mean)
     assert found.fitted_amplitude_mm == pytest.approx(wave)
-    assert abs((found.tight_spot_cam_deg - spot + 180) % 360 - 180) < 1e-4
+    assert abs((found.fitted_loosest_cam_deg - spot + 360) % 360 - 180) < 1e-3
     assert found.eccentricity_mm == pytest.approx(wave / (2 * math.tan(math.radians(20))))
-    assert found.lash_crank_deg == pytest.approx(math.degrees(2 * found.mean_mm / 60))
+    assert found.second_amplitude_mm == pytest.approx(0, abs=1e-9)
 
 
 def test_a_good_mean_with_a_bad_swing_is_out() -> None:
@@ -148,6 +154,10 @@ def test_a_good_mean_with_a_bad_swing_is_out() -> None:
     found = backlash(BacklashGiven(**given_, spec_min_mm=0.05, spec_max_mm=0.15))
     assert found.mean_mm == pytest.approx(0.1)
     assert (found.verdict.value, found.fault) == ("out", "both")
+    at_the_limit = {**given_, "spec_min_mm": 0.03, "spec_max_mm": 0.18}
+    assert backlash(BacklashGiven(**at_the_limit, travel_doubt_mm=0.005)).verdict.value == "out"
+    assert backlash(BacklashGiven(**at_the_limit, travel_doubt_mm=0.015)).verdict.value == "unsure"
+    assert backlash(BacklashGiven(**{**at_the_limit, "spec_min_mm": 0.02})).verdict.value == "in"
     two = backlash(BacklashGiven(**{**given_, "readings": readings[:2]}))
     assert (two.fitted_amplitude_mm, two.verdict.value) == (None, "unsure")
     with pytest.raises(Impossible):

@@ -32,13 +32,15 @@ def test_top_bottom_and_a_hand_reckoned_place() -> None:
 def test_the_drop_at_the_angle_of_a_drop_is_that_drop(crank: Crank, share: float) -> None:
     wanted = share * crank.stroke_mm
     for angle in angles_at_drop(crank, wanted):
-        assert drop(crank, angle) == pytest.approx(wanted, abs=1e-7)
+        assert drop(crank, angle - top_angle(crank)) == pytest.approx(wanted, abs=1e-7)
 
 
 @given(cranks)
 def test_nothing_is_higher_than_the_top(crank: Crank) -> None:
     top = top_angle(crank)
-    assert drop(crank, top) == pytest.approx(0, abs=1e-9)
+    assert drop(crank, 0) == pytest.approx(0, abs=1e-9)
+    assert drop(crank, 3) > 0
+    assert drop(crank, -3) > 0
     assert abs(slope_at(crank, top)) < 1e-4
     assert math.copysign(1, top) == math.copysign(1, crank.pin_offset_mm) or abs(top) < 1e-12
 

@@ -9,8 +9,9 @@ from uranograph.core.centerline import LiftPairs, centerline
 from uranograph.core.errors import Impossible
 from uranograph.core.firing import companions, firing_angles, parse_firing_order
 from uranograph.core.lobe import CosineLobe, half_width_at, lift_at
-from uranograph.core.phase import Events, Judgment, correction_in_words, judge, move
+from uranograph.core.phase import Events, correction_in_words, judge_phase, move
 from uranograph.core.quantities import LengthUnit, format_angle, parse_angle, parse_length, parse_number
+from uranograph.core.verdict import Verdict
 
 deg = st.floats(-80, 120).map(lambda a: round(a, 3))
 events = st.builds(Events, io_btdc_deg=deg, ic_abdc_deg=deg, eo_bbdc_deg=deg, ec_atdc_deg=deg)
@@ -35,10 +36,10 @@ def test_advancing_moves_both_centerlines_and_neither_duration_nor_overlap(cam: 
 @given(st.floats(-10, 10), st.floats(0, 3), st.floats(0.1, 3), st.floats(-1, 1))
 def test_a_verdict_is_never_one_that_the_truth_could_contradict(e: float, u: float, tol: float, t: float) -> None:
     truth = e + t * u
-    verdict = judge(e, u, tol)
-    if verdict is Judgment.IN:
+    verdict = judge_phase(e, u, tol)
+    if verdict is Verdict.IN:
         assert abs(truth) <= tol + 1e-9
-    if verdict is Judgment.OUT:
+    if verdict is Verdict.OUT:
         assert abs(truth) > tol - 1e-9
 
 

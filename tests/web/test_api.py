@@ -149,7 +149,7 @@ def test_the_command_lists_what_there_is() -> None:
         ("piston", '{"stroke_mm": 96, "rod_mm": Infinity, "angle_deg": 1}', "rod_mm"),
         ("piston", '{"stroke_mm": 96, "rod_mm": 48, "angle_deg": 1}', "rod_mm"),
         ("piston", '{"stroke_mm": 96, "rod_mm": 168}', "angle_deg"),
-        ("piston", '{"stroke_mm": 1e300, "rod_mm": 1e301, "angle_deg": 1}', "input"),
+        ("piston", '{"stroke_mm": 1e300, "rod_mm": 1e301, "angle_deg": 1}', "stroke_mm"),
         ("tdc", '{"pairs": []}', "pairs"),
         ("centerline", '{"pairs": []}', "pairs"),
         ("card", '{"io_btdc": 6}', "io_btdc"),

@@ -13,7 +13,6 @@ from uranograph.bench.setup import Ask, Group, Setup, above_nothing, angle, cels
 from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
 from uranograph.core import backlash as core
 from uranograph.core.errors import Impossible
-from uranograph.core.phase import Judgment
 from uranograph.core.quantities import LengthUnit, format_angle, format_fine, format_length, parse_angle, parse_length
 
 KEY = "backlash"
@@ -159,6 +158,7 @@ def measured(job: Job) -> core.Backlash | None:
             pressure_angle_deg=mesh.pressure_angle_deg,
             spec_min_mm=mesh.spec_min_mm,
             spec_max_mm=mesh.spec_max_mm,
+            travel_doubt_mm=mesh.dial_division_mm / 2,
         )
     )
 
@@ -201,18 +201,23 @@ def lash_deg(job: Job) -> float | None:
     return found.lash_crank_deg if found else None
 
 
+def _unread(job: Job, mesh: Mesh) -> list[float]:
+    """Places round the cam that are still to be read, cam degrees."""
+    taken = [place_of(reading) % 360 for reading in job.standing(KEY)]
+    step = 360 / mesh.places
+    return [
+        n * step
+        for n in range(mesh.places)
+        if all(abs((n * step - place + 180) % 360 - 180) > step / 4 for place in taken)
+    ]
+
+
 def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
     """Ask for the next place round the cam."""
     mesh = setup(job)
     if mesh is None:
         return None
-    taken = [place_of(reading) % 360 for reading in job.standing(KEY)]
-    step = 360 / mesh.places
-    wanted = [
-        n * step
-        for n in range(mesh.places)
-        if all(abs((n * step - place + 180) % 360 - 180) > step / 4 for place in taken)
-    ]
+    wanted = _unread(job, mesh)
     place = wanted[0] if wanted else 0.0
     done = not wanted
     return Prompt(
@@ -283,24 +288,25 @@ def find(job: Job) -> Finding:
         columns=("", "allowed", "measured", ""),
         notes=notes(job, mesh, found),
     )
-    if found.verdict is Judgment.UNSURE:
+    if mesh.spec_min_mm is None and mesh.spec_max_mm is None:
         words = "No allowed window is given: nothing to judge by."
         return base.said(Verdict.UNSURE, words, "Cannot tell", "Type the least and the greatest allowed.")
-    if found.fault:
+    if found.verdict is Verdict.OUT:
         return base.said(Verdict.OUT, _fault(job, mesh, found), f"Out: {_FAULTS[found.fault]}", _cure(found))
-    if _near_a_limit(job, mesh, found):
+    if unread := _unread(job, mesh):
+        words = f"{mesh.places - len(unread)} of {mesh.places} places: what lies between them is not known yet."
+        return base.said(Verdict.OPEN, words, "Nothing out, so far", "Read on round the cam.")
+    hot = hot_change_mm(job)
+    if hot is not None and found.min_mm + hot + found.doubt_mm <= 0:
+        words = "Cold it is within; hot, the tightest place has no backlash left and it will bind."
+        return base.said(Verdict.OUT, words, "Out: gone when hot", "Give it more backlash cold: a smaller gear size.")
+    if hot is not None and found.min_mm + hot - found.doubt_mm <= 0:
+        words = "Hot, what is left at the tightest place is no more than the dial's own doubt."
+        return base.said(Verdict.UNSURE, words, "Cannot tell", "Read that place again, finer.")
+    if found.verdict is Verdict.UNSURE:
         words = "The tightest or the loosest place is within the dial's own doubt of its limit: read it again, finer."
         return base.said(Verdict.UNSURE, words, "Cannot tell", "Read that place again.")
-    if len(job.standing(KEY)) < min(3, mesh.places):
-        words = "One or two places tell nothing of the swing."
-        return base.said(Verdict.OPEN, words, "Within, so far", "Read on round the cam.")
     return base.said(Verdict.IN, "Tightest and loosest place are both within.", "In", "Go on.")
-
-
-def _near_a_limit(job: Job, mesh: Mesh, found: core.Backlash) -> bool:
-    doubt = doubt_mm(job)
-    tight = mesh.spec_min_mm is not None and found.min_mm < mesh.spec_min_mm + doubt
-    return tight or (mesh.spec_max_mm is not None and found.max_mm > mesh.spec_max_mm - doubt)
 
 
 _FAULTS = {"tight": "tight", "loose": "loose", "both": "tight and loose"}
@@ -309,8 +315,7 @@ _FAULTS = {"tight": "tight", "loose": "loose", "both": "tight and loose"}
 def _fault(job: Job, mesh: Mesh, found: core.Backlash) -> str:
     mean_good = (mesh.spec_min_mm or 0) <= found.mean_mm <= (math.inf if mesh.spec_max_mm is None else mesh.spec_max_mm)
     tight = f"tightest {format_fine(found.min_mm, job.unit)}"
-    if found.tight_spot_cam_deg is not None:
-        tight += f" near {format_angle(found.tight_spot_cam_deg, 0)} cam deg"
+    tight += f" at {format_angle(found.tight_spot_cam_deg, 0)} cam deg"
     words = f"{tight[0].upper()}{tight[1:]}, loosest {format_fine(found.max_mm, job.unit)} {job.unit.value}."
     if mean_good:
         mean, swing = format_fine(found.mean_mm, job.unit), format_fine(found.swing_mm, job.unit)
@@ -324,22 +329,31 @@ def _cure(found: core.Backlash) -> str:
     return "Another gear size moves all places alike; choose it for the tightest place."
 
 
+def _half_size(job: Job) -> bool:
+    """Whether the cam gear meshes with a crank gear of half its size, whose runout shows twice a cam turn."""
+    of = train.described(job)
+    if of is None:
+        return True
+    return any({contact.up, contact.down} == {of.crank.name, of.cam.name} for contact in of.contacts)
+
+
 def rows(job: Job, mesh: Mesh, found: core.Backlash) -> tuple[Row, ...]:
     """The figures of it, each beside what is allowed."""
 
     def words(mm: float | None) -> str:
         return "" if mm is None else format_fine(mm, job.unit)
 
-    spot = "" if found.tight_spot_cam_deg is None else format_angle(found.tight_spot_cam_deg, 0)
     lines = [
         Row("Tightest place", words(mesh.spec_min_mm), words(found.min_mm)),
         Row("Loosest place", words(mesh.spec_max_mm), words(found.max_mm)),
         Row("Mean", "", words(found.mean_mm)),
         Row("Swing", "", words(found.swing_mm)),
     ]
+    lines.append(Row("Tightest at, cam deg", "", format_angle(found.tight_spot_cam_deg, 0)))
     if found.eccentricity_mm is not None:
-        lines.append(Row("Tight spot, cam deg", "", spot))
-        lines.append(Row("Eccentricity behind it", "", words(found.eccentricity_mm)))
+        lines.append(Row("Cam gear off center by", "", words(found.eccentricity_mm)))
+    if found.crank_eccentricity_mm is not None and _half_size(job):
+        lines.append(Row("Crank gear off center by", "", words(found.crank_eccentricity_mm)))
     hot = hot_change_mm(job)
     if hot is not None:
         lines.append(Row("Hot, tight and loose", "", f"{words(found.min_mm + hot)}, {words(found.max_mm + hot)}"))
@@ -356,10 +370,13 @@ def notes(job: Job, mesh: Mesh, found: core.Backlash) -> tuple[str, ...]:
     hot = hot_change_mm(job)
     if hot is not None:
         low, high = found.min_mm + hot, found.max_mm + hot
-        if low <= 0:
-            told.append("Hot, the tightest place has no backlash left: it will bind.")
-        else:
+        if low > 0:
             told.append(f"Hot it is {format_fine(low, job.unit)} to {format_fine(high, job.unit)} {job.unit.value}.")
+    changed = job.before_change(KEY)
+    earlier = measured(changed[0]) if changed else None
+    if changed is not None and earlier is not None:
+        span = f"{format_fine(earlier.min_mm, job.unit)} to {format_fine(earlier.max_mm, job.unit)}"
+        told.append(f"Before ({changed[1].text}): {span} {job.unit.value}.")
     of = train.described(job)
     gear = f" of “{of.cam.name}”" if of else ""
     told.append(

@@ -4,13 +4,14 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from uranograph.bench import train
-from uranograph.bench.events import slope_at_check
+from uranograph.bench.events import NOMINAL_SLOPE_DOUBT, slope_at_check
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.pairs import parts_of, slot_of
 from uranograph.core.adjust import HoleSets
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import format_angle, format_length, parse_length
+from uranograph.core.verdict import Verdict, judge
 
 STATION = "marks"
 AGAIN = "again"
@@ -144,7 +145,7 @@ def told(job: Job, of: Sets) -> tuple[str, str]:
     off = again_deg(job)
     if off is None:
         return "under-way", f"{words}, its neighbors alike to either side. Fit it, turn twice, read the lift again."
-    if abs(off) > job.tolerance_deg:
+    if judge(off, abs(off) * NOMINAL_SLOPE_DOUBT, -job.tolerance_deg, job.tolerance_deg) is not Verdict.IN:
         way = "late" if off > 0 else "early"
         return (
             "unsure",

@@ -135,6 +135,7 @@ def limits(job: Job) -> Limits:
     """The house's limits of runout."""
     value = house.value_mm
     return Limits(
+        shaft_own_mm=value(job.house, "shaft_own"),
         gears_good_mm=value(job.house, "gears_good"),
         gears_never_mm=value(job.house, "gears_never"),
         tight_pump_mm=value(job.house, "tight_pump"),
@@ -179,10 +180,10 @@ def option(job: Job, drive: str) -> DriveOption | None:
     return next((each for each in found.options if each.drive == drive), None) if found else None
 
 
-def prompt(job: Job, choice: Mapping[str, str]) -> Prompt:
-    """Ask for the next line of the list."""
-    check = checks.next_of(answers(job), choice.get("item", "")) or CHECKS[-1]
-    return checks.prompt_of(job, KEY, check)
+def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+    """Ask for the next line of the list; None once it is gone through."""
+    check = checks.next_of(answers(job), choice.get("item", ""))
+    return checks.prompt_of(job, KEY, check) if check else None
 
 
 def accept(job: Job, entry: Entry) -> None:
@@ -242,7 +243,7 @@ def find(job: Job) -> Finding:
 
 
 def _notes(job: Job, found: DriveChoice) -> tuple[str, ...]:
-    names = ("gears_good", "gears_never", "hydraulic_tensioner", "tight_pump")
+    names = ("shaft_own", "gears_good", "gears_never", "hydraulic_tensioner", "tight_pump")
     told = ", ".join(
         f"{house.LIMITS[name].label[0].lower()}{house.LIMITS[name].label[1:]} {house.said(job.house, name, job.unit)}"
         for name in names

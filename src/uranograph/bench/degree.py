@@ -15,8 +15,9 @@ from uranograph.bench.questions import questions
 from uranograph.bench.tdc import frame_at
 from uranograph.core.degree import Basis, Degreed, DegreeGiven, degree
 from uranograph.core.errors import Impossible
-from uranograph.core.phase import Events, correction_in_words, judge, move
+from uranograph.core.phase import Events, correction_in_words, judge_phase, move
 from uranograph.core.quantities import format_angle, format_length
+from uranograph.core.verdict import worst
 
 METHOD_WORDS = {
     "lifts": "equal lifts",
@@ -44,10 +45,19 @@ class Result:
     opens_deg: float | None = None
     closes_deg: float | None = None
     doubts: tuple[str, ...] = ()
+    by_range: Verdict | None = None
+    bank: int = 1
 
     @property
     def uncertainty_deg(self) -> float:
         return math.hypot(self.by_readings_deg, self.by_top_deg)
+
+    def verdict(self, tolerance_deg: float) -> Verdict:
+        """By the card's own range where it gives one, else by the error against a tolerance; with an error only."""
+        if self.by_range is not None:
+            return self.by_range
+        assert self.error_deg is not None
+        return judge_phase(self.error_deg, self.uncertainty_deg, tolerance_deg)
 
 
 def method_of(reading: Reading) -> str:
@@ -186,6 +196,8 @@ def _by_overlap(job: Job, lobe: str) -> list[Result]:
             one.uncertainty_deg,
             one.by_top_deg,
             doubts=one.doubts,
+            by_range=one.found.verdict,
+            bank=one.bank,
         )
         for one in overlaps.measured(job, lobe)
     ]
@@ -212,13 +224,12 @@ def _by_one_event(job: Job, lobe: str) -> list[Result]:
 
 
 def leading(job: Job) -> list[Result]:
-    """The most telling result of each lobe that has one with an error."""
+    """The most telling result of each lobe that has one with an error; by lift at overlap, that of every bank read."""
     found = []
     for lobe in LOBES:
-        own = [result for result in results(job) if result.lobe == lobe]
-        best = next((result for result in own if result.error_deg is not None), None)
-        if best:
-            found.append(best)
+        own = [result for result in results(job) if result.lobe == lobe and result.error_deg is not None]
+        if own:
+            found += [result for result in own if result.method == own[0].method] if own[0].by_range else own[:1]
     return found
 
 
@@ -242,26 +253,89 @@ def late_by(of: list[Result]) -> tuple[float, float]:
     return sum(errors) / len(errors), math.hypot(by_readings, max(result.by_top_deg for result in of))
 
 
-def phases(job: Job) -> dict[str, tuple[float, float]]:
-    """Phase error and uncertainty for each cam, crank degrees: `both`, or `intake` and `exhaust` where they are apart."""
+@dataclass(frozen=True)
+class Judged:
+    """Where one cam stands against the card: its phase, crank degrees late, and what its lobes say one by one."""
+
+    cam: str
+    error_deg: float
+    doubt_deg: float
+    verdict: Verdict
+    lobes: tuple[Result, ...]
+    apart_by_deg: float
+    lobes_agree: bool
+    bank: int = 1
+
+    @property
+    def moving_cures(self) -> bool:
+        """Whether all that was read asks for the same way; else no move is advised."""
+        if self.lobes_agree:
+            return True
+        errors = [result.error_deg for result in self.lobes if result.error_deg is not None]
+        return self.verdict is Verdict.OUT and (min(errors) > 0 or max(errors) < 0)
+
+
+@lru_cache(maxsize=256)
+def judged(job: Job) -> tuple[Judged, ...]:
+    """Every cam at the position now, the one that most needs a person first; empty where nothing can be compared.
+
+    A cam is *in* only where its phase, each of its lobes and their separation are; *out* where that is as sure. Where one
+    lobe says otherwise than the other, which of them is misread or ground so cannot be told.
+    """
     found = deciding(job)
-    if not found:
-        return {}
+    groups: dict[str, list[Result]] = {"both": found}
     if apart(job):
-        return {result.lobe: late_by([result]) for result in found}
-    return {"both": late_by(found)}
+        groups = {lobe: [result for result in found if result.lobe == lobe] for lobe in LOBES}
+    told = []
+    for cam, own in groups.items():
+        for bank in sorted({result.bank for result in own}):
+            told.append(_cam_judged(job, cam, [result for result in own if result.bank == bank], bank))
+    return tuple(sorted(told, key=lambda one: (WORST_FIRST.index(one.verdict), -abs(one.error_deg))))
+
+
+def _cam_judged(job: Job, cam: str, of: list[Result], bank: int) -> Judged:
+    error, doubt = late_by(of)
+    lobes = [result.verdict(job.tolerance_deg) for result in of]
+    by_lift = any(result.by_range is not None for result in of)
+    phase = worst(lobes) if by_lift else judge_phase(error, doubt, job.tolerance_deg)
+    wider, agree = 0.0, Verdict.IN
+    if len(of) == 2:
+        one, other = of
+        assert one.error_deg is not None and other.error_deg is not None
+        wider = (one.error_deg - other.error_deg) / 2
+        blur = math.hypot(one.by_readings_deg, other.by_readings_deg) / 2
+        agree = judge_phase(wider, blur, job.tolerance_deg)
+    if all(verdict is Verdict.OUT for verdict in lobes) or (phase is Verdict.OUT and agree is Verdict.IN):
+        verdict = Verdict.OUT
+    elif phase is Verdict.IN and agree is Verdict.IN and worst(lobes) is Verdict.IN:
+        verdict = Verdict.IN
+    else:
+        verdict = Verdict.UNSURE
+    if any(result.doubts for result in of):
+        verdict = Verdict.UNSURE
+    return Judged(cam, error, doubt, verdict, tuple(of), wider, agree is Verdict.IN, bank)
+
+
+def phases(job: Job) -> dict[str, tuple[float, float]]:
+    """Phase error and uncertainty for each cam, crank degrees: `both`, or `intake` and `exhaust` where they are apart.
+
+    Of two banks the one that is worse off.
+    """
+    told: dict[str, tuple[float, float]] = {}
+    for one in judged(job):
+        told.setdefault(one.cam, (one.error_deg, one.doubt_deg))
+    return told
+
+
+def doubts(job: Job) -> tuple[str, ...]:
+    """Why what was read at the position now cannot be trusted as it stands, each told with what to read again."""
+    return tuple(dict.fromkeys(doubt for result in results(job) for doubt in result.doubts))
 
 
 def gap(job: Job) -> tuple[float, float] | None:
     """Phase error and uncertainty under the verdict now; None where the card or the readings give none."""
-    job = tries.at_position(job)
-    found = phases(job)
-    return _headline(job, found)[2] if found else None
-
-
-def _headline(job: Job, found: dict[str, tuple[float, float]]) -> tuple[str, Verdict, tuple[float, float]]:
-    judged = [(cam, Verdict(judge(*phase, job.tolerance_deg).value), phase) for cam, phase in found.items()]
-    return min(judged, key=lambda one: (WORST_FIRST.index(one[1]), -abs(one[2][0])))
+    found = judged(tries.at_position(job))
+    return (found[0].error_deg, found[0].doubt_deg) if found else None
 
 
 def four_events(job: Job) -> Degreed | None:
@@ -351,12 +425,11 @@ def find(job: Job) -> Finding:
     try:
         found = results(job)
     except Impossible as error:
-        return Finding(Verdict.UNSURE, error.message, "Cannot tell", "Void the reading and take it again.")
+        return Finding(Verdict.UNSURE, error.told(job.unit), "Cannot tell", "Void the reading and take it again.")
     if not found:
         return _without_results(job)
     lines = rows(job, found)
-    doubts = tuple(dict.fromkeys(doubt for result in found for doubt in result.doubts))
-    cams = phases(job)
+    cams = judged(job)
     if not cams:
         told = ", ".join(f"{result.lobe} {result.measured}" for result in found)
         return Finding(
@@ -366,10 +439,10 @@ def find(job: Job) -> Finding:
             "Add a centerline, or what it follows from, to the spec card.",
             cautions=CAUTIONS,
             rows=lines,
-            doubts=doubts,
+            doubts=doubts(job),
             notes=(*_by_the_marks(job), *questions(job)),
         )
-    return _judged(job, cams, lines, doubts)
+    return _in_words(job, cams, lines)
 
 
 def _without_results(job: Job) -> Finding:
@@ -381,43 +454,55 @@ def _without_results(job: Job) -> Finding:
     return Finding(Verdict.OPEN, sentence + moved, "", needs, begun=begun or bool(moved), cautions=CAUTIONS)
 
 
-def _judged(job: Job, cams: dict[str, tuple[float, float]], lines: tuple[Row, ...], doubts: tuple[str, ...]) -> Finding:
-    cam, verdict, (error, doubt) = _headline(job, cams)
+def verdict_of(cams: tuple[Judged, ...], told: tuple[str, ...]) -> Verdict:
+    """The verdict of the station: of the cam that most needs a person, and never *in* beside a doubt."""
+    return Verdict.UNSURE if told and cams[0].verdict is Verdict.IN else cams[0].verdict
+
+
+def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Finding:
+    first, told = cams[0], doubts(job)
     of = leading(job)
-    named = "the cam" if cam == "both" else f"the {cam} cam"
-    way = "late" if error > 0 else "early"
-    moves = [
-        f"{correction_in_words(phase[0]).capitalize()}{'' if name == 'both' else f' on the {name} cam'}."
-        for name, phase in cams.items()
-    ]
-    if doubts:
-        verdict = Verdict.UNSURE
+    named = "the cam" if first.cam == "both" else f"the {first.cam} cam"
+    if len({one.bank for one in cams}) > 1:
+        named += f" of bank {first.bank}"
+    way = "late" if first.error_deg > 0 else "early"
+    verdict = verdict_of(cams, told)
     title = {
         Verdict.IN: f"In: {named} is where the card wants it",
-        Verdict.OUT: f"Out: {named} is {way}",
-        Verdict.UNSURE: f"Cannot tell: {named} reads {way}",
+        Verdict.OUT: f"Out: {named} is {way}" if first.moving_cures else "Out: the lobes are apart",
+        Verdict.UNSURE: f"Cannot tell: {named} reads {way}" if first.lobes_agree else "Cannot tell: the lobes disagree",
     }[verdict]
     unread = [name for name in LOBES if name not in {result.lobe for result in of}]
     if verdict is Verdict.UNSURE:
-        next_step = doubts[0] if doubts else _what_to_reread(job, of)
+        next_step = told[0] if told else _what_to_reread(job, first, of)
     elif unread:
         next_step = f"Read the {unread[0]} as well."
+    elif verdict is Verdict.IN:
+        next_step = "Print the build sheet."
     else:
-        next_step = "Print the build sheet." if verdict is Verdict.IN else "Choose a position to cure it."
-    parts = [*(_against_card(result) for result in of), *([] if verdict is Verdict.IN else moves), _split(job, of)]
+        next_step = "Choose a position to cure it." if first.moving_cures else "Read both lobes again before moving it."
+    moves = [_order(one, len(cams)) for one in cams if one.verdict is not Verdict.IN and one.moving_cures]
+    parts = [*(_against_card(result) for result in of), *([] if verdict is Verdict.IN else moves), _split(job, first)]
     return Finding(
         verdict,
         " ".join(filter(None, parts)),
         title,
         next_step,
-        number=format_angle(abs(error)),
-        unit="deg retarded" if error > 0 else "deg advanced",
-        uncertainty=f"± {format_angle(doubt)}",
+        number=format_angle(abs(first.error_deg)),
+        unit="deg retarded" if first.error_deg > 0 else "deg advanced",
+        uncertainty=f"± {format_angle(first.doubt_deg)}",
         cautions=CAUTIONS,
         rows=lines,
-        doubts=doubts,
+        doubts=told,
         notes=(*_by_the_marks(job), *disagreements(job), *_banks(job), *_four_in_words(job), *questions(job)),
     )
+
+
+def _order(one: Judged, of_many: int) -> str:
+    words = correction_in_words(one.error_deg).capitalize()
+    on = "" if one.cam == "both" else f" on the {one.cam} cam"
+    bank = f" of bank {one.bank}" if of_many > 1 and one.lobes[0].by_range is not None else ""
+    return f"{words}{on or (' on the cam' if bank else '')}{bank}."
 
 
 def _by_the_marks(job: Job) -> tuple[str, ...]:
@@ -431,14 +516,11 @@ def _against_card(result: Result) -> str:
     return f"{result.label} {result.measured} against {result.card} on the card, {format_angle(abs(result.error_deg))} {late}."
 
 
-def _split(job: Job, of: list[Result]) -> str:
-    if apart(job) or len(of) < 2 or any(result.centerline_deg is None for result in of):
+def _split(job: Job, one: Judged) -> str:
+    if len(one.lobes) < 2 or any(result.centerline_deg is None for result in one.lobes):
         return ""
-    intake, exhaust = of
-    assert intake.error_deg is not None
-    assert exhaust.error_deg is not None
-    wider = (intake.error_deg - exhaust.error_deg) / 2
-    if abs(wider) <= max(0.5, (intake.uncertainty_deg + exhaust.uncertainty_deg) / 2):
+    wider = one.apart_by_deg
+    if abs(wider) <= max(0.5, sum(result.uncertainty_deg for result in one.lobes) / 2):
         return ""
     return (
         f"The lobe separation is {format_angle(abs(wider))} cam deg {'wider' if wider > 0 else 'narrower'} than the "
@@ -446,11 +528,16 @@ def _split(job: Job, of: list[Result]) -> str:
     )
 
 
-def _what_to_reread(job: Job, of: list[Result]) -> str:
+def _what_to_reread(job: Job, one: Judged, of: list[Result]) -> str:
+    if not one.lobes_agree:
+        worse = max(one.lobes, key=lambda result: abs(result.error_deg or 0.0))
+        return f"The lobes do not say the same: re-read the {worse.lobe}, then the other."
     widest = max(of, key=lambda result: result.uncertainty_deg)
     by_drops = lifts.measured(job, widest.lobe) if widest.method == "lifts" else None
     if by_drops and by_drops.spread_deg / 2 >= widest.uncertainty_deg * 0.7:
         return f"The drops of the {widest.lobe} disagree: re-read them."
+    if widest.by_range is not None:
+        return f"Too near the end of the card's range for this dial: read the {widest.lobe} lift again, finer."
     return f"Too near the limit for this wheel: re-read the {widest.lobe} before and after, and TDC, to a finer part."
 
 
@@ -586,18 +673,41 @@ def _separation(job: Job, found: tuple[Result, ...]) -> list[Row]:
 
 
 def _event_rows(job: Job, found: tuple[Result, ...]) -> list[Row]:
+    """Every event that was read, beside the card's; what only follows if the durations are true is marked as such."""
     card = job.card.events if job.card else None
+    seen = _events_read(job, found)
+    lines = [_row(kind.upper(), events.card_event(job, kind), stated) for kind, stated in seen.items()]
     now = expected_events(job)
     if card is None or now is None:
-        return []
-    seen = seen_events(job) is not None
+        return lines
     read = {result.lobe for result in found}
-    lines = []
     for kind, field in events.FIELD.items():
-        if events.LOBE[kind] in read or not apart(job):
-            label = kind.upper() if seen else f"{kind.upper()}, if the duration is true"
-            lines.append(replace(_row(label, getattr(card, field), getattr(now, field)), inferred=not seen))
+        if kind not in seen and (events.LOBE[kind] in read or not apart(job)):
+            follows = format_angle(getattr(now, field))
+            lines.append(Row(kind.upper(), format_angle(getattr(card, field)), note=follows, inferred=True))
     return lines
+
+
+def _events_read(job: Job, found: tuple[Result, ...]) -> dict[str, float]:
+    """Each event that was read or swept, as a card states it."""
+    seen: dict[str, float] = {}
+    for result in found:
+        for kind, angle_deg in zip(_KINDS_OF[result.lobe], (result.opens_deg, result.closes_deg), strict=True):
+            if angle_deg is not None:
+                seen.setdefault(kind, events.stated(kind, angle_deg))
+    for kind in events.KINDS:
+        if kind not in seen and (one := events.measured(job, kind)):
+            seen[kind] = one.stated_deg
+    return seen
+
+
+_KINDS_OF = {"intake": ("io", "ic"), "exhaust": ("eo", "ec")}
+
+
+def if_durations_true(rows: tuple[Row, ...]) -> str:
+    """A sentence of the events nobody read: where they lie if the durations are as the card has them."""
+    parts = [f"{row.label} {row.note}" for row in rows if row.inferred]
+    return f"Not read; if the durations are true: {', '.join(parts)}." if parts else ""
 
 
 def _row(label: str, card_deg: float | None, measured_deg: float) -> Row:

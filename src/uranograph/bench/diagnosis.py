@@ -5,10 +5,9 @@ from dataclasses import dataclass
 from uranograph.bench.setup import angle, count
 from uranograph.bench.typed import Sheet, SheetReader, Typed
 from uranograph.core.quantities import format_angle
-from uranograph.core.slip import Slip, SlipGiven, SlipVerdict, tooth_slip
+from uranograph.core.slip import Slip, SlipGiven, SlipVerdict, near_whole, tooth_slip
 
 FIELDS = ("offset", "crank_teeth", "tolerance", "claim_teeth", "claim_deg")
-STARTING_TOLERANCE_DEG = 2.0
 
 
 @dataclass(frozen=True)
@@ -39,7 +38,6 @@ def read(typed: Typed) -> Sheet[Diagnosis]:
     teeth = reader.take("crank_teeth", count(3, 400, "teeth cannot be"), "Count the teeth of the crank gear.")
     offset = reader.take("offset", angle(-360, 360))
     tolerance = reader.take("tolerance", angle(0, 90))
-    tolerance = STARTING_TOLERANCE_DEG if tolerance is None else tolerance
     claim_teeth = reader.take("claim_teeth", count(1, 40, "teeth cannot be"))
     claim_deg = reader.take("claim_deg", angle(-360, 360))
     if offset is None and claim_deg is None and "offset" not in reader.errors and "claim_deg" not in reader.errors:
@@ -47,11 +45,18 @@ def read(typed: Typed) -> Sheet[Diagnosis]:
     if reader.errors or teeth is None:
         return Sheet(None, reader.errors)
     claim = _claim(teeth, claim_teeth or 1, claim_deg) if claim_deg is not None else ""
+    tolerance = near_whole(teeth) if tolerance is None else tolerance
     if offset is None:
         return Sheet(Diagnosis(0.0, tolerance, None, "", "", (), claim))
     found = tooth_slip(SlipGiven(offset_deg=offset, crank_teeth=teeth, tolerance_deg=tolerance))
     title, sentence, explanations = _told(offset, found)
     return Sheet(Diagnosis(offset, tolerance, found, title, sentence, explanations, claim))
+
+
+PRESSED = (
+    "A pressed or shrunk gear can slip by any amount, its marks still right: put the piston's own top, by stop or dial, "
+    "beside the marks."
+)
 
 
 def _told(offset: float, found: Slip) -> tuple[str, str, tuple[str, ...]]:
@@ -71,6 +76,7 @@ def _told(offset: float, found: Slip) -> tuple[str, str, tuple[str, ...]]:
         why = (
             "Look at the marks and at the tensioner before the gear is moved back.",
             "Teeth that jumped are worn: look at all of them.",
+            PRESSED,
         )
         return title, sentence, why
     if abs(offset) < found.per_tooth_deg / 2:
@@ -80,7 +86,7 @@ def _told(offset: float, found: Slip) -> tuple[str, str, tuple[str, ...]]:
         whole = format_angle(near * found.per_tooth_deg)
         sentence = f"{shown} deg is not near a whole number of teeth of {per} deg ({near} would be {whole})."
     explanations = [
-        "A pressed gear has slipped on its shaft, or a key is sheared: look at both.",
+        f"A pressed gear has slipped on its shaft, or a key is sheared. {PRESSED}",
         "A wrong gear, or the right one in a wrong bolt pattern.",
         "A sensor ring that has moved, or a report in cam degrees: ask which degrees are meant.",
     ]

@@ -4,10 +4,11 @@ from dataclasses import dataclass
 
 from pydantic import TypeAdapter, ValidationError
 
+from uranograph.bench.setup import length
 from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
 from uranograph.core.adjust import Adjuster, AdjustGiven, positions
 from uranograph.core.errors import Impossible
-from uranograph.core.quantities import LengthUnit, parse_angle, parse_length
+from uranograph.core.quantities import LengthUnit, parse_angle
 
 MOST_ADJUSTERS = 3
 KIND_WORDS = {
@@ -97,25 +98,30 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[Drive]:
     """
     reader = SheetReader(typed)
     own_unit = reader.unit(unit)
-    found = []
+    found: list[Described] = []
     for n in range(1, MOST_ADJUSTERS + 1):
         kind = reader.text(f"a{n}_kind")
         if kind:
             one = _adjuster(reader, n, kind)
             if one is not None:
-                name = reader.text(f"a{n}_name") or KIND_WORDS.get(kind, kind)
+                name = _own_name(reader.text(f"a{n}_name") or KIND_WORDS.get(kind, kind), found)
                 on = reader.text(f"a{n}_on") if reader.text(f"a{n}_on") in ("intake", "exhaust") else "both"
                 found.append(Described(name, on, one))
-    lengths = {
-        name: reader.take(name, lambda text: _length(text, own_unit))
-        for name in ("tight_span", "cam_radius", "center_drop")
-    }
+    lengths = {name: reader.take(name, length(own_unit)) for name in ("tight_span", "cam_radius")}
+    # A thicker gasket takes the centers apart: less than nothing.
+    lengths["center_drop"] = reader.take("center_drop", length(own_unit, least=None, most_mm=10))
     elongation = reader.take("elongation", _percent)
     if not found and not reader.errors:
         reader.errors["a1_kind"] = "Say what this drive offers to move the cam by."
     if reader.errors:
         return Sheet(None, reader.errors)
     return Sheet(Drive(tuple(found), lengths["tight_span"], lengths["cam_radius"], elongation, lengths["center_drop"]))
+
+
+def _own_name(name: str, before: list[Described]) -> str:
+    """A name that no other adjuster has: what is moved is written down by it."""
+    taken = {each.name for each in before}
+    return next(each for each in (name, *(f"{name} {n}" for n in range(2, MOST_ADJUSTERS + 1))) if each not in taken)
 
 
 def _adjuster(reader: SheetReader, n: int, kind: str) -> Adjuster | None:
@@ -183,13 +189,6 @@ def _options(text: str) -> list[dict[str, object]]:
             raise Impossible("options", f"“{label.strip()}” stands twice.")
         options.append({"label": label.strip(), "shift_deg": parse_angle(shift)})
     return options
-
-
-def _length(text: str, unit: LengthUnit) -> float:
-    length = parse_length(text, unit)
-    if length < 0:
-        raise Impossible("length", f"“{text}” must not be less than nothing.")
-    return length
 
 
 def _percent(text: str) -> float:

@@ -4,11 +4,12 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from uranograph.bench.finding import Finding, Row, Verdict
+from uranograph.bench.setup import above_nothing, length
 from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
 from uranograph.core.errors import Impossible
 from uranograph.core.firing import MOST_CYLINDERS, companions, parse_firing_order
 from uranograph.core.piston import Crank
-from uranograph.core.quantities import LengthUnit, parse_length, parse_number
+from uranograph.core.quantities import LengthUnit, parse_number
 from uranograph.core.wheel import Turn
 
 
@@ -147,15 +148,9 @@ def _ratio(text: str) -> float:
 
 
 def _crank(reader: SheetReader, unit: LengthUnit) -> Crank | None:
-    def positive(text: str) -> float:
-        length = parse_length(text, unit)
-        if length <= 0:
-            raise Impossible("length", f"“{text}” must be more than nothing.")
-        return length
-
-    stroke = reader.take("stroke", positive)
-    rod = reader.take("rod", positive)
-    offset = reader.take("pin_offset", lambda text: parse_length(text, unit))
+    stroke = reader.take("stroke", above_nothing(unit))
+    rod = reader.take("rod", above_nothing(unit))
+    offset = reader.take("pin_offset", length(unit, least=None))
     if stroke is None or rod is None:
         if (stroke is None) != (rod is None) and not {"stroke", "rod"} & reader.errors.keys():
             empty = "rod" if rod is None else "stroke"
@@ -165,7 +160,7 @@ def _crank(reader: SheetReader, unit: LengthUnit) -> Crank | None:
     try:
         crank.check()
     except Impossible as error:
-        reader.errors[error.field.removesuffix("_mm")] = error.message
+        reader.errors[error.field.removesuffix("_mm")] = error.told(unit)
         return None
     return crank
 

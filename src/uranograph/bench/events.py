@@ -22,6 +22,7 @@ KINDS = ("io", "ic", "eo", "ec")
 FIELD = {"io": "io_btdc_deg", "ic": "ic_abdc_deg", "eo": "eo_bbdc_deg", "ec": "ec_atdc_deg"}
 LOBE = {"io": "intake", "ic": "intake", "eo": "exhaust", "ec": "exhaust"}
 WORDS = {"io": "intake opens", "ic": "intake closes", "eo": "exhaust opens", "ec": "exhaust closes"}
+NOMINAL_SLOPE_DOUBT = 0.35
 USUAL = Events(io_btdc_deg=8, ic_abdc_deg=44, eo_bbdc_deg=50, ec_atdc_deg=6)
 
 
@@ -115,7 +116,8 @@ def measured(job: Job, kind: str) -> Event | None:
     frame = frame_at(job, counted[-1].seq)
     assert frame is not None
     slope = slope_at_check(job, kind)
-    by_dial = frame.mounted.dial_division_mm / 2 / slope if slope else 0.0
+    # The flank is a nominal one: it may be that much flatter.
+    by_dial = frame.mounted.dial_division_mm / 2 / (slope * (1 - NOMINAL_SLOPE_DOUBT)) if slope else 0.0
     spread = max(angles[r.id] for r in counted) - min(angles[r.id] for r in counted)
     by_readings = max(math.hypot(frame.mounted.division_deg / 2, by_dial) / math.sqrt(len(counted)), spread / 2)
     doubts = [doubt for reading in counted for doubt in place_doubts(job, reading, describe(reading))]

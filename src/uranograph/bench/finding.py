@@ -1,20 +1,10 @@
 """What a station has to say, in one form for page, sheet, list and machine."""
 
 from dataclasses import dataclass, field, replace
-from enum import StrEnum
 
+from uranograph.core.verdict import WORST_FIRST, Verdict
 
-class Verdict(StrEnum):
-    """Where a station stands. `open` covers both not begun and under way."""
-
-    IN = "in"
-    OUT = "out"
-    UNSURE = "unsure"
-    OPEN = "open"
-    SKIPPED = "skipped"
-
-
-WORST_FIRST = (Verdict.OUT, Verdict.UNSURE, Verdict.OPEN, Verdict.SKIPPED, Verdict.IN)
+__all__ = ["STATE_WORDS", "WORST_FIRST", "Finding", "Prompt", "Row", "Verdict", "worst"]
 
 
 @dataclass(frozen=True)

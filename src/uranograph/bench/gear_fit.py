@@ -4,43 +4,28 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 
-from uranograph.bench import checks, train
+from uranograph.bench import checks, degree, train, tries
 from uranograph.bench.checks import Answer, Check
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.pairs import parts_of, slot_of
-from uranograph.bench.setup import MATERIALS, Ask, Group, Setup, above_nothing, celsius, count, expansion, length
+from uranograph.bench.setup import Ask, Group, Setup, above_nothing, celsius, count, expansion, length
 from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
 from uranograph.core import torque
 from uranograph.core.cooling import Cooling, CoolingGiven, cooling
 from uranograph.core.errors import Impossible
 from uranograph.core.heat import HeatFit, HeatGiven, heat_fit
-from uranograph.core.quantities import LengthUnit
+from uranograph.core.materials import MATERIALS
+from uranograph.core.quantities import LengthUnit, format_fine
 from uranograph.core.torque import Bolts
 
 KEY = "gear-fit"
 CAUTIONS = (
     "Hot gear: gloves and eyes, no paint or oil fumes, extinguisher at hand. Never hammer a shaft against its thrust parts.",
 )
-# Heat held per volume, J/cm3 K, and the heat a material bears before it softens, C; rounded handbook values.
-HEAT_HELD = {
-    "steel": 3.7,
-    "cast iron": 3.6,
-    "aluminum": 2.4,
-    "magnesium": 1.8,
-    "bronze": 3.4,
-    "titanium": 2.3,
-    "polymer": 2.0,
-}
-BEARS_C = {
-    "steel": 230.0,
-    "cast iron": 300.0,
-    "aluminum": 150.0,
-    "magnesium": 120.0,
-    "bronze": 250.0,
-    "titanium": 400.0,
-    "polymer": 100.0,
-}
+RUNNING_C = 90.0
+# A gear is never this hot, and an estimate of how it cools would mean nothing.
+HOTTEST_C = 1000.0
 LOCKERS = (("", "none called for"), ("medium", "medium strength"), ("high", "high strength"))
 PULLED_WITHIN = 0.04
 YES = (("yes", "yes"), ("no", "no"), ("unseen", "cannot see"))
@@ -85,9 +70,10 @@ def _heat(reader: SheetReader, unit: LengthUnit) -> Heat | None:
     over = reader.take("interference", length(unit))
     slip = reader.take("slip", length(unit))
     material = reader.text("gear_material").lower() or "steel"
-    alpha = reader.take("gear_material", expansion) or MATERIALS["steel"]
+    alpha = reader.take("gear_material", expansion) or MATERIALS["steel"].alpha
     ambient, shaft = reader.take("ambient_c", celsius), reader.take("shaft_c", celsius)
     shaft_alpha = reader.take("shaft_material", expansion)
+    running = reader.take("running_c", celsius)
     limit, width = reader.take("limit_c", celsius), reader.take("width", above_nothing(unit))
     if bore is None and over is None:
         return None
@@ -97,7 +83,7 @@ def _heat(reader: SheetReader, unit: LengthUnit) -> Heat | None:
     if alpha <= 0:
         reader.errors["gear_material"] = "A gear that does not grow is not fitted by heat."
         return None
-    if over > bore / 50:
+    if over > bore / 100:
         reader.errors["interference"] = f"“{reader.text('interference')}” is far too much for this bore: inches or mm?"
         return None
     given = HeatGiven(
@@ -107,8 +93,9 @@ def _heat(reader: SheetReader, unit: LengthUnit) -> Heat | None:
         gear_alpha=alpha,
         ambient_c=20.0 if ambient is None else ambient,
         shaft_c=shaft,
-        shaft_alpha=(shaft_alpha or MATERIALS["steel"]) if shaft is not None else None,
-        limit_c=BEARS_C.get(material) if limit is None else limit,
+        shaft_alpha=shaft_alpha or MATERIALS["steel"].alpha,
+        limit_c=(MATERIALS[material].bears_c if material in MATERIALS else None) if limit is None else limit,
+        running_c=RUNNING_C if running is None else running,
     )
     return Heat(given, material, width)
 
@@ -158,6 +145,7 @@ SETUP = Setup(
                 Ask("ambient_c", "Shop, °C", "20 unless typed"),
                 Ask("shaft_c", "Shaft, °C", "where it is chilled"),
                 Ask("shaft_material", "Shaft of", "steel unless typed", free=True),
+                Ask("running_c", "It runs at, °C", "90 unless typed"),
             ),
             "Fitted by heat",
         ),
@@ -271,10 +259,18 @@ def checks_of(job: Job) -> tuple[Check, ...]:
     held = of.cam.held if of else ""
     hot = fit.heat is not None or held == "pressed"
     locked = fit.bolts is not None and fit.bolts.locker != ""
-    wanted = {"rehearsed": hot, "paint": hot, "locker": locked}
+    wanted = {"rehearsed": hot, "paint": hot, "locker": locked and proved(job)}
     return tuple(
         check for check in LOOKS if wanted.get(check.kind, True) and held in ONLY_HELD_BY.get(check.kind, (held,))
     )
+
+
+def proved(job: Job) -> bool:
+    """Whether the cam's position needs no proof by degreeing, or has it: until then bolts are only snug, threads dry."""
+    if job.card is None:
+        return True
+    cams = degree.judged(tries.at_position(job))
+    return bool(cams) and degree.verdict_of(cams, degree.doubts(tries.at_position(job))) is Verdict.IN
 
 
 def answers(job: Job) -> list[Answer]:
@@ -300,14 +296,14 @@ def heated(job: Job) -> Hot | None:
     fit = heat_fit(of.given)
     grips = heat_fit(of.given.model_copy(update={"slip_clearance_mm": 0.0})).gear_c
     estimate = None
-    if of.width_mm is not None and of.given.ambient_c < grips < fit.gear_c:
+    if of.width_mm is not None and of.given.ambient_c < grips < fit.gear_c < HOTTEST_C:
         estimate = cooling(
             CoolingGiven(
                 gear_c=fit.gear_c,
                 grips_c=grips,
                 ambient_c=of.given.ambient_c,
                 width_mm=of.width_mm,
-                heat_j_per_cm3_k=HEAT_HELD.get(of.material, HEAT_HELD["steel"]),
+                heat_j_per_cm3_k=MATERIALS.get(of.material, MATERIALS["steel"]).heat_j_per_cm3_k,
             )
         )
     return Hot(fit, grips, estimate)
@@ -333,11 +329,16 @@ def pulls(job: Job) -> tuple[Pull, ...]:
     of = setup(job).bolts
     if of is None:
         return ()
-    newest = {}
+    newest: dict[tuple[int, int], float] = {}
     for reading in job.standing(KEY):
         kind, _, place = parts_of(reading.slot)
         if place == "pulled":
-            newest[(int(kind.split("-")[1]), int(kind.split("-")[2]))] = torque.parse_torque(reading.text, of.unit)
+            stage, bolt = int(kind.split("-")[1]), int(kind.split("-")[2])
+            pulled = torque.parse_torque(reading.text, of.unit)
+            if stage <= len(of.stages_nm) and pulled > of.stages_nm[stage - 1] * (1 + PULLED_WITHIN):
+                # Pulled past its torque it is loosened, and all its stages are pulled again.
+                newest = {key: nm for key, nm in newest.items() if key[1] != bolt}
+            newest[(stage, bolt)] = pulled
     return tuple(
         Pull(stage, bolt, nm, newest.get((stage, bolt)))
         for stage, nm in enumerate(of.stages_nm, 1)
@@ -371,19 +372,18 @@ def views(job: Job) -> dict[str, str]:
     return found
 
 
-def prompt(job: Job, choice: Mapping[str, str]) -> Prompt:
-    """Ask for the next thing to look at; on the bolts, for the next pull."""
+def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+    """Ask for the next thing to look at; on the bolts, for the next pull; None once all is looked at."""
     found = answers(job)
     view = choice.get("method", "")
-    if view == "bolts" and setup(job).bolts and "item" not in choice:
+    if view == "bolts" and setup(job).bolts and not choice.get("item"):
         return _pull_prompt(job)
-    listed = checks_of(job)
     if view == "heat" and not choice.get("item"):
         wanted = next((a.check for a in found if a.check.kind in ("rehearsed", "paint") and a.reading is None), None)
-        check = wanted or checks.next_of(found) or listed[-1]
+        check = wanted or checks.next_of(found)
     else:
-        check = checks.next_of(found, choice.get("item", "")) or listed[-1]
-    return checks.prompt_of(job, KEY, check, method=view)
+        check = checks.next_of(found, choice.get("item", ""))
+    return checks.prompt_of(job, KEY, check, method=view) if check else None
 
 
 def _pull_prompt(job: Job) -> Prompt:
@@ -468,6 +468,13 @@ def find(job: Job) -> Finding:
             f"{fit.heat.given.limit_c:.0f}."
         )
         return said(Verdict.OUT, words, "Out: too hot for the gear", "Chill the shaft, or have the fit eased.")
+    if hot is not None and _none_left_hot(hot) and not _held_otherwise(job):
+        words = (
+            f"Running at {fit.heat.given.running_c:.0f} °C nothing is left of the interference, and no key or bolt holds it."
+            if fit.heat
+            else ""
+        )
+        return said(Verdict.OUT, words, "Out: loose when hot", "A tighter fit, another material, or a key.")
     bad = next((answer for answer in found if answer.state == "out"), None)
     if bad is not None:
         return said(Verdict.OUT, f"{bad.check.label}: {bad.words}. {bad.check.hint}", "Out", "Put it right first.")
@@ -476,12 +483,18 @@ def find(job: Job) -> Finding:
         assert wrong.pulled_nm is not None
         unit = fit.bolts.unit if fit.bolts else "N m"
         words = f"Bolt {wrong.bolt} was pulled to {torque.both(wrong.pulled_nm, unit)}; {torque.both(wrong.called_nm, unit)} is called for."
-        return said(Verdict.OUT, words, f"Out: bolt {wrong.bolt}", "Pull it again.")
+        if wrong.pulled_nm > wrong.called_nm:
+            step = "Loosen it, look at it (a new one where it stretches), and pull all its stages again."
+            return said(Verdict.OUT, words, f"Out: bolt {wrong.bolt} past its torque", step)
+        return said(Verdict.OUT, words, f"Out: bolt {wrong.bolt}", "Pull it up to its torque.")
     unseen = next((answer for answer in found if answer.state == "unsure"), None)
     if unseen is not None:
         return said(
             Verdict.UNSURE, f"{unseen.check.label}: {unseen.words}.", "Cannot tell", "Look again, with a light."
         )
+    if pulled and looked == len(found) and not proved(job):
+        words = "On, its bolts snug and its threads dry: full torque and threadlocker only once degreeing has proved the position."
+        return said(Verdict.OPEN, words, "Snug until proved", "Degree the cam; then torque the bolts.")
     if looked < len(found) or done < len(pulled):
         words = f"{looked} of {len(found)} looked at" + (f", {done} of {len(pulled)} pulls." if pulled else ".")
         return said(
@@ -490,6 +503,17 @@ def find(job: Job) -> Finding:
     return said(
         Verdict.IN, "Every part is on and looked at" + (", every bolt pulled." if pulled else "."), "In", "Go on."
     )
+
+
+def _none_left_hot(hot: Hot) -> bool:
+    left = hot.fit.interference_running_mm
+    return left is not None and left <= 0
+
+
+def _held_otherwise(job: Job) -> bool:
+    of = train.described(job)
+    held = of.cam.held if of else ""
+    return setup(job).bolts is not None or held in ("key", "taper", "dowel", "bolts")
 
 
 def fahrenheit(c: float) -> str:
@@ -501,6 +525,9 @@ def _rows(job: Job) -> tuple[Row, ...]:
     hot, fit = heated(job), setup(job)
     rows = []
     if hot is not None and fit.heat is not None:
+        if hot.fit.interference_running_mm is not None:
+            left = format_fine(hot.fit.interference_running_mm, job.unit).replace("-", "−")
+            rows.append(Row(f"Interference left at {fit.heat.given.running_c:.0f} °C", left))
         rows.append(Row("Gear at", fahrenheit(hot.fit.gear_c)))
         rows.append(Row("Grips again at", fahrenheit(hot.grips_c)))
         if fit.heat.given.limit_c is not None:
@@ -513,6 +540,8 @@ def _notes(job: Job) -> tuple[str, ...]:
     if hot is None:
         return ()
     told = ["Aim the thermometer at the patch of matt black paint."]
+    if _none_left_hot(hot) and _held_otherwise(job):
+        told.append("Running hot nothing is left of the interference: only what else holds the gear keeps its place.")
     if hot.cooling is not None:
         seconds = hot.cooling.loose_s
         words = f"{seconds / 60:.0f} minutes" if seconds >= 120 else f"{seconds:.0f} seconds"

@@ -33,9 +33,10 @@ class Limit:
 LIMITS = {
     limit.name: limit
     for limit in (
+        Limit("shaft_own", "The shaft itself to", "Runout of the shaft, total indicated", 0.08),
         Limit("gears_good", "Gears are good to", "Runout of the shaft, total indicated", 0.05),
         Limit("gears_never", "Gears never past", "Runout of the shaft, total indicated", 0.08),
-        Limit("tight_pump", "Close-clearance pump to", "Runout of the shaft, total indicated", 0.12),
+        Limit("tight_pump", "Close-clearance pump to", "Runout of the shaft, total indicated", 0.08),
         Limit("hydraulic_tensioner", "Hydraulic chain tensioner to", "Runout of the shaft, total indicated", 0.25),
         Limit("sprocket_line", "Sprockets out of line by", "Sprocket line", 0.25),
         Limit("lobe_least", "Lobe room, least", "Lobe room", 1.5),

@@ -1,7 +1,7 @@
 """A job as the bench sees it: its sheets and readings, in the order they were written."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import datetime
 from functools import cached_property
 
@@ -14,6 +14,11 @@ from uranograph.bench.house import HouseValue
 from uranograph.bench.typed import Sheet
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Turn
+
+# Written beside a station's readings without being one: why it is passed over, pictures, and that something was
+# changed, so that what was read before is history.
+SKIP, PHOTO, ANEW = "skip", "photo", "anew"
+BESIDE = (SKIP, PHOTO, ANEW)
 
 
 @dataclass(frozen=True)
@@ -51,14 +56,15 @@ class Reading(Entry):
     void: Void | None = None
 
     @property
+    def beside(self) -> bool:
+        """Whether it stands beside the station's readings without being one."""
+        return self.slot.split(".")[0] in BESIDE
+
+    @property
     def imprint(self) -> tuple[object, ...]:
         """What a finding can depend on, in a form that can be told apart by value."""
         one = (self.id, self.seq, self.slot, self.text, self.side, self.drop, self.approach)
         return (*one, self.note, self.unit, self.void is None)
-
-
-# Written beside a station's readings without being one: why it is passed over, and pictures.
-SKIP, PHOTO = "skip", "photo"
 
 
 @dataclass(frozen=True)
@@ -114,20 +120,30 @@ class Job:
         return max(taken, default=0) + 1
 
     def standing(self, station: str) -> list[Reading]:
-        """A station's readings that are not voided, oldest first."""
+        """A station's readings that are not voided and not of before a change, oldest first."""
+        changed = max((reading.seq for reading in self.aside(station, ANEW)), default=0)
         return [
             reading
             for reading in self.readings
-            if reading.station == station and reading.void is None and not reading.slot.startswith((SKIP, PHOTO))
+            if reading.station == station and reading.void is None and reading.seq > changed and not reading.beside
         ]
 
     def aside(self, station: str, kind: str) -> list[Reading]:
-        """What stands beside a station's readings, of one kind: `SKIP` or `PHOTO`."""
+        """What stands beside a station's readings, of one kind of `BESIDE`."""
         return [
             reading
             for reading in self.readings
-            if reading.station == station and reading.void is None and reading.slot.startswith(kind)
+            if reading.station == station and reading.void is None and reading.slot.split(".")[0] == kind
         ]
+
+    def before_change(self, station: str) -> tuple["Job", Reading] | None:
+        """The job as it was read before the newest change at a station, and that change; None where nothing was changed."""
+        changes = self.aside(station, ANEW)
+        if not changes:
+            return None
+        until = changes[-1].seq
+        kept = tuple(reading for reading in self.readings if reading.seq < until)
+        return replace(self, readings=kept, seq=until, origin=self.whole), changes[-1]
 
     def skipped(self, station: str) -> Reading | None:
         """Why a station is passed over, unless it was worked at since."""

@@ -17,9 +17,13 @@ KINDS = tuple(f"keyway-{end}" for end in ENDS)
 
 
 def read_at(job: Job, end: str) -> Reading | None:
-    """The newest standing direction of one key."""
-    taken = [r for r in job.standing(STATION) if parts_of(r.slot)[0] == f"keyway-{end}"]
-    return taken[-1] if taken else None
+    """The newest standing direction of one key; the cam's counts only where it was read after the crank's."""
+    taken = {kind: [r for r in job.standing(STATION) if parts_of(r.slot)[0] == kind] for kind in KINDS}
+    own = taken[f"keyway-{end}"]
+    if not own:
+        return None
+    cranks = taken["keyway-crank"]
+    return own[-1] if end == "crank" or not cranks or own[-1].seq > cranks[-1].seq else None
 
 
 @lru_cache(maxsize=128)
@@ -78,6 +82,11 @@ def accept(entry: Entry) -> None:
 
 def told(found: Keyway) -> str:
     """What the keys say, in words."""
+    if found.other_turn:
+        return (
+            f"The cam's key is {format_angle(abs(found.difference_cam_deg))} cam deg from its place, near half a turn: the "
+            "crank was on its other turn. Turn the crank once more and read both keys again."
+        )
     off = abs(found.difference_cam_deg)
     way = "ahead" if found.difference_cam_deg > 0 else "behind"
     teeth = abs(found.nearest_teeth)

@@ -54,7 +54,7 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt:
     read = {room.number for room in found}
     wanted = choice.get("item", "")
     left = [n for n in range(1, len(names) + 1) if n not in read]
-    if wanted.isdigit() and 1 <= int(wanted) <= len(names):
+    if wanted.isdecimal() and 1 <= int(wanted) <= len(names):
         number = int(wanted)
     else:
         number = left[0] if left else min(found, key=lambda room: room.gap_mm).number

@@ -82,6 +82,19 @@ def checks_of(of: DriveTrain) -> tuple[Check, ...]:
             )
         )
     asked += [_mesh_check(of, contact) for contact in of.marked]
+    asked += [
+        Check(
+            f"top-{gear.n}",
+            f"Piston's own top beside the marks, “{gear.name}”",
+            f"Find the piston's own top by stop or dial: with “{gear.name}” there, do its marks stand where they belong?",
+            YES_NO,
+            good=("yes",),
+            bad=("no",),
+            hint="A pressed gear can slip on its shaft: its marks stay right while the timing is wrong.",
+        )
+        for gear in of.gears
+        if gear.held == "pressed" and gear.timed
+    ]
     asked.append(
         Check(
             "turned",
@@ -184,7 +197,7 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
     if of is None:
         return None
     view = view_of(job, choice)
-    if view == "keyways":
+    if view == "keyways" and not choice.get("item"):
         return keyways.prompt(job) or _look(job, choice, view)
     if view == "split" and not (split.measured(job) and not choice.get("item") and _proof_open(job)):
         if choice.get("item"):
@@ -210,7 +223,7 @@ def _look(job: Job, choice: Mapping[str, str], view: str) -> Prompt | None:
         found = tuple(answer for answer in found if "proof" in answer.check.kind)
     if view == "compare":
         found = tuple(answer for answer in found if answer.check.kind.startswith("mesh"))
-    check = checks.next_of(found, choice.get("item", "")) or next((answer.check for answer in found), None)
+    check = checks.next_of(found, choice.get("item", ""))
     return checks.prompt_of(job, KEY, check, method=view) if check else None
 
 
@@ -336,7 +349,7 @@ def _blind_done(job: Job) -> bool:
 
 def _out(job: Job, of: DriveTrain, found: tuple[Answer, ...]) -> tuple[str, str] | None:
     keys = keyways.measured(job)
-    if keys and keys.neighbors_clearly_worse and keys.nearest_teeth:
+    if keys and keys.neighbors_clearly_worse and keys.nearest_teeth and not keys.other_turn:
         return keyways.told(keys), "Move the cam gear by that many teeth, then read both keys again."
     off = teeth_off(job)
     if off and keys is None:
@@ -353,15 +366,24 @@ def _out(job: Job, of: DriveTrain, found: tuple[Answer, ...]) -> tuple[str, str]
     if bad:
         return f"{bad.check.label}: {bad.words}.", "Put it right, then answer again."
     of_split = split.measured(job)
-    if of_split and of_split.found and abs(of_split.found.shift_deg) >= 360 / of.crank.teeth / 2:
+    if of_split and of_split.tooth_or_more:
+        return split.told(job, of_split), "Move the cam by a tooth, then read both lifters again."
+    if of_split and not of_split.firing and split.whole_teeth(job, of_split) is Verdict.OUT:
         return split.told(job, of_split), "Move the cam by whole teeth, then read both lifters again."
     return None
 
 
 def _unsure(job: Job, found: tuple[Answer, ...]) -> tuple[str, str] | None:
     keys = keyways.measured(job)
-    if keys and not keys.neighbors_clearly_worse:
-        return keyways.told(keys), "Read both keys again."
+    if keys and (keys.other_turn or not keys.neighbors_clearly_worse):
+        return keyways.told(
+            keys
+        ), "Turn the crank once more; read both keys again." if keys.other_turn else "Read both keys again."
+    of_split = split.measured(job)
+    if of_split and (of_split.firing or of_split.slopes_from == "wrong way"):
+        return split.told(job, of_split), "Turn the crank once more; read both lifters again."
+    if of_split and split.whole_teeth(job, of_split) is Verdict.UNSURE:
+        return split.told(job, of_split), "Turn on a few degrees and read both: that tells how steep the flanks are."
     doubtful = [answer for answer in found if answer.state == "unsure" and answer.text != "in"]
     if keys:
         doubtful = [answer for answer in doubtful if not answer.check.kind.startswith(("mesh", "back"))]

@@ -1,9 +1,11 @@
 """Degree by the lift at overlap TDC, against the range the card gives; bank by bank where there are two."""
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
 from uranograph.bench.card import DRAWN_LOBE
+from uranograph.bench.events import NOMINAL_SLOPE_DOUBT
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.pairs import parts_of, slot_of
@@ -18,9 +20,15 @@ from uranograph.core.quantities import format_length, parse_length
 KIND = {"intake": "overlap-intake", "exhaust": "overlap-exhaust"}
 
 
+# How far a slope read off the cam itself may be off, as a share of it.
+READ_SLOPE_DOUBT = 0.05
+# A lifter that stands no higher than this at overlap TDC stands on its base circle.
+DOWN_MM = 0.1
+
+
 @dataclass(frozen=True)
 class AtOverlap:
-    """The lift of one lobe at overlap TDC, on one bank."""
+    """The lift of one lobe at overlap TDC, on one bank. The card's range decides; the degrees are advice."""
 
     lobe: str
     bank: int
@@ -29,7 +37,6 @@ class AtOverlap:
     high_mm: float
     slope_mm_per_deg: float
     found: OverlapShift
-    uncertainty_deg: float
     by_top_deg: float
     doubts: tuple[str, ...]
 
@@ -37,6 +44,11 @@ class AtOverlap:
     def error_deg(self) -> float:
         """Late positive."""
         return self.found.shift_deg
+
+    @property
+    def uncertainty_deg(self) -> float:
+        """Of the error, by dial, slope and top."""
+        return self.found.shift_doubt_deg
 
 
 def measured(job: Job, lobe: str) -> list[AtOverlap]:
@@ -55,40 +67,66 @@ def measured(job: Job, lobe: str) -> list[AtOverlap]:
         Empty where nothing is read or the card gives no range.
     """
     wanted = job.card.overlap_range(lobe) if job.card else None
-    slope = slope_at_overlap(job, lobe)
+    slope, share = slope_at_overlap(job, lobe)
     if wanted is None or slope == 0:
         return []
     found = []
-    for reading in job.standing(KEY):
-        kind, bank, _ = parts_of(reading.slot)
-        if kind != KIND[lobe]:
-            continue
+    for bank, reading in sorted(_newest(job, lobe).items()):
         lift = parse_length(reading.text, reading.unit)
-        given = OverlapGiven(measured_mm=lift, target_min_mm=wanted[0], target_max_mm=wanted[1], slope_mm_per_deg=slope)
         frame = frame_at(job, reading.seq)
         top = frame.top if frame else None
-        dial = frame.mounted.dial_division_mm if frame else 0.01
-        doubts = () if top else ("True TDC was not found before the lift at overlap was read: find it, then re-read.",)
-        by_dial = dial / 2 / abs(slope)
         by_top = top.uncertainty_deg if top else 0.0
-        found.append(AtOverlap(lobe, bank, lift, *wanted, slope, overlap_lift(given), by_dial, by_top, doubts))
+        by_dial = (frame.mounted.dial_division_mm if frame else 0.01) / 2
+        given = OverlapGiven(
+            measured_mm=lift,
+            target_min_mm=wanted[0],
+            target_max_mm=wanted[1],
+            slope_mm_per_deg=slope,
+            measured_doubt_mm=math.hypot(by_dial, by_top * abs(slope) * (1 + share)),
+            slope_doubt_mm_per_deg=abs(slope) * share,
+        )
+        doubts = []
+        if top is None:
+            doubts.append("True TDC was not found before the lift at overlap was read: find it, then re-read.")
+        if lift <= DOWN_MM < wanted[0] and all(each <= DOWN_MM for each in _other_lifts(job, lobe, bank)):
+            doubts.append(
+                f"The {lobe} lifter is down: is this the firing TDC? Turn the crank once more and read both; if neither "
+                "moves as the crank is rolled a few degrees, it is."
+            )
+        found.append(AtOverlap(lobe, bank, lift, *wanted, slope, overlap_lift(given), 0.0, tuple(doubts)))
     return found
 
 
-def slope_at_overlap(job: Job, lobe: str) -> float:
-    """Slope of the flank at overlap TDC, mm per crank degree, rising positive: swept if it is, else the stand-in's."""
+def _newest(job: Job, lobe: str) -> dict[int, Reading]:
+    """The newest standing lift of each bank."""
+    return {
+        parts_of(reading.slot)[1]: reading for reading in job.standing(KEY) if parts_of(reading.slot)[0] == KIND[lobe]
+    }
+
+
+def _other_lifts(job: Job, lobe: str, bank: int) -> list[float]:
+    other = "exhaust" if lobe == "intake" else "intake"
+    newest = _newest(job, other)
+    return [parse_length(newest[bank].text, newest[bank].unit)] if bank in newest else []
+
+
+def slope_at_overlap(job: Job, lobe: str) -> tuple[float, float]:
+    """Slope of the flank at overlap TDC, mm per crank degree, rising positive, and its doubt as a share of it.
+
+    Swept where it is; else by a nominal lobe, which says only about how steep the flank is.
+    """
     of = swept(job, lobe)
     if of and of.found:
         near = sorted(of.points, key=lambda point: abs(point[0]))[:2]
         if len(near) == 2 and near[0][0] != near[1][0] and max(abs(a) for a, _ in near) < 20:
             (a0, l0), (a1, l1) = near
-            return (l1 - l0) / (a1 - a0)
+            return (l1 - l0) / (a1 - a0), READ_SLOPE_DOUBT
     drawn = job.card.lobe(lobe) if job.card else None
     if drawn is None:
         # A card that gives the lift at overlap and no centerline: a usual lobe says about how steep the flank is.
         top = (getattr(job.card, f"{lobe}_max_lift_mm") if job.card else None) or DRAWN_LOBE.max_lift_mm
         drawn = DRAWN_LOBE.model_copy(update={"centerline_deg": USUAL_CENTERLINE_DEG[lobe], "max_lift_mm": top})
-    return (lift_at(drawn, 1) - lift_at(drawn, -1)) / 2
+    return (lift_at(drawn, 1) - lift_at(drawn, -1)) / 2, NOMINAL_SLOPE_DOUBT
 
 
 def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:

@@ -6,39 +6,39 @@ from dataclasses import dataclass
 from uranograph.bench.job import Reading
 from uranograph.core.quantities import parse_length
 
-# Beside the readings of any station: why it is passed over, and pictures.
-ASIDE = r"skip\.\d{1,4}\.said|photo\.\d{1,4}\.taken"
+# Beside the readings of any station: why it is passed over, pictures, and that something was changed.
+ASIDE = r"skip\.[0-9]{1,4}\.said|photo\.[0-9]{1,4}\.taken|anew\.[0-9]{1,4}\.said"
 # Every slot a station has a reading for: kind, number, place.
 SLOTS = {
     "engine": ASIDE,
     "card": ASIDE,
-    "runout": r"set-[1-9]\.\d{1,4}\.dial",
-    "choice": r"(seat|camseat|journals|center|chosen)\.\d{1,4}\.seen",
-    "end-play": r"(crank|cam|idler)\.\d{1,4}\.(blade|travel)|fitted-(crank|cam|idler)\.\d{1,4}\.seen",
+    "runout": r"set-[1-9]\.[0-9]{1,4}\.dial",
+    "choice": r"(seat|camseat|journals|center|chosen)\.[0-9]{1,4}\.seen",
+    "end-play": r"(crank|cam|idler)\.[0-9]{1,4}\.(blade|travel)|fitted-(crank|cam|idler)\.[0-9]{1,4}\.seen",
     "setting": (
-        r"(shims-(crank|cam|idler))\.\d{1,4}\.fitted|(spacer|plate)-(crank|cam|idler)\.\d{1,4}\.thickness"
-        r"|cheek-(crank|cam|idler)\.\d{1,4}\.(front|rear)"
+        r"(shims-(crank|cam|idler))\.[0-9]{1,4}\.fitted|(spacer|plate)-(crank|cam|idler)\.[0-9]{1,4}\.thickness"
+        r"|cheek-(crank|cam|idler)\.[0-9]{1,4}\.(front|rear)"
     ),
     "gear-fit": (
-        r"(bearing|ring|keytried|plate|rehearsed|paint|marks|pattern|key|free|turns|locker)\.\d{1,4}\.seen"
-        r"|torque-\d-\d{1,2}\.\d{1,4}\.pulled"
+        r"(bearing|ring|keytried|plate|rehearsed|paint|marks|pattern|key|free|turns|locker)\.[0-9]{1,4}\.seen"
+        r"|torque-[0-9]-[0-9]{1,2}\.[0-9]{1,4}\.pulled"
     ),
-    "lobe-room": r"lobe-\d{1,2}\.\d{1,4}\.gap",
+    "lobe-room": r"lobe-[0-9]{1,2}\.[0-9]{1,4}\.gap",
     "train": ASIDE,
     "wheel": ASIDE,
     "marks": (
-        r"(mesh|key|pin)-\d{1,2}\.\d{1,4}\.seen|(order|paint|turned|back|proof-overlap|proof-firing)\.\d{1,4}\.seen"
-        r"|keyway-(crank|cam)\.\d{1,4}\.level|split\.\d{1,4}\.(intake|exhaust|intake-on|exhaust-on)"
-        r"|set-\d{1,2}\.\d{1,4}\.tried|again\.\d{1,4}\.lift"
+        r"(mesh|key|pin|top)-[0-9]{1,2}\.[0-9]{1,4}\.seen|(order|paint|turned|back|proof-overlap|proof-firing)\.[0-9]{1,4}\.seen"
+        r"|keyway-(crank|cam)\.[0-9]{1,4}\.level|split\.[0-9]{1,4}\.(intake|exhaust|intake-on|exhaust-on)"
+        r"|set-[0-9]{1,2}\.[0-9]{1,4}\.tried|again\.[0-9]{1,4}\.lift"
     ),
-    "backlash": r"place\.\d{1,4}\.travel",
-    "sprocket": r"(driver|driven)\.\d{1,4}\.depth",
-    "tdc": r"moved|(stop|drop)\.\d{1,4}\.(before|after)",
+    "backlash": r"place\.[0-9]{1,4}\.travel",
+    "sprocket": r"(driver|driven)\.[0-9]{1,4}\.depth",
+    "tdc": r"moved|left|(stop|drop)\.[0-9]{1,4}\.(before|after)",
     "degree": (
-        r"(intake|exhaust)\.\d{1,4}\.(before|after)|(io|ic|eo|ec)\.\d{1,4}\.(forward|backward)"
-        r"|sweep-(intake|exhaust)\.\d{1,4}\.point|overlap-(intake|exhaust)\.\d{1,4}\.lift"
+        r"(intake|exhaust)\.[0-9]{1,4}\.(before|after)|(io|ic|eo|ec)\.[0-9]{1,4}\.(forward|backward)"
+        r"|sweep-(intake|exhaust)\.[0-9]{1,4}\.point|overlap-(intake|exhaust)\.[0-9]{1,4}\.lift"
     ),
-    "adjust": r"try(-intake|-exhaust)?\.\d{1,4}\.chosen",
+    "adjust": r"try(-intake|-exhaust)?\.[0-9]{1,4}\.chosen",
 }
 
 

@@ -239,7 +239,7 @@ def find(job: Job) -> Finding:
     _, wanted = _next(job, of)
     if wanted is not None and wanted < 360:
         return base.said(Verdict.OPEN, "So far.", "Under way", "Read on round the shaft.")
-    words = "What it allows is told at the drive choice."
+    words = "What it allows is shown at the drive choice."
     return base.said(Verdict.IN, words, "Measured", "Go on to the drive.")
 
 
@@ -273,6 +273,15 @@ def _notes(job: Job, found: Shaft) -> tuple[str, ...]:
         told.append(
             "Part of it comes twice a turn: an oval, worn seat, not a bend. Truing the shaft will not cure that part."
         )
+    if one.total_indicated_mm > one.read_mm + setup(job).division_mm / 2:
+        told.append(
+            f"Read {format_fine(one.read_mm, job.unit)} over these places; what fits them spans "
+            f"{format_fine(one.total_indicated_mm, job.unit)}, and that is counted. More places tell more."
+        )
+    changed = job.before_change(KEY)
+    earlier = measured(changed[0]) if changed else None
+    if changed is not None and earlier is not None:
+        told.append(f"Before ({changed[1].text}): {format_fine(earlier.total_mm, job.unit)} {job.unit.value}.")
     if setup(job).where:
         told.append(f"Read on {setup(job).where}.")
     return tuple(told)

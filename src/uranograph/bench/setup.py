@@ -6,6 +6,7 @@ from typing import Any
 
 from uranograph.bench.typed import Sheet, Typed
 from uranograph.core.errors import Impossible
+from uranograph.core.materials import MATERIALS
 from uranograph.core.quantities import LengthUnit, parse_angle, parse_length, parse_number
 
 
@@ -73,7 +74,7 @@ def above_nothing(unit: LengthUnit) -> Callable[[str], float]:
     """A reader of lengths that must be more than nothing."""
 
     def read(text: str) -> float:
-        mm = length(unit)(text)
+        mm = length(unit, least=None)(text)
         if mm <= 0:
             raise Impossible("length", f"“{text}” must be more than nothing.")
         return mm
@@ -125,18 +126,6 @@ def celsius(text: str) -> float:
     return value
 
 
-# Linear growth per degree Celsius of what engines are made of; rounded handbook values, to be overruled by typing a figure.
-MATERIALS = {
-    "steel": 11.7e-6,
-    "cast iron": 10.5e-6,
-    "aluminum": 23e-6,
-    "magnesium": 26e-6,
-    "bronze": 18e-6,
-    "titanium": 8.6e-6,
-    "polymer": 80e-6,
-}
-
-
 def expansion(text: str) -> float:
     """Read a material by name, or its growth in millionths per degree Celsius.
 
@@ -147,11 +136,11 @@ def expansion(text: str) -> float:
     """
     name = text.strip().lower()
     if name in MATERIALS:
-        return MATERIALS[name]
+        return MATERIALS[name].alpha
     try:
         value = parse_number(text)
     except Impossible as error:
-        known = ", ".join(MATERIALS)
+        known = ", ".join(name for name in MATERIALS if name != "polymer")
         raise Impossible(
             "material", f"“{text}” is not known here. Known: {known}; or type millionths per °C."
         ) from error

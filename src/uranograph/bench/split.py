@@ -4,13 +4,16 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from uranograph.bench import train
+from uranograph.bench.events import NOMINAL_SLOPE_DOUBT
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.overlaps import DOWN_MM, READ_SLOPE_DOUBT
 from uranograph.bench.pairs import parts_of, slot_of
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import lift_at
 from uranograph.core.quantities import format_angle, format_length, parse_angle, parse_length
 from uranograph.core.split import Split, SplitGiven, split_overlap
+from uranograph.core.verdict import Verdict, judge
 
 STATION = "marks"
 KIND = "split"
@@ -28,6 +31,29 @@ class SplitRead:
     slopes: tuple[float, float] | None
     slopes_from: str
     found: Split | None
+    down: tuple[str, ...] = ()
+
+    @property
+    def slope_share(self) -> float:
+        """How far the slopes, and so the shift, may be off, as a share of it."""
+        return NOMINAL_SLOPE_DOUBT if self.slopes_from == NOMINAL else READ_SLOPE_DOUBT
+
+    @property
+    def firing(self) -> bool:
+        """Both lifters down: this is the firing top, or a very small cam."""
+        return len(self.down) == 2
+
+    @property
+    def tooth_or_more(self) -> str:
+        """`late` or `early` where one lifter is shut and the other well up: the cam is out by a tooth or more."""
+        if len(self.down) != 1 or max(self.intake_mm, self.exhaust_mm) < WELL_UP_MM:
+            return ""
+        return "late" if self.down == ("intake",) else "early"
+
+
+NOMINAL = "of the card's lobes"
+# A lifter this far up is well up.
+WELL_UP_MM = 0.5
 
 
 @lru_cache(maxsize=128)
@@ -54,7 +80,8 @@ def measured(job: Job) -> SplitRead | None:
                 exhaust_slope_mm_per_deg=slopes[1],
             )
         )
-    return SplitRead(max(whole), lifts["intake"], lifts["exhaust"], slopes, source, found)
+    down = tuple(lobe for lobe in ("intake", "exhaust") if lifts[lobe] <= DOWN_MM)
+    return SplitRead(max(whole), lifts["intake"], lifts["exhaust"], slopes, source, found, down)
 
 
 def latest(job: Job) -> dict[str, float]:
@@ -84,7 +111,7 @@ def _slopes(job: Job, places: dict[str, Reading], lifts: dict[str, float]) -> tu
         if slope <= 0:
             return None, ""
         slopes.append(slope)
-    return (slopes[0], slopes[1]), "of the card's lobes"
+    return (slopes[0], slopes[1]), NOMINAL
 
 
 def _next_place(job: Job) -> tuple[int, str]:
@@ -98,12 +125,23 @@ def _next_place(job: Job) -> tuple[int, str]:
             if place not in places:
                 return number, place
         found = measured(job)
-        unknown = found is not None and found.number == number and found.slopes_from == ""
+        clear = found is not None and (found.firing or found.tooth_or_more)
+        nominal = found is not None and found.slopes_from == NOMINAL and whole_teeth(job, found) is Verdict.UNSURE
+        unknown = found is not None and found.number == number and (found.slopes_from == "" or nominal) and not clear
         missing = [place for place in PLACES[2:] if place not in places]
         if missing and (unknown or len(missing) == 1):
             return number, missing[0]
         break
     return job.next_number(STATION, KIND), "intake"
+
+
+def whole_teeth(job: Job, of: SplitRead) -> Verdict:
+    """`out` where the shift asked for is surely half a tooth or more, which no adjuster but the teeth can give."""
+    gear = train.described(job)
+    if of.found is None or gear is None:
+        return Verdict.OPEN
+    shift = abs(of.found.shift_deg)
+    return judge(shift, shift * of.slope_share, most=360 / gear.crank.teeth / 2)
 
 
 def prompt(job: Job) -> Prompt:
@@ -151,6 +189,18 @@ def accept(entry: Entry) -> None:
 def told(job: Job, of: SplitRead) -> str:
     """What to do about it, in words."""
     both = f"Intake {format_length(of.intake_mm, job.unit)}, exhaust {format_length(of.exhaust_mm, job.unit)} at overlap TDC"
+    if of.firing:
+        return (
+            f"{both}: both are down, so this is the firing top. Turn the crank once more and read both again. (A very "
+            "small cam: roll the crank a few degrees each way; at the firing top neither lifter moves.)"
+        )
+    if of.tooth_or_more:
+        up, shut = ("exhaust", "intake") if of.tooth_or_more == "late" else ("intake", "exhaust")
+        way = "Advance" if of.tooth_or_more == "late" else "Retard"
+        return (
+            f"{both}: the {shut} is shut and the {up} well up, so the cam is a tooth or more {of.tooth_or_more}. "
+            f"{way} it by a tooth, then read both lifters again."
+        )
     if of.slopes_from == "wrong way":
         return f"{both}; but turning on, the intake must rise and the exhaust fall. Read again: is this overlap, and forward?"
     if of.found is None:

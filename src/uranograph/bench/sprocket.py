@@ -12,7 +12,6 @@ from uranograph.bench.pairs import parts_of, slot_of
 from uranograph.bench.setup import Ask, Group, Setup, above_nothing, length
 from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
 from uranograph.core.errors import Impossible
-from uranograph.core.phase import Judgment
 from uranograph.core.quantities import LengthUnit, format_length, parse_length
 from uranograph.core.sprocket import Line, LineGiven, sprocket_line
 
@@ -104,6 +103,7 @@ def measured(job: Job) -> Line | None:
             row_offset_mm=rows.row_offset_mm,
             tolerance_mm=tolerance_mm(job),
             shim_mm=rows.shim_mm,
+            out_of_line_doubt_mm=doubt_mm(job),
         )
     )
 
@@ -174,14 +174,23 @@ def find(job: Job) -> Finding:
                 format_length(out, job.unit).replace("-", "−"),
             ),
         ),
-        notes=() if rows.own_tolerance_mm is not None else (by_house,),
+        notes=(*([] if rows.own_tolerance_mm is not None else [by_house]), *_before(job)),
     )
-    if abs(abs(out) - allowed) < doubt:
+    if found.verdict is Verdict.UNSURE:
         words = "Out of line by about what is allowed; the gauge cannot tell which side of it."
         return base.said(Verdict.UNSURE, words, "Cannot tell", "Measure both depths again.")
-    if found.verdict is Judgment.IN:
+    if found.verdict is Verdict.IN:
         return base.said(Verdict.IN, "The chain will run straight.", "In line", "Fit the chain.")
     return base.said(Verdict.OUT, _cure(job, found, rows), "Out of line", "Shim it, then measure again.")
+
+
+def _before(job: Job) -> list[str]:
+    """What stood before the newest change, beside what stands now."""
+    changed = job.before_change(KEY)
+    earlier = measured(changed[0]) if changed else None
+    if changed is None or earlier is None:
+        return []
+    return [f"Before ({changed[1].text}): out of line by {format_length(abs(earlier.out_of_line_mm), job.unit)}."]
 
 
 def _cure(job: Job, found: Line, rows: Rows) -> str:

@@ -25,7 +25,7 @@ from uranograph.bench import (
     wheel,
 )
 from uranograph.bench.finding import Finding, Prompt, Verdict, worst
-from uranograph.bench.job import PHOTO, SKIP, Entry, Job, Reading
+from uranograph.bench.job import ANEW, PHOTO, SKIP, Entry, Job, Reading
 from uranograph.bench.place import KEY as DEGREE
 from uranograph.bench.setup import Setup
 
@@ -133,7 +133,7 @@ STATIONS = (
         brief=gear_fit.brief,
         setup=gear_fit.SETUP,
         views=gear_fit.views,
-        looks_at=frozenset({"engine", "train", "gear-fit"}),
+        looks_at=None,
     ),
     Station(
         lobe_room.KEY,
@@ -157,7 +157,7 @@ STATIONS = (
         describe=marks.describe,
         note=marks.note,
         views=marks.views,
-        looks_at=frozenset({"engine", "card", "rules", "train", "marks"}),
+        looks_at=frozenset({"engine", "card", "rules", "train", "marks", "drive"}),
     ),
     Station(
         backlash.KEY,
@@ -198,7 +198,7 @@ STATIONS = (
         prompt=tdc.prompt,
         accept=tdc.accept,
         describe=tdc.describe,
-        looks_at=frozenset({"engine", "wheel", "tdc"}),
+        looks_at=frozenset({"engine", "wheel", "tdc", "degree"}),
     ),
     Station(
         DEGREE,
@@ -305,17 +305,18 @@ def worst_finding(findings: dict[str, Finding]) -> Finding:
     return worst(list(findings.values()))
 
 
+BESIDE_WORDS = {SKIP: "passed over", PHOTO: "picture", ANEW: "changed"}
+
+
 def describe(reading: Reading) -> str:
     """Say in words what a reading was of."""
     station = BY_KEY[reading.station]
-    if reading.slot.startswith(SKIP):
-        return "passed over"
-    if reading.slot.startswith(PHOTO):
-        return "picture"
+    if reading.beside:
+        return BESIDE_WORDS[reading.slot.split(".")[0]]
     return station.describe(reading) if station.describe else reading.slot
 
 
 def describe_briefly(reading: Reading) -> str:
     """Say it in as little as stands under the station's own name."""
     brief = BY_KEY[reading.station].brief
-    return describe(reading) if brief is None or reading.slot.startswith((SKIP, PHOTO)) else brief(reading)
+    return describe(reading) if brief is None or reading.beside else brief(reading)

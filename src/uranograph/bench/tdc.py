@@ -18,11 +18,14 @@ from uranograph.core.quantities import format_angle, format_length, parse_length
 from uranograph.core.tdc import Top, TopPair, TopPairs, tdc
 
 KEY = "tdc"
-MOVED = "moved"
+# Acts at the wheel: it was moved; or it is left as it is, and its error taken off.
+MOVED, LEFT = "moved", "left"
+ACTS = (MOVED, LEFT)
 PROVED_WITHIN_DEG = 0.5
 FURTHEST_APART_DEG = 10.0
 CAUTIONS = (
     "A stop is fitted: turn by hand only, never with the starter. Ignition and fuel off, battery disconnected.",
+    "The stop comes out before the crank is turned on, and must not reach an open valve: firing top, or rockers off.",
     "The engine's own manual outranks this screen.",
 )
 METHOD_WORDS = {"stop": "positive stop", "drop": "equal drops"}
@@ -38,6 +41,7 @@ class Frame:
     pairs: tuple[Pair, ...]
     top: Top | None
     trouble: str = ""
+    left: bool = False
 
     @property
     def whole_pairs(self) -> list[Pair]:
@@ -75,20 +79,24 @@ def _frames(job: Job) -> tuple[Frame, ...]:
         if mounted is None:
             continue
         end = starts[n + 1][0] if n + 1 < len(starts) else job.seq + 1
-        taken = [reading for reading in standing if seq < reading.seq < end and reading.slot != MOVED]
-        cut.append(_frame(job, seq, mounted, moved, pairs_of(taken)))
+        here = [reading for reading in standing if seq < reading.seq < end]
+        taken = [reading for reading in here if reading.slot not in ACTS]
+        left = any(reading.slot == LEFT for reading in here) or any(
+            seq < reading.seq < end for reading in job.standing("degree")
+        )
+        cut.append(_frame(job, seq, mounted, moved, pairs_of(taken), left))
     return tuple(cut)
 
 
-def _frame(job: Job, seq: int, mounted: Mounted, moved: bool, pairs: list[Pair]) -> Frame:
+def _frame(job: Job, seq: int, mounted: Mounted, moved: bool, pairs: list[Pair], left: bool) -> Frame:
     whole = [pair for pair in pairs if pair.complete]
     top, trouble = None, ""
     if whole:
         try:
             top = tdc(_given(job, mounted, whole))
         except Impossible as error:
-            trouble = error.message
-    return Frame(seq, mounted, moved, tuple(pairs), top, trouble)
+            trouble = error.told(job.unit)
+    return Frame(seq, mounted, moved, tuple(pairs), top, trouble, left)
 
 
 def _given(job: Job, mounted: Mounted, whole: list[Pair]) -> TopPairs:
@@ -136,7 +144,7 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
         return None
     frame = frames(job)[-1]
     waiting = next((pair for pair in frame.pairs if not pair.complete), None)
-    standing = [reading for reading in job.standing(KEY) if reading.slot != MOVED]
+    standing = [reading for reading in job.standing(KEY) if reading.slot not in ACTS]
     if waiting is None:
         last = standing[-1] if standing else None
         method = choice.get("method") or (parts_of(last.slot)[0] if last else "stop")
@@ -175,7 +183,7 @@ def accept(job: Job, entry: Entry) -> None:
     Impossible
         With the field at fault: `text`, `side` or `drop`.
     """
-    if entry.slot == MOVED:
+    if entry.slot in ACTS:
         return
     if job.wheel is None:
         raise Impossible("text", "Set up the wheel first: the reading cannot be placed without it.")
@@ -196,7 +204,7 @@ def accept(job: Job, entry: Entry) -> None:
     try:
         alone = tdc(_given(job, frame.mounted, [pair]))
     except Impossible as error:
-        raise Impossible("drop" if error.field.endswith("drop_mm") else "text", error.message) from error
+        raise Impossible("drop" if error.field.endswith("drop_mm") else "text", error.told(job.unit)) from error
     if frame.top and abs(alone.zero_error_deg - frame.top.zero_error_deg) > FURTHEST_APART_DEG:
         raise Impossible(
             "text",
@@ -265,14 +273,18 @@ def _judged(job: Job, frame: Frame, top: Top) -> Finding:
         title = "In: proved after moving" if frame.after_move else "In: the wheel shows the true top"
         sentence = "Before and after agree within half a degree. Lock the wheel and do not touch it."
         return Finding(Verdict.IN, sentence, title, "Degree the intake.", **common)  # type: ignore[arg-type]
+    shown = f"The wheel shows {_shown(zero)} at the true top."
+    if frame.left:
+        sentence = f"{shown} It is left so: that much is taken off every reading on this wheel."
+        return Finding(Verdict.IN, sentence, "In: found, and taken off", "Degree the intake.", **common)  # type: ignore[arg-type]
     move = how_to_move(frame.mounted, zero)
     corrected = top.corrected_deg[-1]
-    sentence = f"The wheel shows {_shown(zero)} at the true top. {move} Both readings then become {format_angle(corrected, 2)}."
+    sentence = f"{shown} {move} Both readings then become {format_angle(corrected, 2)}."
     return Finding(
-        Verdict.OUT,
+        Verdict.OPEN,
         sentence,
-        "Out: the wheel is not at the top",
-        "Move it, say so, and do both readings again. Or leave it: the error is taken off every later reading.",
+        "Found: move the wheel, or leave it",
+        "Move it, say so, and do both readings again. Or leave it: the error is taken off every reading.",
         **common,  # type: ignore[arg-type]
     )
 
@@ -359,7 +371,7 @@ def _shown(zero_error_deg: float) -> str:
 
 def describe(reading: Reading) -> str:
     """Say what a reading of this station was of."""
-    if reading.slot == MOVED:
-        return "wheel or pointer moved"
+    if reading.slot in ACTS:
+        return "wheel or pointer moved" if reading.slot == MOVED else "wheel left as it is"
     method, number, place = parts_of(reading.slot)
     return f"pair {number}, {METHOD_WORDS[method]}{f' {reading.drop}' if reading.drop else ''}, {place}"

@@ -280,7 +280,7 @@ def _names_once(reader: SheetReader, gears: list[Toothed]) -> None:
 
 def _row_of(reader: SheetReader, field: str, by_row: dict[int, Toothed]) -> Toothed | None:
     text = reader.text(field)
-    gear = by_row.get(int(text)) if text.isdigit() else None
+    gear = by_row.get(int(text)) if text.isdecimal() else None
     if gear is None and text:
         reader.errors[field] = f"There is no gear {text}: choose one that is described."
     return gear

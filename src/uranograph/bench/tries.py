@@ -44,7 +44,7 @@ def tries(job: Job) -> list[Try]:
     """The standing tries of a job, oldest first."""
     found: list[Try] = []
     for reading in (*job.earlier, *job.readings):
-        if reading.station == STATION and reading.void is None:
+        if reading.station == STATION and reading.void is None and not reading.beside:
             kind = reading.slot.split(".")[0]
             moves = tuple(json.loads(reading.note or "[]"))
             found.append(Try(len(found) + 1, reading.seq, float(reading.text), KINDS[kind], moves))
@@ -87,7 +87,7 @@ def at_position(job: Job, number: int | None = None) -> Job:
     kept: list[Reading] = []
     aside: list[Reading] = []
     for reading in job.readings:
-        belongs = reading.station != KEY or moved_at[lobe_of(reading)] < reading.seq <= until
+        belongs = reading.station != KEY or reading.beside or moved_at[lobe_of(reading)] < reading.seq <= until
         (kept if belongs else aside).append(reading)
     if not aside:
         return job
@@ -108,8 +108,11 @@ _LEFT: dict[tuple[object, ...], Job] = {}
 MOST_LEFT = 128
 
 
-def compared(shift_deg: float, change_deg: float, uncertainty_deg: float) -> str:
-    """Say how a move turned out against its prediction.
+NEAR_DEG = 0.5
+
+
+def outcome(shift_deg: float, change_deg: float, uncertainty_deg: float) -> str:
+    """Tell how a move turned out against its prediction.
 
     Parameters
     ----------
@@ -123,7 +126,29 @@ def compared(shift_deg: float, change_deg: float, uncertainty_deg: float) -> str
     Returns
     -------
     str
-        One sentence.
+        `as-predicted`, `too-small` (no move at all would read the same), `not-moved`, `backward`, `doubled`, `halved`
+        or `otherwise`.
+
+    Examples
+    --------
+    >>> [outcome(4, change, 0.5) for change in (3.8, 8.1, 0.1, -4)], outcome(0.33, 0.1, 0.5)
+    (['as-predicted', 'doubled', 'not-moved', 'backward'], 'too-small')
+    """
+    near = max(uncertainty_deg, NEAR_DEG)
+    if abs(change_deg - shift_deg) <= near:
+        return "too-small" if abs(change_deg) <= near and abs(shift_deg) <= near else "as-predicted"
+    if abs(change_deg) <= uncertainty_deg:
+        return "not-moved"
+    ratio = change_deg / shift_deg if shift_deg else 0.0
+    if ratio < 0:
+        return "backward"
+    if 1.7 <= ratio <= 2.3:
+        return "doubled"
+    return "halved" if 0.4 <= ratio <= 0.62 else "otherwise"
+
+
+def compared(shift_deg: float, change_deg: float, uncertainty_deg: float) -> str:
+    """Say in a sentence how a move turned out; the arguments are those of `outcome`.
 
     Examples
     --------
@@ -132,17 +157,14 @@ def compared(shift_deg: float, change_deg: float, uncertainty_deg: float) -> str
     >>> compared(4, 8.1, 0.5)
     'It moved 8.1 deg, twice the 4.0 predicted: these marks are cam degrees.'
     """
+    told, wanted = f"It moved {abs(change_deg):.1f} deg", f"{abs(shift_deg):.1f}"
     way = "advanced" if change_deg > 0 else "retarded"
-    if abs(change_deg - shift_deg) <= max(uncertainty_deg, 0.5):
-        return f"It moved {abs(change_deg):.1f} deg as predicted ({abs(shift_deg):.1f})."
-    ratio = change_deg / shift_deg if shift_deg else 0.0
-    told = f"It moved {abs(change_deg):.1f} deg"
-    if abs(change_deg) <= uncertainty_deg:
-        return f"It did not move: {abs(shift_deg):.1f} deg were predicted. Was the cam put back where it was?"
-    if ratio < 0:
-        return f"{told} the wrong way, {way}: it was moved backward."
-    if 1.7 <= ratio <= 2.3:
-        return f"{told}, twice the {abs(shift_deg):.1f} predicted: these marks are cam degrees."
-    if 0.4 <= ratio <= 0.62:
-        return f"{told}, half the {abs(shift_deg):.1f} predicted: these marks are crank degrees, or half the move was made."
-    return f"{told} where {abs(shift_deg):.1f} were predicted: look at what was moved, and re-read."
+    return {
+        "as-predicted": f"{told} as predicted ({wanted}).",
+        "too-small": f"{told}; {wanted} were predicted, less than these readings tell apart (± {uncertainty_deg:.1f}).",
+        "not-moved": f"It did not move: {wanted} deg were predicted. Was the cam put back where it was?",
+        "backward": f"{told} the wrong way, {way}: it was moved backward.",
+        "doubled": f"{told}, twice the {wanted} predicted: these marks are cam degrees.",
+        "halved": f"{told}, half the {wanted} predicted: these marks are crank degrees, or half the move was made.",
+        "otherwise": f"{told} where {wanted} were predicted: look at what was moved, and re-read.",
+    }[outcome(shift_deg, change_deg, uncertainty_deg)]

@@ -1,21 +1,28 @@
 """Which positions of a drive's adjusters leave the cam nearest to where it belongs."""
 
 import math
-from typing import Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Any, Literal
 
 from pydantic import BaseModel, Field
 
 from uranograph.core.errors import Impossible
-from uranograph.core.models import Found, Given
+from uranograph.core.models import Deg, Found, Given
+
+if TYPE_CHECKING:
+    import numpy as np
+
+    Array = np.ndarray[Any, np.dtype[Any]]
 
 MOST_COMBINATIONS = 5_000_000
+MOST_STEPS = 10_000
+AS_IT_IS = "as it is"
 
 
 class Option(Given):
     """One labelled position and its shift, crank degrees, advance positive."""
 
     label: str
-    shift_deg: float
+    shift_deg: Deg
 
 
 class Choices(Given):
@@ -32,6 +39,7 @@ class Tooth(Given):
     kind: Literal["tooth"]
     crank_teeth: int = Field(ge=4, le=400)
     max_teeth: int = Field(2, ge=0, le=50)
+    at: int = Field(0, ge=-50, le=50, description="Teeth it was moved already, advance positive.")
 
 
 class PinVernier(Given):
@@ -40,7 +48,8 @@ class PinVernier(Given):
     kind: Literal["pin-vernier"]
     sprocket_holes: int = Field(ge=1, le=400)
     hub_holes: int = Field(ge=1, le=400)
-    range_deg: float = Field(15.0, gt=0, le=360, description="How far either way to look, crank degrees.")
+    range_deg: Deg = Field(15.0, gt=0, le=360, description="How far either way to look, crank degrees.")
+    at: int = Field(0, ge=-MOST_STEPS, le=MOST_STEPS, description="Steps it was moved already, advance positive.")
 
 
 class HoleSets(Given):
@@ -50,15 +59,17 @@ class HoleSets(Given):
     cam_teeth: int = Field(ge=4, le=400)
     sets: int = Field(ge=1, le=50)
     max_teeth: int = Field(1, ge=0, le=50)
+    at: int = Field(0, ge=-2500, le=2500, description="Hole sets it was moved already, advance positive.")
 
 
 class Slot(Given):
     """A slot, or a free fit, set anywhere in steps; its marks may be cam degrees."""
 
     kind: Literal["slot"]
-    range_deg: float = Field(gt=0, le=360, description="How far it goes either way, in the degrees it is marked in.")
-    step_deg: float = Field(gt=0, le=360)
+    range_deg: Deg = Field(gt=0, le=360, description="How far it goes either way, in the degrees it is marked in.")
+    step_deg: Deg = Field(gt=0, le=360)
     marks: Literal["crank", "cam"] = "crank"
+    at: int = Field(0, ge=-MOST_STEPS, le=MOST_STEPS, description="Steps it was moved already, advance positive.")
 
 
 Adjuster = Annotated[Choices | Tooth | PinVernier | HoleSets | Slot, Field(discriminator="kind")]
@@ -67,7 +78,7 @@ Adjuster = Annotated[Choices | Tooth | PinVernier | HoleSets | Slot, Field(discr
 class AdjustGiven(Given):
     """The error to cure and what the drive offers."""
 
-    error_deg: float = Field(description="Crank degrees, late positive.")
+    error_deg: Deg = Field(description="Crank degrees, late positive.")
     adjusters: list[Adjuster] = Field(min_length=1, max_length=8)
     keep: int = Field(5, ge=1, le=100)
 
@@ -125,18 +136,18 @@ def positions(adjuster: Adjuster) -> tuple[list[tuple[str, float]], int]:
         base = adjuster.options[now].shift_deg
         return [(option.label, option.shift_deg - base) for option in adjuster.options], now
     if isinstance(adjuster, Tooth):
-        return _counted(adjuster.max_teeth, 360 / adjuster.crank_teeth, "tooth", "teeth")
+        return _counted(adjuster.max_teeth, adjuster.at, 360 / adjuster.crank_teeth, "tooth", "teeth")
     if isinstance(adjuster, PinVernier):
         step = 720 / math.lcm(adjuster.sprocket_holes, adjuster.hub_holes)
-        return _counted(int(adjuster.range_deg / step + 1e-9), step, "step", "steps")
+        return _counted(int(adjuster.range_deg / step + 1e-9), adjuster.at, step, "step", "steps")
     if isinstance(adjuster, HoleSets):
         step = 720 / (adjuster.cam_teeth * adjuster.sets)
-        return _counted(adjuster.max_teeth * adjuster.sets, step, "hole set", "hole sets")
+        return _counted(adjuster.max_teeth * adjuster.sets, adjuster.at, step, "hole set", "hole sets")
     factor = 2 if adjuster.marks == "cam" else 1
     count = int(adjuster.range_deg / adjuster.step_deg + 1e-9)
-    if count > 10_000:
+    if count > MOST_STEPS:
         raise Impossible("adjusters", f"A slot with {2 * count + 1} places is too fine: use a larger step.")
-    return _counted(count, adjuster.step_deg * factor, "mark", "marks")
+    return _counted(count, adjuster.at, adjuster.step_deg * factor, "mark", "marks")
 
 
 def _fitted(adjuster: Choices) -> int:
@@ -148,13 +159,16 @@ def _fitted(adjuster: Choices) -> int:
     raise Impossible("adjusters", f"The fitted choice “{adjuster.fitted}” is not among {', '.join(labels)}.")
 
 
-def _counted(most: int, step_deg: float, one: str, many: str) -> tuple[list[tuple[str, float]], int]:
+def _counted(most: int, at: int, step_deg: float, one: str, many: str) -> tuple[list[tuple[str, float]], int]:
+    """Positions counted from where it was first found, `at` being where it stands; shifts from where it stands."""
+
     def label(k: int) -> str:
         if k == 0:
-            return "as it is"
+            return AS_IT_IS
         return f"{abs(k)} {one if abs(k) == 1 else many} {'advanced' if k > 0 else 'retarded'}"
 
-    return [(label(k), k * step_deg) for k in range(-most, most + 1)], most
+    low, high = min(-most, at), max(most, at)
+    return [(label(k - at), (k - at) * step_deg) for k in range(low, high + 1)], at - low
 
 
 def adjust(given: AdjustGiven) -> Adjusted:
@@ -168,8 +182,8 @@ def adjust(given: AdjustGiven) -> Adjusted:
     Returns
     -------
     Adjusted
-        Ways with what to move, best first (on a tie the one that moves fewer, then less), one for each total
-        shift; and the smallest difference between two shifts the drive can make.
+        Ways with what to move, best first (on a tie the one with fewest moves, then with least travel, the sum of
+        all moves' sizes), one for each total shift; and the smallest difference between two shifts the drive can make.
 
     Raises
     ------
@@ -195,38 +209,45 @@ def adjust(given: AdjustGiven) -> Adjusted:
         raise Impossible(
             "adjusters", f"These adjusters make {math.prod(sizes)} combinations: describe them more coarsely."
         )
-    shifts, moved = np.zeros(1), np.zeros(1)
-    for places, now in offered:
-        steps = np.array([shift for _, shift in places])
-        at_rest = np.ones(len(places))
-        at_rest[now] = 0
-        shifts = np.add.outer(shifts, steps).ravel()
-        moved = np.add.outer(moved, at_rest).ravel()
+    shifts, moved, travel, chosen = _ways(offered)
     left = np.abs(given.error_deg - shifts)
-    enough = min(len(left), 64 * given.keep)
-    near = np.argpartition(left, enough - 1)[:enough] if enough < len(left) else np.arange(len(left))
-    ranked = near[np.lexsort((np.abs(shifts[near]), moved[near], np.round(left[near], 9)))]
-    choices: list[Choice] = []
-    seen: set[float] = set()
-    for index in ranked:
-        total = float(shifts[index])
-        if round(total, 6) in seen:
-            continue
-        seen.add(round(total, 6))
-        choices.append(_choice(offered, sizes, int(index), total, given.error_deg))
-        if len(choices) == given.keep:
-            break
+    best = np.lexsort((travel, moved, np.round(left, 9)))[: given.keep]
+    choices = [_choice(offered, chosen[:, k], float(shifts[k]), given.error_deg) for k in best]
     gaps = np.diff(np.unique(np.round(shifts, 9)))
     return Adjusted(choices=choices, finest_step_deg=float(gaps.min()) if gaps.size else None)
 
 
-def _choice(
-    offered: list[tuple[list[tuple[str, float]], int]], sizes: list[int], index: int, total: float, error: float
-) -> Choice:
+def _ways(offered: "list[tuple[list[tuple[str, float]], int]]") -> "tuple[Array, Array, Array, Array]":
+    """One way for every total shift: the fewest moves, then the least travel.
+
+    Moves and travel add up adjuster by adjuster, so the best way to a total is made of best ways to its parts: each
+    adjuster is joined to the ways found so far and only the best of each total goes on.
+    """
     import numpy as np
 
+    shifts, moved, travel = np.zeros(1), np.zeros(1), np.zeros(1)
+    chosen = np.zeros((0, 1), dtype=np.intp)
+    for places, now in offered:
+        steps = np.array([shift for _, shift in places])
+        moves = (np.arange(len(places)) != now).astype(float)
+        count = len(steps)
+        shifts = np.add.outer(shifts, steps).ravel()
+        moved = np.add.outer(moved, moves).ravel()
+        travel = np.add.outer(travel, np.abs(steps)).ravel()
+        chosen = np.vstack([np.repeat(chosen, count, axis=1), np.tile(np.arange(count), chosen.shape[1])])
+        total = np.round(shifts, 6)
+        order = np.lexsort((np.round(travel, 9), moved, total))
+        first = np.append(True, np.diff(total[order]) > 0)
+        keep = order[first]
+        shifts, moved, travel, chosen = shifts[keep], moved[keep], travel[keep], chosen[:, keep]
+    return shifts, moved, np.round(travel, 9), chosen
+
+
+def _choice(
+    offered: "list[tuple[list[tuple[str, float]], int]]", chosen: "Array", total: float, error: float
+) -> Choice:
     moves = []
-    for k, place in enumerate(np.unravel_index(index, sizes)):
+    for k, place in enumerate(chosen):
         places, now = offered[k]
         if place != now:
             label, shift = places[int(place)]

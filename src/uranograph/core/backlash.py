@@ -6,43 +6,51 @@ from statistics import fmean
 from pydantic import Field
 
 from uranograph.core.errors import Impossible
-from uranograph.core.harmonic import distinct, fit
-from uranograph.core.models import Found, Given
-from uranograph.core.phase import Judgment
+from uranograph.core.harmonic import distinct, fit, largest_gap
+from uranograph.core.models import Alpha, Celsius, Deg, Found, Given, Mm
+from uranograph.core.verdict import Verdict, judge
+
+FEWEST_FOR_WAVES, WIDEST_GAP_DEG = 6, 120.0
 
 
 class BacklashReading(Given):
     """How far the gear rocks, at one place of the cam."""
 
-    position_cam_deg: float
-    travel_mm: float = Field(ge=0)
+    position_cam_deg: Deg
+    travel_mm: Mm = Field(ge=0)
 
 
 class BacklashGiven(Given):
     """Readings round the cam and where the indicator stood."""
 
     readings: list[BacklashReading] = Field(min_length=1, max_length=1000)
-    indicator_radius_mm: float = Field(gt=0)
-    pitch_radius_mm: float = Field(gt=0)
-    pressure_angle_deg: float = Field(gt=0, lt=45)
-    spec_min_mm: float | None = Field(None, ge=0)
-    spec_max_mm: float | None = Field(None, ge=0)
+    indicator_radius_mm: Mm = Field(gt=0)
+    pitch_radius_mm: Mm = Field(gt=0)
+    pressure_angle_deg: Deg = Field(gt=0, lt=45, description="Transverse.")
+    spec_min_mm: Mm | None = Field(None, ge=0)
+    spec_max_mm: Mm | None = Field(None, ge=0)
+    travel_doubt_mm: Mm = Field(0.0, ge=0, description="Of one travel, as the indicator shows it.")
 
 
 class Backlash(Found):
-    """Backlash at the pitch line."""
+    """Backlash at the pitch line. What is fitted is None where the readings do not go round the cam."""
 
     min_mm: float
     max_mm: float
     mean_mm: float
     swing_mm: float
-    fitted_mean_mm: float
-    fitted_amplitude_mm: float | None
-    tight_spot_cam_deg: float | None
+    doubt_mm: float = Field(description="Of one reading at the pitch line.")
+    tight_spot_cam_deg: float = Field(description="Where the tightest reading was taken, in [0, 360).")
+    fitted_mean_mm: float | None
+    fitted_amplitude_mm: float | None = Field(description="Of the wave once a cam turn: the cam gear's.")
     eccentricity_mm: float | None
+    fitted_loosest_cam_deg: float | None
+    second_amplitude_mm: float | None = Field(description="Of the wave twice a cam turn: a half-size crank gear's.")
+    crank_eccentricity_mm: float | None
+    second_loosest_cam_deg: float | None
     lash_crank_deg: float
-    verdict: Judgment
-    fault: str = Field(description="`tight`, `loose`, `both` or empty.")
+    verdict: Verdict
+    fault: str = Field(description="`tight`, `loose`, `both` or empty; only where the verdict is out.")
 
 
 def backlash(given: BacklashGiven) -> Backlash:
@@ -51,13 +59,15 @@ def backlash(given: BacklashGiven) -> Backlash:
     Parameters
     ----------
     given
-        Travels (mm) at cam degrees, indicator and pitch radius (mm), pressure angle (deg), the allowed window (mm).
+        Travels (mm) at cam degrees and the doubt of one, indicator and pitch radius (mm), pressure angle (deg), the
+        allowed window (mm).
 
     Returns
     -------
     Backlash
-        Least, greatest, mean and swing at the pitch line, one wave fitted (three places or more), its tight spot and the
-        eccentricity behind it, the lash in crank degrees, and the verdict by the tightest and the loosest place.
+        Least, greatest, mean and swing at the pitch line and where it is tightest; with six readings or more that go
+        round the cam (no gap over 120 deg) two waves fitted together and the eccentricity behind each; the lash in
+        crank degrees; and the verdict by the tightest and the loosest reading, guarded by their doubt.
 
     Raises
     ------
@@ -77,30 +87,35 @@ def backlash(given: BacklashGiven) -> Backlash:
     """
     low, high = given.spec_min_mm, given.spec_max_mm
     if low is not None and high is not None and low > high:
-        raise Impossible(
-            "spec_min_mm", f"The least backlash {low:g} is above the greatest {high:g}: look at the figures again."
-        )
+        raise Impossible("spec_min_mm", "The least backlash is above the greatest: look at the figures again.")
     scale = given.pitch_radius_mm / given.indicator_radius_mm
     places = [reading.position_cam_deg for reading in given.readings]
     values = [reading.travel_mm * scale for reading in given.readings]
+    doubt = given.travel_doubt_mm * scale
     mean = fmean(values)
-    tight = low is not None and min(values) < low - 1e-12
-    loose = high is not None and max(values) > high + 1e-12
-    fitted_mean, amplitude, spot, eccentricity = mean, None, None, None
-    if distinct(places) >= 3:
-        (fitted_mean, _), (amplitude, loosest) = fit(places, values, 1)
-        spot = (loosest + 180) % 360
-        eccentricity = amplitude / (2 * math.tan(math.radians(given.pressure_angle_deg)))
-    verdict = Judgment.UNSURE if low is None and high is None else Judgment.OUT if tight or loose else Judgment.IN
+    tight = judge(min(values), doubt, least=low) is Verdict.OUT
+    loose = judge(max(values), doubt, most=high) is Verdict.OUT
+    verdict = Verdict.UNSURE
+    if low is not None or high is not None:
+        verdict = judge(min(values), doubt, low, high, greatest=max(values))
+    per_mm = 1 / (2 * math.tan(math.radians(given.pressure_angle_deg)))
+    waves = None
+    if len(values) >= FEWEST_FOR_WAVES and largest_gap(places) <= WIDEST_GAP_DEG and distinct(places) >= 5:
+        waves = fit(places, values, 2)
     return Backlash(
         min_mm=min(values),
         max_mm=max(values),
         mean_mm=mean,
         swing_mm=max(values) - min(values),
-        fitted_mean_mm=fitted_mean,
-        fitted_amplitude_mm=amplitude,
-        tight_spot_cam_deg=spot,
-        eccentricity_mm=eccentricity,
+        doubt_mm=doubt,
+        tight_spot_cam_deg=places[values.index(min(values))] % 360,
+        fitted_mean_mm=waves[0][0] if waves else None,
+        fitted_amplitude_mm=waves[1][0] if waves else None,
+        fitted_loosest_cam_deg=waves[1][1] if waves else None,
+        eccentricity_mm=waves[1][0] * per_mm if waves else None,
+        second_amplitude_mm=waves[2][0] if waves else None,
+        crank_eccentricity_mm=waves[2][0] * per_mm if waves else None,
+        second_loosest_cam_deg=waves[2][1] if waves else None,
         lash_crank_deg=math.degrees(2 * mean / given.pitch_radius_mm),
         verdict=verdict,
         fault="both" if tight and loose else "tight" if tight else "loose" if loose else "",
@@ -110,16 +125,16 @@ def backlash(given: BacklashGiven) -> Backlash:
 class HotGiven(Given):
     """A cold gear pair in its case."""
 
-    cold_backlash_mm: float
-    pressure_angle_deg: float = Field(gt=0, lt=45)
-    cold_c: float = Field(ge=-100, le=1000)
-    hot_c: float = Field(ge=-100, le=1000)
-    center_mm: float = Field(gt=0)
-    case_alpha: float = Field(ge=0, lt=1e-3)
-    gear_a_radius_mm: float = Field(gt=0)
-    gear_a_alpha: float = Field(ge=0, lt=1e-3)
-    gear_b_radius_mm: float = Field(gt=0)
-    gear_b_alpha: float = Field(ge=0, lt=1e-3)
+    cold_backlash_mm: Mm
+    pressure_angle_deg: Deg = Field(gt=0, lt=45)
+    cold_c: Celsius = Field(ge=-100, le=1000)
+    hot_c: Celsius = Field(ge=-100, le=1000)
+    center_mm: Mm = Field(gt=0)
+    case_alpha: Alpha = Field(ge=0, lt=1e-3)
+    gear_a_radius_mm: Mm = Field(gt=0)
+    gear_a_alpha: Alpha = Field(ge=0, lt=1e-3)
+    gear_b_radius_mm: Mm = Field(gt=0)
+    gear_b_alpha: Alpha = Field(ge=0, lt=1e-3)
 
 
 class Hot(Found):

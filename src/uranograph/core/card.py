@@ -6,7 +6,7 @@ from itertools import combinations
 
 from pydantic import Field
 
-from uranograph.core.models import Found, Given
+from uranograph.core.models import Deg, Found, Given
 
 # Each quantity as coefficients of IO, IC, EO, EC and a constant. Earlier names win where a card contradicts itself.
 _RELATIONS: dict[str, tuple[float, float, float, float, float]] = {
@@ -42,17 +42,17 @@ FIELD_WORDS = {
 class CardGiven(Given):
     """What a spec card states, any part of it. Events in crank degrees, negative on the other side."""
 
-    io_btdc_deg: float | None = Field(None, gt=-180, lt=180)
-    ic_abdc_deg: float | None = Field(None, gt=-180, lt=180)
-    eo_bbdc_deg: float | None = Field(None, gt=-180, lt=180)
-    ec_atdc_deg: float | None = Field(None, gt=-180, lt=180)
-    intake_duration_deg: float | None = Field(None, gt=0, lt=540)
-    exhaust_duration_deg: float | None = Field(None, gt=0, lt=540)
-    intake_centerline_deg: float | None = Field(None, gt=0, lt=270)
-    exhaust_centerline_deg: float | None = Field(None, gt=0, lt=270)
-    lobe_separation_cam_deg: float | None = Field(None, gt=0, lt=270)
-    advance_deg: float | None = Field(None, gt=-90, lt=90)
-    tolerance_deg: float = Field(0.5, ge=0)
+    io_btdc_deg: Deg | None = Field(None, gt=-180, lt=180)
+    ic_abdc_deg: Deg | None = Field(None, gt=-180, lt=180)
+    eo_bbdc_deg: Deg | None = Field(None, gt=-180, lt=180)
+    ec_atdc_deg: Deg | None = Field(None, gt=-180, lt=180)
+    intake_duration_deg: Deg | None = Field(None, gt=0, lt=540)
+    exhaust_duration_deg: Deg | None = Field(None, gt=0, lt=540)
+    intake_centerline_deg: Deg | None = Field(None, gt=0, lt=270)
+    exhaust_centerline_deg: Deg | None = Field(None, gt=0, lt=270)
+    lobe_separation_cam_deg: Deg | None = Field(None, gt=0, lt=270)
+    advance_deg: Deg | None = Field(None, gt=-90, lt=90)
+    tolerance_deg: Deg = Field(0.5, ge=0)
 
 
 class Conflict(Found):

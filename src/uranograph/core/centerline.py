@@ -6,15 +6,15 @@ from pydantic import Field
 
 from uranograph.core.angles import signed
 from uranograph.core.errors import Impossible
-from uranograph.core.models import Found, Given
+from uranograph.core.models import Deg, Found, Given, Mm
 
 
 class LiftPair(Given):
     """Two crank angles at the same lift, on the way up and on the way down."""
 
-    before_deg: float = Field(gt=-720, lt=720)
-    after_deg: float = Field(gt=-720, lt=720)
-    drop_mm: float | None = Field(None, gt=0, description="Below maximum lift.")
+    before_deg: Deg = Field(gt=-720, lt=720)
+    after_deg: Deg = Field(gt=-720, lt=720)
+    drop_mm: Mm | None = Field(None, gt=0, description="Below maximum lift.")
 
 
 class LiftPairs(Given):

@@ -4,16 +4,16 @@ import math
 
 from pydantic import Field
 
-from uranograph.core.models import Found, Given
+from uranograph.core.models import Found, Given, Mm, Pct
 
 
 class ChainGiven(Given):
     """A chain's tight span and cam sprocket, mm, and what has changed."""
 
-    tight_span_mm: float = Field(gt=0)
-    cam_radius_mm: float = Field(gt=0, description="Pitch radius of the cam sprocket.")
-    elongation_pct: float = Field(0.0, description="Of the chain's length.")
-    center_drop_mm: float = Field(0.0, description="How much the centers came together: decked block or milled head.")
+    tight_span_mm: Mm = Field(gt=0)
+    cam_radius_mm: Mm = Field(gt=0, description="Pitch radius of the cam sprocket.")
+    elongation_pct: Pct = Field(0.0, description="Of the chain's length.")
+    center_drop_mm: Mm = Field(0.0, description="How much the centers came together: decked block or milled head.")
 
 
 class Retard(Found):

@@ -5,7 +5,7 @@ import math
 from pydantic import Field
 
 from uranograph.core.errors import Impossible
-from uranograph.core.models import Found, Given
+from uranograph.core.models import Celsius, Found, Given, Mm, Number
 
 STILL_AIR_W_PER_M2_K = 15.0
 
@@ -13,12 +13,12 @@ STILL_AIR_W_PER_M2_K = 15.0
 class CoolingGiven(Given):
     """A heated disk, and the temperature at which it grips."""
 
-    gear_c: float = Field(lt=1000)
-    grips_c: float = Field(gt=-273)
-    ambient_c: float = Field(gt=-100, lt=200)
-    width_mm: float = Field(gt=0, description="Of the gear's rim; it cools by both faces.")
-    heat_j_per_cm3_k: float = Field(3.7, gt=0, lt=20, description="Heat held per volume; steel 3.7, aluminum 2.4.")
-    film_w_per_m2_k: float = Field(STILL_AIR_W_PER_M2_K, gt=0)
+    gear_c: Celsius = Field(lt=1000)
+    grips_c: Celsius = Field(gt=-273)
+    ambient_c: Celsius = Field(gt=-100, lt=200)
+    width_mm: Mm = Field(gt=0, description="Of the gear's rim; it cools by both faces.")
+    heat_j_per_cm3_k: Number = Field(3.7, gt=0, lt=20, description="Heat held per volume; steel 3.7, aluminum 2.4.")
+    film_w_per_m2_k: Number = Field(STILL_AIR_W_PER_M2_K, gt=0)
 
 
 class Cooling(Found):

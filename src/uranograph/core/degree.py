@@ -4,8 +4,9 @@ from enum import StrEnum
 
 from pydantic import Field
 
-from uranograph.core.models import Found, Given
-from uranograph.core.phase import DEFAULT_TOLERANCE_DEG, Events, Judgment, judge, move
+from uranograph.core.models import Deg, Found, Given
+from uranograph.core.phase import DEFAULT_TOLERANCE_DEG, Events, judge_phase, move
+from uranograph.core.verdict import Verdict
 
 EVENT_FIELDS = ("io_btdc_deg", "ic_abdc_deg", "eo_bbdc_deg", "ec_atdc_deg")
 
@@ -23,8 +24,8 @@ class DegreeGiven(Given):
     card: Events
     measured: Events
     basis: Basis = Basis.BOTH
-    tolerance_deg: float = Field(DEFAULT_TOLERANCE_DEG, ge=0)
-    reading_uncertainty_deg: float = Field(0.0, ge=0)
+    tolerance_deg: Deg = Field(DEFAULT_TOLERANCE_DEG, ge=0)
+    reading_uncertainty_deg: Deg = Field(0.0, ge=0)
 
 
 class Degreed(Found):
@@ -42,7 +43,7 @@ class Degreed(Found):
     exhaust_duration_error_deg: float
     lobe_separation_error_cam_deg: float
     left_after_correction: Events = Field(description="Measured less card at each event once the phase is cured.")
-    verdict: Judgment
+    verdict: Verdict
 
 
 def degree(given: DegreeGiven) -> Degreed:
@@ -91,5 +92,5 @@ def degree(given: DegreeGiven) -> Degreed:
         exhaust_duration_error_deg=eo + ec,
         lobe_separation_error_cam_deg=separation - card_separation,
         left_after_correction=Events(**{name: getattr(cured, name) - getattr(card, name) for name in EVENT_FIELDS}),
-        verdict=judge(phase, given.reading_uncertainty_deg, given.tolerance_deg),
+        verdict=judge_phase(phase, given.reading_uncertainty_deg, given.tolerance_deg),
     )

@@ -3,30 +3,39 @@
 import math
 from enum import StrEnum
 
-from pydantic import Field
+from pydantic import AliasChoices, ConfigDict, Field
 
 from uranograph.core.errors import Impossible
-from uranograph.core.models import Found, Given
+from uranograph.core.models import Deg, Found, Given, Mm
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit
+from uranograph.core.verdict import Verdict, judge
 
 
 class Limits(Given):
-    """House limits of total indicated runout, mm: starting values until a shop sets its own."""
+    """Limits of total indicated runout, mm: starting values until a shop sets its own."""
 
-    gears_good_mm: float = Field(0.05, gt=0)
-    gears_never_mm: float = Field(0.08, gt=0)
-    tight_pump_mm: float = Field(0.12, gt=0)
-    hydraulic_tensioner_mm: float = Field(0.25, gt=0)
+    shaft_own_mm: Mm = Field(0.08, gt=0, description="What the shaft itself should not run past, by its maker.")
+    gears_good_mm: Mm = Field(0.05, gt=0)
+    gears_never_mm: Mm = Field(0.08, gt=0)
+    tight_pump_mm: Mm = Field(0.08, gt=0)
+    hydraulic_tensioner_mm: Mm = Field(0.25, gt=0)
 
 
 class ChoiceGiven(Given):
     """Runout of the gear's seat, and the backlash window where gears are thought of."""
 
-    total_indicated_mm: float = Field(ge=0)
-    backlash_min_mm: float | None = Field(None, ge=0)
-    backlash_max_mm: float | None = Field(None, ge=0)
-    pressure_angle_deg: float = Field(20.0, gt=0, lt=45)
-    uncertainty_mm: float = Field(0.0, ge=0, description="Of the runout.")
+    model_config = ConfigDict(populate_by_name=True)
+
+    total_indicated_mm: Mm = Field(ge=0)
+    backlash_min_mm: Mm | None = Field(None, ge=0)
+    backlash_max_mm: Mm | None = Field(None, ge=0)
+    pressure_angle_deg: Deg = Field(20.0, gt=0, lt=45)
+    uncertainty_mm: Mm = Field(
+        0.0,
+        ge=0,
+        validation_alias=AliasChoices("total_indicated_doubt_mm", "uncertainty_mm"),
+        description="Of the runout.",
+    )
     limits: Limits = Limits()
     unit: LengthUnit = Field(LengthUnit.MM, description="In which the reasons are written.")
 
@@ -53,6 +62,7 @@ class DriveChoice(Found):
 
     options: list[DriveOption]
     backlash_swing_mm: float = Field(description="Peak to peak, by this runout.")
+    shaft: Verdict = Field(description="The runout against what the shaft itself should not run past.")
 
 
 TRUE_THE_CRANK = "true the crank, then measure again"
@@ -69,7 +79,8 @@ def drive_choice(given: ChoiceGiven) -> DriveChoice:
     Returns
     -------
     DriveChoice
-        Yes, only if, or no for each drive with its reason, and the swing of backlash this runout makes.
+        Yes, only if, or no for each drive with its reason, the swing of backlash this runout makes, and whether the
+        shaft itself is within its own limit: past that no drive is more than *only if*.
 
     Raises
     ------
@@ -80,7 +91,7 @@ def drive_choice(given: ChoiceGiven) -> DriveChoice:
     --------
     >>> found = drive_choice(ChoiceGiven(total_indicated_mm=0.1))
     >>> [(option.drive, option.verdict.value) for option in found.options][:2]
-    [('gears', 'no'), ('chain, hydraulic tensioner', 'yes')]
+    [('gears', 'no'), ('chain, hydraulic tensioner', 'only-if')]
 
     References
     ----------
@@ -88,51 +99,68 @@ def drive_choice(given: ChoiceGiven) -> DriveChoice:
     """
     low, high = given.backlash_min_mm, given.backlash_max_mm
     if low is not None and high is not None and low >= high:
-        raise Impossible("backlash_min_mm", f"The least backlash {low:g} is not below the greatest {high:g}.")
+        raise Impossible("backlash_min_mm", "The least backlash is not below the greatest: look at the figures again.")
     if given.limits.gears_good_mm > given.limits.gears_never_mm:
         raise Impossible("limits", "The limit up to which gears are good is above the one past which they never are.")
-    swing = 2 * given.total_indicated_mm * math.tan(math.radians(given.pressure_angle_deg))
-    most = swing + 2 * given.uncertainty_mm * math.tan(math.radians(given.pressure_angle_deg))
+    per_mm = 2 * math.tan(math.radians(given.pressure_angle_deg))
+    swing, doubt = given.total_indicated_mm * per_mm, given.uncertainty_mm * per_mm
     window = None if low is None or high is None else high - low
-    return DriveChoice(
-        options=[_gears(given, most, window), _hydraulic(given), _spring(given), _pump(given)], backlash_swing_mm=swing
-    )
+    shaft = judge(given.total_indicated_mm, given.uncertainty_mm, most=given.limits.shaft_own_mm)
+    options = [_gears(given, swing, doubt, window), _hydraulic(given), _spring(given), _pump(given)]
+    if shaft is not Verdict.IN:
+        options = [_for_a_bent_shaft(given, option) for option in options]
+    return DriveChoice(options=options, backlash_swing_mm=swing, shaft=shaft)
 
 
 def _said(given: ChoiceGiven, mm: float) -> str:
     return f"{mm:.3f} mm" if given.unit is LengthUnit.MM else f"{mm / MM_PER_INCH:.4f} inch"
 
 
-def _gears(given: ChoiceGiven, most_mm: float, window_mm: float | None) -> DriveOption:
-    tir, limits = given.total_indicated_mm, given.limits
+def _for_a_bent_shaft(given: ChoiceGiven, option: DriveOption) -> DriveOption:
+    """The drive may bear it; the shaft's own bearings, seals and journals are another matter."""
+    if option.verdict is not Allowed.YES:
+        return option
+    own = _said(given, given.limits.shaft_own_mm)
+    reason = f"{option.reason} But the shaft is not surely within its own {own}: its bearings and seal suffer whatever the drive."
+    return option.model_copy(
+        update={"verdict": Allowed.ONLY_IF, "reason": reason, "would_change": f"{TRUE_THE_CRANK}, or its maker's word"}
+    )
+
+
+def _gears(given: ChoiceGiven, swing_mm: float, doubt_mm: float, window_mm: float | None) -> DriveOption:
+    tir, u, limits = given.total_indicated_mm, given.uncertainty_mm, given.limits
     trap = "Smaller gears bring the mean backlash right, never the swing."
-    if tir > limits.gears_never_mm:
-        reason = (
-            f"Runout {_said(given, tir)} is past {_said(given, limits.gears_never_mm)}: "
-            f"backlash swings {_said(given, most_mm)}. {trap}"
-        )
+    swings = f"backlash swings {_said(given, swing_mm)}"
+    past = judge(tir, u, most=limits.gears_never_mm)
+    fits = judge(swing_mm, doubt_mm, most=window_mm)
+    if past is Verdict.OUT:
+        reason = f"Runout {_said(given, tir)} is past {_said(given, limits.gears_never_mm)}: {swings}. {trap}"
         return DriveOption(drive="gears", verdict=Allowed.NO, reason=reason, would_change=TRUE_THE_CRANK)
-    if window_mm is not None and most_mm > window_mm:
-        reason = f"Backlash swings {_said(given, most_mm)}, more than the {_said(given, window_mm)} allowed. {trap}"
+    if fits is Verdict.OUT:
+        assert window_mm is not None
+        reason = f"{swings.capitalize()}, more than the {_said(given, window_mm)} allowed. {trap}"
         return DriveOption(drive="gears", verdict=Allowed.NO, reason=reason, would_change=TRUE_THE_CRANK)
-    if tir + given.uncertainty_mm > limits.gears_good_mm or window_mm is None:
-        reason = (
-            f"Runout {_said(given, tir)} swings backlash {_said(given, most_mm)}: "
-            "only if that fits the gears' own window all round."
-        )
-        change = "a stated backlash window, or truing the crank"
+    if past is Verdict.UNSURE or fits is Verdict.UNSURE:
+        reason = f"{swings.capitalize()}, give or take {_said(given, doubt_mm)}: too near what is allowed to tell."
+        return DriveOption(drive="gears", verdict=Allowed.ONLY_IF, reason=reason, would_change="a finer reading")
+    if judge(tir, u, most=limits.gears_good_mm) is not Verdict.IN:
+        reason = f"Runout {_said(given, tir)}: {swings}; only if that fits the gears' own window all round."
+        change = "a stated backlash window, or truing the crank" if window_mm is None else TRUE_THE_CRANK
         return DriveOption(drive="gears", verdict=Allowed.ONLY_IF, reason=reason, would_change=change)
-    reason = f"Backlash swings {_said(given, most_mm)} within the {_said(given, window_mm)} allowed."
-    return DriveOption(drive="gears", verdict=Allowed.YES, reason=reason, would_change="more runout")
+    within = "" if window_mm is None else f" within the {_said(given, window_mm)} allowed"
+    good = f"Runout is within the {_said(given, limits.gears_good_mm)} gears are good to; {swings}{within}."
+    return DriveOption(drive="gears", verdict=Allowed.YES, reason=good, would_change="more runout")
 
 
 def _up_to(given: ChoiceGiven, drive: str, limit_mm: float, words: tuple[str, str], cure: str) -> DriveOption:
     """A drive that bears runout up to one limit; too near it for the reading's doubt is only if."""
-    tir = given.total_indicated_mm
-    if tir > limit_mm:
+    verdict = judge(given.total_indicated_mm, given.uncertainty_mm, most=limit_mm)
+    if verdict is Verdict.OUT:
         return DriveOption(drive=drive, verdict=Allowed.NO, reason=f"{words[1]}.", would_change=cure)
-    if tir + given.uncertainty_mm > limit_mm:
-        reason = f"{words[0]}, and the reading's doubt reaches past it: only if a finer reading says so."
+    if verdict is Verdict.UNSURE:
+        reason = (
+            f"{words[0]}, and this runout is too near that for the reading's doubt: only if a finer reading says so."
+        )
         return DriveOption(drive=drive, verdict=Allowed.ONLY_IF, reason=reason, would_change="a finer reading")
     return DriveOption(drive=drive, verdict=Allowed.YES, reason=f"{words[0]}.", would_change="more runout")
 
@@ -145,7 +173,7 @@ def _hydraulic(given: ChoiceGiven) -> DriveOption:
 
 
 def _spring(given: ChoiceGiven) -> DriveOption:
-    good = given.total_indicated_mm + given.uncertainty_mm <= given.limits.gears_good_mm
+    good = judge(given.total_indicated_mm, given.uncertainty_mm, most=given.limits.gears_good_mm) is Verdict.IN
     reason = (
         "Little runout, little wear of its shoe."
         if good
@@ -158,6 +186,6 @@ def _spring(given: ChoiceGiven) -> DriveOption:
 
 def _pump(given: ChoiceGiven) -> DriveOption:
     limit = given.limits.tight_pump_mm
-    words = (f"Within its {_said(given, limit)}", f"Past its {_said(given, limit)}: it would touch")
+    words = (f"Within the {_said(given, limit)} allowed for it", f"Past the {_said(given, limit)} allowed for it")
     cure = "a pump with more clearance, or truing the crank"
     return _up_to(given, "close-clearance pump on this shaft", limit, words, cure)

@@ -5,17 +5,18 @@ from enum import StrEnum
 from pydantic import Field
 
 from uranograph.core.errors import Impossible
-from uranograph.core.models import Found, Given
+from uranograph.core.models import Found, Given, Mm
 
 
 class EndPlayGiven(Given):
     """Blades that go and do not go, or travels of a dial, mm; and the allowed window."""
 
-    go_mm: list[float] = Field([], max_length=200)
-    no_go_mm: list[float] = Field([], max_length=200)
-    travels_mm: list[float] = Field([], max_length=200)
-    spec_min_mm: float = Field(ge=0)
-    spec_max_mm: float = Field(gt=0)
+    go_mm: list[Mm] = Field([], max_length=200)
+    no_go_mm: list[Mm] = Field([], max_length=200)
+    travels_mm: list[Mm] = Field([], max_length=200)
+    spec_min_mm: Mm = Field(ge=0)
+    spec_max_mm: Mm = Field(gt=0)
+    travel_doubt_mm: Mm = Field(0.0, ge=0, description="Of one travel of the dial.")
 
 
 class PlayVerdict(StrEnum):
@@ -42,7 +43,7 @@ def end_play(given: EndPlayGiven) -> EndPlay:
     Parameters
     ----------
     given
-        Blades that went and that did not, or travels repeated, mm; least and greatest allowed, mm.
+        Blades that went and that did not, or travels repeated and the doubt of one, mm; least and greatest allowed, mm.
 
     Returns
     -------
@@ -68,7 +69,10 @@ def end_play(given: EndPlayGiven) -> EndPlay:
     """
     if given.spec_min_mm > given.spec_max_mm:
         raise Impossible(
-            "spec_min_mm", f"The least play {given.spec_min_mm:g} is above the greatest {given.spec_max_mm:g}."
+            "spec_min_mm",
+            "The least play {least} is above the greatest {most}.",
+            least=given.spec_min_mm,
+            most=given.spec_max_mm,
         )
     for field in ("go_mm", "no_go_mm", "travels_mm"):
         if any(value < 0 for value in getattr(given, field)):
@@ -76,12 +80,13 @@ def end_play(given: EndPlayGiven) -> EndPlay:
     if given.travels_mm and (given.go_mm or given.no_go_mm):
         raise Impossible("travels_mm", "Feelers and a dial are two ways: judge them one at a time.")
     if given.travels_mm:
-        return _judged(given, min(given.travels_mm), max(given.travels_mm))
+        doubt = given.travel_doubt_mm
+        return _judged(given, max(0.0, min(given.travels_mm) - doubt), max(given.travels_mm) + doubt)
     if not given.go_mm and not given.no_go_mm:
         raise Impossible("go_mm", "Nothing is read yet.")
     low, high = max(given.go_mm, default=0.0), min(given.no_go_mm, default=None)
     if high is not None and low >= high:
-        raise Impossible("no_go_mm", f"{low:g} mm went though {high:g} mm did not: try both blades again.")
+        raise Impossible("no_go_mm", "{low} went though {high} did not: try both blades again.", low=low, high=high)
     return _judged(given, low, high)
 
 

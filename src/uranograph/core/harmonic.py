@@ -1,5 +1,6 @@
 """Fitting one or two turns-per-turn waves to readings round a shaft."""
 
+import itertools
 import math
 from collections.abc import Sequence
 
@@ -43,3 +44,32 @@ def fit(positions_deg: Sequence[float], values: Sequence[float], waves: int) -> 
 def distinct(positions_deg: Sequence[float]) -> int:
     """How many different places round the turn there are."""
     return len({round(position % 360, 6) for position in positions_deg})
+
+
+def largest_gap(positions_deg: Sequence[float]) -> float:
+    """The widest stretch of the turn without a reading, degrees.
+
+    Examples
+    --------
+    >>> largest_gap([0, 90, 180]), largest_gap([10])
+    (180.0, 360.0)
+    """
+    around = sorted({position % 360 for position in positions_deg})
+    return float(max(b - a for a, b in itertools.pairwise([*around, around[0] + 360])))
+
+
+def span(fitted: Sequence[tuple[float, float]]) -> float:
+    """Greatest less least of fitted waves over the turn, as `fit` returns them; within a ten-thousandth of itself.
+
+    Examples
+    --------
+    >>> round(span([(5.0, 0.0), (1.0, 30.0)]), 4)
+    2.0
+    """
+    import numpy as np
+
+    theta = np.radians(np.arange(0, 360, 0.5))
+    curve = np.zeros_like(theta)
+    for wave, (amplitude, place) in enumerate(fitted[1:], 1):
+        curve += amplitude * np.cos(wave * (theta - math.radians(place)))
+    return float(curve.max() - curve.min())

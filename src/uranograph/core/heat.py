@@ -3,20 +3,23 @@
 from pydantic import Field
 
 from uranograph.core.errors import Impossible
-from uranograph.core.models import Found, Given
+from uranograph.core.models import Alpha, Celsius, Found, Given, Mm
 
 
 class HeatGiven(Given):
     """An interference fit, mm, and what is known of the materials."""
 
-    bore_mm: float = Field(gt=0)
-    interference_mm: float = Field(ge=0)
-    slip_clearance_mm: float = Field(ge=0)
-    gear_alpha: float = Field(gt=0, lt=1e-3)
-    ambient_c: float = Field(gt=-100, lt=200)
-    shaft_c: float | None = Field(None, gt=-273, lt=400)
-    shaft_alpha: float | None = Field(None, gt=0, lt=1e-3)
-    limit_c: float | None = None
+    bore_mm: Mm = Field(gt=0)
+    interference_mm: Mm = Field(ge=0)
+    slip_clearance_mm: Mm = Field(ge=0)
+    gear_alpha: Alpha = Field(gt=0, lt=1e-3)
+    ambient_c: Celsius = Field(gt=-100, lt=200)
+    shaft_c: Celsius | None = Field(None, gt=-273, lt=400)
+    shaft_alpha: Alpha | None = Field(None, gt=0, lt=1e-3)
+    limit_c: Celsius | None = None
+    running_c: Celsius | None = Field(
+        None, description="Gear and shaft in service; the shaft's expansion is needed too."
+    )
 
 
 class HeatFit(Found):
@@ -24,6 +27,7 @@ class HeatFit(Found):
 
     gear_c: float
     within_limit: bool | None = Field(description="None where the material's limit is not given.")
+    interference_running_mm: float | None = Field(description="What is left of the interference in service.")
 
 
 def heat_fit(given: HeatGiven) -> HeatFit:
@@ -33,17 +37,18 @@ def heat_fit(given: HeatGiven) -> HeatFit:
     ----------
     given
         Bore, interference and slip clearance (mm), expansion per degree, ambient and shaft temperature (C), the
-        material's limit (C).
+        material's limit, and gear and shaft in service (C).
 
     Returns
     -------
     HeatFit
-        ambient + (interference + slip clearance - shaft shrink) / (alpha D), and whether the material bears it.
+        ambient + (interference + slip clearance - shaft shrink) / (alpha D), whether the material bears it, and the
+        interference left running hot, I - (gear alpha - shaft alpha) D (running - ambient).
 
     Raises
     ------
     Impossible
-        When the shaft is cooled and its expansion is not given.
+        When the shaft is cooled, or what is left running hot is asked, and its expansion is not given.
 
     Examples
     --------
@@ -62,4 +67,14 @@ def heat_fit(given: HeatGiven) -> HeatFit:
         shrink = given.shaft_alpha * given.bore_mm * (given.ambient_c - given.shaft_c)
     needed = given.interference_mm + given.slip_clearance_mm - shrink
     gear_c = given.ambient_c + needed / (given.gear_alpha * given.bore_mm)
-    return HeatFit(gear_c=gear_c, within_limit=None if given.limit_c is None else gear_c <= given.limit_c)
+    left = None
+    if given.running_c is not None:
+        if given.shaft_alpha is None:
+            raise Impossible("shaft_alpha", "What is left running hot needs the shaft's expansion per degree as well.")
+        warmer = given.running_c - given.ambient_c
+        left = given.interference_mm - (given.gear_alpha - given.shaft_alpha) * given.bore_mm * warmer
+    return HeatFit(
+        gear_c=gear_c,
+        within_limit=None if given.limit_c is None else gear_c <= given.limit_c,
+        interference_running_mm=left,
+    )

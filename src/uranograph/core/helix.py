@@ -4,16 +4,16 @@ import math
 
 from pydantic import Field
 
-from uranograph.core.models import Found, Given
+from uranograph.core.models import Deg, Found, Given, Mm
 
 
 class HelixGiven(Given):
     """A helical gear and how far it slides."""
 
     teeth: int = Field(ge=3, le=400)
-    normal_module_mm: float = Field(gt=0)
-    helix_deg: float = Field(gt=-90, lt=90)
-    travel_mm: float
+    normal_module_mm: Mm = Field(gt=0)
+    helix_deg: Deg = Field(gt=-90, lt=90)
+    travel_mm: Mm
 
 
 class Entry(Found):

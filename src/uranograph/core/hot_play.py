@@ -2,18 +2,18 @@
 
 from pydantic import Field
 
-from uranograph.core.models import Found, Given
+from uranograph.core.models import Alpha, Celsius, Found, Given, Mm
 
 
 class HotPlayGiven(Given):
     """A play between two shoulders, mm, what fills the room between them, and how warm it becomes."""
 
-    cold_play_mm: float
-    length_mm: float = Field(gt=0, description="Of the part that fills the room, and so nearly of the room itself.")
-    room_alpha: float = Field(ge=0, lt=1e-3, description="Growth per degree of what sets the room.")
-    filler_alpha: float = Field(ge=0, lt=1e-3, description="Growth per degree of what fills it.")
-    cold_c: float = Field(gt=-100, lt=600)
-    hot_c: float = Field(gt=-100, lt=600)
+    cold_play_mm: Mm
+    length_mm: Mm = Field(gt=0, description="Of the part that fills the room, and so nearly of the room itself.")
+    room_alpha: Alpha = Field(ge=0, lt=1e-3, description="Growth per degree of what sets the room.")
+    filler_alpha: Alpha = Field(ge=0, lt=1e-3, description="Growth per degree of what fills it.")
+    cold_c: Celsius = Field(gt=-100, lt=600)
+    hot_c: Celsius = Field(gt=-100, lt=600)
 
 
 class HotPlay(Found):

@@ -3,20 +3,20 @@
 from pydantic import Field
 
 from uranograph.core.angles import signed
-from uranograph.core.models import Found, Given
+from uranograph.core.models import Deg, Found, Given
 
 
 class KeywayGiven(Given):
     """Directions of both keys, degrees clockwise from straight up as seen from the front."""
 
-    crank_stated_deg: float
-    crank_measured_deg: float
-    cam_stated_deg: float
-    cam_measured_deg: float
+    crank_stated_deg: Deg
+    crank_measured_deg: Deg
+    cam_stated_deg: Deg
+    cam_measured_deg: Deg
     cam_teeth: int = Field(ge=3, le=1000)
     turns_opposite: bool = Field(description="Whether the cam turns against the crank.")
     clockwise: bool = Field(True, description="The crank turns clockwise seen from the front.")
-    level_deg: float = Field(1.0, ge=0, description="How far the level can be trusted, degrees.")
+    level_deg: Deg = Field(1.0, ge=0, description="How far the level can be trusted, degrees.")
 
 
 class Keyway(Found):
@@ -27,6 +27,9 @@ class Keyway(Found):
     per_tooth_cam_deg: float
     nearest_teeth: int
     neighbors_clearly_worse: bool
+    other_turn: bool = Field(
+        description="The cam stands half a turn round: the crank was read on its other turn, not many teeth out."
+    )
 
 
 def keyway(given: KeywayGiven) -> Keyway:
@@ -41,7 +44,8 @@ def keyway(given: KeywayGiven) -> Keyway:
     -------
     Keyway
         The difference in cam degrees (ahead in its running direction positive) and in teeth of the cam gear, the
-        nearest whole tooth, and whether one tooth either way is worse by more than the level's doubt.
+        nearest whole tooth, whether one tooth either way is worse by more than the level's doubt, and whether the crank
+        was on its other turn.
 
     Examples
     --------
@@ -68,4 +72,5 @@ def keyway(given: KeywayGiven) -> Keyway:
         per_tooth_cam_deg=pitch,
         nearest_teeth=nearest,
         neighbors_clearly_worse=(pitch - left) - left > 2 * given.level_deg,
+        other_turn=abs(difference) > 90,
     )

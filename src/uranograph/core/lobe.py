@@ -6,16 +6,16 @@ from functools import cached_property
 from pydantic import Field
 
 from uranograph.core.errors import Impossible
-from uranograph.core.models import Given
+from uranograph.core.models import Deg, Given, Mm
 
 
 class CosineLobe(Given):
     """A symmetric lobe of raised-cosine lift, fixed by its middle, peak, and duration at one checking lift."""
 
-    centerline_deg: float = Field(description="Cycle angle of the peak, crank degrees about overlap TDC.")
-    duration_deg: float = Field(gt=0, lt=540, description="Crank degrees at the checking lift.")
-    check_lift_mm: float = Field(gt=0)
-    max_lift_mm: float = Field(gt=0)
+    centerline_deg: Deg = Field(description="Cycle angle of the peak, crank degrees about overlap TDC.")
+    duration_deg: Deg = Field(gt=0, lt=540, description="Crank degrees at the checking lift.")
+    check_lift_mm: Mm = Field(gt=0)
+    max_lift_mm: Mm = Field(gt=0)
 
     @cached_property
     def seat_half_deg(self) -> float:
@@ -33,8 +33,9 @@ class CosineLobe(Given):
         if self.check_lift_mm >= self.max_lift_mm:
             raise Impossible(
                 "check_lift_mm",
-                f"A checking lift of {self.check_lift_mm:g} mm is not below "
-                f"the maximum lift of {self.max_lift_mm:g} mm.",
+                "A checking lift of {check} is not below the maximum lift of {top}.",
+                check=self.check_lift_mm,
+                top=self.max_lift_mm,
             )
 
 

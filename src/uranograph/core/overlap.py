@@ -1,26 +1,31 @@
 """Degreeing by the lift at overlap TDC."""
 
+import math
+
 from pydantic import Field
 
 from uranograph.core.errors import Impossible
-from uranograph.core.models import Found, Given
-from uranograph.core.phase import Judgment
+from uranograph.core.models import Found, Given, Mm, MmPerDeg
+from uranograph.core.verdict import Verdict, judge
 
 
 class OverlapGiven(Given):
     """Lift measured at overlap TDC, the card's range, mm, and the flank's slope there, mm per crank degree."""
 
-    measured_mm: float = Field(ge=0)
-    target_min_mm: float = Field(ge=0)
-    target_max_mm: float = Field(ge=0)
-    slope_mm_per_deg: float = Field(description="Rising positive: an intake opens, so its slope is positive.")
+    measured_mm: Mm = Field(ge=0)
+    target_min_mm: Mm = Field(ge=0)
+    target_max_mm: Mm = Field(ge=0)
+    slope_mm_per_deg: MmPerDeg = Field(description="Rising positive: an intake opens, so its slope is positive.")
+    measured_doubt_mm: Mm = Field(0.0, ge=0)
+    slope_doubt_mm_per_deg: MmPerDeg = Field(0.0, ge=0, description="It bears on the shift, never on the verdict.")
 
 
 class OverlapShift(Found):
     """How far to move the cam to the middle of the range."""
 
     shift_deg: float = Field(description="Crank degrees, advance positive.")
-    verdict: Judgment
+    shift_doubt_deg: float
+    verdict: Verdict = Field(description="Of the lift against the card's range.")
 
 
 def overlap_lift(given: OverlapGiven) -> OverlapShift:
@@ -29,12 +34,13 @@ def overlap_lift(given: OverlapGiven) -> OverlapShift:
     Parameters
     ----------
     given
-        Lifts, mm; slope of the flank at TDC, mm per crank degree.
+        Lifts and the doubt of the one measured, mm; slope of the flank at TDC and its doubt, mm per crank degree.
 
     Returns
     -------
     OverlapShift
-        Crank degrees to advance (negative: retard), and whether the lift is within the range as it is.
+        Crank degrees to advance (negative: retard) with their doubt, and whether the lift is within the card's range
+        as it is: the range decides, the degrees are advice.
 
     Raises
     ------
@@ -54,15 +60,19 @@ def overlap_lift(given: OverlapGiven) -> OverlapShift:
     if given.target_min_mm > given.target_max_mm:
         raise Impossible(
             "target_min_mm",
-            f"The least lift {given.target_min_mm:g} is above the greatest {given.target_max_mm:g}: look at the card again.",
+            "The least lift {least} is above the greatest {most}: look at the card again.",
+            least=given.target_min_mm,
+            most=given.target_max_mm,
         )
     if given.slope_mm_per_deg == 0:
         raise Impossible(
             "slope_mm_per_deg", "A flank with no slope cannot say how far to move. Measure it a few degrees on."
         )
     middle = (given.target_min_mm + given.target_max_mm) / 2
-    within = given.target_min_mm <= given.measured_mm <= given.target_max_mm
+    shift = (middle - given.measured_mm) / given.slope_mm_per_deg
+    by_slope = abs(shift) * given.slope_doubt_mm_per_deg / abs(given.slope_mm_per_deg)
     return OverlapShift(
-        shift_deg=(middle - given.measured_mm) / given.slope_mm_per_deg,
-        verdict=Judgment.IN if within else Judgment.OUT,
+        shift_deg=shift,
+        shift_doubt_deg=math.hypot(given.measured_doubt_mm / given.slope_mm_per_deg, by_slope),
+        verdict=judge(given.measured_mm, given.measured_doubt_mm, given.target_min_mm, given.target_max_mm),
     )

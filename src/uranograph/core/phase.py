@@ -1,8 +1,7 @@
 """Moving a cam against the crank, and judging where it stands."""
 
-from enum import StrEnum
-
-from uranograph.core.models import Given
+from uranograph.core.models import Deg, Given
+from uranograph.core.verdict import Verdict, judge
 
 DEFAULT_TOLERANCE_DEG = 1.0
 
@@ -10,10 +9,10 @@ DEFAULT_TOLERANCE_DEG = 1.0
 class Events(Given):
     """The four valve events of a cam, crank degrees, negative on the other side of their dead center."""
 
-    io_btdc_deg: float
-    ic_abdc_deg: float
-    eo_bbdc_deg: float
-    ec_atdc_deg: float
+    io_btdc_deg: Deg
+    ic_abdc_deg: Deg
+    eo_bbdc_deg: Deg
+    ec_atdc_deg: Deg
 
     @property
     def intake_centerline_deg(self) -> float:
@@ -65,16 +64,8 @@ def move(events: Events, intake_advance_deg: float, exhaust_advance_deg: float |
     )
 
 
-class Judgment(StrEnum):
-    """Whether a measured phase is within tolerance."""
-
-    IN = "in"
-    OUT = "out"
-    UNSURE = "unsure"
-
-
-def judge(error_deg: float, uncertainty_deg: float, tolerance_deg: float) -> Judgment:
-    """Judge an error against a tolerance, guarded by its uncertainty.
+def judge_phase(error_deg: float, uncertainty_deg: float, tolerance_deg: float) -> Verdict:
+    """Judge an error against a tolerance either way, guarded by its uncertainty.
 
     Parameters
     ----------
@@ -83,17 +74,15 @@ def judge(error_deg: float, uncertainty_deg: float, tolerance_deg: float) -> Jud
 
     Returns
     -------
-    Judgment
+    Verdict
         `in` or `out` only where the whole of error plus or minus uncertainty lies on that side of the tolerance.
 
     Examples
     --------
-    >>> [judge(e, 0.4, 1.0).value for e in (0.5, 0.8, -1.5)]
+    >>> [judge_phase(e, 0.4, 1.0).value for e in (0.5, 0.8, -1.5)]
     ['in', 'unsure', 'out']
     """
-    if abs(error_deg) + uncertainty_deg <= tolerance_deg:
-        return Judgment.IN
-    return Judgment.OUT if abs(error_deg) - uncertainty_deg > tolerance_deg else Judgment.UNSURE
+    return judge(error_deg, uncertainty_deg, -tolerance_deg, tolerance_deg)
 
 
 def correction_in_words(error_deg: float) -> str:

@@ -5,15 +5,15 @@ import math
 from pydantic import Field
 
 from uranograph.core.errors import Impossible
-from uranograph.core.models import Found, Given
+from uranograph.core.models import Deg, Found, Given, Mm
 
 
 class Crank(Given):
     """The lengths that move one piston, mm."""
 
-    stroke_mm: float = Field(gt=0)
-    rod_mm: float = Field(gt=0, description="Between centers.")
-    pin_offset_mm: float = Field(0.0, description="Toward the side the crankpin goes after TDC.")
+    stroke_mm: Mm = Field(gt=0)
+    rod_mm: Mm = Field(gt=0, description="Between centers.")
+    pin_offset_mm: Mm = Field(0.0, description="Toward the side the crankpin goes after TDC.")
 
     @property
     def throw_mm(self) -> float:
@@ -30,21 +30,25 @@ class Crank(Given):
         if self.rod_mm <= self.throw_mm:
             raise Impossible(
                 "rod_mm",
-                f"A rod of {self.rod_mm:g} mm is not longer than half the stroke ({self.throw_mm:g} mm): "
-                "the crank could not turn. Check rod and stroke, and their units.",
+                "A rod of {rod} is not longer than half the stroke ({throw}): the crank could not turn. "
+                "Check rod and stroke, and their units.",
+                rod=self.rod_mm,
+                throw=self.throw_mm,
             )
         if self.rod_mm <= self.throw_mm + abs(self.pin_offset_mm):
             raise Impossible(
                 "pin_offset_mm",
-                f"With a pin offset of {self.pin_offset_mm:g} mm this rod could not pass half the stroke. "
-                "An offset is usually a millimeter or two.",
+                "With a pin offset of {offset} this rod could not pass half the stroke. "
+                "An offset is usually {usual} or less.",
+                offset=self.pin_offset_mm,
+                usual=2,
             )
 
 
 class PistonAt(Crank):
     """A crank and an angle."""
 
-    angle_deg: float = Field(description="Crank degrees from where the crankpin is nearest the head.")
+    angle_deg: Deg = Field(description="Crank degrees from true TDC, the top of the travel; after positive.")
 
 
 class PistonDrop(Found):
@@ -59,8 +63,7 @@ def piston(given: PistonAt) -> PistonDrop:
     Parameters
     ----------
     given
-        Stroke, rod and pin offset, mm; angle, crank degrees from where the crankpin is nearest the head.
-        Without a pin offset that place is TDC.
+        Stroke, rod and pin offset, mm; angle, crank degrees from true TDC, where the piston is highest.
 
     Returns
     -------
@@ -82,7 +85,7 @@ def piston(given: PistonAt) -> PistonDrop:
     Slider-crank relation; docs/methods.md, "Piston and dwell".
     """
     given.check()
-    return PistonDrop(drop_mm=max(0.0, _drop(given, math.radians(given.angle_deg))))
+    return PistonDrop(drop_mm=max(0.0, _drop(given, math.radians(given.angle_deg + top_angle(given)))))
 
 
 def _drop(crank: Crank, angle: float) -> float:
@@ -138,7 +141,9 @@ def angles_at_drop(crank: Crank, drop_mm: float) -> tuple[float, float]:
     if not 0 < drop_mm < top - bottom:
         raise Impossible(
             "drop_mm",
-            f"The piston is never {drop_mm:g} mm down: its whole travel is {top - bottom:.2f} mm. Read the drop again.",
+            "The piston is never {drop} down: its whole travel is {travel}. Read the drop again.",
+            drop=drop_mm,
+            travel=top - bottom,
         )
     height = top - drop_mm
     reach = math.hypot(offset, height)

@@ -9,6 +9,8 @@ from uranograph.core.errors import Impossible
 
 MM_PER_INCH = 25.4
 LONGEST_TEXT = 64
+# Past these nothing of an engine is measured; every calculation takes less than ten times as much.
+FURTHEST_DEG, LONGEST_MM, LARGEST_NUMBER = 1e5, 1e5, 1e6
 
 
 class LengthUnit(StrEnum):
@@ -88,6 +90,8 @@ def parse_angle(text: str) -> float:
     """
     value, suffix = _number_and_suffix(text, "an angle in degrees", "37.5 or 55 5/8")
     if suffix in _ANGLE_SUFFIXES:
+        if abs(value) > FURTHEST_DEG:
+            raise Impossible("text", f"“{text.strip()}” degrees is past all sense: look at the figure again.")
         return value
     if suffix in _SUFFIX_MM:
         raise Impossible("text", f"“{text.strip()}” is a length; this is an angle in degrees, such as 37.5 or 55 5/8.")
@@ -129,6 +133,8 @@ def parse_length(text: str, unit: LengthUnit) -> float:
     factor = _SUFFIX_MM[suffix]
     if factor is None:
         factor = MM_PER_INCH if unit is LengthUnit.INCH else 1.0
+    if abs(value * factor) > LONGEST_MM:
+        raise Impossible("text", f"“{text.strip()}” is longer than any part of an engine: look at figure and unit.")
     return value * factor
 
 
@@ -158,6 +164,8 @@ def parse_number(text: str) -> float:
     value, suffix = _number_and_suffix(text, "a plain number", "1.6")
     if suffix:
         raise Impossible("text", f"“{suffix}” after the number is not wanted here. Type the number alone, such as 1.6.")
+    if abs(value) > LARGEST_NUMBER:
+        raise Impossible("text", f"“{text.strip()}” is past all sense: look at the figure again.")
     return value
 
 

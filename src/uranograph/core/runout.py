@@ -3,15 +3,15 @@
 from pydantic import Field
 
 from uranograph.core.errors import Impossible
-from uranograph.core.harmonic import distinct, fit
-from uranograph.core.models import Found, Given
+from uranograph.core.harmonic import distinct, fit, span
+from uranograph.core.models import Deg, Found, Given, Mm
 
 
 class RunoutReading(Given):
     """The dial at one place of the turn."""
 
-    position_deg: float
-    value_mm: float
+    position_deg: Deg
+    value_mm: Mm
 
 
 class RunoutGiven(Given):
@@ -23,7 +23,8 @@ class RunoutGiven(Given):
 class Runout(Found):
     """How the shaft runs."""
 
-    total_indicated_mm: float
+    read_mm: float = Field(description="Greatest less least reading.")
+    total_indicated_mm: float = Field(description="The larger of what was read and what the fitted curve spans.")
     eccentricity_mm: float
     high_spot_deg: float
     ovality_mm: float | None = Field(description="Amplitude of the second wave, with six places or more.")
@@ -41,8 +42,8 @@ def runout(given: RunoutGiven) -> Runout:
     Returns
     -------
     Runout
-        Greatest less least reading, amplitude and place of the first wave, and with six readings or more the
-        amplitude of the second, fitted together.
+        Greatest less least reading; amplitude and place of the first wave, and with six readings or more the
+        amplitude of the second, fitted together; and the total, which between few places is more than was read.
 
     Raises
     ------
@@ -67,8 +68,10 @@ def runout(given: RunoutGiven) -> Runout:
         raise Impossible("readings", "Read at three different places of the turn at least.")
     waves = 2 if len(values) >= 6 and different >= 5 else 1
     fitted = fit(places, values, waves)
+    read = max(values) - min(values)
     return Runout(
-        total_indicated_mm=max(values) - min(values),
+        read_mm=read,
+        total_indicated_mm=max(read, span(fitted)),
         eccentricity_mm=fitted[1][0],
         high_spot_deg=fitted[1][1],
         ovality_mm=fitted[2][0] if waves == 2 else None,

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 from pydantic import Field
 
 from uranograph.core.errors import Impossible
-from uranograph.core.models import Found, Given
+from uranograph.core.models import Found, Given, Mm
 
 if TYPE_CHECKING:
     import numpy as np
@@ -17,8 +17,8 @@ TIE_MM = 1e-9
 class ShimsGiven(Given):
     """Thickness wanted, what is in stock (each as often as needed), and how many pieces at the most; mm."""
 
-    wanted_mm: float = Field(ge=0)
-    stock_mm: list[float] = Field(min_length=1, max_length=60)
+    wanted_mm: Mm = Field(ge=0)
+    stock_mm: list[Mm] = Field(min_length=1, max_length=60)
     max_count: int = Field(ge=1, le=6)
 
 

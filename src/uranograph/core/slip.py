@@ -4,15 +4,17 @@ from enum import StrEnum
 
 from pydantic import Field
 
-from uranograph.core.models import Found, Given
+from uranograph.core.models import Deg, Found, Given
 
 
 class SlipGiven(Given):
     """A deviation in crank degrees and the crank gear's teeth."""
 
-    offset_deg: float
+    offset_deg: Deg
     crank_teeth: int = Field(ge=3, le=400)
-    tolerance_deg: float = Field(2.0, ge=0)
+    tolerance_deg: Deg | None = Field(
+        None, ge=0, description="How near a whole number counts; the lesser of 2 and a sixth of a tooth unless given."
+    )
 
 
 class SlipVerdict(StrEnum):
@@ -32,13 +34,27 @@ class Slip(Found):
     verdict: SlipVerdict
 
 
+NEAR_WHOLE_DEG = 2.0
+
+
+def near_whole(crank_teeth: int) -> float:
+    """How near a whole number of teeth a deviation must be to count as one, crank degrees.
+
+    Examples
+    --------
+    >>> near_whole(21), near_whole(120)
+    (2.0, 0.5)
+    """
+    return min(NEAR_WHOLE_DEG, 360 / crank_teeth / 6)
+
+
 def tooth_slip(given: SlipGiven) -> Slip:
     """Count a deviation in teeth of the crank gear.
 
     Parameters
     ----------
     given
-        Deviation, crank degrees; teeth; how near a whole number counts, degrees (2 unless given).
+        Deviation, crank degrees; teeth; how near a whole number counts, degrees.
 
     Returns
     -------
@@ -56,11 +72,12 @@ def tooth_slip(given: SlipGiven) -> Slip:
     docs/methods.md, "Gear trains".
     """
     per_tooth = 360 / given.crank_teeth
+    near = near_whole(given.crank_teeth) if given.tolerance_deg is None else given.tolerance_deg
     nearest = round(given.offset_deg / per_tooth)
     left = given.offset_deg - nearest * per_tooth
-    if abs(given.offset_deg) <= given.tolerance_deg:
+    if abs(given.offset_deg) <= near:
         verdict = SlipVerdict.ALIGNED
-    elif nearest and abs(left) <= given.tolerance_deg:
+    elif nearest and abs(left) <= near:
         verdict = SlipVerdict.WHOLE_TEETH
     else:
         verdict = SlipVerdict.NOT_WHOLE_TEETH

@@ -2,16 +2,16 @@
 
 from pydantic import Field
 
-from uranograph.core.models import Found, Given
+from uranograph.core.models import Found, Given, Mm, MmPerDeg
 
 
 class SplitGiven(Given):
     """Lifts of both lifters at overlap TDC, mm, and the slopes of their flanks there, mm per crank degree."""
 
-    intake_mm: float = Field(ge=0)
-    exhaust_mm: float = Field(ge=0)
-    intake_slope_mm_per_deg: float = Field(gt=0)
-    exhaust_slope_mm_per_deg: float = Field(gt=0)
+    intake_mm: Mm = Field(ge=0)
+    exhaust_mm: Mm = Field(ge=0)
+    intake_slope_mm_per_deg: MmPerDeg = Field(gt=0)
+    exhaust_slope_mm_per_deg: MmPerDeg = Field(gt=0)
 
 
 class Split(Found):

@@ -2,18 +2,19 @@
 
 from pydantic import Field
 
-from uranograph.core.models import Found, Given
-from uranograph.core.phase import Judgment
+from uranograph.core.models import Found, Given, Mm
+from uranograph.core.verdict import Verdict, judge
 
 
 class LineGiven(Given):
     """Depths of both sprocket faces from one datum, mm."""
 
-    driver_depth_mm: float
-    driven_depth_mm: float
-    row_offset_mm: float = Field(0.0, description="How much deeper the driven face belongs, allowing for rows.")
-    tolerance_mm: float = Field(gt=0)
-    shim_mm: float | None = Field(None, gt=0)
+    driver_depth_mm: Mm
+    driven_depth_mm: Mm
+    row_offset_mm: Mm = Field(0.0, description="How much deeper the driven face belongs, allowing for rows.")
+    tolerance_mm: Mm = Field(gt=0)
+    shim_mm: Mm | None = Field(None, gt=0)
+    out_of_line_doubt_mm: Mm = Field(0.0, ge=0, description="Of the difference of both depths.")
 
 
 class Line(Found):
@@ -21,7 +22,7 @@ class Line(Found):
 
     out_of_line_mm: float = Field(description="Driven too deep positive.")
     shims_change: int | None = Field(description="Shims to add behind the driven sprocket; negative: take away.")
-    verdict: Judgment
+    verdict: Verdict
 
 
 def sprocket_line(given: LineGiven) -> Line:
@@ -30,7 +31,7 @@ def sprocket_line(given: LineGiven) -> Line:
     Parameters
     ----------
     given
-        Depths, row offset, tolerance and shim thickness, mm.
+        Depths, row offset, tolerance, shim thickness and the doubt of the difference, mm.
 
     Returns
     -------
@@ -51,5 +52,5 @@ def sprocket_line(given: LineGiven) -> Line:
     return Line(
         out_of_line_mm=out,
         shims_change=None if given.shim_mm is None else round(out / given.shim_mm),
-        verdict=Judgment.IN if abs(out) <= given.tolerance_mm + 1e-12 else Judgment.OUT,
+        verdict=judge(out, given.out_of_line_doubt_mm, -given.tolerance_mm, given.tolerance_mm),
     )

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 from pydantic import Field
 
 from uranograph.core.errors import Impossible
-from uranograph.core.models import Found, Given
+from uranograph.core.models import Deg, Found, Given, Mm
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -19,6 +19,8 @@ FEWEST_POINTS = 7
 NOSE_SHARE = 0.8
 SUSPECT_FLOOR_MM = 0.02
 MOST_SUSPECTS_SHARE = 0.2
+# Past these a sweep is not a lobe with slips in it; and each one costs a look at every point.
+MOST_SUSPECTS = 50
 
 
 class LobeName(StrEnum):
@@ -32,8 +34,8 @@ class SweepGiven(Given):
     """Lifts read round one lobe."""
 
     lobe: LobeName
-    points: list[tuple[float, float]] = Field(min_length=FEWEST_POINTS, max_length=20_000)
-    check_lift_mm: float = Field(gt=0)
+    points: list[tuple[Deg, Mm]] = Field(min_length=FEWEST_POINTS, max_length=20_000)
+    check_lift_mm: Mm = Field(gt=0)
 
 
 class Swept(Found):
@@ -150,14 +152,17 @@ def crossings(
     top = int(np.argmax(lifts))
     if lift_mm >= lifts[top]:
         raise Impossible(
-            "check_lift_mm", f"The lobe never reaches {lift_mm:g} mm: its greatest reading is {lifts[top]:g} mm."
+            "check_lift_mm",
+            "The lobe never reaches {lift}: its greatest reading is {top}.",
+            lift=lift_mm,
+            top=float(lifts[top]),
         )
     below_left = np.flatnonzero(lifts[:top] < lift_mm)
     below_right = np.flatnonzero(lifts[top:] < lift_mm)
     if not below_left.size or not below_right.size:
         side = "opening" if not below_left.size else "closing"
         raise Impossible(
-            "points", f"The sweep does not go down to {lift_mm:g} mm on the {side} side: read further out."
+            "points", f"The sweep does not go down to {{lift}} on the {side} side: read further out.", lift=lift_mm
         )
 
     return (
@@ -281,7 +286,8 @@ def suspects(angles: "Array", lifts: "Array") -> list[int]:
 
     left = np.arange(len(angles))
     found: list[int] = []
-    while len(left) >= FEWEST_POINTS and len(found) < MOST_SUSPECTS_SHARE * len(angles):
+    most = min(MOST_SUSPECTS, MOST_SUSPECTS_SHARE * len(angles))
+    while len(left) >= FEWEST_POINTS and len(found) < most:
         x, y = angles[left], lifts[left]
         off = np.abs(_off_neighbors(x, y))
         if off.max() <= SUSPECT_FLOOR_MM:

@@ -6,7 +6,7 @@ from statistics import fmean, median
 from pydantic import Field
 
 from uranograph.core.errors import Impossible
-from uranograph.core.models import Found, Given
+from uranograph.core.models import Deg, Found, Given, Mm
 from uranograph.core.piston import Crank, angles_at_drop, dwell_half_angle, half_angle_at_drop, slope_at, top_angle
 
 DEFAULT_WHEEL_RESOLUTION_DEG = 1.0
@@ -17,20 +17,20 @@ AGREEMENT_DEG = 0.5
 class TopPair(Given):
     """What the wheel shows at the stop, or at one drop, on both sides of the top."""
 
-    before_deg: float = Field(gt=-180, le=180, description="Degrees before the wheel's TDC mark.")
-    after_deg: float = Field(gt=-180, le=180, description="Degrees after the wheel's TDC mark.")
-    drop_mm: float | None = Field(None, gt=0, description="Piston drop at both readings, where it is known.")
+    before_deg: Deg = Field(gt=-180, le=180, description="Degrees before the wheel's TDC mark.")
+    after_deg: Deg = Field(gt=-180, le=180, description="Degrees after the wheel's TDC mark.")
+    drop_mm: Mm | None = Field(None, gt=0, description="Piston drop at both readings, where it is known.")
 
 
 class TopPairs(Given):
     """One or several pairs, and what is known of the crank and the instruments."""
 
     pairs: list[TopPair] = Field(min_length=1)
-    stroke_mm: float | None = Field(None, gt=0)
-    rod_mm: float | None = Field(None, gt=0)
-    pin_offset_mm: float | None = None
-    indicator_resolution_mm: float | None = Field(None, gt=0)
-    wheel_resolution_deg: float = Field(DEFAULT_WHEEL_RESOLUTION_DEG, gt=0, le=30)
+    stroke_mm: Mm | None = Field(None, gt=0)
+    rod_mm: Mm | None = Field(None, gt=0)
+    pin_offset_mm: Mm | None = None
+    indicator_resolution_mm: Mm | None = Field(None, gt=0)
+    wheel_resolution_deg: Deg = Field(DEFAULT_WHEEL_RESOLUTION_DEG, gt=0, le=30)
 
 
 class PairDoubt(Found):

@@ -6,20 +6,16 @@ from dataclasses import dataclass
 from uranograph.core.errors import Impossible
 
 NM_PER_FT_LB = 1.3558179483
-NM_PER_IN_LB = NM_PER_FT_LB / 12
+NM_PER_KGF_M = 9.80665
+# As people type them, once points, dashes and spaces are taken out.
 _UNITS = {
-    "nm": 1.0,
-    "n·m": 1.0,
-    "n m": 1.0,
-    "n-m": 1.0,
-    "ft lb": NM_PER_FT_LB,
-    "ft-lb": NM_PER_FT_LB,
-    "ftlb": NM_PER_FT_LB,
-    "lb ft": NM_PER_FT_LB,
-    "in lb": NM_PER_IN_LB,
-    "in-lb": NM_PER_IN_LB,
+    **dict.fromkeys(("nm", "newtonmeter", "newtonmeters"), 1.0),
+    **dict.fromkeys(("ftlb", "ftlbs", "ftlbf", "lbft", "lbsft", "lbfft", "footpound", "footpounds"), NM_PER_FT_LB),
+    **dict.fromkeys(("inlb", "inlbs", "inlbf", "lbin", "lbsin", "lbfin", "inchpounds"), NM_PER_FT_LB / 12),
+    **dict.fromkeys(("kgfm", "kgm", "kpm", "mkg", "mkgf", "mkp"), NM_PER_KGF_M),
 }
-_TORQUE = re.compile(r"\s*(\d+[.,]?\d*|[.,]\d+)\s*([a-z·\- ]*)\s*", re.IGNORECASE)
+_BETWEEN = re.compile(r"[\s.·⋅*×\-‐–]+")
+_TORQUE = re.compile(r"\s*(\d+[.,]?\d*|[.,]\d+)\s*([a-z.·⋅*×\-‐– ]*)", re.IGNORECASE)
 STRONGEST_NM = 2000.0
 
 
@@ -29,7 +25,7 @@ def parse_torque(text: str, unit: str) -> float:
     Parameters
     ----------
     text
-        Such as `45`, `45 N m` or `33 ft lb`.
+        Such as `45`, `45 N m`, `45 N.m`, `33 ft-lb`, `33 lbf ft` or `4.6 kgf m`.
     unit
         `N m` or `ft lb`.
 
@@ -45,11 +41,11 @@ def parse_torque(text: str, unit: str) -> float:
 
     Examples
     --------
-    >>> parse_torque("45", "N m"), round(parse_torque("33 ft lb", "N m"), 2)
-    (45.0, 44.74)
+    >>> parse_torque("45", "N m"), round(parse_torque("33 lbf-ft", "N m"), 2), round(parse_torque("4.6 kgf m", "N m"), 2)
+    (45.0, 44.74, 45.11)
     """
-    found = _TORQUE.fullmatch(text)
-    word = (found[2].strip().lower() or unit.lower()) if found else ""
+    found = _TORQUE.fullmatch(text[:64])
+    word = _BETWEEN.sub("", found[2].lower()) or _BETWEEN.sub("", unit.lower()) if found else ""
     if found is None or word not in _UNITS:
         raise Impossible("torque", f"“{text.strip()}” is no torque. Type it such as 45, 45 N m or 33 ft lb.")
     value = float(found[1].replace(",", ".")) * _UNITS[word]

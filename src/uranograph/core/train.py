@@ -55,7 +55,7 @@ class Train(Found):
     ratio_ok: bool = Field(description="The cam turns at exactly half speed.")
     realign_crank_turns: int = Field(description="Crank turns after which every mark is back.")
     cam_shift_per_tooth_deg: dict[str, float] = Field(
-        description="Crank degrees at the cam for one tooth at each mesh."
+        description="Crank degrees at the cam for one tooth at each mesh; 0 where a tooth there does not move the cam."
     )
     cam_turns_opposite: bool
     mark_back_after_turns: dict[str, int] = Field(description="Crank turns after which each gear's own mark is back.")
@@ -83,7 +83,7 @@ def train(given: TrainGiven) -> Train:
     -------
     Train
         Ratio of cam to crank speed, turns to realign, crank degrees per tooth at each mesh (0 where the mesh does
-        not lie between crank and cam), and whether the cam turns the other way.
+        not lie between crank and cam, or where a second path locks it), and whether the cam turns the other way.
 
     Raises
     ------
@@ -109,7 +109,9 @@ def train(given: TrainGiven) -> Train:
     shifts = {}
     for up, down in given.pairs:
         driven = next((name for name, parent in path if {name, parent} == {up, down}), None)
-        shift = 0.0 if driven is None else 720 / gears[driven].teeth * abs(float(cam / speeds[driven]))
+        shift = 0.0
+        if driven is not None and not _locked(given, gears, (up, down)):
+            shift = 720 / gears[driven].teeth * abs(float(cam / speeds[driven]))
         shifts[f"{up}-{down}"] = shift
     back = {name: speed.denominator for name, speed in speeds.items()}
     for loop in given.chains:
@@ -125,6 +127,28 @@ def train(given: TrainGiven) -> Train:
         mark_back_after_turns=back,
         would_be_right={} if abs(cam) == Fraction(1, 2) else _would_be_right(given, abs(cam), path),
     )
+
+
+def _locked(given: TrainGiven, gears: Mapping[str, Gear], pair: tuple[str, str]) -> bool:
+    """Whether the two gears stay joined by another path once this mesh is parted: then no tooth can slip at it alone."""
+    joined: dict[str, set[str]] = {name: set() for name in gears}
+    parted = False
+    for one, other in given.pairs:
+        if (one, other) == pair and not parted:
+            parted = True
+            continue
+        joined[one].add(other)
+        joined[other].add(one)
+    for one, gear in gears.items():
+        joined[one] |= {
+            o for o, other in gears.items() if o != one and gear.shaft is not None and other.shaft == gear.shaft
+        }
+    reached, waiting = {pair[0]}, [pair[0]]
+    while waiting:
+        for other in joined[waiting.pop()] - reached:
+            reached.add(other)
+            waiting.append(other)
+    return pair[1] in reached
 
 
 def speeds_of(given: TrainGiven) -> dict[str, tuple[int, int]]:

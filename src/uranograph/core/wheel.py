@@ -6,7 +6,7 @@ from pydantic import Field
 
 from uranograph.core.angles import signed
 from uranograph.core.errors import Impossible
-from uranograph.core.models import Found, Given
+from uranograph.core.models import Deg, Found, Given
 
 
 class Scale(StrEnum):
@@ -94,7 +94,7 @@ class Wheel(Given):
 class WheelReading(Wheel):
     """A wheel and what the eye reads on it."""
 
-    reading_deg: float
+    reading_deg: Deg
     side: Side | None = None
 
 

@@ -145,6 +145,7 @@ def _taking(job: Job, station: Station, choice: Mapping[str, str], rear: bool, r
     found: dict[str, Any] = {
         "prompt": prompt,
         "views": views,
+        "undescribed": station.key == marks.KEY and train.described(job) is None,
         "view": view,
         "figure": figures.taking_figure(job, station.key, view, prompt, rear),
     }

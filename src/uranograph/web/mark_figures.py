@@ -168,23 +168,25 @@ def of_backlash(job: Job) -> Figure:
     if mesh is None:
         return round_figure(RoundFigure("Backlash", subtitle, ()))
     points = tuple((backlash.place_of(r) % 360, backlash.at_pitch_line(job, r)) for r in job.standing(backlash.KEY))
-    first = None
-    if found and found.fitted_amplitude_mm is not None and found.tight_spot_cam_deg is not None:
-        first = (found.fitted_amplitude_mm, (found.tight_spot_cam_deg + 180) % 360)
-    spot = found.tight_spot_cam_deg if found and first and first[0] > backlash.doubt_mm(job) / 2 else None
+    first = second = None
+    if found and found.fitted_amplitude_mm is not None and found.fitted_loosest_cam_deg is not None:
+        first = (found.fitted_amplitude_mm, found.fitted_loosest_cam_deg)
+    if found and found.second_amplitude_mm is not None and found.second_loosest_cam_deg is not None:
+        second = (found.second_amplitude_mm, found.second_loosest_cam_deg)
+    spot = found.tight_spot_cam_deg if found and found.swing_mm > found.doubt_mm else None
     limits = ((mesh.spec_min_mm, "least"), (mesh.spec_max_mm, "greatest"))
     return round_figure(
         RoundFigure(
             "Backlash",
             subtitle,
-            (Ring(points, found.fitted_mean_mm if found else None, first),) if points else (),
+            (Ring(points, found.fitted_mean_mm if found else None, first, second),) if points else (),
             mesh.spec_min_mm,
             mesh.spec_max_mm,
             backlash.doubt_mm(job),
             spot,
             f"tight at {format_angle(spot, 0)}" if spot is not None else "",
             tuple((mm, f"{words} {format_length(mm, job.unit)}") for mm, words in limits if mm is not None),
-            (("solid", "read"), ("ring", "the wave that fits")) if points else (),
+            (("solid", "read"), *((("ring", "the waves that fit"),) if first else ())) if points else (),
         )
     )
 
