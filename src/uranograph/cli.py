@@ -3,12 +3,18 @@
 import json
 import sys
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated, NoReturn
 
 import typer
 
 from uranograph.core.calc import CALCULATIONS, calculate
 from uranograph.core.errors import Impossible
+
+if TYPE_CHECKING:
+    from contextlib import closing
+
+    from uranograph.shop.database import Shop
+    from uranograph.web.settings import Settings
 
 app = typer.Typer(help="The bench book for degreeing camshafts.", no_args_is_help=True, add_completion=False)
 Database = Annotated[
@@ -19,14 +25,7 @@ Database = Annotated[
 @app.command()
 def serve(database: Database = None, port: Annotated[int | None, typer.Option()] = None) -> None:
     """Serve the pages on this machine."""
-    import uvicorn
-
-    from uranograph.web.app import create_app
-    from uranograph.web.settings import Settings
-
-    settings = Settings(**{k: v for k, v in {"database": database, "port": port}.items() if v is not None})
-    typer.echo(f"Uranograph is at http://{settings.host}:{settings.port} (stop with Ctrl+C)")
-    uvicorn.run(create_app(settings), host=settings.host, port=settings.port, log_level="warning")
+    _serve(_settings(database, port))
 
 
 @app.command()
@@ -34,10 +33,51 @@ def demo(database: Database = Path("var/demo.db"), port: Annotated[int | None, t
     """Serve a made-up shop; its file is filled once and then kept."""
     from uranograph.demo.shop import furnish
 
-    assert database is not None
-    with _opened(database) as shop:
+    settings = _settings(database, port)
+    with _opened(settings.database) as shop:
         furnish(shop)
-    serve(database, port)
+    _serve(settings)
+
+
+def _settings(database: Path | None, port: int | None) -> "Settings":
+    from pydantic import ValidationError
+
+    from uranograph.web.settings import Settings
+
+    try:
+        return Settings(**{k: v for k, v in {"database": database, "port": port}.items() if v is not None})
+    except ValidationError as error:
+        first = error.errors()[0]
+        _stop(f"{'.'.join(map(str, first['loc']))}: {first['msg']}. Look at the options and at URANOGRAPH_ variables.")
+
+
+def _serve(settings: "Settings") -> None:
+    import socket
+
+    import uvicorn
+
+    from uranograph.web.app import create_app
+
+    _opened(settings.database).thing.close()
+    family = socket.AF_INET6 if ":" in settings.host else socket.AF_INET
+    bound = socket.socket(family)
+    bound.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    try:
+        bound.bind((settings.host, settings.port))
+        bound.listen(2048)
+    except OSError as error:
+        _stop(
+            f"{settings.host} port {settings.port} cannot be used: {error.strerror or error}. Name another with --port."
+        )
+    host, port = bound.getsockname()[:2]
+    typer.echo(f"Uranograph is at http://{f'[{host}]' if ':' in host else host}:{port} (stop with Ctrl+C)")
+    uvicorn.Server(uvicorn.Config(create_app(settings), log_level="warning")).run(sockets=[bound])
+
+
+def _stop(words: str) -> NoReturn:
+    """End with one sentence and status 1."""
+    typer.echo(words, err=True)
+    raise typer.Exit(1)
 
 
 @app.command()
@@ -101,14 +141,16 @@ def import_(file: Path, database: Database = None) -> None:
     typer.echo(key)
 
 
-def _opened(database: Path | None):  # type: ignore[no-untyped-def]
+def _opened(database: Path | None) -> "closing[Shop]":
     from contextlib import closing
 
-    from uranograph.shop.database import Shop
-    from uranograph.web.settings import Settings
+    from uranograph.shop.database import NotAShop, Shop
 
-    shop = Shop(database or Settings().database)
-    shop.migrate()
+    try:
+        shop = Shop(database or _settings(None, None).database)
+        shop.migrate()
+    except NotAShop as error:
+        _stop(str(error))
     return closing(shop)
 
 

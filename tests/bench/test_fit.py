@@ -127,10 +127,15 @@ def test_gears_are_ruled_out_by_runout_with_the_trap_named_and_by_house_limits(s
 
 
 def test_house_limits_the_wrong_way_round_or_no_lengths_are_told() -> None:
-    assert "above" in house.read({"lobe_least": "2.5"})[1]["lobe_least"]
+    assert "above" in house.read({"lobe_least": "2.5 mm"})[1]["lobe_least"]
     assert house.read({"gears_good": "none"})[1].keys() == {"gears_good"}
-    assert "above nothing" in house.read({"gears_good": "-1"})[1]["gears_good"]
+    assert "above nothing" in house.read({"gears_good": "-1 mm"})[1]["gears_good"]
     assert house.read({"gears_good": "0.002in"})[1] == {}
+    # A bare figure is in the unit the house has said; without one it is asked for, and what cannot be is refused.
+    assert house.read({"gears_good": ".002"})[1].keys() == {"unit"}
+    assert house.read({"gears_good": ".002", "unit": "inch"})[0]["gears_good"] == ".002 in"
+    for text, fault in (("0.00624", True), ("0.00626", False), ("0.079", False), ("0.41", True)):
+        assert ("gears_good" in house.read({"gears_good": text, "unit": "mm"})[1]) is fault
     assert house.said({}, "lobe_least", LengthUnit.INCH) == "0.0591 inch (starting value)"
 
 

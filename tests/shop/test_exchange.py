@@ -89,7 +89,8 @@ def _spoiled(shop: Shop, change: object) -> str:
     "change",
     [
         lambda data: data.update(format="another"),
-        lambda data: data.update(version=2),
+        lambda data: data.update(version=3),
+        lambda data: data["entries"][0]["typed"].update(colour="red"),
         lambda data: data.update(surprise=1),
         lambda data: data["entries"].reverse(),
         lambda data: data["entries"][3].update(slot="stop.one.before"),

@@ -99,18 +99,25 @@ def test_gear_bolts_and_lobes_are_recorded(client: TestClient, key: str) -> None
 def test_house_values_are_set_with_who_and_when_and_taken_back(client: TestClient, shop: Shop, key: str) -> None:
     page = client.get("/house").text
     assert page.count("starting value") >= 8
-    bad = client.post("/house", data={"gears_good": "0.2", "gears_never": "0.1", "by": "QZ"})
+    bad = client.post("/house", data={"gears_good": "0.2", "gears_never": "0.1", "unit": "mm", "by": "QZ"})
     assert bad.status_code == 422
     assert "look at both" in bad.text
     assert 'value="0.2"' in bad.text
     client.cookies.delete("uranograph_by")
-    unsigned = client.post("/house", data={"gears_good": "0.06"})
+    unsigned = client.post("/house", data={"gears_good": "0.06", "unit": "mm"})
     assert unsigned.status_code == 422
-    assert client.post("/house", data={"gears_good": "0.06", "by": "rk"}, follow_redirects=False).status_code == 303
+    unsaid = client.post("/house", data={"gears_good": "0.06", "by": "rk"})
+    assert unsaid.status_code == 422
+    assert "inches or mm" in unsaid.text
+    thousandths = client.post("/house", data={"gears_good": ".002", "unit": "mm", "by": "rk"})
+    assert thousandths.status_code == 422
+    assert "Which unit?" in thousandths.text
+    set_ = {"gears_good": "0.06", "unit": "mm", "by": "rk"}
+    assert client.post("/house", data=set_, follow_redirects=False).status_code == 303
     page = client.get("/house").text
     assert "set by RK" in page
     with shop.read() as session:
-        assert jobs.load(session, key).house["gears_good"].text == "0.06"
+        assert jobs.load(session, key).house["gears_good"].text == "0.06 mm"
     client.post("/house", data={"gears_good": "", "by": "rk"})
     assert "set by RK" not in client.get("/house").text
     with shop.read() as session:

@@ -275,5 +275,5 @@ def test_scripts_and_styles_stay_small(client: TestClient) -> None:
 
 def test_a_second_start_finds_everything_again(shop: Shop, key: str) -> None:
     for _ in range(2):
-        with TestClient(create_app(Settings(database=Path(shop.path)))) as client:
+        with TestClient(create_app(Settings(database=Path(shop.path))), base_url="http://127.0.0.1") as client:
             assert "Test bench four" in client.get("/").text

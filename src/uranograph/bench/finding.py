@@ -36,6 +36,7 @@ class Finding:
     columns: tuple[str, str, str, str] = ("", "card", "measured", "diff")
     doubts: tuple[str, ...] = ()
     notes: tuple[str, ...] = ()
+    fault: str = ""
 
     def said(
         self, verdict: Verdict, sentence: str, title: str = "", next_step: str = "", begun: bool = True

@@ -18,6 +18,8 @@ class HouseValue:
 
 
 House = Mapping[str, HouseValue]
+# How many times more or less than its starting value a limit can be.
+PLAUSIBLE = 8.0
 
 
 @dataclass(frozen=True)
@@ -28,6 +30,11 @@ class Limit:
     label: str
     group: str
     start_mm: float
+
+    @property
+    def plausible_mm(self) -> tuple[float, float]:
+        """Between these a limit of this kind lies; past them a unit is mistaken or a point slipped."""
+        return self.start_mm / PLAUSIBLE, self.start_mm * PLAUSIBLE
 
 
 LIMITS = {
@@ -46,7 +53,6 @@ LIMITS = {
 }
 # The first of each pair is never above the second.
 ORDERED = (("gears_good", "gears_never"), ("lobe_least", "lobe_liked"))
-LARGEST_MM = 50.0
 
 
 def value_mm(house: House, name: str) -> float:
@@ -73,6 +79,17 @@ def whose(house: House, name: str) -> str:
     return f"set by {own.by}" if own else "starting value"
 
 
+def both(mm: float) -> str:
+    """A limit in both units.
+
+    Examples
+    --------
+    >>> both(0.05)
+    '0.05 mm, 0.0020 in'
+    """
+    return f"{mm:.4g} mm, {mm / MM_PER_INCH:.4f} in"
+
+
 def said(house: House, name: str, unit: LengthUnit) -> str:
     """A limit with who stands behind it, as it is printed beside a verdict.
 
@@ -89,32 +106,53 @@ def said(house: House, name: str, unit: LengthUnit) -> str:
 def read(typed: Mapping[str, str]) -> tuple[dict[str, str], dict[str, str]]:
     """Read limits as typed: texts that are limits, and what is wrong beside the others.
 
+    Parameters
+    ----------
+    typed
+        Text by name, and under `unit` what bare figures are in.
+
     Returns
     -------
     tuple
-        Text by name, empty where the starting value is to count again; and messages by name.
+        Text by name with its unit, empty where the starting value is to count again; and messages by name.
 
     Examples
     --------
-    >>> read({"gears_good": "0.06", "gears_never": "0.05"})[1]["gears_good"]
+    >>> read({"gears_good": "0.06", "gears_never": "0.05", "unit": "mm"})[1]["gears_good"]
     'This is above “Gears never past”: look at both.'
+    >>> read({"gears_good": ".002", "unit": "inch"})
+    ... # doctest: +ELLIPSIS
+    ({'shaft_own': '', 'gears_good': '.002 in', ...
     """
     texts: dict[str, str] = {}
     errors: dict[str, str] = {}
+    unit = typed.get("unit", "")
     values = {name: limit.start_mm for name, limit in LIMITS.items()}
-    for name in LIMITS:
+    for name, limit in LIMITS.items():
         text = typed.get(name, "").strip()
         texts[name] = text
         if not text:
             continue
+        if text[-1] in "0123456789.,":
+            if unit not in tuple(LengthUnit):
+                errors["unit"] = "Say whether bare figures are inches or mm."
+                continue
+            texts[name] = text = f"{text} {'in' if unit == LengthUnit.INCH else 'mm'}"
         try:
             mm = parse_length(text, LengthUnit.MM)
-            if not 0 < mm <= LARGEST_MM:
-                raise Impossible(name, f"“{text}” is no limit of this work: above nothing, up to {LARGEST_MM:g} mm.")
-            values[name] = mm
         except Impossible as error:
             errors[name] = error.message
-    for low, high in ORDERED:
-        if not errors.keys() & {low, high} and values[low] > values[high]:
-            errors[low] = f"This is above “{LIMITS[high].label}”: look at both."
+            continue
+        low, high = limit.plausible_mm
+        if low <= mm <= high:
+            values[name] = mm
+        elif mm <= 0:
+            errors[name] = f"“{text}” is no limit: it must be above nothing."
+        else:
+            errors[name] = (
+                f"“{text}” is {both(mm)}; such a limit lies between {both(low)} and {both(high)}. Which unit?"
+            )
+    for below, above in ORDERED:
+        if not errors.keys() & {below, above} and values[below] > values[above]:
+            errors[below] = f"This is above “{LIMITS[above].label}”: look at both."
     return texts, errors

@@ -13,6 +13,7 @@ from uranograph.bench import (
     drive,
     end_play,
     engine,
+    faults,
     gear_fit,
     lobe_room,
     marks,
@@ -224,7 +225,17 @@ SHEETS = {
 @lru_cache(maxsize=256)
 def overview(job: Job) -> dict[str, Finding]:
     """Every station's finding, in working order; one that is passed over says why."""
-    return {station.key: _passed_over(job, station) or _find(job, station) for station in STATIONS}
+    return {station.key: _judged(job, station) for station in STATIONS}
+
+
+def _judged(job: Job, station: Station) -> Finding:
+    """A station's finding; where it cannot be judged, that and an id which the log has, so that all others still stand."""
+    try:
+        return _passed_over(job, station) or _find(job, station)
+    except Exception as error:
+        fault = faults.note(error, f"job {job.key}, station {station.key}")
+        words = f"What is written here could not be judged (fault {fault}, in the log). It is kept: void what is wrong."
+        return Finding(Verdict.UNSURE, words, "Cannot be judged", "Look at the readings below.", fault=fault)
 
 
 _FOUND: dict[tuple[object, ...], Finding] = {}

@@ -294,6 +294,32 @@ def read_csv(text: str, lobe: str, first_number: int) -> list[Entry]:
     return entries
 
 
+def refuse_repeats(job: Job, lobe: str, entries: list[Entry]) -> None:
+    """Refuse a file whose angles repeat readings that are there, as a typed one is refused.
+
+    Parameters
+    ----------
+    job
+        The job as seen at one position.
+    lobe, entries
+        Which lobe, and the points to be written.
+
+    Raises
+    ------
+    Impossible
+        Naming the first angle that is there already, and how many there are.
+    """
+    of = swept(job, lobe)
+    there = {round(angle, 6) for angle, _ in of.points} if of else set()
+    again = [entry.text for entry in entries if round(parse_angle(entry.text), 6) in there]
+    if again:
+        raise Impossible(
+            "csv",
+            f"The {lobe} lift at {again[0]} is there already, and {len(again)} of these {len(entries)} angles in all: void "
+            "those first, or bring in only the others.",
+        )
+
+
 def _refuse_gaps(angles: list[float], line_of: Mapping[float, int]) -> None:
     steps = [b - a for a, b in itertools.pairwise(angles)]
     if len(steps) < FEWEST_POINTS:
@@ -316,6 +342,8 @@ def describe(reading: Reading) -> str:
 def events_at(of: SweepOf, lift_mm: float) -> tuple[float, float] | None:
     """Where a swept lobe passes a lift, about overlap TDC; None where it does not on both sides."""
     angles, lifts = _clean(of)
+    if len(set(angles)) < len(angles):
+        return None
     if len(angles) < FEWEST_POINTS:
         return None
     try:

@@ -97,11 +97,12 @@ def at_position(job: Job, number: int | None = None) -> Job:
     others = tuple(sorted((name, seen) for name, seen in job.imprints.items() if name != KEY))
     own = tuple(reading.imprint for reading in kept if reading.station == KEY)
     left = (job.key, number, others, own, tuple(job.house.items()))
-    if left not in _LEFT:
+    seen = _LEFT.get(left)
+    if seen is None:
         if len(_LEFT) >= MOST_LEFT:
             _LEFT.clear()
-        _LEFT[left] = replace(job, readings=tuple(kept), earlier=tuple(aside), origin=job.whole)
-    return _LEFT[left]
+        seen = _LEFT[left] = replace(job, readings=tuple(kept), earlier=tuple(aside), origin=job.whole)
+    return seen
 
 
 _LEFT: dict[tuple[object, ...], Job] = {}

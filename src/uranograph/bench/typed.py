@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from functools import lru_cache, update_wrapper
 from typing import Generic, TypeVar, TypeVarTuple
 
+from uranograph.bench import faults
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 
@@ -27,7 +28,13 @@ def remembered(read: Callable[[Typed, *Ts], Sheet[T]]) -> Callable[[Typed, *Ts],
 
     @lru_cache(maxsize=256)
     def of_text(text: tuple[tuple[str, str], ...], others: tuple[*Ts]) -> Sheet[T]:
-        return read(dict(text), *others)
+        try:
+            return read(dict(text), *others)
+        except Exception as error:
+            # One sheet that cannot be read must not take every page of its job down.
+            fault = faults.note(error, f"sheet {read.__module__}")
+            first = text[0][0] if text else "unit"
+            return Sheet(None, {first: f"This sheet could not be read (fault {fault}): look at its figures again."})
 
     def of_typed(typed: Typed, /, *others: *Ts) -> Sheet[T]:
         return of_text(tuple(sorted(typed.items())), others)
@@ -55,7 +62,7 @@ class SheetReader:
         try:
             return parse(text)
         except Impossible as error:
-            self.errors[name] = error.message
+            self.errors[name] = error.told(self.typed.get("unit", "mm"))
         return None
 
     def unit(self, usual: LengthUnit) -> LengthUnit:

@@ -13,7 +13,7 @@ if TYPE_CHECKING:
 
     Array = np.ndarray[Any, np.dtype[Any]]
 
-MOST_COMBINATIONS = 5_000_000
+MOST_COMBINATIONS = 1_000_000
 MOST_STEPS = 10_000
 AS_IT_IS = "as it is"
 
@@ -30,7 +30,7 @@ class Choices(Given):
 
     kind: Literal["choices"]
     options: list[Option] = Field(min_length=1, max_length=200)
-    fitted: str | int = Field(description="Label or index of the one fitted now.")
+    fitted: str | Annotated[int, Field(ge=0, le=200)] = Field(description="Label or index of the one fitted now.")
 
 
 class Tooth(Given):
@@ -204,11 +204,6 @@ def adjust(given: AdjustGiven) -> Adjusted:
     import numpy as np
 
     offered = [positions(adjuster) for adjuster in given.adjusters]
-    sizes = [len(places) for places, _ in offered]
-    if math.prod(sizes) > MOST_COMBINATIONS:
-        raise Impossible(
-            "adjusters", f"These adjusters make {math.prod(sizes)} combinations: describe them more coarsely."
-        )
     shifts, moved, travel, chosen = _ways(offered)
     left = np.abs(given.error_deg - shifts)
     best = np.lexsort((travel, moved, np.round(left, 9)))[: given.keep]
@@ -231,6 +226,10 @@ def _ways(offered: "list[tuple[list[tuple[str, float]], int]]") -> "tuple[Array,
         steps = np.array([shift for _, shift in places])
         moves = (np.arange(len(places)) != now).astype(float)
         count = len(steps)
+        if count * len(shifts) > MOST_COMBINATIONS:
+            raise Impossible(
+                "adjusters", f"These adjusters make {count * len(shifts)} combinations: describe them more coarsely."
+            )
         shifts = np.add.outer(shifts, steps).ravel()
         moved = np.add.outer(moved, moves).ravel()
         travel = np.add.outer(travel, np.abs(steps)).ravel()

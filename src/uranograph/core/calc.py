@@ -1,5 +1,6 @@
 """The calculations that machines can call, by name."""
 
+import json
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
@@ -76,6 +77,15 @@ CALCULATIONS = {
 }
 
 
+def _whole(value: Any) -> Any:
+    """The same data with 3.0 as 3: a spreadsheet writes a count so, and it is one."""
+    if isinstance(value, float) and value.is_integer() and abs(value) < 2**53:
+        return int(value)
+    if isinstance(value, Mapping):
+        return {name: _whole(each) for name, each in value.items()}
+    return [_whole(each) for each in value] if isinstance(value, list | tuple) else value
+
+
 def calculate(name: str, data: Any) -> dict[str, Any]:
     """Run a calculation on plain data.
 
@@ -107,7 +117,7 @@ def calculate(name: str, data: Any) -> dict[str, Any]:
     if not isinstance(data, Mapping):
         raise Impossible("input", "A calculation takes one JSON object with named fields.")
     try:
-        given = calculation.given.model_validate(data)
+        given = calculation.given.model_validate_json(json.dumps(_whole(data)), strict=True)
     except ValidationError as error:
         first = error.errors(include_url=False, include_context=False)[0]
         where = ".".join(str(part) for part in first["loc"]) or "input"

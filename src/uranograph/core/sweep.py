@@ -17,6 +17,7 @@ if TYPE_CHECKING:
 
 FEWEST_POINTS = 7
 NOSE_SHARE = 0.8
+SAME_PLACE_DEG = 1e-6
 SUSPECT_FLOOR_MM = 0.02
 MOST_SUSPECTS_SHARE = 0.2
 # Past these a sweep is not a lobe with slips in it; and each one costs a look at every point.
@@ -93,7 +94,7 @@ def sweep(given: SweepGiven) -> Swept:
     points = np.array(given.points)
     order = np.argsort(points[:, 0], kind="stable")
     angles, lifts = points[order, 0], points[order, 1]
-    if (repeated := np.flatnonzero(np.diff(angles) <= 0)).size:
+    if (repeated := np.flatnonzero(np.diff(angles) < SAME_PLACE_DEG)).size:
         raise Impossible("points", f"The angle {angles[repeated[0]]:g} is there twice: void one of the two.")
     odd = suspects(angles, lifts)
     keep = np.ones(len(angles), dtype=bool)

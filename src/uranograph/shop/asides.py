@@ -1,11 +1,11 @@
-"""Beside the readings of a station: why it is passed over, and pictures."""
+"""Beside the readings of a station: why it is passed over, that something was changed, and pictures."""
 
 from datetime import datetime
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from uranograph.bench.job import PHOTO, SKIP, Entry
+from uranograph.bench.job import ANEW, PHOTO, SKIP, Entry
 from uranograph.bench.pairs import slot_of
 from uranograph.bench.stations import BY_KEY
 from uranograph.core.errors import Impossible
@@ -54,6 +54,46 @@ def skip(session: Session, key: str, stations: list[str], reason: str, by: str, 
                 by,
                 at,
             )
+
+
+def change(
+    session: Session, key: str, station: str, what: str, by: str, token: str | None = None, at: datetime | None = None
+) -> None:
+    """Say that something was changed, so that what this station has read so far is history and is read anew.
+
+    Parameters
+    ----------
+    session
+        A writing session.
+    key, station
+        The job and the station whose readings it ends.
+    what
+        What was done, such as `shaft trued`, up to 64 letters.
+    by, at
+        Who did it, and when; now unless given.
+    token
+        Made anew for each form drawn: the same token twice is one change.
+
+    Raises
+    ------
+    Impossible
+        When nothing is said, or nothing was read that it could end.
+    NoSuchJob
+        When there is no such job.
+    """
+    what = what.strip()
+    if not what:
+        raise Impossible("what", "Say what was done, such as: shaft trued.")
+    if len(what) > jobs.LONGEST["text"]:
+        raise Impossible("what", f"There is room for {jobs.LONGEST['text']} letters.")
+    job = jobs.load(session, key)
+    if station not in BY_KEY or not BY_KEY[station].takes:
+        raise Impossible("what", "At this station a change is said in its own way.")
+    if not job.standing(station) and not jobs.taken(session, token):
+        raise Impossible("what", "Nothing is read here yet that a change could end.")
+    jobs.write_aside(
+        session, key, _entry(station, ANEW, job.next_number(station, ANEW), "said", what, None), by, at, token
+    )
 
 
 def add_photo(

@@ -12,7 +12,9 @@ from sqlalchemy.orm import Session
 from uranograph import __version__
 from uranograph.bench.job import PHOTO
 from uranograph.bench.pairs import has_slot
+from uranograph.bench.place import KEY as DEGREE
 from uranograph.bench.stations import SHEETS, overview
+from uranograph.bench.tries import STATION as TRIES
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Side
@@ -21,7 +23,8 @@ from uranograph.shop.jobs import LONGEST, NoSuchJob, load
 from uranograph.shop.tables import JobRow, PhotoRow, ReadingRow, SheetRow, VoidRow
 
 FORMAT = "uranograph-job"
-VERSION = 1
+VERSION = 2
+# The first version is read as well: it has no slots and no fields that this one has not.
 Initials = Annotated[str, Field(min_length=1, max_length=LONGEST["by"])]
 Seq = Annotated[int, Field(ge=1, le=1_000_000)]
 
@@ -35,8 +38,8 @@ class KeptSheet(_Kept):
 
     type: Literal["sheet"] = "sheet"
     seq: Seq
-    kind: Annotated[str, Field(max_length=16)]
-    typed: dict[str, Annotated[str, Field(max_length=200)]]
+    kind: Annotated[str, Field(max_length=LONGEST["kind"])]
+    typed: dict[str, Annotated[str, Field(max_length=LONGEST["field"])]]
     by: Initials
     at: AwareDatetime
 
@@ -44,6 +47,8 @@ class KeptSheet(_Kept):
     def _known_kind(self) -> "KeptSheet":
         if self.kind not in SHEETS:
             raise ValueError(f"there is no sheet of the kind {self.kind}")
+        if unknown := sorted(self.typed.keys() - set(SHEETS[self.kind][1])):
+            raise ValueError(f"the sheet {self.kind} has no field {', '.join(unknown)}")
         return self
 
 
@@ -52,15 +57,15 @@ class KeptReading(_Kept):
 
     type: Literal["reading"] = "reading"
     seq: Seq
-    station: Annotated[str, Field(max_length=16)]
-    slot: Annotated[str, Field(max_length=64)]
+    station: Annotated[str, Field(max_length=LONGEST["station"])]
+    slot: Annotated[str, Field(max_length=LONGEST["slot"])]
     text: Annotated[str, Field(max_length=LONGEST["text"])]
     side: Side | None = None
     approach: Literal["forward", "backward"]
     drop: Annotated[str, Field(max_length=LONGEST["drop"])] | None = None
     unit: LengthUnit
-    instrument: Annotated[str, Field(max_length=32)]
-    note: Annotated[str, Field(max_length=600)] | None = None
+    instrument: Annotated[str, Field(max_length=LONGEST["instrument"])]
+    note: Annotated[str, Field(max_length=LONGEST["note"])] | None = None
     picture: Base64Bytes | None = None
     by: Initials
     at: AwareDatetime
@@ -98,7 +103,7 @@ class KeptJob(_Kept):
     """A whole job: everything written to it, in order."""
 
     format: Literal["uranograph-job"] = FORMAT
-    version: Literal[1] = VERSION
+    version: Literal[1, 2] = VERSION
     written_by: Annotated[str, Field(max_length=40)] = f"uranograph {__version__}"
     title: Annotated[str, Field(min_length=1, max_length=LONGEST["title"])]
     created_at: AwareDatetime
@@ -120,9 +125,12 @@ class KeptJob(_Kept):
         voided_at = {entry.of: entry.seq for entry in voids}
         standing: dict[tuple[str, str], int] = {}
         for seq, reading in readings.items():
+            if reading.station == TRIES:
+                # A cam that is moved is read anew, in the same slots where they are named by bank.
+                standing = {key: before for key, before in standing.items() if key[0] != DEGREE}
             key = (reading.station, reading.slot)
             before = standing.get(key)
-            if reading.slot != "moved" and before is not None and voided_at.get(before, seq + 1) > seq:
+            if reading.slot.count(".") and before is not None and voided_at.get(before, seq + 1) > seq:
                 raise ValueError(f"entry {seq} fills {reading.slot} again, which entry {before} holds")
             standing[key] = seq
         return self
@@ -231,7 +239,6 @@ def import_job(session: Session, kept: KeptJob, at: datetime | None = None) -> s
         if isinstance(entry, KeptVoid):
             session.add(VoidRow(reading_id=id_of[entry.of], **data))
         elif isinstance(entry, KeptSheet):
-            data["typed"] = {name: data["typed"][name] for name in SHEETS[entry.kind][1] if name in data["typed"]}
             session.add(SheetRow(job_id=job.id, **data))
         else:
             reading = ReadingRow(job_id=job.id, **data)
@@ -248,6 +255,8 @@ def import_job(session: Session, kept: KeptJob, at: datetime | None = None) -> s
 def _prove_readable(session: Session, key: str) -> None:
     """A file may hold what no bench ever wrote; better refused here than met on a page."""
     try:
-        overview(load(session, key))
+        found = overview(load(session, key))
+        if broken := next((finding.fault for finding in found.values() if finding.fault), ""):
+            raise ValueError(broken)
     except Exception as error:
         raise Impossible("file", "A reading in this file cannot be read, so none of it is taken.") from error

@@ -10,15 +10,29 @@ from sqlalchemy import Row, bindparam, func, select, true
 from sqlalchemy.orm import Session
 
 from uranograph.bench.house import LIMITS, HouseValue
-from uranograph.bench.job import PHOTO, SKIP, Entry, Job, Reading, TypedSheet, Void
+from uranograph.bench.job import BESIDE, Entry, Job, Reading, TypedSheet, Void
 from uranograph.bench.pairs import has_slot
 from uranograph.bench.stations import BY_KEY, SHEETS
+from uranograph.bench.tries import at_position
 from uranograph.bench.typed import Typed
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.shop.tables import HouseRow, JobRow, ReadingRow, SheetRow, VoidRow
 
-LONGEST = {"title": 120, "text": 64, "drop": 32, "by": 8, "reason": 200}
+# One set of limits for what is written and for what is taken out and brought in.
+LONGEST = {
+    "title": 120,
+    "text": 64,
+    "drop": 32,
+    "by": 8,
+    "reason": 200,
+    "note": 2000,
+    "field": 1000,
+    "instrument": 32,
+    "station": 24,
+    "slot": 64,
+    "kind": 16,
+}
 
 
 # Sheets that say what a station's readings mean; the wheel's unless named here.
@@ -56,7 +70,7 @@ def begin(session: Session, title: str, by: str, token: str, at: datetime | None
     title, by
         What the job is called, and the initials of who begins it.
     token
-        Made anew for each form drawn: the same token twice is one job.
+        Made anew for each form drawn: the same token twice is one job; without one it is always a new job.
     at
         When; now unless given.
 
@@ -70,6 +84,7 @@ def begin(session: Session, title: str, by: str, token: str, at: datetime | None
     Impossible
         When title or initials are missing or too long.
     """
+    token = token or secrets.token_hex(16)
     known = session.scalar(select(JobRow.key).where(JobRow.token == token))
     if known:
         return known
@@ -100,9 +115,9 @@ def initials(text: str) -> str:
     return short
 
 
-def _fits(field: str, text: str) -> None:
-    if len(text) > LONGEST[field]:
-        raise Impossible(field, f"This is {len(text)} letters long; there is room for {LONGEST[field]}.")
+def _fits(kind: str, text: str, field: str = "") -> None:
+    if len(text) > LONGEST[kind]:
+        raise Impossible(field or kind, f"This is {len(text)} letters long; there is room for {LONGEST[kind]}.")
 
 
 def _row(session: Session, key: str) -> JobRow:
@@ -155,11 +170,18 @@ def save_sheet(
     ).first()
     title, fields = SHEETS[kind]
     kept = {name: typed[name].strip() for name in fields if typed.get(name, "").strip()}
+    for name, text in kept.items():
+        _fits("field", text, name)
     if latest and latest.typed == kept:
         return
     if latest and seen is not None and latest.seq > seen:
         raise Changed(f"The {title} was changed in another window since this page was drawn.")
     session.add(SheetRow(job_id=row.id, seq=_next_seq(row, at), kind=kind, typed=kept, by=initials(by), at=at))
+
+
+def taken(session: Session, token: str | None) -> bool:
+    """Whether the form with this token was written already."""
+    return bool(token and session.scalar(select(ReadingRow.id).where(ReadingRow.token == token)))
 
 
 def record(
@@ -190,21 +212,22 @@ def record(
         When there is no such job.
     """
     at = at or datetime.now(UTC)
-    if token and session.scalar(select(ReadingRow.id).where(ReadingRow.token == token)):
+    if taken(session, token):
         return
     row = _row(session, key)
     job = load(session, key)
     by = initials(by)
     if not has_slot(entry.station, entry.slot):
         raise Impossible("text", "This station has no such reading: look at the page again.")
-    for field in ("text", "drop"):
+    for field in ("text", "drop", "note"):
         _fits(field, getattr(entry, field) or "")
-    if entry.slot.startswith((SKIP, PHOTO)):
+    if entry.slot.split(".")[0] in BESIDE:
         raise Impossible("text", "This is no reading: look at the page again.")
     if seen is not None and _last_written(job, entry.station) > seen:
         raise Changed("This station was written to in another window since this page was drawn.")
-    taken = any(reading.slot == entry.slot for reading in job.standing(entry.station))
-    if taken and entry.slot.count("."):
+    # At a position that the cam has left, the same slot was read; here it is read for the first time.
+    filled = any(reading.slot == entry.slot for reading in at_position(job).standing(entry.station))
+    if filled and entry.slot.count("."):
         raise Changed("This reading is there already, written in another window.")
     accept = BY_KEY[entry.station].accept
     if accept is None:
@@ -213,8 +236,10 @@ def record(
     session.add(ReadingRow(job_id=row.id, seq=_next_seq(row, at), token=token, by=by, at=at, **vars(entry)))
 
 
-def record_all(session: Session, key: str, entries: list[Entry], by: str, at: datetime | None = None) -> None:
-    """Write many readings of one station at once, such as a sweep from a file: all of them or none.
+def record_all(
+    session: Session, key: str, entries: list[Entry], by: str, at: datetime | None = None, token: str | None = None
+) -> None:
+    """Write many readings of one station at once, such as a sweep from a file: all of them or none, and once a token.
 
     Raises
     ------
@@ -226,16 +251,19 @@ def record_all(session: Session, key: str, entries: list[Entry], by: str, at: da
         When there is no such job.
     """
     at = at or datetime.now(UTC)
+    if taken(session, token):
+        return
     row = _row(session, key)
     job = load(session, key)
     by = initials(by)
-    taken = {reading.slot for reading in job.standing(entries[0].station)} if entries else set()
+    filled = {reading.slot for reading in at_position(job).standing(entries[0].station)} if entries else set()
     for entry in entries:
         accept = BY_KEY[entry.station].accept
-        if accept is None or entry.slot in taken:
+        if accept is None or entry.slot in filled:
             raise Changed("One of these readings is there already, written in another window.")
         accept(job, entry)
-        session.add(ReadingRow(job_id=row.id, seq=_next_seq(row, at), token=None, by=by, at=at, **vars(entry)))
+        session.add(ReadingRow(job_id=row.id, seq=_next_seq(row, at), token=token, by=by, at=at, **vars(entry)))
+        token = None
 
 
 def write_aside(
@@ -251,7 +279,7 @@ def write_aside(
         When there is no such job.
     """
     at = at or datetime.now(UTC)
-    if token and session.scalar(select(ReadingRow.id).where(ReadingRow.token == token)):
+    if taken(session, token):
         return None
     row = _row(session, key)
     written = ReadingRow(job_id=row.id, seq=_next_seq(row, at), token=token, by=initials(by), at=at, **vars(entry))
@@ -395,9 +423,15 @@ def _whole(session: Session, rows: Sequence[Row[Any]]) -> list[Job]:
     """
     seen: dict[str, Job] = session.info.get("seen", {})
     house = _house(session)
-    found = {row.key: job for row in rows if (job := seen.get(row.key)) and job.seq == row.seq and job.house == house}
-    known = [row for row in rows if row.key in seen and seen[row.key].seq < row.seq]
-    caught_up = [_catch_up(session, seen[row.key], row) for row in known[:MOST_CAUGHT_UP]]
+    # Looked up once: another thread may clear what is remembered at any moment.
+    before = {row.key: job for row in rows if (job := seen.get(row.key))}
+    found = {
+        row.key: before[row.key]
+        for row in rows
+        if row.key in before and before[row.key].seq == row.seq and before[row.key].house == house
+    }
+    known = [row for row in rows if row.key in before and before[row.key].seq < row.seq]
+    caught_up = [_catch_up(session, before[row.key], row) for row in known[:MOST_CAUGHT_UP]]
     done = found.keys() | {job.key for job in caught_up}
     fresh = _read_through(session, [row for row in rows if row.key not in done])
     found |= {job.key: replace(job, house=house) for job in (*caught_up, *fresh)}

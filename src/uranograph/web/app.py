@@ -2,15 +2,18 @@
 
 from collections.abc import AsyncIterator, Awaitable, Callable
 from contextlib import asynccontextmanager
+from ipaddress import ip_address
 from urllib.parse import urlsplit
 
 from fastapi import FastAPI, Request, Response
+from fastapi.exceptions import RequestValidationError
 from fastapi.responses import HTMLResponse, JSONResponse, PlainTextResponse
 from fastapi.staticfiles import StaticFiles
 from sqlalchemy.exc import SQLAlchemyError
 from starlette.exceptions import HTTPException
 
 from uranograph import __version__
+from uranograph.bench import faults
 from uranograph.shop.database import Shop
 from uranograph.shop.jobs import NoSuchJob
 from uranograph.web.pages import HERE, render
@@ -43,17 +46,27 @@ def create_app(settings: Settings | None = None) -> FastAPI:
         shop.close()
 
     app = FastAPI(title="Uranograph", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)
+    app.state.names = {
+        "localhost",
+        settings.host.lower(),
+        *(name.strip().lower() for name in settings.names.split(",")),
+    }
     app.middleware("http")(_keep_the_rules)
+    app.add_exception_handler(Exception, _broken)
+    app.add_exception_handler(RequestValidationError, _not_understood)
     app.add_exception_handler(NoSuchJob, _no_such_page)
     app.add_exception_handler(HTTPException, _http_error)
     app.add_exception_handler(SQLAlchemyError, _not_written)
     app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
     for routes in (jobs, house, sheet, overview, diagnosis, aside, marks, bench, calc):
         app.include_router(routes.router)
+    app.openapi = lambda: calc.whole_description(app)  # type: ignore[method-assign]
     return app
 
 
 async def _keep_the_rules(request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
+    if not _our_name(request):
+        return PlainTextResponse("This address is not one of this shop's. Name it in URANOGRAPH_NAMES.", 421)
     if request.method not in SAFE_METHODS and not _same_origin(request):
         return PlainTextResponse("This was sent by another site and is not taken.", 403)
     response = await call_next(request)
@@ -65,11 +78,29 @@ async def _keep_the_rules(request: Request, call_next: Callable[[Request], Await
     return response
 
 
+def _our_name(request: Request) -> bool:
+    """Only an address, or a name that was told: another site's name could be made to lead here."""
+    try:
+        name = urlsplit(f"//{request.headers.get('host', '')}").hostname or ""
+    except ValueError:
+        return False
+    if name in request.app.state.names:
+        return True
+    try:
+        ip_address(name)
+    except ValueError:
+        return False
+    return True
+
+
 def _same_origin(request: Request) -> bool:
     origin = request.headers.get("origin")
     if origin is None:
         return request.headers.get("sec-fetch-site", "same-origin") in ("same-origin", "none")
-    return urlsplit(origin).netloc == request.headers.get("host")
+    try:
+        return urlsplit(origin).netloc == request.headers.get("host")
+    except ValueError:
+        return False
 
 
 def _wants_json(request: Request) -> bool:
@@ -86,7 +117,26 @@ def _http_error(request: Request, error: Exception) -> Response:
     assert isinstance(error, HTTPException)
     if error.status_code == 404:
         return _no_such_page(request, error)
-    return _told(request, error.status_code, "This cannot be done", str(error.detail))
+    answer = _told(request, error.status_code, "This cannot be done", str(error.detail))
+    answer.headers.update(error.headers or {})
+    return answer
+
+
+def _not_understood(request: Request, error: Exception) -> Response:
+    assert isinstance(error, RequestValidationError)
+    first = error.errors()[0]
+    where = str(first["loc"][-1])
+    return _told(request, 422, "This cannot be read", f"{where}: {first['msg']}.", where)
+
+
+def _broken(request: Request, error: Exception) -> Response:
+    fault = faults.note(error, request.url.path)
+    return _told(
+        request,
+        500,
+        "This page could not be made",
+        f"A fault of ours, {fault} in the log. Nothing of what is written is lost; the other pages still stand.",
+    )
 
 
 def _not_written(request: Request, error: Exception) -> Response:
@@ -100,9 +150,9 @@ def _not_written(request: Request, error: Exception) -> Response:
     )
 
 
-def _told(request: Request, status: int, title: str, message: str) -> Response:
+def _told(request: Request, status: int, title: str, message: str, field: str = "") -> Response:
     if _wants_json(request):
-        return JSONResponse({"error": {"field": "", "message": message}}, status)
+        return JSONResponse({"error": {"field": field, "message": message}}, status)
     if request.headers.get("HX-Request") == "true":
         return HTMLResponse(f"{title}: {message}", status)
     return render(request, "told.html", {"title": title, "message": message}, status)

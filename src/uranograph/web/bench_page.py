@@ -1,9 +1,9 @@
 """What the bench page shows: one station of one job, its sheet or its readings."""
 
 from collections.abc import Mapping
-from typing import Any
+from typing import Annotated, Any
 
-from fastapi import Request
+from fastapi import Path, Request
 from fastapi.responses import Response
 
 from uranograph.bench import (
@@ -13,6 +13,7 @@ from uranograph.bench import (
     drive,
     engine,
     events,
+    faults,
     gear_fit,
     marks,
     rules,
@@ -24,7 +25,7 @@ from uranograph.bench import (
 )
 from uranograph.bench import choice as choice_station
 from uranograph.bench.finding import Verdict
-from uranograph.bench.job import PHOTO, SKIP, Job
+from uranograph.bench.job import ANEW, PHOTO, SKIP, Job
 from uranograph.bench.pairs import pairs_of
 from uranograph.bench.place import KEY as DEGREE
 from uranograph.bench.place import LOBES
@@ -37,6 +38,8 @@ from uranograph.shop import jobs, library
 from uranograph.web import figures
 from uranograph.web.pages import render, shop_of
 
+# What the file numbers its rows by.
+Id = Annotated[int, Path(ge=1, le=2**63 - 1)]
 STRIP_LENGTH = 12
 VOID_REASONS = ("misread the wheel", "wrong side", "overshot", "typing slip")
 OTHER_REASONS = ("misread the dial", "parts not seated", "wrong place", "typing slip")
@@ -75,16 +78,30 @@ def show(
     choice: Mapping[str, str] | None = None,
     **more: Any,
 ) -> Response:
-    """Draw the bench at a station: the whole page, or its changed part for a page that stays."""
+    """Draw the bench at a station: the whole page, or its changed part for a page that stays.
+
+    What cannot be drawn is told in its place, with the readings below it to be voided.
+    """
+    try:
+        return _whole(request, job, station, status, choice, **more)
+    except jobs.NoSuchJob:
+        raise
+    except Exception as error:
+        fault = faults.note(error, f"job {job.key}, station {station.key}")
+        context = _frame(request, job, station) | {"fault": fault, "errors": more.get("errors", {})}
+        return render(request, "broken.html", context, status)
+
+
+def _frame(request: Request, job: Job, station: Station) -> dict[str, Any]:
+    """What stands round a station's own panel: the rail, the readings, what is passed over, pictures."""
     findings = overview(job)
-    finding = findings[station.key]
     here = STATIONS.index(station)
+    standing = job.standing(station.key)
     context: dict[str, Any] = {
         "job": job,
         "station": station,
         "findings": findings,
-        "finding": finding,
-        "rule": figures.verdict_rule(job, station.key, finding),
+        "finding": findings[station.key],
         "before": STATIONS[here - 1] if here else None,
         "after": STATIONS[here + 1] if here + 1 < len(STATIONS) else None,
         "errors": {},
@@ -96,7 +113,21 @@ def show(
         "skip": job.skipped(station.key),
         "skipping": request.query_params.get("skip") == "1",
         "photos": job.aside(station.key, PHOTO),
+        "strip_length": 5000 if request.query_params.get("all") else STRIP_LENGTH,
+        "lines": [r for r in job.readings if r.station == station.key and not r.slot.startswith(SKIP)],
+        "last": standing[-1] if standing else None,
     }
+    if void := request.query_params.get("void"):
+        at_hand = (*standing, *context["photos"], *job.aside(station.key, ANEW))
+        context["voiding"] = next((r for r in at_hand if str(r.id) == void), None)
+    return context
+
+
+def _whole(
+    request: Request, job: Job, station: Station, status: int, choice: Mapping[str, str] | None, **more: Any
+) -> Response:
+    context = _frame(request, job, station)
+    context["rule"] = figures.verdict_rule(job, station.key, context["finding"])
     if not station.takes:
         context["figure"] = figures.station_figure(job, station.key, method_of(job, station, choice, request))
     if station.sheet_fields:
@@ -118,14 +149,21 @@ def show(
         context |= _taking(job, station, choice, context["rear"], request)
     elif station.prompt:
         context |= _reading(job, station, choice)
-    if not station.sheet_fields:
-        context["strip_length"] = 5000 if request.query_params.get("all") else STRIP_LENGTH
-        context["lines"] = [r for r in job.readings if r.station == station.key and not r.slot.startswith(SKIP)]
-        standing = job.standing(station.key)
-        context["last"] = standing[-1] if standing else None
-        if void := request.query_params.get("void"):
-            context["voiding"] = next((r for r in standing if str(r.id) == void), None)
-    return render(request, "bench.html", {**context, **more}, status)
+    context |= more
+    if (told := _told_elsewhere(context)) and not context["message"]:
+        context["message"] = told
+    return render(request, "bench.html", context, status)
+
+
+def _told_elsewhere(context: Mapping[str, Any]) -> str:
+    """What was refused of a reading whose question is not on the page any more: it must not be dropped with it."""
+    errors, slot = context["errors"], context["typed"].get("slot")
+    prompt = context.get("prompt")
+    if not errors or slot is None or (prompt is not None and prompt.slot == slot):
+        return ""
+    field, words = next(iter(errors.items()))
+    typed = context["typed"].get(field, "")
+    return f"Not recorded{f' (“{typed}”)' if typed else ''}: {words}"
 
 
 def sheet_of(job: Job, kind: str) -> Sheet[Any] | None:

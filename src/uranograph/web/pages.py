@@ -1,11 +1,12 @@
 """What all pages share: templates, the shop, who stands at the bench, and the light."""
 
 import secrets
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from datetime import datetime
 from functools import cache, lru_cache
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
+from urllib.parse import quote, unquote
 
 from fastapi import Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
@@ -13,8 +14,10 @@ from fastapi.templating import Jinja2Templates
 from markupsafe import Markup
 
 from uranograph import __version__
+from uranograph.bench import faults
+from uranograph.bench.adjust import late_or_early
 from uranograph.bench.finding import STATE_WORDS, Finding
-from uranograph.bench.job import SKIP, Reading
+from uranograph.bench.job import Reading
 from uranograph.bench.stations import STATIONS, describe, describe_briefly
 from uranograph.bench.train import choices
 from uranograph.bench.wheel import plain_angle
@@ -22,6 +25,7 @@ from uranograph.charts.pen import Figure
 from uranograph.core.quantities import format_angle, format_length
 from uranograph.core.torque import both
 from uranograph.shop.database import Shop
+from uranograph.shop.jobs import NoSuchJob
 
 HERE = Path(__file__).parent
 BY_COOKIE, LIGHT_COOKIE = "uranograph_by", "uranograph_light"
@@ -33,7 +37,15 @@ YEAR_SECONDS = 365 * 24 * 3600
 
 
 def _drawn(figure: Figure | None) -> Markup:
-    return Markup(figure.svg()) if figure else Markup("")
+    return Markup(attempt("figure", figure.svg, "")) if figure else Markup("")
+
+
+def _described(reading: Reading) -> str:
+    return attempt(f"reading {reading.id}", lambda: describe(reading), reading.slot)
+
+
+def _briefly(reading: Reading) -> str:
+    return attempt(f"reading {reading.id}", lambda: describe_briefly(reading), reading.slot)
 
 
 templates = Jinja2Templates(HERE / "templates")
@@ -41,8 +53,8 @@ templates.env.auto_reload = False
 templates.env.trim_blocks = True
 templates.env.lstrip_blocks = True
 templates.env.filters["drawn"] = _drawn
-templates.env.filters["described"] = describe
-templates.env.filters["briefly"] = describe_briefly
+templates.env.filters["described"] = _described
+templates.env.filters["briefly"] = _briefly
 
 
 @lru_cache(maxsize=4096)
@@ -82,10 +94,12 @@ def _swept_by(readings: Iterable[Reading], lobe: str) -> list[list[Reading]]:
 
 def _taken_at(readings: Iterable[Reading], station: str) -> list[Reading]:
     """A station's readings, voided ones too, for printing close together; why it is passed over stands elsewhere."""
-    return [reading for reading in readings if reading.station == station and not reading.slot.startswith(SKIP)]
+    return [reading for reading in readings if reading.station == station and not reading.beside]
 
 
 templates.env.filters["swept_by"] = _swept_by
+templates.env.filters["late_or_early"] = late_or_early
+templates.env.filters["list_of"] = list
 templates.env.filters["taken_at"] = _taken_at
 templates.env.filters["length_in"] = format_length
 templates.env.filters["torque"] = both
@@ -109,12 +123,29 @@ def shop_of(request: Request) -> Shop:
 
 def who(request: Request) -> str:
     """Initials of who stands at the bench, as this browser last said."""
-    return request.cookies.get(BY_COOKIE, "")
+    return unquote(request.cookies.get(BY_COOKIE, ""))
 
 
 def remember(response: Response, cookie: str, value: str) -> None:
-    """Keep a choice in this browser."""
-    response.set_cookie(cookie, value, max_age=YEAR_SECONDS, samesite="lax", httponly=True)
+    """Keep a choice in this browser; initials may have any letters, a header may not."""
+    response.set_cookie(cookie, quote(value), max_age=YEAR_SECONDS, samesite="lax", httponly=True)
+
+
+T = TypeVar("T")
+
+
+def attempt(where: str, make: Callable[[], T], instead: T) -> T:
+    """What a part of a page shows; where it cannot be made, something in its place and a fault in the log.
+
+    What a job does not have (`LookupError` of its key) goes on to the page that says so.
+    """
+    try:
+        return make()
+    except NoSuchJob:
+        raise
+    except Exception as error:
+        faults.note(error, where)
+        return instead
 
 
 def fresh_token() -> str:

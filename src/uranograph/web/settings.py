@@ -2,14 +2,17 @@
 
 from pathlib import Path
 
+from pydantic import Field
 from pydantic_settings import BaseSettings, SettingsConfigDict
 
 
 class Settings(BaseSettings):
-    """Where the shop's file is and where the pages are served."""
+    """Where the shop's file is, where the pages are served, and by which names."""
 
     model_config = SettingsConfigDict(env_prefix="URANOGRAPH_")
 
     database: Path = Path("var/uranograph.db")
     host: str = "127.0.0.1"
-    port: int = 8765
+    port: int = Field(8765, ge=0, le=65535)
+    # Names by which this shop is reached besides its address, with commas between; any other name is refused.
+    names: str = ""

@@ -1,4 +1,4 @@
-"""Passing a station over with a reason, and pictures."""
+"""Passing a station over with a reason, saying that something was changed, and pictures."""
 
 from typing import Any
 
@@ -11,7 +11,7 @@ from starlette.datastructures import UploadFile
 from uranograph.bench.stations import STATIONS, overview
 from uranograph.core.errors import Impossible
 from uranograph.shop import asides
-from uranograph.web.bench_page import form_of, load, show, station_of
+from uranograph.web.bench_page import Id, form_of, load, show, station_of
 from uranograph.web.pages import BY_COOKIE, NOT_WRITTEN, lead, remember, shop_of, who
 
 router = APIRouter(include_in_schema=False)
@@ -38,12 +38,33 @@ def _skip(request: Request, key: str, station_key: str, form: dict[str, str]) ->
         with shop_of(request).write() as session:
             asides.skip(session, key, chosen, form.get("reason", ""), by)
     except Impossible as error:
-        return show(request, job, station, 422, **again, errors={error.field: error.message})
+        return show(request, job, station, 422, **again, errors={error.field: error.told(job.unit)})
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
     last = max(STATIONS.index(station_of(each)) for each in chosen or [station.key])
     onward = STATIONS[min(last + 1, len(STATIONS) - 1)]
     response = lead(request, f"/jobs/{key}/{onward.key}")
+    remember(response, BY_COOKIE, by.strip().upper())
+    return response
+
+
+@router.post("/jobs/{key}/{station_key}/anew")
+async def change(request: Request, key: str, station_key: str) -> Response:
+    return await run_in_threadpool(_change, request, key, station_key, await form_of(request))
+
+
+def _change(request: Request, key: str, station_key: str, form: dict[str, str]) -> Response:
+    job, station = load(request, key), station_of(station_key)
+    by = form.get("by") or who(request)
+    again: dict[str, Any] = {"typed": form, "photo_open": True}
+    try:
+        with shop_of(request).write() as session:
+            asides.change(session, key, station.key, form.get("what", ""), by, form.get("token") or None)
+    except Impossible as error:
+        return show(request, job, station, 422, **again, errors={error.field: error.told(job.unit)})
+    except SQLAlchemyError:
+        return show(request, job, station, 503, **again, message=NOT_WRITTEN)
+    response = lead(request, f"/jobs/{key}/{station.key}")
     remember(response, BY_COOKIE, by.strip().upper())
     return response
 
@@ -65,14 +86,14 @@ def _add_photo(request: Request, key: str, station_key: str, form: dict[str, str
             by, token = form.get("by") or who(request), form.get("token") or None
             asides.add_photo(session, key, station.key, form.get("caption", ""), data, by, token)
     except Impossible as error:
-        return show(request, job, station, 422, **again, errors={error.field: error.message})
+        return show(request, job, station, 422, **again, errors={error.field: error.told(job.unit)})
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
     return lead(request, f"/jobs/{key}/{station.key}")
 
 
 @router.get("/jobs/{key}/photos/{reading_id}")
-def photo(request: Request, key: str, reading_id: int) -> Response:
+def photo(request: Request, key: str, reading_id: Id) -> Response:
     with shop_of(request).read() as session:
         kind, data = asides.photo(session, key, reading_id)
     return Response(data, media_type=kind, headers={"Cache-Control": "private, max-age=86400, immutable"})

@@ -1,5 +1,6 @@
 """The bench page: one station of one job, its sheet or its readings."""
 
+import re
 from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
@@ -23,11 +24,12 @@ from uranograph.core.quantities import parse_length
 from uranograph.core.wheel import Turn
 from uranograph.shop import jobs, library
 from uranograph.web import figures
-from uranograph.web.bench_page import describing_drive, form_of, load, read_sheet, show, station_of
-from uranograph.web.pages import BY_COOKIE, NOT_WRITTEN, is_fragment, lead, remember, render, shop_of, who
+from uranograph.web.bench_page import Id, describing_drive, form_of, load, read_sheet, show, station_of
+from uranograph.web.pages import BY_COOKIE, NOT_WRITTEN, attempt, is_fragment, lead, remember, render, shop_of, who
 
 router = APIRouter(include_in_schema=False)
 FURTHEST_WHAT_IF_DEG = 15.0
+_WHOLE = re.compile("[0-9]{1,9}")
 LARGEST_CSV = 1_000_000
 # What a station goes on with after a reading; the rest it works out itself.
 KEPT_AFTER = {tdc.KEY: ("drop",), DEGREE: ("method", "step", "direction")}
@@ -75,7 +77,7 @@ def _preview(request: Request, job: Job | None, kind: str, form: dict[str, str])
 @router.get("/jobs/{key}/what-if")
 def what_if(request: Request, key: str, intake: float = 0.0, exhaust: float | None = None) -> Response:
     job = load(request, key)
-    start = _events_now(job)
+    start = attempt(f"job {key}, what if", lambda: _events_now(job), None)
     context: dict[str, Any] = {"job": job, "start": start, "findings": overview(job), "station": None, "finding": None}
     apart = job.engine is not None and job.engine.separate_cams
     intake_deg = _within(intake)
@@ -83,7 +85,8 @@ def what_if(request: Request, key: str, intake: float = 0.0, exhaust: float | No
     context |= {"apart": apart, "intake_deg": intake_deg, "exhaust_deg": exhaust_deg, "reach": FURTHEST_WHAT_IF_DEG}
     if start:
         context["moved"] = move(start, intake_deg, exhaust_deg)
-        context["figure"] = figures.cycle_chart(figures.what_if_lobes(job, intake_deg, exhaust_deg, start), "What if")
+        lobes = attempt(f"job {key}, what if", lambda: figures.what_if_lobes(job, intake_deg, exhaust_deg, start), ())
+        context["figure"] = figures.cycle_chart(lobes, "What if")
     return render(request, "what_if_parts.html" if is_fragment(request) else "what_if.html", context)
 
 
@@ -151,7 +154,7 @@ def _write_side_sheet(request: Request, key: str, kind: str, form: dict[str, str
             if kind == "rules" and form.get("for_house"):
                 library.set_house(session, "tolerance", form.get("tolerance", ""), by)
     except Impossible as error:
-        return show(request, job, station, 422, **again, errors={error.field: error.message})
+        return show(request, job, station, 422, **again, errors={error.field: error.told(job.unit)})
     except jobs.Changed as error:
         return show(request, load(request, key), station, 409, **again, message=str(error))
     except SQLAlchemyError:
@@ -180,7 +183,7 @@ def _keep(request: Request, key: str, kind: str, form: dict[str, str]) -> Respon
                 form.get("by") or who(request),
             )
     except Impossible as error:
-        return show(request, job, station, 422, errors={error.field: error.message}, library_open=True)
+        return show(request, job, station, 422, errors={error.field: error.told(job.unit)}, library_open=True)
     except SQLAlchemyError:
         return show(request, job, station, 503, message=NOT_WRITTEN)
     return lead(request, f"/jobs/{key}/{station.key}")
@@ -193,6 +196,12 @@ async def sweep_from_file(request: Request, key: str) -> Response:
     content = await upload.read(LARGEST_CSV + 1) if isinstance(upload, UploadFile) else b""
     fields = {name: value for name, value in form.items() if isinstance(value, str)}
     return await run_in_threadpool(_sweep_from_file, request, key, fields, content)
+
+
+def _known(request: Request, token: str | None) -> bool:
+    """Whether this form was taken already: the same button pressed twice is one sweep."""
+    with shop_of(request).read() as session:
+        return jobs.taken(session, token)
 
 
 def _sweep_from_file(request: Request, key: str, form: dict[str, str], content: bytes) -> Response:
@@ -208,10 +217,13 @@ def _sweep_from_file(request: Request, key: str, form: dict[str, str], content: 
         except UnicodeDecodeError as error:
             raise Impossible("csv", "This file is not text.") from error
         entries = sweeps.read_csv(text, lobe, job.next_number(DEGREE, sweeps.KIND[lobe]))
+        if not _known(request, form.get("token")):
+            sweeps.refuse_repeats(tries.at_position(job), lobe, entries)
         with shop_of(request).write() as session:
-            jobs.record_all(session, key, entries, form.get("by") or who(request))
+            by, token = form.get("by") or who(request), form.get("token") or None
+            jobs.record_all(session, key, entries, by, token=token)
     except Impossible as error:
-        return show(request, job, station, 422, **again, errors={error.field: error.message})
+        return show(request, job, station, 422, **again, errors={error.field: error.told(job.unit)})
     except jobs.Changed as error:
         return show(request, load(request, key), station, 409, **again, message=str(error))
     except SQLAlchemyError:
@@ -228,11 +240,11 @@ def _choose(request: Request, key: str, form: dict[str, str]) -> Response:
     job, station = load(request, key), BY_KEY[adjust.KEY]
     cam, _, number = form.get("choice", "").partition(":")
     try:
-        entry = adjust.entry_for(job, cam, int(number) if number.isdigit() else -1)
+        entry = adjust.entry_for(job, cam, int(number) if _WHOLE.fullmatch(number) else -1)
         with shop_of(request).write() as session:
             jobs.record(session, key, entry, form.get("by") or who(request), form.get("token") or None, _seen(form))
     except Impossible as error:
-        return show(request, job, station, 422, errors={error.field: error.message})
+        return show(request, job, station, 422, errors={error.field: error.told(job.unit)})
     except jobs.Changed as error:
         return show(request, load(request, key), station, 409, message=f"{error} Look at the tries, then choose again.")
     except SQLAlchemyError:
@@ -260,7 +272,9 @@ def _write_sheet(request: Request, key: str, station: Station, form: dict[str, s
         with shop_of(request).write() as session:
             jobs.save_sheet(session, key, station.key, form, form.get("by") or who(request), _seen(form))
     except Impossible as error:
-        return show(request, job, station, 422, **again | {"errors": {**sheet.errors, error.field: error.message}})
+        return show(
+            request, job, station, 422, **again | {"errors": {**sheet.errors, error.field: error.told(job.unit)}}
+        )
     except jobs.Changed as error:
         fresh = load(request, key)
         return show(
@@ -299,7 +313,7 @@ def _record(request: Request, key: str, station: Station, form: dict[str, str]) 
         with shop_of(request).write() as session:
             jobs.record(session, key, entry, by, form.get("token") or None, _seen(form))
     except Impossible as error:
-        return show(request, job, station, 422, **again, errors={error.field: error.message})
+        return show(request, job, station, 422, **again, errors={error.field: error.told(job.unit)})
     except jobs.Changed as error:
         fresh = load(request, key)
         told = f"{error} What you typed is still here: look at the readings, then record it if it is still wanted."
@@ -343,11 +357,11 @@ def _signed(response: Response, form: dict[str, str]) -> Response:
 
 def _seen(form: Mapping[str, str]) -> int | None:
     text = form.get("seen", "")
-    return int(text) if text.isdigit() else None
+    return int(text) if _WHOLE.fullmatch(text) else None
 
 
 @router.post("/jobs/{key}/{station_key}/void/{reading_id}")
-async def void(request: Request, key: str, station_key: str, reading_id: int) -> Response:
+async def void(request: Request, key: str, station_key: str, reading_id: Id) -> Response:
     return await run_in_threadpool(_void, request, key, station_of(station_key), reading_id, await form_of(request))
 
 
@@ -360,7 +374,7 @@ def _void(request: Request, key: str, station: Station, reading_id: int, form: d
         with shop_of(request).write() as session:
             jobs.void(session, key, reading_id, reason, form.get("by") or who(request))
     except Impossible as error:
-        return show(request, job, station, 422, **again, errors={error.field: error.message})
+        return show(request, job, station, 422, **again, errors={error.field: error.told(job.unit)})
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
     return _after_write(request, load(request, key), station, form, {})

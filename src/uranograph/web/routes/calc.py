@@ -1,17 +1,27 @@
 """The calculations for machines: one JSON object in, one out."""
 
 from collections.abc import Callable
+from functools import cache
 from typing import Any
 
-from fastapi import APIRouter, Request
+from anyio import CapacityLimiter, fail_after, to_thread
+from fastapi import APIRouter, FastAPI, Request
+from fastapi.openapi.utils import get_openapi
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel
-from starlette.concurrency import run_in_threadpool
 
 from uranograph.core.calc import CALCULATIONS, Calculation, calculate
 from uranograph.core.errors import Impossible
 
 router = APIRouter(prefix="/api", tags=["calculations"])
+# No calculation may hold the pages: few run at once, and one that takes longer is answered without it.
+MOST_AT_ONCE, LONGEST_S = 4, 10.0
+LARGEST_BODY = 4_000_000
+
+
+@cache
+def _lanes() -> CapacityLimiter:
+    return CapacityLimiter(MOST_AT_ONCE)
 
 
 class Fault(BaseModel):
@@ -33,20 +43,26 @@ def known_calculations() -> dict[str, str]:
     return {name: calculation.title for name, calculation in CALCULATIONS.items()}
 
 
-def _refuse(field: str, message: str) -> JSONResponse:
-    return JSONResponse({"error": {"field": field, "message": message}}, 422)
+def _refuse(field: str, message: str, status: int = 422) -> JSONResponse:
+    return JSONResponse({"error": {"field": field, "message": message}}, status)
 
 
 def _answer(name: str) -> Callable[[Request], Any]:
     async def answer(request: Request) -> JSONResponse:
+        if int(request.headers.get("content-length", "0") or 0) > LARGEST_BODY:
+            return _refuse("input", "This is more than any calculation takes.", 413)
         try:
             data = await request.json()
         except (ValueError, UnicodeDecodeError, RecursionError):
             return _refuse("input", "The body is not JSON. Send one JSON object.")
         try:
-            return JSONResponse(await run_in_threadpool(calculate, name, data))
+            with fail_after(LONGEST_S):
+                found = await to_thread.run_sync(calculate, name, data, abandon_on_cancel=True, limiter=_lanes())
+            return JSONResponse(found)
         except Impossible as error:
             return _refuse(error.field, error.message)
+        except TimeoutError:
+            return _refuse("input", f"This took longer than {LONGEST_S:g} s and was given up: send less of it.", 503)
 
     return answer
 
@@ -63,14 +79,38 @@ def _add(calculation: Calculation) -> None:
         responses={
             200: {"model": calculation.found},
             422: {"model": Refusal, "description": "Bad input: the field at fault and why."},
+            413: {"model": Refusal, "description": "More than any calculation takes."},
+            503: {"model": Refusal, "description": "It took too long and was given up."},
         },
         openapi_extra={
             "requestBody": {
                 "required": True,
-                "content": {"application/json": {"schema": calculation.given.model_json_schema()}},
+                "content": {"application/json": {"schema": {"$ref": _REF.format(model=_input_name(calculation))}}},
             }
         },
     )
+
+
+_REF = "#/components/schemas/{model}"
+
+
+def _input_name(calculation: Calculation) -> str:
+    return calculation.given.__name__
+
+
+def whole_description(app: FastAPI) -> dict[str, Any]:
+    """The description of the machine interface, with every model that it refers to."""
+    if app.openapi_schema:
+        return app.openapi_schema
+    described = get_openapi(title=app.title, version=app.version, routes=app.routes)
+    schemas = described.setdefault("components", {}).setdefault("schemas", {})
+    for calculation in CALCULATIONS.values():
+        model = calculation.given.model_json_schema(ref_template=_REF)
+        parts = model.pop("$defs", {})
+        for name, schema in {**parts, _input_name(calculation): model}.items():
+            schemas.setdefault(name, schema)
+    app.openapi_schema = described
+    return described
 
 
 for _calculation in CALCULATIONS.values():

@@ -24,11 +24,13 @@ def house_page(request: Request) -> Response:
 def _page(request: Request, status: int = 200, **more: Any) -> Response:
     with shop_of(request).read() as session:
         values, past = library.house_values(session), library.house_past(session)
-    typed = {name: value.text for name, value in values.items()}
+        unit = library.house(session, "unit") or ""
+    typed = {name: value.text for name, value in values.items()} | {"unit": unit}
     groups: dict[str, list[house.Limit]] = {}
     for limit in house.LIMITS.values():
         groups.setdefault(limit.group, []).append(limit)
     context: dict[str, Any] = {"groups": groups, "values": values, "past": past, "typed": typed, "errors": {}}
+    context["now"] = {name: house.both(house.value_mm(values, name)) for name in house.LIMITS}
     context["labels"] = {name: limit.label for name, limit in house.LIMITS.items()}
     context["back"] = request.query_params.get("job", "")[:16]
     return render(request, "house.html", {**context, **more}, status)
@@ -47,6 +49,8 @@ def _set(request: Request, form: dict[str, str]) -> Response:
     try:
         with shop_of(request).write() as session:
             library.set_limits(session, texts, by)
+            if form.get("unit") and form["unit"] != library.house(session, "unit"):
+                library.set_house(session, "unit", form["unit"], by)
     except Impossible as error:
         return _page(request, 422, typed=form, errors={error.field: error.message})
     except SQLAlchemyError:

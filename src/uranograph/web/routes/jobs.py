@@ -12,7 +12,7 @@ from uranograph.bench.stations import overview, where_it_stands, worst_finding
 from uranograph.core.errors import Impossible
 from uranograph.shop import exchange, jobs, library
 from uranograph.web import figures
-from uranograph.web.pages import BY_COOKIE, LIGHT_COOKIE, NOT_WRITTEN, lead, remember, render, shop_of, who
+from uranograph.web.pages import BY_COOKIE, LIGHT_COOKIE, NOT_WRITTEN, attempt, lead, remember, render, shop_of, who
 
 router = APIRouter(include_in_schema=False)
 LARGEST_FILE = 80_000_000
@@ -28,15 +28,14 @@ def _list(request: Request, number: int = 1, search: str = "", message: str = ""
         found = jobs.page(session, number, search)
     cards = []
     for job in found.jobs:
-        findings = overview(job)
         station, finding = where_it_stands(job)
         cards.append(
             {
                 "job": job,
-                "token": figures.token(job),
+                "token": attempt(f"job {job.key}, its small chart", lambda job=job: figures.token(job), None),
                 "station": station,
                 "finding": finding,
-                "worst": worst_finding(findings),
+                "worst": worst_finding(overview(job)),
             }
         )
     context = {"cards": cards, "found": found, "search": search, "message": message}
@@ -104,7 +103,7 @@ def _import(request: Request, content: bytes) -> Response:
             key = exchange.import_job(session, kept)
     except Impossible as error:
         return _list(request, message=error.message, status=422)
-    return RedirectResponse(f"/jobs/{key}/engine", 303)
+    return RedirectResponse(f"/jobs/{key}/overview", 303)
 
 
 @router.get("/jobs/{key}.json")

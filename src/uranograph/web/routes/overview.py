@@ -6,7 +6,7 @@ from fastapi.responses import Response
 from uranograph.bench.stations import STATIONS, advice, overview, where_it_stands
 from uranograph.web import figures
 from uranograph.web.bench_page import load
-from uranograph.web.pages import render
+from uranograph.web.pages import attempt, render
 
 router = APIRouter(include_in_schema=False)
 
@@ -20,7 +20,7 @@ def job_overview(request: Request, key: str) -> Response:
         "station": None,
         "finding": None,
         "advice": advice(job),
-        "token": figures.token(job),
+        "token": attempt(f"job {key}, its small chart", lambda: figures.token(job), None),
         "here": where_it_stands(job)[0],
         "lines": STATIONS,
     }
