@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from uranograph.bench import degree, drive, tries
+from uranograph.bench.checks import TURNED_ALONE
 from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.place import LOBES
@@ -18,7 +19,8 @@ from uranograph.core.quantities import format_angle, format_length
 
 KEY = tries.STATION
 CAUTIONS = (
-    "Springs unloaded or valves clear before the cam is moved; both hands clear of gears. Prove piston-to-valve clearance after it.",
+    TURNED_ALONE,
+    "Prove piston-to-valve clearance before the move and again after it; then turn two turns by hand. Hands clear of gears.",
 )
 
 

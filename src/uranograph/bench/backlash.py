@@ -253,7 +253,7 @@ def accept(job: Job, entry: Entry) -> None:
     try:
         place = parse_angle(entry.drop or "")
     except Impossible as error:
-        raise Impossible("drop", error.message) from error
+        raise error.at("drop") from error
     if not -360 <= place <= 720:
         raise Impossible("drop", f"“{entry.drop}” is no place round the cam: 0 to 360 cam degrees.")
 

@@ -9,6 +9,11 @@ from uranograph.bench.pairs import parts_of, slot_of
 from uranograph.core.errors import Impossible
 
 PLACE = "seen"
+# Wherever crank or cam is turned without the other.
+TURNED_ALONE = (
+    "Crank or cam turned alone: first all pistons well down (crank 90 deg off) or rockers and followers out. If it is not "
+    "known to be freewheeling, treat it as not."
+)
 
 
 @dataclass(frozen=True)

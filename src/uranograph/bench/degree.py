@@ -26,7 +26,10 @@ METHOD_WORDS = {
     "overlap": "lift at overlap",
 }
 _MODULES: dict[str, ModuleType] = {"lifts": lifts, "events": events, "sweep": sweeps, "overlap": overlaps}
-CAUTIONS = ("Turn by hand, plugs out. The grinder's card and the engine's manual outrank this screen.",)
+CAUTIONS = (
+    "Turn by hand, plugs out; the piston stop comes out before the crank is turned right round.",
+    "The grinder's card and the engine's manual outrank this screen.",
+)
 
 
 @dataclass(frozen=True)
@@ -451,7 +454,15 @@ def _without_results(job: Job) -> Finding:
     trouble = [of.trouble for lobe in LOBES if (of := sweeps.swept(job, lobe)) and of.trouble]
     sentence = f"The sweep is under way: {trouble[0]}" if trouble else "No lobe is read on both sides yet."
     moved = " The cam was moved: measure it again." if tries.tries(job) and not begun else ""
-    return Finding(Verdict.OPEN, sentence + moved, "", needs, begun=begun or bool(moved), cautions=CAUTIONS)
+    return Finding(
+        Verdict.OPEN,
+        sentence + moved,
+        "",
+        needs,
+        begun=begun or bool(moved),
+        cautions=CAUTIONS,
+        notes=_by_the_marks(job),
+    )
 
 
 def verdict_of(cams: tuple[Judged, ...], told: tuple[str, ...]) -> Verdict:
@@ -463,7 +474,8 @@ def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Fin
     first, told = cams[0], doubts(job)
     of = leading(job)
     named = "the cam" if first.cam == "both" else f"the {first.cam} cam"
-    if len({one.bank for one in cams}) > 1:
+    banks = len({one.bank for one in cams})
+    if banks > 1:
         named += f" of bank {first.bank}"
     way = "late" if first.error_deg > 0 else "early"
     verdict = verdict_of(cams, told)
@@ -481,7 +493,7 @@ def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Fin
         next_step = "Print the build sheet."
     else:
         next_step = "Choose a position to cure it." if first.moving_cures else "Read both lobes again before moving it."
-    moves = [_order(one, len(cams)) for one in cams if one.verdict is not Verdict.IN and one.moving_cures]
+    moves = [_order(one, banks) for one in cams if one.verdict is not Verdict.IN and one.moving_cures]
     parts = [*(_against_card(result) for result in of), *([] if verdict is Verdict.IN else moves), _split(job, first)]
     return Finding(
         verdict,
@@ -498,10 +510,10 @@ def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Fin
     )
 
 
-def _order(one: Judged, of_many: int) -> str:
+def _order(one: Judged, banks: int) -> str:
     words = correction_in_words(one.error_deg).capitalize()
     on = "" if one.cam == "both" else f" on the {one.cam} cam"
-    bank = f" of bank {one.bank}" if of_many > 1 and one.lobes[0].by_range is not None else ""
+    bank = f" of bank {one.bank}" if banks > 1 else ""
     return f"{words}{on or (' on the cam' if bank else '')}{bank}."
 
 

@@ -273,7 +273,9 @@ def _measured(job: Job, part: str, taken: list[Reading]) -> Play | None:
         else:
             found = _core(loop, go_mm=list(went), no_go_mm=list(stopped))
     except Impossible as error:
-        return Play(part, loop, max(went, default=0.0), None, PlayVerdict.UNSURE, None, *mine, problem=error.message)
+        return Play(
+            part, loop, max(went, default=0.0), None, PlayVerdict.UNSURE, None, *mine, problem=error.told(job.unit)
+        )
     return Play(part, loop, found.low_mm, found.high_mm, found.verdict, found.next_blade_mm, *mine)
 
 
@@ -386,7 +388,7 @@ def accept(job: Job, entry: Entry) -> None:
         try:
             blade = parse_length(entry.drop or "", entry.unit)
         except Impossible as error:
-            raise Impossible("drop", error.message) from error
+            raise error.at("drop") from error
         if not 0 < blade <= 5:
             raise Impossible("drop", f"“{entry.drop}” is no blade: inches or mm?")
         return

@@ -21,8 +21,29 @@ from uranograph.core.torque import Bolts
 
 KEY = "gear-fit"
 CAUTIONS = (
-    "Hot gear: gloves and eyes, no paint or oil fumes, extinguisher at hand. Never hammer a shaft against its thrust parts.",
+    "Never hammer a shaft against its thrust parts. Until the position is proved bolts are only snug, threads dry.",
 )
+HOT = "Hot gear: gloves and eyes, no fumes of paint, oil or threadlocker, extinguisher at hand; heat-rated paint or a contact probe."
+MAGNESIUM = (
+    "Magnesium: oven or hot plate, no flame. Its dust and swarf burn, wet dust gives hydrogen; class D extinguisher or dry "
+    "sand, never water."
+)
+CHILLED = "Dry ice or nitrogen: gloves and face shield, open air; no ice left in the fit."
+LEAST_CHILLED_C = 0.0
+
+
+def cautions_of(fit: "Fit") -> tuple[str, ...]:
+    """What bites with this fit."""
+    told = list(CAUTIONS)
+    if fit.heat is not None:
+        told.append(HOT)
+        if "magnesium" in (fit.heat.material, fit.heat.shaft_material):
+            told.append(MAGNESIUM)
+        if fit.heat.given.shaft_c is not None and fit.heat.given.shaft_c < LEAST_CHILLED_C:
+            told.append(CHILLED)
+    return tuple(told)
+
+
 RUNNING_C = 90.0
 # A gear is never this hot, and an estimate of how it cools would mean nothing.
 HOTTEST_C = 1000.0
@@ -38,6 +59,7 @@ class Heat:
 
     given: HeatGiven
     material: str
+    shaft_material: str
     width_mm: float | None
 
 
@@ -97,7 +119,7 @@ def _heat(reader: SheetReader, unit: LengthUnit) -> Heat | None:
         limit_c=(MATERIALS[material].bears_c if material in MATERIALS else None) if limit is None else limit,
         running_c=RUNNING_C if running is None else running,
     )
-    return Heat(given, material, width)
+    return Heat(given, material, reader.text("shaft_material").lower() or "steel", width)
 
 
 def _bolts(reader: SheetReader) -> Bolts | None:
@@ -451,7 +473,7 @@ def find(job: Job) -> Finding:
         Verdict.OPEN,
         "",
         begun=looked > 0 or done > 0 or fit.heat is not None or fit.bolts is not None,
-        cautions=CAUTIONS,
+        cautions=cautions_of(fit),
         rows=_rows(job),
         columns=("", "called for", "done", ""),
         notes=_notes(job),

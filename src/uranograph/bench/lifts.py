@@ -232,12 +232,14 @@ def accept(job: Job, entry: Entry) -> None:
     try:
         drop_mm = parse_length(entry.drop, entry.unit)
     except Impossible as error:
-        raise Impossible("drop", error.message) from error
+        raise error.at("drop") from error
     drawn = job.card.lobe(lobe) if job.card else None
     if drop_mm <= 0:
         raise Impossible("drop", f"A drop of “{entry.drop}” is not below maximum lift. Use about 0.050 in or 1 mm.")
     if drawn and drop_mm >= drawn.max_lift_mm:
-        raise Impossible("drop", f"“{entry.drop}” down is off the lobe: its whole lift is {drawn.max_lift_mm:.2f} mm.")
+        raise Impossible(
+            "drop", f"“{entry.drop}” down is off the lobe: its whole lift is {{lift}}.", lift=drawn.max_lift_mm
+        )
     partner = next((p for p in lift_pairs(job) if (p.kind, p.number) == (lobe, number)), None)
     other = partner and (partner.after if place == "before" else partner.before)
     if other and (crank_angle(job.wheel, other.text, other.side) - angle) % 360 == 0:

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from uranograph.bench import blind, checks, keyways, split, train
-from uranograph.bench.checks import Answer, Check
+from uranograph.bench.checks import TURNED_ALONE, Answer, Check
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.pairs import parts_of
@@ -27,7 +27,8 @@ SEEN = (("on", "on the mark"), ("early", "one tooth early"), ("late", "one tooth
 YES_NO = (("yes", "yes"), ("no", "no"), ("hidden", "cannot see"))
 CAUTIONS = (
     "Ignition and fuel off, battery disconnected. Turn by hand; both hands clear of the gears. "
-    "A sprung gear lets go hard: pin it first.",
+    "A sprung gear or a loaded tensioner lets go hard: pin it first.",
+    TURNED_ALONE,
 )
 
 

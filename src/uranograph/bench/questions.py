@@ -3,7 +3,7 @@
 from uranograph.bench import events, lifts, slack, sweeps
 from uranograph.bench.job import Job
 from uranograph.bench.place import LOBES, card_centerline
-from uranograph.core.quantities import format_angle
+from uranograph.core.quantities import format_angle, format_length
 
 MOST = 4
 
@@ -90,7 +90,8 @@ def _base(job: Job) -> _Asked:
             asked.append(
                 (
                     50,
-                    f"The {lobe} base circle drifts {abs(drift):.2f} mm over the sweep: a bleeding lifter, a moved base, or cam runout?",
+                    f"The {lobe} base circle drifts {format_length(abs(drift), job.unit)} {job.unit.value} over the sweep: "
+                    "a bleeding lifter, a moved base, or cam runout?",
                 )
             )
     return asked

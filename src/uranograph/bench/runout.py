@@ -193,7 +193,7 @@ def accept(job: Job, entry: Entry) -> None:
     try:
         place = parse_angle(entry.drop or "")
     except Impossible as error:
-        raise Impossible("drop", error.message) from error
+        raise error.at("drop") from error
     if not 0 <= place <= 360:
         raise Impossible("drop", f"“{entry.drop}” is no place of the turn: 0 to 360 degrees.")
 

@@ -22,7 +22,10 @@ WAYS = (("", "left as it is"), ("shims", "shims"), ("spacer", "spacer and plate"
 ADDS = (("more", "more shims, more play"), ("less", "more shims, less play"))
 MOST_PIECES = 4
 SIDES = {"front": "front cheek", "rear": "rear cheek"}
-CAUTIONS = ("Sanding: wet, flat on glass, wash everything after; no dust into the engine or the lungs.",)
+CAUTIONS = (
+    "Sanding: wet, flat on glass, wash everything after; no dust into the engine or the lungs. Bearing metal may hold lead. "
+    "Magnesium dust burns, and wet it gives hydrogen: keep it small, dry sand at hand, never water on a fire.",
+)
 
 
 @dataclass(frozen=True)
@@ -86,7 +89,7 @@ def parse_pack(text: str, unit: LengthUnit) -> tuple[float, ...]:
         return ()
     for piece, mm in zip(pieces, found, strict=True):
         if not 0 < mm <= 20:
-            raise Impossible("pack", f"“{piece}” is no shim: it has some thickness, and not 20 mm.")
+            raise Impossible("pack", f"“{piece}” is no shim: it has some thickness, and less than {{most}}.", most=20)
     return found
 
 
@@ -334,7 +337,7 @@ def accept(job: Job, entry: Entry) -> None:
         try:
             parse_pack(entry.text, entry.unit)
         except Impossible as error:
-            raise Impossible("text", error.message) from error
+            raise error.at("text") from error
         return
     mm = parse_length(entry.text, entry.unit)
     if not 0 < mm <= 500:

@@ -181,7 +181,7 @@ def accept(entry: Entry) -> None:
         try:
             turned = parse_angle(entry.drop or "")
         except Impossible as error:
-            raise Impossible("drop", error.message) from error
+            raise error.at("drop") from error
         if not 1 <= turned <= 15:
             raise Impossible("drop", f"“{entry.drop}” deg: turn on by 2 to 10, no more.")
 

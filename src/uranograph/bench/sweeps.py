@@ -94,7 +94,7 @@ def swept(job: Job, lobe: str) -> SweepOf | None:
         try:
             found = _analyzed(LobeName(lobe), points, check_lift(job))
         except Impossible as error:
-            trouble = error.message
+            trouble = error.told(job.unit)
     return SweepOf(lobe, tuple(readings), points, found, trouble, by_wheel, by_top)
 
 
@@ -213,7 +213,7 @@ def accept(job: Job, entry: Entry) -> None:
     try:
         lift = parse_length(entry.drop or "", entry.unit)
     except Impossible as error:
-        raise Impossible("drop", error.message) from error
+        raise error.at("drop") from error
     if not -2 <= lift <= 40:
         raise Impossible("drop", f"“{entry.drop}” is no lift a lobe has. Check the figure and its unit.")
     if entry.instrument == FROM_FILE:

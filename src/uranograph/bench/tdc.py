@@ -204,7 +204,7 @@ def accept(job: Job, entry: Entry) -> None:
     try:
         alone = tdc(_given(job, frame.mounted, [pair]))
     except Impossible as error:
-        raise Impossible("drop" if error.field.endswith("drop_mm") else "text", error.told(job.unit)) from error
+        raise error.at("drop" if error.field.endswith("drop_mm") else "text") from error
     if frame.top and abs(alone.zero_error_deg - frame.top.zero_error_deg) > FURTHEST_APART_DEG:
         raise Impossible(
             "text",
@@ -220,9 +220,11 @@ def _accept_drop(entry: Entry) -> None:
     try:
         drop = parse_length(entry.drop, entry.unit)
     except Impossible as error:
-        raise Impossible("drop", error.message) from error
+        raise error.at("drop") from error
     if drop <= 0:
-        raise Impossible("drop", f"A drop of “{entry.drop}” is not below the top. Use 1 to 5 mm.")
+        raise Impossible(
+            "drop", f"A drop of “{entry.drop}” is not below the top. Use {{low}} to {{high}}.", low=1, high=5
+        )
 
 
 def find(job: Job) -> Finding:

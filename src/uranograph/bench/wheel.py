@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
 from uranograph.core.errors import Impossible
-from uranograph.core.quantities import LengthUnit, parse_angle, parse_length
+from uranograph.core.quantities import LengthUnit, format_fine, parse_angle, parse_length
 from uranograph.core.wheel import SCALE_NAMES, SIDES, End, Scale, Side, Turn, Wheel, as_signed
 
 FIELDS = ("scale", "mount", "numbers_rise", "division", "dial_division", "unit")
@@ -21,6 +21,7 @@ class Mounted:
     wheel: Wheel
     division_deg: float
     dial_division_mm: float
+    unit: LengthUnit = LengthUnit.MM
 
     @property
     def words(self) -> str:
@@ -64,7 +65,7 @@ def read(typed: Typed, rotation: Turn | None, unit: LengthUnit) -> Sheet[Mounted
     if reader.errors or scale is None or mount is None:
         return Sheet(None, reader.errors)
     wheel = Wheel(scale=scale, mount=mount, numbers_rise=rise, rotation=rotation)
-    return Sheet(Mounted(wheel, division or 1.0, dial or (0.0254 if own_unit is LengthUnit.INCH else 0.01)))
+    return Sheet(Mounted(wheel, division or 1.0, dial or (0.0254 if own_unit is LengthUnit.INCH else 0.01), own_unit))
 
 
 def _division(text: str) -> float:
@@ -152,7 +153,7 @@ def crank_angle(mounted: Mounted, text: str, side: str | None) -> float:
     try:
         return as_signed(mounted.wheel, reading, known_side)
     except Impossible as error:
-        raise Impossible("side" if error.field == "side" else "text", error.message) from error
+        raise error.at("side" if error.field == "side" else "text") from error
 
 
 def plain_angle(mounted: Mounted, text: str, side: str | None) -> str:
@@ -195,6 +196,6 @@ def find(sheet: Sheet[Mounted] | None) -> Finding:
         "Find true TDC.",
         rows=(
             Row("Wheel read to", f"{mounted.division_deg:g} deg"),
-            Row("Dial read to", f"{mounted.dial_division_mm:g} mm"),
+            Row("Dial read to", f"{format_fine(mounted.dial_division_mm, mounted.unit)} {mounted.unit.value}"),
         ),
     )

@@ -33,6 +33,10 @@ class Impossible(ValueError):
         """What is wrong, lengths in mm."""
         return self.told("mm")
 
+    def at(self, field: str) -> "Impossible":
+        """The same at another field, where a caller knows it by its own name."""
+        return Impossible(field, self.template, **self.lengths_mm)
+
     def told(self, unit: str) -> str:
         """What is wrong, lengths in this unit, `inch` or `mm`."""
         words = self.template

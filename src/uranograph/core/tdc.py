@@ -129,7 +129,7 @@ def _expected(crank: Crank, pair: TopPair, n: int) -> float | None:
     try:
         return half_angle_at_drop(crank, pair.drop_mm)
     except Impossible as error:
-        raise Impossible(f"pairs.{n}.drop_mm", error.message) from error
+        raise error.at(f"pairs.{n}.drop_mm") from error
 
 
 def _skew(crank: Crank, pair: TopPair) -> float | None:
