@@ -1,7 +1,11 @@
 import json
+import os
+import re
+import socket
 import subprocess
 import sys
 from pathlib import Path
+from urllib.request import urlopen
 
 from uranograph.bench import adjust, degree, sweeps, tries
 from uranograph.bench.finding import Verdict
@@ -48,3 +52,38 @@ def test_export_and_import_by_command(shop: Shop, key: str, tmp_path: Path) -> N
     assert json.loads(copy.stdout) == json.loads(out.stdout)
     assert run("export", "none", "--database", str(shop.path)).returncode == 1
     assert run("import", str(tmp_path / "none.json"), "--database", str(shop.path)).returncode == 1
+
+
+def test_a_start_that_cannot_be_is_one_sentence_and_no_traceback(tmp_path: Path) -> None:
+    words = tmp_path / "words.db"
+    words.write_text("only words " * 200)
+    with socket.socket() as taken:
+        taken.bind(("127.0.0.1", 0))
+        taken.listen(1)
+        port = str(taken.getsockname()[1])
+        starts = {
+            "cannot be opened": ("serve", "--database", str(words), "--port", "0"),
+            "cannot be used": ("serve", "--database", str(tmp_path / "shop.db"), "--port", port),
+            "less than or equal": ("serve", "--port", "99999"),
+        }
+        for said, start in starts.items():
+            told = run(*start)
+            assert told.returncode == 1, said
+            assert said in told.stderr
+            assert "Traceback" not in told.stderr
+            assert told.stdout == ""
+            assert len(told.stderr.strip().splitlines()) == 1
+
+
+def test_the_address_is_told_once_it_answers(tmp_path: Path) -> None:
+    command = [sys.executable, "-m", "uranograph.cli", "serve", "--database", str(tmp_path / "shop.db"), "--port", "0"]
+    served = subprocess.Popen(command, stdout=subprocess.PIPE, text=True, env={**os.environ, "PYTHONUNBUFFERED": "1"})
+    try:
+        assert served.stdout is not None
+        address = re.search(r"http://127\.0\.0\.1:[0-9]+", served.stdout.readline())
+        assert address is not None
+        with urlopen(address.group(), timeout=20) as answer:
+            assert answer.status == 200
+    finally:
+        served.kill()
+        served.wait()
