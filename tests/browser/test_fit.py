@@ -74,7 +74,7 @@ def test_a_house_value_set_in_one_window_counts_in_the_next_look_of_another(page
     expect(page.locator(".verdict")).to_contain_text("less than liked")
     other = page.context.new_page()
     other.goto(f"{own_server.url}/house")
-    other.fill("#lobe_least", "1.9")
+    other.fill("#lobe_least", "1.9 mm")
     other.fill("#by", "RK")
     other.get_by_role("button", name="Set these values").click()
     expect(other.locator("main")).to_contain_text("set by RK")

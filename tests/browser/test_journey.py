@@ -52,7 +52,7 @@ def test_from_an_empty_shop_to_the_printed_sheet(page: Page, own_server: Server,
     record(page, "330")
     assert slot(page) == "stop.1.after"
     record(page, "34")
-    expect(page.locator(".verdict")).to_contain_text("Out")
+    expect(page.locator(".verdict")).to_contain_text("Found: move the wheel, or leave it")
     expect(page.locator(".headline .number")).to_have_text("2.00")
     page.get_by_role("button", name="I moved it").click()
     expect(page.locator(".verdict")).to_contain_text("Prove it")
@@ -99,7 +99,7 @@ def test_from_an_empty_shop_to_the_printed_sheet(page: Page, own_server: Server,
     page.get_by_text("Bring in a file").click()
     page.set_input_files("#file", file)
     page.get_by_role("button", name="Bring in").click()
-    page.wait_for_url("**/engine")
+    page.wait_for_url("**/overview")
     assert page.url.split("/")[-2] != key
     page.goto(own_server.url)
     expect(page.locator(".job-title", has_text="Launch six")).to_have_count(2)

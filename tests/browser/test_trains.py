@@ -137,7 +137,7 @@ def test_a_picture_is_kept_and_a_station_passed_over(page: Page, server: Server,
     page.goto(f"{server.url}/jobs/{key}/sprocket")
     picture = tmp_path / "face.png"
     page.screenshot(path=picture)
-    page.get_by_text("Pass over, picture").click()
+    page.get_by_text("Changed, skip, picture").click()
     page.set_input_files("#photo", picture)
     page.get_by_role("button", name="Keep", exact=True).click()
     expect(page.get_by_text("pictures (1)")).to_be_visible()
