@@ -24,7 +24,7 @@ from starlette.routing import Route
 
 from tests.browser.conftest import CHROMIUM, CHROMIUM_ARGS, Server
 from tests.hands import CARD, ENGINE, WHEEL, a_job
-from uranograph.bench import stations
+from uranograph.bench import kept
 from uranograph.charts import cycle, lift, positions, wheel
 from uranograph.core.adjust import AdjustGiven, adjust
 from uranograph.core.lobe import CosineLobe, lift_at
@@ -51,7 +51,9 @@ def tell(what: str, value: float, bound: float, unit: str = "x") -> None:
 async def ask(app: FastAPI, path: str, fragment: bool = False) -> bytes:
     """One request straight into the application, without a network between."""
     target, _, query = path.partition("?")
-    headers = [(b"host", b"bench"), (b"cookie", b"uranograph_by=RK")] + ([(b"hx-request", b"true")] if fragment else [])
+    headers = [(b"host", b"127.0.0.1"), (b"cookie", b"uranograph_by=RK")] + (
+        [(b"hx-request", b"true")] if fragment else []
+    )
     scope = {
         "type": "http",
         "asgi": {"version": "3.0"},
@@ -92,13 +94,26 @@ def p95(times: list[float]) -> float:
 
 
 def forget(app: FastAPI, path: str) -> None:
-    """So that a fragment is timed as after a new reading: one is not seen yet, the station's finding and figure are old."""
+    """So that a fragment is timed as after a new reading: it is not seen yet, and nothing that was worked out knows it."""
+    station = path.split("?")[0].rsplit("/", 1)[-1]
     seen = app.state.shop.seen
+    newest = {
+        own[-1].imprint
+        for key, job in seen.items()
+        if key in path and (own := [reading for reading in job.readings if reading.station == station])
+    }
     for key, job in list(seen.items()):
         if key in path:
             seen[key] = replace(job, readings=job.readings[:-1], seq=job.readings[-1].seq - 1)
-    for found in [found for found in stations._FOUND if f"/{found[1]}" in path]:
-        del stations._FOUND[found]
+    about = {("readings", station), ("written", station)}
+    for question, answers in list(kept._KEPT.items()):
+        stay = tuple(
+            answer
+            for answer in answers
+            if not any(asked in about and newest & set(imprint) for asked, imprint in (*answer.own, *answer.whole))
+        )
+        if len(stay) < len(answers):
+            kept._KEPT[question] = stay
     drawn = (cycle.cycle_chart, wheel.top_figure, lift.lift_figure, positions.positions_figure)
     for figure in drawn:
         figure.cache_clear()

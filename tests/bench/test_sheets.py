@@ -2,9 +2,10 @@ from dataclasses import replace
 
 import pytest
 
-from tests.hands import CARD, ENGINE, WHEEL
-from uranograph.bench import card, engine, stations, wheel
+from tests.hands import CARD, ENGINE, WHEEL, take, true_top
+from uranograph.bench import card, engine, kept, stations, tries, wheel
 from uranograph.bench.finding import Verdict
+from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Scale, Side, Turn
@@ -126,21 +127,71 @@ def test_what_the_eye_reads_stands_beside_its_plain_value() -> None:
     assert wheel.plain_angle(mounted, "95", "abdc") == ""
 
 
-def test_a_finding_stands_while_only_what_it_does_not_look_at_is_written(shop: Shop) -> None:
+def test_a_finding_depends_on_what_it_asked_for_and_on_nothing_else(shop: Shop) -> None:
+    """Everything a finding did not ask for is taken away, demo job by demo job: it stays as it is."""
     furnish(shop)
     with shop.read() as session:
         whole = list(jobs.page(session).jobs)
     for job in whole:
         for station in stations.STATIONS:
-            if station.looks_at is None:
-                continue
-            told = station.find(job)
-            for name in stations.BY_KEY.keys() | stations.SHEETS.keys():
-                if name in station.looks_at:
-                    continue
-                without = replace(
-                    job,
-                    sheets=tuple(sheet for sheet in job.sheets if sheet.kind != name),
-                    readings=tuple(reading for reading in job.readings if reading.station != name),
-                )
-                assert station.find(without) == told, (station.key, name)
+            kept.forget()
+            told, notes = kept.noted(job, lambda station=station, job=job: station.find(job))
+            forms = {name for kind, name in notes.own if kind == "form"}
+            read = {name for kind, name in notes.own if kind in ("readings", "written")}
+            without = replace(
+                job,
+                sheets=tuple(sheet for sheet in job.sheets if sheet.kind in forms),
+                readings=tuple(reading for reading in job.readings if reading.station in read),
+                house_values={
+                    name: job.house_values[name] for name in job.house_values if ("house", name) in notes.own
+                },
+            )
+            kept.forget()
+            assert station.find(without) == told, station.key
+
+
+def test_what_is_kept_is_worked_out_again_only_once_something_it_asked_for_is_written(shop: Shop, key: str) -> None:
+    asked = []
+
+    @kept.kept
+    def work(job: Job, lobe: str) -> int:
+        asked.append(lobe)
+        return len(job.standing("runout")) + (job.engine.cylinders if job.engine else 0)
+
+    @kept.kept
+    def around(job: Job) -> int:
+        return work(job, "intake") + 1
+
+    with shop.write() as session:
+        job = jobs.load(session, key)
+        assert (around(job), around(job), work(job, "exhaust")) == (5, 5, 4)
+        job = take(session, key, "sprocket", [("driver.1.depth", "20", None)])
+        assert around(job) == 5
+        assert asked == ["intake", "exhaust"]
+        job = take(session, key, "runout", [("set-1.1.dial", "0.01", None)], drop="0")
+        assert around(job) == 6
+        assert asked == ["intake", "exhaust", "intake"]
+        jobs.void(session, key, job.readings[-1].id, "slip", "QZ")
+        assert around(jobs.load(session, key)) == 5
+        jobs.save_sheet(session, key, "engine", {**ENGINE, "cylinders": "2", "firing_order": "1-2"}, "QZ")
+        assert around(jobs.load(session, key)) == 3
+
+
+def test_what_a_view_asked_counts_for_whoever_looked_at_the_view(shop: Shop, key: str) -> None:
+    @kept.kept
+    def at_the_view(job: Job) -> int:
+        return len(job.standing("degree"))
+
+    @kept.kept
+    def at_the_whole(job: Job) -> int:
+        return at_the_view(tries.at_position(job))
+
+    with shop.write() as session:
+        true_top(session, key)
+        job = take(session, key, "degree", [("io.1.forward", "12", "btdc")])
+        assert at_the_whole(job) == 1
+        job = take(session, key, "adjust", [("try.1.chosen", "4", None)])
+        assert at_the_whole(job) == 0
+        job = take(session, key, "degree", [("io.2.forward", "16", "btdc")])
+        assert at_the_whole(job) == 1
+        assert at_the_view(tries.at_position(job, 0)) == 1

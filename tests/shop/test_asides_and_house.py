@@ -129,5 +129,8 @@ def test_every_open_job_works_by_the_limits_of_the_moment(shop: Shop, key: str) 
     with shop.read() as session:
         after = jobs.load(session, key)
         assert after is not before
-        assert {name: value.text for name, value in after.house.items()} == {"lobe_least": "0.3", "lobe_liked": "0.3"}
+        assert {name: value.text for name, value in after.house_values.items()} == {
+            "lobe_least": "0.3",
+            "lobe_liked": "0.3",
+        }
         assert after.readings == before.readings

@@ -8,7 +8,7 @@ from sqlalchemy import text
 from sqlalchemy.exc import IntegrityError
 
 from tests.hands import CARD, ENGINE, WHEEL, a_job, take, true_top
-from uranograph.bench import stations, tries
+from uranograph.bench import kept
 from uranograph.bench.job import Entry
 from uranograph.bench.stations import overview
 from uranograph.core.errors import Impossible
@@ -204,8 +204,7 @@ def test_two_hands_writing_at_once_both_get_through(shop: Shop, key: str) -> Non
 
 def _forget(shop: Shop) -> None:
     shop.seen.clear()
-    stations._FOUND.clear()
-    tries._LEFT.clear()
+    kept.forget()
 
 
 def test_a_job_caught_up_with_is_the_job_read_whole_and_is_found_to_be_the_same(shop: Shop) -> None:

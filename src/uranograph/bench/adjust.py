@@ -4,12 +4,12 @@ import json
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from functools import lru_cache
 
 from uranograph.bench import degree, drive, tries
 from uranograph.bench.checks import TURNED_ALONE
 from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
 from uranograph.bench.place import LOBES
 from uranograph.core.adjust import Adjusted, Adjuster, Choice, Move, adjust
 from uranograph.core.chain import ChainGiven, chain
@@ -61,7 +61,7 @@ def cams(job: Job) -> list[str]:
     return list(LOBES) if degree.apart(job) else ["both"]
 
 
-@lru_cache(maxsize=128)
+@kept
 def searched(job: Job, cam: str) -> Adjusted | None:
     """Search this cam's adjusters for the smallest remaining error at the position now.
 
@@ -133,7 +133,7 @@ def _can_be(adjuster: Adjuster, factor: float) -> bool:
     return adjuster.kind == "slot" and adjuster.marks == ("crank" if factor > 1 else "cam")
 
 
-@lru_cache(maxsize=256)
+@kept
 def offers(job: Job, cam: str) -> tuple[Offer, ...]:
     """Every way for one cam, best first; last of all the move made before once more, where it turned out otherwise."""
     found = searched(job, cam)
@@ -214,7 +214,7 @@ def entry_for(job: Job, cam: str, number: int) -> Entry:
     return Entry(KEY, slot, f"{choice.shift_deg:.6g}", unit=job.unit, note=json.dumps(moves, ensure_ascii=False))
 
 
-@lru_cache(maxsize=256)
+@kept
 def history(job: Job) -> tuple[Step, ...]:
     """Every position the cams have had, oldest first, with how each try turned out."""
     made = tries.tries(job)

@@ -3,11 +3,11 @@
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import lru_cache
 
 from uranograph.bench import train
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
 from uranograph.bench.pairs import slot_of
 from uranograph.bench.setup import Ask, Group, Setup, above_nothing, angle, celsius, count, expansion, length
 from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
@@ -131,14 +131,14 @@ SETUP = Setup(
 )
 
 
-@lru_cache(maxsize=256)
+@kept
 def setup(job: Job) -> Mesh | None:
     """The set-up of a job, None where it is not told."""
     typed = job.whole.latest(KEY)
     return read(typed.typed, job.unit).value if typed else None
 
 
-@lru_cache(maxsize=128)
+@kept
 def measured(job: Job) -> core.Backlash | None:
     """Backlash as read, None while nothing is."""
     mesh = setup(job)

@@ -1,12 +1,12 @@
 """Blind drives: a gear without marks whose hole sets are tried one by one at the card's opening point."""
 
 from dataclasses import dataclass
-from functools import lru_cache
 
 from uranograph.bench import train
 from uranograph.bench.events import NOMINAL_SLOPE_DOUBT, slope_at_check
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
 from uranograph.bench.pairs import parts_of, slot_of
 from uranograph.core.adjust import HoleSets
 from uranograph.core.errors import Impossible
@@ -47,7 +47,7 @@ def _of_kind(job: Job, kind: str) -> list[Reading]:
     return [r for r in job.standing(STATION) if parts_of(r.slot)[0] == kind]
 
 
-@lru_cache(maxsize=128)
+@kept
 def tried(job: Job) -> Sets | None:
     """What was found at each set of holes."""
     count = count_of(job)

@@ -2,12 +2,12 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import lru_cache
 
 from uranograph.bench import checks, house, runout
 from uranograph.bench.checks import Answer, Check
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
 from uranograph.bench.pairs import parts_of
 from uranograph.bench.setup import Ask, Group, Setup, angle, length
 from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
@@ -124,7 +124,7 @@ CHECKS = (
 )
 
 
-@lru_cache(maxsize=256)
+@kept
 def window(job: Job) -> Window:
     """What the gears of a job would allow."""
     typed = job.whole.latest(KEY)
@@ -143,7 +143,7 @@ def limits(job: Job) -> Limits:
     )
 
 
-@lru_cache(maxsize=128)
+@kept
 def judged(job: Job) -> DriveChoice | None:
     """Every drive judged, None before the runout is read."""
     shaft = runout.measured(job)

@@ -3,12 +3,12 @@
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from functools import lru_cache
 from types import ModuleType
 
 from uranograph.bench import events, lifts, marks, overlaps, slack, sweeps, tries
 from uranograph.bench.finding import WORST_FIRST, Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
 from uranograph.bench.pairs import parts_of
 from uranograph.bench.place import KEY, LOBES, card_centerline
 from uranograph.bench.questions import questions
@@ -71,7 +71,7 @@ def method_of(reading: Reading) -> str:
     return "events" if kind in events.KINDS else kind.split("-")[0]
 
 
-@lru_cache(maxsize=256)
+@kept
 def results(job: Job) -> tuple[Result, ...]:
     """Every lobe by every method read at this position, the most telling method first.
 
@@ -278,7 +278,7 @@ class Judged:
         return self.verdict is Verdict.OUT and (min(errors) > 0 or max(errors) < 0)
 
 
-@lru_cache(maxsize=256)
+@kept
 def judged(job: Job) -> tuple[Judged, ...]:
     """Every cam at the position now, the one that most needs a person first; empty where nothing can be compared.
 

@@ -1,14 +1,15 @@
 """Fit: end play of crank, cam and idler, by feelers or by a dial."""
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import lru_cache
 from statistics import fmean
 
 from uranograph.bench import checks
 from uranograph.bench.checks import Answer, Check
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
 from uranograph.bench.pairs import parts_of, slot_of
 from uranograph.bench.setup import Ask, Group, Setup, above_nothing, celsius, expansion, length
 from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
@@ -23,6 +24,8 @@ SETTING = "setting"
 PARTS = {"crank": "crank", "cam": "cam", "idler": "idler"}
 WAYS = (("feelers", "feelers"), ("dial", "dial indicator"))
 REPEATS = 3
+# Past the end of any log.
+LATEST = 2**62
 CAUTIONS = ("Lever gently, never against a machined face, hands clear of gears and springs.",)
 FITTED = (
     ("all", "all fitted"),
@@ -148,7 +151,7 @@ SETUP = Setup(
 )
 
 
-@lru_cache(maxsize=256)
+@kept
 def setup(job: Job) -> Plays | None:
     """The set-up of a job, None where it is not told."""
     typed = job.whole.latest(KEY)
@@ -185,7 +188,7 @@ def views(job: Job) -> dict[str, str]:
 MEASURED_FIRST = ("cheek", "spacer", "plate")
 
 
-@lru_cache(maxsize=256)
+@kept
 def changes(job: Job, part: str) -> tuple[int, ...]:
     """When the fit of a shaft was changed at the setting, as places in the log."""
     firsts: dict[str, int] = {}
@@ -236,20 +239,20 @@ def _taken(job: Job, part: str, after: int, until: int | None = None) -> list[Re
         reading
         for reading in job.standing(KEY)
         if parts_of(reading.slot)[0] in (part, f"fitted-{part}")
-        and after < reading.seq < (job.seq + 1 if until is None else until)
+        and after < reading.seq < (math.inf if until is None else until)
     ]
 
 
-@lru_cache(maxsize=256)
+@kept
 def measured(job: Job, part: str) -> Play | None:
     """The play of one shaft as it is fitted now, None while nothing is read."""
     return _measured(job, part, _taken(job, part, since(job, part)))
 
 
-@lru_cache(maxsize=256)
+@kept
 def latest(job: Job, part: str) -> tuple[Play, int] | None:
     """The newest play that was read, of whichever fit, and where in the log that fit ended (past its end for this)."""
-    ends = [*changes(job, part), job.seq + 1]
+    ends = [*changes(job, part), LATEST]
     for n in range(len(ends) - 1, -1, -1):
         play = _measured(job, part, _taken(job, part, ends[n - 1] if n else 0, ends[n]))
         if play is not None:

@@ -3,11 +3,11 @@
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import lru_cache
 from statistics import fmean
 
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
 from uranograph.bench.pairs import parts_of, slot_of
 from uranograph.bench.place import KEY, likely_side, place_doubts, true_angle
 from uranograph.bench.tdc import frame_at
@@ -78,7 +78,7 @@ def slope_at_check(job: Job, kind: str) -> float:
     return abs(lift_at(lobe, at + 0.5) - lift_at(lobe, at - 0.5))
 
 
-@lru_cache(maxsize=256)
+@kept
 def measured(job: Job, kind: str) -> Event | None:
     """Work out one event from its standing readings; those approached forward count, others measure the lash.
 

@@ -2,12 +2,12 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import lru_cache
 
 from uranograph.bench import checks, degree, train, tries
 from uranograph.bench.checks import Answer, Check
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
 from uranograph.bench.pairs import parts_of, slot_of
 from uranograph.bench.setup import Ask, Group, Setup, above_nothing, celsius, count, expansion, length
 from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
@@ -177,7 +177,7 @@ SETUP = Setup(
 )
 
 
-@lru_cache(maxsize=256)
+@kept
 def setup(job: Job) -> Fit:
     """How a job's gear is held."""
     typed = job.whole.latest(KEY)
@@ -274,7 +274,7 @@ ONLY_HELD_BY = {
 }
 
 
-@lru_cache(maxsize=128)
+@kept
 def checks_of(job: Job) -> tuple[Check, ...]:
     """What is looked at, in the order the parts go on; what this cam's gear does not have is left out."""
     of, fit = train.described(job), setup(job)
@@ -309,7 +309,7 @@ class Hot:
     cooling: Cooling | None
 
 
-@lru_cache(maxsize=128)
+@kept
 def heated(job: Job) -> Hot | None:
     """How hot the gear must be, where it grips again, and for how long it stays loose."""
     of = setup(job).heat
@@ -345,7 +345,7 @@ class Pull:
         return self.pulled_nm is not None and abs(self.pulled_nm / self.called_nm - 1) <= PULLED_WITHIN
 
 
-@lru_cache(maxsize=128)
+@kept
 def pulls(job: Job) -> tuple[Pull, ...]:
     """Every bolt at every stage, in the order they are pulled."""
     of = setup(job).bolts

@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
+from typing import Protocol
 
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, parse_length
@@ -17,7 +18,12 @@ class HouseValue:
     at: datetime
 
 
-House = Mapping[str, HouseValue]
+class House(Protocol):
+    """Where the limits that persons have set are asked for."""
+
+    def get(self, name: str) -> HouseValue | None: ...
+
+
 # How many times more or less than its starting value a limit can be.
 PLAUSIBLE = 8.0
 

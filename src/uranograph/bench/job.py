@@ -1,9 +1,9 @@
 """A job as the bench sees it: its sheets and readings, in the order they were written."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import datetime
-from functools import cached_property
+from typing import TypeVar
 
 from uranograph.bench import card as cards
 from uranograph.bench import drive as drives
@@ -11,10 +11,12 @@ from uranograph.bench import engine as engines
 from uranograph.bench import rules
 from uranograph.bench import wheel as wheels
 from uranograph.bench.house import HouseValue
+from uranograph.bench.kept import Asked, note
 from uranograph.bench.typed import Sheet
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Turn
 
+T = TypeVar("T")
 # Written beside a station's readings without being one: why it is passed over, pictures, and that something was
 # changed, so that what was read before is history.
 SKIP, PHOTO, ANEW = "skip", "photo", "anew"
@@ -78,9 +80,35 @@ class TypedSheet:
     at: datetime
 
 
+class Limits:
+    """The house's limits, each noted as it is asked for."""
+
+    def __init__(self, job: "Job") -> None:
+        self.job = job
+
+    def get(self, name: str) -> HouseValue | None:
+        note(self.job, ("house", name))
+        return self.job.house_values.get(name)
+
+
+# One object for the same writing, so that imprints are told apart by identity.
+_IMPRINTS: dict[tuple[object, ...], tuple[object, ...]] = {}
+MOST_IMPRINTS = 4096
+
+
+def _one(imprint: tuple[object, ...]) -> tuple[object, ...]:
+    if len(_IMPRINTS) >= MOST_IMPRINTS:
+        _IMPRINTS.clear()
+    return _IMPRINTS.setdefault(imprint, imprint)
+
+
 @dataclass(frozen=True, eq=False)
 class Job:
-    """Everything written to one job. What it means is worked out on every look."""
+    """Everything written to one job. What it means is worked out on every look, and what is asked of it is noted.
+
+    A view of a job, such as at an earlier position of its cam, has the whole behind it as `origin`; `made_from` is what of
+    the whole decided which readings the view holds.
+    """
 
     key: str
     title: str
@@ -89,33 +117,73 @@ class Job:
     seq: int = 0
     earlier: tuple[Reading, ...] = ()
     origin: "Job | None" = None
-    house: Mapping[str, HouseValue] = field(default_factory=dict)
-
-    @cached_property
-    def imprints(self) -> dict[str, tuple[object, ...]]:
-        """All that is written under each name, of a sheet or of a station, in a form that can be told apart by value."""
-        found: dict[str, list[object]] = {}
-        for sheet in self.sheets:
-            found.setdefault(sheet.kind, []).append((sheet.seq, *sheet.typed.items()))
-        for reading in (*self.readings, *self.earlier):
-            found.setdefault(reading.station, []).append(reading.imprint)
-        return {name: tuple(items) for name, items in found.items()}
+    house_values: Mapping[str, HouseValue] = field(default_factory=dict)
+    made_from: frozenset[Asked] = frozenset()
+    views: dict[object, "Job"] = field(default_factory=dict, init=False, repr=False)
+    _imprints: dict[Asked, tuple[object, ...]] = field(default_factory=dict, init=False, repr=False)
+    _read: dict[str, object] = field(default_factory=dict, init=False, repr=False)
 
     @property
     def whole(self) -> "Job":
         """The job this is a view of, or itself: sheets and true TDC are the same for all views of a job."""
         return self.origin or self
 
+    @property
+    def house(self) -> Limits:
+        """The limits the house has set."""
+        return Limits(self)
+
+    def imprint(self, asked: Asked) -> tuple[object, ...]:
+        """All that is written under what was asked for, as one object for the same writing."""
+        seen = self._imprints.get(asked)
+        if seen is None:
+            kind, name = asked
+            if kind == "readings":
+                seen = tuple(r.imprint for r in self.readings if r.station == name)
+            elif kind == "written":
+                seen = tuple(r.imprint for r in (*self.earlier, *self.readings) if r.station == name)
+            elif kind == "form":
+                seen = tuple((sheet.seq, *sheet.typed.items()) for sheet in self.sheets if sheet.kind == name)
+            else:
+                seen = (self.house_values.get(name),)
+            seen = self._imprints[asked] = _one((kind, name, *seen))
+        return seen
+
+    def caught_up(self, sheets: tuple[TypedSheet, ...], readings: tuple[Reading, ...], seq: int, title: str) -> "Job":
+        """The same job with what was written since; imprints of what was not written to stay."""
+        old, new = {r.id: r for r in self.readings}, [r for r in readings if r.id not in {x.id for x in self.readings}]
+        touched = {r.station for r in new} | {r.station for r in readings if r.id in old and r is not old[r.id]}
+        written = {sheet.kind for sheet in sheets[len(self.sheets) :]}
+        kept = {
+            asked: seen
+            for asked, seen in self._imprints.items()
+            if not (asked[0] == "house" or asked[1] in (written if asked[0] == "form" else touched))
+        }
+        job = Job(self.key, title, sheets, readings, seq=seq)
+        job._imprints.update(kept)
+        return job
+
+    def versions(self, kind: str) -> list[TypedSheet]:
+        """Every version of a sheet, oldest first."""
+        note(self, ("form", kind))
+        return [sheet for sheet in self.sheets if sheet.kind == kind]
+
     def latest(self, kind: str) -> TypedSheet | None:
         """The newest version of a sheet."""
+        note(self, ("form", kind))
         return next((sheet for sheet in reversed(self.sheets) if sheet.kind == kind), None)
+
+    def written(self, station: str) -> list[Reading]:
+        """All that was ever written at a station, voided and left behind too, oldest first."""
+        note(self, ("written", station))
+        return [reading for reading in (*self.earlier, *self.readings) if reading.station == station]
 
     def next_number(self, station: str, kind: str) -> int:
         """The first number free for a kind of slot, counting readings at earlier positions of the cam."""
         taken = [
             int(parts[1])
-            for reading in (*self.readings, *self.earlier)
-            if reading.station == station and reading.void is None and (parts := reading.slot.split("."))[0] == kind
+            for reading in self.written(station)
+            if reading.void is None and (parts := reading.slot.split("."))[0] == kind
         ]
         return max(taken, default=0) + 1
 
@@ -130,6 +198,7 @@ class Job:
 
     def aside(self, station: str, kind: str) -> list[Reading]:
         """What stands beside a station's readings, of one kind of `BESIDE`."""
+        note(self, ("readings", station))
         return [
             reading
             for reading in self.readings
@@ -142,8 +211,25 @@ class Job:
         if not changes:
             return None
         until = changes[-1].seq
-        kept = tuple(reading for reading in self.readings if reading.seq < until)
-        return replace(self, readings=kept, seq=until, origin=self.whole), changes[-1]
+        return self.view(
+            ("before", station, until), lambda reading: reading.seq < until, {("readings", station)}
+        ), changes[-1]
+
+    def view(self, tag: object, keeps: Callable[[Reading], bool], made_from: set[Asked]) -> "Job":
+        """The job with only some of its readings, the others put aside as `earlier`; the same view for the same tag."""
+        seen = self.views.get(tag)
+        if seen is None:
+            stay = tuple(reading for reading in self.readings if keeps(reading))
+            aside = tuple(reading for reading in self.readings if not keeps(reading))
+            seen = replace(
+                self,
+                readings=stay,
+                earlier=aside,
+                origin=self.whole,
+                made_from=self.made_from | made_from,
+            )
+            self.views[tag] = seen
+        return seen
 
     def skipped(self, station: str) -> Reading | None:
         """Why a station is passed over, unless it was worked at since."""
@@ -151,68 +237,88 @@ class Job:
         if not said:
             return None
         worked = [reading.seq for reading in self.standing(station)]
-        worked += [sheet.seq for sheet in self.sheets if sheet.kind == station]
+        worked += [sheet.seq for sheet in self.versions(station)]
         return said[-1] if said[-1].seq > max(worked, default=0) else None
 
-    @cached_property
+    def _once(self, name: str, forms: tuple[str, ...], read: Callable[["Job"], T]) -> T:
+        """What forms say, read once a job and noted at every look; the same for all views of a job."""
+        whole = self.whole
+        for form in forms:
+            note(whole, ("form", form))
+        if name not in whole._read:
+            whole._read[name] = read(whole)
+        return whole._read[name]  # type: ignore[return-value]
+
+    @property
     def engine_sheet(self) -> Sheet[engines.Engine] | None:
-        if self.origin is not None:
-            return self.origin.engine_sheet
-        typed = self.latest("engine")
-        return engines.read(typed.typed) if typed else None
+        def read(whole: "Job") -> Sheet[engines.Engine] | None:
+            typed = whole.latest("engine")
+            return engines.read(typed.typed) if typed else None
+
+        return self._once("engine", ("engine",), read)
 
     @property
     def engine(self) -> engines.Engine | None:
-        return self.engine_sheet.value if self.engine_sheet else None
+        sheet = self.engine_sheet
+        return sheet.value if sheet else None
 
     @property
     def unit(self) -> LengthUnit:
-        return self.engine.unit if self.engine else LengthUnit.INCH
+        engine = self.engine
+        return engine.unit if engine else LengthUnit.INCH
 
     @property
     def rotation(self) -> Turn | None:
-        return self.engine.rotation if self.engine else None
+        engine = self.engine
+        return engine.rotation if engine else None
 
-    @cached_property
+    @property
     def rules(self) -> rules.Rules:
         """Tolerance and basis for this job."""
-        if self.origin is not None:
-            return self.origin.rules
-        typed = self.latest("rules")
-        return (rules.read(typed.typed).value if typed else None) or rules.Rules()
+
+        def read(whole: "Job") -> rules.Rules:
+            typed = whole.latest("rules")
+            return (rules.read(typed.typed).value if typed else None) or rules.Rules()
+
+        return self._once("rules", ("rules",), read)
 
     @property
     def tolerance_deg(self) -> float:
         return self.rules.tolerance_deg
 
-    @cached_property
+    @property
     def card_sheet(self) -> Sheet[cards.SpecCard] | None:
-        if self.origin is not None:
-            return self.origin.card_sheet
-        typed = self.latest("card")
-        return cards.read(typed.typed, self.unit) if typed else None
+        def read(whole: "Job") -> Sheet[cards.SpecCard] | None:
+            typed = whole.latest("card")
+            return cards.read(typed.typed, whole.unit) if typed else None
+
+        return self._once("card", ("engine", "card"), read)
 
     @property
     def card(self) -> cards.SpecCard | None:
-        return self.card_sheet.value if self.card_sheet else None
+        sheet = self.card_sheet
+        return sheet.value if sheet else None
 
-    @cached_property
+    @property
     def wheel_sheet(self) -> Sheet[wheels.Mounted] | None:
-        if self.origin is not None:
-            return self.origin.wheel_sheet
-        typed = self.latest("wheel")
-        return self.mounted_by(typed) if typed else None
+        def read(whole: "Job") -> Sheet[wheels.Mounted] | None:
+            typed = whole.latest("wheel")
+            return whole.mounted_by(typed) if typed else None
+
+        return self._once("wheel", ("engine", "wheel"), read)
 
     @property
     def wheel(self) -> wheels.Mounted | None:
-        return self.wheel_sheet.value if self.wheel_sheet else None
+        sheet = self.wheel_sheet
+        return sheet.value if sheet else None
 
-    @cached_property
+    @property
     def drive(self) -> drives.Drive | None:
-        if self.origin is not None:
-            return self.origin.drive
-        typed = self.latest("drive")
-        return drives.read(typed.typed, self.unit).value if typed else None
+        def read(whole: "Job") -> drives.Drive | None:
+            typed = whole.latest("drive")
+            return drives.read(typed.typed, whole.unit).value if typed else None
+
+        return self._once("drive", ("engine", "drive"), read)
 
     def mounted_by(self, sheet: TypedSheet) -> Sheet[wheels.Mounted]:
         """One version of the wheel sheet, read for this engine."""

@@ -1,10 +1,9 @@
 """Marks against keyways: both keys read with a level, and what they say in teeth."""
 
-from functools import lru_cache
-
 from uranograph.bench import train
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
 from uranograph.bench.pairs import parts_of, slot_of
 from uranograph.core.errors import Impossible
 from uranograph.core.keyway import Keyway, KeywayGiven, keyway
@@ -26,7 +25,7 @@ def read_at(job: Job, end: str) -> Reading | None:
     return own[-1] if end == "crank" or not cranks or own[-1].seq > cranks[-1].seq else None
 
 
-@lru_cache(maxsize=128)
+@kept
 def measured(job: Job) -> Keyway | None:
     """What the keys say, once both are read and their stated directions are known."""
     of = train.described(job)

@@ -3,10 +3,10 @@
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import lru_cache
 
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
 from uranograph.bench.pairs import Pair, pairs_of, parts_of, slot_of
 from uranograph.bench.place import (
     KEY,
@@ -63,7 +63,7 @@ def lift_pairs(job: Job) -> list[Pair]:
     return pairs_of([reading for reading in job.standing(KEY) if reading.slot.split(".")[0] in LOBES])
 
 
-@lru_cache(maxsize=128)
+@kept
 def measured(job: Job, lobe: str) -> Measured | None:
     """Work out a lobe's centerline from its standing readings.
 

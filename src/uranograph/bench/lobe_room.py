@@ -2,11 +2,11 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import lru_cache
 
 from uranograph.bench import house
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
 from uranograph.bench.pairs import parts_of, slot_of
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, format_fine, parse_length
@@ -31,7 +31,7 @@ def lobes(job: Job) -> tuple[str, ...]:
     return tuple(f"{n} {lobe}" for n in range(1, cylinders + 1) for lobe in ("intake", "exhaust"))
 
 
-@lru_cache(maxsize=128)
+@kept
 def measured(job: Job) -> tuple[Room, ...]:
     """The room at every lobe read, in order of the lobes."""
     names = lobes(job)

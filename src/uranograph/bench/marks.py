@@ -2,12 +2,12 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import lru_cache
 
 from uranograph.bench import blind, checks, keyways, split, train
 from uranograph.bench.checks import TURNED_ALONE, Answer, Check
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
 from uranograph.bench.pairs import parts_of
 from uranograph.bench.train import Contact, DriveTrain
 from uranograph.core import train as core
@@ -159,7 +159,7 @@ def _mesh_check(of: DriveTrain, contact: Contact) -> Check:
     )
 
 
-@lru_cache(maxsize=128)
+@kept
 def answers(job: Job) -> tuple[Answer, ...]:
     """Every inspection with its newest answer; those of a split overlap only where one was made."""
     of = train.described(job)
@@ -299,7 +299,7 @@ def advance_deg(job: Job) -> float | None:
     return sum(of.shift_of(contact, teeth) for contact, teeth in teeth_off(job))
 
 
-@lru_cache(maxsize=128)
+@kept
 def find(job: Job) -> Finding:
     """Say whether the cam stands where marks, keys or lifters want it."""
     of = train.described(job)

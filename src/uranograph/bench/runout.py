@@ -2,11 +2,11 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import lru_cache
 from statistics import fmean
 
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
 from uranograph.bench.pairs import parts_of, slot_of
 from uranograph.bench.setup import Ask, Group, Setup, above_nothing, count
 from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
@@ -66,7 +66,7 @@ SETUP = Setup(
 )
 
 
-@lru_cache(maxsize=256)
+@kept
 def setup(job: Job) -> Turn:
     """How a job's shaft is read."""
     typed = job.whole.latest(KEY)
@@ -103,7 +103,7 @@ def place_of(reading: Reading) -> float:
     return parse_angle(reading.drop or "0")
 
 
-@lru_cache(maxsize=128)
+@kept
 def rounds(job: Job) -> tuple[Round, ...]:
     """Every time round, oldest first."""
     sets: dict[int, list[Reading]] = {}
@@ -129,7 +129,7 @@ def _round(number: int, readings: list[Reading]) -> Round:
     return Round(number, points, found, came_back)
 
 
-@lru_cache(maxsize=128)
+@kept
 def measured(job: Job) -> Shaft | None:
     """Runout over all rounds read far enough, None before."""
     whole = [each for each in rounds(job) if each.found is not None]

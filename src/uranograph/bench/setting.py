@@ -2,12 +2,12 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import lru_cache
 
 from uranograph.bench import end_play, house
 from uranograph.bench.end_play import PARTS, Play, bracket_words
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
 from uranograph.bench.pairs import parts_of, slot_of
 from uranograph.bench.setup import Ask, Group, Setup, above_nothing, count
 from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
@@ -116,7 +116,7 @@ SETUP = Setup(
 )
 
 
-@lru_cache(maxsize=256)
+@kept
 def setup(job: Job) -> dict[str, Means]:
     """How each shaft of a job is set; only those that are."""
     typed = job.whole.latest(KEY)
@@ -137,7 +137,7 @@ def _of(job: Job, kind: str, until: int) -> list[Reading]:
 
 def fitted(job: Job, part: str, until: int | None = None) -> tuple[float, ...] | None:
     """The shim pack fitted last before a place in the log, None where nobody wrote one down."""
-    taken = _of(job, f"shims-{part}", job.seq + 1 if until is None else until)
+    taken = _of(job, f"shims-{part}", end_play.LATEST if until is None else until)
     return parse_pack(taken[-1].text, taken[-1].unit) if taken else None
 
 
@@ -152,7 +152,7 @@ class Advice:
     within: bool
 
 
-@lru_cache(maxsize=128)
+@kept
 def shim_advice(job: Job, part: str) -> Advice | None:
     """The pack from the shop's stock that brings the play nearest to what is wanted."""
     means, last, goal = setup(job).get(part), end_play.latest(job, part), goal_mm(job, part)
@@ -190,7 +190,7 @@ class Cheeks:
         return max(0, min(len(self.thickness_mm.get(side, ())) for side in SIDES) - 1)
 
 
-@lru_cache(maxsize=128)
+@kept
 def cheeks(job: Job, part: str) -> Cheeks | None:
     """How far the cheeks of one shaft's thrust bearing are sanded."""
     means = setup(job).get(part)
@@ -236,7 +236,7 @@ def ring(job: Job, part: str) -> Ring:
     """The newest spacer and plate."""
     newest = {}
     for kind in ("spacer", "plate"):
-        taken = _of(job, f"{kind}-{part}", job.seq + 1)
+        taken = _of(job, f"{kind}-{part}", end_play.LATEST)
         newest[kind] = parse_length(taken[-1].text, taken[-1].unit) if taken else None
     return Ring(newest["spacer"], newest["plate"])
 

@@ -1,12 +1,12 @@
 """No marks and no card: the cam set by both lifters at overlap TDC, and proved by the valves at both tops."""
 
 from dataclasses import dataclass
-from functools import lru_cache
 
 from uranograph.bench import train
 from uranograph.bench.events import NOMINAL_SLOPE_DOUBT
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
 from uranograph.bench.overlaps import DOWN_MM, READ_SLOPE_DOUBT
 from uranograph.bench.pairs import parts_of, slot_of
 from uranograph.core.errors import Impossible
@@ -56,7 +56,7 @@ NOMINAL = "of the card's lobes"
 WELL_UP_MM = 0.5
 
 
-@lru_cache(maxsize=128)
+@kept
 def measured(job: Job) -> SplitRead | None:
     """The newest whole reading of both lifters."""
     sets: dict[int, dict[str, Reading]] = {}

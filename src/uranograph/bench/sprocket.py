@@ -2,12 +2,12 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import lru_cache
 from statistics import fmean
 
 from uranograph.bench import house
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
 from uranograph.bench.pairs import parts_of, slot_of
 from uranograph.bench.setup import Ask, Group, Setup, above_nothing, length
 from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
@@ -70,7 +70,7 @@ SETUP = Setup(
 )
 
 
-@lru_cache(maxsize=256)
+@kept
 def setup(job: Job) -> Rows:
     """What a job's sprockets are judged by."""
     typed = job.whole.latest(KEY)
@@ -89,7 +89,7 @@ def depths(job: Job, which: str) -> list[float]:
     return [parse_length(r.text, r.unit) for r in job.standing(KEY) if parts_of(r.slot)[0] == which]
 
 
-@lru_cache(maxsize=128)
+@kept
 def measured(job: Job) -> Line | None:
     """The line of both, once both are read."""
     driver, driven = depths(job, "driver"), depths(job, "driven")

@@ -2,7 +2,6 @@
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from functools import lru_cache
 
 from uranograph.bench import (
     adjust,
@@ -27,6 +26,7 @@ from uranograph.bench import (
 )
 from uranograph.bench.finding import Finding, Prompt, Verdict, worst
 from uranograph.bench.job import ANEW, PHOTO, SKIP, Entry, Job, Reading
+from uranograph.bench.kept import kept
 from uranograph.bench.place import KEY as DEGREE
 from uranograph.bench.setup import Setup
 
@@ -35,8 +35,7 @@ from uranograph.bench.setup import Setup
 class Station:
     """A place at the bench: its name, what it finds, and how it takes a sheet or readings.
 
-    Where `looks_at` is given, the finding comes from these sheets, the readings of these stations and the house's values
-    alone, so that it stands while others are written.
+    Its finding is kept for as long as all that it asked of the job is as it was.
     """
 
     key: str
@@ -51,7 +50,6 @@ class Station:
     note: Callable[[Job, Entry], str | None] | None = None
     setup: Setup | None = None
     views: Callable[[Job], dict[str, str]] | None = None
-    looks_at: frozenset[str] | None = None
 
     @property
     def takes(self) -> bool:
@@ -66,7 +64,6 @@ STATIONS = (
         "Receive",
         lambda job: engine.find(job.engine),
         engine.FIELDS,
-        looks_at=frozenset({"engine"}),
     ),
     Station(
         "card",
@@ -74,7 +71,6 @@ STATIONS = (
         "Receive",
         lambda job: card.find(job.card_sheet),
         card.FIELDS,
-        looks_at=frozenset({"engine", "card"}),
     ),
     Station(
         runout.KEY,
@@ -86,7 +82,6 @@ STATIONS = (
         describe=runout.describe,
         brief=runout.brief,
         setup=runout.SETUP,
-        looks_at=frozenset({"engine", "runout"}),
     ),
     Station(
         choice.KEY,
@@ -97,7 +92,6 @@ STATIONS = (
         accept=choice.accept,
         describe=choice.describe,
         setup=choice.SETUP,
-        looks_at=frozenset({"engine", "runout", "choice"}),
     ),
     Station(
         end_play.KEY,
@@ -109,7 +103,6 @@ STATIONS = (
         describe=end_play.describe,
         setup=end_play.SETUP,
         views=end_play.views,
-        looks_at=frozenset({"engine", "end-play", "setting"}),
     ),
     Station(
         setting.KEY,
@@ -121,7 +114,6 @@ STATIONS = (
         describe=setting.describe,
         setup=setting.SETUP,
         views=setting.views,
-        looks_at=frozenset({"engine", "end-play", "setting"}),
     ),
     Station(
         gear_fit.KEY,
@@ -134,7 +126,6 @@ STATIONS = (
         brief=gear_fit.brief,
         setup=gear_fit.SETUP,
         views=gear_fit.views,
-        looks_at=None,
     ),
     Station(
         lobe_room.KEY,
@@ -145,9 +136,14 @@ STATIONS = (
         accept=lobe_room.accept,
         describe=lobe_room.describe,
         brief=lobe_room.brief,
-        looks_at=frozenset({"engine", "lobe-room"}),
     ),
-    Station(train.KEY, "Gear train", "Mark", train.find, train.FIELDS, looks_at=frozenset({"engine", "train"})),
+    Station(
+        train.KEY,
+        "Gear train",
+        "Mark",
+        train.find,
+        train.FIELDS,
+    ),
     Station(
         marks.KEY,
         "Timing marks",
@@ -158,7 +154,6 @@ STATIONS = (
         describe=marks.describe,
         note=marks.note,
         views=marks.views,
-        looks_at=frozenset({"engine", "card", "rules", "train", "marks", "drive"}),
     ),
     Station(
         backlash.KEY,
@@ -170,7 +165,6 @@ STATIONS = (
         describe=backlash.describe,
         brief=backlash.brief,
         setup=backlash.SETUP,
-        looks_at=frozenset({"engine", "train", "backlash"}),
     ),
     Station(
         sprocket.KEY,
@@ -181,7 +175,6 @@ STATIONS = (
         accept=sprocket.accept,
         describe=sprocket.describe,
         setup=sprocket.SETUP,
-        looks_at=frozenset({"engine", "sprocket"}),
     ),
     Station(
         "wheel",
@@ -189,7 +182,6 @@ STATIONS = (
         "Find top",
         lambda job: wheel.find(job.wheel_sheet),
         wheel.FIELDS,
-        looks_at=frozenset({"engine", "wheel"}),
     ),
     Station(
         tdc.KEY,
@@ -199,7 +191,6 @@ STATIONS = (
         prompt=tdc.prompt,
         accept=tdc.accept,
         describe=tdc.describe,
-        looks_at=frozenset({"engine", "wheel", "tdc", "degree"}),
     ),
     Station(
         DEGREE,
@@ -222,7 +213,7 @@ SHEETS = {
 }
 
 
-@lru_cache(maxsize=256)
+@kept
 def overview(job: Job) -> dict[str, Finding]:
     """Every station's finding, in working order; one that is passed over says why."""
     return {station.key: _judged(job, station) for station in STATIONS}
@@ -231,29 +222,17 @@ def overview(job: Job) -> dict[str, Finding]:
 def _judged(job: Job, station: Station) -> Finding:
     """A station's finding; where it cannot be judged, that and an id which the log has, so that all others still stand."""
     try:
-        return _passed_over(job, station) or _find(job, station)
+        return _passed_over(job, station) or _found(job, station.key)
     except Exception as error:
         fault = faults.note(error, f"job {job.key}, station {station.key}")
         words = f"What is written here could not be judged (fault {fault}, in the log). It is kept: void what is wrong."
         return Finding(Verdict.UNSURE, words, "Cannot be judged", "Look at the readings below.", fault=fault)
 
 
-_FOUND: dict[tuple[object, ...], Finding] = {}
-MOST_FOUND = 1024
-
-
-def _find(job: Job, station: Station) -> Finding:
-    """A station's finding; the one of before, while nothing it looks at was written since."""
-    if station.looks_at is None or job.origin is not None:
-        return station.find(job)
-    seen = tuple(job.imprints.get(name) for name in sorted(station.looks_at))
-    key = (job.key, station.key, seen, tuple(job.house.items()))
-    found = _FOUND.get(key)
-    if found is None:
-        if len(_FOUND) >= MOST_FOUND:
-            _FOUND.clear()
-        found = _FOUND[key] = station.find(job)
-    return found
+@kept
+def _found(job: Job, key: str) -> Finding:
+    """A station's finding, worked out again only once something that it asked for was written."""
+    return BY_KEY[key].find(job)
 
 
 def _passed_over(job: Job, station: Station) -> Finding | None:

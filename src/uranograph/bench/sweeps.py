@@ -10,6 +10,7 @@ from functools import lru_cache
 
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
 from uranograph.bench.pairs import parts_of, slot_of
 from uranograph.bench.place import KEY, LOBES, USUAL_CENTERLINE_DEG, card_centerline, true_angle
 from uranograph.bench.tdc import frame_at
@@ -53,7 +54,7 @@ def check_lift(job: Job) -> float:
     return given or (1.27 if job.unit is LengthUnit.INCH else 1.0)
 
 
-@lru_cache(maxsize=128)
+@kept
 def swept(job: Job, lobe: str) -> SweepOf | None:
     """Work out a lobe from its standing sweep readings.
 

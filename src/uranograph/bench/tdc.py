@@ -4,12 +4,13 @@ A frame is a stretch of the job in which neither wheel nor pointer was moved. Re
 are corrected by the zero error of the frame they were taken in.
 """
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import lru_cache
 
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
 from uranograph.bench.pairs import Pair, pairs_of, parts_of, slot_of
 from uranograph.bench.wheel import Mounted, crank_angle
 from uranograph.core.errors import Impossible
@@ -64,10 +65,10 @@ def frames(job: Job) -> tuple[Frame, ...]:
     return _frames(job.whole)
 
 
-@lru_cache(maxsize=64)
+@kept
 def _frames(job: Job) -> tuple[Frame, ...]:
     starts: list[tuple[int, Mounted | None, bool]] = [
-        (sheet.seq, job.mounted_by(sheet).value, False) for sheet in job.sheets if sheet.kind == "wheel"
+        (sheet.seq, job.mounted_by(sheet).value, False) for sheet in job.versions("wheel")
     ]
     standing = job.standing(KEY)
     starts += [(reading.seq, None, True) for reading in standing if reading.slot == MOVED]
@@ -78,7 +79,7 @@ def _frames(job: Job) -> tuple[Frame, ...]:
         mounted = mounted if moved else wheel
         if mounted is None:
             continue
-        end = starts[n + 1][0] if n + 1 < len(starts) else job.seq + 1
+        end = starts[n + 1][0] if n + 1 < len(starts) else math.inf
         here = [reading for reading in standing if seq < reading.seq < end]
         taken = [reading for reading in here if reading.slot not in ACTS]
         left = any(reading.slot == LEFT for reading in here) or any(

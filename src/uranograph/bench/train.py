@@ -1,10 +1,11 @@
 """Mark: the gears and chains between crank and cam, described once an engine."""
 
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import cached_property
 
 from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.job import Job
+from uranograph.bench.kept import kept
 from uranograph.bench.setup import above_nothing, angle, count
 from uranograph.bench.typed import Sheet, SheetReader, Typed, remembered
 from uranograph.core import train as core
@@ -385,7 +386,7 @@ def _field_of(field: str, gears: list[Toothed], contacts: list[Contact]) -> str:
     return f"g{gears[-1].n}_on"
 
 
-@lru_cache(maxsize=256)
+@kept
 def sheet(job: Job) -> Sheet[DriveTrain] | None:
     """The newest sheet of gears, read."""
     typed = job.whole.latest(KEY)

@@ -1,8 +1,8 @@
 """Tries: the cam moved to a chosen position, what was predicted, and what re-measuring found."""
 
 import json
-from dataclasses import dataclass, replace
-from functools import lru_cache
+import math
+from dataclasses import dataclass
 
 from uranograph.bench.job import Job, Reading
 from uranograph.bench.place import KEY
@@ -43,8 +43,8 @@ def move_words(name: str, from_: str, to: str) -> str:
 def tries(job: Job) -> list[Try]:
     """The standing tries of a job, oldest first."""
     found: list[Try] = []
-    for reading in (*job.earlier, *job.readings):
-        if reading.station == STATION and reading.void is None and not reading.beside:
+    for reading in job.written(STATION):
+        if reading.void is None and not reading.beside:
             kind = reading.slot.split(".")[0]
             moves = tuple(json.loads(reading.note or "[]"))
             found.append(Try(len(found) + 1, reading.seq, float(reading.text), KINDS[kind], moves))
@@ -57,7 +57,6 @@ def lobe_of(reading: Reading) -> str:
     return _LOBE_OF.get(kind) or kind.split("-")[-1]
 
 
-@lru_cache(maxsize=256)
 def at_position(job: Job, number: int | None = None) -> Job:
     """The job with only the degree readings that belong to one position of the cams.
 
@@ -78,35 +77,19 @@ def at_position(job: Job, number: int | None = None) -> Job:
         return job
     made = tries(job)
     if number is not None and number >= len(made):
-        return at_position(job)
-    until = job.seq if number is None else made[number].seq - 1
-    moved_at = {lobe: 0 for lobe in ("intake", "exhaust")}
+        number = None
+    if number is None and not made:
+        return job
+    until = math.inf if number is None else made[number].seq - 1
+    moved_at = dict.fromkeys(("intake", "exhaust"), 0)
     for one in made:
         if one.seq <= until:
             moved_at |= dict.fromkeys(one.lobes, one.seq)
-    kept: list[Reading] = []
-    aside: list[Reading] = []
-    for reading in job.readings:
-        belongs = reading.station != KEY or reading.beside or moved_at[lobe_of(reading)] < reading.seq <= until
-        (kept if belongs else aside).append(reading)
-    if not aside:
-        return job
-    if number is None:
-        return replace(job, readings=tuple(kept), earlier=tuple(aside), origin=job.whole)
-    # A position that was left does not change while readings are added to a later one: the same view serves again.
-    others = tuple(sorted((name, seen) for name, seen in job.imprints.items() if name != KEY))
-    own = tuple(reading.imprint for reading in kept if reading.station == KEY)
-    left = (job.key, number, others, own, tuple(job.house.items()))
-    seen = _LEFT.get(left)
-    if seen is None:
-        if len(_LEFT) >= MOST_LEFT:
-            _LEFT.clear()
-        seen = _LEFT[left] = replace(job, readings=tuple(kept), earlier=tuple(aside), origin=job.whole)
-    return seen
 
+    def belongs(reading: Reading) -> bool:
+        return reading.station != KEY or reading.beside or moved_at[lobe_of(reading)] < reading.seq <= until
 
-_LEFT: dict[tuple[object, ...], Job] = {}
-MOST_LEFT = 128
+    return job.view(("position", number), belongs, {("written", STATION), ("written", KEY)})
 
 
 NEAR_DEG = 0.5

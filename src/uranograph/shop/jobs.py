@@ -428,17 +428,22 @@ def _whole(session: Session, rows: Sequence[Row[Any]]) -> list[Job]:
     found = {
         row.key: before[row.key]
         for row in rows
-        if row.key in before and before[row.key].seq == row.seq and before[row.key].house == house
+        if row.key in before and before[row.key].seq == row.seq and before[row.key].house_values == house
     }
     known = [row for row in rows if row.key in before and before[row.key].seq < row.seq]
     caught_up = [_catch_up(session, before[row.key], row) for row in known[:MOST_CAUGHT_UP]]
     done = found.keys() | {job.key for job in caught_up}
     fresh = _read_through(session, [row for row in rows if row.key not in done])
-    found |= {job.key: replace(job, house=house) for job in (*caught_up, *fresh)}
+    found |= {job.key: _at_house(job, house) for job in (*caught_up, *fresh)}
     if len(seen) > MOST_SEEN:
         seen.clear()
     seen.update(found)
     return [found[row.key] for row in rows]
+
+
+def _at_house(job: Job, house: dict[str, HouseValue]) -> Job:
+    """The job by the limits of the house at this moment."""
+    return job if job.house_values == house else replace(job, house_values=house)
 
 
 def _catch_up(session: Session, job: Job, row: Row[Any]) -> Job:
@@ -450,7 +455,7 @@ def _catch_up(session: Session, job: Job, row: Row[Any]) -> Job:
     before = job.readings
     if voids:
         before = tuple(replace(r, void=voids[r.id]) if r.id in voids else r for r in before)
-    return Job(job.key, row.title, (*job.sheets, *sheets), (*before, *readings), seq=row.seq)
+    return job.caught_up((*job.sheets, *sheets), (*before, *readings), row.seq, row.title)
 
 
 def _reading(row: Row[Any]) -> Reading:

@@ -2,13 +2,13 @@
 
 import math
 from dataclasses import replace
-from functools import lru_cache
 from typing import Any
 
 from uranograph.bench import adjust, backlash, degree, engine, lifts, marks, overlaps, sweeps, tdc, train, tries
 from uranograph.bench.card import DRAWN_LOBE, SpecCard
 from uranograph.bench.finding import Finding, Prompt
 from uranograph.bench.job import Job, Reading
+from uranograph.bench.kept import kept
 from uranograph.bench.place import LOBES
 from uranograph.bench.wheel import Mounted, crank_angle
 from uranograph.charts.cycle import LobeMarks, cycle_chart, small_cycle
@@ -48,7 +48,7 @@ def card_lobes(card: SpecCard | None) -> tuple[LobeMarks, ...]:
     )
 
 
-@lru_cache(maxsize=256)
+@kept
 def job_lobes(job: Job) -> tuple[LobeMarks, ...]:
     """Both lobes as card and readings have them, at the position of the cam now."""
     job = tries.at_position(job)
@@ -127,7 +127,7 @@ def sweep_figure(job: Job, lift_mm: float | None = None) -> Figure:
     return lift_figure(tuple(curves), at, words, unit_mm, job.unit.value, "Lift curves")
 
 
-@lru_cache(maxsize=64)
+@kept
 def adjust_figure(job: Job) -> Figure:
     """Offered positions and the history of tries."""
     steps = adjust.history(job)

@@ -173,7 +173,7 @@ def _packs(job: Job, part: str, title: str) -> Figure:
             leaves = f"leaves {format_fine(advice.play_mm, unit)}"
             stacks.append(Stack("fit", pieces, words(pieces), advice.play_mm, advice.play_mm, leaves, True))
         now = setting.fitted(job, part)
-        if now is not None and until <= job.seq:
+        if now is not None and until < end_play.LATEST:
             stacks.append(Stack("fitted", now, words(now), None, None, "prove it: read the play again"))
     else:
         ring = setting.ring(job, part)

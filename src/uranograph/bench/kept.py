@@ -1,0 +1,145 @@
+"""What was worked out from a job, kept for as long as everything it looked at is as it was.
+
+A job notes what is asked of it. A function marked `kept` is worked out once and then answered from memory while each thing it
+asked for, itself or through others, still has the same imprint. Nothing is declared by hand, so nothing can be forgotten.
+"""
+
+from collections import OrderedDict
+from collections.abc import Callable, Hashable
+from contextvars import ContextVar
+from functools import update_wrapper
+from typing import TYPE_CHECKING, Any, Concatenate, ParamSpec, TypeVar
+
+if TYPE_CHECKING:
+    from uranograph.bench.job import Job
+
+P = ParamSpec("P")
+R = TypeVar("R")
+# What can be asked for: the `readings` of a station that stand, all that was ever `written` there, the versions of a `form`, a
+# limit of the `house`; and which.
+Asked = tuple[str, str]
+
+
+class Notes:
+    """What one piece of work asked of its job, and, where that is a view, of the whole job behind it."""
+
+    __slots__ = ("job", "own", "whole")
+
+    def __init__(self, job: "Job") -> None:
+        self.job = job
+        self.own: set[Asked] = set()
+        self.whole: set[Asked] = set()
+
+    def add(self, source: "Job", asked: Asked) -> None:
+        """Note that something was asked of a job: this one, the whole behind it, or another view of it."""
+        if source is self.job:
+            self.own.add(asked)
+            return
+        noted = self.own if self.job is self.job.whole else self.whole
+        noted.add(asked)
+        noted |= source.made_from
+
+
+_AT_WORK: ContextVar[Notes | None] = ContextVar("at_work", default=None)
+
+
+def note(source: "Job", asked: Asked) -> None:
+    """Tell whoever is at work that something was asked for."""
+    notes = _AT_WORK.get()
+    if notes is not None:
+        notes.add(source, asked)
+
+
+def noted(job: "Job", work: Callable[[], R]) -> tuple[R, Notes]:
+    """Do some work on a job and say what it asked for."""
+    outer = _AT_WORK.get()
+    notes = Notes(job)
+    token = _AT_WORK.set(notes)
+    try:
+        return work(), notes
+    finally:
+        _AT_WORK.reset(token)
+        # Also where the work failed: whoever catches that depends on what made it fail.
+        _hand_on(outer, notes)
+
+
+def _hand_on(outer: Notes | None, notes: Notes) -> None:
+    if outer is None:
+        return
+    for asked in notes.own:
+        outer.add(notes.job, asked)
+    for asked in notes.whole:
+        outer.add(notes.job.whole, asked)
+
+
+class _Answer:
+    """One answer, with the imprint of each thing that was asked for."""
+
+    __slots__ = ("notes", "own", "value", "whole")
+
+    def __init__(self, job: "Job", notes: Notes, value: Any) -> None:
+        self.own = tuple((asked, job.imprint(asked)) for asked in notes.own)
+        self.whole = tuple((asked, job.whole.imprint(asked)) for asked in notes.whole)
+        self.notes = notes
+        self.value = value
+
+    def holds(self, job: "Job") -> bool:
+        whole = job.whole
+        return all(job.imprint(asked) is seen for asked, seen in self.own) and all(
+            whole.imprint(asked) is seen for asked, seen in self.whole
+        )
+
+
+MOST_KEPT = 8192
+# Answers to one question that are kept side by side: views of a job ask the same of different readings.
+SIDE_BY_SIDE = 6
+_KEPT: "OrderedDict[Hashable, tuple[_Answer, ...]]" = OrderedDict()
+
+
+def kept(work: "Callable[Concatenate[Job, P], R]") -> "Callable[Concatenate[Job, P], R]":
+    """Answer from memory while everything that was asked of the job stands as it did.
+
+    Parameters
+    ----------
+    work
+        A function of a job, and of arguments by place that can be told apart by value.
+
+    Returns
+    -------
+    Callable
+        The same, remembering.
+    """
+    name = f"{work.__module__}.{work.__qualname__}"
+
+    def answered(job: "Job", /, *args: P.args, **more: P.kwargs) -> R:
+        key = (name, job.key, args, *more.items())
+        answers = _KEPT.get(key, ())
+        for answer in answers:
+            if answer.holds(job):
+                notes = _AT_WORK.get()
+                if notes is not None:
+                    _replay(notes, job, answer.notes)
+                value: R = answer.value
+                return value
+        value, notes = noted(job, lambda: work(job, *args, **more))
+        _KEPT[key] = (_Answer(job, notes, value), *answers[: SIDE_BY_SIDE - 1])
+        while len(_KEPT) > MOST_KEPT:
+            try:
+                _KEPT.popitem(last=False)
+            except KeyError:
+                break
+        return value
+
+    return update_wrapper(answered, work)
+
+
+def _replay(outer: Notes, job: "Job", inner: Notes) -> None:
+    for asked in inner.own:
+        outer.add(job, asked)
+    for asked in inner.whole:
+        outer.add(job.whole, asked)
+
+
+def forget() -> None:
+    """Forget every answer: for tests that look at what is asked for."""
+    _KEPT.clear()
