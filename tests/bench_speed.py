@@ -25,7 +25,7 @@ from starlette.routing import Route
 from tests.browser.conftest import CHROMIUM, CHROMIUM_ARGS, Server
 from tests.hands import CARD, ENGINE, WHEEL, a_job
 from uranograph.bench import kept
-from uranograph.charts import cycle, lift, positions, wheel
+from uranograph.charts import cycle, lift, wheel
 from uranograph.core.adjust import AdjustGiven, adjust
 from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.core.shims import ShimsGiven, shims
@@ -34,6 +34,7 @@ from uranograph.demo.shop import furnish
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.tables import JobRow, ReadingRow, SheetRow
+from uranograph.stations.adjust import positions
 from uranograph.web.app import create_app
 from uranograph.web.pages import templates
 from uranograph.web.settings import Settings

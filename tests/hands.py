@@ -1,10 +1,11 @@
 """What the tests do at the bench, with numbers of their own."""
 
 from collections.abc import Iterable, Mapping
+from datetime import UTC, datetime
 
 from sqlalchemy.orm import Session
 
-from uranograph.bench.job import Entry, Job
+from uranograph.bench.job import Entry, Job, TypedSheet
 from uranograph.core.quantities import LengthUnit
 from uranograph.shop import jobs
 
@@ -29,6 +30,13 @@ CARD = {
     "unit": "mm",
 }
 WHEEL = {"scale": "half", "mount": "front", "division": "0.5", "dial_division": "0.01", "unit": "mm"}
+
+
+def with_forms(**forms: Mapping[str, str]) -> Job:
+    """A job of forms alone, without a shop."""
+    at = datetime(2026, 1, 1, tzinfo=UTC)
+    sheets = tuple(TypedSheet(kind, n, typed, "QZ", at) for n, (kind, typed) in enumerate(forms.items(), 1))
+    return Job("", "", sheets, seq=len(sheets))
 
 
 def a_job(

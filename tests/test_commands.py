@@ -7,12 +7,15 @@ import sys
 from pathlib import Path
 from urllib.request import urlopen
 
-from uranograph.bench import adjust, degree, sweeps, tries
 from uranograph.bench.finding import Verdict
-from uranograph.bench.stations import where_it_stands
 from uranograph.demo.shop import LATE_DEG, furnish
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
+from uranograph.stations import ORDER
+from uranograph.stations.adjust import station as adjust
+from uranograph.stations.adjust import tries
+from uranograph.stations.degree import station as degree
+from uranograph.stations.degree import sweeps
 
 
 def run(*args: str) -> subprocess.CompletedProcess[str]:
@@ -38,7 +41,7 @@ def test_the_demo_is_furnished_once_and_its_cam_is_as_late_as_was_made_up(shop: 
     ]
     hillclimb = found["Hill-climb four"]
     assert {result.method for result in degree.results(hillclimb)} == {"overlap"}
-    assert where_it_stands(hillclimb)[0].key == "adjust"
+    assert ORDER.where_it_stands(hillclimb)[0].key == "adjust"
 
 
 def test_export_and_import_by_command(shop: Shop, key: str, tmp_path: Path) -> None:

@@ -2,15 +2,22 @@
 
 import pytest
 
-from tests.bench.test_whatever_is_written import STATIONS
-from uranograph.bench import backlash, choice, end_play, gear_fit, marks, runout, setting, split, train
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
-from uranograph.bench.stations import overview, where_it_stands
 from uranograph.demo import launch, pump
 from uranograph.demo.shop import RUNOUT_IN, furnish
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
+from uranograph.stations import ORDER
+from uranograph.stations.backlash import station as backlash
+from uranograph.stations.drive_choice import station as choice
+from uranograph.stations.end_play import station as end_play
+from uranograph.stations.gear_fit import station as gear_fit
+from uranograph.stations.gear_train import station as train
+from uranograph.stations.marks import split
+from uranograph.stations.marks import station as marks
+from uranograph.stations.runout import station as runout
+from uranograph.stations.setting import station as setting
 
 
 @pytest.fixture
@@ -28,7 +35,7 @@ def test_the_railcar_has_its_gears_ruled_out_by_runout(shown: dict[str, Job]) ->
     assert choice.option(job, "gears").verdict == "no"
     assert choice.find(job).verdict is Verdict.IN
     assert "hydraulic" in choice.chosen(job)
-    found = overview(job)
+    found = ORDER.overview(job)
     assert {found[key].verdict for key in ("end-play", "setting", "lobe-room")} == {Verdict.IN}
     # While positions are tried the bolts are only snug.
     assert found["gear-fit"].title == "Snug until proved"
@@ -51,7 +58,7 @@ def test_the_launch_has_a_tight_spot_in_its_backlash_and_marks_that_meet_late(sh
     assert found.swing_mm == pytest.approx(2 * launch.SWING_MM, abs=0.015)
     of = train.described(job)
     assert of.all_back_after == 82
-    assert where_it_stands(job)[0].key == "marks"
+    assert ORDER.where_it_stands(job)[0].key == "marks"
     assert any(answer.check.kind == "pin-2" and answer.text == "in" for answer in marks.answers(job))
 
 
@@ -66,8 +73,8 @@ def test_the_hill_climb_cam_is_being_sanded_alike_on_both_sides(shown: dict[str,
 
 def test_the_fire_pump_skips_the_fit_with_a_reason_and_is_set_by_split_overlap(shown: dict[str, Job]) -> None:
     job = shown["Fire"]
-    found = overview(job)
-    for station in STATIONS:
+    found = ORDER.overview(job)
+    for station in ORDER.stations:
         if station.group == "Fit":
             assert found[station.key].state == "skipped"
             assert "sealed again" in found[station.key].sentence

@@ -3,12 +3,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.hands import CARD, ENGINE, a_job, take, true_top
-from uranograph.bench import degree, lifts, stations
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Entry, Job, Reading, TypedSheet
 from uranograph.bench.pairs import slot_of
-from uranograph.bench.place import LOBES
-from uranograph.bench.wheel import read
+from uranograph.bench.station import worst_finding
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import CosineLobe
 from uranograph.core.piston import Crank
@@ -17,6 +15,11 @@ from uranograph.core.wheel import Turn
 from uranograph.demo.true_engine import TrueEngine
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
+from uranograph.stations import ORDER
+from uranograph.stations.degree import lifts
+from uranograph.stations.degree import station as degree
+from uranograph.stations.degree.place import LOBES
+from uranograph.stations.wheel.station import read
 
 # The card: intake 110, exhaust 110.
 INTAKE = [("intake.1.before", "67.5", "atdc"), ("intake.1.after", "156.5", "atdc")]
@@ -182,13 +185,13 @@ def test_the_same_place_twice_is_no_pair(shop: Shop, key: str) -> None:
 def test_where_a_job_stands_and_its_worst(shop: Shop, key: str) -> None:
     with shop.write() as session:
         job = jobs.load(session, key)
-        assert stations.where_it_stands(job)[0].key == "tdc"
+        assert ORDER.where_it_stands(job)[0].key == "tdc"
         true_top(session, key, "41", "37.5")
-        assert stations.where_it_stands(jobs.load(session, key))[0].key == "tdc"
+        assert ORDER.where_it_stands(jobs.load(session, key))[0].key == "tdc"
         job = take(session, key, "tdc", [("left", "", None)])
-        assert stations.where_it_stands(job)[0].key == "degree"
+        assert ORDER.where_it_stands(job)[0].key == "degree"
         job = take(session, key, "degree", INTAKE, drop="1.0")
-    assert stations.worst_finding(stations.overview(job)).verdict is Verdict.OUT
+    assert worst_finding(ORDER.overview(job)).verdict is Verdict.OUT
 
 
 def _written(typed_wheel: dict[str, str], truth: TrueEngine, drops: list[str]) -> Job:

@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 
 from tests.bench.test_marks import MARKED
 from tests.hands import a_job, take
-from uranograph.bench import choice, end_play, gear_fit, house, lobe_room, runout, setting, sprocket, stations
+from uranograph.bench import house
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Entry, Job
 from uranograph.core.end_play import PlayVerdict
@@ -18,6 +18,14 @@ from uranograph.core.quantities import LengthUnit
 from uranograph.core.torque import both, parse_torque, stages
 from uranograph.shop import jobs, library
 from uranograph.shop.database import Shop
+from uranograph.stations import ORDER
+from uranograph.stations.drive_choice import station as choice
+from uranograph.stations.end_play import station as end_play
+from uranograph.stations.gear_fit import station as gear_fit
+from uranograph.stations.lobe_room import station as lobe_room
+from uranograph.stations.runout import station as runout
+from uranograph.stations.setting import station as setting
+from uranograph.stations.sprocket_line import station as sprocket
 
 PLAYS = {"unit": "mm", "crank_min": "0.10", "crank_max": "0.20"}
 
@@ -394,10 +402,10 @@ def test_lobe_room_is_judged_at_its_tightest(shop: Shop) -> None:
 
 
 def test_fit_stands_between_receive_and_mark_and_advises_without_locking(shop: Shop) -> None:
-    groups = [station.group for station in stations.STATIONS]
+    groups = [station.group for station in ORDER.stations]
     assert groups == sorted(groups, key=["Receive", "Fit", "Mark", "Find top", "Degree"].index)
     with shop.write() as session:
         job = jobs.load(session, a_job(session))
-    told = stations.advice(job)
+    told = ORDER.advice(job)
     assert "End play" in told["degree"][0]
     assert "Runout" in told["choice"][0]

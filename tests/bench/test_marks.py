@@ -6,19 +6,6 @@ import pytest
 from sqlalchemy.orm import Session
 
 from tests.hands import CARD, ENGINE, a_job, take, true_top
-from uranograph.bench import (
-    backlash,
-    blind,
-    degree,
-    diagnosis,
-    marks,
-    questions,
-    slack,
-    split,
-    sprocket,
-    stations,
-    train,
-)
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Entry, Job
 from uranograph.core.errors import Impossible
@@ -26,6 +13,15 @@ from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.core.quantities import LengthUnit
 from uranograph.shop import asides, jobs
 from uranograph.shop.database import Shop
+from uranograph.stations import ORDER
+from uranograph.stations.backlash import station as backlash
+from uranograph.stations.degree import questions, slack
+from uranograph.stations.degree import station as degree
+from uranograph.stations.diagnosis import station as diagnosis
+from uranograph.stations.gear_train import station as train
+from uranograph.stations.marks import blind, split
+from uranograph.stations.marks import station as marks
+from uranograph.stations.sprocket_line import station as sprocket
 
 THREE = {
     "g1_name": "crank",
@@ -345,12 +341,12 @@ def test_a_station_is_passed_over_with_a_reason_until_it_is_worked_at(shop: Shop
             asides.skip(session, key, ["engine"], "why not", "QZ")
         asides.skip(session, key, ["sprocket", "backlash"], "Nothing to measure.", "QZ")
         asides.skip(session, key, ["sprocket"], "Said twice.", "QZ")
-        findings = stations.overview(jobs.load(session, key))
+        findings = ORDER.overview(jobs.load(session, key))
         assert findings["sprocket"].state == "skipped"
         assert findings["sprocket"].sentence == "Nothing to measure."
         job = take(session, key, "sprocket", [("driver.1.depth", "12", None)])
-        assert stations.overview(job)["sprocket"].state == "under-way"
-        assert stations.advice(job)["degree"] == ("Better after: End play, Timing marks, True TDC.",)
+        assert ORDER.overview(job)["sprocket"].state == "under-way"
+        assert ORDER.advice(job)["degree"] == ("Better after: End play, Timing marks, True TDC.",)
         with pytest.raises(Impossible, match="no reading"):
             jobs.record(session, key, Entry("sprocket", "skip.9.said", "x"), "QZ", None, None)
 

@@ -8,12 +8,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.hands import CARD, ENGINE, WHEEL, a_job, take, true_top
-from uranograph.bench import adjust, degree, drive, events, overlaps, questions, sweeps, tries
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job, Reading, TypedSheet
 from uranograph.bench.pairs import slot_of
-from uranograph.bench.place import LOBES
-from uranograph.bench.wheel import read
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.core.piston import Crank
@@ -22,7 +19,14 @@ from uranograph.core.wheel import Turn
 from uranograph.demo.true_engine import TrueEngine
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
-from uranograph.web import figures
+from uranograph.stations.adjust import drive, tries
+from uranograph.stations.adjust import station as adjust
+from uranograph.stations.degree import events, overlaps, questions, sweeps
+from uranograph.stations.degree import figure as figures
+from uranograph.stations.degree import station as degree
+from uranograph.stations.degree.place import LOBES
+from uranograph.stations.degree.rules import rules_of
+from uranograph.stations.wheel.station import read
 
 SHAPE = {"duration_deg": 244, "check_lift_mm": 1.0, "max_lift_mm": 8.5}  # the card of tests.hands: both centerlines 110
 OVERLAP = {
@@ -158,7 +162,7 @@ def test_the_basis_is_the_jobs_own() -> None:
     assert degree.gap(bench.job)[0] == pytest.approx(2, abs=0.3)
     bench.sheet("rules", {"basis": "intake", "tolerance": "0.5"})
     assert degree.gap(bench.job)[0] == pytest.approx(4, abs=0.3)
-    assert bench.job.tolerance_deg == 0.5
+    assert rules_of(bench.job).tolerance_deg == 0.5
 
 
 def test_events_read_both_ways_measure_the_lash_and_backward_ones_alone_are_flagged() -> None:

@@ -6,28 +6,25 @@ from tests.bench.test_fit import sheet, turned, write
 from tests.bench.test_marks import MARKED, TWO, described, look
 from tests.bench.test_methods import KEYWAYS, OVERLAP, Bench, choose
 from tests.hands import CARD, a_job, take, true_top
-from uranograph.bench import (
-    adjust,
-    backlash,
-    choice,
-    degree,
-    diagnosis,
-    gear_fit,
-    keyways,
-    marks,
-    overlaps,
-    runout,
-    split,
-    sprocket,
-    stations,
-    tdc,
-)
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.shop import asides, exchange, jobs
 from uranograph.shop.database import Shop
+from uranograph.stations import ORDER
+from uranograph.stations.adjust import station as adjust
+from uranograph.stations.backlash import station as backlash
+from uranograph.stations.degree import overlaps
+from uranograph.stations.degree import station as degree
+from uranograph.stations.diagnosis import station as diagnosis
+from uranograph.stations.drive_choice import station as choice
+from uranograph.stations.gear_fit import station as gear_fit
+from uranograph.stations.marks import keyways, split
+from uranograph.stations.marks import station as marks
+from uranograph.stations.runout import station as runout
+from uranograph.stations.sprocket_line import station as sprocket
+from uranograph.stations.true_tdc import station as tdc
 
 BLIND = {**TWO, "hole_sets": ""}
 SETS = [("set-1.1.tried", "1", None), ("set-2.1.tried", "-1", None), ("set-3.1.tried", "0.01", None)]
@@ -134,9 +131,9 @@ def test_timing_marks_do_not_keep_in_after_the_drive_changes(shop: Shop) -> None
         jobs.save_sheet(session, key, "drive", drive, "QZ")
         look(session, key, order="yes", turned="smooth")
         job = take(session, key, "marks", [*SETS, ("again.1.lift", "1.0", None)])
-        assert stations.overview(job)["marks"].verdict is Verdict.IN
+        assert ORDER.overview(job)["marks"].verdict is Verdict.IN
         jobs.save_sheet(session, key, "drive", {**drive, "a1_sets": "6"}, "QZ")
-        assert stations.overview(jobs.load(session, key))["marks"].verdict is not Verdict.IN
+        assert ORDER.overview(jobs.load(session, key))["marks"].verdict is not Verdict.IN
 
 
 def test_a_pressed_gear_is_not_in_before_the_pistons_own_top_stands_beside_its_marks(shop: Shop) -> None:
@@ -209,7 +206,7 @@ def test_a_lift_at_overlap_is_read_again_after_a_move_and_comes_back_from_a_file
         with pytest.raises(jobs.Changed):
             take(session, key, "degree", [("overlap-intake.1.lift", "1.8", None)])
         again = exchange.import_job(session, exchange.read_job(exchange.export_job(session, key).model_dump_json()))
-        assert stations.overview(jobs.load(session, again)) == stations.overview(job)
+        assert ORDER.overview(jobs.load(session, again)) == ORDER.overview(job)
 
 
 @pytest.mark.parametrize("station", ["runout", "sprocket", "backlash"])
@@ -242,7 +239,7 @@ def test_what_was_read_before_a_cure_is_history_and_stands_beside_the_new(shop: 
             notes = backlash.find(job).notes
         assert any(note.startswith("Before (put right)") for note in notes)
         again = exchange.import_job(session, exchange.read_job(exchange.export_job(session, key).model_dump_json()))
-        assert stations.overview(jobs.load(session, again))[station] == stations.overview(job)[station]
+        assert ORDER.overview(jobs.load(session, again))[station] == ORDER.overview(job)[station]
         with pytest.raises(Impossible, match="said in its own way"):
             asides.change(session, key, "tdc", "wheel knocked", "QZ")
 
@@ -388,17 +385,17 @@ def test_the_same_words_in_inches_for_an_inch_job(shop: Shop) -> None:
 def test_cautions_stand_where_they_bite(shop: Shop) -> None:
     with shop.write() as session:
         key = described(session, MARKED, title="Cautions")
-        found = stations.overview(jobs.load(session, key))
+        found = ORDER.overview(jobs.load(session, key))
         for station in ("marks", "adjust"):
             assert any("pistons well down" in words for words in found[station].cautions), station
         assert any("before the move and again after it" in words for words in found["adjust"].cautions)
         assert any("comes out before the crank is turned on" in words for words in found["tdc"].cautions)
         job = sheet(session, key, "gear-fit", bore="30", interference="0.03", gear_material="magnesium", shaft_c="-70")
-        told = " ".join(stations.overview(job)["gear-fit"].cautions)
+        told = " ".join(ORDER.overview(job)["gear-fit"].cautions)
         for words in ("no flame", "never water", "Dry ice", "open air", "gloves"):
             assert words in told
         plain = sheet(session, key, "gear-fit", bore="30", interference="0.03", gear_material="steel")
-        assert "Magnesium" not in " ".join(stations.overview(plain)["gear-fit"].cautions)
+        assert "Magnesium" not in " ".join(ORDER.overview(plain)["gear-fit"].cautions)
 
 
 def test_choosing_again_moves_nothing_that_was_judged() -> None:

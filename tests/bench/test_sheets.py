@@ -2,8 +2,8 @@ from dataclasses import replace
 
 import pytest
 
-from tests.hands import CARD, ENGINE, WHEEL, take, true_top
-from uranograph.bench import card, engine, kept, stations, tries, wheel
+from tests.hands import CARD, ENGINE, WHEEL, take, true_top, with_forms
+from uranograph.bench import kept
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
@@ -12,6 +12,12 @@ from uranograph.core.wheel import Scale, Side, Turn
 from uranograph.demo.shop import furnish
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
+from uranograph.stations import ORDER
+from uranograph.stations.adjust import tries
+from uranograph.stations.card import station as card
+from uranograph.stations.engine import station as engine
+from uranograph.stations.engine.station import engine_of
+from uranograph.stations.wheel import station as wheel
 
 
 def test_an_engine_as_typed() -> None:
@@ -20,7 +26,7 @@ def test_an_engine_as_typed() -> None:
     assert found.companions == {1: 4, 4: 1, 3: 2, 2: 3}
     assert found.crank is not None
     assert (found.crank.stroke_mm, found.crank.rod_mm) == (84, 150)
-    assert "1+4" in engine.find(found).sentence
+    assert "1+4" in engine.find(with_forms(engine=ENGINE)).sentence
 
 
 @pytest.mark.parametrize(
@@ -55,17 +61,20 @@ def test_lengths_with_suffixes_overrule_the_unit() -> None:
 
 
 def test_a_single_needs_no_firing_order() -> None:
-    found = engine.read({**ENGINE, "cylinders": "1", "firing_order": ""}).value
+    job = with_forms(engine={**ENGINE, "cylinders": "1", "firing_order": ""})
+    found = engine_of(job)
     assert found is not None
     assert found.firing_order == (1,)
-    assert "No two cylinders" in engine.find(found).sentence
+    assert "No two cylinders" in engine.find(job).sentence
 
 
 def test_a_card_that_contradicts_itself_is_told_beside_every_field_that_takes_part() -> None:
-    sheet = card.read({**CARD, "intake_centerline_deg": "112"}, LengthUnit.MM)
+    job = with_forms(card={**CARD, "intake_centerline_deg": "112"})
+    sheet = job.sheet(card.FORM)
+    assert sheet is not None
     assert sheet.value is not None
     assert set(sheet.errors) == {"io_btdc_deg", "ic_abdc_deg", "intake_centerline_deg"}
-    assert card.find(sheet).verdict is Verdict.UNSURE
+    assert card.find(job).verdict is Verdict.UNSURE
 
 
 @pytest.mark.parametrize(
@@ -84,8 +93,7 @@ def test_bad_card_fields(change: dict[str, str], field: str) -> None:
 
 def test_an_empty_card_asks_for_anything_and_a_poor_one_for_more() -> None:
     assert card.read({}, LengthUnit.MM).errors
-    poor = card.read({"io_btdc_deg": "12"}, LengthUnit.MM)
-    assert card.find(poor).verdict is Verdict.OPEN
+    assert card.find(with_forms(card={"io_btdc_deg": "12"})).verdict is Verdict.OPEN
 
 
 def test_a_card_keeps_the_unit_it_was_typed_in() -> None:
@@ -97,9 +105,7 @@ def test_a_card_keeps_the_unit_it_was_typed_in() -> None:
 def test_a_full_circle_wheel_must_say_which_way_it_counts() -> None:
     sheet = wheel.read({**WHEEL, "scale": "full"}, Turn.CLOCKWISE, LengthUnit.MM)
     assert set(sheet.errors) == {"numbers_rise"}
-    told = wheel.find(
-        wheel.read({**WHEEL, "scale": "full", "numbers_rise": "clockwise"}, Turn.CLOCKWISE, LengthUnit.MM)
-    )
+    told = wheel.find(with_forms(engine=ENGINE, wheel={**WHEEL, "scale": "full", "numbers_rise": "clockwise"}))
     assert "numbers count down" in told.sentence
 
 
@@ -133,7 +139,7 @@ def test_a_finding_depends_on_what_it_asked_for_and_on_nothing_else(shop: Shop) 
     with shop.read() as session:
         whole = list(jobs.page(session).jobs)
     for job in whole:
-        for station in stations.STATIONS:
+        for station in ORDER.stations:
             kept.forget()
             told, notes = kept.noted(job, lambda station=station, job=job: station.find(job))
             forms = {name for kind, name in notes.own if kind == "form"}
@@ -156,7 +162,7 @@ def test_what_is_kept_is_worked_out_again_only_once_something_it_asked_for_is_wr
     @kept.kept
     def work(job: Job, lobe: str) -> int:
         asked.append(lobe)
-        return len(job.standing("runout")) + (job.engine.cylinders if job.engine else 0)
+        return len(job.standing("runout")) + (engine_of(job).cylinders if engine_of(job) else 0)
 
     @kept.kept
     def around(job: Job) -> int:

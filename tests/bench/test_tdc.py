@@ -1,12 +1,12 @@
 import pytest
 
 from tests.hands import ENGINE, WHEEL, a_job, take, true_top
-from uranograph.bench import tdc
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Entry
 from uranograph.core.errors import Impossible
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
+from uranograph.stations.true_tdc import station as tdc
 
 
 def test_from_nothing_through_moving_to_proved(shop: Shop, key: str) -> None:

@@ -6,15 +6,14 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from tests.hands import CARD, ENGINE, WHEEL, a_job
+from tests.hands import CARD, ENGINE, WHEEL, a_job, with_forms
 from uranograph.bench.finding import STATE_WORDS
 from uranograph.bench.job import Entry
-from uranograph.bench.pairs import has_slot
-from uranograph.bench.stations import BY_KEY, SHEETS, STATIONS, advice, describe, describe_briefly, overview
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.shop import exchange, jobs
 from uranograph.shop.database import Shop
+from uranograph.stations import ORDER
 
 SLOTS = {
     "runout": ["set-1.{n}.dial", "set-2.{n}.dial"],
@@ -104,8 +103,8 @@ SLOT = st.sampled_from([(station, slot) for station, slots in SLOTS.items() for 
 def test_the_slots_of_these_tests_are_slots() -> None:
     for station, slots in SLOTS.items():
         for slot in slots:
-            assert has_slot(station, slot.format(n=1)), (station, slot)
-            assert not has_slot(station, slot.format(n="x"))
+            assert ORDER.has_slot(station, slot.format(n=1)), (station, slot)
+            assert not ORDER.has_slot(station, slot.format(n="x"))
 
 
 @settings(max_examples=25, suppress_health_check=[HealthCheck.function_scoped_fixture, HealthCheck.too_slow])
@@ -141,47 +140,35 @@ def test_whatever_is_written_every_station_says_something_and_a_file_brings_it_b
     with shop.read() as session:
         job = jobs.load(session, key)
         text = exchange.export_job(session, key).model_dump_json()
-    found = overview(job)
-    assert set(found) == set(BY_KEY)
+    found = ORDER.overview(job)
+    assert set(found) == set(ORDER.by_key)
     for one in found.values():
         assert one.state in STATE_WORDS
         assert one.sentence
-    assert set(advice(job)) <= set(BY_KEY)
-    for station in STATIONS:
+    assert set(ORDER.advice(job)) <= set(ORDER.by_key)
+    for station in ORDER.stations:
         if station.prompt:
             station.prompt(job, {})
     for reading in job.readings:
-        assert describe(reading)
-        assert describe_briefly(reading)
+        assert ORDER.describe(reading)
+        assert ORDER.describe_briefly(reading)
     with shop.write() as session:
         again = exchange.import_job(session, exchange.read_job(text))
     with shop.read() as session:
         copy = jobs.load(session, again)
-    assert overview(copy) == found
+    assert ORDER.overview(copy) == found
 
 
-@pytest.mark.parametrize("kind", sorted(SHEETS))
+@pytest.mark.parametrize("kind", sorted(ORDER.forms))
 def test_no_text_in_any_field_of_any_sheet_breaks_its_reading(kind: str) -> None:
     """Each field in turn holds each of these; what cannot be is told at some field, or the sheet is read."""
-    from uranograph.bench import card, drive, engine, rules, train, wheel
-    from uranograph.core.wheel import Turn
-
-    readers = {
-        "engine": engine.read,
-        "card": lambda typed: card.read(typed, LengthUnit.MM),
-        "wheel": lambda typed: wheel.read(typed, Turn.CLOCKWISE, LengthUnit.MM),
-        "train": lambda typed: train.read(typed, LengthUnit.MM),
-        "drive": lambda typed: drive.read(typed, LengthUnit.MM),
-        "rules": rules.read,
-    }
-    setups = {station.setup.kind: station.setup for station in STATIONS if station.setup}
-    read = readers.get(kind) or (lambda typed: setups[kind].read(typed, LengthUnit.MM))
+    job = with_forms(engine={"unit": "mm", "rotation": "clockwise"})
     whole = {"engine": ENGINE, "card": CARD, "wheel": WHEEL, **SHEETS_BEFORE}.get(kind, {})
-    for field in SHEETS[kind][1]:
+    for field in ORDER.forms[kind].fields:
         for text in ("", "-1", "0", "1e99", "nan", "zz", "1/0", "½", "9" * 40, "<b>", "cam", "steel", "2; 1"):
-            sheet = read({**whole, field: text})
+            sheet = ORDER.forms[kind].read({**whole, field: text}, job)
             if sheet.value is None:
                 assert sheet.errors, (field, text)
             for name, message in sheet.errors.items():
-                assert name in SHEETS[kind][1], (field, text, name)
+                assert name in ORDER.forms[kind].fields, (field, text, name)
                 assert message

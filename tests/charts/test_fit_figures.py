@@ -8,15 +8,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.charts.test_figures import strokes
-from uranograph.charts.bolts import bolts_figure
-from uranograph.charts.cheeks import cheeks_figure
-from uranograph.charts.choice import Bears, Swing, drives_figure
-from uranograph.charts.gap import CHEEK, Blade, Gap, gap_figure
-from uranograph.charts.heat import heat_figure
-from uranograph.charts.pack import Stack, pack_figure
 from uranograph.charts.pen import Figure
-from uranograph.charts.room import room_figure
-from uranograph.charts.stack import stack_figure
+from uranograph.stations.drive_choice.drives import Bears, Swing, drives_figure
+from uranograph.stations.end_play.gap import CHEEK, Blade, Gap, gap_figure
+from uranograph.stations.gear_fit.bolts import bolts_figure
+from uranograph.stations.gear_fit.heat import heat_figure
+from uranograph.stations.gear_fit.stack import stack_figure
+from uranograph.stations.lobe_room.room import room_figure
+from uranograph.stations.setting.cheeks import cheeks_figure
+from uranograph.stations.setting.pack import Stack, pack_figure
 
 
 def number(element: ElementTree.Element, name: str) -> float:

@@ -7,13 +7,13 @@ from sqlalchemy import func, select
 
 from tests.hands import take
 from tests.web.test_mark_pages import PIXEL
-from uranograph.bench import stations
 from uranograph.bench.house import LIMITS
 from uranograph.bench.job import PHOTO
 from uranograph.core.errors import Impossible
 from uranograph.shop import asides, exchange, jobs, library
 from uranograph.shop.database import Shop
 from uranograph.shop.tables import HouseRow, PhotoRow
+from uranograph.stations import ORDER
 
 JPEG = bytes.fromhex("ffd8ffe000104a46494600010100000100010000ffc0000b080010002001011100ffd9")
 
@@ -25,7 +25,7 @@ def test_a_reason_is_kept_with_who_and_when_until_the_station_is_worked_at(shop:
         job = jobs.load(session, key)
         said = job.skipped("runout")
         assert (said.note, said.by, said.at) == ("new crank", "RK", at)
-        assert stations.overview(job)["choice"].state == "skipped"
+        assert ORDER.overview(job)["choice"].state == "skipped"
         # Passed over twice is passed over once.
         asides.skip(session, key, ["runout"], "again", "RK")
         assert jobs.load(session, key).skipped("runout").note == "new crank"

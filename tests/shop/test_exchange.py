@@ -6,10 +6,10 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from tests.hands import a_job, take, true_top
-from uranograph.bench.stations import overview
 from uranograph.core.errors import Impossible
 from uranograph.shop import exchange, jobs
 from uranograph.shop.database import Shop
+from uranograph.stations import ORDER
 
 
 def a_full_job(shop: Shop) -> str:
@@ -32,14 +32,14 @@ def test_out_and_in_again_is_the_same_job(shop: Shop) -> None:
     key = a_full_job(shop)
     with shop.read() as session:
         kept = exchange.export_job(session, key)
-        before = overview(jobs.load(session, key))
+        before = ORDER.overview(jobs.load(session, key))
     text = kept.model_dump_json(indent=2)
     with shop.write() as session:
         again = exchange.import_job(session, exchange.read_job(text))
     assert again != key
     with shop.read() as session:
         assert exchange.export_job(session, again) == kept
-        assert overview(jobs.load(session, again)) == before
+        assert ORDER.overview(jobs.load(session, again)) == before
         original, copy = jobs.load(session, key), jobs.load(session, again)
     assert [(r.text, r.seq, r.void) for r in original.readings] == [(r.text, r.seq, r.void) for r in copy.readings]
 
@@ -75,7 +75,7 @@ def test_whatever_was_typed_comes_back_letter_for_letter(shop: Shop, typed: str,
     with shop.write() as session:
         key = exchange.import_job(session, exchange.read_job(kept.model_dump_json()))
         assert exchange.export_job(session, key) == kept
-        overview(jobs.load(session, key))  # an odd reading is told, never a crash
+        ORDER.overview(jobs.load(session, key))  # an odd reading is told, never a crash
 
 
 def _spoiled(shop: Shop, change: object) -> str:

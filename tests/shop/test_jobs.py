@@ -10,13 +10,14 @@ from sqlalchemy.exc import IntegrityError
 from tests.hands import CARD, ENGINE, WHEEL, a_job, take, true_top
 from uranograph.bench import kept
 from uranograph.bench.job import Entry
-from uranograph.bench.stations import overview
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.demo.shop import furnish
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.tables import Base, VoidRow
+from uranograph.stations import ORDER
+from uranograph.stations.card.station import card_of
 
 STOP = Entry("tdc", "stop.1.before", "40 1/8", "btdc", unit=LengthUnit.MM)
 
@@ -148,7 +149,7 @@ def test_a_drop_keeps_the_unit_it_was_typed_in_when_the_engine_changes(shop: Sho
         job = jobs.load(session, key)
     assert job.unit == "inch"
     assert job.standing("degree")[0].unit == "mm"
-    assert job.card.check_lift_mm == 1.0
+    assert card_of(job).check_lift_mm == 1.0
 
 
 @pytest.mark.parametrize(
@@ -236,9 +237,9 @@ def test_a_job_caught_up_with_is_the_job_read_whole_and_is_found_to_be_the_same(
                         jobs.record(session, key, entry, "QZ", None, None)
             with shop.read() as session:
                 caught_up = jobs.load(session, key)
-            found = overview(caught_up)
+            found = ORDER.overview(caught_up)
             _forget(shop)
             with shop.read() as session:
                 whole = jobs.load(session, key)
             assert (caught_up.sheets, caught_up.readings, caught_up.seq) == (whole.sheets, whole.readings, whole.seq)
-            assert overview(whole) == found
+            assert ORDER.overview(whole) == found

@@ -7,6 +7,8 @@ from tests.bench.test_methods import GOOD, KEYWAYS
 from tests.hands import CARD, ENGINE, take, true_top
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
+from uranograph.stations.card.station import card_of
+from uranograph.stations.degree.rules import rules_of
 
 HX = {"HX-Request": "true"}
 INTAKE = [("intake.1.before", "69", "atdc"), ("intake.1.after", "159", "atdc")]  # four late
@@ -86,7 +88,7 @@ def test_tolerance_and_basis_are_kept_for_the_job_and_for_the_house(
     client.post("/jobs/new", data=form)
     with shop.read() as session:
         newest = jobs.page(session, 1, "Next").jobs[0]
-    assert newest.tolerance_deg == 0.5
+    assert rules_of(newest).tolerance_deg == 0.5
     bad = client.post(f"/jobs/{degreed}/sheet/rules", data={"tolerance": "fifty"}, headers=HX)
     assert bad.status_code == 422
     assert client.post(f"/jobs/{degreed}/sheet/none", data={}).status_code == 404
@@ -130,5 +132,5 @@ def test_cards_and_drives_go_to_the_library_and_come_back(client: TestClient, sh
     taken = client.get(f"/jobs/{other}/card?from={wanted}").text
     assert f'value="{CARD["ic_abdc_deg"]}"' in taken
     with shop.read() as session:
-        assert jobs.load(session, other).card is None
+        assert card_of(jobs.load(session, other)) is None
     assert client.post(f"/jobs/{degreed}/library/wheel", data={}).status_code == 404

@@ -8,11 +8,11 @@ from fastapi.testclient import TestClient
 
 from tests.bench.test_whatever_is_written import SHEETS_BEFORE
 from tests.web.test_mark_pages import HX, waiting_slot
-from uranograph.bench.stations import STATIONS
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
+from uranograph.stations import ORDER
 
-SETUPS = [station for station in STATIONS if station.setup]
+SETUPS = [station for station in ORDER.stations if station.setup]
 FIELDS = [
     (station.key, ask.name)
     for station in SETUPS
@@ -97,7 +97,7 @@ def test_of_two_windows_on_one_set_up_the_second_is_told_and_loses_nothing(
         assert dict(jobs.load(session, key).latest(station).typed).items() >= GOOD[station].items()
 
 
-@pytest.mark.parametrize("station", [station.key for station in STATIONS if station.takes])
+@pytest.mark.parametrize("station", [station.key for station in ORDER.stations if station.takes])
 def test_a_reading_sent_twice_with_one_token_is_one_reading(
     client: TestClient, shop: Shop, key: str, station: str
 ) -> None:

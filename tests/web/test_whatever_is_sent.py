@@ -11,9 +11,9 @@ from tests.bench.test_whatever_is_written import SHEETS_BEFORE, SLOTS, TEXTS
 from tests.hands import a_job, true_top
 from tests.shop.test_asides_and_house import PIXEL
 from uranograph.bench.finding import Verdict
-from uranograph.bench.stations import BY_KEY, SHEETS, STATIONS, overview
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
+from uranograph.stations import ORDER
 
 HX = {"HX-Request": "true"}
 DRIVE = {"a1_kind": "choices", "a1_name": "keyway", "a1_options": "R4: -4, 0: 0, A4: 4", "a1_fitted": "0", "unit": "mm"}
@@ -44,7 +44,7 @@ def pages(key: str) -> Iterator[str]:
     """Every page that shows anything of a job."""
     yield from ("/", "/house", f"/jobs/{key}/overview", f"/jobs/{key}/sheet", f"/jobs/{key}.json")
     yield from (f"/jobs/{key}/what-if?intake=3", f"/jobs/{key}/lift-line?lift=1.2", f"/jobs/{key}/train-at?teeth=5")
-    for station in STATIONS:
+    for station in ORDER.stations:
         yield f"/jobs/{key}/{station.key}"
     for method in ("lifts", "events", "sweep", "overlap"):
         yield f"/jobs/{key}/degree?method={method}"
@@ -64,7 +64,7 @@ def waiting(page: str) -> str:
     return found.group(1) if found else "stop.1.before"
 
 
-@pytest.mark.parametrize("station", [station.key for station in STATIONS])
+@pytest.mark.parametrize("station", [station.key for station in ORDER.stations])
 def test_every_kind_of_write_at_a_station_leaves_every_page_standing(
     client: TestClient, shop: Shop, described: str, station: str
 ) -> None:
@@ -116,7 +116,7 @@ def test_a_station_that_cannot_be_judged_says_so_in_its_place_with_an_id_and_is_
     def cannot(job: object) -> None:
         raise ZeroDivisionError("a sister nobody thought of")
 
-    monkeypatch.setattr("uranograph.bench.runout.setup", cannot)
+    monkeypatch.setattr("uranograph.stations.runout.station.setup", cannot)
     # The rail, the list and the overview still stand; the station says what is the matter and keeps its readings.
     with shop.write() as session:
         jobs.save_sheet(session, described, "runout", {"places": "12"}, "QZ")
@@ -132,7 +132,7 @@ def test_a_station_that_cannot_be_judged_says_so_in_its_place_with_an_id_and_is_
 def consistent(shop: Shop, key: str) -> None:
     """No *in* beside a *cannot tell* of the same figure."""
     with shop.read() as session:
-        found = overview(jobs.load(session, key))
+        found = ORDER.overview(jobs.load(session, key))
     assert not any(finding.fault for finding in found.values())
     if found["adjust"].verdict is Verdict.IN:
         assert found["degree"].verdict is Verdict.IN
@@ -150,7 +150,7 @@ def test_a_random_walk_of_lawful_and_unlawful_writes_breaks_no_page_and_no_agree
     key = described
     texts = READINGS
     for step in range(500):
-        station = pick.choice(STATIONS)
+        station = pick.choice(ORDER.stations)
         at = f"/jobs/{key}/{station.key}"
         act = pick.choices(
             ("waiting", "slot", "sheet", "skip", "anew", "void", "choose", "moved"), (40, 22, 12, 3, 4, 12, 4, 3)
@@ -166,10 +166,10 @@ def test_a_random_walk_of_lawful_and_unlawful_writes_breaks_no_page_and_no_agree
             form["slot"] = pick.choice(SLOTS[station.key]).format(n=pick.choice((1, 2, 3, "x", "1" * 30)))
             answer = client.post(at, data=form, headers=HX)
         elif act == "sheet":
-            kind = pick.choice(sorted(SHEETS))
-            field = pick.choice(SHEETS[kind][1])
+            kind = pick.choice(sorted(ORDER.forms))
+            field = pick.choice(ORDER.forms[kind].fields)
             typed = {**SHEETS_BEFORE.get(kind, {}), "unit": "mm", field: pick.choice(texts)}
-            path = kind if kind in BY_KEY and BY_KEY[kind].sheet_fields else f"sheet/{kind}"
+            path = kind if kind in ORDER.by_key and ORDER.by_key[kind].sheet else f"sheet/{kind}"
             if kind == "engine":
                 continue
             answer = client.post(f"/jobs/{key}/{path}", data=typed, headers=HX)

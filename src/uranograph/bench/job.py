@@ -3,20 +3,16 @@
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import datetime
-from typing import TypeVar
+from typing import Any, TypeVar
 
-from uranograph.bench import card as cards
-from uranograph.bench import drive as drives
-from uranograph.bench import engine as engines
-from uranograph.bench import rules
-from uranograph.bench import wheel as wheels
+from uranograph.bench.forms import Form, Sheet
 from uranograph.bench.house import HouseValue
-from uranograph.bench.kept import Asked, note
-from uranograph.bench.typed import Sheet
+from uranograph.bench.kept import Asked, Notes, note, noted
 from uranograph.core.quantities import LengthUnit
-from uranograph.core.wheel import Turn
 
 T = TypeVar("T")
+# The form that a job begins with: its unit of bare lengths holds wherever another form says none.
+FIRST_FORM = "engine"
 # Written beside a station's readings without being one: why it is passed over, pictures, and that something was
 # changed, so that what was read before is history.
 SKIP, PHOTO, ANEW = "skip", "photo", "anew"
@@ -121,7 +117,7 @@ class Job:
     made_from: frozenset[Asked] = frozenset()
     views: dict[object, "Job"] = field(default_factory=dict, init=False, repr=False)
     _imprints: dict[Asked, tuple[object, ...]] = field(default_factory=dict, init=False, repr=False)
-    _read: dict[str, object] = field(default_factory=dict, init=False, repr=False)
+    _read: dict[str, tuple[Any, Notes]] = field(default_factory=dict, init=False, repr=False)
 
     @property
     def whole(self) -> "Job":
@@ -240,86 +236,29 @@ class Job:
         worked += [sheet.seq for sheet in self.versions(station)]
         return said[-1] if said[-1].seq > max(worked, default=0) else None
 
-    def _once(self, name: str, forms: tuple[str, ...], read: Callable[["Job"], T]) -> T:
-        """What forms say, read once a job and noted at every look; the same for all views of a job."""
+    def sheet(self, form: Form[T]) -> Sheet[T] | None:
+        """The newest version of a form, read once a job; None where it was never filled in. The same for all views."""
         whole = self.whole
-        for form in forms:
-            note(whole, ("form", form))
-        if name not in whole._read:
-            whole._read[name] = read(whole)
-        return whole._read[name]  # type: ignore[return-value]
+        answer = whole._read.get(form.kind)
+        if answer is None:
 
-    @property
-    def engine_sheet(self) -> Sheet[engines.Engine] | None:
-        def read(whole: "Job") -> Sheet[engines.Engine] | None:
-            typed = whole.latest("engine")
-            return engines.read(typed.typed) if typed else None
+            def read() -> Sheet[T] | None:
+                typed = whole.latest(form.kind)
+                return form.read(typed.typed, whole) if typed else None
 
-        return self._once("engine", ("engine",), read)
+            answer = whole._read[form.kind] = noted(whole, read)
+        for asked in answer[1].own:
+            note(whole, asked)
+        return answer[0]  # type: ignore[no-any-return]
 
-    @property
-    def engine(self) -> engines.Engine | None:
-        sheet = self.engine_sheet
+    def form(self, form: Form[T]) -> T | None:
+        """What the newest version of a form says, where it can be read."""
+        sheet = self.sheet(form)
         return sheet.value if sheet else None
 
     @property
     def unit(self) -> LengthUnit:
-        engine = self.engine
-        return engine.unit if engine else LengthUnit.INCH
-
-    @property
-    def rotation(self) -> Turn | None:
-        engine = self.engine
-        return engine.rotation if engine else None
-
-    @property
-    def rules(self) -> rules.Rules:
-        """Tolerance and basis for this job."""
-
-        def read(whole: "Job") -> rules.Rules:
-            typed = whole.latest("rules")
-            return (rules.read(typed.typed).value if typed else None) or rules.Rules()
-
-        return self._once("rules", ("rules",), read)
-
-    @property
-    def tolerance_deg(self) -> float:
-        return self.rules.tolerance_deg
-
-    @property
-    def card_sheet(self) -> Sheet[cards.SpecCard] | None:
-        def read(whole: "Job") -> Sheet[cards.SpecCard] | None:
-            typed = whole.latest("card")
-            return cards.read(typed.typed, whole.unit) if typed else None
-
-        return self._once("card", ("engine", "card"), read)
-
-    @property
-    def card(self) -> cards.SpecCard | None:
-        sheet = self.card_sheet
-        return sheet.value if sheet else None
-
-    @property
-    def wheel_sheet(self) -> Sheet[wheels.Mounted] | None:
-        def read(whole: "Job") -> Sheet[wheels.Mounted] | None:
-            typed = whole.latest("wheel")
-            return whole.mounted_by(typed) if typed else None
-
-        return self._once("wheel", ("engine", "wheel"), read)
-
-    @property
-    def wheel(self) -> wheels.Mounted | None:
-        sheet = self.wheel_sheet
-        return sheet.value if sheet else None
-
-    @property
-    def drive(self) -> drives.Drive | None:
-        def read(whole: "Job") -> drives.Drive | None:
-            typed = whole.latest("drive")
-            return drives.read(typed.typed, whole.unit).value if typed else None
-
-        return self._once("drive", ("engine", "drive"), read)
-
-    def mounted_by(self, sheet: TypedSheet) -> Sheet[wheels.Mounted]:
-        """One version of the wheel sheet, read for this engine."""
-        return wheels.read(sheet.typed, self.rotation, self.unit)
+        """What bare lengths are taken in, as the first form says."""
+        typed = self.whole.latest(FIRST_FORM)
+        text = typed.typed.get("unit", "") if typed else ""
+        return LengthUnit(text) if text in tuple(LengthUnit) else LengthUnit.INCH

@@ -5,14 +5,14 @@ from datetime import datetime, timedelta
 
 from sqlalchemy.orm import Session
 
-from uranograph.bench import adjust
 from uranograph.bench.checks import PLACE
 from uranograph.bench.job import Entry
 from uranograph.bench.pairs import slot_of
-from uranograph.bench.stations import BY_KEY
 from uranograph.core.quantities import LengthUnit, parse_length
 from uranograph.demo.true_engine import TrueEngine
 from uranograph.shop import asides, jobs
+from uranograph.stations import ORDER
+from uranograph.stations.adjust import station as adjust
 
 
 class Hand:
@@ -46,7 +46,7 @@ class Hand:
         self.at += timedelta(seconds=50)
         number = jobs.load(self.session, self.key).next_number(station, kind)
         entry = Entry(station, slot_of(kind, number, PLACE), answer, unit=self.unit)
-        note = BY_KEY[station].note
+        note = ORDER.by_key[station].note
         if note is not None:
             entry = replace(entry, note=note(jobs.load(self.session, self.key), entry))
         jobs.record(self.session, self.key, entry, self.by, None, None, self.at)

@@ -6,10 +6,7 @@ from datetime import UTC, datetime, timedelta
 
 from sqlalchemy.orm import Session
 
-from uranograph.bench import adjust
-from uranograph.bench.gear_fit import checks_of
 from uranograph.bench.pairs import slot_of
-from uranograph.bench.wheel import read
 from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.core.piston import Crank
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit
@@ -19,6 +16,9 @@ from uranograph.demo.hand import Hand
 from uranograph.demo.true_engine import TrueEngine
 from uranograph.shop import jobs, library
 from uranograph.shop.database import Shop
+from uranograph.stations.adjust import station as adjust
+from uranograph.stations.gear_fit.station import checks_of
+from uranograph.stations.wheel.station import read
 
 RAILCAR_ENGINE = {
     "cylinders": "6",

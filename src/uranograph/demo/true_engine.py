@@ -3,10 +3,10 @@
 import random
 from dataclasses import dataclass, field
 
-from uranograph.bench.wheel import Mounted
 from uranograph.core.lobe import CosineLobe, half_width_at, lift_at
 from uranograph.core.piston import Crank, half_angle_at_drop
 from uranograph.core.wheel import as_read
+from uranograph.stations.wheel.station import Mounted
 
 
 @dataclass

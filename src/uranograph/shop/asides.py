@@ -7,10 +7,10 @@ from sqlalchemy.orm import Session
 
 from uranograph.bench.job import ANEW, PHOTO, SKIP, Entry
 from uranograph.bench.pairs import slot_of
-from uranograph.bench.stations import BY_KEY
 from uranograph.core.errors import Impossible
 from uranograph.shop import jobs
 from uranograph.shop.tables import JobRow, PhotoRow, ReadingRow
+from uranograph.stations import ORDER
 
 LARGEST_PHOTO = 3_000_000
 MOST_PHOTOS = 16
@@ -44,7 +44,7 @@ def skip(session: Session, key: str, stations: list[str], reason: str, by: str, 
         raise Impossible("reason", f"This is {len(reason)} letters long; there is room for {LONGEST_REASON}.")
     job = jobs.load(session, key)
     for station in stations:
-        if station not in BY_KEY or station == "engine":
+        if station not in ORDER.by_key or not ORDER.by_key[station].skippable:
             raise Impossible("reason", "This station cannot be passed over.")
         if job.skipped(station) is None:
             jobs.write_aside(
@@ -87,7 +87,7 @@ def change(
     if len(what) > jobs.LONGEST["text"]:
         raise Impossible("what", f"There is room for {jobs.LONGEST['text']} letters.")
     job = jobs.load(session, key)
-    if station not in BY_KEY or not BY_KEY[station].takes:
+    if station not in ORDER.by_key or not ORDER.by_key[station].takes:
         raise Impossible("what", "At this station a change is said in its own way.")
     if not job.standing(station) and not jobs.taken(session, token):
         raise Impossible("what", "Nothing is read here yet that a change could end.")
@@ -133,7 +133,7 @@ def add_photo(
     if len(caption) > jobs.LONGEST["text"]:
         raise Impossible("caption", f"There is room for {jobs.LONGEST['text']} letters.")
     job = jobs.load(session, key)
-    if station not in BY_KEY:
+    if station not in ORDER.by_key:
         raise Impossible("photo", "There is no such station.")
     if sum(reading.slot.startswith(PHOTO) for reading in job.readings) >= MOST_PHOTOS:
         raise Impossible("photo", f"A job keeps up to {MOST_PHOTOS} pictures, voided ones too, and has them.")

@@ -11,16 +11,13 @@ from sqlalchemy.orm import Session
 
 from uranograph import __version__
 from uranograph.bench.job import PHOTO
-from uranograph.bench.pairs import has_slot
-from uranograph.bench.place import KEY as DEGREE
-from uranograph.bench.stations import SHEETS, overview
-from uranograph.bench.tries import STATION as TRIES
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Side
 from uranograph.shop.asides import media_type
 from uranograph.shop.jobs import LONGEST, NoSuchJob, load
 from uranograph.shop.tables import JobRow, PhotoRow, ReadingRow, SheetRow, VoidRow
+from uranograph.stations import ORDER
 
 FORMAT = "uranograph-job"
 VERSION = 2
@@ -45,9 +42,9 @@ class KeptSheet(_Kept):
 
     @model_validator(mode="after")
     def _known_kind(self) -> "KeptSheet":
-        if self.kind not in SHEETS:
+        if self.kind not in ORDER.forms:
             raise ValueError(f"there is no sheet of the kind {self.kind}")
-        if unknown := sorted(self.typed.keys() - set(SHEETS[self.kind][1])):
+        if unknown := sorted(self.typed.keys() - set(ORDER.forms[self.kind].fields)):
             raise ValueError(f"the sheet {self.kind} has no field {', '.join(unknown)}")
         return self
 
@@ -83,7 +80,7 @@ class KeptReading(_Kept):
 
     @model_validator(mode="after")
     def _known_slot(self) -> "KeptReading":
-        if not has_slot(self.station, self.slot):
+        if not ORDER.has_slot(self.station, self.slot):
             raise ValueError(f"the station {self.station} has no reading {self.slot}")
         return self
 
@@ -125,9 +122,9 @@ class KeptJob(_Kept):
         voided_at = {entry.of: entry.seq for entry in voids}
         standing: dict[tuple[str, str], int] = {}
         for seq, reading in readings.items():
-            if reading.station == TRIES:
-                # A cam that is moved is read anew, in the same slots where they are named by bank.
-                standing = {key: before for key, before in standing.items() if key[0] != DEGREE}
+            # What is read anew after a reading here, such as a cam that was moved, may be in the same slots.
+            ends = ORDER.by_key[reading.station].ends
+            standing = {key: before for key, before in standing.items() if key[0] not in ends}
             key = (reading.station, reading.slot)
             before = standing.get(key)
             if reading.slot.count(".") and before is not None and voided_at.get(before, seq + 1) > seq:
@@ -255,7 +252,7 @@ def import_job(session: Session, kept: KeptJob, at: datetime | None = None) -> s
 def _prove_readable(session: Session, key: str) -> None:
     """A file may hold what no bench ever wrote; better refused here than met on a page."""
     try:
-        found = overview(load(session, key))
+        found = ORDER.overview(load(session, key))
         if broken := next((finding.fault for finding in found.values() if finding.fault), ""):
             raise ValueError(broken)
     except Exception as error:

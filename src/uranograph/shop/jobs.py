@@ -9,15 +9,13 @@ from typing import Any
 from sqlalchemy import Row, bindparam, func, select, true
 from sqlalchemy.orm import Session
 
+from uranograph.bench.forms import Typed
 from uranograph.bench.house import LIMITS, HouseValue
 from uranograph.bench.job import BESIDE, Entry, Job, Reading, TypedSheet, Void
-from uranograph.bench.pairs import has_slot
-from uranograph.bench.stations import BY_KEY, SHEETS
-from uranograph.bench.tries import at_position
-from uranograph.bench.typed import Typed
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.shop.tables import HouseRow, JobRow, ReadingRow, SheetRow, VoidRow
+from uranograph.stations import ORDER
 
 # One set of limits for what is written and for what is taken out and brought in.
 LONGEST = {
@@ -32,13 +30,6 @@ LONGEST = {
     "station": 24,
     "slot": 64,
     "kind": 16,
-}
-
-
-# Sheets that say what a station's readings mean; the wheel's unless named here.
-GOVERNING = {
-    "marks": ("train",),
-    **dict.fromkeys(("runout", "choice", "end-play", "setting", "gear-fit", "lobe-room", "backlash", "sprocket"), ()),
 }
 
 
@@ -143,7 +134,7 @@ def save_sheet(
     session
         A writing session.
     key, kind
-        The job, and one of `bench.stations.SHEETS`.
+        The job, and one of `ORDER.forms`.
     typed
         Text by field name.
     by
@@ -168,7 +159,7 @@ def save_sheet(
         .order_by(SheetRow.seq.desc())
         .limit(1)
     ).first()
-    title, fields = SHEETS[kind]
+    title, fields = ORDER.forms[kind].title, ORDER.forms[kind].fields
     kept = {name: typed[name].strip() for name in fields if typed.get(name, "").strip()}
     for name, text in kept.items():
         _fits("field", text, name)
@@ -217,22 +208,22 @@ def record(
     row = _row(session, key)
     job = load(session, key)
     by = initials(by)
-    if not has_slot(entry.station, entry.slot):
+    if not ORDER.has_slot(entry.station, entry.slot):
         raise Impossible("text", "This station has no such reading: look at the page again.")
     for field in ("text", "drop", "note"):
         _fits(field, getattr(entry, field) or "")
     if entry.slot.split(".")[0] in BESIDE:
         raise Impossible("text", "This is no reading: look at the page again.")
-    if seen is not None and _last_written(job, entry.station) > seen:
+    if seen is not None and ORDER.last_written(job, entry.station) > seen:
         raise Changed("This station was written to in another window since this page was drawn.")
+    station = ORDER.by_key[entry.station]
     # At a position that the cam has left, the same slot was read; here it is read for the first time.
-    filled = any(reading.slot == entry.slot for reading in at_position(job).standing(entry.station))
+    filled = any(reading.slot == entry.slot for reading in station.position(job).standing(entry.station))
     if filled and entry.slot.count("."):
         raise Changed("This reading is there already, written in another window.")
-    accept = BY_KEY[entry.station].accept
-    if accept is None:
+    if station.accept is None:
         raise Impossible("text", "This station takes no readings.")
-    accept(job, entry)
+    station.accept(job, entry)
     session.add(ReadingRow(job_id=row.id, seq=_next_seq(row, at), token=token, by=by, at=at, **vars(entry)))
 
 
@@ -256,9 +247,10 @@ def record_all(
     row = _row(session, key)
     job = load(session, key)
     by = initials(by)
-    filled = {reading.slot for reading in at_position(job).standing(entries[0].station)} if entries else set()
     for entry in entries:
-        accept = BY_KEY[entry.station].accept
+        station = ORDER.by_key[entry.station]
+        accept = station.accept
+        filled = {reading.slot for reading in station.position(job).standing(entry.station)}
         if accept is None or entry.slot in filled:
             raise Changed("One of these readings is there already, written in another window.")
         accept(job, entry)
@@ -286,12 +278,6 @@ def write_aside(
     session.add(written)
     session.flush()
     return written.id
-
-
-def _last_written(job: Job, station: str) -> int:
-    readings = [reading.seq for reading in job.readings if reading.station == station]
-    sheets = [sheet.seq for sheet in job.sheets if sheet.kind in (*GOVERNING.get(station, ("wheel",)), station)]
-    return max(readings + sheets, default=0)
 
 
 def void(session: Session, key: str, reading_id: int, reason: str, by: str, at: datetime | None = None) -> None:

@@ -8,12 +8,12 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from uranograph.bench.house import LIMITS, HouseValue
-from uranograph.bench.stations import SHEETS
 from uranograph.core.errors import Impossible
 from uranograph.shop.jobs import initials
 from uranograph.shop.tables import HouseRow, LibraryRow
+from uranograph.stations import ORDER
 
-KINDS = ("card", "drive")
+KINDS = tuple(kind for kind, form in ORDER.forms.items() if form.shelved)
 
 
 @dataclass(frozen=True)
@@ -37,7 +37,7 @@ def keep(session: Session, kind: str, name: str, typed: Mapping[str, str], by: s
     name = name.strip()
     if not name or len(name) > 80:
         raise Impossible("library_name", "Give it a name of up to 80 letters, such as the grind's number.")
-    kept = {field: typed[field].strip() for field in SHEETS[kind][1] if typed.get(field, "").strip()}
+    kept = {field: typed[field].strip() for field in ORDER.forms[kind].fields if typed.get(field, "").strip()}
     if not kept.keys() - {"unit"}:
         raise Impossible("library_name", "There is nothing on this sheet to keep yet.")
     session.add(LibraryRow(kind=kind, name=name, typed=kept, by=initials(by), at=at or datetime.now(UTC)))

@@ -17,7 +17,7 @@ from uranograph.bench import faults
 from uranograph.shop.database import Shop
 from uranograph.shop.jobs import NoSuchJob
 from uranograph.web.pages import HERE, render
-from uranograph.web.routes import aside, bench, calc, diagnosis, house, jobs, marks, overview, sheet
+from uranograph.web.routes import alone, aside, bench, calc, house, jobs, overview, sheet
 from uranograph.web.settings import Settings
 
 SAFE_METHODS = {"GET", "HEAD", "OPTIONS"}
@@ -58,7 +58,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.add_exception_handler(HTTPException, _http_error)
     app.add_exception_handler(SQLAlchemyError, _not_written)
     app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
-    for routes in (jobs, house, sheet, overview, diagnosis, aside, marks, bench, calc):
+    for routes in (jobs, house, sheet, overview, alone, aside, bench, calc):
         app.include_router(routes.router)
     app.openapi = lambda: calc.whole_description(app)  # type: ignore[method-assign]
     return app

@@ -15,17 +15,14 @@ from markupsafe import Markup
 
 from uranograph import __version__
 from uranograph.bench import faults
-from uranograph.bench.adjust import late_or_early
 from uranograph.bench.finding import STATE_WORDS, Finding
-from uranograph.bench.job import Reading
-from uranograph.bench.stations import STATIONS, describe, describe_briefly
-from uranograph.bench.train import choices
-from uranograph.bench.wheel import plain_angle
+from uranograph.bench.job import Job, Reading
 from uranograph.charts.pen import Figure
 from uranograph.core.quantities import format_angle, format_length
 from uranograph.core.torque import both
 from uranograph.shop.database import Shop
 from uranograph.shop.jobs import NoSuchJob
+from uranograph.stations import ORDER
 
 HERE = Path(__file__).parent
 BY_COOKIE, LIGHT_COOKIE = "uranograph_by", "uranograph_light"
@@ -33,6 +30,8 @@ NOT_WRITTEN = (
     "Not written: the shop's file could not be written just now. What you typed is still here. "
     "Check that the disk is not full and the file not locked, then record it again."
 )
+# For what is read before there is a job.
+NOBODYS = Job("", "")
 YEAR_SECONDS = 365 * 24 * 3600
 
 
@@ -41,14 +40,15 @@ def _drawn(figure: Figure | None) -> Markup:
 
 
 def _described(reading: Reading) -> str:
-    return attempt(f"reading {reading.id}", lambda: describe(reading), reading.slot)
+    return attempt(f"reading {reading.id}", lambda: ORDER.describe(reading), reading.slot)
 
 
 def _briefly(reading: Reading) -> str:
-    return attempt(f"reading {reading.id}", lambda: describe_briefly(reading), reading.slot)
+    return attempt(f"reading {reading.id}", lambda: ORDER.describe_briefly(reading), reading.slot)
 
 
-templates = Jinja2Templates(HERE / "templates")
+# A station's own templates lie in its folder.
+templates = Jinja2Templates([HERE / "templates", HERE.parent / "stations"])
 templates.env.auto_reload = False
 templates.env.trim_blocks = True
 templates.env.lstrip_blocks = True
@@ -77,13 +77,13 @@ def _glyph(state: str) -> Markup:
 @lru_cache(maxsize=512)
 def _drawn_rail(key: str, here: str, states: tuple[str, ...]) -> Markup:
     """The rail of a job's stations: every fragment has it, and few readings change a state."""
-    shown = dict(zip((station.key for station in STATIONS), states, strict=True))
+    shown = dict(zip((station.key for station in ORDER.stations), states, strict=True))
     return Markup(templates.env.get_template("_rail.html").render(key=key, here=here, states=shown))
 
 
 def rail(key: str, here: str, findings: Mapping[str, Finding]) -> Markup:
     """The stations of a job with their states; `here` is a station's key, `overview` or `what-if`."""
-    return _drawn_rail(key, here, tuple(findings[station.key].state for station in STATIONS))
+    return _drawn_rail(key, here, tuple(findings[station.key].state for station in ORDER.stations))
 
 
 def _swept_by(readings: Iterable[Reading], lobe: str) -> list[list[Reading]]:
@@ -98,20 +98,18 @@ def _taken_at(readings: Iterable[Reading], station: str) -> list[Reading]:
 
 
 templates.env.filters["swept_by"] = _swept_by
-templates.env.filters["late_or_early"] = late_or_early
 templates.env.filters["list_of"] = list
 templates.env.filters["taken_at"] = _taken_at
 templates.env.filters["length_in"] = format_length
 templates.env.filters["torque"] = both
 templates.env.filters["angle"] = format_angle
 templates.env.globals.update(
-    gear_choices=choices,
     glyph=_glyph,
     rail=rail,
-    STATIONS=STATIONS,
+    ORDER=ORDER,
+    STATIONS=ORDER.stations,
     STATE_WORDS=STATE_WORDS,
     VERSION=__version__,
-    plain_angle=plain_angle,
 )
 
 

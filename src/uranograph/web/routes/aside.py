@@ -8,9 +8,9 @@ from sqlalchemy.exc import SQLAlchemyError
 from starlette.concurrency import run_in_threadpool
 from starlette.datastructures import UploadFile
 
-from uranograph.bench.stations import STATIONS, overview
 from uranograph.core.errors import Impossible
 from uranograph.shop import asides
+from uranograph.stations import ORDER
 from uranograph.web.bench_page import Id, form_of, load, show, station_of
 from uranograph.web.pages import BY_COOKIE, NOT_WRITTEN, lead, remember, shop_of, who
 
@@ -25,11 +25,11 @@ async def skip(request: Request, key: str, station_key: str) -> Response:
 def _skip(request: Request, key: str, station_key: str, form: dict[str, str]) -> Response:
     job, station = load(request, key), station_of(station_key)
     by = form.get("by") or who(request)
-    findings = overview(job)
-    here = STATIONS.index(station)
+    findings = ORDER.overview(job)
+    here = ORDER.stations.index(station)
     rest = [
         each.key
-        for each in STATIONS[here:]
+        for each in ORDER.stations[here:]
         if each.group == station.group and findings[each.key].state in ("not-begun", "skipped")
     ]
     chosen = rest if form.get("rest") else [station.key]
@@ -41,8 +41,8 @@ def _skip(request: Request, key: str, station_key: str, form: dict[str, str]) ->
         return show(request, job, station, 422, **again, errors={error.field: error.told(job.unit)})
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
-    last = max(STATIONS.index(station_of(each)) for each in chosen or [station.key])
-    onward = STATIONS[min(last + 1, len(STATIONS) - 1)]
+    last = max(ORDER.stations.index(station_of(each)) for each in chosen or [station.key])
+    onward = ORDER.stations[min(last + 1, len(ORDER.stations) - 1)]
     response = lead(request, f"/jobs/{key}/{onward.key}")
     remember(response, BY_COOKIE, by.strip().upper())
     return response

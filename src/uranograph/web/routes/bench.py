@@ -4,6 +4,7 @@ import re
 from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
+from urllib.parse import urlencode
 
 from fastapi import APIRouter, Request
 from fastapi.responses import RedirectResponse, Response
@@ -11,28 +12,28 @@ from sqlalchemy.exc import SQLAlchemyError
 from starlette.concurrency import run_in_threadpool
 from starlette.datastructures import UploadFile
 
-from uranograph.bench import adjust, card, degree, drive, engine, events, rules, sweeps, tdc, train, tries, wheel
 from uranograph.bench.job import Entry, Job
-from uranograph.bench.pairs import has_slot
-from uranograph.bench.place import KEY as DEGREE
-from uranograph.bench.place import LOBES
-from uranograph.bench.stations import BY_KEY, SHEET_OF, STATIONS, Station, overview
-from uranograph.bench.typed import Sheet
+from uranograph.bench.station import Page, Station, lawful
 from uranograph.core.errors import Impossible
-from uranograph.core.phase import Events, move
-from uranograph.core.quantities import parse_length
-from uranograph.core.wheel import Turn
 from uranograph.shop import jobs, library
-from uranograph.web import figures
-from uranograph.web.bench_page import Id, describing_drive, form_of, load, read_sheet, show, station_of
-from uranograph.web.pages import BY_COOKIE, NOT_WRITTEN, attempt, is_fragment, lead, remember, render, shop_of, who
+from uranograph.stations import ORDER
+from uranograph.web.bench_page import Id, clockwise, describing, form_of, load, show, station_of
+from uranograph.web.pages import (
+    BY_COOKIE,
+    NOBODYS,
+    NOT_WRITTEN,
+    attempt,
+    is_fragment,
+    lead,
+    remember,
+    render,
+    shop_of,
+    who,
+)
 
 router = APIRouter(include_in_schema=False)
-FURTHEST_WHAT_IF_DEG = 15.0
 _WHOLE = re.compile("[0-9]{1,9}")
-LARGEST_CSV = 1_000_000
-# What a station goes on with after a reading; the rest it works out itself.
-KEPT_AFTER = {tdc.KEY: ("drop",), DEGREE: ("method", "step", "direction")}
+LARGEST_FILE = 1_000_000
 
 
 @router.get("/jobs/{key}")
@@ -54,105 +55,65 @@ async def preview(request: Request, key: str, kind: str) -> Response:
 
 def _preview(request: Request, job: Job | None, kind: str, form: dict[str, str]) -> Response:
     station = station_of(kind)
-    if not station.sheet_fields or (job is None and kind != "engine"):
+    if station.sheet is None or (job is None and station is not ORDER.first):
         raise jobs.NoSuchJob(kind)
-    sheet = read_sheet(kind, form, job)
-    clockwise = job is None or job.rotation is not Turn.COUNTERCLOCKWISE
+    sheet = station.sheet.read(form, job or NOBODYS)
     # What is still empty is not wrong yet.
     errors = {name: message for name, message in sheet.errors.items() if form.get(name, "").strip()}
     context = {
-        "kind": kind,
         "form": form,
         "station": station,
         "errors": errors,
         "read": sheet.value,
-        "figure": figures.preview_figure(kind, sheet.value, clockwise),
-        "sheets": {"engine": engine, "card": card, "wheel": wheel, "train": train},
-        "judged": train.judged(sheet.value) if kind == train.KEY and sheet.value else None,
+        "figure": station.preview(sheet.value, clockwise(job)),
         "live": True,
+        **station.told(sheet.value),
     }
     return render(request, "preview.html", context)
 
 
-@router.get("/jobs/{key}/what-if")
-def what_if(request: Request, key: str, intake: float = 0.0, exhaust: float | None = None) -> Response:
-    job = load(request, key)
-    start = attempt(f"job {key}, what if", lambda: _events_now(job), None)
-    context: dict[str, Any] = {"job": job, "start": start, "findings": overview(job), "station": None, "finding": None}
-    apart = job.engine is not None and job.engine.separate_cams
-    intake_deg = _within(intake)
-    exhaust_deg = _within(exhaust or 0.0) if apart else intake_deg
-    context |= {"apart": apart, "intake_deg": intake_deg, "exhaust_deg": exhaust_deg, "reach": FURTHEST_WHAT_IF_DEG}
-    if start:
-        context["moved"] = move(start, intake_deg, exhaust_deg)
-        lobes = attempt(f"job {key}, what if", lambda: figures.what_if_lobes(job, intake_deg, exhaust_deg, start), ())
-        context["figure"] = figures.cycle_chart(lobes, "What if")
-    return render(request, "what_if_parts.html" if is_fragment(request) else "what_if.html", context)
+@router.get("/jobs/{key}/{name}")
+def station_page(request: Request, key: str, name: str) -> Response:
+    if name in ORDER.pages:
+        return _page(request, load(request, key), name, ORDER.pages[name])
+    return show(request, load(request, key), station_of(name))
 
 
-def _within(advance_deg: float) -> float:
-    if advance_deg != advance_deg:
-        return 0.0
-    return max(-FURTHEST_WHAT_IF_DEG, min(FURTHEST_WHAT_IF_DEG, advance_deg))
-
-
-def _events_now(job: Job) -> Events | None:
-    if job.card is None or job.card.events is None:
-        return None
-    return degree.expected_events(tries.at_position(job)) or job.card.events
-
-
-@router.get("/jobs/{key}/lift-line")
-def lift_line(request: Request, key: str, lift: str = "") -> Response:
-    job = load(request, key)
-    try:
-        at = parse_length(lift, job.unit)
-    except Impossible:
-        at = sweeps.check_lift(job)
-    view = tries.at_position(job)
-    found = {lobe: sweeps.events_at(of, at) for lobe in LOBES if (of := sweeps.swept(view, lobe))}
-    context = {"figure": figures.sweep_figure(job, at), "lift_mm": at, "found": found, "unit": job.unit}
-    return render(request, "lift_line.html", context)
-
-
-@router.get("/jobs/{key}/{station_key}")
-def station_page(request: Request, key: str, station_key: str) -> Response:
-    return show(request, load(request, key), station_of(station_key))
+def _page(request: Request, job: Job, name: str, page: Page) -> Response:
+    """A page of a job beside the bench; what cannot be worked out leaves it empty."""
+    found = attempt(f"job {job.key}, {name}", lambda: page.context(job, request.query_params), {})
+    if found is None:
+        raise jobs.NoSuchJob(job.key)
+    context = {"job": job, "findings": ORDER.overview(job), "station": None, "finding": None, **found}
+    return render(request, page.part if is_fragment(request) or not page.whole else page.whole, context)
 
 
 @router.post("/jobs/{key}/sheet/{kind}")
 async def write_side_sheet(request: Request, key: str, kind: str) -> Response:
-    """Drive and tolerance: sheets that belong to a station without being one."""
+    """Forms that belong to a station without being one, such as the drive and the tolerance."""
     form = await form_of(request)
     return await run_in_threadpool(_write_side_sheet, request, key, kind, form)
 
 
 def _write_side_sheet(request: Request, key: str, kind: str, form: dict[str, str]) -> Response:
-    readers: dict[str, Any] = {
-        "drive": lambda typed, job: drive.read(typed, job.unit),
-        "rules": lambda typed, _: rules.read(typed),
-    }
-    setups = {each.setup.kind: each for each in STATIONS if each.setup}
-    if kind not in readers and kind not in setups:
+    station = ORDER.of_form.get(kind)
+    if station is None or station.sheet is ORDER.forms[kind]:
         raise jobs.NoSuchJob(kind)
-    job = load(request, key)
-    station = setups[kind] if kind in setups else BY_KEY[SHEET_OF[kind]]
-    if station.setup:
-        readers[kind] = lambda typed, job: station.setup.read(typed, job.unit)
-    errors = readers[kind](form, job).errors
+    job, of = load(request, key), ORDER.forms[kind]
+    errors = of.read(form, job).errors
     again: dict[str, Any] = {"typed": form}
-    if station.setup:
+    if of is station.setup:
         again |= {"setup_typed": form, "editing": True}
-    if kind == "drive":
-        again |= describing_drive(job, request) | {"typed": form}
+    elif of.shelved:
+        again |= describing(request, job, of) | {"typed": form, "editing": True}
     if errors:
         return show(request, job, station, 422, **again, errors=errors)
     by = form.get("by") or who(request)
     try:
         with shop_of(request).write() as session:
             jobs.save_sheet(session, key, kind, form, by, _seen(form))
-            if kind == "rules" and form.get("for_house"):
-                library.set_house(session, "tolerance", form.get("tolerance", ""), by)
+            if form.get("for_house") and of.for_house:
+                library.set_house(session, of.for_house, form.get(of.for_house, ""), by)
     except Impossible as error:
         return show(request, job, station, 422, **again, errors={error.field: error.told(job.unit)})
     except jobs.Changed as error:
@@ -171,7 +132,7 @@ def _keep(request: Request, key: str, kind: str, form: dict[str, str]) -> Respon
     if kind not in library.KINDS:
         raise jobs.NoSuchJob(kind)
     job = load(request, key)
-    station = BY_KEY[adjust.KEY if kind == "drive" else kind]
+    station = ORDER.of_form[kind]
     latest = job.latest(kind)
     try:
         with shop_of(request).write() as session:
@@ -189,88 +150,26 @@ def _keep(request: Request, key: str, kind: str, form: dict[str, str]) -> Respon
     return lead(request, f"/jobs/{key}/{station.key}")
 
 
-@router.post("/jobs/{key}/degree/sweep")
-async def sweep_from_file(request: Request, key: str) -> Response:
-    form = await request.form()
-    upload = form.get("file")
-    content = await upload.read(LARGEST_CSV + 1) if isinstance(upload, UploadFile) else b""
-    fields = {name: value for name, value in form.items() if isinstance(value, str)}
-    return await run_in_threadpool(_sweep_from_file, request, key, fields, content)
-
-
-def _known(request: Request, token: str | None) -> bool:
-    """Whether this form was taken already: the same button pressed twice is one sweep."""
-    with shop_of(request).read() as session:
-        return jobs.taken(session, token)
-
-
-def _sweep_from_file(request: Request, key: str, form: dict[str, str], content: bytes) -> Response:
-    job, station = load(request, key), BY_KEY[DEGREE]
-    lobe = form.get("lobe", "") if form.get("lobe") in LOBES else "intake"
-    choice = {"method": "sweep", "lobe": lobe}
-    again: dict[str, Any] = {"choice": choice, "csv": form.get("csv", ""), "csv_open": True}
-    try:
-        if len(content) > LARGEST_CSV:
-            raise Impossible("csv", "This file is larger than 1 MB, and no sweep is.")
-        try:
-            text = content.decode("utf-8-sig") if content else form.get("csv", "")
-        except UnicodeDecodeError as error:
-            raise Impossible("csv", "This file is not text.") from error
-        entries = sweeps.read_csv(text, lobe, job.next_number(DEGREE, sweeps.KIND[lobe]))
-        if not _known(request, form.get("token")):
-            sweeps.refuse_repeats(tries.at_position(job), lobe, entries)
-        with shop_of(request).write() as session:
-            by, token = form.get("by") or who(request), form.get("token") or None
-            jobs.record_all(session, key, entries, by, token=token)
-    except Impossible as error:
-        return show(request, job, station, 422, **again, errors={error.field: error.told(job.unit)})
-    except jobs.Changed as error:
-        return show(request, load(request, key), station, 409, **again, message=str(error))
-    except SQLAlchemyError:
-        return show(request, job, station, 503, **again, message=NOT_WRITTEN)
-    return lead(request, f"/jobs/{key}/degree?method=sweep&lobe={lobe}")
-
-
-@router.post("/jobs/{key}/adjust")
-async def choose(request: Request, key: str) -> Response:
-    return await run_in_threadpool(_choose, request, key, await form_of(request))
-
-
-def _choose(request: Request, key: str, form: dict[str, str]) -> Response:
-    job, station = load(request, key), BY_KEY[adjust.KEY]
-    cam, _, number = form.get("choice", "").partition(":")
-    try:
-        entry = adjust.entry_for(job, cam, int(number) if _WHOLE.fullmatch(number) else -1)
-        with shop_of(request).write() as session:
-            jobs.record(session, key, entry, form.get("by") or who(request), form.get("token") or None, _seen(form))
-    except Impossible as error:
-        return show(request, job, station, 422, errors={error.field: error.told(job.unit)})
-    except jobs.Changed as error:
-        return show(request, load(request, key), station, 409, message=f"{error} Look at the tries, then choose again.")
-    except SQLAlchemyError:
-        return show(request, job, station, 503, message=NOT_WRITTEN)
-    return _after_write(request, load(request, key), station, form, {})
-
-
 @router.post("/jobs/{key}/{station_key}")
 async def write(request: Request, key: str, station_key: str) -> Response:
     station = station_of(station_key)
     form = await form_of(request)
-    if station.sheet_fields:
+    if station.sheet:
         return await run_in_threadpool(_write_sheet, request, key, station, form)
     return await run_in_threadpool(_record, request, key, station, form)
 
 
 def _write_sheet(request: Request, key: str, station: Station, form: dict[str, str]) -> Response:
     job = load(request, key)
-    sheet = read_sheet(station.key, form, job)
-    again = {"typed": form, "errors": sheet.errors, "read": sheet.value}
-    again["figure"] = figures.preview_figure(station.key, sheet.value, job.rotation is not Turn.COUNTERCLOCKWISE)
-    if sheet.value is None or not _only_conflicts(sheet):
+    assert station.sheet is not None
+    sheet = station.sheet.read(form, job)
+    again = {"typed": form, "errors": sheet.errors, "read": sheet.value, **station.told(sheet.value)}
+    again["figure"] = station.preview(sheet.value, clockwise(job))
+    if not lawful(station.sheet, sheet.value, sheet.errors.values()):
         return show(request, job, station, 422, **again)
     try:
         with shop_of(request).write() as session:
-            jobs.save_sheet(session, key, station.key, form, form.get("by") or who(request), _seen(form))
+            jobs.save_sheet(session, key, station.sheet.kind, form, form.get("by") or who(request), _seen(form))
     except Impossible as error:
         return show(
             request, job, station, 422, **again | {"errors": {**sheet.errors, error.field: error.told(job.unit)}}
@@ -282,34 +181,23 @@ def _write_sheet(request: Request, key: str, station: Station, form: dict[str, s
         )
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
-    here = STATIONS.index(station)
-    onward = station if sheet.errors else STATIONS[here + 1]
+    after = ORDER.neighbors(station)[1]
+    onward = station if sheet.errors or after is None else after
     return _signed(lead(request, f"/jobs/{key}/{onward.key}"), form)
-
-
-def _only_conflicts(sheet: Sheet[Any]) -> bool:
-    """A card that contradicts itself is kept as it is; any other fault is mended first."""
-    conflicts = sheet.value.card.conflicts if isinstance(sheet.value, card.SpecCard) else []
-    return set(sheet.errors.values()) <= {conflict.message for conflict in conflicts}
 
 
 def _record(request: Request, key: str, station: Station, form: dict[str, str]) -> Response:
     job = load(request, key)
     by = form.get("by") or who(request)
-    entry = Entry(
-        station=station.key,
-        slot=form.get("slot", ""),
-        text=form.get("text", "").strip(),
-        side=None if station.takes else form.get("side") or None,
-        approach="backward" if form.get("approach") == "backward" and not station.takes else "forward",
-        drop=form.get("drop", "").strip() or None,
-        unit=job.unit,
-    )
-    if station.note and has_slot(station.key, entry.slot):
-        entry = replace(entry, note=station.note(job, entry))
-    choice = _choice_of(entry, form)
-    again: dict[str, Any] = {"typed": form, "choice": choice}
+    again: dict[str, Any] = {"typed": form}
+    choice: dict[str, str] = {}
     try:
+        if station.entry:
+            entry = station.entry(job, form)
+        else:
+            entry = _typed(job, station, form)
+            choice = station.again(entry, form)
+            again["choice"] = choice
         with shop_of(request).write() as session:
             jobs.record(session, key, entry, by, form.get("token") or None, _seen(form))
     except Impossible as error:
@@ -317,27 +205,29 @@ def _record(request: Request, key: str, station: Station, form: dict[str, str]) 
     except jobs.Changed as error:
         fresh = load(request, key)
         told = f"{error} What you typed is still here: look at the readings, then record it if it is still wanted."
+        if station.entry:
+            told = f"{error} Look at what was written, then choose again."
         return show(request, fresh, station, 409, **again, message=told)
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
-    kept = {name: value for name, value in choice.items() if name in KEPT_AFTER.get(station.key, ("method",))}
+    kept = {name: value for name, value in choice.items() if name in station.goes_on_with}
     return _after_write(request, load(request, key), station, form, kept)
 
 
-def _choice_of(entry: Entry, form: Mapping[str, str]) -> dict[str, str]:
-    """What the form was about, so that it is drawn again for the same thing."""
-    kind = entry.slot.split(".")[0]
-    lobe = kind.split("-")[-1]
-    method = form.get("method") or kind
-    return {
-        "method": method,
-        "lobe": lobe if lobe in LOBES else "",
-        "drop": entry.drop or "",
-        "event": kind if kind in events.KINDS else "",
-        "step": form.get("step", ""),
-        "item": form.get("item", ""),
-        "direction": entry.approach if kind in events.KINDS else "",
-    }
+def _typed(job: Job, station: Station, form: Mapping[str, str]) -> Entry:
+    """The reading as it was typed into its slot."""
+    entry = Entry(
+        station=station.key,
+        slot=form.get("slot", ""),
+        text=form.get("text", "").strip(),
+        side=form.get("side") or None if station.takes_sides else None,
+        approach="backward" if form.get("approach") == "backward" and station.takes_sides else "forward",
+        drop=form.get("drop", "").strip() or None,
+        unit=job.unit,
+    )
+    if station.note and station.has_slot(entry.slot):
+        entry = replace(entry, note=station.note(job, entry))
+    return entry
 
 
 def _after_write(
@@ -378,3 +268,48 @@ def _void(request: Request, key: str, station: Station, reading_id: int, form: d
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
     return _after_write(request, load(request, key), station, form, {})
+
+
+@router.post("/jobs/{key}/{station_key}/{name}")
+async def readings_from_file(request: Request, key: str, station_key: str, name: str) -> Response:
+    station = station_of(station_key)
+    if name not in station.files:
+        raise jobs.NoSuchJob(name)
+    form = await request.form()
+    upload = form.get("file")
+    content = await upload.read(LARGEST_FILE + 1) if isinstance(upload, UploadFile) else b""
+    fields = {each: value for each, value in form.items() if isinstance(value, str)}
+    return await run_in_threadpool(_from_file, request, key, station, name, fields, content)
+
+
+def _known(request: Request, token: str | None) -> bool:
+    """Whether this form was taken already: the same button pressed twice is one file."""
+    with shop_of(request).read() as session:
+        return jobs.taken(session, token)
+
+
+def _from_file(
+    request: Request, key: str, station: Station, name: str, form: dict[str, str], content: bytes
+) -> Response:
+    job = load(request, key)
+    choice = {"method": name, "lobe": form.get("lobe", "")}
+    again: dict[str, Any] = {"choice": choice, "csv": form.get("csv", ""), "csv_open": True}
+    try:
+        if len(content) > LARGEST_FILE:
+            raise Impossible("csv", "This file is larger than 1 MB, and no list of readings is.")
+        try:
+            text = content.decode("utf-8-sig") if content else form.get("csv", "")
+        except UnicodeDecodeError as error:
+            raise Impossible("csv", "This file is not text.") from error
+        if not _known(request, form.get("token")):
+            entries = station.files[name](job, form, text)
+            with shop_of(request).write() as session:
+                by, token = form.get("by") or who(request), form.get("token") or None
+                jobs.record_all(session, key, entries, by, token=token)
+    except Impossible as error:
+        return show(request, job, station, 422, **again, errors={error.field: error.told(job.unit)})
+    except jobs.Changed as error:
+        return show(request, load(request, key), station, 409, **again, message=str(error))
+    except SQLAlchemyError:
+        return show(request, job, station, 503, **again, message=NOT_WRITTEN)
+    return lead(request, f"/jobs/{key}/{station.key}?{urlencode(choice)}")

@@ -7,15 +7,27 @@ from fastapi.responses import RedirectResponse, Response
 from sqlalchemy.exc import SQLAlchemyError
 from starlette.concurrency import run_in_threadpool
 
-from uranograph.bench import engine
-from uranograph.bench.stations import overview, where_it_stands, worst_finding
+from uranograph.bench.job import FIRST_FORM
+from uranograph.bench.station import worst_finding
 from uranograph.core.errors import Impossible
 from uranograph.shop import exchange, jobs, library
-from uranograph.web import figures
-from uranograph.web.pages import BY_COOKIE, LIGHT_COOKIE, NOT_WRITTEN, attempt, lead, remember, render, shop_of, who
+from uranograph.stations import ORDER
+from uranograph.web.pages import (
+    BY_COOKIE,
+    LIGHT_COOKIE,
+    NOBODYS,
+    NOT_WRITTEN,
+    attempt,
+    lead,
+    remember,
+    render,
+    shop_of,
+    who,
+)
 
 router = APIRouter(include_in_schema=False)
 LARGEST_FILE = 80_000_000
+FIRST = ORDER.forms[FIRST_FORM]
 
 
 @router.get("/")
@@ -28,14 +40,14 @@ def _list(request: Request, number: int = 1, search: str = "", message: str = ""
         found = jobs.page(session, number, search)
     cards = []
     for job in found.jobs:
-        station, finding = where_it_stands(job)
+        station, finding = ORDER.where_it_stands(job)
         cards.append(
             {
                 "job": job,
-                "token": attempt(f"job {job.key}, its small chart", lambda job=job: figures.token(job), None),
+                "token": attempt(f"job {job.key}, its small chart", lambda job=job: ORDER.token(job), None),
                 "station": station,
                 "finding": finding,
-                "worst": worst_finding(overview(job)),
+                "worst": worst_finding(ORDER.overview(job)),
             }
         )
     context = {"cards": cards, "found": found, "search": search, "message": message}
@@ -51,9 +63,16 @@ def new_job(request: Request) -> Response:
 def _new(
     request: Request, typed: dict[str, str], errors: dict[str, str], status: int = 200, message: str = ""
 ) -> Response:
-    read = engine.read(typed).value
-    figure = figures.preview_figure("engine", read)
-    context = {"typed": typed, "errors": errors, "engine": engine, "read": read, "figure": figure, "message": message}
+    read = FIRST.read(typed, NOBODYS).value
+    figure = ORDER.first.preview(read, True)
+    context = {
+        "station": ORDER.first,
+        "typed": typed,
+        "errors": errors,
+        "read": read,
+        "figure": figure,
+        "message": message,
+    }
     return render(request, "new.html", context, status)
 
 
@@ -64,7 +83,7 @@ async def begin_job(request: Request) -> Response:
 
 
 def _begin(request: Request, form: dict[str, str]) -> Response:
-    errors = dict(engine.read(form).errors)
+    errors = dict(FIRST.read(form, NOBODYS).errors)
     if not form.get("title", "").strip():
         errors["title"] = "Give the job a name, such as the engine and its number."
     try:
@@ -76,9 +95,10 @@ def _begin(request: Request, form: dict[str, str]) -> Response:
     try:
         with shop_of(request).write() as session:
             key = jobs.begin(session, form["title"], by, form.get("token", ""))
-            jobs.save_sheet(session, key, "engine", form, by)
-            if tolerance := library.house(session, "tolerance"):
-                jobs.save_sheet(session, key, "rules", {"tolerance": tolerance}, by)
+            jobs.save_sheet(session, key, FIRST.kind, form, by)
+            for form_of in ORDER.forms.values():
+                if form_of.for_house and (usual := library.house(session, form_of.for_house)):
+                    jobs.save_sheet(session, key, form_of.kind, {form_of.for_house: usual}, by)
     except Impossible as error:
         return _new(request, form, {error.field: error.message}, 422)
     except SQLAlchemyError:

@@ -3,8 +3,7 @@
 from fastapi import APIRouter, Request
 from fastapi.responses import Response
 
-from uranograph.bench.stations import STATIONS, advice, overview, where_it_stands
-from uranograph.web import figures
+from uranograph.stations import ORDER
 from uranograph.web.bench_page import load
 from uranograph.web.pages import attempt, render
 
@@ -16,12 +15,12 @@ def job_overview(request: Request, key: str) -> Response:
     job = load(request, key)
     context = {
         "job": job,
-        "findings": overview(job),
+        "findings": ORDER.overview(job),
         "station": None,
         "finding": None,
-        "advice": advice(job),
-        "token": attempt(f"job {key}, its small chart", lambda: figures.token(job), None),
-        "here": where_it_stands(job)[0],
-        "lines": STATIONS,
+        "advice": ORDER.advice(job),
+        "token": attempt(f"job {key}, its small chart", lambda: ORDER.token(job), None),
+        "here": ORDER.where_it_stands(job)[0],
+        "lines": ORDER.stations,
     }
     return render(request, "overview.html", context)

@@ -1,0 +1,106 @@
+"""Readers of single fields: lengths, angles, counts, temperatures, materials; each says in words what is wrong."""
+
+from collections.abc import Callable
+
+from uranograph.core.errors import Impossible
+from uranograph.core.materials import MATERIALS
+from uranograph.core.quantities import LengthUnit, parse_angle, parse_length, parse_number
+
+
+def length(unit: LengthUnit, least: float | None = 0.0, most_mm: float = 5000.0) -> Callable[[str], float]:
+    """A reader of lengths that says what is wrong with one; not above nothing unless `least` is None.
+
+    Examples
+    --------
+    >>> length(LengthUnit.MM)("31.67")
+    31.67
+    """
+
+    def read(text: str) -> float:
+        mm = parse_length(text, unit)
+        if least is not None and mm < least:
+            raise Impossible("length", f"“{text}” is less than it can be.")
+        if abs(mm) > most_mm:
+            raise Impossible("length", f"“{text}” is longer than anything at this bench: inches or mm?")
+        return mm
+
+    return read
+
+
+def above_nothing(unit: LengthUnit) -> Callable[[str], float]:
+    """A reader of lengths that must be more than nothing."""
+
+    def read(text: str) -> float:
+        mm = length(unit, least=None)(text)
+        if mm <= 0:
+            raise Impossible("length", f"“{text}” must be more than nothing.")
+        return mm
+
+    return read
+
+
+def angle(least: float, most: float) -> Callable[[str], float]:
+    """A reader of angles within bounds, degrees."""
+
+    def read(text: str) -> float:
+        deg = parse_angle(text)
+        if not least <= deg <= most:
+            raise Impossible("angle", f"“{text}” is not between {least:g} and {most:g} degrees.")
+        return deg
+
+    return read
+
+
+def count(least: int, most: int, of: str) -> Callable[[str], int]:
+    """A reader of whole numbers within bounds."""
+
+    def read(text: str) -> int:
+        number = parse_number(text)
+        if number != int(number) or not least <= number <= most:
+            raise Impossible("count", f"“{text}” {of}: a whole number from {least} to {most}.")
+        return int(number)
+
+    return read
+
+
+def celsius(text: str) -> float:
+    """Read a temperature: bare or with C in Celsius, with F in Fahrenheit.
+
+    Examples
+    --------
+    >>> celsius("90"), round(celsius("194 F"), 6), celsius("-5 C")
+    (90.0, 90.0, -5.0)
+    """
+    bare = text.strip().upper().replace("°", "").replace("−", "-")
+    in_fahrenheit = bare.endswith("F")
+    try:
+        value = float(bare.removesuffix("F").removesuffix("C").strip().replace(",", "."))
+    except ValueError as error:
+        raise Impossible("temperature", f"“{text}” is no temperature. Type it such as 90, or 194 F.") from error
+    value = (value - 32) / 1.8 if in_fahrenheit else value
+    if not -80 <= value <= 600:
+        raise Impossible("temperature", f"“{text}” is not a temperature of this work.")
+    return value
+
+
+def expansion(text: str) -> float:
+    """Read a material by name, or its growth in millionths per degree Celsius.
+
+    Examples
+    --------
+    >>> expansion("Aluminum"), round(expansion("11.7") * 1e6, 3)
+    (2.3e-05, 11.7)
+    """
+    name = text.strip().lower()
+    if name in MATERIALS:
+        return MATERIALS[name].alpha
+    try:
+        value = parse_number(text)
+    except Impossible as error:
+        known = ", ".join(name for name in MATERIALS if name != "polymer")
+        raise Impossible(
+            "material", f"“{text}” is not known here. Known: {known}; or type millionths per °C."
+        ) from error
+    if not 0 <= value <= 300:
+        raise Impossible("material", f"“{text}” millionths per °C is no material of this work: steel is 11.7.")
+    return value * 1e-6

@@ -1,0 +1,148 @@
+"""Forms filled in by hand: typed text in, a value or the words beside the field out."""
+
+from collections.abc import Callable, Collection, Mapping
+from dataclasses import dataclass, field
+from functools import lru_cache, update_wrapper
+from typing import TYPE_CHECKING, Generic, TypeVar, TypeVarTuple
+
+from uranograph.bench import faults
+from uranograph.core.errors import Impossible
+from uranograph.core.quantities import LengthUnit
+
+if TYPE_CHECKING:
+    from uranograph.bench.job import Job
+
+T = TypeVar("T")
+V = TypeVar("V")
+Ts = TypeVarTuple("Ts")
+Typed = Mapping[str, str]
+
+
+@dataclass(frozen=True)
+class Sheet(Generic[T]):
+    """What a filled-in sheet says: its value where it can be read, and what is wrong beside each field."""
+
+    value: T | None
+    errors: dict[str, str] = field(default_factory=dict)
+
+
+def remembered(read: Callable[[Typed, *Ts], Sheet[T]]) -> Callable[[Typed, *Ts], Sheet[T]]:
+    """Let a reader of sheets answer the same text with the same sheet: a job is read again after every reading."""
+
+    @lru_cache(maxsize=256)
+    def of_text(text: tuple[tuple[str, str], ...], others: tuple[*Ts]) -> Sheet[T]:
+        try:
+            return read(dict(text), *others)
+        except Exception as error:
+            # One sheet that cannot be read must not take every page of its job down.
+            fault = faults.note(error, f"sheet {read.__module__}")
+            first = text[0][0] if text else "unit"
+            return Sheet(None, {first: f"This sheet could not be read (fault {fault}): look at its figures again."})
+
+    def of_typed(typed: Typed, /, *others: *Ts) -> Sheet[T]:
+        return of_text(tuple(sorted(typed.items())), others)
+
+    return update_wrapper(of_typed, read)
+
+
+class SheetReader:
+    """Takes fields off one typed sheet and collects what is wrong with them."""
+
+    def __init__(self, typed: Typed) -> None:
+        self.typed = typed
+        self.errors: dict[str, str] = {}
+
+    def text(self, name: str) -> str:
+        return self.typed.get(name, "").strip()
+
+    def take(self, name: str, parse: Callable[[str], V], missing: str | None = None) -> V | None:
+        """Parse one field; an empty one is None, and wrong only where `missing` says what to type."""
+        text = self.text(name)
+        if not text:
+            if missing is not None:
+                self.errors[name] = missing
+            return None
+        try:
+            return parse(text)
+        except Impossible as error:
+            self.errors[name] = error.told(self.typed.get("unit", "mm"))
+        return None
+
+    def unit(self, usual: LengthUnit) -> LengthUnit:
+        """The sheet's own unit of bare lengths, or the usual one."""
+        text = self.text("unit")
+        return LengthUnit(text) if text in tuple(LengthUnit) else usual
+
+    def choose(self, name: str, options: type[V], missing: str) -> V | None:
+        """Take one of an enumeration's values."""
+        try:
+            return options(self.text(name))  # type: ignore[call-arg]
+        except ValueError:
+            self.errors[name] = missing
+        return None
+
+
+@dataclass(frozen=True)
+class Ask:
+    """One field of a form: its name, what stands beside it, and what can be chosen where not all can be typed."""
+
+    name: str
+    label: str
+    hint: str = ""
+    options: tuple[tuple[str, str], ...] = ()
+    free: bool = False
+
+
+@dataclass(frozen=True)
+class Group:
+    """Fields that belong together; a group with a title can be folded away."""
+
+    asks: tuple[Ask, ...]
+    title: str = ""
+
+
+@dataclass(frozen=True)
+class Form(Generic[T]):
+    """A form of a job: what it is called, what it asks, and how what is typed is read.
+
+    Parameters
+    ----------
+    kind, title
+        The name it is written under, and what it is called.
+    read
+        From what is typed and the job to a value, or to what is wrong beside each field.
+    instruction
+        What to do, in the imperative.
+    groups
+        What it asks, field by field, where the form that all share does.
+    names
+        The fields' names where it has a page of its own instead.
+    needed
+        Where it belongs to a station with readings: none is taken before it is filled in, once the job is `ready` for it.
+    shelved
+        Whether it is kept in the library for other jobs.
+    blank
+        What stands in it before anything is typed, beside the unit.
+    bears
+        What may be wrong with a value that is kept all the same.
+    for_house
+        The field that can be kept for the house's new jobs as well.
+    """
+
+    kind: str
+    title: str
+    read: Callable[[Typed, "Job"], Sheet[T]]
+    instruction: str = ""
+    groups: tuple[Group, ...] = ()
+    names: tuple[str, ...] = ()
+    needed: bool = True
+    ready: Callable[["Job"], bool] = lambda job: True
+    shelved: bool = False
+    blank: Mapping[str, str] = field(default_factory=dict)
+    bears: Callable[[T], Collection[str]] = lambda value: ()
+    for_house: str = ""
+
+    @property
+    def fields(self) -> tuple[str, ...]:
+        """Every field's name, with the unit of bare lengths."""
+        return self.names or (*(ask.name for group in self.groups for ask in group.asks), "unit")

@@ -1,0 +1,296 @@
+"""What a station is made of, and what is asked of all of them in their order.
+
+A station lies whole in a folder of its own and hands the bench one `Station`; the bench names none of them.
+"""
+
+import re
+from collections.abc import Callable, Collection, Mapping, Sequence
+from dataclasses import dataclass, field
+from types import MappingProxyType
+from typing import Any
+
+from uranograph.bench import faults
+from uranograph.bench.finding import Finding, Prompt, Verdict, worst
+from uranograph.bench.forms import Form
+from uranograph.bench.job import ANEW, FIRST_FORM, PHOTO, SKIP, Entry, Job, Reading
+from uranograph.bench.kept import kept
+from uranograph.charts.pen import Figure
+
+# Beside the readings of any station: why it is passed over, pictures, and that something was changed.
+ASIDE = r"skip\.[0-9]{1,4}\.said|photo\.[0-9]{1,4}\.taken|anew\.[0-9]{1,4}\.said"
+BESIDE_WORDS = {SKIP: "passed over", PHOTO: "picture", ANEW: "changed"}
+DIAL_REASONS = ("misread the dial", "parts not seated", "wrong place", "typing slip")
+TAKING_PANEL = "_taking_panel.html"
+
+
+@dataclass(frozen=True)
+class Look:
+    """How a station is looked at: which of its views, what is asked, and what was chosen on the page.
+
+    `rear` is whether the engine is seen from its rear.
+    """
+
+    view: str = ""
+    prompt: Prompt | None = None
+    rear: bool = False
+    choice: Mapping[str, str] = field(default_factory=dict)
+
+
+def _by_method(entry: Entry, form: Mapping[str, str]) -> dict[str, str]:
+    """What a form was about, so that it is drawn again for the same thing."""
+    kind = entry.slot.split(".")[0]
+    return {"method": form.get("method") or kind, "item": form.get("item", "")}
+
+
+@dataclass(frozen=True, kw_only=True, eq=False)
+class Station:
+    """A place at the bench: its name, what it asks, what it finds, and how it is drawn.
+
+    Its finding is kept for as long as all that it asked of the job is as it was.
+
+    Parameters
+    ----------
+    key, title, group
+        Its name in addresses and in the log, on the page, and the part of the work it belongs to.
+    find
+        What is found of a job here.
+    docs, calculations
+        Its section of the methods, and the calculations of the core that it rests on.
+    sheet
+        The form that the station is, where it takes no readings.
+    setup, beside
+        The form that comes before its readings, and other forms that belong to it.
+    slots
+        What it has readings for, as a pattern of `kind.number.place`.
+    after
+        Stations that had better come before it; advice, never a lock.
+    governed_by
+        Forms of other stations that say what its readings mean.
+    ends
+        Stations that are read anew after a reading here.
+    prompt, accept, note
+        What to read next; refusing a reading that cannot be; what is written beside it.
+    entry
+        The reading that a form of its own stands for, where it is not typed into a slot.
+    describe, brief
+        A reading in words, and in as little as stands under the station's own name.
+    position
+        The job as far as its readings count where the cam stands now.
+    views
+        Ways of looking at it, by name.
+    figure, preview
+        Its picture; the picture of its form while it is typed, with whether the crank turns clockwise.
+    rule, token, facts, tool
+        The early and late rule under its verdict; its small chart for lists; what it says of a job at the head of every page.
+    shown, told, printed
+        What its templates need: on the bench, of a form as read, and on the build sheet.
+    panel, fields, found, live
+        Its templates: the panel, what is asked in it, what is found under it, what changes while a form is typed.
+    pages, files
+        Pages of a job beside the bench, by address; readings taken from a file, by address.
+    again, goes_on_with
+        What a form was about; what of it is kept for the next reading.
+    """
+
+    key: str
+    title: str
+    group: str
+    find: Callable[[Job], Finding]
+    docs: str
+    calculations: tuple[str, ...] = ()
+    sheet: Form[Any] | None = None
+    setup: Form[Any] | None = None
+    beside: tuple[Form[Any], ...] = ()
+    slots: str = ""
+    after: tuple[str, ...] = ()
+    governed_by: tuple[str, ...] = ()
+    ends: tuple[str, ...] = ()
+    prompt: Callable[[Job, Mapping[str, str]], Prompt | None] | None = None
+    accept: Callable[[Job, Entry], None] | None = None
+    note: Callable[[Job, Entry], str | None] | None = None
+    entry: Callable[[Job, Mapping[str, str]], Entry] | None = None
+    describe: Callable[[Reading], str] | None = None
+    brief: Callable[[Reading], str] | None = None
+    position: Callable[[Job], Job] = lambda job: job
+    views: Callable[[Job], dict[str, str]] = lambda job: {}
+    figure: Callable[[Job, Look], Figure | None] = lambda job, look: None
+    preview: Callable[[Any, bool], Figure | None] = lambda value, clockwise: None
+    rule: Callable[[Job], Figure | None] = lambda job: None
+    token: Callable[[Job], Figure] | None = None
+    facts: Callable[[Job], tuple[str, ...]] = lambda job: ()
+    tool: Callable[[Job], str] | None = None
+    shown: Callable[[Job, Look], Mapping[str, Any]] = lambda job, look: {}
+    told: Callable[[Any], Mapping[str, Any]] = lambda value: {}
+    printed: Callable[[Job], Mapping[str, Any]] = lambda job: {}
+    panel: str = TAKING_PANEL
+    fields: str = "_none.html"
+    found: str = "_details.html"
+    live: str = ""
+    pages: Mapping[str, "Page"] = field(default_factory=dict)
+    files: Mapping[str, Callable[[Job, Mapping[str, str], str], list[Entry]]] = field(default_factory=dict)
+    again: Callable[[Entry, Mapping[str, str]], dict[str, str]] = _by_method
+    goes_on_with: tuple[str, ...] = ("method",)
+    void_reasons: tuple[str, ...] = DIAL_REASONS
+    takes_sides: bool = False
+    house: bool = False
+    skippable: bool = True
+
+    @property
+    def takes(self) -> bool:
+        """Whether it takes readings one by one, by the panel that all such stations share."""
+        return self.prompt is not None and self.panel == TAKING_PANEL
+
+    @property
+    def forms(self) -> tuple[Form[Any], ...]:
+        """Every form that belongs to it."""
+        return tuple(form for form in (self.sheet, self.setup, *self.beside) if form is not None)
+
+    def has_slot(self, slot: str) -> bool:
+        """Whether it has a reading of this name, or can be passed over, pictured or read anew under it."""
+        pattern = "|".join(part for part in (self.slots, ASIDE) if part)
+        return re.fullmatch(pattern, slot) is not None
+
+
+@dataclass(frozen=True)
+class Page:
+    """A page beside the bench: the template of its changed part, that of the whole, and what both need.
+
+    `context` takes the job, an empty one where the page needs none, and what is asked; None where there is no such page.
+    """
+
+    part: str
+    context: Callable[[Job, Mapping[str, str]], Mapping[str, Any] | None]
+    whole: str = ""
+
+
+class Order:
+    """Stations in working order, and what is asked of all of them.
+
+    Parameters
+    ----------
+    stations
+        Every station once, in the order of the work.
+    alone
+        Pages that need no job, by address.
+    """
+
+    def __init__(self, stations: Sequence[Station], alone: Mapping[str, "Page"] = MappingProxyType({})) -> None:
+        self.stations = tuple(stations)
+        self.alone = alone
+        self.by_key = {station.key: station for station in self.stations}
+        self.of_form = {form.kind: station for station in self.stations for form in station.forms}
+        self.forms: dict[str, Form[Any]] = {form.kind: form for station in self.stations for form in station.forms}
+        self.pages = {name: page for station in self.stations for name, page in station.pages.items()}
+        self.first = self.of_form[FIRST_FORM]
+
+    def has_slot(self, station: str, slot: str) -> bool:
+        """Whether there is such a station, with such a slot."""
+        return station in self.by_key and self.by_key[station].has_slot(slot)
+
+    def overview(self, job: Job) -> dict[str, Finding]:
+        """Every station's finding, in working order; one that is passed over says why."""
+        return _overview(job, self)
+
+    def neighbors(self, station: Station) -> tuple[Station | None, Station | None]:
+        """The stations before and after one, where there are any."""
+        here = self.stations.index(station)
+        after = self.stations[here + 1] if here + 1 < len(self.stations) else None
+        return (self.stations[here - 1] if here else None), after
+
+    def where_it_stands(self, job: Job) -> tuple[Station, Finding]:
+        """Where the work goes on: the station last worked at unless it is done, else the next one that is not."""
+        findings = self.overview(job)
+        here = self.stations.index(self.last_worked(job))
+        for station in (*self.stations[here:], *self.stations[:here]):
+            if findings[station.key].state not in ("in", "skipped"):
+                return station, findings[station.key]
+        return self.stations[-1], findings[self.stations[-1].key]
+
+    def last_worked(self, job: Job) -> Station:
+        """The station written to last."""
+        written = [(sheet.seq, self.of_form[sheet.kind].key) for sheet in job.sheets]
+        written += [(reading.seq, reading.station) for reading in job.readings if reading.void is None]
+        return self.by_key[max(written)[1]] if written else self.stations[0]
+
+    def last_written(self, job: Job, station: str) -> int:
+        """When a station, or a form that says what its readings mean, was last written to."""
+        of = self.by_key[station]
+        kinds = {*of.governed_by, *(form.kind for form in (of.sheet, of.setup) if form is not None)}
+        written = [reading.seq for reading in job.readings if reading.station == station]
+        written += [sheet.seq for sheet in job.sheets if sheet.kind in kinds]
+        return max(written, default=0)
+
+    def advice(self, job: Job) -> dict[str, tuple[str, ...]]:
+        """For each station still open, what had better come before it."""
+        findings = self.overview(job)
+        done = {key for key, finding in findings.items() if finding.state in ("in", "skipped")}
+        told: dict[str, tuple[str, ...]] = {}
+        for station in self.stations:
+            waits = [self.by_key[each].title for each in station.after if each not in done]
+            if waits and station.key not in done:
+                told[station.key] = (f"Better after: {', '.join(waits)}.",)
+        return told
+
+    def describe(self, reading: Reading) -> str:
+        """Say in words what a reading was of."""
+        describe = self.by_key[reading.station].describe
+        if reading.beside:
+            return BESIDE_WORDS[reading.slot.split(".")[0]]
+        return describe(reading) if describe else reading.slot
+
+    def describe_briefly(self, reading: Reading) -> str:
+        """Say it in as little as stands under the station's own name."""
+        brief = self.by_key[reading.station].brief
+        return self.describe(reading) if brief is None or reading.beside else brief(reading)
+
+    def token(self, job: Job) -> Figure | None:
+        """The small chart of a job, for lists."""
+        return next((station.token(job) for station in self.stations if station.token), None)
+
+    def facts(self, job: Job) -> list[str]:
+        """What stands at the head of every page of a job."""
+        return [fact for station in self.stations for fact in station.facts(job)]
+
+    def tools(self, job: Job) -> list[str]:
+        """What the job is worked with."""
+        return [station.tool(job) for station in self.stations if station.tool]
+
+
+def worst_finding(findings: Mapping[str, Finding]) -> Finding:
+    """The finding that most needs a person."""
+    return worst(list(findings.values()))
+
+
+def lawful(form: Form[Any], value: Any, errors: Collection[str]) -> bool:
+    """Whether what is wrong with a form is only what it is kept with all the same, such as a card at odds with itself."""
+    return value is not None and set(errors) <= set(form.bears(value))
+
+
+@kept
+def _overview(job: Job, order: Order) -> dict[str, Finding]:
+    return {station.key: _judged(job, station) for station in order.stations}
+
+
+def _judged(job: Job, station: Station) -> Finding:
+    """A station's finding; where it cannot be judged, that and an id which the log has, so that all others still stand."""
+    try:
+        return _passed_over(job, station) or _found(job, station)
+    except Exception as error:
+        fault = faults.note(error, f"job {job.key}, station {station.key}")
+        words = f"What is written here could not be judged (fault {fault}, in the log). It is kept: void what is wrong."
+        return Finding(Verdict.UNSURE, words, "Cannot be judged", "Look at the readings below.", fault=fault)
+
+
+@kept
+def _found(job: Job, station: Station) -> Finding:
+    """A station's finding, worked out again only once something that it asked for was written."""
+    return station.find(job)
+
+
+def _passed_over(job: Job, station: Station) -> Finding | None:
+    said = job.skipped(station.key)
+    if said is None:
+        return None
+    return Finding(
+        Verdict.SKIPPED, said.note or "No reason is written.", "Skipped", f"{said.by} passed it over.", begun=False
+    )

@@ -1,0 +1,222 @@
+"""What a drive's adjusters offer, as described by hand: one to a line."""
+
+from dataclasses import dataclass
+
+from pydantic import TypeAdapter, ValidationError
+
+from uranograph.bench.fields import length
+from uranograph.bench.forms import Form, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.job import Job
+from uranograph.core.adjust import Adjuster, AdjustGiven, positions
+from uranograph.core.errors import Impossible
+from uranograph.core.quantities import LengthUnit, parse_angle
+
+MOST_ADJUSTERS = 3
+KIND_WORDS = {
+    "choices": "labelled choices",
+    "tooth": "whole teeth",
+    "pin-vernier": "pin vernier",
+    "hole-sets": "hole sets",
+    "slot": "slot or free",
+}
+PARTS_OF = {
+    "choices": "the crank gear comes off, so the cover and the chain or the mesh come apart",
+    "tooth": "the chain or the mesh comes apart",
+    "pin-vernier": "the sprocket's pin or bolts come out; the chain stays on",
+    "hole-sets": "the cam gear comes off and goes on by another set of holes",
+    "slot": "the clamp bolts are slackened; nothing else comes apart",
+}
+ADJUSTER_FIELDS = (
+    "kind",
+    "name",
+    "on",
+    "options",
+    "fitted",
+    "teeth",
+    "holes",
+    "hub_holes",
+    "sets",
+    "range",
+    "step",
+    "marks",
+)
+FIELDS = (
+    *(f"a{n}_{name}" for n in range(1, MOST_ADJUSTERS + 1) for name in ADJUSTER_FIELDS),
+    "tight_span",
+    "cam_radius",
+    "elongation",
+    "center_drop",
+    "unit",
+)
+_ADJUSTER: TypeAdapter[Adjuster] = TypeAdapter(Adjuster)
+
+
+@dataclass(frozen=True)
+class Described:
+    """One adjuster: its name, which cam it moves, and what it offers."""
+
+    name: str
+    on: str
+    adjuster: Adjuster
+
+
+@dataclass(frozen=True)
+class Drive:
+    """A drive's adjusters, and what is known of its chain, mm and percent."""
+
+    adjusters: tuple[Described, ...]
+    tight_span_mm: float | None = None
+    cam_radius_mm: float | None = None
+    elongation_pct: float | None = None
+    center_drop_mm: float | None = None
+
+    def moving(self, lobe: str) -> list[Described]:
+        """The adjusters that move this lobe's cam."""
+        return [each for each in self.adjusters if each.on in ("both", lobe)]
+
+
+@remembered
+def read(typed: Typed, unit: LengthUnit) -> Sheet[Drive]:
+    """Read a drive sheet as typed.
+
+    Parameters
+    ----------
+    typed
+        Text by field name: `a1_kind`, `a1_name` and so on for up to three adjusters; choices as `+4: 4, 0: 0`.
+    unit
+        What bare lengths are taken in, unless the sheet names its own unit.
+
+    Returns
+    -------
+    Sheet
+        The drive, or what is wrong beside each field.
+
+    Examples
+    --------
+    >>> sheet = read({"a1_kind": "choices", "a1_options": "R4: -4, 0: 0, A4: 4", "a1_fitted": "0"}, LengthUnit.INCH)
+    >>> [option.label for option in sheet.value.adjusters[0].adjuster.options]
+    ['R4', '0', 'A4']
+    """
+    reader = SheetReader(typed)
+    own_unit = reader.unit(unit)
+    found: list[Described] = []
+    for n in range(1, MOST_ADJUSTERS + 1):
+        kind = reader.text(f"a{n}_kind")
+        if kind:
+            one = _adjuster(reader, n, kind)
+            if one is not None:
+                name = _own_name(reader.text(f"a{n}_name") or KIND_WORDS.get(kind, kind), found)
+                on = reader.text(f"a{n}_on") if reader.text(f"a{n}_on") in ("intake", "exhaust") else "both"
+                found.append(Described(name, on, one))
+    lengths = {name: reader.take(name, length(own_unit)) for name in ("tight_span", "cam_radius")}
+    # A thicker gasket takes the centers apart: less than nothing.
+    lengths["center_drop"] = reader.take("center_drop", length(own_unit, least=None, most_mm=10))
+    elongation = reader.take("elongation", _percent)
+    if not found and not reader.errors:
+        reader.errors["a1_kind"] = "Say what this drive offers to move the cam by."
+    if reader.errors:
+        return Sheet(None, reader.errors)
+    return Sheet(Drive(tuple(found), lengths["tight_span"], lengths["cam_radius"], elongation, lengths["center_drop"]))
+
+
+FORM = Form(
+    "drive",
+    "drive",
+    lambda typed, job: read(typed, job.unit),
+    "Describe what this drive offers.",
+    names=FIELDS,
+    shelved=True,
+)
+
+
+def drive_of(job: Job) -> Drive | None:
+    """The drive with its adjusters, where it is described."""
+    return job.form(FORM)
+
+
+def _own_name(name: str, before: list[Described]) -> str:
+    """A name that no other adjuster has: what is moved is written down by it."""
+    taken = {each.name for each in before}
+    return next(each for each in (name, *(f"{name} {n}" for n in range(2, MOST_ADJUSTERS + 1))) if each not in taken)
+
+
+def _adjuster(reader: SheetReader, n: int, kind: str) -> Adjuster | None:
+    before = len(reader.errors)
+
+    def number(name: str, say: str) -> float | None:
+        return reader.take(f"a{n}_{name}", parse_angle, say)
+
+    data: dict[str, object] = {"kind": kind}
+    if kind == "choices":
+        options = reader.take(f"a{n}_options", _options, "Type each choice and its shift, such as R4: -4, 0: 0, A4: 4.")
+        data |= {
+            "options": options or [],
+            "fitted": reader.text(f"a{n}_fitted") or (options or [{"label": ""}])[0]["label"],
+        }
+    elif kind == "tooth":
+        data["crank_teeth"] = number("teeth", "Type the crank gear's teeth.")
+    elif kind == "pin-vernier":
+        data["sprocket_holes"] = number("holes", "Type how many holes the sprocket has.")
+        data["hub_holes"] = number("hub_holes", "Type how many holes the hub has.")
+    elif kind == "hole-sets":
+        data["cam_teeth"] = number("teeth", "Type the cam gear's teeth.")
+        data["sets"] = number("sets", "Type how many sets of holes it has.")
+    elif kind == "slot":
+        data["range_deg"] = number("range", "Type how far it goes either way.")
+        data["step_deg"] = number("step", "Type how finely it can be set.")
+        data["marks"] = "cam" if reader.text(f"a{n}_marks") == "cam" else "crank"
+    else:
+        reader.errors[f"a{n}_kind"] = "Choose what kind of adjuster this is."
+    if len(reader.errors) > before:
+        return None
+    try:
+        adjuster = _ADJUSTER.validate_python(data)
+        positions(adjuster)
+    except ValidationError as error:
+        item = error.errors(include_url=False)[0]
+        reader.errors[_field_of(n, kind, str(item["loc"][-1]))] = f"This cannot be: {item['msg'].lower()}."
+        return None
+    except Impossible as error:
+        reader.errors[f"a{n}_{'fitted' if kind == 'choices' else 'step'}"] = error.message
+        return None
+    return adjuster
+
+
+def _field_of(n: int, kind: str, name: str) -> str:
+    fields = {
+        "crank_teeth": "teeth",
+        "cam_teeth": "teeth",
+        "sprocket_holes": "holes",
+        "range_deg": "range",
+        "step_deg": "step",
+    }
+    return f"a{n}_{fields.get(name, name if name in ADJUSTER_FIELDS else 'kind')}"
+
+
+def _options(text: str) -> list[dict[str, object]]:
+    options: list[dict[str, object]] = []
+    for part in text.split(","):
+        label, colon, shift = part.rpartition(":")
+        if not colon or not label.strip():
+            raise Impossible(
+                "options", f"“{part.strip()}” is no label with a shift. Type it such as A4: 4, with commas between."
+            )
+        if any(option["label"] == label.strip() for option in options):
+            raise Impossible("options", f"“{label.strip()}” stands twice.")
+        options.append({"label": label.strip(), "shift_deg": parse_angle(shift)})
+    return options
+
+
+def _percent(text: str) -> float:
+    value = parse_angle(text.strip().removesuffix("%"))
+    if not 0 <= value <= 5:
+        raise Impossible("elongation", f"A chain “{text}” % longer is not likely: most are worn out at 2 %.")
+    return value
+
+
+def given(drive: Drive, lobe: str, error_deg: float, keep: int = 4) -> AdjustGiven | None:
+    """The search for this lobe's cam, None where nothing moves it."""
+    moving = drive.moving(lobe)
+    if not moving:
+        return None
+    return AdjustGiven(error_deg=error_deg, adjusters=[each.adjuster for each in moving], keep=keep)

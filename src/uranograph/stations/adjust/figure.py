@@ -1,0 +1,48 @@
+"""Positions that the drive offers, and the tries so far."""
+
+from uranograph.bench.job import Job
+from uranograph.bench.kept import kept
+from uranograph.bench.station import Look
+from uranograph.charts.pen import Figure
+from uranograph.core.errors import Impossible
+from uranograph.stations.adjust import station as adjust
+from uranograph.stations.adjust import tries
+from uranograph.stations.adjust.positions import OfCam, Tried, positions_figure
+from uranograph.stations.degree import station as degree
+from uranograph.stations.degree.rules import rules_of
+
+
+def figure(job: Job, look: Look) -> Figure:
+    """Offered positions and the history of tries."""
+    return _drawn(job)
+
+
+@kept
+def _drawn(job: Job) -> Figure:
+    steps = adjust.history(job)
+    made = tries.tries(job)
+    now = degree.phases(tries.at_position(job))
+    cams = []
+    for cam in adjust.cams(job):
+        history = []
+        for step in steps:
+            error = step.errors.get(cam)
+            predicted = None
+            if step.number:
+                one = made[step.number - 1]
+                before = steps[step.number - 1].errors.get(cam)
+                moves_it = cam == "both" or cam in one.lobes
+                predicted = before[0] - one.shift_deg if before and moves_it else None
+            label = "as found" if step.number == 0 else f"try {step.number}"
+            history.append(Tried(label, error[0] if error else None, error[1] if error else 0.0, predicted))
+        phase = now.get(cam)
+        left = tuple(offer.choice.remaining_error_deg for offer in _offers(job, cam))
+        cams.append(OfCam(cam, phase[0] if phase else None, phase[1] if phase else 0.0, left, tuple(history)))
+    return positions_figure(tuple(cams), rules_of(job).tolerance_deg, "Positions")
+
+
+def _offers(job: Job, cam: str) -> tuple[adjust.Offer, ...]:
+    try:
+        return adjust.offers(job, cam)
+    except Impossible:
+        return ()

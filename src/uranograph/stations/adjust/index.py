@@ -1,0 +1,74 @@
+"""Adjust: which position of the drive cures the error, and how each try turned out."""
+
+import re
+from collections.abc import Mapping
+from typing import Any
+
+from uranograph.bench.job import Entry, Job
+from uranograph.bench.station import Look, Station
+from uranograph.core.errors import Impossible
+from uranograph.stations.adjust import drive
+from uranograph.stations.adjust import station as adjust
+from uranograph.stations.adjust.figure import figure
+from uranograph.stations.degree.figure import token
+from uranograph.stations.degree.place import KEY as DEGREE
+
+_WHOLE = re.compile("[0-9]{1,9}")
+
+
+def _entry(job: Job, form: Mapping[str, str]) -> Entry:
+    """The position chosen of those that are offered."""
+    cam, _, number = form.get("choice", "").partition(":")
+    return adjust.entry_for(job, cam, int(number) if _WHOLE.fullmatch(number) else -1)
+
+
+def _shown(job: Job, look: Look) -> Mapping[str, Any]:
+    described = drive.drive_of(job)
+    if described is None or look.choice.get("edit") == "1":
+        return {"editing": True, "described": described, "drive": drive}
+    offered = {}
+    for cam in adjust.cams(job):
+        try:
+            offered[cam] = adjust.offers(job, cam)
+        except Impossible:
+            offered[cam] = ()
+    history = adjust.history(job)
+    return {
+        "described": described,
+        "drive": drive,
+        "offers": offered,
+        "history": history,
+        "tokens": [token(step.view) for step in history],
+        "effects": adjust.effects(job),
+        "late_or_early": adjust.late_or_early,
+    }
+
+
+def _printed(job: Job) -> Mapping[str, Any]:
+    return {
+        "history": adjust.history(job),
+        "effects": adjust.effects(job),
+        "late_or_early": adjust.late_or_early,
+    }
+
+
+STATION = Station(
+    key=adjust.KEY,
+    title="Adjust",
+    group="Degree",
+    find=adjust.find,
+    docs="What the adjusters offer",
+    calculations=("adjust", "chain"),
+    beside=(drive.FORM,),
+    slots=r"try(-intake|-exhaust)?\.[0-9]{1,4}\.chosen",
+    after=(DEGREE,),
+    governed_by=("wheel", drive.FORM.kind),
+    ends=(DEGREE,),
+    accept=adjust.accept,
+    entry=_entry,
+    describe=adjust.describe,
+    figure=figure,
+    shown=_shown,
+    printed=_printed,
+    panel="adjust/panel.html",
+)

@@ -1,0 +1,392 @@
+"""Degree: choosing the adjuster position that cures the error, and comparing each try with its prediction."""
+
+import json
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+from uranograph.bench.checks import TURNED_ALONE
+from uranograph.bench.finding import Finding, Row, Verdict
+from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
+from uranograph.core.adjust import Adjusted, Adjuster, Choice, Move, adjust
+from uranograph.core.chain import ChainGiven, chain
+from uranograph.core.errors import Impossible
+from uranograph.core.phase import Events, move
+from uranograph.core.quantities import format_angle, format_length
+from uranograph.stations.adjust import drive, tries
+from uranograph.stations.adjust.drive import drive_of
+from uranograph.stations.degree import station as degree
+from uranograph.stations.degree.place import LOBES
+from uranograph.stations.degree.rules import rules_of
+
+KEY = tries.STATION
+CAUTIONS = (
+    TURNED_ALONE,
+    "Prove piston-to-valve clearance before the move and again after it; then turn two turns by hand. Hands clear of gears.",
+)
+
+
+# How much is taken apart for each kind of move, least first: it decides between ways the readings cannot tell apart.
+EFFORT = {"slot": 0, "pin-vernier": 1, "hole-sets": 2, "choices": 3, "tooth": 3}
+MOST_OFFERS = 60
+_STEPS = re.compile(r"([0-9]+) .* (advanced|retarded)")
+
+
+@dataclass(frozen=True)
+class Offer:
+    """One way to set a cam's adjusters, with what it would bring. `again` makes the last move once more."""
+
+    cam: str
+    number: int
+    choice: Choice
+    words: tuple[str, ...]
+    comes_apart: tuple[str, ...]
+    events: Events | None
+    within: bool
+    again: bool = False
+
+
+@dataclass(frozen=True)
+class Step:
+    """A line of the history: a position of the cams, what was found there, and how the move to it turned out."""
+
+    number: int
+    words: str
+    errors: dict[str, tuple[float, float]]
+    told: str
+    view: Job
+    outcome: str = ""
+
+
+def cams(job: Job) -> list[str]:
+    """The cams that can be moved: one, or intake and exhaust."""
+    return list(LOBES) if degree.apart(job) else ["both"]
+
+
+@kept
+def searched(job: Job, cam: str) -> Adjusted | None:
+    """Search this cam's adjusters for the smallest remaining error at the position now.
+
+    Raises
+    ------
+    Impossible
+        When the adjusters make too many combinations.
+    """
+    now = tries.at_position(job)
+    phase = degree.phases(now).get(cam)
+    if phase is None or drive_of(job) is None:
+        return None
+    given = drive.given(fitted_now(job), cam, phase[0], MOST_OFFERS)
+    return adjust(given) if given else None
+
+
+def fitted_now(job: Job) -> drive.Drive:
+    """The drive with each adjuster where the tries have left it, its marks read as the tries have shown them to be."""
+    described = drive_of(job)
+    assert described is not None
+    adjusters = list(described.adjusters)
+    for one in tries.tries(job):
+        for made in one.moves:
+            for k, each in enumerate(adjusters):
+                if each.name == made["name"]:
+                    adjusters[k] = replace(each, adjuster=_moved(each.adjuster, str(made["to"])))
+    marks = shown_marks(job)
+    return drive.Drive(
+        tuple(replace(each, adjuster=_scaled(each.adjuster, marks.get(each.name, 1.0))) for each in adjusters)
+    )
+
+
+def _moved(adjuster: Adjuster, to: str) -> Adjuster:
+    if adjuster.kind == "choices":
+        known = any(option.label == to for option in adjuster.options)
+        return adjuster.model_copy(update={"fitted": to}) if known else adjuster
+    found = _STEPS.fullmatch(to)
+    if found is None:
+        return adjuster
+    steps = int(found[1]) * (1 if found[2] == "advanced" else -1)
+    return adjuster.model_copy(update={"at": adjuster.at + steps})
+
+
+def _scaled(adjuster: Adjuster, factor: float) -> Adjuster:
+    """An adjuster whose marks turned out to be worth twice or half of what was said."""
+    if factor == 1 or adjuster.kind not in ("choices", "slot"):
+        return adjuster
+    if adjuster.kind == "slot":
+        return adjuster.model_copy(update={"marks": "cam" if factor > 1 else "crank"})
+    options = [each.model_copy(update={"shift_deg": each.shift_deg * factor}) for each in adjuster.options]
+    return adjuster.model_copy(update={"options": options})
+
+
+def shown_marks(job: Job) -> dict[str, float]:
+    """What the marks of an adjuster are worth of what was said, where a try of it alone has shown it: 2 or a half."""
+    kinds = {each.name: each.adjuster for each in described.adjusters} if (described := drive_of(job)) else {}
+    found: dict[str, float] = {}
+    for one, step in zip(tries.tries(job), history(job)[1:], strict=True):
+        if len(one.moves) != 1 or step.outcome not in ("doubled", "halved"):
+            continue
+        name = str(one.moves[0]["name"])
+        adjuster = kinds.get(name)
+        factor = 2.0 if step.outcome == "doubled" else 0.5
+        if adjuster is not None and (adjuster.kind == "choices" or _can_be(adjuster, factor)):
+            found[name] = factor
+    return found
+
+
+def _can_be(adjuster: Adjuster, factor: float) -> bool:
+    return adjuster.kind == "slot" and adjuster.marks == ("crank" if factor > 1 else "cam")
+
+
+@kept
+def offers(job: Job, cam: str) -> tuple[Offer, ...]:
+    """Every way for one cam, best first; last of all the move made before once more, where it turned out otherwise."""
+    found = searched(job, cam)
+    if found is None:
+        return ()
+    moving = fitted_now(job).moving(cam)
+    start = degree.expected_events(tries.at_position(job))
+    again = _fit_again(job, cam, moving)
+    doubt = degree.phases(tries.at_position(job))[cam][1]
+    offered: list[Offer] = []
+    for choice in [*_ranked(found.choices, moving, doubt), *([again] if again else [])]:
+        words = tuple(tries.move_words(moving[m.adjuster].name, m.from_, m.to) for m in choice.moves)
+        apart = tuple(dict.fromkeys(drive.PARTS_OF[moving[m.adjuster].adjuster.kind] for m in choice.moves))
+        intake = 0.0 if cam == "exhaust" else choice.shift_deg
+        exhaust = 0.0 if cam == "intake" else choice.shift_deg
+        then = move(start, intake, exhaust) if start else None
+        within = abs(choice.remaining_error_deg) <= rules_of(job).tolerance_deg
+        words = words or ("leave it as it is",)
+        offered.append(Offer(cam, len(offered), choice, words, apart, then, within, choice is again))
+    return tuple(offered)
+
+
+def _ranked(choices: list[Choice], moving: list[drive.Described], doubt_deg: float) -> list[Choice]:
+    """Ways as good as the best, as far as the readings can tell, by what comes apart; the others as they are."""
+    if not choices:
+        return []
+    best = abs(choices[0].remaining_error_deg)
+
+    def effort(choice: Choice) -> int:
+        return max((EFFORT[moving[m.adjuster].adjuster.kind] for m in choice.moves), default=0)
+
+    alike = [choice for choice in choices if abs(choice.remaining_error_deg) - best <= doubt_deg]
+    others = [choice for choice in choices if abs(choice.remaining_error_deg) - best > doubt_deg]
+    return sorted(alike, key=effort) + others
+
+
+def _fit_again(job: Job, cam: str, moving: list[drive.Described]) -> Choice | None:
+    """The last try once more, where what was measured is not what was chosen."""
+    steps, made = history(job), tries.tries(job)
+    if not made or cam not in steps[-1].errors or cam not in steps[-2].errors:
+        return None
+    last, error = made[-1], steps[-1].errors[cam][0]
+    shift = error - (steps[-2].errors[cam][0] - last.shift_deg)
+    names = [each.name for each in moving]
+    if cam not in ("both", *last.lobes) or steps[-1].outcome not in ("not-moved", "backward", "halved", "otherwise"):
+        return None
+    moves = [
+        Move(adjuster=names.index(str(one["name"])), from_="as it stands", to=str(one["to"]), shift_deg=shift)
+        for one in last.moves
+        if one["name"] in names
+    ]
+    return (
+        Choice(moves=moves, shift_deg=shift, remaining_error_deg=error - shift) if len(moves) == 1 and shift else None
+    )
+
+
+def entry_for(job: Job, cam: str, number: int) -> Entry:
+    """The log entry that makes an offer a try.
+
+    Raises
+    ------
+    Impossible
+        When there is no such offer any more, or it moves nothing.
+    """
+    offered = offers(job, cam)
+    if not 0 <= number < len(offered):
+        raise Impossible("choice", "This position is not offered any more: look at the list again.")
+    choice = offered[number].choice
+    if not choice.moves:
+        raise Impossible("choice", "This leaves everything as it is: there is nothing to try.")
+    moving = fitted_now(job).moving(cam)
+    moves = [
+        {"name": moving[m.adjuster].name, "from": m.from_, "to": m.to, "shift_deg": round(m.shift_deg, 6)}
+        for m in choice.moves
+    ]
+    kind = "try" if cam == "both" else f"try-{cam}"
+    slot = f"{kind}.{job.next_number(KEY, kind)}.chosen"
+    return Entry(KEY, slot, f"{choice.shift_deg:.6g}", unit=job.unit, note=json.dumps(moves, ensure_ascii=False))
+
+
+@kept
+def history(job: Job) -> tuple[Step, ...]:
+    """Every position the cams have had, oldest first, with how each try turned out."""
+    made = tries.tries(job)
+    steps: list[Step] = []
+    for number in range(len(made) + 1):
+        view = tries.at_position(job, number)
+        phases = degree.phases(view)
+        words = "as found" if number == 0 else f"{made[number - 1].words} ({_way(made[number - 1].shift_deg)})"
+        told, outcome = _turned_out(job, made[number - 1], steps[-1].errors, phases) if number else ("", "")
+        steps.append(Step(number, words, phases, told, view, outcome))
+    return tuple(steps)
+
+
+def _way(shift_deg: float) -> str:
+    return f"{'advance' if shift_deg > 0 else 'retard'} {format_angle(abs(shift_deg))}"
+
+
+def late_or_early(error_deg: float) -> str:
+    """An error of phase in words: its size and its side.
+
+    Examples
+    --------
+    >>> late_or_early(-1.2), late_or_early(0.01)
+    ('1.2 early', '0.0, right on')
+    """
+    size = format_angle(abs(error_deg))
+    return f"{size}, right on" if size == "0.0" else f"{size} {'late' if error_deg > 0 else 'early'}"
+
+
+def _turned_out(
+    job: Job, one: tries.Try, before: dict[str, tuple[float, float]], after: dict[str, tuple[float, float]]
+) -> tuple[str, str]:
+    cam = "both" if not degree.apart(job) else one.lobes[0]
+    if cam not in before:
+        return "It was not measured before the move.", ""
+    if cam not in after:
+        return f"Measure again: {late_or_early(before[cam][0] - one.shift_deg)} is predicted.", ""
+    change, doubt = before[cam][0] - after[cam][0], before[cam][1] + after[cam][1]
+    return tries.compared(one.shift_deg, change, doubt), tries.outcome(one.shift_deg, change, doubt)
+
+
+def effects(job: Job) -> list[str]:
+    """What is not of the builder's making: a lowered cam, a longer chain, each with its estimated retard."""
+    known = drive_of(job)
+    if known is None or not known.cam_radius_mm:
+        return []
+    told = []
+    if known.elongation_pct and known.tight_span_mm:
+        given = ChainGiven(
+            tight_span_mm=known.tight_span_mm, cam_radius_mm=known.cam_radius_mm, elongation_pct=known.elongation_pct
+        )
+        late = chain(given).retard_deg
+        told.append(f"The chain, {known.elongation_pct:g} % longer, makes the cam about {format_angle(late)} deg late.")
+    if known.center_drop_mm:
+        given = ChainGiven(
+            tight_span_mm=known.tight_span_mm or 1,
+            cam_radius_mm=known.cam_radius_mm,
+            center_drop_mm=known.center_drop_mm,
+        )
+        late = chain(given).retard_deg
+        told.append(
+            f"{_cut(job, known.center_drop_mm)} makes the cam about {format_angle(abs(late))} deg "
+            f"{'late' if late > 0 else 'early'}."
+        )
+    return told
+
+
+def _cut(job: Job, drop_mm: float) -> str:
+    words = f"{format_length(abs(drop_mm), job.unit)} {job.unit.value}"
+    return f"Block or head cut by {words}" if drop_mm > 0 else f"A gasket thicker by {words}"
+
+
+def accept(job: Job, entry: Entry) -> None:
+    """Refuse a try that cannot be.
+
+    Raises
+    ------
+    Impossible
+        When its shift is no number.
+    """
+    try:
+        float(entry.text)
+    except ValueError as error:
+        raise Impossible("choice", "Choose one of the positions listed.") from error
+
+
+def describe(reading: Reading) -> str:
+    """Say what was tried."""
+    moves = json.loads(reading.note or "[]")
+    words = [tries.move_words(made["name"], made["from"], made["to"]) for made in moves]
+    return "tried " + ("; ".join(words) or "a position")
+
+
+def find(job: Job) -> Finding:
+    """Say which position to choose, or that none is needed: by the verdict of degreeing, never by one of its own."""
+    made = tries.tries(job)
+    now = tries.at_position(job)
+    judged = _judged(now)
+    lines = tuple(Row(f"{step.number}. {step.words}", "", _errors(step.errors), "") for step in history(job))
+    begun = bool(made) or job.latest("drive") is not None
+    if judged:
+        degreed = degree.find(job)
+        if degreed.verdict is Verdict.IN:
+            words = "Within tolerance; nothing needs to move."
+            return _base(job, lines).said(Verdict.IN, words, "In: no move is needed", "Print the build sheet.")
+        if degreed.verdict is Verdict.UNSURE:
+            words = " ".join(["Degreeing cannot tell yet where the cam stands.", *_best_moves(job)[0]])
+            return _base(job, lines).said(Verdict.UNSURE, words, "Cannot tell yet", degreed.next_step)
+    if drive_of(job) is None:
+        words = "What this drive offers is not described yet."
+        return _base(job, lines).said(Verdict.OPEN, words, next_step="Describe its adjusters.", begun=begun)
+    if not judged:
+        told = "The cam was moved. Degree it again to see what it did." if made else "Degree the cam first."
+        return _base(job, lines).said(Verdict.OPEN, told, "", "Measure at this position.", begun=begun)
+    return _advised(job, lines)
+
+
+def _judged(now: Job) -> tuple[degree.Judged, ...]:
+    try:
+        return degree.judged(now)
+    except Impossible:
+        return ()
+
+
+def _base(job: Job, lines: tuple[Row, ...]) -> Finding:
+    told = history(job)[-1].told
+    return Finding(Verdict.OPEN, "", cautions=CAUTIONS, rows=lines, notes=(*([told] if told else []), *effects(job)))
+
+
+def _errors(errors: Mapping[str, tuple[float, float]]) -> str:
+    return ", ".join(
+        f"{'' if cam == 'both' else f'{cam} '}{late_or_early(error)}" for cam, (error, _) in errors.items()
+    )
+
+
+def _best_moves(job: Job) -> tuple[list[str], Verdict]:
+    """The best way for each cam in a sentence, and whether every cam that is out can be brought within."""
+    sentences, worst = [], Verdict.IN
+    for one in degree.judged(tries.at_position(job)):
+        named = "" if one.cam == "both" else f"{one.cam.capitalize()} cam: "
+        if one.verdict is Verdict.IN:
+            sentences.append(f"{named or 'The cam is '}within tolerance; nothing needs to move.")
+            continue
+        if not one.moving_cures:
+            worst = Verdict.OUT
+            sentences.append(f"{named}moving the cam does not cure this: its lobes say different things.")
+            continue
+        offered = offers(job, one.cam)
+        if not offered:
+            worst = Verdict.OUT
+            sentences.append(f"{named}nothing described here moves it.")
+            continue
+        best = next((offer for offer in offered if offer.within), offered[0])
+        left = best.choice.remaining_error_deg
+        cures = "cures it" if abs(left) < 0.05 else f"leaves it {late_or_early(left)}"
+        sentences.append(f"{named}{'; '.join(best.words)} {cures}.")
+        if not best.within:
+            worst = Verdict.OUT
+        elif worst is Verdict.IN:
+            worst = Verdict.OPEN
+    return sentences, worst
+
+
+def _advised(job: Job, lines: tuple[Row, ...]) -> Finding:
+    try:
+        sentences, worst = _best_moves(job)
+    except Impossible as problem:
+        words = problem.told(job.unit)
+        return _base(job, lines).said(Verdict.UNSURE, words, "Cannot tell", "Describe the drive again.")
+    title = "Out: no position brings it within tolerance" if worst is Verdict.OUT else "A position cures it"
+    return _base(job, lines).said(worst, " ".join(sentences), title, "Choose a position, move it, degree again.")

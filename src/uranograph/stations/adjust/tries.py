@@ -1,0 +1,154 @@
+"""Tries: the cam moved to a chosen position, what was predicted, and what re-measuring found."""
+
+import json
+import math
+from dataclasses import dataclass
+
+from uranograph.bench.job import Job, Reading
+from uranograph.stations.degree.place import KEY
+
+STATION = "adjust"
+KINDS = {"try": ("intake", "exhaust"), "try-intake": ("intake",), "try-exhaust": ("exhaust",)}
+_LOBE_OF = {"io": "intake", "ic": "intake", "eo": "exhaust", "ec": "exhaust"}
+
+
+@dataclass(frozen=True)
+class Try:
+    """One chosen move: how far, of which cam, and what was moved."""
+
+    number: int
+    seq: int
+    shift_deg: float
+    lobes: tuple[str, ...]
+    moves: tuple[dict[str, object], ...]
+
+    @property
+    def words(self) -> str:
+        """What was moved, in words."""
+        told = (move_words(str(move["name"]), str(move["from"]), str(move["to"])) for move in self.moves)
+        return "; ".join(told) or "nothing moved"
+
+
+def move_words(name: str, from_: str, to: str) -> str:
+    """What is moved, in words.
+
+    Examples
+    --------
+    >>> move_words("keyway", "0", "A4"), move_words("pins", "as it is", "1 step advanced")
+    ('keyway: 0 to A4', 'pins: 1 step advanced')
+    """
+    return f"{name}: {to}" if from_ == "as it is" else f"{name}: {from_} to {to}"
+
+
+def tries(job: Job) -> list[Try]:
+    """The standing tries of a job, oldest first."""
+    found: list[Try] = []
+    for reading in job.written(STATION):
+        if reading.void is None and not reading.beside:
+            kind = reading.slot.split(".")[0]
+            moves = tuple(json.loads(reading.note or "[]"))
+            found.append(Try(len(found) + 1, reading.seq, float(reading.text), KINDS[kind], moves))
+    return found
+
+
+def lobe_of(reading: Reading) -> str:
+    """The lobe a degree reading is of."""
+    kind = reading.slot.split(".")[0]
+    return _LOBE_OF.get(kind) or kind.split("-")[-1]
+
+
+def at_position(job: Job, number: int | None = None) -> Job:
+    """The job with only the degree readings that belong to one position of the cams.
+
+    Parameters
+    ----------
+    job
+        The whole job.
+    number
+        Tries made before it, from 0; the position now unless given.
+
+    Returns
+    -------
+    Job
+        Readings taken before a lobe was last moved, or after this position was left, are put aside as `earlier`.
+        A view of a job is returned as it is.
+    """
+    if job.origin is not None:
+        return job
+    made = tries(job)
+    if number is not None and number >= len(made):
+        number = None
+    if number is None and not made:
+        return job
+    until = math.inf if number is None else made[number].seq - 1
+    moved_at = dict.fromkeys(("intake", "exhaust"), 0)
+    for one in made:
+        if one.seq <= until:
+            moved_at |= dict.fromkeys(one.lobes, one.seq)
+
+    def belongs(reading: Reading) -> bool:
+        return reading.station != KEY or reading.beside or moved_at[lobe_of(reading)] < reading.seq <= until
+
+    return job.view(("position", number), belongs, {("written", STATION), ("written", KEY)})
+
+
+NEAR_DEG = 0.5
+
+
+def outcome(shift_deg: float, change_deg: float, uncertainty_deg: float) -> str:
+    """Tell how a move turned out against its prediction.
+
+    Parameters
+    ----------
+    shift_deg
+        Predicted, crank degrees, advance positive.
+    change_deg
+        Measured, the same way.
+    uncertainty_deg
+        Of the measured change.
+
+    Returns
+    -------
+    str
+        `as-predicted`, `too-small` (no move at all would read the same), `not-moved`, `backward`, `doubled`, `halved`
+        or `otherwise`.
+
+    Examples
+    --------
+    >>> [outcome(4, change, 0.5) for change in (3.8, 8.1, 0.1, -4)], outcome(0.33, 0.1, 0.5)
+    (['as-predicted', 'doubled', 'not-moved', 'backward'], 'too-small')
+    """
+    near = max(uncertainty_deg, NEAR_DEG)
+    if abs(change_deg - shift_deg) <= near:
+        return "too-small" if abs(change_deg) <= near and abs(shift_deg) <= near else "as-predicted"
+    if abs(change_deg) <= uncertainty_deg:
+        return "not-moved"
+    ratio = change_deg / shift_deg if shift_deg else 0.0
+    if ratio < 0:
+        return "backward"
+    if 1.7 <= ratio <= 2.3:
+        return "doubled"
+    return "halved" if 0.4 <= ratio <= 0.62 else "otherwise"
+
+
+def compared(shift_deg: float, change_deg: float, uncertainty_deg: float) -> str:
+    """Say in a sentence how a move turned out; the arguments are those of `outcome`.
+
+    Examples
+    --------
+    >>> compared(4, 3.8, 0.5)
+    'It moved 3.8 deg as predicted (4.0).'
+    >>> compared(4, 8.1, 0.5)
+    'It moved 8.1 deg, twice the 4.0 predicted: these marks are cam degrees.'
+    """
+    told, wanted = f"It moved {abs(change_deg):.1f} deg", f"{abs(shift_deg):.1f}"
+    way = "advanced" if change_deg > 0 else "retarded"
+    return {
+        "as-predicted": f"{told} as predicted ({wanted}).",
+        "too-small": f"{told}; {wanted} were predicted, less than these readings tell apart (± {uncertainty_deg:.1f}).",
+        "not-moved": f"It did not move: {wanted} deg were predicted. Was the cam put back where it was?",
+        "backward": f"{told} the wrong way, {way}: it was moved backward.",
+        "doubled": f"{told}, twice the {wanted} predicted: these marks are cam degrees.",
+        "halved": f"{told}, half the {wanted} predicted: these marks are crank degrees, or half the move was made.",
+        "otherwise": f"{told} where {wanted} were predicted: look at what was moved, and re-read.",
+    }[outcome(shift_deg, change_deg, uncertainty_deg)]

@@ -1,0 +1,22 @@
+"""Backlash: cold, hot, and round the cam."""
+
+from uranograph.bench.station import Station
+from uranograph.stations.backlash import station as backlash
+from uranograph.stations.backlash.figure import figure
+
+STATION = Station(
+    key=backlash.KEY,
+    title="Backlash",
+    group="Mark",
+    find=backlash.find,
+    docs="Backlash",
+    calculations=("backlash", "hot-backlash"),
+    setup=backlash.SETUP,
+    slots=r"place\.[0-9]{1,4}\.travel",
+    after=("runout", "end-play"),
+    prompt=backlash.prompt,
+    accept=backlash.accept,
+    describe=backlash.describe,
+    brief=backlash.brief,
+    figure=figure,
+)

@@ -1,0 +1,384 @@
+"""Mark: backlash round the cam, cold and hot."""
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from uranograph.bench.fields import above_nothing, angle, celsius, count, expansion, length
+from uranograph.bench.finding import Finding, Prompt, Row, Verdict
+from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
+from uranograph.bench.pairs import slot_of
+from uranograph.core import backlash as core
+from uranograph.core.errors import Impossible
+from uranograph.core.quantities import LengthUnit, format_angle, format_fine, format_length, parse_angle, parse_length
+from uranograph.stations.gear_train import station as train
+
+KEY = "backlash"
+PLACES = 8
+CAUTIONS = ("Lock one gear, rock the other; dial square to the tooth. Fingers clear of the mesh.",)
+
+
+@dataclass(frozen=True)
+class Mesh:
+    """What is measured: radii and window in mm, pressure angle in degrees, and what is known of the heat."""
+
+    pitch_radius_mm: float
+    indicator_radius_mm: float
+    pressure_angle_deg: float
+    spec_min_mm: float | None
+    spec_max_mm: float | None
+    places: int
+    dial_division_mm: float
+    heat: dict[str, float] | None
+    size_step_mm: float | None
+
+
+@remembered
+def read(typed: Typed, unit: LengthUnit) -> Sheet[Mesh]:
+    """Read the set-up as typed.
+
+    Examples
+    --------
+    >>> read({"pitch_radius": "63.33", "spec_min": "0.05", "spec_max": "0.15"}, LengthUnit.MM).value.indicator_radius_mm
+    63.33
+    """
+    reader = SheetReader(typed)
+    unit = reader.unit(unit)
+    pitch = reader.take(
+        "pitch_radius", above_nothing(unit), "Type the cam gear's pitch radius: teeth times module over two."
+    )
+    dial = reader.take("indicator_radius", above_nothing(unit))
+    pressure = reader.take("pressure_angle", angle(5, 40))
+    low, high = reader.take("spec_min", length(unit)), reader.take("spec_max", length(unit))
+    places = reader.take("places", count(1, 72, "places cannot be"))
+    division = reader.take("dial_division", above_nothing(unit))
+    step = reader.take("size_step", length(unit, least=None))
+    heat = _heat(reader, unit)
+    if low is not None and high is not None and low > high:
+        reader.errors["spec_min"] = "The least backlash is above the greatest: look at the figures again."
+    if reader.errors or pitch is None:
+        return Sheet(None, reader.errors)
+    usual = 0.0254 if unit is LengthUnit.INCH else 0.01
+    return Sheet(
+        Mesh(pitch, dial or pitch, pressure or 20.0, low, high, places or PLACES, division or usual, heat, step)
+    )
+
+
+def _heat(reader: SheetReader, unit: LengthUnit) -> dict[str, float] | None:
+    found = {
+        "cold_c": reader.take("cold_c", celsius),
+        "hot_c": reader.take("hot_c", celsius),
+        "center_mm": reader.take("center", above_nothing(unit)),
+        "case_alpha": reader.take("case_material", expansion),
+        "gear_a_radius_mm": reader.take("driver_radius", above_nothing(unit)),
+        "gear_a_alpha": reader.take("driver_material", expansion),
+        "gear_b_alpha": reader.take("driven_material", expansion),
+    }
+    if found["hot_c"] is None:
+        return None
+    found["cold_c"] = 20.0 if found["cold_c"] is None else found["cold_c"]
+    fields = {
+        "center_mm": "center",
+        "case_alpha": "case_material",
+        "gear_a_radius_mm": "driver_radius",
+        "gear_a_alpha": "driver_material",
+        "gear_b_alpha": "driven_material",
+    }
+    for name, field in fields.items():
+        if found[name] is None:
+            reader.errors.setdefault(field, "The hot value needs this too.")
+    return {name: value for name, value in found.items() if value is not None}
+
+
+SETUP = Form(
+    KEY,
+    "backlash",
+    lambda typed, job: read(typed, job.unit),
+    instruction="Say what the dial stands on.",
+    groups=(
+        Group(
+            (
+                Ask("pitch_radius", "Cam gear pitch radius"),
+                Ask("indicator_radius", "Dial stands at radius", "the pitch line unless typed"),
+                Ask("spec_min", "Least allowed"),
+                Ask("spec_max", "Greatest allowed"),
+                Ask("pressure_angle", "Pressure angle", "20 deg unless typed"),
+                Ask("places", "Places round the cam", "8 unless typed"),
+            )
+        ),
+        Group(
+            (
+                Ask("hot_c", "Hot, °C"),
+                Ask("cold_c", "Cold, °C", "20 unless typed"),
+                Ask("center", "Center distance"),
+                Ask("case_material", "Case", "steel, aluminum, … or 11.7", free=True),
+                Ask("driver_radius", "Driving gear's pitch radius"),
+                Ask("driver_material", "Driving gear", free=True),
+                Ask("driven_material", "Cam gear", free=True),
+            ),
+            "What it becomes hot",
+        ),
+        Group(
+            (
+                Ask("size_step", "Another gear is larger by", "on its pitch radius; minus for smaller"),
+                Ask("dial_division", "Dial's smallest division"),
+            ),
+            "Another gear size",
+        ),
+    ),
+)
+
+
+@kept
+def setup(job: Job) -> Mesh | None:
+    """The set-up of a job, None where it is not told."""
+    return job.form(SETUP)
+
+
+@kept
+def measured(job: Job) -> core.Backlash | None:
+    """Backlash as read, None while nothing is."""
+    mesh = setup(job)
+    taken = job.standing(KEY)
+    if mesh is None or not taken:
+        return None
+    return core.backlash(
+        core.BacklashGiven(
+            readings=[
+                core.BacklashReading(
+                    position_cam_deg=place_of(reading), travel_mm=parse_length(reading.text, reading.unit)
+                )
+                for reading in taken
+            ],
+            indicator_radius_mm=mesh.indicator_radius_mm,
+            pitch_radius_mm=mesh.pitch_radius_mm,
+            pressure_angle_deg=mesh.pressure_angle_deg,
+            spec_min_mm=mesh.spec_min_mm,
+            spec_max_mm=mesh.spec_max_mm,
+            travel_doubt_mm=mesh.dial_division_mm / 2,
+        )
+    )
+
+
+def place_of(reading: Reading) -> float:
+    """Cam degrees at which a place was read."""
+    return parse_angle(reading.drop or "0")
+
+
+def at_pitch_line(job: Job, reading: Reading) -> float:
+    """A reading brought to the pitch line, mm."""
+    mesh = setup(job)
+    assert mesh is not None
+    return parse_length(reading.text, reading.unit) * mesh.pitch_radius_mm / mesh.indicator_radius_mm
+
+
+def doubt_mm(job: Job) -> float:
+    """Half a division of the dial, at the pitch line, mm."""
+    mesh = setup(job)
+    return mesh.dial_division_mm / 2 * mesh.pitch_radius_mm / mesh.indicator_radius_mm if mesh else 0.0
+
+
+def hot_change_mm(job: Job) -> float | None:
+    """How much more backlash there is when hot, mm, where materials and temperatures are told."""
+    mesh = setup(job)
+    if mesh is None or mesh.heat is None:
+        return None
+    given = core.HotGiven(
+        cold_backlash_mm=0.0,
+        pressure_angle_deg=mesh.pressure_angle_deg,
+        gear_b_radius_mm=mesh.pitch_radius_mm,
+        **mesh.heat,
+    )
+    return core.hot_backlash(given).hot_backlash_mm
+
+
+def lash_deg(job: Job) -> float | None:
+    """The lash of the drive in crank degrees, from the mean backlash."""
+    found = measured(job)
+    return found.lash_crank_deg if found else None
+
+
+def _unread(job: Job, mesh: Mesh) -> list[float]:
+    """Places round the cam that are still to be read, cam degrees."""
+    taken = [place_of(reading) % 360 for reading in job.standing(KEY)]
+    step = 360 / mesh.places
+    return [
+        n * step
+        for n in range(mesh.places)
+        if all(abs((n * step - place + 180) % 360 - 180) > step / 4 for place in taken)
+    ]
+
+
+def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+    """Ask for the next place round the cam."""
+    mesh = setup(job)
+    if mesh is None:
+        return None
+    wanted = _unread(job, mesh)
+    place = wanted[0] if wanted else 0.0
+    done = not wanted
+    return Prompt(
+        slot=slot_of("place", job.next_number(KEY, "place"), "travel"),
+        label="Travel of the dial",
+        instruction=(
+            "Every place is read. Read any of them again, or go on."
+            if done
+            else f"Cam at {format_angle(place, 0)} deg: lock one gear, rock the other. Read the travel."
+        ),
+        hint="Near the pitch line, square to the tooth; turn the cam on by hand, forward.",
+        drop=f"{place:g}",
+        drop_label="Cam at, deg",
+        unit=job.unit.value,
+    )
+
+
+def accept(job: Job, entry: Entry) -> None:
+    """Refuse a travel or a place that cannot be.
+
+    Raises
+    ------
+    Impossible
+        With the field at fault: `text` or `drop`.
+    """
+    if setup(job) is None:
+        raise Impossible("text", "Say what the dial stands on first.")
+    travel = parse_length(entry.text, entry.unit)
+    if travel < 0:
+        raise Impossible("text", "A travel is not less than nothing: type how far the dial moves.")
+    if travel > 5:
+        raise Impossible("text", f"“{entry.text}” is more than any backlash: inches or mm?")
+    try:
+        place = parse_angle(entry.drop or "")
+    except Impossible as error:
+        raise error.at("drop") from error
+    if not -360 <= place <= 720:
+        raise Impossible("drop", f"“{entry.drop}” is no place round the cam: 0 to 360 cam degrees.")
+
+
+def describe(reading: Reading) -> str:
+    """Say where a reading was taken."""
+    return f"backlash at {reading.drop} cam deg"
+
+
+def brief(reading: Reading) -> str:
+    """The place alone."""
+    return f"{reading.drop}°"
+
+
+def find(job: Job) -> Finding:
+    """Judge backlash by its tightest and its loosest place, with the swing told apart from the mean."""
+    mesh, found = setup(job), measured(job)
+    bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
+    if mesh is None:
+        words = "Backlash needs its radii and its window."
+        return bare.said(Verdict.OPEN, words, next_step="Say what the dial stands on.", begun=False)
+    if found is None:
+        return bare.said(Verdict.OPEN, "Nothing is read yet.", "No backlash yet", "Read round the cam.", begun=False)
+    base = Finding(
+        Verdict.OPEN,
+        "",
+        number=f"{format_length(found.min_mm, job.unit)}–{format_length(found.max_mm, job.unit)}",
+        unit=job.unit.value,
+        uncertainty=f"± {format_fine(doubt_mm(job), job.unit)}",
+        cautions=CAUTIONS,
+        rows=rows(job, mesh, found),
+        columns=("", "allowed", "measured", ""),
+        notes=notes(job, mesh, found),
+    )
+    if mesh.spec_min_mm is None and mesh.spec_max_mm is None:
+        words = "No allowed window is given: nothing to judge by."
+        return base.said(Verdict.UNSURE, words, "Cannot tell", "Type the least and the greatest allowed.")
+    if found.verdict is Verdict.OUT:
+        return base.said(Verdict.OUT, _fault(job, mesh, found), f"Out: {_FAULTS[found.fault]}", _cure(found))
+    if unread := _unread(job, mesh):
+        words = f"{mesh.places - len(unread)} of {mesh.places} places: what lies between them is not known yet."
+        return base.said(Verdict.OPEN, words, "Nothing out, so far", "Read on round the cam.")
+    hot = hot_change_mm(job)
+    if hot is not None and found.min_mm + hot + found.doubt_mm <= 0:
+        words = "Cold it is within; hot, the tightest place has no backlash left and it will bind."
+        return base.said(Verdict.OUT, words, "Out: gone when hot", "Give it more backlash cold: a smaller gear size.")
+    if hot is not None and found.min_mm + hot - found.doubt_mm <= 0:
+        words = "Hot, what is left at the tightest place is no more than the dial's own doubt."
+        return base.said(Verdict.UNSURE, words, "Cannot tell", "Read that place again, finer.")
+    if found.verdict is Verdict.UNSURE:
+        words = "The tightest or the loosest place is within the dial's own doubt of its limit: read it again, finer."
+        return base.said(Verdict.UNSURE, words, "Cannot tell", "Read that place again.")
+    return base.said(Verdict.IN, "Tightest and loosest place are both within.", "In", "Go on.")
+
+
+_FAULTS = {"tight": "tight", "loose": "loose", "both": "tight and loose"}
+
+
+def _fault(job: Job, mesh: Mesh, found: core.Backlash) -> str:
+    mean_good = (mesh.spec_min_mm or 0) <= found.mean_mm <= (math.inf if mesh.spec_max_mm is None else mesh.spec_max_mm)
+    tight = f"tightest {format_fine(found.min_mm, job.unit)}"
+    tight += f" at {format_angle(found.tight_spot_cam_deg, 0)} cam deg"
+    words = f"{tight[0].upper()}{tight[1:]}, loosest {format_fine(found.max_mm, job.unit)} {job.unit.value}."
+    if mean_good:
+        mean, swing = format_fine(found.mean_mm, job.unit), format_fine(found.swing_mm, job.unit)
+        words += f" The mean {mean} looks good; the swing of {swing} is the fault."
+    return words
+
+
+def _cure(found: core.Backlash) -> str:
+    if found.fault == "both":
+        return "Cure the runout: another gear size moves the mean, never the swing."
+    return "Another gear size moves all places alike; choose it for the tightest place."
+
+
+def _half_size(job: Job) -> bool:
+    """Whether the cam gear meshes with a crank gear of half its size, whose runout shows twice a cam turn."""
+    of = train.described(job)
+    if of is None:
+        return True
+    return any({contact.up, contact.down} == {of.crank.name, of.cam.name} for contact in of.contacts)
+
+
+def rows(job: Job, mesh: Mesh, found: core.Backlash) -> tuple[Row, ...]:
+    """The figures of it, each beside what is allowed."""
+
+    def words(mm: float | None) -> str:
+        return "" if mm is None else format_fine(mm, job.unit)
+
+    lines = [
+        Row("Tightest place", words(mesh.spec_min_mm), words(found.min_mm)),
+        Row("Loosest place", words(mesh.spec_max_mm), words(found.max_mm)),
+        Row("Mean", "", words(found.mean_mm)),
+        Row("Swing", "", words(found.swing_mm)),
+    ]
+    lines.append(Row("Tightest at, cam deg", "", format_angle(found.tight_spot_cam_deg, 0)))
+    if found.eccentricity_mm is not None:
+        lines.append(Row("Cam gear off center by", "", words(found.eccentricity_mm)))
+    if found.crank_eccentricity_mm is not None and _half_size(job):
+        lines.append(Row("Crank gear off center by", "", words(found.crank_eccentricity_mm)))
+    hot = hot_change_mm(job)
+    if hot is not None:
+        lines.append(Row("Hot, tight and loose", "", f"{words(found.min_mm + hot)}, {words(found.max_mm + hot)}"))
+    if mesh.size_step_mm is not None:
+        change = core.size_change(mesh.size_step_mm, mesh.pressure_angle_deg)
+        lines.append(Row("With the other gear", "", f"{words(found.min_mm + change)}, {words(found.max_mm + change)}"))
+    lines.append(Row("Lash, crank deg", "", format_angle(found.lash_crank_deg, 2)))
+    return tuple(lines)
+
+
+def notes(job: Job, mesh: Mesh, found: core.Backlash) -> tuple[str, ...]:
+    """What a person would want to be told besides."""
+    told = []
+    hot = hot_change_mm(job)
+    if hot is not None:
+        low, high = found.min_mm + hot, found.max_mm + hot
+        if low > 0:
+            told.append(f"Hot it is {format_fine(low, job.unit)} to {format_fine(high, job.unit)} {job.unit.value}.")
+    changed = job.before_change(KEY)
+    earlier = measured(changed[0]) if changed else None
+    if changed is not None and earlier is not None:
+        span = f"{format_fine(earlier.min_mm, job.unit)} to {format_fine(earlier.max_mm, job.unit)}"
+        told.append(f"Before ({changed[1].text}): {span} {job.unit.value}.")
+    of = train.described(job)
+    gear = f" of “{of.cam.name}”" if of else ""
+    told.append(
+        f"Lash{gear}: {format_angle(found.lash_crank_deg, 2)} crank deg. It blurs every event read backward; degreeing is told."
+    )
+    return tuple(told)

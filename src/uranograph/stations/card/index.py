@@ -1,0 +1,22 @@
+"""Spec card: what the grind should be."""
+
+from uranograph.bench.station import Station
+from uranograph.core.card import CARD_FIELDS
+from uranograph.stations.card import station as card
+from uranograph.stations.card.figure import figure, preview
+
+STATION = Station(
+    key="card",
+    title="Spec card",
+    group="Receive",
+    find=card.find,
+    docs="What follows on a spec card",
+    calculations=("card",),
+    sheet=card.FORM,
+    figure=figure,
+    preview=preview,
+    told=lambda value: {"card_fields": CARD_FIELDS},
+    printed=lambda job: {"card": card.card_of(job)},
+    fields="card/fields.html",
+    live="card/live.html",
+)

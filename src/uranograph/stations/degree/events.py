@@ -1,0 +1,197 @@
+"""Degree by events at the checking lift; an event read from both sides measures the drive's lash."""
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from statistics import fmean
+
+from uranograph.bench.finding import Prompt
+from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
+from uranograph.bench.pairs import parts_of, slot_of
+from uranograph.core.angles import near
+from uranograph.core.errors import Impossible
+from uranograph.core.lobe import lift_at
+from uranograph.core.phase import Events
+from uranograph.core.quantities import format_length
+from uranograph.stations.card.station import card_of
+from uranograph.stations.degree.place import KEY, likely_side, place_doubts, true_angle
+from uranograph.stations.true_tdc.station import frame_at
+from uranograph.stations.wheel.station import crank_angle, wheel_of
+
+KINDS = ("io", "ic", "eo", "ec")
+FIELD = {"io": "io_btdc_deg", "ic": "ic_abdc_deg", "eo": "eo_bbdc_deg", "ec": "ec_atdc_deg"}
+LOBE = {"io": "intake", "ic": "intake", "eo": "exhaust", "ec": "exhaust"}
+WORDS = {"io": "intake opens", "ic": "intake closes", "eo": "exhaust opens", "ec": "exhaust closes"}
+NOMINAL_SLOPE_DOUBT = 0.35
+USUAL = Events(io_btdc_deg=8, ic_abdc_deg=44, eo_bbdc_deg=50, ec_atdc_deg=6)
+
+
+@dataclass(frozen=True)
+class Event:
+    """One event as measured. `angle_deg` is signed about overlap TDC, `stated_deg` as a card states it."""
+
+    kind: str
+    angle_deg: float
+    stated_deg: float
+    card_deg: float | None
+    by_readings_deg: float
+    by_top_deg: float
+    lash_deg: float | None
+    doubts: tuple[str, ...]
+
+    @property
+    def late_deg(self) -> float | None:
+        """How much later than the card; openings are stated before their dead center, closings after."""
+        if self.card_deg is None:
+            return None
+        gap = self.stated_deg - self.card_deg
+        return gap if self.kind in ("ic", "ec") else -gap
+
+
+def angle_of(kind: str, stated_deg: float) -> float:
+    """Where an event lies about overlap TDC.
+
+    Examples
+    --------
+    >>> [angle_of(kind, 10) for kind in KINDS]
+    [-10, 190, -190, 10]
+    """
+    return {"io": -stated_deg, "ic": 180 + stated_deg, "eo": -180 - stated_deg, "ec": stated_deg}[kind]
+
+
+def stated(kind: str, angle_deg: float) -> float:
+    """An event as a card states it: the inverse of `angle_of`."""
+    return {"io": -angle_deg, "ic": angle_deg - 180, "eo": -180 - angle_deg, "ec": angle_deg}[kind]
+
+
+def card_event(job: Job, kind: str) -> float | None:
+    """What the card says of an event, where it does."""
+    return getattr(card.card, FIELD[kind]) if (card := card_of(job)) else None
+
+
+def slope_at_check(job: Job, kind: str) -> float:
+    """Flank slope at the checking lift, mm per crank degree, of the stand-in lobe; 0 where none is known."""
+    lobe = card.lobe(LOBE[kind]) if (card := card_of(job)) else None
+    if lobe is None:
+        return 0.0
+    at = lobe.centerline_deg + lobe.duration_deg / 2 * (-1 if kind in ("io", "eo") else 1)
+    return abs(lift_at(lobe, at + 0.5) - lift_at(lobe, at - 0.5))
+
+
+@kept
+def measured(job: Job, kind: str) -> Event | None:
+    """Work out one event from its standing readings; those approached forward count, others measure the lash.
+
+    Parameters
+    ----------
+    job
+        The job.
+    kind
+        `io`, `ic`, `eo` or `ec`.
+
+    Returns
+    -------
+    Event or None
+        None while it is not read.
+
+    Raises
+    ------
+    Impossible
+        When a reading that came from elsewhere cannot be placed on this wheel.
+    """
+    taken = [reading for reading in job.standing(KEY) if parts_of(reading.slot)[0] == kind]
+    taken = [reading for reading in taken if frame_at(job, reading.seq) is not None]
+    if not taken:
+        return None
+    card_deg = card_event(job, kind)
+    expected = angle_of(kind, getattr(USUAL, FIELD[kind]) if card_deg is None else card_deg)
+    angles = {reading.id: near(true_angle(job, reading), expected) for reading in taken}
+    forward = [reading for reading in taken if reading.approach == "forward"]
+    backward = [reading for reading in taken if reading.approach != "forward"]
+    counted = forward or backward
+    middle = fmean(angles[reading.id] for reading in counted)
+    lash = None
+    if forward and backward:
+        lash = abs(middle - fmean(angles[reading.id] for reading in backward))
+    frame = frame_at(job, counted[-1].seq)
+    assert frame is not None
+    slope = slope_at_check(job, kind)
+    # The flank is a nominal one: it may be that much flatter.
+    by_dial = frame.mounted.dial_division_mm / 2 / (slope * (1 - NOMINAL_SLOPE_DOUBT)) if slope else 0.0
+    spread = max(angles[r.id] for r in counted) - min(angles[r.id] for r in counted)
+    by_readings = max(math.hypot(frame.mounted.division_deg / 2, by_dial) / math.sqrt(len(counted)), spread / 2)
+    doubts = [doubt for reading in counted for doubt in place_doubts(job, reading, describe(reading))]
+    return Event(
+        kind,
+        middle,
+        stated(kind, middle),
+        card_deg,
+        by_readings,
+        frame.top.uncertainty_deg if frame.top else 0.0,
+        lash,
+        tuple(doubts),
+    )
+
+
+def lash(job: Job) -> float | None:
+    """Drive lash in crank degrees, from events read both ways."""
+    found = [event.lash_deg for kind in KINDS if (event := measured(job, kind)) and event.lash_deg is not None]
+    return fmean(found) if found else None
+
+
+def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+    """Say which event to read next: each once forward, then again, or backward for the lash."""
+    if wheel_of(job) is None:
+        return None
+    direction = "backward" if choice.get("direction") == "backward" else "forward"
+    read = {parts_of(reading.slot)[0] for reading in job.standing(KEY) if reading.approach == direction}
+    kind = choice.get("event", "")
+    if kind not in KINDS:
+        kind = next((each for each in KINDS if each not in read), "io")
+    lobe = LOBE[kind]
+    opening = kind in ("io", "eo")
+    lift = _check_words(job)
+    if direction == "forward":
+        instruction = f"Turn forward until the {lobe} is {'up' if opening else 'down'} to {lift}. Read the wheel."
+        hint = "Overshot? Back off well past and come up forward again: that takes the slack out."
+    else:
+        instruction = f"Go well past, then turn backward until the {lobe} is at {lift} again. Read the wheel."
+        hint = "The difference from the forward reading is the drive's lash."
+    card_deg = card_event(job, kind)
+    expected = angle_of(kind, getattr(USUAL, FIELD[kind]) if card_deg is None else card_deg)
+    return Prompt(
+        slot=slot_of(kind, job.next_number(KEY, kind), direction),
+        label=f"{WORDS[kind].capitalize()} at {lift}",
+        instruction=instruction,
+        hint=hint,
+        side=likely_side(job, expected),
+        approach=direction,
+        extra={"event": kind},
+    )
+
+
+def _check_words(job: Job) -> str:
+    card = card_of(job)
+    if card is None or card.check_lift_mm is None:
+        return "the checking lift"
+    return format_length(card.check_lift_mm, job.unit)
+
+
+def accept(job: Job, entry: Entry) -> None:
+    """Refuse a reading that cannot be.
+
+    Raises
+    ------
+    Impossible
+        With the field at fault: `text` or `side`.
+    """
+    mounted = wheel_of(job)
+    if mounted is None:
+        raise Impossible("text", "Set up the wheel first: the reading cannot be placed without it.")
+    crank_angle(mounted, entry.text, entry.side)
+
+
+def describe(reading: Reading) -> str:
+    """Say what a reading of this method was of."""
+    return WORDS[parts_of(reading.slot)[0]]

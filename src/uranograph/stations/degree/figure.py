@@ -1,0 +1,147 @@
+"""Pictures of degreeing: both lobes over two turns, lift curves, and the rule under the verdict."""
+
+import math
+from dataclasses import replace
+
+from uranograph.bench.job import Job
+from uranograph.bench.kept import kept
+from uranograph.bench.station import Look
+from uranograph.charts.cycle import LobeMarks, cycle_chart, small_cycle
+from uranograph.charts.lift import Curve, lift_figure
+from uranograph.charts.pen import Figure
+from uranograph.charts.vernier import Gap
+from uranograph.charts.vernier import rule as drawn_rule
+from uranograph.core.errors import Impossible
+from uranograph.core.lobe import CosineLobe
+from uranograph.core.phase import Events, move
+from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_length
+from uranograph.stations.adjust import tries
+from uranograph.stations.card.figure import card_lobes, events_of
+from uranograph.stations.card.station import DRAWN_LOBE, card_of
+from uranograph.stations.degree import lifts, overlaps, sweeps
+from uranograph.stations.degree import station as degree
+from uranograph.stations.degree.place import LOBES
+from uranograph.stations.degree.rules import rules_of
+
+
+def figure(job: Job, look: Look) -> Figure:
+    """The lift curves while a sweep is taken, else both lobes over two turns."""
+    if degree.chosen_method(tries.at_position(job), look.choice) == "sweep":
+        return sweep_figure(job)
+    return cycle(job)
+
+
+def cycle(job: Job) -> Figure:
+    """Both lobes over two turns, as card and readings have them."""
+    return cycle_chart(job_lobes(job), "Intake and exhaust")
+
+
+def rule(job: Job) -> Figure | None:
+    """How early or late the cam stands, and what is allowed."""
+    gap = degree.gap(job)
+    return drawn_rule(Gap(*gap, rules_of(job).tolerance_deg)) if gap else None
+
+
+def token(job: Job) -> Figure:
+    """The small chart of the job list."""
+    return small_cycle(job_lobes(job))
+
+
+@kept
+def job_lobes(job: Job) -> tuple[LobeMarks, ...]:
+    """Both lobes as card and readings have them, at the position of the cam now."""
+    job = tries.at_position(job)
+    try:
+        found = {result.lobe: result for result in reversed(degree.results(job)) if result.centerline_deg is not None}
+    except Impossible:
+        found = {}
+    seen = degree.seen_events(job) if found else None
+    events = seen or (degree.expected_events(job) if found else None)
+    marks = []
+    for base in card_lobes(card_of(job)) or tuple(LobeMarks(name) for name in LOBES):
+        result = found.get(base.name)
+        if result is None or result.centerline_deg is None:
+            marks.append(_by_overlap_alone(job, base))
+            continue
+        drawn = (base.card or DRAWN_LOBE).model_copy(update={"centerline_deg": result.centerline_deg})
+        if result.opens_deg is not None and result.closes_deg is not None:
+            drawn = drawn.model_copy(update={"duration_deg": result.closes_deg - result.opens_deg})
+        gap = None
+        if result.error_deg is not None:
+            gap = Gap(result.error_deg, result.uncertainty_deg, rules_of(job).tolerance_deg)
+        marks.append(
+            LobeMarks(
+                base.name,
+                base.card,
+                base.card_events,
+                measured=drawn,
+                readings=_places(job, base.name, result.method, drawn),
+                gap=gap,
+                event_labels=events_of(base.name, events) if events else (),
+                events_seen=seen is not None,
+            )
+        )
+    return tuple(marks)
+
+
+def _by_overlap_alone(job: Job, base: LobeMarks) -> LobeMarks:
+    """A lobe of which only the lift at overlap TDC is read: where that puts it, and the reading itself."""
+    at_overlap = overlaps.measured(job, base.name)
+    if not at_overlap or base.card is None:
+        return base
+    one = at_overlap[0]
+    drawn = base.card.model_copy(update={"centerline_deg": base.card.centerline_deg + one.error_deg})
+    gap = Gap(one.error_deg, math.hypot(one.uncertainty_deg, one.by_top_deg), rules_of(job).tolerance_deg)
+    return replace(base, measured=drawn, readings=((0.0, one.lift_mm),), gap=gap, event_labels=())
+
+
+def _places(job: Job, lobe: str, method: str, drawn: CosineLobe) -> tuple[tuple[float, float], ...]:
+    """Where the readings that decide stand on the lobe."""
+    if method == "lifts" and (of := lifts.measured(job, lobe)):
+        return tuple(
+            (angle, max(0.0, drawn.max_lift_mm - span.drop_mm))
+            for span in of.spans
+            for angle in (span.before_deg, span.after_deg)
+        )
+    half = drawn.duration_deg / 2
+    return tuple((drawn.centerline_deg + side * half, drawn.check_lift_mm) for side in (-1, 1))
+
+
+def sweep_figure(job: Job, lift_mm: float | None = None) -> Figure:
+    """The lift curves at the position now, with the lift line at the checking lift unless given."""
+    job = tries.at_position(job)
+    at = sweeps.check_lift(job) if lift_mm is None else lift_mm
+    unit_mm = MM_PER_INCH if job.unit is LengthUnit.INCH else 1.0
+    curves = []
+    for name in LOBES:
+        of = sweeps.swept(job, name)
+        card = card.lobe(name) if (card := card_of(job)) else None
+        if of is None:
+            curves.append(Curve(name, card))
+            continue
+        suspects = tuple(of.found.suspects) if of.found else ()
+        durations = tuple((c - o, lift) for lift, o, c in sweeps.spans_by_lift(of))
+        curves.append(Curve(name, card, of.points, suspects, sweeps.events_at(of, at), durations))
+    words = f"{format_length(at, job.unit)} {job.unit.value}"
+    return lift_figure(tuple(curves), at, words, unit_mm, job.unit.value, "Lift curves")
+
+
+def what_if_lobes(job: Job, intake_deg: float, exhaust_deg: float, events: Events) -> tuple[LobeMarks, ...]:
+    """Both lobes, and where an advance would put them."""
+    moved = move(events, intake_deg, exhaust_deg)
+    marks = []
+    for base in job_lobes(job):
+        shape = base.card or DRAWN_LOBE
+        middle = moved.intake_centerline_deg if base.name == "intake" else -moved.exhaust_centerline_deg
+        supposed = shape.model_copy(update={"centerline_deg": middle})
+        marks.append(
+            LobeMarks(
+                base.name,
+                base.card,
+                base.card_events,
+                measured=base.measured,
+                supposed=supposed,
+                event_labels=events_of(base.name, moved),
+            )
+        )
+    return tuple(marks)

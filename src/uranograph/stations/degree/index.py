@@ -1,0 +1,146 @@
+"""Intake and exhaust: the cam against its card, by lifts, events, a sweep, or the lift at overlap."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from uranograph.bench.job import Entry, Job
+from uranograph.bench.pairs import pair_in
+from uranograph.bench.station import Look, Page, Station
+from uranograph.charts import lift
+from uranograph.charts.cycle import cycle_chart
+from uranograph.core.errors import Impossible
+from uranograph.core.phase import Events, move
+from uranograph.core.quantities import parse_length, parse_number
+from uranograph.core.wheel import SIDES
+from uranograph.stations.adjust import tries
+from uranograph.stations.card.station import card_of
+from uranograph.stations.degree import events, rules, sweeps
+from uranograph.stations.degree import station as degree
+from uranograph.stations.degree.figure import cycle, figure, rule, sweep_figure, token, what_if_lobes
+from uranograph.stations.degree.place import KEY, LOBES
+from uranograph.stations.wheel import station as wheel
+
+FURTHEST_WHAT_IF_DEG = 15.0
+
+
+def _shown(job: Job, look: Look) -> Mapping[str, Any]:
+    mounted, view = wheel.wheel_of(job), tries.at_position(job)
+    if mounted is None or look.prompt is None:
+        return {"lacking": wheel.LACKING}
+    found: dict[str, Any] = {
+        "sides": SIDES[mounted.wheel.scale],
+        "pair": pair_in(job, KEY, look.prompt.slot),
+        "plain": lambda text, side: wheel.plain_angle(mounted, text, side),
+        "lobes": LOBES,
+        "ways": degree.METHOD_WORDS,
+        "rules": rules.rules_of(job),
+        "presets": rules.PRESETS,
+        "event_words": events.WORDS,
+        "swept": {lobe: of for lobe in LOBES if (of := sweeps.swept(view, lobe))},
+        "check_lift_mm": sweeps.check_lift(view),
+    }
+    if look.prompt.extra["method"] == "sweep":
+        at = sweeps.check_lift(view)
+        found |= {"growing": token(job), "lift_zero": lift.BOTTOM}
+        found["found"] = {lobe: sweeps.events_at(of, at) for lobe, of in found["swept"].items()}
+    return found
+
+
+def _printed(job: Job) -> Mapping[str, Any]:
+    return {"figure": cycle(job), "if_true": degree.if_durations_true(degree.find(job).rows)}
+
+
+def _again(entry: Entry, form: Mapping[str, str]) -> dict[str, str]:
+    kind = entry.slot.split(".")[0]
+    lobe = kind.split("-")[-1]
+    return {
+        "method": form.get("method") or kind,
+        "lobe": lobe if lobe in LOBES else "",
+        "drop": entry.drop or "",
+        "event": kind if kind in events.KINDS else "",
+        "step": form.get("step", ""),
+        "direction": entry.approach if kind in events.KINDS else "",
+    }
+
+
+def _from_file(job: Job, form: Mapping[str, str], text: str) -> list[Entry]:
+    lobe = form.get("lobe", "")
+    lobe = lobe if lobe in LOBES else "intake"
+    entries = sweeps.read_csv(text, lobe, job.next_number(KEY, sweeps.KIND[lobe]))
+    sweeps.refuse_repeats(tries.at_position(job), lobe, entries)
+    return entries
+
+
+def _lift_line(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
+    """The lift curves with the line at another lift, and the events there."""
+    try:
+        at = parse_length(asked.get("lift", ""), job.unit)
+    except Impossible:
+        at = sweeps.check_lift(job)
+    view = tries.at_position(job)
+    found = {lobe: sweeps.events_at(of, at) for lobe in LOBES if (of := sweeps.swept(view, lobe))}
+    return {"figure": sweep_figure(job, at), "lift_mm": at, "found": found, "unit": job.unit}
+
+
+def _what_if(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
+    """Events and lobes as they would be with the cam moved."""
+    start, apart = _events_now(job), degree.apart(job)
+    intake = _asked_move(asked.get("intake", ""))
+    exhaust = _asked_move(asked.get("exhaust", "")) if apart else intake
+    found: dict[str, Any] = {"start": start, "apart": apart, "reach": FURTHEST_WHAT_IF_DEG}
+    found |= {"intake_deg": intake, "exhaust_deg": exhaust}
+    if start:
+        found["moved"] = move(start, intake, exhaust)
+        found["figure"] = cycle_chart(what_if_lobes(job, intake, exhaust, start), "What if")
+    return found
+
+
+def _asked_move(text: str) -> float:
+    try:
+        return max(-FURTHEST_WHAT_IF_DEG, min(FURTHEST_WHAT_IF_DEG, parse_number(text)))
+    except Impossible:
+        return 0.0
+
+
+def _events_now(job: Job) -> Events | None:
+    card = card_of(job)
+    if card is None or card.events is None:
+        return None
+    return degree.expected_events(tries.at_position(job)) or card.events
+
+
+STATION = Station(
+    key=KEY,
+    title="Intake and exhaust",
+    group="Degree",
+    find=degree.find,
+    docs="Centerline by equal lifts",
+    calculations=("degree", "centerline", "sweep", "overlap-lift"),
+    beside=(rules.FORM,),
+    slots=(
+        r"(intake|exhaust)\.[0-9]{1,4}\.(before|after)|(io|ic|eo|ec)\.[0-9]{1,4}\.(forward|backward)"
+        r"|sweep-(intake|exhaust)\.[0-9]{1,4}\.point|overlap-(intake|exhaust)\.[0-9]{1,4}\.lift"
+    ),
+    after=("card", "end-play", "marks", "tdc"),
+    governed_by=("wheel",),
+    prompt=degree.prompt,
+    accept=degree.accept,
+    describe=degree.describe,
+    position=tries.at_position,
+    figure=figure,
+    rule=rule,
+    token=token,
+    shown=_shown,
+    printed=_printed,
+    panel="_reading_panel.html",
+    fields="degree/fields.html",
+    pages={
+        "what-if": Page("degree/what_if_parts.html", _what_if, "degree/what_if.html"),
+        "lift-line": Page("degree/lift_line.html", _lift_line),
+    },
+    files={"sweep": _from_file},
+    again=_again,
+    goes_on_with=("method", "step", "direction"),
+    void_reasons=wheel.VOID_REASONS,
+    takes_sides=True,
+)

@@ -1,0 +1,174 @@
+"""Degree by the lift at overlap TDC, against the range the card gives; bank by bank where there are two."""
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from uranograph.bench.finding import Prompt
+from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.pairs import parts_of, slot_of
+from uranograph.core.errors import Impossible
+from uranograph.core.lobe import lift_at
+from uranograph.core.overlap import OverlapGiven, OverlapShift, overlap_lift
+from uranograph.core.quantities import format_length, parse_length
+from uranograph.stations.card.station import DRAWN_LOBE, card_of
+from uranograph.stations.degree.events import NOMINAL_SLOPE_DOUBT
+from uranograph.stations.degree.place import KEY, LOBES, USUAL_CENTERLINE_DEG
+from uranograph.stations.degree.sweeps import swept
+from uranograph.stations.true_tdc.station import frame_at
+from uranograph.stations.wheel.station import wheel_of
+
+KIND = {"intake": "overlap-intake", "exhaust": "overlap-exhaust"}
+
+
+# How far a slope read off the cam itself may be off, as a share of it.
+READ_SLOPE_DOUBT = 0.05
+# A lifter that stands no higher than this at overlap TDC stands on its base circle.
+DOWN_MM = 0.1
+
+
+@dataclass(frozen=True)
+class AtOverlap:
+    """The lift of one lobe at overlap TDC, on one bank. The card's range decides; the degrees are advice."""
+
+    lobe: str
+    bank: int
+    lift_mm: float
+    low_mm: float
+    high_mm: float
+    slope_mm_per_deg: float
+    found: OverlapShift
+    by_top_deg: float
+    doubts: tuple[str, ...]
+
+    @property
+    def error_deg(self) -> float:
+        """Late positive."""
+        return self.found.shift_deg
+
+    @property
+    def uncertainty_deg(self) -> float:
+        """Of the error, by dial, slope and top."""
+        return self.found.shift_doubt_deg
+
+
+def measured(job: Job, lobe: str) -> list[AtOverlap]:
+    """The lobe's lift at overlap TDC on each bank read, judged by the card's range.
+
+    Parameters
+    ----------
+    job
+        The job.
+    lobe
+        `intake` or `exhaust`.
+
+    Returns
+    -------
+    list
+        Empty where nothing is read or the card gives no range.
+    """
+    wanted = card.overlap_range(lobe) if (card := card_of(job)) else None
+    slope, share = slope_at_overlap(job, lobe)
+    if wanted is None or slope == 0:
+        return []
+    found = []
+    for bank, reading in sorted(_newest(job, lobe).items()):
+        lift = parse_length(reading.text, reading.unit)
+        frame = frame_at(job, reading.seq)
+        top = frame.top if frame else None
+        by_top = top.uncertainty_deg if top else 0.0
+        by_dial = (frame.mounted.dial_division_mm if frame else 0.01) / 2
+        given = OverlapGiven(
+            measured_mm=lift,
+            target_min_mm=wanted[0],
+            target_max_mm=wanted[1],
+            slope_mm_per_deg=slope,
+            measured_doubt_mm=math.hypot(by_dial, by_top * abs(slope) * (1 + share)),
+            slope_doubt_mm_per_deg=abs(slope) * share,
+        )
+        doubts = []
+        if top is None:
+            doubts.append("True TDC was not found before the lift at overlap was read: find it, then re-read.")
+        if lift <= DOWN_MM < wanted[0] and all(each <= DOWN_MM for each in _other_lifts(job, lobe, bank)):
+            doubts.append(
+                f"The {lobe} lifter is down: is this the firing TDC? Turn the crank once more and read both; if neither "
+                "moves as the crank is rolled a few degrees, it is."
+            )
+        found.append(AtOverlap(lobe, bank, lift, *wanted, slope, overlap_lift(given), 0.0, tuple(doubts)))
+    return found
+
+
+def _newest(job: Job, lobe: str) -> dict[int, Reading]:
+    """The newest standing lift of each bank."""
+    return {
+        parts_of(reading.slot)[1]: reading for reading in job.standing(KEY) if parts_of(reading.slot)[0] == KIND[lobe]
+    }
+
+
+def _other_lifts(job: Job, lobe: str, bank: int) -> list[float]:
+    other = "exhaust" if lobe == "intake" else "intake"
+    newest = _newest(job, other)
+    return [parse_length(newest[bank].text, newest[bank].unit)] if bank in newest else []
+
+
+def slope_at_overlap(job: Job, lobe: str) -> tuple[float, float]:
+    """Slope of the flank at overlap TDC, mm per crank degree, rising positive, and its doubt as a share of it.
+
+    Swept where it is; else by a nominal lobe, which says only about how steep the flank is.
+    """
+    of = swept(job, lobe)
+    if of and of.found:
+        near = sorted(of.points, key=lambda point: abs(point[0]))[:2]
+        if len(near) == 2 and near[0][0] != near[1][0] and max(abs(a) for a, _ in near) < 20:
+            (a0, l0), (a1, l1) = near
+            return (l1 - l0) / (a1 - a0), READ_SLOPE_DOUBT
+    drawn = card.lobe(lobe) if (card := card_of(job)) else None
+    if drawn is None:
+        # A card that gives the lift at overlap and no centerline: a usual lobe says about how steep the flank is.
+        top = (getattr(card_of(job), f"{lobe}_max_lift_mm") if card_of(job) else None) or DRAWN_LOBE.max_lift_mm
+        drawn = DRAWN_LOBE.model_copy(update={"centerline_deg": USUAL_CENTERLINE_DEG[lobe], "max_lift_mm": top})
+    return (lift_at(drawn, 1) - lift_at(drawn, -1)) / 2, NOMINAL_SLOPE_DOUBT
+
+
+def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+    """Say which lift to read next."""
+    if wheel_of(job) is None:
+        return None
+    read = [parts_of(reading.slot)[0] for reading in job.standing(KEY)]
+    lobe = choice.get("lobe", "")
+    if lobe not in LOBES:
+        lobe = next((name for name in LOBES if KIND[name] not in read), "intake")
+    taken = [parts_of(reading.slot)[1] for reading in job.standing(KEY) if parts_of(reading.slot)[0] == KIND[lobe]]
+    bank = int(choice["bank"]) if choice.get("bank") in ("1", "2") else 2 if 1 in taken else 1
+    wanted = card.overlap_range(lobe) if (card := card_of(job)) else None
+    told = ""
+    if wanted:
+        told = f"The card wants {format_length(wanted[0], job.unit)} to {format_length(wanted[1], job.unit)}."
+    return Prompt(
+        slot=slot_of(KIND[lobe], bank, "lift"),
+        label=f"{lobe.capitalize()} lift at overlap TDC{f', bank {bank}' if bank > 1 else ''}",
+        instruction=f"Turn forward to overlap TDC. Read the {lobe} lift on the dial, zeroed on the base circle."
+        if bank == 1
+        else f"A second bank? Read its {lobe} lift at its own overlap TDC.",
+        hint=told or "The card gives no range for it: add it to the spec card.",
+        extra={"lobe": lobe, "bank": str(bank)},
+    )
+
+
+def accept(job: Job, entry: Entry) -> None:
+    """Refuse a lift that cannot be.
+
+    Raises
+    ------
+    Impossible
+        With the field `text`.
+    """
+    lift = parse_length(entry.text, entry.unit)
+    if not 0 <= lift <= 40:
+        raise Impossible("text", f"“{entry.text}” is no lift a lobe has. Check the figure and its unit.")
+
+
+def describe(reading: Reading) -> str:
+    """Say what a reading of this method was of."""
+    kind, bank, _ = parts_of(reading.slot)
+    return f"{kind.removeprefix('overlap-')} lift at overlap TDC{f', bank {bank}' if bank > 1 else ''}"

@@ -1,0 +1,51 @@
+"""What the ways of degreeing share: where a reading stands on the true crank, and what makes it doubtful."""
+
+from uranograph.bench.job import Job, Reading
+from uranograph.core.wheel import as_read
+from uranograph.stations.card.station import card_of
+from uranograph.stations.true_tdc.station import frame_at
+from uranograph.stations.wheel.station import crank_angle, wheel_of
+
+KEY = "degree"
+LOBES = ("intake", "exhaust")
+USUAL_CENTERLINE_DEG = {"intake": 110.0, "exhaust": -112.0}
+
+
+def card_centerline(job: Job, lobe: str) -> float | None:
+    """The card's middle of a lobe about overlap TDC, where it gives one."""
+    card = card_of(job)
+    if card is None:
+        return None
+    if lobe == "intake":
+        return card.card.intake_centerline_deg
+    middle = card.card.exhaust_centerline_deg
+    return None if middle is None else -middle
+
+
+def true_angle(job: Job, reading: Reading) -> float:
+    """A wheel reading as a crank angle from the true top, by the frame it was taken in."""
+    frame = frame_at(job, reading.seq)
+    assert frame is not None
+    zero = frame.top.zero_error_deg if frame.top else 0.0
+    return crank_angle(frame.mounted, reading.text, reading.side) - zero
+
+
+def place_doubts(job: Job, reading: Reading, name: str) -> list[str]:
+    """Why a reading cannot be trusted, told with what to read again."""
+    told = []
+    frame = frame_at(job, reading.seq)
+    if frame is None or frame.top is None:
+        told.append(f"True TDC was not found before {name} was read: find it, then re-read.")
+    elif frame.top.doubts:
+        told.append("The TDC readings contradict each other: settle true TDC first.")
+    if reading.approach != "forward":
+        told.append(f"{name[0].upper()}{name[1:]} was approached backward: re-read it turning forward.")
+    return told
+
+
+def likely_side(job: Job, true_deg: float) -> str | None:
+    """The side of the wheel on which a crank angle is to be expected."""
+    mounted = wheel_of(job)
+    assert mounted is not None
+    side = as_read(mounted.wheel, true_deg)[1]
+    return side.value if side else None

@@ -1,0 +1,124 @@
+"""What to ask about the set-up when the numbers look wrong, likeliest first."""
+
+from uranograph.bench.job import Job
+from uranograph.core.quantities import format_angle, format_length
+from uranograph.stations.card.station import card_of
+from uranograph.stations.degree import events, lifts, slack, sweeps
+from uranograph.stations.degree.place import LOBES, card_centerline
+
+MOST = 4
+
+
+def questions(job: Job) -> tuple[str, ...]:
+    """Ask about the set-up, each question with its reason, ranked.
+
+    Parameters
+    ----------
+    job
+        The job as seen at one position.
+
+    Returns
+    -------
+    tuple
+        At most a few questions; empty where nothing asks for one.
+    """
+    asked = [*_lobes_swapped(job), *_max_lift(job), *_suspects(job), *_base(job), *_durations(job), *_lash(job)]
+    ranked = sorted(asked, key=lambda item: -item[0])
+    return tuple(words for _, words in ranked[:MOST])
+
+
+_Asked = list[tuple[float, str]]
+
+
+def _max_lift(job: Job) -> _Asked:
+    asked: _Asked = []
+    for lobe in LOBES:
+        of = sweeps.swept(job, lobe)
+        card = card_of(job)
+        card = getattr(card, f"{lobe}_max_lift_mm") if card else None
+        if of is None or of.found is None or card is None:
+            continue
+        share = of.found.max_lift_mm / card - 1
+        if share < -0.01:
+            asked.append(
+                (
+                    60 + 100 * -share,
+                    f"The {lobe} reaches {100 * -share:.0f} % less than the card's lift: is the indicator in line with the lifter, "
+                    "its base firm, and a hydraulic lifter pumped up?",
+                )
+            )
+        elif share > 0.01:
+            words = f"The {lobe} reaches {100 * share:.0f} % more than the card's lift: "
+            asked.append((60 + 100 * share, words + "lifter or valve, and is this the right cam?"))
+    return asked
+
+
+def _lobes_swapped(job: Job) -> _Asked:
+    card_intake, card_exhaust = card_centerline(job, "intake"), card_centerline(job, "exhaust")
+    found = lifts.measured(job, "intake")
+    if found is None or found.error_deg is None or card_intake is None or card_exhaust is None:
+        return []
+    if abs(found.error_deg) > 30:
+        return [
+            (
+                100,
+                "The intake is far from the card: is it the exhaust lobe, or the companion cylinder's TDC, a crank turn out?",
+            )
+        ]
+    return []
+
+
+def _suspects(job: Job) -> _Asked:
+    asked: _Asked = []
+    for lobe in LOBES:
+        of = sweeps.swept(job, lobe)
+        for reading, guess in of.suspects if of else []:
+            asked.append(
+                (80, f"The {lobe} lift {reading.drop} at {reading.text}{_side(reading.side)} is off the curve: {guess}")
+            )
+    return asked
+
+
+def _side(side: str | None) -> str:
+    return f" {side.upper()}" if side else ""
+
+
+def _base(job: Job) -> _Asked:
+    asked: _Asked = []
+    for lobe in LOBES:
+        of = sweeps.swept(job, lobe)
+        drift = of.found.base_drift_mm if of and of.found else None
+        if drift is not None and abs(drift) > 0.04:
+            asked.append(
+                (
+                    50,
+                    f"The {lobe} base circle drifts {format_length(abs(drift), job.unit)} {job.unit.value} over the sweep: "
+                    "a bleeding lifter, a moved base, or cam runout?",
+                )
+            )
+    return asked
+
+
+def _durations(job: Job) -> _Asked:
+    asked: _Asked = []
+    for lobe in LOBES:
+        pair = [events.measured(job, kind) for kind in events.KINDS if events.LOBE[kind] == lobe]
+        card = getattr(card.card, f"{lobe}_duration_deg") if (card := card_of(job)) else None
+        if pair[0] and pair[1] and card is not None:
+            gap = pair[1].angle_deg - pair[0].angle_deg - card
+            if abs(gap) > 3:
+                asked.append(
+                    (
+                        40 + abs(gap),
+                        f"The {lobe} duration is {format_angle(abs(gap))} deg off the card: is it the card's checking lift, "
+                        "at the lifter or the valve as the card has it, with the card's lash?",
+                    )
+                )
+    return asked
+
+
+def _lash(job: Job) -> _Asked:
+    free = slack.lash(job)
+    if free is None or free < 2:
+        return []
+    return [(45, f"The drive has {free:.1f} deg of lash: approach every reading forward, and look at chain or gears.")]

@@ -1,0 +1,55 @@
+"""What a job is judged by: tolerance of the phase, and which lobes it is taken from."""
+
+from dataclasses import dataclass
+
+from uranograph.bench.forms import Form, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.job import Job
+from uranograph.core.degree import Basis
+from uranograph.core.errors import Impossible
+from uranograph.core.phase import DEFAULT_TOLERANCE_DEG
+from uranograph.core.quantities import parse_angle
+
+FIELDS = ("tolerance", "basis")
+PRESETS = {"strict": 0.5, "usual": 1.0, "easy": 2.0}
+
+
+@dataclass(frozen=True)
+class Rules:
+    """Tolerance in crank degrees, and the basis."""
+
+    tolerance_deg: float = DEFAULT_TOLERANCE_DEG
+    basis: Basis = Basis.BOTH
+
+
+@remembered
+def read(typed: Typed) -> Sheet[Rules]:
+    """Read a rules sheet as typed; empty fields take the usual.
+
+    Examples
+    --------
+    >>> read({"tolerance": "0.5", "basis": "intake"}).value
+    Rules(tolerance_deg=0.5, basis=<Basis.INTAKE: 'intake'>)
+    """
+    reader = SheetReader(typed)
+    tolerance = reader.take("tolerance", _tolerance)
+    basis = Basis.BOTH
+    if reader.text("basis"):
+        basis = reader.choose("basis", Basis, "Say whether both lobes or the intake alone decide.") or basis
+    if reader.errors:
+        return Sheet(None, reader.errors)
+    return Sheet(Rules(DEFAULT_TOLERANCE_DEG if tolerance is None else tolerance, basis))
+
+
+FORM = Form("rules", "tolerance", lambda typed, job: read(typed), names=FIELDS, for_house="tolerance")
+
+
+def rules_of(job: Job) -> Rules:
+    """What a job is judged by; the usual where nothing is said."""
+    return job.form(FORM) or Rules()
+
+
+def _tolerance(text: str) -> float:
+    tolerance = parse_angle(text)
+    if not 0.1 <= tolerance <= 10:
+        raise Impossible("tolerance", f"A tolerance of “{text}” deg is not likely. Strict is 0.5, usual 1, easy 2.")
+    return tolerance

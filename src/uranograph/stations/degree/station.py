@@ -1,0 +1,747 @@
+"""Degree: intake and exhaust by every way there is, one verdict, and what moving the cam can cure."""
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from types import ModuleType
+
+from uranograph.bench.finding import WORST_FIRST, Finding, Prompt, Row, Verdict
+from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
+from uranograph.bench.pairs import parts_of
+from uranograph.core.degree import Basis, Degreed, DegreeGiven, degree
+from uranograph.core.errors import Impossible
+from uranograph.core.phase import Events, correction_in_words, judge_phase, move
+from uranograph.core.quantities import format_angle, format_length
+from uranograph.core.verdict import worst
+from uranograph.stations.adjust import tries
+from uranograph.stations.card.station import card_of
+from uranograph.stations.degree import events, lifts, overlaps, slack, sweeps
+from uranograph.stations.degree.place import KEY, LOBES, card_centerline
+from uranograph.stations.degree.questions import questions
+from uranograph.stations.degree.rules import rules_of
+from uranograph.stations.engine.station import engine_of
+from uranograph.stations.marks import station as marks
+from uranograph.stations.true_tdc.station import frame_at
+from uranograph.stations.wheel.station import wheel_of
+
+METHOD_WORDS = {
+    "lifts": "equal lifts",
+    "events": "events",
+    "sweep": "sweep",
+    "overlap": "lift at overlap",
+}
+_MODULES: dict[str, ModuleType] = {"lifts": lifts, "events": events, "sweep": sweeps, "overlap": overlaps}
+CAUTIONS = (
+    "Turn by hand, plugs out; the piston stop comes out before the crank is turned right round.",
+    "The grinder's card and the engine's manual outrank this screen.",
+)
+
+
+@dataclass(frozen=True)
+class Result:
+    """One lobe by one method. Angles about overlap TDC, crank degrees."""
+
+    method: str
+    lobe: str
+    label: str
+    card: str
+    measured: str
+    error_deg: float | None
+    by_readings_deg: float
+    by_top_deg: float
+    centerline_deg: float | None = None
+    opens_deg: float | None = None
+    closes_deg: float | None = None
+    doubts: tuple[str, ...] = ()
+    by_range: Verdict | None = None
+    bank: int = 1
+
+    @property
+    def uncertainty_deg(self) -> float:
+        return math.hypot(self.by_readings_deg, self.by_top_deg)
+
+    def verdict(self, tolerance_deg: float) -> Verdict:
+        """By the card's own range where it gives one, else by the error against a tolerance; with an error only."""
+        if self.by_range is not None:
+            return self.by_range
+        assert self.error_deg is not None
+        return judge_phase(self.error_deg, self.uncertainty_deg, tolerance_deg)
+
+
+def method_of(reading: Reading) -> str:
+    """The method a reading belongs to."""
+    kind = parts_of(reading.slot)[0]
+    if kind in LOBES:
+        return "lifts"
+    return "events" if kind in events.KINDS else kind.split("-")[0]
+
+
+@kept
+def results(job: Job) -> tuple[Result, ...]:
+    """Every lobe by every method read at this position, the most telling method first.
+
+    Parameters
+    ----------
+    job
+        The job as seen at one position, see `tries.at_position`.
+
+    Returns
+    -------
+    tuple
+        Both events before a sweep before equal lifts before lift at overlap before one event alone.
+    """
+    return tuple(
+        result
+        for by in (_by_events, _by_sweep, _by_lifts, _by_overlap, _by_one_event)
+        for lobe in LOBES
+        for result in by(job, lobe)
+    )
+
+
+def _stated(lobe: str, angle_deg: float) -> str:
+    return format_angle(angle_deg if lobe == "intake" else -angle_deg)
+
+
+def _middle(job: Job, lobe: str, method: str, middle_deg: float, **more: object) -> Result:
+    card_deg = card_centerline(job, lobe)
+    return Result(
+        method=method,
+        lobe=lobe,
+        label=f"{lobe.capitalize()} centerline",
+        card="" if card_deg is None else _stated(lobe, card_deg),
+        measured=_stated(lobe, middle_deg),
+        error_deg=None if card_deg is None else middle_deg - card_deg,
+        centerline_deg=middle_deg,
+        **more,  # type: ignore[arg-type]
+    )
+
+
+def _by_events(job: Job, lobe: str) -> list[Result]:
+    pair = [events.measured(job, kind) for kind in events.KINDS if events.LOBE[kind] == lobe]
+    if pair[0] is None or pair[1] is None:
+        return []
+    opens, closes = pair[0], pair[1]
+    return [
+        _middle(
+            job,
+            lobe,
+            "events",
+            (opens.angle_deg + closes.angle_deg) / 2,
+            by_readings_deg=math.hypot(opens.by_readings_deg, closes.by_readings_deg) / 2,
+            by_top_deg=max(opens.by_top_deg, closes.by_top_deg),
+            opens_deg=opens.angle_deg,
+            closes_deg=closes.angle_deg,
+            doubts=opens.doubts + closes.doubts,
+        )
+    ]
+
+
+def _by_sweep(job: Job, lobe: str) -> list[Result]:
+    of = sweeps.swept(job, lobe)
+    if of is None or of.found is None:
+        return []
+    return [
+        _middle(
+            job,
+            lobe,
+            "sweep",
+            of.found.centerline_events_deg,
+            by_readings_deg=of.by_readings_deg / math.sqrt(2),
+            by_top_deg=of.by_top_deg,
+            opens_deg=of.found.open_deg,
+            closes_deg=of.found.close_deg,
+            doubts=_sweep_doubts(job, of),
+        )
+    ]
+
+
+def _sweep_doubts(job: Job, of: sweeps.SweepOf) -> tuple[str, ...]:
+    untopped = next((r for r in of.readings if r.instrument != sweeps.FROM_FILE and not _has_top(job, r)), None)
+    told = ["True TDC was not found before the sweep was read: find it, then re-read."] if untopped else []
+    if any(reading.approach != "forward" for reading in of.readings):
+        told.append(f"Part of the {of.lobe} sweep was read backward: void it and read it forward.")
+    return tuple(told)
+
+
+def _has_top(job: Job, reading: Reading) -> bool:
+    frame = frame_at(job, reading.seq)
+    return frame is not None and frame.top is not None
+
+
+def _by_lifts(job: Job, lobe: str) -> list[Result]:
+    found = lifts.measured(job, lobe)
+    if found is None:
+        return []
+    doubts = found.doubts
+    free = slack.lash(job)
+    if free is not None:
+        doubts = tuple(
+            f"{doubt} By the lash it is about {free:.1f} deg off." if "approached backward" in doubt else doubt
+            for doubt in doubts
+        )
+    return [
+        _middle(
+            job,
+            lobe,
+            "lifts",
+            found.centerline_deg,
+            by_readings_deg=found.by_readings_deg,
+            by_top_deg=found.by_top_deg,
+            doubts=doubts,
+        )
+    ]
+
+
+def _by_overlap(job: Job, lobe: str) -> list[Result]:
+    return [
+        Result(
+            "overlap",
+            lobe,
+            f"{lobe.capitalize()} lift at overlap{f', bank {one.bank}' if one.bank > 1 else ''}",
+            f"{format_length(one.low_mm, job.unit)}-{format_length(one.high_mm, job.unit)}",
+            format_length(one.lift_mm, job.unit),
+            one.error_deg,
+            one.uncertainty_deg,
+            one.by_top_deg,
+            doubts=one.doubts,
+            by_range=one.found.verdict,
+            bank=one.bank,
+        )
+        for one in overlaps.measured(job, lobe)
+    ]
+
+
+def _by_one_event(job: Job, lobe: str) -> list[Result]:
+    found = [e for kind in events.KINDS if events.LOBE[kind] == lobe and (e := events.measured(job, kind))]
+    if len(found) != 1:
+        return []
+    one = found[0]
+    return [
+        Result(
+            "events",
+            lobe,
+            f"{events.WORDS[one.kind].capitalize()} alone",
+            "" if one.card_deg is None else format_angle(one.card_deg),
+            format_angle(one.stated_deg),
+            one.late_deg,
+            one.by_readings_deg,
+            one.by_top_deg,
+            doubts=one.doubts,
+        )
+    ]
+
+
+def leading(job: Job) -> list[Result]:
+    """The most telling result of each lobe that has one with an error; by lift at overlap, that of every bank read."""
+    found = []
+    for lobe in LOBES:
+        own = [result for result in results(job) if result.lobe == lobe and result.error_deg is not None]
+        if own:
+            found += [result for result in own if result.method == own[0].method] if own[0].by_range else own[:1]
+    return found
+
+
+def deciding(job: Job) -> list[Result]:
+    """The results the phase is taken from: both lobes, or the intake alone where the job says so."""
+    found = leading(job)
+    if rules_of(job).basis is Basis.INTAKE and not apart(job):
+        return [result for result in found if result.lobe == "intake"] or found
+    return found
+
+
+def apart(job: Job) -> bool:
+    """Whether intake and exhaust cams move for themselves."""
+    engine = engine_of(job)
+    return engine is not None and engine.separate_cams
+
+
+def late_by(of: list[Result]) -> tuple[float, float]:
+    """Phase error and its uncertainty, crank degrees, from one lobe or the mean of both."""
+    errors = [result.error_deg for result in of if result.error_deg is not None]
+    by_readings = math.sqrt(sum(result.by_readings_deg**2 for result in of)) / len(of)
+    return sum(errors) / len(errors), math.hypot(by_readings, max(result.by_top_deg for result in of))
+
+
+@dataclass(frozen=True)
+class Judged:
+    """Where one cam stands against the card: its phase, crank degrees late, and what its lobes say one by one."""
+
+    cam: str
+    error_deg: float
+    doubt_deg: float
+    verdict: Verdict
+    lobes: tuple[Result, ...]
+    apart_by_deg: float
+    lobes_agree: bool
+    bank: int = 1
+
+    @property
+    def moving_cures(self) -> bool:
+        """Whether all that was read asks for the same way; else no move is advised."""
+        if self.lobes_agree:
+            return True
+        errors = [result.error_deg for result in self.lobes if result.error_deg is not None]
+        return self.verdict is Verdict.OUT and (min(errors) > 0 or max(errors) < 0)
+
+
+@kept
+def judged(job: Job) -> tuple[Judged, ...]:
+    """Every cam at the position now, the one that most needs a person first; empty where nothing can be compared.
+
+    A cam is *in* only where its phase, each of its lobes and their separation are; *out* where that is as sure. Where one
+    lobe says otherwise than the other, which of them is misread or ground so cannot be told.
+    """
+    found = deciding(job)
+    groups: dict[str, list[Result]] = {"both": found}
+    if apart(job):
+        groups = {lobe: [result for result in found if result.lobe == lobe] for lobe in LOBES}
+    told = []
+    for cam, own in groups.items():
+        for bank in sorted({result.bank for result in own}):
+            told.append(_cam_judged(job, cam, [result for result in own if result.bank == bank], bank))
+    return tuple(sorted(told, key=lambda one: (WORST_FIRST.index(one.verdict), -abs(one.error_deg))))
+
+
+def _cam_judged(job: Job, cam: str, of: list[Result], bank: int) -> Judged:
+    error, doubt = late_by(of)
+    lobes = [result.verdict(rules_of(job).tolerance_deg) for result in of]
+    by_lift = any(result.by_range is not None for result in of)
+    phase = worst(lobes) if by_lift else judge_phase(error, doubt, rules_of(job).tolerance_deg)
+    wider, agree = 0.0, Verdict.IN
+    if len(of) == 2:
+        one, other = of
+        assert one.error_deg is not None and other.error_deg is not None
+        wider = (one.error_deg - other.error_deg) / 2
+        blur = math.hypot(one.by_readings_deg, other.by_readings_deg) / 2
+        agree = judge_phase(wider, blur, rules_of(job).tolerance_deg)
+    if all(verdict is Verdict.OUT for verdict in lobes) or (phase is Verdict.OUT and agree is Verdict.IN):
+        verdict = Verdict.OUT
+    elif phase is Verdict.IN and agree is Verdict.IN and worst(lobes) is Verdict.IN:
+        verdict = Verdict.IN
+    else:
+        verdict = Verdict.UNSURE
+    if any(result.doubts for result in of):
+        verdict = Verdict.UNSURE
+    return Judged(cam, error, doubt, verdict, tuple(of), wider, agree is Verdict.IN, bank)
+
+
+def phases(job: Job) -> dict[str, tuple[float, float]]:
+    """Phase error and uncertainty for each cam, crank degrees: `both`, or `intake` and `exhaust` where they are apart.
+
+    Of two banks the one that is worse off.
+    """
+    told: dict[str, tuple[float, float]] = {}
+    for one in judged(job):
+        told.setdefault(one.cam, (one.error_deg, one.doubt_deg))
+    return told
+
+
+def doubts(job: Job) -> tuple[str, ...]:
+    """Why what was read at the position now cannot be trusted as it stands, each told with what to read again."""
+    return tuple(dict.fromkeys(doubt for result in results(job) for doubt in result.doubts))
+
+
+def gap(job: Job) -> tuple[float, float] | None:
+    """Phase error and uncertainty under the verdict now; None where the card or the readings give none."""
+    found = judged(tries.at_position(job))
+    return (found[0].error_deg, found[0].doubt_deg) if found else None
+
+
+def four_events(job: Job) -> Degreed | None:
+    """The four events read apart, where card and readings have all of them, by events or sweeps."""
+    card = card.events if (card := card_of(job)) else None
+    seen = seen_events(job)
+    if card is None or seen is None:
+        return None
+    given = DegreeGiven(card=card, measured=seen, basis=rules_of(job).basis, tolerance_deg=rules_of(job).tolerance_deg)
+    return degree(given)
+
+
+def seen_events(job: Job) -> Events | None:
+    """All four events as measured, where both lobes are read by events or swept."""
+    places: dict[str, tuple[float, float]] = {}
+    for result in results(job):
+        if result.opens_deg is not None and result.closes_deg is not None:
+            places.setdefault(result.lobe, (result.opens_deg, result.closes_deg))
+    if len(places) < 2:
+        return None
+    return Events(
+        io_btdc_deg=events.stated("io", places["intake"][0]),
+        ic_abdc_deg=events.stated("ic", places["intake"][1]),
+        eo_bbdc_deg=events.stated("eo", places["exhaust"][0]),
+        ec_atdc_deg=events.stated("ec", places["exhaust"][1]),
+    )
+
+
+def expected_events(job: Job) -> Events | None:
+    """The events as measured, or else the card's moved by the phase: true if the durations are."""
+    seen = seen_events(job)
+    if seen is not None:
+        return seen
+    found = {result.lobe: result.error_deg for result in leading(job) if result.error_deg is not None}
+    card = card_of(job)
+    if card is None or card.events is None or not found:
+        return None
+    either = next(iter(found.values()))
+    return move(card.events, -found.get("intake", either), -found.get("exhaust", either))
+
+
+def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+    """Say which reading comes next, by the method chosen or last used."""
+    job = tries.at_position(job)
+    method = chosen_method(job, choice)
+    found: Prompt | None = _MODULES[method].prompt(job, choice)
+    return found and replace(found, extra={**found.extra, "method": method})
+
+
+def chosen_method(job: Job, choice: Mapping[str, str]) -> str:
+    """The method asked for, or the one last used."""
+    if choice.get("method") in METHOD_WORDS:
+        return choice["method"]
+    standing = job.standing(KEY)
+    return method_of(standing[-1]) if standing else "lifts"
+
+
+def accept(job: Job, entry: Entry) -> None:
+    """Refuse a reading that cannot be.
+
+    Raises
+    ------
+    Impossible
+        With the field at fault: `text`, `side` or `drop`.
+    """
+    _module_of(entry).accept(tries.at_position(job), entry)
+
+
+def describe(reading: Reading) -> str:
+    """Say what a reading of this station was of."""
+    words: str = _module_of(reading).describe(reading)
+    return words
+
+
+def _module_of(entry: Entry) -> ModuleType:
+    kind = parts_of(entry.slot)[0]
+    if kind in LOBES:
+        return lifts
+    module = events if kind in events.KINDS else _MODULES.get(kind.split("-")[0])
+    if module is None:
+        raise Impossible("text", "This station does not take such a reading.")
+    return module
+
+
+def find(job: Job) -> Finding:
+    """Judge the cam's phase against the card, at its position now."""
+    job = tries.at_position(job)
+    try:
+        found = results(job)
+    except Impossible as error:
+        return Finding(Verdict.UNSURE, error.told(job.unit), "Cannot tell", "Void the reading and take it again.")
+    if not found:
+        return _without_results(job)
+    lines = rows(job, found)
+    cams = judged(job)
+    if not cams:
+        told = ", ".join(f"{result.lobe} {result.measured}" for result in found)
+        return Finding(
+            Verdict.UNSURE,
+            f"Measured: {told}. The card gives nothing to compare with.",
+            "Cannot tell",
+            "Add a centerline, or what it follows from, to the spec card.",
+            cautions=CAUTIONS,
+            rows=lines,
+            doubts=doubts(job),
+            notes=(*_by_the_marks(job), *questions(job)),
+        )
+    return _in_words(job, cams, lines)
+
+
+def _without_results(job: Job) -> Finding:
+    begun = bool(job.standing(KEY))
+    needs = "Set up the wheel and find true TDC first." if wheel_of(job) is None else "Read both sides of maximum lift."
+    trouble = [of.trouble for lobe in LOBES if (of := sweeps.swept(job, lobe)) and of.trouble]
+    sentence = f"The sweep is under way: {trouble[0]}" if trouble else "No lobe is read on both sides yet."
+    moved = " The cam was moved: measure it again." if tries.tries(job) and not begun else ""
+    return Finding(
+        Verdict.OPEN,
+        sentence + moved,
+        "",
+        needs,
+        begun=begun or bool(moved),
+        cautions=CAUTIONS,
+        notes=_by_the_marks(job),
+    )
+
+
+def verdict_of(cams: tuple[Judged, ...], told: tuple[str, ...]) -> Verdict:
+    """The verdict of the station: of the cam that most needs a person, and never *in* beside a doubt."""
+    return Verdict.UNSURE if told and cams[0].verdict is Verdict.IN else cams[0].verdict
+
+
+def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Finding:
+    first, told = cams[0], doubts(job)
+    of = leading(job)
+    named = "the cam" if first.cam == "both" else f"the {first.cam} cam"
+    banks = len({one.bank for one in cams})
+    if banks > 1:
+        named += f" of bank {first.bank}"
+    way = "late" if first.error_deg > 0 else "early"
+    verdict = verdict_of(cams, told)
+    title = {
+        Verdict.IN: f"In: {named} is where the card wants it",
+        Verdict.OUT: f"Out: {named} is {way}" if first.moving_cures else "Out: the lobes are apart",
+        Verdict.UNSURE: f"Cannot tell: {named} reads {way}" if first.lobes_agree else "Cannot tell: the lobes disagree",
+    }[verdict]
+    unread = [name for name in LOBES if name not in {result.lobe for result in of}]
+    if verdict is Verdict.UNSURE:
+        next_step = told[0] if told else _what_to_reread(job, first, of)
+    elif unread:
+        next_step = f"Read the {unread[0]} as well."
+    elif verdict is Verdict.IN:
+        next_step = "Print the build sheet."
+    else:
+        next_step = "Choose a position to cure it." if first.moving_cures else "Read both lobes again before moving it."
+    moves = [_order(one, banks) for one in cams if one.verdict is not Verdict.IN and one.moving_cures]
+    parts = [*(_against_card(result) for result in of), *([] if verdict is Verdict.IN else moves), _split(job, first)]
+    return Finding(
+        verdict,
+        " ".join(filter(None, parts)),
+        title,
+        next_step,
+        number=format_angle(abs(first.error_deg)),
+        unit="deg retarded" if first.error_deg > 0 else "deg advanced",
+        uncertainty=f"± {format_angle(first.doubt_deg)}",
+        cautions=CAUTIONS,
+        rows=lines,
+        doubts=told,
+        notes=(*_by_the_marks(job), *disagreements(job), *_banks(job), *_four_in_words(job), *questions(job)),
+    )
+
+
+def _order(one: Judged, banks: int) -> str:
+    words = correction_in_words(one.error_deg).capitalize()
+    on = "" if one.cam == "both" else f" on the {one.cam} cam"
+    bank = f" of bank {one.bank}" if banks > 1 else ""
+    return f"{words}{on or (' on the cam' if bank else '')}{bank}."
+
+
+def _by_the_marks(job: Job) -> tuple[str, ...]:
+    """What marks and blind drives lead to expect, until the cam is moved."""
+    return () if tries.tries(job) else marks.expected_notes(job.whole)
+
+
+def _against_card(result: Result) -> str:
+    assert result.error_deg is not None
+    late = "late" if result.error_deg > 0 else "early"
+    return f"{result.label} {result.measured} against {result.card} on the card, {format_angle(abs(result.error_deg))} {late}."
+
+
+def _split(job: Job, one: Judged) -> str:
+    if len(one.lobes) < 2 or any(result.centerline_deg is None for result in one.lobes):
+        return ""
+    wider = one.apart_by_deg
+    if abs(wider) <= max(0.5, sum(result.uncertainty_deg for result in one.lobes) / 2):
+        return ""
+    return (
+        f"The lobe separation is {format_angle(abs(wider))} cam deg {'wider' if wider > 0 else 'narrower'} than the "
+        "card's: moving the cam cannot cure that; look at the grind or the readings."
+    )
+
+
+def _what_to_reread(job: Job, one: Judged, of: list[Result]) -> str:
+    if not one.lobes_agree:
+        worse = max(one.lobes, key=lambda result: abs(result.error_deg or 0.0))
+        return f"The lobes do not say the same: re-read the {worse.lobe}, then the other."
+    widest = max(of, key=lambda result: result.uncertainty_deg)
+    by_drops = lifts.measured(job, widest.lobe) if widest.method == "lifts" else None
+    if by_drops and by_drops.spread_deg / 2 >= widest.uncertainty_deg * 0.7:
+        return f"The drops of the {widest.lobe} disagree: re-read them."
+    if widest.by_range is not None:
+        return f"Too near the end of the card's range for this dial: read the {widest.lobe} lift again, finer."
+    return f"Too near the limit for this wheel: re-read the {widest.lobe} before and after, and TDC, to a finer part."
+
+
+def disagreements(job: Job) -> tuple[str, ...]:
+    """A sentence for each lobe that two methods put in different places, with the likely reason."""
+    told = []
+    for lobe in LOBES:
+        own = [r for r in results(job) if r.lobe == lobe and r.error_deg is not None]
+        for other in own[1:]:
+            first = own[0]
+            assert first.error_deg is not None
+            assert other.error_deg is not None
+            apart_by = abs(first.error_deg - other.error_deg)
+            if other.method != first.method and apart_by > max(0.8, first.by_readings_deg + other.by_readings_deg):
+                told.append(
+                    f"{METHOD_WORDS[first.method].capitalize()} and {METHOD_WORDS[other.method]} put the {lobe} "
+                    f"{format_angle(apart_by)} deg apart: {_why_apart(job, lobe, {first.method, other.method}, apart_by)}"
+                )
+                break
+    return tuple(told)
+
+
+def _banks(job: Job) -> tuple[str, ...]:
+    """How far two banks are apart by their lift at overlap."""
+    told = []
+    for lobe in LOBES:
+        found = overlaps.measured(job, lobe)
+        if len(found) == 2:
+            gap_deg = found[1].error_deg - found[0].error_deg
+            way = "later" if gap_deg > 0 else "earlier"
+            told.append(
+                f"By the {lobe} lift at overlap bank {found[1].bank} is {format_angle(abs(gap_deg))} deg {way} than bank {found[0].bank}."
+            )
+    return tuple(told)
+
+
+def _why_apart(job: Job, lobe: str, methods: set[str], apart_by: float) -> str:
+    of = sweeps.swept(job, lobe)
+    free = slack.lash(job)
+    if "lifts" in methods and of and of.found and abs(of.found.asymmetry_deg) > apart_by / 2:
+        return "the lobe is asymmetric, so compare in the way the card states it."
+    if free is not None and free > apart_by / 2:
+        return f"the drive has {free:.1f} deg of lash, and one of them was not approached forward."
+    if "lifts" in methods:
+        return "an asymmetric lobe, or a reading that slipped. A sweep tells which."
+    return "a bad set-up or a slipped reading: look at the questions below."
+
+
+def _four_in_words(job: Job) -> tuple[str, ...]:
+    found = four_events(job)
+    if found is None:
+        return ()
+    told = []
+    for name, error in (("Intake", found.intake_duration_error_deg), ("Exhaust", found.exhaust_duration_error_deg)):
+        if abs(error) > 1:
+            told.append(
+                f"{name} duration is {format_angle(abs(error))} deg {'longer' if error > 0 else 'shorter'} than the card's: the "
+                "grind, the lash or rocker, the checking lift, or the measuring. Moving the cam does not cure it."
+            )
+    left = found.left_after_correction
+    if any(abs(getattr(left, field)) > 0.5 for field in events.FIELD.values()):
+        parts = ", ".join(f"{kind.upper()} {getattr(left, field):+.1f}" for kind, field in events.FIELD.items())
+        told.append(
+            f"Once the phase is cured this is left: {parts.replace('-', '−')}. Favor intake closing if you must choose."
+        )
+    return tuple(told)
+
+
+def rows(job: Job, found: tuple[Result, ...]) -> tuple[Row, ...]:
+    """Card beside measured for every lobe and method, separation, durations, and the events that follow."""
+    several = len({result.method for result in found}) > 1
+    lines = []
+    for result in found:
+        label = f"{result.label}, {METHOD_WORDS[result.method]}" if several else result.label
+        gap_deg = None if result.error_deg is None else result.error_deg
+        shown = gap_deg if gap_deg is None or result.lobe == "intake" or result.centerline_deg is None else -gap_deg
+        difference = "" if shown is None else _signed(shown)
+        if several and difference:
+            difference += f" ±{format_angle(result.uncertainty_deg)}"
+        lines.append(Row(label, result.card, result.measured, difference))
+    lines += [row for lobe in LOBES for row in _drop_rows(job, lobe)]
+    lines += _separation(job, found)
+    four = four_events(job)
+    card = card_of(job)
+    if four and card and card.events:
+        lines += [
+            _row("Intake duration", card.card.intake_duration_deg, four.intake_duration_deg),
+            _row("Exhaust duration", card.card.exhaust_duration_deg, four.exhaust_duration_deg),
+        ]
+    lines += [row for lobe in LOBES for row in _sweep_rows(job, lobe)]
+    free = slack.lash(job)
+    if free is not None:
+        lines.append(Row("Lash of the drive, crank deg", "", format_angle(free)))
+    return (*lines, *_event_rows(job, found))
+
+
+def _sweep_rows(job: Job, lobe: str) -> list[Row]:
+    of = sweeps.swept(job, lobe)
+    if of is None or of.found is None:
+        return []
+    card = card_of(job)
+    card = getattr(card, f"{lobe}_max_lift_mm") if card else None
+    top = of.found.max_lift_mm
+    gap = "" if card is None else format_length(top - card, job.unit).replace("-", "−")
+    if gap and gap[0] != "−":
+        gap = f"+{gap}"
+    if gap and not gap.strip("+−0."):
+        gap = "0"
+    name = lobe.capitalize()
+    return [
+        Row(f"{name} lift", "" if card is None else format_length(card, job.unit), format_length(top, job.unit), gap),
+        Row(f"{name} asymmetry, nose less middle", "", _signed(of.found.asymmetry_deg)),
+    ]
+
+
+def _drop_rows(job: Job, lobe: str) -> list[Row]:
+    of = lifts.measured(job, lobe)
+    if of is None or len(of.spans) < 2:
+        return []
+    by_drop = zip(of.spans, of.midpoints_deg, strict=True)
+    drops = ", ".join(f"{span.pair.drop}: {format_angle(abs(middle))}" for span, middle in by_drop)
+    return [Row(f"  middle by drop: {drops}", "", "", format_angle(of.spread_deg))]
+
+
+def _separation(job: Job, found: tuple[Result, ...]) -> list[Row]:
+    middles: dict[str, float] = {}
+    for result in found:
+        if result.centerline_deg is not None:
+            middles.setdefault(result.lobe, abs(result.centerline_deg))
+    if len(middles) < 2:
+        return []
+    return [
+        _row(
+            "Lobe separation",
+            card.card.lobe_separation_cam_deg if (card := card_of(job)) else None,
+            sum(middles.values()) / 2,
+        )
+    ]
+
+
+def _event_rows(job: Job, found: tuple[Result, ...]) -> list[Row]:
+    """Every event that was read, beside the card's; what only follows if the durations are true is marked as such."""
+    card = card.events if (card := card_of(job)) else None
+    seen = _events_read(job, found)
+    lines = [_row(kind.upper(), events.card_event(job, kind), stated) for kind, stated in seen.items()]
+    now = expected_events(job)
+    if card is None or now is None:
+        return lines
+    read = {result.lobe for result in found}
+    for kind, field in events.FIELD.items():
+        if kind not in seen and (events.LOBE[kind] in read or not apart(job)):
+            follows = format_angle(getattr(now, field))
+            lines.append(Row(kind.upper(), format_angle(getattr(card, field)), note=follows, inferred=True))
+    return lines
+
+
+def _events_read(job: Job, found: tuple[Result, ...]) -> dict[str, float]:
+    """Each event that was read or swept, as a card states it."""
+    seen: dict[str, float] = {}
+    for result in found:
+        for kind, angle_deg in zip(_KINDS_OF[result.lobe], (result.opens_deg, result.closes_deg), strict=True):
+            if angle_deg is not None:
+                seen.setdefault(kind, events.stated(kind, angle_deg))
+    for kind in events.KINDS:
+        if kind not in seen and (one := events.measured(job, kind)):
+            seen[kind] = one.stated_deg
+    return seen
+
+
+_KINDS_OF = {"intake": ("io", "ic"), "exhaust": ("eo", "ec")}
+
+
+def if_durations_true(rows: tuple[Row, ...]) -> str:
+    """A sentence of the events nobody read: where they lie if the durations are as the card has them."""
+    parts = [f"{row.label} {row.note}" for row in rows if row.inferred]
+    return f"Not read; if the durations are true: {', '.join(parts)}." if parts else ""
+
+
+def _row(label: str, card_deg: float | None, measured_deg: float) -> Row:
+    if card_deg is None:
+        return Row(label, "", format_angle(measured_deg))
+    return Row(label, format_angle(card_deg), format_angle(measured_deg), _signed(measured_deg - card_deg))
+
+
+def _signed(difference_deg: float) -> str:
+    words = format_angle(difference_deg)
+    return words if words[0] == "−" or words == "0.0" else f"+{words}"

@@ -1,0 +1,372 @@
+"""Degree by a full sweep: lift read every few degrees round a lobe."""
+
+import csv
+import io
+import itertools
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import lru_cache
+
+from uranograph.bench.finding import Prompt
+from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
+from uranograph.bench.pairs import parts_of, slot_of
+from uranograph.core.angles import near
+from uranograph.core.errors import Impossible
+from uranograph.core.quantities import LengthUnit, format_angle, format_length, parse_angle, parse_length
+from uranograph.core.sweep import FEWEST_POINTS, LobeName, SweepGiven, Swept, crossings, sweep
+from uranograph.core.wheel import as_read
+from uranograph.stations.card.station import card_of
+from uranograph.stations.degree.place import KEY, LOBES, USUAL_CENTERLINE_DEG, card_centerline, true_angle
+from uranograph.stations.true_tdc.station import frame_at
+from uranograph.stations.wheel.station import crank_angle, wheel_of
+
+KIND = {"intake": "sweep-intake", "exhaust": "sweep-exhaust"}
+FROM_FILE = "from a file"
+USUAL_STEP_DEG = 10.0
+MOST_ROWS = 5000
+_HEADER = re.compile(r"^\s*(angle|lift)\s*(?:[_ ]?\(?\s*(deg|degrees|mm|in|inch|thou)\s*\)?)?\s*$", re.IGNORECASE)
+
+
+@dataclass(frozen=True)
+class SweepOf:
+    """A swept lobe: the readings and their places about overlap TDC, and what follows, or why nothing does."""
+
+    lobe: str
+    readings: tuple[Reading, ...]
+    points: tuple[tuple[float, float], ...]
+    found: Swept | None
+    trouble: str
+    by_readings_deg: float
+    by_top_deg: float
+
+    @property
+    def suspects(self) -> list[tuple[Reading, str]]:
+        """The readings off the curve, each with a guess at what went wrong."""
+        if self.found is None:
+            return []
+        return [(self.readings[k], _guess(self, k)) for k in self.found.suspects]
+
+
+def check_lift(job: Job) -> float:
+    """The lift at which events count, mm; a usual one where the card gives none."""
+    given = card.check_lift_mm if (card := card_of(job)) else None
+    return given or (1.27 if job.unit is LengthUnit.INCH else 1.0)
+
+
+@kept
+def swept(job: Job, lobe: str) -> SweepOf | None:
+    """Work out a lobe from its standing sweep readings.
+
+    Parameters
+    ----------
+    job
+        The job.
+    lobe
+        `intake` or `exhaust`.
+
+    Returns
+    -------
+    SweepOf or None
+        None while no point is read.
+
+    Raises
+    ------
+    Impossible
+        When a reading that came from elsewhere cannot be placed.
+    """
+    readings = [reading for reading in job.standing(KEY) if parts_of(reading.slot)[0] == KIND[lobe]]
+    readings = [reading for reading in readings if reading.instrument == FROM_FILE or frame_at(job, reading.seq)]
+    if not readings:
+        return None
+    middle = card_centerline(job, lobe)
+    target = USUAL_CENTERLINE_DEG[lobe] if middle is None else middle
+    points = tuple(
+        (place(job, reading, target), parse_length(reading.drop or "", reading.unit)) for reading in readings
+    )
+    frame = frame_at(job, readings[-1].seq)
+    from_file = all(reading.instrument == FROM_FILE for reading in readings)
+    by_top = 0.0 if from_file or frame is None or frame.top is None else frame.top.uncertainty_deg
+    by_wheel = 0.1 if from_file or frame is None else frame.mounted.division_deg / 2
+    found, trouble = None, ""
+    if len(points) < FEWEST_POINTS:
+        trouble = f"{len(points)} of at least {FEWEST_POINTS} points."
+    else:
+        try:
+            found = _analyzed(LobeName(lobe), points, check_lift(job))
+        except Impossible as error:
+            trouble = error.told(job.unit)
+    return SweepOf(lobe, tuple(readings), points, found, trouble, by_wheel, by_top)
+
+
+@lru_cache(maxsize=64)
+def _analyzed(lobe: LobeName, points: tuple[tuple[float, float], ...], check_lift_mm: float) -> Swept:
+    """The same points mean the same, whatever else was written to the job since."""
+    return sweep(SweepGiven(lobe=lobe, points=list(points), check_lift_mm=check_lift_mm))
+
+
+def place(job: Job, reading: Reading, target_deg: float) -> float:
+    """Where a sweep reading lies about overlap TDC; from a file it says so itself."""
+    if reading.instrument == FROM_FILE:
+        return parse_angle(reading.text)
+    return near(true_angle(job, reading), target_deg)
+
+
+def _guess(of: SweepOf, index: int) -> str:
+    """What may have gone wrong with a point: the digits, the wheel, or the lifter."""
+    order = sorted(range(len(of.points)), key=lambda k: of.points[k][0])
+    at = order.index(index)
+    if not 0 < at < len(order) - 1:
+        return "read it again."
+    (a0, l0), (angle, lift), (a1, l1) = (of.points[order[k]] for k in (at - 1, at, at + 1))
+    wanted = l0 + (l1 - l0) * (angle - a0) / (a1 - a0)
+    digits = (of.readings[index].drop or "").strip()
+    if _is_slip(digits, lift, wanted):
+        return f"a typing slip? About {format_length(wanted, of.readings[index].unit)} would fit."
+    slope = (l1 - l0) / (a1 - a0)
+    if slope and (shift := (lift - wanted) / slope) and any(abs(abs(shift) - whole) < 1.5 for whole in (5, 10, 20, 30)):
+        return f"the wheel misread by {abs(shift):.0f} deg?"
+    if lift > wanted and slope < 0:
+        return "a lifter sticking on the way down?"
+    return "read it again."
+
+
+def _is_slip(digits: str, lift: float, wanted: float) -> bool:
+    """Whether one digit changed, two swapped, or a shifted point brings the typed figure near the wanted one."""
+    figures = [k for k, letter in enumerate(digits) if letter.isdigit()]
+    if not figures or not lift:
+        return False
+    per_unit = lift / float(re.sub(r"[^\d.]", "", digits.replace(",", ".")) or 1)
+    tries = []
+    for k in figures:
+        tries += [digits[:k] + d + digits[k + 1 :] for d in "0123456789"]
+    for one, two in itertools.pairwise(figures):
+        swapped = list(digits)
+        swapped[one], swapped[two] = swapped[two], swapped[one]
+        tries.append("".join(swapped))
+    near_enough = max(0.03, 0.02 * abs(wanted))
+    for typed in tries:
+        try:
+            value = float(re.sub(r"[^\d.]", "", typed.replace(",", ".")))
+        except ValueError:
+            continue
+        if abs(value * per_unit - wanted) < near_enough and abs(wanted - lift) > 0.2:
+            return True
+    return False
+
+
+def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+    """Say which point comes next: the angle goes on by itself, so only the lift is typed."""
+    mounted = wheel_of(job)
+    if mounted is None:
+        return None
+    lobe = choice.get("lobe", "")
+    taken = [r for r in job.standing(KEY) if parts_of(r.slot)[0] in KIND.values() and r.instrument != FROM_FILE]
+    if lobe not in LOBES:
+        lobe = parts_of(taken[-1].slot)[0].removeprefix("sweep-") if taken else "intake"
+    own = [reading for reading in taken if parts_of(reading.slot)[0] == KIND[lobe]]
+    step = _step(choice.get("step", ""), own, job)
+    if own:
+        shown = crank_angle(mounted, own[-1].text, own[-1].side) + step
+    else:
+        middle = card_centerline(job, lobe)
+        shown = (USUAL_CENTERLINE_DEG[lobe] if middle is None else middle) - 150
+        shown = round(shown / step) * step
+    value, side = as_read(mounted.wheel, shown)
+    words = f"{value:g}{f' {side.value.upper()}' if side else ''}"
+    return Prompt(
+        slot=slot_of(KIND[lobe], job.next_number(KEY, KIND[lobe]), "point"),
+        label=f"{lobe.capitalize()} lift at {words}",
+        instruction=f"Turn forward to {words}. Type the lift.",
+        hint="Only forward. The angle goes on by itself; change it where you stopped elsewhere.",
+        side=side.value if side else None,
+        drop="",
+        extra={"lobe": lobe, "step": f"{step:g}", "angle": f"{value:g}"},
+    )
+
+
+def _step(text: str, own: list[Reading], job: Job) -> float:
+    try:
+        step = parse_angle(text) if text else 0.0
+    except Impossible:
+        step = 0.0
+    if 0 < step <= 45:
+        return step
+    mounted = wheel_of(job)
+    if len(own) > 1 and mounted is not None:
+        try:
+            one, two = (crank_angle(mounted, r.text, r.side) for r in own[-2:])
+        except Impossible:
+            return USUAL_STEP_DEG
+        gap = near(two - one, 10)
+        if 0 < gap <= 45:
+            return round(gap, 6)
+    return USUAL_STEP_DEG
+
+
+def accept(job: Job, entry: Entry) -> None:
+    """Refuse a point that cannot be.
+
+    Raises
+    ------
+    Impossible
+        With the field at fault: `text`, `side` or `drop`.
+    """
+    lobe = parts_of(entry.slot)[0].removeprefix("sweep-")
+    try:
+        lift = parse_length(entry.drop or "", entry.unit)
+    except Impossible as error:
+        raise error.at("drop") from error
+    if not -2 <= lift <= 40:
+        raise Impossible("drop", f"“{entry.drop}” is no lift a lobe has. Check the figure and its unit.")
+    if entry.instrument == FROM_FILE:
+        return
+    mounted = wheel_of(job)
+    if mounted is None:
+        raise Impossible("text", "Set up the wheel first: the reading cannot be placed without it.")
+    angle = crank_angle(mounted, entry.text, entry.side)
+    standing = [r for r in job.standing(KEY) if parts_of(r.slot)[0] == KIND[lobe] and r.instrument != FROM_FILE]
+    if any(crank_angle(mounted, r.text, r.side) == angle for r in standing):
+        raise Impossible(
+            "text", f"The lift at “{entry.text}” is there already: void that one first, or read elsewhere."
+        )
+
+
+def read_csv(text: str, lobe: str, first_number: int) -> list[Entry]:
+    """Read a sweep from CSV text with the columns `angle,lift`.
+
+    Parameters
+    ----------
+    text
+        First line names the columns and their units: `angle_deg,lift_mm`, `angle (deg),lift (in)`; then one point
+        a line, crank degrees about overlap TDC (negative before), lift. Comma, semicolon or tab between them.
+    lobe
+        `intake` or `exhaust`.
+    first_number
+        Of the first point.
+
+    Returns
+    -------
+    list
+        One entry a point.
+
+    Raises
+    ------
+    Impossible
+        Naming the line: wrong columns, a unit missing or mixed, a gap, a repeated angle, or text that is no number.
+
+    Examples
+    --------
+    >>> [entry.drop for entry in read_csv("angle_deg,lift_mm\\n-10,0.9\\n-5,1.3", "intake", 1)]
+    ['0.9mm', '1.3mm']
+    """
+    lines = [line for line in text.replace("\r\n", "\n").replace("\r", "\n").split("\n") if line.strip()]
+    if not lines:
+        raise Impossible("csv", "Nothing is here. The first line names the columns: angle_deg,lift_mm.")
+    if len(lines) > MOST_ROWS:
+        raise Impossible("csv", f"{len(lines)} lines are more than the {MOST_ROWS} a sweep can have.")
+    between = next((mark for mark in (";", "\t", ",") if mark in lines[0]), ",")
+    rows = list(csv.reader(io.StringIO("\n".join(lines)), delimiter=between))
+    names = [_HEADER.match(cell) for cell in rows[0]]
+    if len(names) != 2 or not all(names) or [n[1].lower() for n in names if n] != ["angle", "lift"]:
+        raise Impossible("csv", f"Line 1: “{lines[0][:60]}” is not angle,lift. Name two columns: angle_deg,lift_mm.")
+    unit = (names[1][2] or "").lower() if names[1] else ""
+    if unit not in ("mm", "in", "inch", "thou"):
+        raise Impossible("csv", "Line 1: the lift column does not say its unit. Write lift_mm or lift_in.")
+    entries: list[Entry] = []
+    seen: dict[float, int] = {}
+    for number, row in enumerate(rows[1:], 2):
+        if len(row) != 2 or not row[0].strip() or not row[1].strip():
+            raise Impossible(
+                "csv", f"Line {number}: two figures are wanted, angle and lift; “{between.join(row)[:40]}” has not."
+            )
+        try:
+            angle, lift = parse_angle(row[0]), row[1].strip()
+            if re.search(r"[a-zA-Z\"]", lift):
+                raise Impossible("csv", f"“{lift}” carries a unit of its own; the header says {unit} for all.")
+            parse_length(f"{lift}{unit}", LengthUnit.MM)
+        except Impossible as error:
+            raise Impossible("csv", f"Line {number}: {error.message}") from error
+        if not -360 <= angle <= 360:
+            raise Impossible("csv", f"Line {number}: {angle:g} is not within a turn of overlap TDC.")
+        if angle in seen:
+            raise Impossible("csv", f"Line {number}: the angle {angle:g} stands in line {seen[angle]} already.")
+        seen[angle] = number
+        slot = slot_of(KIND[lobe], first_number + len(entries), "point")
+        entries.append(Entry(KEY, slot, row[0].strip(), drop=f"{lift}{unit}", unit=LengthUnit.MM, instrument=FROM_FILE))
+    _refuse_gaps(sorted(seen), seen)
+    return entries
+
+
+def refuse_repeats(job: Job, lobe: str, entries: list[Entry]) -> None:
+    """Refuse a file whose angles repeat readings that are there, as a typed one is refused.
+
+    Parameters
+    ----------
+    job
+        The job as seen at one position.
+    lobe, entries
+        Which lobe, and the points to be written.
+
+    Raises
+    ------
+    Impossible
+        Naming the first angle that is there already, and how many there are.
+    """
+    of = swept(job, lobe)
+    there = {round(angle, 6) for angle, _ in of.points} if of else set()
+    again = [entry.text for entry in entries if round(parse_angle(entry.text), 6) in there]
+    if again:
+        raise Impossible(
+            "csv",
+            f"The {lobe} lift at {again[0]} is there already, and {len(again)} of these {len(entries)} angles in all: void "
+            "those first, or bring in only the others.",
+        )
+
+
+def _refuse_gaps(angles: list[float], line_of: Mapping[float, int]) -> None:
+    steps = [b - a for a, b in itertools.pairwise(angles)]
+    if len(steps) < FEWEST_POINTS:
+        return
+    usual = sorted(steps)[len(steps) // 2]
+    for low, step in zip(angles, steps, strict=False):
+        if step > max(6 * usual, 20):
+            raise Impossible(
+                "csv",
+                f"Line {line_of[low]}: after {format_angle(low)} nothing is read for {format_angle(step)} deg. Fill the gap.",
+            )
+
+
+def describe(reading: Reading) -> str:
+    """Say what a reading of this method was of."""
+    lobe = parts_of(reading.slot)[0].removeprefix("sweep-")
+    return f"{lobe} sweep, lift {reading.drop}"
+
+
+def events_at(of: SweepOf, lift_mm: float) -> tuple[float, float] | None:
+    """Where a swept lobe passes a lift, about overlap TDC; None where it does not on both sides."""
+    angles, lifts = _clean(of)
+    if len(set(angles)) < len(angles):
+        return None
+    if len(angles) < FEWEST_POINTS:
+        return None
+    try:
+        return crossings(angles, lifts, lift_mm)
+    except Impossible:
+        return None
+
+
+def spans_by_lift(of: SweepOf, count: int = 16) -> list[tuple[float, float, float]]:
+    """Opening and closing at even lifts up a swept lobe: (lift in mm, opens, closes)."""
+    if of.found is None:
+        return []
+    top = of.found.max_lift_mm
+    spans = ((top * k / count, events_at(of, top * k / count)) for k in range(1, count))
+    return [(lift, *span) for lift, span in spans if span]
+
+
+def _clean(of: SweepOf) -> tuple[list[float], list[float]]:
+    odd = set(of.found.suspects) if of.found else set()
+    kept = sorted(point for k, point in enumerate(of.points) if k not in odd)
+    return [angle for angle, _ in kept], [lift for _, lift in kept]

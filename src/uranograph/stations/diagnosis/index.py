@@ -1,0 +1,28 @@
+"""Diagnosis: a reported deviation between crank and cam, whole teeth or not, and a claim checked. Needs no job."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from uranograph.bench.job import Job
+from uranograph.bench.station import Page
+from uranograph.stations.diagnosis import station as diagnosis
+from uranograph.stations.diagnosis.figure import slip_figure
+
+
+def _context(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
+    typed = {name: asked.get(name, "")[:64] for name in diagnosis.FIELDS}
+    anything = any(typed.values())
+    sheet = diagnosis.read(typed)
+    found, figure = sheet.value, None
+    if found and found.slip:
+        figure = slip_figure(found.offset_deg, found.slip.per_tooth_deg, found.tolerance_deg, "Whole teeth?")
+    return {
+        "typed": typed,
+        "errors": sheet.errors if anything else {},
+        "found": found,
+        "figure": figure,
+        "asked": anything,
+    }
+
+
+PAGE = Page("diagnosis/found.html", _context, "diagnosis/page.html")

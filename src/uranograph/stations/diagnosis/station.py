@@ -1,0 +1,107 @@
+"""Around the bench: a reported deviation between crank and cam, and a claim about one tooth."""
+
+from dataclasses import dataclass
+
+from uranograph.bench.fields import angle, count
+from uranograph.bench.forms import Sheet, SheetReader, Typed
+from uranograph.core.quantities import format_angle
+from uranograph.core.slip import Slip, SlipGiven, SlipVerdict, near_whole, tooth_slip
+
+FIELDS = ("offset", "crank_teeth", "tolerance", "claim_teeth", "claim_deg")
+
+
+@dataclass(frozen=True)
+class Diagnosis:
+    """What a deviation can be, and what becomes of a claim."""
+
+    offset_deg: float
+    tolerance_deg: float
+    slip: Slip | None
+    title: str
+    sentence: str
+    explanations: tuple[str, ...]
+    claim: str
+
+
+def read(typed: Typed) -> Sheet[Diagnosis]:
+    """Read what is reported, and say what it can be.
+
+    Examples
+    --------
+    >>> found = read({"offset": "-17", "crank_teeth": "21"}).value
+    >>> found.title
+    'One tooth early'
+    >>> read({"crank_teeth": "21", "claim_teeth": "1", "claim_deg": "3"}).value.claim
+    'The claim does not hold: with 21 crank teeth, 1 tooth is 17.1 crank deg (8.6 cam deg), not 3.0.'
+    """
+    reader = SheetReader(typed)
+    teeth = reader.take("crank_teeth", count(3, 400, "teeth cannot be"), "Count the teeth of the crank gear.")
+    offset = reader.take("offset", angle(-360, 360))
+    tolerance = reader.take("tolerance", angle(0, 90))
+    claim_teeth = reader.take("claim_teeth", count(1, 40, "teeth cannot be"))
+    claim_deg = reader.take("claim_deg", angle(-360, 360))
+    if offset is None and claim_deg is None and "offset" not in reader.errors and "claim_deg" not in reader.errors:
+        reader.errors["offset"] = "Type what is reported, in crank degrees, late positive; or a claim to check below."
+    if reader.errors or teeth is None:
+        return Sheet(None, reader.errors)
+    claim = _claim(teeth, claim_teeth or 1, claim_deg) if claim_deg is not None else ""
+    tolerance = near_whole(teeth) if tolerance is None else tolerance
+    if offset is None:
+        return Sheet(Diagnosis(0.0, tolerance, None, "", "", (), claim))
+    found = tooth_slip(SlipGiven(offset_deg=offset, crank_teeth=teeth, tolerance_deg=tolerance))
+    title, sentence, explanations = _told(offset, found)
+    return Sheet(Diagnosis(offset, tolerance, found, title, sentence, explanations, claim))
+
+
+PRESSED = (
+    "A pressed or shrunk gear can slip by any amount, its marks still right: put the piston's own top, by stop or dial, "
+    "beside the marks."
+)
+
+
+def _told(offset: float, found: Slip) -> tuple[str, str, tuple[str, ...]]:
+    way = "late" if offset > 0 else "early"
+    shown, per = format_angle(abs(offset)), format_angle(found.per_tooth_deg)
+    chain = "A chain worn long retards the cam; measure its length over many links."
+    if found.verdict is SlipVerdict.ALIGNED:
+        return "Aligned", f"{shown} deg is within what such a report can tell.", ()
+    if found.verdict is SlipVerdict.WHOLE_TEETH:
+        teeth = abs(found.nearest_teeth)
+        words = "One tooth" if teeth == 1 else f"{teeth} teeth"
+        title = f"{words} {way}"
+        left = format_angle(abs(found.residual_deg))
+        sentence = (
+            f"{shown} deg {way} is {words.lower()} of {per} deg, {left} over: the marks were missed, or it jumped."
+        )
+        why = (
+            "Look at the marks and at the tensioner before the gear is moved back.",
+            "Teeth that jumped are worn: look at all of them.",
+            PRESSED,
+        )
+        return title, sentence, why
+    if abs(offset) < found.per_tooth_deg / 2:
+        sentence = f"{shown} deg is less than half a tooth ({per} deg): it cannot be a jumped tooth."
+    else:
+        near = abs(found.nearest_teeth)
+        whole = format_angle(near * found.per_tooth_deg)
+        sentence = f"{shown} deg is not near a whole number of teeth of {per} deg ({near} would be {whole})."
+    explanations = [
+        f"A pressed gear has slipped on its shaft, or a key is sheared. {PRESSED}",
+        "A wrong gear, or the right one in a wrong bolt pattern.",
+        "A sensor ring that has moved, or a report in cam degrees: ask which degrees are meant.",
+    ]
+    if offset > 0:
+        explanations.insert(0, chain)
+    return "Not whole teeth", sentence, tuple(explanations)
+
+
+def _claim(crank_teeth: int, teeth: int, claimed_deg: float) -> str:
+    true_deg = teeth * 360 / crank_teeth
+    words = f"{teeth} tooth" if teeth == 1 else f"{teeth} teeth"
+    fact = f"with {crank_teeth} crank teeth, {words} is {format_angle(true_deg)} crank deg ({format_angle(true_deg / 2)} cam deg)"
+    claimed = abs(claimed_deg)
+    if abs(claimed - true_deg) <= 0.5:
+        return f"The claim holds: {fact}."
+    if abs(claimed - true_deg / 2) <= 0.3:
+        return f"The claim is in cam degrees: {fact}."
+    return f"The claim does not hold: {fact}, not {format_angle(claimed)}."

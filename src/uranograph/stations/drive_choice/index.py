@@ -1,0 +1,24 @@
+"""Drive choice: which drive this shaft can bear, before parts are bought."""
+
+from uranograph.bench.station import Station
+from uranograph.stations.drive_choice import station as choice
+from uranograph.stations.drive_choice.figure import figure
+
+STATION = Station(
+    key=choice.KEY,
+    title="Drive choice",
+    group="Fit",
+    find=choice.find,
+    docs="Which drive",
+    calculations=("drive-choice",),
+    setup=choice.SETUP,
+    slots=r"(seat|camseat|journals|center|chosen)\.[0-9]{1,4}\.seen",
+    after=("runout",),
+    prompt=choice.prompt,
+    accept=choice.accept,
+    describe=choice.describe,
+    figure=figure,
+    shown=lambda job, look: {"answers": choice.answers(job), "drives": choice.judged(job)},
+    found="drive_choice/found.html",
+    house=True,
+)

@@ -1,0 +1,253 @@
+"""Fit: which cam drive the runout allows, decided before parts are ordered."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from uranograph.bench import checks, house
+from uranograph.bench.checks import Answer, Check
+from uranograph.bench.fields import angle, length
+from uranograph.bench.finding import Finding, Prompt, Row, Verdict
+from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
+from uranograph.bench.pairs import parts_of
+from uranograph.core.drive_choice import Allowed, ChoiceGiven, DriveChoice, DriveOption, Limits, drive_choice
+from uranograph.core.quantities import LengthUnit, format_fine
+from uranograph.stations.runout import station as runout
+
+KEY = "choice"
+WORDS = {Allowed.YES: "yes", Allowed.ONLY_IF: "only if", Allowed.NO: "no"}
+DRIVES = {
+    "none": "not decided",
+    "gears": "gears",
+    "hydraulic": "chain, hydraulic tensioner",
+    "spring": "chain, spring tensioner",
+}
+TRAP = (
+    "Smaller gears on a shaft that runs out bring the mean backlash right, never the swing: it whines and wears all "
+    "the same."
+)
+MEASURED = (("yes", "yes"), ("no", "not yet"), ("na", "not needed"))
+
+
+@dataclass(frozen=True)
+class Window:
+    """The allowed backlash, mm, and the teeth's pressure angle, degrees."""
+
+    low_mm: float | None = None
+    high_mm: float | None = None
+    pressure_angle_deg: float = 20.0
+
+
+@remembered
+def read(typed: Typed, unit: LengthUnit) -> Sheet[Window]:
+    """Read the set-up as typed.
+
+    Examples
+    --------
+    >>> read({"backlash_min": "0.15", "backlash_max": "0.05"}, LengthUnit.MM).errors["backlash_min"]
+    'The least backlash is not below the greatest: look at the figures again.'
+    """
+    reader = SheetReader(typed)
+    unit = reader.unit(unit)
+    low, high = reader.take("backlash_min", length(unit)), reader.take("backlash_max", length(unit))
+    pressure = reader.take("pressure_angle", angle(5, 40))
+    if low is not None and high is not None and low >= high:
+        reader.errors["backlash_min"] = "The least backlash is not below the greatest: look at the figures again."
+    if reader.errors:
+        return Sheet(None, reader.errors)
+    return Sheet(Window(low, high, pressure or 20.0))
+
+
+SETUP = Form(
+    KEY,
+    "drive choice",
+    lambda typed, job: read(typed, job.unit),
+    instruction="Say what the gears would allow.",
+    groups=(
+        Group(
+            (
+                Ask("backlash_min", "Least backlash allowed", "by the drive maker's sheet"),
+                Ask("backlash_max", "Greatest allowed"),
+                Ask("pressure_angle", "Pressure angle", "20 deg unless typed"),
+            )
+        ),
+    ),
+    needed=False,
+)
+
+CHECKS = (
+    Check(
+        "seat",
+        "Runout read on the gear's own seat",
+        "Was the runout read on the gear's own seat?",
+        MEASURED,
+        ("yes",),
+        ("no",),
+        "A journal beside it can run true while the seat does not.",
+    ),
+    Check(
+        "camseat",
+        "The cam's seat read as well",
+        "Was the cam's own seat read as well?",
+        MEASURED,
+        ("yes", "na"),
+        (),
+        "Both shafts swing the backlash.",
+    ),
+    Check(
+        "journals",
+        "Journals measured",
+        "Are the journals measured for size and wear?",
+        MEASURED,
+        ("yes", "na"),
+        (),
+        "An oval journal reads as runout twice a turn; truing does not cure it.",
+    ),
+    Check(
+        "center",
+        "Center distance measured",
+        "Is the center distance measured?",
+        MEASURED,
+        ("yes", "na"),
+        (),
+        "A bored case may have brought crank and cam together.",
+    ),
+    Check(
+        "chosen",
+        "Drive chosen",
+        "Which drive is chosen?",
+        tuple(DRIVES.items()),
+        tuple(name for name in DRIVES if name != "none"),
+        (),
+        "Choose after the measuring, before the ordering.",
+    ),
+)
+
+
+@kept
+def window(job: Job) -> Window:
+    """What the gears of a job would allow."""
+    sheet = job.sheet(SETUP) or read({}, job.unit)
+    return sheet.value or Window()
+
+
+def limits(job: Job) -> Limits:
+    """The house's limits of runout."""
+    value = house.value_mm
+    return Limits(
+        shaft_own_mm=value(job.house, "shaft_own"),
+        gears_good_mm=value(job.house, "gears_good"),
+        gears_never_mm=value(job.house, "gears_never"),
+        tight_pump_mm=value(job.house, "tight_pump"),
+        hydraulic_tensioner_mm=value(job.house, "hydraulic_tensioner"),
+    )
+
+
+@kept
+def judged(job: Job) -> DriveChoice | None:
+    """Every drive judged, None before the runout is read."""
+    shaft = runout.measured(job)
+    if shaft is None:
+        return None
+    of = window(job)
+    return drive_choice(
+        ChoiceGiven(
+            total_indicated_mm=shaft.total_mm,
+            uncertainty_mm=shaft.doubt_mm,
+            backlash_min_mm=of.low_mm,
+            backlash_max_mm=of.high_mm,
+            pressure_angle_deg=of.pressure_angle_deg,
+            limits=limits(job),
+            unit=job.unit,
+        )
+    )
+
+
+def answers(job: Job) -> list[Answer]:
+    """The list to go through before ordering, as far as it is answered."""
+    return checks.answers(job, KEY, CHECKS)
+
+
+def chosen(job: Job) -> str:
+    """The drive that is chosen, by its own name; empty while none is."""
+    text = answers(job)[-1].text
+    return DRIVES[text] if text in DRIVES and text != "none" else ""
+
+
+def option(job: Job, drive: str) -> DriveOption | None:
+    """What is said of one drive."""
+    found = judged(job)
+    return next((each for each in found.options if each.drive == drive), None) if found else None
+
+
+def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+    """Ask for the next line of the list; None once it is gone through."""
+    check = checks.next_of(answers(job), choice.get("item", ""))
+    return checks.prompt_of(job, KEY, check) if check else None
+
+
+def accept(job: Job, entry: Entry) -> None:
+    """Refuse an answer that was not offered.
+
+    Raises
+    ------
+    Impossible
+        With `text` at fault.
+    """
+    checks.accept(CHECKS, entry)
+
+
+def describe(reading: Reading) -> str:
+    """Say which line of the list was answered."""
+    kind = parts_of(reading.slot)[0]
+    return next((check.label.lower() for check in CHECKS if check.kind == kind), kind)
+
+
+def find(job: Job) -> Finding:
+    """Judge the drive that is chosen, or say what each would be."""
+    found = judged(job)
+    bare = Finding(Verdict.OPEN, "")
+    if found is None:
+        words = "Each drive bears so much runout and no more."
+        begun = bool(job.standing(KEY))
+        return bare.said(Verdict.OPEN, words, "Runout first", "Measure the runout before ordering.", begun)
+    unit = job.unit
+    base = Finding(
+        Verdict.OPEN,
+        "",
+        number=format_fine(found.backlash_swing_mm, unit),
+        unit=f"{unit.value} swing of backlash",
+        uncertainty="peak to peak by this runout",
+        rows=tuple(Row(each.drive, WORDS[each.verdict], "", "") for each in found.options),
+        columns=("", "allowed", "", ""),
+        notes=_notes(job, found),
+    )
+    said = {each.drive: WORDS[each.verdict] for each in found.options}
+    summary = f"Gears: {said['gears']}. Hydraulic tensioner: {said['chain, hydraulic tensioner']}."
+    unlooked = [answer.check.label.lower() for answer in answers(job)[:-1] if answer.state in ("not-begun", "out")]
+    drive = chosen(job)
+    if not drive:
+        return base.said(Verdict.OPEN, summary, "Not decided yet", "Go through the list, then choose.")
+    mine = option(job, drive)
+    assert mine is not None
+    if mine.verdict is Allowed.NO:
+        words = f"{mine.reason} What would change it: {mine.would_change}."
+        return base.said(Verdict.OUT, words, f"Out: {drive}", "Choose another drive, or cure the shaft.")
+    if unlooked:
+        words = f"{drive.capitalize()}, but not looked at yet: {', '.join(unlooked)}."
+        return base.said(Verdict.UNSURE, words, "Cannot tell yet", "Measure these before ordering.")
+    if mine.verdict is Allowed.ONLY_IF:
+        return base.said(Verdict.UNSURE, mine.reason, f"Only if: {drive}", f"Settle it first: {mine.would_change}.")
+    others = "" if said["gears"] == "yes" else f" Gears: {said['gears']}."
+    return base.said(Verdict.IN, f"{mine.reason}{others}", f"In: {drive}", "Order the parts.")
+
+
+def _notes(job: Job, found: DriveChoice) -> tuple[str, ...]:
+    names = ("shaft_own", "gears_good", "gears_never", "hydraulic_tensioner", "tight_pump")
+    told = ", ".join(
+        f"{house.LIMITS[name].label[0].lower()}{house.LIMITS[name].label[1:]} {house.said(job.house, name, job.unit)}"
+        for name in names
+    )
+    trap = () if found.options[0].verdict is Allowed.YES else (TRAP,)
+    return (*trap, f"House limits: {told}. The drive maker's sheet outranks them.")

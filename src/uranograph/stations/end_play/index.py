@@ -1,0 +1,21 @@
+"""End play: how far a shaft moves along."""
+
+from uranograph.bench.station import Station
+from uranograph.stations.end_play import station as end_play
+from uranograph.stations.end_play.figure import figure
+
+STATION = Station(
+    key=end_play.KEY,
+    title="End play",
+    group="Fit",
+    find=end_play.find,
+    docs="End play",
+    calculations=("end-play", "hot-play"),
+    setup=end_play.SETUP,
+    slots=r"(crank|cam|idler)\.[0-9]{1,4}\.(blade|travel)|fitted-(crank|cam|idler)\.[0-9]{1,4}\.seen",
+    prompt=end_play.prompt,
+    accept=end_play.accept,
+    describe=end_play.describe,
+    views=end_play.views,
+    figure=figure,
+)

@@ -1,0 +1,516 @@
+"""Fit: end play of crank, cam and idler, by feelers or by a dial."""
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from statistics import fmean
+
+from uranograph.bench import checks
+from uranograph.bench.checks import Answer, Check
+from uranograph.bench.fields import above_nothing, celsius, expansion, length
+from uranograph.bench.finding import Finding, Prompt, Row, Verdict
+from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
+from uranograph.bench.pairs import parts_of, slot_of
+from uranograph.core import end_play as core
+from uranograph.core.end_play import PlayVerdict
+from uranograph.core.errors import Impossible
+from uranograph.core.hot_play import HotPlayGiven, hot_play
+from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_fine, parse_length
+
+KEY = "end-play"
+SETTING = "setting"
+PARTS = {"crank": "crank", "cam": "cam", "idler": "idler"}
+WAYS = (("feelers", "feelers"), ("dial", "dial indicator"))
+REPEATS = 3
+# Past the end of any log.
+LATEST = 2**62
+CAUTIONS = ("Lever gently, never against a machined face, hands clear of gears and springs.",)
+FITTED = (
+    ("all", "all fitted"),
+    ("stand-in", "stand-ins fitted"),
+    ("some", "some are missing"),
+    ("none", "none fitted"),
+)
+
+
+@dataclass(frozen=True)
+class Loop:
+    """One shaft's play: what is allowed, how it is read, what limits it, and what grows; mm and C."""
+
+    low_mm: float
+    high_mm: float
+    way: str
+    limits: str
+    heat: HotPlayGiven | None
+
+    @property
+    def middle_mm(self) -> float:
+        return (self.low_mm + self.high_mm) / 2
+
+
+@dataclass(frozen=True)
+class Plays:
+    """Every shaft that is to be read, and the dial's division, mm."""
+
+    loops: dict[str, Loop]
+    division_mm: float
+
+
+@remembered
+def read(typed: Typed, unit: LengthUnit) -> Sheet[Plays]:
+    """Read the set-up as typed.
+
+    Examples
+    --------
+    >>> sheet = read({"crank_min": "0.08", "crank_max": "0.20"}, LengthUnit.MM)
+    >>> sheet.value.loops["crank"].way
+    'feelers'
+    """
+    reader = SheetReader(typed)
+    unit = reader.unit(unit)
+    division = reader.take("dial_division", above_nothing(unit))
+    cold, hot = reader.take("cold_c", celsius), reader.take("hot_c", celsius)
+    loops = {}
+    for part in PARTS:
+        loop = _loop(reader, unit, part, 20.0 if cold is None else cold, hot)
+        if loop is not None:
+            loops[part] = loop
+    if not loops and not reader.errors:
+        reader.errors["crank_min"] = "Type the least and the greatest play of one shaft at least, by the manual."
+    if reader.errors:
+        return Sheet(None, reader.errors)
+    return Sheet(Plays(loops, division or (0.0254 if unit is LengthUnit.INCH else 0.01)))
+
+
+def _loop(reader: SheetReader, unit: LengthUnit, part: str, cold_c: float, hot_c: float | None) -> Loop | None:
+    low, high = reader.take(f"{part}_min", length(unit)), reader.take(f"{part}_max", above_nothing(unit))
+    way = reader.text(f"{part}_way") or "feelers"
+    if way not in dict(WAYS):
+        reader.errors[f"{part}_way"] = "Say how it is read: feelers or a dial."
+    long = reader.take(f"{part}_length", above_nothing(unit))
+    room, filler = reader.take(f"{part}_room", expansion), reader.take(f"{part}_filler", expansion)
+    if low is None and high is None:
+        return None
+    if low is None or high is None:
+        missing = "min" if low is None else "max"
+        reader.errors.setdefault(f"{part}_{missing}", "Both are needed: the least and the greatest play.")
+        return None
+    if low > high:
+        reader.errors[f"{part}_min"] = "The least play is above the greatest: look at the figures again."
+        return None
+    heat = None
+    if long is not None and room is not None and filler is not None and hot_c is not None:
+        heat = HotPlayGiven(
+            cold_play_mm=0.0, length_mm=long, room_alpha=room, filler_alpha=filler, cold_c=cold_c, hot_c=hot_c
+        )
+    elif any(value is not None for value in (long, room, filler)):
+        told = {f"{part}_length": long, f"{part}_room": room, f"{part}_filler": filler, "hot_c": hot_c}
+        for name, value in told.items():
+            if value is None:
+                reader.errors.setdefault(name, "The hot value needs this too.")
+    return Loop(low, high, way, reader.text(f"{part}_limits")[:64], heat)
+
+
+def _group(part: str) -> Group:
+    return Group(
+        (
+            Ask(f"{part}_min", "Least play"),
+            Ask(f"{part}_max", "Greatest play"),
+            Ask(f"{part}_way", "Read by", options=WAYS),
+            Ask(f"{part}_limits", "Limited by", "thrust plate, gear, bolt", free=True),
+        ),
+        "" if part == "crank" else f"{part.capitalize()}",
+    )
+
+
+def _hot_asks() -> tuple[Ask, ...]:
+    asks = [Ask("hot_c", "Hot, °C"), Ask("cold_c", "Cold, °C", "20 unless typed")]
+    for part in PARTS:
+        asks += [
+            Ask(f"{part}_length", f"{part.capitalize()}: length of the room"),
+            Ask(f"{part}_room", f"{part.capitalize()}: room set by", "steel, aluminum, …", free=True),
+            Ask(f"{part}_filler", f"{part.capitalize()}: filled by", free=True),
+        ]
+    return tuple(asks)
+
+
+SETUP = Form(
+    KEY,
+    "end play",
+    lambda typed, job: read(typed, job.unit),
+    instruction="Say what play is allowed; the crank first.",
+    groups=(
+        _group("crank"),
+        _group("cam"),
+        _group("idler"),
+        Group(_hot_asks(), "What it becomes hot"),
+        Group((Ask("dial_division", "Dial's smallest division", "0.01 mm, 0.001 in"),), "Dial"),
+    ),
+)
+
+
+@kept
+def setup(job: Job) -> Plays | None:
+    """The set-up of a job, None where it is not told."""
+    return job.form(SETUP)
+
+
+def loop_of(job: Job, part: str) -> Loop | None:
+    """What is allowed of one shaft."""
+    of = setup(job)
+    return of.loops.get(part) if of else None
+
+
+def check_of(part: str, loop: Loop) -> Check:
+    """The question that comes first: whether the play means anything yet."""
+    what = loop.limits or "thrust plate, gear, bolt or its stand-in"
+    return Check(
+        f"fitted-{part}",
+        f"Limiting parts of the {part}",
+        f"Are the parts fitted that limit the {part}'s play: {what}?",
+        FITTED,
+        ("all", "stand-in"),
+        ("some", "none"),
+        "Without them a shaft floats far more, and alarms people for nothing.",
+    )
+
+
+def views(job: Job) -> dict[str, str]:
+    """The shafts that are to be read."""
+    of = setup(job)
+    return {part: words.capitalize() for part, words in PARTS.items() if of and part in of.loops}
+
+
+# Kinds of reading at the setting whose first is only written down as found, and changes nothing.
+MEASURED_FIRST = ("cheek", "spacer", "plate")
+
+
+@kept
+def changes(job: Job, part: str) -> tuple[int, ...]:
+    """When the fit of a shaft was changed at the setting, as places in the log."""
+    firsts: dict[str, int] = {}
+    found = []
+    for reading in job.standing(SETTING):
+        kind, number, place = parts_of(reading.slot)
+        if not kind.endswith(f"-{part}"):
+            continue
+        first = firsts.setdefault(f"{kind}.{place}", number)
+        if kind.split("-")[0] not in MEASURED_FIRST or number != first:
+            found.append(reading.seq)
+    return tuple(found)
+
+
+def since(job: Job, part: str) -> int:
+    """When the fit was last changed; readings of the play before it are of an earlier fit."""
+    return max(changes(job, part), default=0)
+
+
+@dataclass(frozen=True)
+class Play:
+    """One shaft's play as last fitted: the bracket in mm, the verdict, and what it is read from."""
+
+    part: str
+    loop: Loop
+    low_mm: float
+    high_mm: float | None
+    verdict: PlayVerdict
+    next_blade_mm: float | None
+    went_mm: tuple[float, ...]
+    stopped_mm: tuple[float, ...]
+    travels_mm: tuple[float, ...]
+    fitted: str
+    problem: str = ""
+
+    @property
+    def middle_mm(self) -> float:
+        """The best single figure of the bracket."""
+        return self.low_mm if self.high_mm is None else (self.low_mm + self.high_mm) / 2
+
+    @property
+    def hot_change_mm(self) -> float | None:
+        return hot_play(self.loop.heat).change_mm if self.loop.heat else None
+
+
+def _taken(job: Job, part: str, after: int, until: int | None = None) -> list[Reading]:
+    return [
+        reading
+        for reading in job.standing(KEY)
+        if parts_of(reading.slot)[0] in (part, f"fitted-{part}")
+        and after < reading.seq < (math.inf if until is None else until)
+    ]
+
+
+@kept
+def measured(job: Job, part: str) -> Play | None:
+    """The play of one shaft as it is fitted now, None while nothing is read."""
+    return _measured(job, part, _taken(job, part, since(job, part)))
+
+
+@kept
+def latest(job: Job, part: str) -> tuple[Play, int] | None:
+    """The newest play that was read, of whichever fit, and where in the log that fit ended (past its end for this)."""
+    ends = [*changes(job, part), LATEST]
+    for n in range(len(ends) - 1, -1, -1):
+        play = _measured(job, part, _taken(job, part, ends[n - 1] if n else 0, ends[n]))
+        if play is not None:
+            return play, ends[n]
+    return None
+
+
+def _measured(job: Job, part: str, taken: list[Reading]) -> Play | None:
+    of, loop = setup(job), loop_of(job, part)
+    fitted = [reading.text for reading in taken if reading.slot.startswith("fitted-")]
+    went = tuple(_mm(r) for r in taken if r.slot.endswith(".blade") and r.text == "goes")
+    stopped = tuple(_mm(r) for r in taken if r.slot.endswith(".blade") and r.text == "not")
+    travels = tuple(parse_length(r.text, r.unit) for r in taken if r.slot.endswith(".travel"))
+    if of is None or loop is None or not (went or stopped or travels):
+        return None
+    mine = (went, stopped, travels, fitted[-1] if fitted else "")
+    try:
+        if travels:
+            half = of.division_mm / 2
+            found = _core(loop, travels_mm=[max(0.0, min(travels) - half), max(travels) + half])
+        else:
+            found = _core(loop, go_mm=list(went), no_go_mm=list(stopped))
+    except Impossible as error:
+        return Play(
+            part, loop, max(went, default=0.0), None, PlayVerdict.UNSURE, None, *mine, problem=error.told(job.unit)
+        )
+    return Play(part, loop, found.low_mm, found.high_mm, found.verdict, found.next_blade_mm, *mine)
+
+
+def _core(loop: Loop, **given: list[float]) -> core.EndPlay:
+    return core.end_play(core.EndPlayGiven(spec_min_mm=loop.low_mm, spec_max_mm=loop.high_mm, **given))
+
+
+def _mm(reading: Reading) -> float:
+    return parse_length(reading.drop or "0", reading.unit)
+
+
+def _fitted(job: Job, part: str) -> Answer:
+    loop = loop_of(job, part)
+    assert loop is not None
+    taken = [r for r in _taken(job, part, since(job, part)) if r.slot.startswith("fitted-")]
+    return Answer(check_of(part, loop), taken[-1] if taken else None)
+
+
+def part_of(job: Job, choice: Mapping[str, str]) -> str:
+    """The shaft asked for, or the first whose play is not settled."""
+    of = views(job)
+    wanted = choice.get("method", "")
+    if wanted in of:
+        return wanted
+    open_ = [part for part in of if state_of(job, part)[0] is not Verdict.IN]
+    return next(iter(open_ or of), "")
+
+
+def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+    """Ask whether the limiting parts are fitted, then for the next blade or travel."""
+    part = part_of(job, choice)
+    loop = loop_of(job, part)
+    if loop is None:
+        return None
+    answer = _fitted(job, part)
+    extra = {"method": part}
+    if answer.reading is None or choice.get("item") == answer.check.kind:
+        return checks.prompt_of(job, KEY, answer.check, **extra)
+    if loop.way == "dial":
+        count = len(_taken_travels(job, part))
+        return Prompt(
+            slot=slot_of(part, job.next_number(KEY, part), "travel"),
+            label=f"Travel, {min(count + 1, REPEATS)} of {REPEATS}" if count < REPEATS else "Travel, once more",
+            instruction=f"Lever the {part} fully back, set the dial to zero, lever it fully forward. Read it.",
+            hint="Push all the way: a part that feels free may still have travel left. Three times.",
+            unit=job.unit.value,
+            extra=extra,
+        )
+    blade = next_blade(job, part)
+    return Prompt(
+        slot=slot_of(part, job.next_number(KEY, part), "blade"),
+        label="Does it go?",
+        instruction=(
+            "It is in. Try another blade, or go on."
+            if (play := measured(job, part)) is not None and play.verdict is PlayVerdict.IN and not play.problem
+            else f"Lever the {part} fully one way. Try the blade named below."
+        ),
+        hint="A blade goes when it slides with a light drag, without force.",
+        drop=_typed(blade, job.unit),
+        drop_label=f"Blade, {job.unit.value}",
+        options=(("goes", "goes"), ("not", "does not go")),
+        unit=job.unit.value,
+        extra=extra,
+    )
+
+
+def _taken_travels(job: Job, part: str) -> list[Reading]:
+    return [r for r in _taken(job, part, since(job, part)) if r.slot.endswith(".travel")]
+
+
+def _typed(mm: float, unit: LengthUnit) -> str:
+    """A blade as it is stamped: thousandths, or hundredths of a millimeter, finer only where it is."""
+    figure, least = (f"{mm / MM_PER_INCH:.4f}", 5) if unit is LengthUnit.INCH else (f"{mm:.3f}", 4)
+    return figure.removesuffix("0") if len(figure) > least else figure
+
+
+def next_blade(job: Job, part: str) -> float:
+    """The blade that tells most, mm: the least play, which must go, then the greatest, which must not."""
+    loop, play = loop_of(job, part), measured(job, part)
+    assert loop is not None
+    if play is None or play.problem:
+        return loop.low_mm
+    if play.next_blade_mm is None:
+        return play.middle_mm
+    if play.next_blade_mm in play.went_mm:
+        # At the very limit and gone in: only a thicker one tells.
+        return play.next_blade_mm + (MM_PER_INCH / 1000 if job.unit is LengthUnit.INCH else 0.02)
+    return play.next_blade_mm
+
+
+def accept(job: Job, entry: Entry) -> None:
+    """Refuse a blade, a travel or an answer that cannot be.
+
+    Raises
+    ------
+    Impossible
+        With the field at fault: `text` or `drop`.
+    """
+    kind, _, place = parts_of(entry.slot)
+    part = kind.removeprefix("fitted-")
+    loop = loop_of(job, part)
+    if loop is None:
+        raise Impossible("text", f"Say what play of the {part} is allowed first.")
+    if kind.startswith("fitted-"):
+        checks.accept((check_of(part, loop),), entry)
+        return
+    if place == "blade":
+        if entry.text not in ("goes", "not"):
+            raise Impossible("text", "Say whether the blade goes.")
+        try:
+            blade = parse_length(entry.drop or "", entry.unit)
+        except Impossible as error:
+            raise error.at("drop") from error
+        if not 0 < blade <= 5:
+            raise Impossible("drop", f"“{entry.drop}” is no blade: inches or mm?")
+        return
+    travel = parse_length(entry.text, entry.unit)
+    if travel < 0:
+        raise Impossible("text", "A play cannot be less than nothing: lever back, zero the dial, read again.")
+    if travel > 10:
+        raise Impossible("text", f"“{entry.text}” is more than any end play: inches or mm?")
+
+
+def describe(reading: Reading) -> str:
+    """Say what was tried on which shaft."""
+    kind, _, place = parts_of(reading.slot)
+    if place == "blade":
+        return f"{kind}: blade {reading.drop}"
+    return f"{kind}: travel" if place == "travel" else f"limiting parts of the {kind.removeprefix('fitted-')}"
+
+
+def state_of(job: Job, part: str) -> tuple[Verdict, str, str, str]:
+    """Verdict, title, sentence and next step for one shaft."""
+    loop, play = loop_of(job, part), measured(job, part)
+    assert loop is not None
+    name = part.capitalize()
+    if play is None:
+        changed = " Its fit was changed: read it again, as the proof." if since(job, part) else ""
+        return Verdict.OPEN, f"{name} not read", f"{name} not read yet.{changed}", f"Measure the {part}."
+    if play.problem:
+        return Verdict.UNSURE, f"{name}: cannot tell", f"{name}: {play.problem}", "Void the blade that is wrong."
+    bracket = bracket_words(job, play)
+    if play.fitted in ("some", "none"):
+        words = f"{name} {bracket}, but its limiting parts are not all fitted: this is not its play."
+        return Verdict.UNSURE, f"{name}: cannot tell", words, "Fit them, or stand-ins; read again."
+    if not play.fitted:
+        words = f"{name} {bracket}; nobody said whether its limiting parts are fitted."
+        return Verdict.UNSURE, f"{name}: cannot tell", words, "Say what is fitted."
+    if play.travels_mm and len(play.travels_mm) < REPEATS:
+        return Verdict.OPEN, f"{name} so far", f"{name} {bracket} so far.", "Repeat it: three times."
+    if play.verdict is PlayVerdict.UNSURE:
+        step = (
+            f"Try {_typed(next_blade(job, part), job.unit)} {job.unit.value} next."
+            if play.next_blade_mm is not None
+            else "Read the travel again, finer."
+        )
+        return Verdict.UNSURE, f"{name}: cannot tell", f"{name} {bracket}: it straddles a limit.", step
+    hot = _hot_trouble(job, play)
+    if play.verdict is PlayVerdict.IN:
+        if hot:
+            return Verdict.OUT, f"{name}: none left hot", f"{name} {bracket}. {hot}", "Give it more play cold."
+        return Verdict.IN, f"{name} in", f"{name} {bracket}.", "Go on."
+    word = "tight" if play.verdict is PlayVerdict.TIGHT else "loose"
+    return Verdict.OUT, f"{name} {word}", f"{name} {bracket}: {word}.", "Set the play."
+
+
+def _hot_trouble(job: Job, play: Play) -> str:
+    change = play.hot_change_mm
+    if change is None or play.low_mm + change > 0:
+        return ""
+    return f"Hot it changes by {format_fine(change, job.unit)} {job.unit.value}: nothing may be left."
+
+
+def bracket_words(job: Job, play: Play) -> str:
+    """The play in words: a bracket, or the mean of the travels with its spread."""
+    unit = job.unit
+    if play.travels_mm:
+        spread = format_fine(max(play.travels_mm) - min(play.travels_mm), unit)
+        return f"{format_fine(fmean(play.travels_mm), unit)} {unit.value}, spread {spread}"
+    if play.high_mm is None:
+        return f"over {_typed(play.low_mm, unit)} {unit.value}"
+    if play.low_mm == 0:
+        return f"under {_typed(play.high_mm, unit)} {unit.value}"
+    return f"{_typed(play.low_mm, unit)} to {_typed(play.high_mm, unit)} {unit.value}"
+
+
+def find(job: Job) -> Finding:
+    """Judge every shaft's play, the worst first."""
+    of = setup(job)
+    bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
+    if of is None:
+        words = "Crank, cam and idler each float by so much and no more."
+        return bare.said(Verdict.OPEN, words, next_step="Say what play is allowed.", begun=job.latest(KEY) is not None)
+    order = (Verdict.OUT, Verdict.UNSURE, Verdict.OPEN, Verdict.IN)
+    states = sorted(((part, *state_of(job, part)) for part in of.loops), key=lambda each: order.index(each[1]))
+    part, verdict, title, sentence, step = states[0]
+    play = measured(job, part)
+    number = "" if play is None else format_fine(play.middle_mm, job.unit)
+    doubt = ""
+    if play is not None:
+        doubt = (
+            f"± {format_fine((play.high_mm - play.low_mm) / 2, job.unit)}"
+            if play.high_mm is not None
+            else "at the least"
+        )
+    if verdict is Verdict.IN:
+        title, sentence = "In", " ".join(state[3] for state in states)
+    begun = any(measured(job, each) is not None for each in of.loops)
+    return Finding(
+        verdict,
+        sentence,
+        title,
+        step,
+        begun,
+        number,
+        f"{job.unit.value}, {part}",
+        doubt,
+        CAUTIONS,
+        tuple(_row(job, each, of.loops[each]) for each in of.loops),
+        ("", "allowed", "measured", "hot"),
+    )
+
+
+def _row(job: Job, part: str, loop: Loop) -> Row:
+    play, unit = measured(job, part), job.unit
+    allowed = f"{_typed(loop.low_mm, unit)}–{_typed(loop.high_mm, unit)}"
+    if play is None:
+        return Row(part.capitalize(), allowed, "not read")
+    hot = ""
+    if play.hot_change_mm is not None:
+        ends = [play.low_mm, play.low_mm if play.high_mm is None else play.high_mm]
+        hot = "–".join(format_fine(end + play.hot_change_mm, unit).replace("-", "−") for end in ends)
+    if play.travels_mm:
+        return Row(part.capitalize(), allowed, format_fine(fmean(play.travels_mm), unit), hot)
+    high = "…" if play.high_mm is None else _typed(play.high_mm, unit)
+    return Row(part.capitalize(), allowed, f"{_typed(play.low_mm, unit)}–{high}", hot)

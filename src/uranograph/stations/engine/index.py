@@ -1,0 +1,28 @@
+"""Engine: what all else is told from."""
+
+from uranograph.bench.job import Job
+from uranograph.bench.station import Station
+from uranograph.stations.engine import station as engine
+from uranograph.stations.engine.figure import figure, preview
+
+
+def _facts(job: Job) -> tuple[str, ...]:
+    of = engine.engine_of(job)
+    return (of.words, f"turns {of.rotation} from the front") if of else ()
+
+
+STATION = Station(
+    key="engine",
+    title="Engine",
+    group="Receive",
+    find=engine.find,
+    docs="Companion cylinders",
+    sheet=engine.FORM,
+    figure=figure,
+    preview=preview,
+    facts=_facts,
+    printed=lambda job: {"engine": engine.engine_of(job)},
+    fields="engine/fields.html",
+    live="engine/live.html",
+    skippable=False,
+)

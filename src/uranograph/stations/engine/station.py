@@ -1,0 +1,202 @@
+"""Receive: the engine."""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from uranograph.bench.fields import above_nothing, length
+from uranograph.bench.finding import Finding, Row, Verdict
+from uranograph.bench.forms import Form, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.job import FIRST_FORM, Job
+from uranograph.core.errors import Impossible
+from uranograph.core.firing import MOST_CYLINDERS, companions, parse_firing_order
+from uranograph.core.piston import Crank
+from uranograph.core.quantities import LengthUnit, parse_number
+from uranograph.core.wheel import Turn
+
+
+class Valvetrain(StrEnum):
+    """How lobes reach valves, and whether intake and exhaust can be timed apart."""
+
+    PUSHROD = "pushrod"
+    ONE_CAM_OVER = "one-cam-over"
+    TWO_CAMS_OVER = "two-cams-over"
+
+
+class LiftAt(StrEnum):
+    """Where the dial stands."""
+
+    LIFTER = "lifter"
+    FOLLOWER = "follower"
+    BUCKET = "bucket"
+    RETAINER = "retainer"
+
+
+VALVETRAIN_WORDS = {
+    Valvetrain.PUSHROD: "pushrods, one cam",
+    Valvetrain.ONE_CAM_OVER: "one cam over the valves",
+    Valvetrain.TWO_CAMS_OVER: "two cams over the valves",
+}
+FIELDS = (
+    "cylinders",
+    "firing_order",
+    "rotation",
+    "unit",
+    "stroke",
+    "rod",
+    "pin_offset",
+    "valvetrain",
+    "rocker_ratio",
+    "lift_at",
+)
+
+
+@dataclass(frozen=True)
+class Engine:
+    """An engine as the bench needs it."""
+
+    cylinders: int
+    firing_order: tuple[int, ...]
+    rotation: Turn
+    unit: LengthUnit
+    crank: Crank | None
+    valvetrain: Valvetrain
+    rocker_ratio: float | None
+    lift_at: LiftAt
+
+    @property
+    def companions(self) -> dict[int, int]:
+        return companions(self.firing_order)
+
+    @property
+    def rising_together(self) -> list[tuple[int, int]]:
+        """Each pair of companions once, lowest number first."""
+        return sorted((one, other) for one, other in self.companions.items() if one < other)
+
+    @property
+    def separate_cams(self) -> bool:
+        """Whether intake and exhaust lobes move apart."""
+        return self.valvetrain is Valvetrain.TWO_CAMS_OVER
+
+    @property
+    def words(self) -> str:
+        """The engine in one line."""
+        kind = {1: "single", 2: "twin", 4: "four", 6: "six", 8: "eight", 12: "twelve"}.get(self.cylinders)
+        return f"{kind or f'{self.cylinders} cylinders'}, {VALVETRAIN_WORDS[self.valvetrain]}"
+
+
+@remembered
+def read(typed: Typed) -> Sheet[Engine]:
+    """Read an engine sheet as typed.
+
+    Parameters
+    ----------
+    typed
+        Text by field name, see `FIELDS`. Lengths in `unit` unless a suffix says otherwise.
+
+    Returns
+    -------
+    Sheet
+        The engine, or what is wrong beside each field.
+
+    Examples
+    --------
+    >>> sheet = read({"cylinders": "4", "firing_order": "1-3-4-3"})
+    >>> sheet.errors["firing_order"]
+    '1-3-4-3 does not name each cylinder once: 2 is missing, 3 stands twice.'
+    """
+    reader = SheetReader(typed)
+    cylinders = reader.take("cylinders", _cylinders, "Type how many cylinders it has.")
+    order = None
+    if cylinders is not None:
+        order = reader.take(
+            "firing_order",
+            lambda text: parse_firing_order(text, cylinders),
+            "Type the firing order, such as 1-3-4-2." if cylinders > 1 else None,
+        )
+        if cylinders == 1 and order is None:
+            order = (1,)
+    rotation = reader.choose("rotation", Turn, "Say which way it turns, seen from the front.")
+    unit = reader.choose("unit", LengthUnit, "Say whether bare lengths are inches or mm.")
+    valvetrain = reader.choose("valvetrain", Valvetrain, "Say how the lobes reach the valves.")
+    lift_at = reader.choose("lift_at", LiftAt, "Say where the dial reads lift.")
+    rocker_ratio = reader.take("rocker_ratio", _ratio)
+    crank = _crank(reader, unit or LengthUnit.INCH)
+    if (
+        reader.errors
+        or cylinders is None
+        or order is None
+        or rotation is None
+        or unit is None
+        or valvetrain is None
+        or lift_at is None
+    ):
+        return Sheet(None, reader.errors)
+    return Sheet(Engine(cylinders, order, rotation, unit, crank, valvetrain, rocker_ratio, lift_at))
+
+
+def _cylinders(text: str) -> int:
+    number = parse_number(text)
+    if number != int(number) or not 1 <= number <= MOST_CYLINDERS:
+        raise Impossible("cylinders", f"“{text}” cylinders cannot be. Type a whole number from 1 to {MOST_CYLINDERS}.")
+    return int(number)
+
+
+def _ratio(text: str) -> float:
+    ratio = parse_number(text)
+    if not 0.5 <= ratio <= 4:
+        raise Impossible("rocker_ratio", f"A rocker ratio of {ratio:g} is not likely. It is usually 1 to 2.")
+    return ratio
+
+
+def _crank(reader: SheetReader, unit: LengthUnit) -> Crank | None:
+    stroke = reader.take("stroke", above_nothing(unit))
+    rod = reader.take("rod", above_nothing(unit))
+    offset = reader.take("pin_offset", length(unit, least=None))
+    if stroke is None or rod is None:
+        if (stroke is None) != (rod is None) and not {"stroke", "rod"} & reader.errors.keys():
+            empty = "rod" if rod is None else "stroke"
+            reader.errors[empty] = "Stroke and rod are used together: type both, or leave both empty."
+        return None
+    crank = Crank(stroke_mm=stroke, rod_mm=rod, pin_offset_mm=offset or 0.0)
+    try:
+        crank.check()
+    except Impossible as error:
+        reader.errors[error.field.removesuffix("_mm")] = error.told(unit)
+        return None
+    return crank
+
+
+FORM = Form(FIRST_FORM, "engine", lambda typed, job: read(typed), "Describe the engine.", names=FIELDS)
+
+
+def engine_of(job: Job) -> Engine | None:
+    """The engine of a job, where it is described."""
+    return job.form(FORM)
+
+
+def rotation_of(job: Job) -> Turn | None:
+    """Which way its crank turns, seen from the front."""
+    engine = engine_of(job)
+    return engine.rotation if engine else None
+
+
+def find(job: Job) -> Finding:
+    """Say what is known of the engine."""
+    engine = engine_of(job)
+    if engine is None:
+        return Finding(
+            Verdict.OPEN,
+            "The engine is not described yet.",
+            next_step="Describe the engine.",
+            begun=False,
+        )
+    told = ", ".join(f"{one}+{other}" for one, other in engine.rising_together)
+    order = "-".join(map(str, engine.firing_order))
+    return Finding(
+        Verdict.IN,
+        f"Fires {order}, turns {engine.rotation.value} seen from the front."
+        + (f" Rising together: {told}." if told else " No two cylinders rise together."),
+        title="Engine described",
+        next_step="Enter the spec card.",
+        rows=(Row("Firing order", order), Row("Companions", told or "none")),
+    )

@@ -1,0 +1,42 @@
+"""Gear to cam: order, heat and bolts."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from uranograph.bench.job import Job
+from uranograph.bench.station import Look, Station
+from uranograph.stations.gear_fit import station as gear_fit
+from uranograph.stations.gear_fit.figure import figure
+
+
+def _shown(job: Job, look: Look) -> Mapping[str, Any]:
+    bolts = gear_fit.setup(job).bolts
+    return {
+        "answers": gear_fit.answers(job),
+        "pulls": gear_fit.pulls(job),
+        "torque_unit": bolts.unit if bolts else "N m",
+    }
+
+
+STATION = Station(
+    key=gear_fit.KEY,
+    title="Gear to cam",
+    group="Fit",
+    find=gear_fit.find,
+    docs="Heat fit",
+    calculations=("heat-fit", "cooling"),
+    setup=gear_fit.SETUP,
+    slots=(
+        r"(bearing|ring|keytried|plate|rehearsed|paint|marks|pattern|key|free|turns|locker)\.[0-9]{1,4}\.seen"
+        r"|torque-[0-9]-[0-9]{1,2}\.[0-9]{1,4}\.pulled"
+    ),
+    after=("choice", "end-play"),
+    prompt=gear_fit.prompt,
+    accept=gear_fit.accept,
+    describe=gear_fit.describe,
+    brief=gear_fit.brief,
+    views=gear_fit.views,
+    figure=figure,
+    shown=_shown,
+    found="gear_fit/found.html",
+)

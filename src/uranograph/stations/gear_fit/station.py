@@ -1,0 +1,578 @@
+"""Fit: the gear to the cam: order and facing, heat, bolts."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from uranograph.bench import checks
+from uranograph.bench.checks import Answer, Check
+from uranograph.bench.fields import above_nothing, celsius, count, expansion, length
+from uranograph.bench.finding import Finding, Prompt, Row, Verdict
+from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
+from uranograph.bench.pairs import parts_of, slot_of
+from uranograph.core import torque
+from uranograph.core.cooling import Cooling, CoolingGiven, cooling
+from uranograph.core.errors import Impossible
+from uranograph.core.heat import HeatFit, HeatGiven, heat_fit
+from uranograph.core.materials import MATERIALS
+from uranograph.core.quantities import LengthUnit, format_fine
+from uranograph.core.torque import Bolts
+from uranograph.stations.adjust import tries
+from uranograph.stations.card.station import card_of
+from uranograph.stations.degree import station as degree
+from uranograph.stations.gear_train import station as train
+
+KEY = "gear-fit"
+CAUTIONS = (
+    "Never hammer a shaft against its thrust parts. Until the position is proved bolts are only snug, threads dry.",
+)
+HOT = "Hot gear: gloves and eyes, no fumes of paint, oil or threadlocker, extinguisher at hand; heat-rated paint or a contact probe."
+MAGNESIUM = (
+    "Magnesium: oven or hot plate, no flame. Its dust and swarf burn, wet dust gives hydrogen; class D extinguisher or dry "
+    "sand, never water."
+)
+CHILLED = "Dry ice or nitrogen: gloves and face shield, open air; no ice left in the fit."
+LEAST_CHILLED_C = 0.0
+
+
+def cautions_of(fit: "Fit") -> tuple[str, ...]:
+    """What bites with this fit."""
+    told = list(CAUTIONS)
+    if fit.heat is not None:
+        told.append(HOT)
+        if "magnesium" in (fit.heat.material, fit.heat.shaft_material):
+            told.append(MAGNESIUM)
+        if fit.heat.given.shaft_c is not None and fit.heat.given.shaft_c < LEAST_CHILLED_C:
+            told.append(CHILLED)
+    return tuple(told)
+
+
+RUNNING_C = 90.0
+# A gear is never this hot, and an estimate of how it cools would mean nothing.
+HOTTEST_C = 1000.0
+LOCKERS = (("", "none called for"), ("medium", "medium strength"), ("high", "high strength"))
+PULLED_WITHIN = 0.04
+YES = (("yes", "yes"), ("no", "no"), ("unseen", "cannot see"))
+YES_OR_NONE = (("yes", "yes"), ("no", "no"), ("na", "there is none"))
+
+
+@dataclass(frozen=True)
+class Heat:
+    """A gear to be heated: the fit, what it is of, and its width in mm."""
+
+    given: HeatGiven
+    material: str
+    shaft_material: str
+    width_mm: float | None
+
+
+@dataclass(frozen=True)
+class Fit:
+    """What the gear is fitted by."""
+
+    heat: Heat | None
+    bolts: Bolts | None
+
+
+@remembered
+def read(typed: Typed, unit: LengthUnit) -> Sheet[Fit]:
+    """Read the set-up as typed.
+
+    Examples
+    --------
+    >>> sheet = read({"bolts": "3", "stages": "60", "steps": "3"}, LengthUnit.MM)
+    >>> sheet.value.bolts.stages_nm
+    (20.0, 40.0, 60.0)
+    """
+    reader = SheetReader(typed)
+    unit = reader.unit(unit)
+    heat, bolts = _heat(reader, unit), _bolts(reader)
+    return Sheet(None, reader.errors) if reader.errors else Sheet(Fit(heat, bolts))
+
+
+def _heat(reader: SheetReader, unit: LengthUnit) -> Heat | None:
+    bore = reader.take("bore", above_nothing(unit))
+    over = reader.take("interference", length(unit))
+    slip = reader.take("slip", length(unit))
+    material = reader.text("gear_material").lower() or "steel"
+    alpha = reader.take("gear_material", expansion) or MATERIALS["steel"].alpha
+    ambient, shaft = reader.take("ambient_c", celsius), reader.take("shaft_c", celsius)
+    shaft_alpha = reader.take("shaft_material", expansion)
+    running = reader.take("running_c", celsius)
+    limit, width = reader.take("limit_c", celsius), reader.take("width", above_nothing(unit))
+    if bore is None and over is None:
+        return None
+    if bore is None or over is None:
+        reader.errors.setdefault("bore" if bore is None else "interference", "Both are needed: bore and interference.")
+        return None
+    if alpha <= 0:
+        reader.errors["gear_material"] = "A gear that does not grow is not fitted by heat."
+        return None
+    if over > bore / 100:
+        reader.errors["interference"] = f"“{reader.text('interference')}” is far too much for this bore: inches or mm?"
+        return None
+    given = HeatGiven(
+        bore_mm=bore,
+        interference_mm=over,
+        slip_clearance_mm=0.03 if slip is None else slip,
+        gear_alpha=alpha,
+        ambient_c=20.0 if ambient is None else ambient,
+        shaft_c=shaft,
+        shaft_alpha=shaft_alpha or MATERIALS["steel"].alpha,
+        limit_c=(MATERIALS[material].bears_c if material in MATERIALS else None) if limit is None else limit,
+        running_c=RUNNING_C if running is None else running,
+    )
+    return Heat(given, material, reader.text("shaft_material").lower() or "steel", width)
+
+
+def _bolts(reader: SheetReader) -> Bolts | None:
+    number = reader.take("bolts", count(1, 24, "bolts cannot be"))
+    unit = reader.text("torque_unit") or "N m"
+    steps = reader.take("steps", count(1, 6, "steps cannot be"))
+    locker = reader.text("locker")
+    if locker not in dict(LOCKERS) or unit not in ("N m", "ft lb"):
+        reader.errors["locker"] = "Choose what is called for."
+        return None
+    text = reader.text("stages")
+    if number is None and not text:
+        return None
+    if number is None or not text:
+        reader.errors.setdefault(
+            "bolts" if number is None else "stages", "Both are needed: how many bolts, and how tight."
+        )
+        return None
+    stages = reader.take("stages", lambda typed: torque.stages(typed, steps, unit))
+    return Bolts(number, stages, locker, unit) if stages else None
+
+
+SETUP = Form(
+    KEY,
+    "gear to cam",
+    lambda typed, job: read(typed, job.unit),
+    instruction="Say how the gear is held on.",
+    groups=(
+        Group(
+            (
+                Ask("bolts", "Bolts", "how many"),
+                Ask("stages", "Torque", "20; 40; 60 or the last alone", free=True),
+                Ask("steps", "In equal steps", "where the last alone is typed"),
+                Ask("torque_unit", "Torque in", options=(("N m", "N m"), ("ft lb", "ft lb"))),
+                Ask("locker", "Threadlocker", options=LOCKERS),
+            )
+        ),
+        Group(
+            (
+                Ask("bore", "Gear's bore"),
+                Ask("interference", "Interference"),
+                Ask("slip", "Slip clearance", "0.03 mm, 0.001 in unless typed"),
+                Ask("gear_material", "Gear of", "steel unless typed", free=True),
+                Ask("limit_c", "It bears, °C", "by its maker; else a careful value"),
+                Ask("width", "Rim width", "for the cooling estimate"),
+                Ask("ambient_c", "Shop, °C", "20 unless typed"),
+                Ask("shaft_c", "Shaft, °C", "where it is chilled"),
+                Ask("shaft_material", "Shaft of", "steel unless typed", free=True),
+                Ask("running_c", "It runs at, °C", "90 unless typed"),
+            ),
+            "Fitted by heat",
+        ),
+    ),
+    needed=False,
+)
+
+
+@kept
+def setup(job: Job) -> Fit:
+    """How a job's gear is held."""
+    return job.form(SETUP) or Fit(None, None)
+
+
+def _seen(kind: str, label: str, instruction: str, hint: str) -> Check:
+    return Check(kind, label, instruction, YES, ("yes",), ("no",), hint)
+
+
+def _where_there_is_one(kind: str, label: str, instruction: str, hint: str) -> Check:
+    return Check(kind, label, instruction, YES_OR_NONE, ("yes", "na"), ("no",), hint)
+
+
+LOOKS = (
+    _where_there_is_one(
+        "bearing",
+        "Bearings that only go in first",
+        "Are the bearings in that can only go in before the shaft?",
+        "Once gear and plate are on, some cannot be reached.",
+    ),
+    _where_there_is_one(
+        "ring",
+        "Spacer ring, chamfer to the shoulder",
+        "Spacer ring on, its chamfer toward the shaft's shoulder?",
+        "The other way round it rides on the fillet and the gear runs out.",
+    ),
+    _where_there_is_one(
+        "keytried",
+        "Key tried in its slot by hand",
+        "Does the key go into its slot by hand, and bottom?",
+        "A burr here lifts the gear or shears the key.",
+    ),
+    _where_there_is_one(
+        "plate",
+        "Thrust plate, oil grooves facing right",
+        "Thrust plate on, its oil grooves toward what they feed?",
+        "Turned round, it runs dry.",
+    ),
+    _seen(
+        "rehearsed",
+        "Position rehearsed cold",
+        "Is the position rehearsed cold, mark and key lined up?",
+        "Once it grips it cannot be shifted; pressing cold shaves metal.",
+    ),
+    _seen(
+        "paint",
+        "Patch of matt black paint",
+        "Is a patch of matt black paint on the gear for the thermometer?",
+        "Bright metal fools an infrared thermometer: it reads far too low.",
+    ),
+    _seen(
+        "marks",
+        "Gear on, marks outward",
+        "Gear on, its marks outward, square and fully home?",
+        "Drive it with the shaft held from the other end; stop when the note changes.",
+    ),
+    _seen(
+        "pattern",
+        "The one right bolt position",
+        "Is it in the one bolt position that puts the mark where it belongs?",
+        "Several patterns fit in wrong positions; only one has the mark right.",
+    ),
+    _seen(
+        "key",
+        "Key seen in its slot",
+        "Look in with a light: is the key in its slot?",
+        "A gear on a taper pulls up tight beside its key and feels right: a pump left standing ruins the engine.",
+    ),
+    _seen(
+        "free",
+        "Thrust plate still free",
+        "Does the thrust plate still move freely?",
+        "Clamped, it means a ring left out or the wrong one.",
+    ),
+    _seen(
+        "turns",
+        "Shaft still turns freely",
+        "Does the shaft still turn freely by hand?",
+        "A bind now is a bearing cocked by the driving.",
+    ),
+    _seen(
+        "locker",
+        "Threadlocker on clean threads",
+        "Threads clean and dry, threadlocker on?",
+        "Only where it is called for, and the strength that is.",
+    ),
+)
+# How a gear is held decides what there is to look at; where nobody said, all of it is asked.
+ONLY_HELD_BY = {
+    "keytried": ("", "key", "taper"),
+    "key": ("", "key", "taper"),
+    "pattern": ("", "bolts", "dowel"),
+}
+
+
+@kept
+def checks_of(job: Job) -> tuple[Check, ...]:
+    """What is looked at, in the order the parts go on; what this cam's gear does not have is left out."""
+    of, fit = train.described(job), setup(job)
+    held = of.cam.held if of else ""
+    hot = fit.heat is not None or held == "pressed"
+    locked = fit.bolts is not None and fit.bolts.locker != ""
+    wanted = {"rehearsed": hot, "paint": hot, "locker": locked and proved(job)}
+    return tuple(
+        check for check in LOOKS if wanted.get(check.kind, True) and held in ONLY_HELD_BY.get(check.kind, (held,))
+    )
+
+
+def proved(job: Job) -> bool:
+    """Whether the cam's position needs no proof by degreeing, or has it: until then bolts are only snug, threads dry."""
+    if card_of(job) is None:
+        return True
+    cams = degree.judged(tries.at_position(job))
+    return bool(cams) and degree.verdict_of(cams, degree.doubts(tries.at_position(job))) is Verdict.IN
+
+
+def answers(job: Job) -> list[Answer]:
+    """The list as far as it is answered."""
+    return checks.answers(job, KEY, checks_of(job))
+
+
+@dataclass(frozen=True)
+class Hot:
+    """What heating takes: temperatures in C, and how long the gear stays loose in air, None where not estimated."""
+
+    fit: HeatFit
+    grips_c: float
+    cooling: Cooling | None
+
+
+@kept
+def heated(job: Job) -> Hot | None:
+    """How hot the gear must be, where it grips again, and for how long it stays loose."""
+    of = setup(job).heat
+    if of is None:
+        return None
+    fit = heat_fit(of.given)
+    grips = heat_fit(of.given.model_copy(update={"slip_clearance_mm": 0.0})).gear_c
+    estimate = None
+    if of.width_mm is not None and of.given.ambient_c < grips < fit.gear_c < HOTTEST_C:
+        estimate = cooling(
+            CoolingGiven(
+                gear_c=fit.gear_c,
+                grips_c=grips,
+                ambient_c=of.given.ambient_c,
+                width_mm=of.width_mm,
+                heat_j_per_cm3_k=MATERIALS.get(of.material, MATERIALS["steel"]).heat_j_per_cm3_k,
+            )
+        )
+    return Hot(fit, grips, estimate)
+
+
+@dataclass(frozen=True)
+class Pull:
+    """One bolt at one stage: what is called for and what was pulled, N m; None where it was not."""
+
+    stage: int
+    bolt: int
+    called_nm: float
+    pulled_nm: float | None
+
+    @property
+    def right(self) -> bool:
+        return self.pulled_nm is not None and abs(self.pulled_nm / self.called_nm - 1) <= PULLED_WITHIN
+
+
+@kept
+def pulls(job: Job) -> tuple[Pull, ...]:
+    """Every bolt at every stage, in the order they are pulled."""
+    of = setup(job).bolts
+    if of is None:
+        return ()
+    newest: dict[tuple[int, int], float] = {}
+    for reading in job.standing(KEY):
+        kind, _, place = parts_of(reading.slot)
+        if place == "pulled":
+            stage, bolt = int(kind.split("-")[1]), int(kind.split("-")[2])
+            pulled = torque.parse_torque(reading.text, of.unit)
+            if stage <= len(of.stages_nm) and pulled > of.stages_nm[stage - 1] * (1 + PULLED_WITHIN):
+                # Pulled past its torque it is loosened, and all its stages are pulled again.
+                newest = {key: nm for key, nm in newest.items() if key[1] != bolt}
+            newest[(stage, bolt)] = pulled
+    return tuple(
+        Pull(stage, bolt, nm, newest.get((stage, bolt)))
+        for stage, nm in enumerate(of.stages_nm, 1)
+        for bolt in crosswise(of.count)
+    )
+
+
+def crosswise(number: int) -> tuple[int, ...]:
+    """An order of pulling that goes across the circle.
+
+    Examples
+    --------
+    >>> crosswise(6), crosswise(5), crosswise(1)
+    ((1, 4, 2, 5, 3, 6), (1, 3, 5, 2, 4), (1,))
+    """
+    if number % 2:
+        step = 2 if number > 3 else 1
+        return tuple(n * step % number + 1 for n in range(number))
+    half = number // 2
+    return tuple(each for n in range(1, half + 1) for each in (n, n + half))
+
+
+def views(job: Job) -> dict[str, str]:
+    """Ways of looking: the order of the parts, the heat, the bolts."""
+    of = setup(job)
+    found = {"order": "Order"}
+    if of.heat:
+        found["heat"] = "Heat"
+    if of.bolts:
+        found["bolts"] = "Bolts"
+    return found
+
+
+def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+    """Ask for the next thing to look at; on the bolts, for the next pull; None once all is looked at."""
+    found = answers(job)
+    view = choice.get("method", "")
+    if view == "bolts" and setup(job).bolts and not choice.get("item"):
+        return _pull_prompt(job)
+    if view == "heat" and not choice.get("item"):
+        wanted = next((a.check for a in found if a.check.kind in ("rehearsed", "paint") and a.reading is None), None)
+        check = wanted or checks.next_of(found)
+    else:
+        check = checks.next_of(found, choice.get("item", ""))
+    return checks.prompt_of(job, KEY, check, method=view) if check else None
+
+
+def _pull_prompt(job: Job) -> Prompt:
+    of = setup(job).bolts
+    assert of is not None
+    waiting = next((pull for pull in pulls(job) if not pull.right), pulls(job)[-1])
+    kind = f"torque-{waiting.stage}-{waiting.bolt}"
+    return Prompt(
+        slot=slot_of(kind, job.next_number(KEY, kind), "pulled"),
+        label=f"Pulled, bolt {waiting.bolt}",
+        instruction=(
+            "Every bolt is pulled. Go on, or write down a pull again."
+            if all(pull.right for pull in pulls(job))
+            else f"Stage {waiting.stage} of {len(of.stages_nm)}: pull bolt {waiting.bolt} to "
+            f"{torque.both(waiting.called_nm, of.unit)}."
+        ),
+        hint="Crosswise, in even pulls, the wrench square. Type what the wrench showed.",
+        unit=of.unit,
+        extra={"method": "bolts"},
+    )
+
+
+def accept(job: Job, entry: Entry) -> None:
+    """Refuse an answer that was not offered, or a torque that cannot be.
+
+    Raises
+    ------
+    Impossible
+        With `text` at fault.
+    """
+    kind, _, place = parts_of(entry.slot)
+    if place != "pulled":
+        checks.accept(checks_of(job), entry)
+        return
+    of = setup(job).bolts
+    stage, bolt = (int(part) for part in kind.removeprefix("torque-").split("-"))
+    if of is None or not 1 <= stage <= len(of.stages_nm) or not 1 <= bolt <= of.count:
+        raise Impossible("text", "There is no such bolt or stage: look at the set-up.")
+    pulled = torque.parse_torque(entry.text, of.unit)
+    if pulled > 2 * of.stages_nm[-1]:
+        raise Impossible("text", f"“{entry.text}” is far past {torque.both(of.stages_nm[-1], of.unit)}: which unit?")
+
+
+def describe(reading: Reading) -> str:
+    """Say what was looked at or pulled."""
+    kind, _, place = parts_of(reading.slot)
+    if place == "pulled":
+        _, stage, bolt = kind.split("-")
+        return f"stage {stage}, bolt {bolt}"
+    return {"keytried": "key tried by hand", "key": "key seen in its slot", "pattern": "bolt position"}.get(kind, kind)
+
+
+def brief(reading: Reading) -> str:
+    """Stage and bolt alone."""
+    kind, _, place = parts_of(reading.slot)
+    return "/".join(kind.split("-")[1:]) if place == "pulled" else describe(reading)
+
+
+def find(job: Job) -> Finding:
+    """Say whether the gear is on as it must be."""
+    found, fit, pulled = answers(job), setup(job), pulls(job)
+    looked = sum(answer.reading is not None for answer in found)
+    done = sum(pull.right for pull in pulled)
+    base = Finding(
+        Verdict.OPEN,
+        "",
+        begun=looked > 0 or done > 0 or fit.heat is not None or fit.bolts is not None,
+        cautions=cautions_of(fit),
+        rows=_rows(job),
+        columns=("", "called for", "done", ""),
+        notes=_notes(job),
+    )
+
+    def said(verdict: Verdict, words: str, title: str, step: str) -> Finding:
+        return base.said(verdict, words, title, step, base.begun)
+
+    hot = heated(job)
+    if hot is not None and hot.fit.within_limit is False:
+        assert fit.heat is not None
+        words = (
+            f"It would need {hot.fit.gear_c:.0f} °C, and a {fit.heat.material} gear is taken to bear "
+            f"{fit.heat.given.limit_c:.0f}."
+        )
+        return said(Verdict.OUT, words, "Out: too hot for the gear", "Chill the shaft, or have the fit eased.")
+    if hot is not None and _none_left_hot(hot) and not _held_otherwise(job):
+        words = (
+            f"Running at {fit.heat.given.running_c:.0f} °C nothing is left of the interference, and no key or bolt holds it."
+            if fit.heat
+            else ""
+        )
+        return said(Verdict.OUT, words, "Out: loose when hot", "A tighter fit, another material, or a key.")
+    bad = next((answer for answer in found if answer.state == "out"), None)
+    if bad is not None:
+        return said(Verdict.OUT, f"{bad.check.label}: {bad.words}. {bad.check.hint}", "Out", "Put it right first.")
+    wrong = next((pull for pull in pulled if pull.pulled_nm is not None and not pull.right), None)
+    if wrong is not None:
+        assert wrong.pulled_nm is not None
+        unit = fit.bolts.unit if fit.bolts else "N m"
+        words = f"Bolt {wrong.bolt} was pulled to {torque.both(wrong.pulled_nm, unit)}; {torque.both(wrong.called_nm, unit)} is called for."
+        if wrong.pulled_nm > wrong.called_nm:
+            step = "Loosen it, look at it (a new one where it stretches), and pull all its stages again."
+            return said(Verdict.OUT, words, f"Out: bolt {wrong.bolt} past its torque", step)
+        return said(Verdict.OUT, words, f"Out: bolt {wrong.bolt}", "Pull it up to its torque.")
+    unseen = next((answer for answer in found if answer.state == "unsure"), None)
+    if unseen is not None:
+        return said(
+            Verdict.UNSURE, f"{unseen.check.label}: {unseen.words}.", "Cannot tell", "Look again, with a light."
+        )
+    if pulled and looked == len(found) and not proved(job):
+        words = "On, its bolts snug and its threads dry: full torque and threadlocker only once degreeing has proved the position."
+        return said(Verdict.OPEN, words, "Snug until proved", "Degree the cam; then torque the bolts.")
+    if looked < len(found) or done < len(pulled):
+        words = f"{looked} of {len(found)} looked at" + (f", {done} of {len(pulled)} pulls." if pulled else ".")
+        return said(
+            Verdict.OPEN, words, "", next((a.check.label for a in found if a.reading is None), "Pull the bolts.")
+        )
+    return said(
+        Verdict.IN, "Every part is on and looked at" + (", every bolt pulled." if pulled else "."), "In", "Go on."
+    )
+
+
+def _none_left_hot(hot: Hot) -> bool:
+    left = hot.fit.interference_running_mm
+    return left is not None and left <= 0
+
+
+def _held_otherwise(job: Job) -> bool:
+    of = train.described(job)
+    held = of.cam.held if of else ""
+    return setup(job).bolts is not None or held in ("key", "taper", "dowel", "bolts")
+
+
+def fahrenheit(c: float) -> str:
+    """A temperature in both scales."""
+    return f"{c:.0f} °C, {c * 1.8 + 32:.0f} °F"
+
+
+def _rows(job: Job) -> tuple[Row, ...]:
+    hot, fit = heated(job), setup(job)
+    rows = []
+    if hot is not None and fit.heat is not None:
+        if hot.fit.interference_running_mm is not None:
+            left = format_fine(hot.fit.interference_running_mm, job.unit).replace("-", "−")
+            rows.append(Row(f"Interference left at {fit.heat.given.running_c:.0f} °C", left))
+        rows.append(Row("Gear at", fahrenheit(hot.fit.gear_c)))
+        rows.append(Row("Grips again at", fahrenheit(hot.grips_c)))
+        if fit.heat.given.limit_c is not None:
+            rows.append(Row("It bears", fahrenheit(fit.heat.given.limit_c)))
+    return tuple(rows)
+
+
+def _notes(job: Job) -> tuple[str, ...]:
+    hot = heated(job)
+    if hot is None:
+        return ()
+    told = ["Aim the thermometer at the patch of matt black paint."]
+    if _none_left_hot(hot) and _held_otherwise(job):
+        told.append("Running hot nothing is left of the interference: only what else holds the gear keeps its place.")
+    if hot.cooling is not None:
+        seconds = hot.cooling.loose_s
+        words = f"{seconds / 60:.0f} minutes" if seconds >= 120 else f"{seconds:.0f} seconds"
+        told.append(
+            f"In still air it stays loose about {words}, by a simple estimate; touching the cold shaft it grips in seconds."
+        )
+    if hot.fit.within_limit is None:
+        told.append("What this material bears is not known here: ask its maker before heating.")
+    return tuple(told)

@@ -1,0 +1,78 @@
+"""The train as the engine turns it."""
+
+from dataclasses import replace
+from fractions import Fraction
+from functools import lru_cache
+
+from uranograph.bench.job import Job
+from uranograph.bench.station import Look
+from uranograph.charts.pen import Figure
+from uranograph.charts.train import Part, train_figure
+from uranograph.core.wheel import Turn
+from uranograph.stations.engine.station import rotation_of
+from uranograph.stations.gear_train import station as train
+from uranograph.stations.gear_train.station import DriveTrain
+
+
+def figure(job: Job, look: Look) -> Figure:
+    """Every gear after the one that turns it."""
+    return train_picture(job, train.described(job), False, "Gear train")
+
+
+def preview(of: DriveTrain | None, turns_clockwise: bool) -> Figure:
+    """The same while the form is typed."""
+    return train_figure(parts(of) if of else (), turns_clockwise, False, "Gear train")
+
+
+def clockwise(job: Job) -> bool:
+    """Whether the crank turns clockwise seen from the front, as it does unless told."""
+    return rotation_of(job) is not Turn.COUNTERCLOCKWISE
+
+
+@lru_cache(maxsize=64)
+def parts(of: DriveTrain) -> tuple[Part, ...]:
+    """The gears as they are drawn, each after the one that turns it."""
+    speed = {name: Fraction(*ratio) for name, ratio in of.speeds.items()}
+    into = {contact.down: contact for contact in reversed(of.contacts)}
+    chained = {name for contact in of.contacts if contact.how == "chain" for name in (contact.up, contact.down)}
+    meshed = {name for contact in of.contacts if contact.how != "chain" for name in (contact.up, contact.down)}
+    drawn: list[Part] = []
+    waiting = [of.crank.name]
+    while waiting:
+        name = waiting.pop(0)
+        gear, contact = of.by_name[name], into.get(name)
+        how, parent = (contact.how, contact.up) if contact else ("mesh", None)
+        if contact is None and name != of.crank.name:
+            how, parent = "shaft", of.shares_shaft_with(name)
+        part = Part(
+            name,
+            gear.teeth,
+            gear.role,
+            speed[name],
+            parent,
+            how,
+            sprung=gear.sprung,
+            sprocket=name in chained and name not in meshed,
+        )
+        if contact:
+            part = replace(
+                part,
+                mark_up=contact.mark_up,
+                mark_down=contact.mark_down,
+                up_tooth=contact.up_tooth,
+                label=contact.label,
+            )
+        drawn.append(part)
+        done = {part.name for part in drawn} | set(waiting)
+        waiting += [
+            each.name
+            for each in of.gears
+            if each.name not in done
+            and (into[each.name].up == name if each.name in into else of.shares_shaft_with(each.name) == name)
+        ]
+    return tuple(drawn)
+
+
+def train_picture(job: Job, of: DriveTrain | None, rear: bool, title: str, crank_teeth: int = 0) -> Figure:
+    """The train as the job's engine turns it."""
+    return train_figure(parts(of) if of else (), clockwise(job), rear, title, crank_teeth)

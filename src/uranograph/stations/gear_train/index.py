@@ -1,0 +1,28 @@
+"""Gear train: what turns the cam."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from uranograph.bench.station import Station
+from uranograph.stations.gear_train import station as train
+from uranograph.stations.gear_train.figure import figure, preview
+
+
+def _told(value: train.DriveTrain | None) -> Mapping[str, Any]:
+    return {"judged": train.judged(value) if value else None, "gear_choices": train.choices}
+
+
+STATION = Station(
+    key=train.KEY,
+    title="Gear train",
+    group="Mark",
+    find=train.find,
+    docs="Gear trains",
+    calculations=("train",),
+    sheet=train.FORM,
+    figure=figure,
+    preview=preview,
+    told=_told,
+    fields="gear_train/fields.html",
+    live="gear_train/live.html",
+)

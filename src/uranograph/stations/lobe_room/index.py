@@ -1,0 +1,20 @@
+"""Lobe room: what every lobe passes by."""
+
+from uranograph.bench.station import Station
+from uranograph.stations.lobe_room import station as lobe_room
+from uranograph.stations.lobe_room.figure import figure
+
+STATION = Station(
+    key=lobe_room.KEY,
+    title="Lobe room",
+    group="Fit",
+    find=lobe_room.find,
+    docs="Lobe room",
+    slots=r"lobe-[0-9]{1,2}\.[0-9]{1,4}\.gap",
+    prompt=lobe_room.prompt,
+    accept=lobe_room.accept,
+    describe=lobe_room.describe,
+    brief=lobe_room.brief,
+    figure=figure,
+    house=True,
+)

@@ -1,0 +1,142 @@
+"""Fit: room between each lobe and the lifter's face or the case, lobe toward it."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from uranograph.bench import house
+from uranograph.bench.finding import Finding, Prompt, Row, Verdict
+from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
+from uranograph.bench.pairs import parts_of, slot_of
+from uranograph.core.errors import Impossible
+from uranograph.core.quantities import LengthUnit, format_fine, parse_length
+from uranograph.stations.engine.station import engine_of
+
+KEY = "lobe-room"
+CAUTIONS = ("Turn by hand, slowly: a lobe that touches bends a lifter or cracks the case.",)
+STRANGERS = 8
+
+
+@dataclass(frozen=True)
+class Room:
+    """The room at one lobe, mm: the newest reading."""
+
+    number: int
+    name: str
+    gap_mm: float
+
+
+def lobes(job: Job) -> tuple[str, ...]:
+    """Every lobe by name, cylinder by cylinder."""
+    cylinders = engine.cylinders if (engine := engine_of(job)) else STRANGERS // 2
+    return tuple(f"{n} {lobe}" for n in range(1, cylinders + 1) for lobe in ("intake", "exhaust"))
+
+
+@kept
+def measured(job: Job) -> tuple[Room, ...]:
+    """The room at every lobe read, in order of the lobes."""
+    names = lobes(job)
+    newest = {}
+    for reading in job.standing(KEY):
+        number = int(parts_of(reading.slot)[0].removeprefix("lobe-"))
+        if number <= len(names):
+            newest[number] = Room(number, names[number - 1], parse_length(reading.text, reading.unit))
+    return tuple(newest[number] for number in sorted(newest))
+
+
+def doubt_mm(job: Job) -> float:
+    """Half of what a strip or a blade tells apart, mm."""
+    return 0.0254 if job.unit is LengthUnit.INCH else 0.025
+
+
+def prompt(job: Job, choice: Mapping[str, str]) -> Prompt:
+    """Ask for the next lobe, then for the tightest again."""
+    names, found = lobes(job), measured(job)
+    read = {room.number for room in found}
+    wanted = choice.get("item", "")
+    left = [n for n in range(1, len(names) + 1) if n not in read]
+    if wanted.isdecimal() and 1 <= int(wanted) <= len(names):
+        number = int(wanted)
+    else:
+        number = left[0] if left else min(found, key=lambda room: room.gap_mm).number
+    kind = f"lobe-{number}"
+    return Prompt(
+        slot=slot_of(kind, job.next_number(KEY, kind), "gap"),
+        label=f"Least gap, {names[number - 1]}",
+        instruction=(
+            f"Turn the {names[number - 1]} lobe toward its lifter bore. Measure the gap where it is least."
+            if left
+            else "Every lobe is read. Read the tightest again, or go on."
+        ),
+        hint="To the lifter's face or the case: a strip of clay, wire or blades. Turn a little either way for the least.",
+        unit=job.unit.value,
+    )
+
+
+def accept(job: Job, entry: Entry) -> None:
+    """Refuse a lobe that is not there, or a gap that cannot be.
+
+    Raises
+    ------
+    Impossible
+        With `text` at fault.
+    """
+    number = int(parts_of(entry.slot)[0].removeprefix("lobe-"))
+    if not 1 <= number <= len(lobes(job)):
+        raise Impossible("text", f"This engine has {len(lobes(job))} lobes.")
+    gap = parse_length(entry.text, entry.unit)
+    if gap < 0:
+        raise Impossible("text", "A gap is not less than nothing: type 0 where it touches.")
+    if gap > 100:
+        raise Impossible("text", f"“{entry.text}” is more room than any case has: inches or mm?")
+
+
+def describe(reading: Reading) -> str:
+    """Say which lobe was measured."""
+    number = int(parts_of(reading.slot)[0].removeprefix("lobe-"))
+    lobe = ("intake", "exhaust")[(number - 1) % 2]
+    return f"room at the {lobe} lobe of {(number + 1) // 2}"
+
+
+def brief(reading: Reading) -> str:
+    """The lobe alone."""
+    number = int(parts_of(reading.slot)[0].removeprefix("lobe-"))
+    return f"{(number + 1) // 2} {('in', 'ex')[(number - 1) % 2]}"
+
+
+def find(job: Job) -> Finding:
+    """Judge the smallest room against the least and the liked."""
+    found, unit = measured(job), job.unit
+    bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
+    if not found:
+        return bare.said(Verdict.OPEN, "Every lobe, at its tightest.", "", "Measure the first lobe.", begun=False)
+    least, liked = (house.value_mm(job.house, name) for name in ("lobe_least", "lobe_liked"))
+    tight = min(found, key=lambda room: room.gap_mm)
+    left = len(lobes(job)) - len(found)
+    base = Finding(
+        Verdict.OPEN,
+        "",
+        number=format_fine(tight.gap_mm, unit),
+        unit=f"{unit.value} at {tight.name}",
+        uncertainty=f"± {format_fine(doubt_mm(job), unit)}",
+        cautions=CAUTIONS,
+        rows=tuple(Row(room.name, format_fine(least, unit), format_fine(room.gap_mm, unit)) for room in found),
+        columns=("", "least", "room", ""),
+        notes=(
+            f"House values: least {house.said(job.house, 'lobe_least', unit)}, "
+            f"liked {house.said(job.house, 'lobe_liked', unit)}. The engine's manual outranks them.",
+        ),
+    )
+    if tight.gap_mm + doubt_mm(job) < least:
+        words = f"The lobe of {tight.name} has less than the least room."
+        return base.said(Verdict.OUT, words, "Out: too little room", "Relieve the case, or another grind.")
+    if tight.gap_mm - doubt_mm(job) < least:
+        words = f"The lobe of {tight.name} is within the measuring's own doubt of the least."
+        return base.said(Verdict.UNSURE, words, "Cannot tell", "Measure that lobe again, finer.")
+    if left:
+        words = f"{len(found)} of {len(found) + left} lobes; the smallest so far at {tight.name}."
+        return base.said(Verdict.OPEN, words, "Within, so far", "Read on.")
+    if tight.gap_mm < liked:
+        words = f"Enough everywhere, though less than is liked at {tight.name}."
+        return base.said(Verdict.IN, words, "In, less than liked", "Go on.")
+    return base.said(Verdict.IN, "Every lobe has the room that is liked.", "In", "Go on.")

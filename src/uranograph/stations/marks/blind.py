@@ -1,0 +1,164 @@
+"""Blind drives: a gear without marks whose hole sets are tried one by one at the card's opening point."""
+
+from dataclasses import dataclass
+
+from uranograph.bench.finding import Prompt
+from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
+from uranograph.bench.pairs import parts_of, slot_of
+from uranograph.core.adjust import HoleSets
+from uranograph.core.errors import Impossible
+from uranograph.core.quantities import format_angle, format_length, parse_length
+from uranograph.core.verdict import Verdict, judge
+from uranograph.stations.adjust.drive import drive_of
+from uranograph.stations.card.station import card_of
+from uranograph.stations.degree.events import NOMINAL_SLOPE_DOUBT, slope_at_check
+from uranograph.stations.degree.rules import rules_of
+from uranograph.stations.gear_train import station as train
+
+STATION = "marks"
+AGAIN = "again"
+
+
+@dataclass(frozen=True)
+class Sets:
+    """How each set lined up: misfit in mm, signed; the best by size, and whether its neighbors bear it out."""
+
+    count: int
+    misfit_mm: dict[int, float]
+    best: int | None
+    second: int | None
+    symmetric: bool
+
+    @property
+    def untried(self) -> list[int]:
+        return [number for number in range(1, self.count + 1) if number not in self.misfit_mm]
+
+
+def count_of(job: Job) -> int | None:
+    """How many sets of holes there are: from the train's sheet, or from the adjusters."""
+    of = train.described(job)
+    if of and of.ends.hole_sets:
+        return of.ends.hole_sets
+    for each in drive.adjusters if (drive := drive_of(job)) else ():
+        if isinstance(each.adjuster, HoleSets):
+            return each.adjuster.sets
+    return None
+
+
+def _of_kind(job: Job, kind: str) -> list[Reading]:
+    return [r for r in job.standing(STATION) if parts_of(r.slot)[0] == kind]
+
+
+@kept
+def tried(job: Job) -> Sets | None:
+    """What was found at each set of holes."""
+    count = count_of(job)
+    if count is None:
+        return None
+    misfit = {}
+    for number in range(1, count + 1):
+        taken = _of_kind(job, f"set-{number}")
+        if taken:
+            misfit[number] = parse_length(taken[-1].text, taken[-1].unit)
+    ranked = sorted(misfit, key=lambda number: abs(misfit[number]))
+    best = ranked[0] if ranked else None
+    second = ranked[1] if len(ranked) > 1 else None
+    symmetric = False
+    if best is not None and count >= 3 and len(misfit) == count:
+        before, after = misfit[(best - 2) % count + 1], misfit[best % count + 1]
+        symmetric = before * after < 0 and abs(before + after) < max(abs(before), abs(after)) * 0.5
+    elif len(misfit) == count == 2:
+        symmetric = True
+    return Sets(count, misfit, best, second, symmetric)
+
+
+def prompt(job: Job) -> Prompt | None:
+    """Ask for each set in turn, then for the lift read again after two turns; None where there are no sets."""
+    of = tried(job)
+    if of is None:
+        return None
+    if of.untried:
+        number = of.untried[0]
+        card = card_of(job)
+        opening = card.events.io_btdc_deg if card and card.events else None
+        at = f"the card's IO, {format_angle(opening)} BTDC" if opening is not None else "the card's IO"
+        return Prompt(
+            slot=slot_of(f"set-{number}", job.next_number(STATION, f"set-{number}"), "tried"),
+            label=f"Set {number} of {of.count}: how far off",
+            instruction=f"Crank at {at}, cam forward to its opening flank at the checking lift. Offer the gear by set {number}.",
+            hint="0 where it lines up; else by how much, minus where its holes lag. Try every set: “close” is not it.",
+            unit=job.unit.value,
+            extra={"method": "blind"},
+        )
+    return Prompt(
+        slot=slot_of(AGAIN, job.next_number(STATION, AGAIN), "lift"),
+        label="Intake lift, after two turns",
+        instruction="Turn forward two full turns, back to the same place of the crank. Read the intake lift again.",
+        hint="A moved indicator base shows the same way as a slipped gear.",
+        unit=job.unit.value,
+        extra={"method": "blind"},
+    )
+
+
+def accept(job: Job, entry: Entry) -> None:
+    """Refuse a set that is not there or a misfit that cannot be.
+
+    Raises
+    ------
+    Impossible
+        With `text` at fault.
+    """
+    kind = parts_of(entry.slot)[0]
+    value = parse_length(entry.text, entry.unit)
+    if kind == AGAIN:
+        if not 0 <= value <= 25:
+            raise Impossible("text", f"A lifter does not stand “{entry.text}” up.")
+        return
+    count = count_of(job)
+    if count is None or int(kind.removeprefix("set-")) > count:
+        raise Impossible("text", "This gear has no such set of holes.")
+    if abs(value) > 20:
+        raise Impossible("text", f"“{entry.text}” is more than a tooth: how far are the holes from lining up?")
+
+
+def again_deg(job: Job) -> float | None:
+    """Crank degrees by which the lift read after two turns differs from the checking lift; late positive."""
+    taken = _of_kind(job, AGAIN)
+    check = card.check_lift_mm if (card := card_of(job)) else None
+    slope = slope_at_check(job, "io")
+    if not taken or check is None or not slope:
+        return None
+    return (check - parse_length(taken[-1].text, taken[-1].unit)) / slope
+
+
+def told(job: Job, of: Sets) -> tuple[str, str]:
+    """State and words of what the sets say."""
+    if of.untried:
+        left = ", ".join(str(number) for number in of.untried)
+        if not of.misfit_mm:
+            return "not-begun", f"None of the {of.count} sets is tried yet."
+        return "under-way", f"Tried {len(of.misfit_mm)} of {of.count}; still to try: {left}. Do not settle for “close”."
+    assert of.best is not None
+    best = of.misfit_mm[of.best]
+    words = f"Set {of.best} lines up best, {format_length(abs(best), job.unit)} off"
+    if of.second is not None and abs(of.misfit_mm[of.second]) - abs(best) < 0.05:
+        return "unsure", f"Sets {of.best} and {of.second} are about as good as each other: try both again."
+    if not of.symmetric:
+        return "unsure", f"{words}, but its neighbors are not off by like amounts to either side: try them again."
+    off = again_deg(job)
+    if off is None:
+        return "under-way", f"{words}, its neighbors alike to either side. Fit it, turn twice, read the lift again."
+    if (
+        judge(off, abs(off) * NOMINAL_SLOPE_DOUBT, -rules_of(job).tolerance_deg, rules_of(job).tolerance_deg)
+        is not Verdict.IN
+    ):
+        way = "late" if off > 0 else "early"
+        return (
+            "unsure",
+            f"{words}; yet after two turns the lift reads {format_angle(abs(off))} deg {way}: gear, or moved indicator?",
+        )
+    return (
+        "in",
+        f"{words}; after two turns the lift is back to {format_angle(abs(off))} deg. Expect the card's IO when degreeing.",
+    )

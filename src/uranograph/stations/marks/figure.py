@@ -1,0 +1,113 @@
+"""Pictures of the marks, one for each way of looking at them."""
+
+from fractions import Fraction
+
+from uranograph.bench.checks import answers
+from uranograph.bench.job import Job
+from uranograph.bench.station import Look
+from uranograph.charts.pen import Figure
+from uranograph.core.quantities import format_angle, format_length, parse_angle
+from uranograph.stations.card.station import card_of
+from uranograph.stations.gear_train import station as train
+from uranograph.stations.gear_train.figure import clockwise, train_picture
+from uranograph.stations.gear_train.station import Contact, DriveTrain
+from uranograph.stations.marks import blind, keyways, split
+from uranograph.stations.marks import station as marks
+from uranograph.stations.marks.helix import helix_figure
+from uranograph.stations.marks.keyway_figure import Key, keyway_figure
+from uranograph.stations.marks.lifters import lifters_figure, sets_figure
+from uranograph.stations.marks.mesh import Shown, compare_figure
+
+
+def figure(job: Job, look: Look) -> Figure:
+    """The figure of one way of looking at the marks."""
+    of = train.described(job)
+    title = "Timing marks"
+    if of is None or look.view == "marks":
+        return train_picture(job, of, look.rear, title)
+    if look.view == "compare":
+        kind = look.prompt.extra.get("item", "") if look.prompt else ""
+        contact = next((each for each in of.marked if kind == f"mesh-{each.n}"), of.marked[0])
+        return _compare(job, of, contact)
+    if look.view == "keyways":
+        return _keys(job, of)
+    if look.view == "helical":
+        return _helix(job, of)
+    return _sets(job) if look.view == "blind" else _lifters(job)
+
+
+def _compare(job: Job, of: DriveTrain, contact: Contact) -> Figure:
+    seen = {answer.check.kind: answer.text for answer in answers(job, marks.KEY, marks.checks_of(of))}
+    up, down = of.by_name[contact.up], of.by_name[contact.down]
+    speed = Fraction(*of.speeds[down.name])
+    shown = Shown(
+        up.name,
+        up.teeth,
+        contact.mark_up,
+        down.name,
+        down.teeth,
+        contact.mark_down,
+        of.shift_of(contact),
+        card.card.intake_centerline_deg if (card := card_of(job)) else None,
+        contact.how == "chain",
+        (speed > 0) == clockwise(job),
+        seen.get(f"mesh-{contact.n}", ""),
+    )
+    return compare_figure(shown, f"Marks {contact.name}")
+
+
+def _keys(job: Job, of: DriveTrain) -> Figure:
+    found = keyways.measured(job)
+    read = {end: keyways.read_at(job, end) for end in keyways.ENDS}
+
+    def key(end: str, stated: float | None, teeth: int) -> Key:
+        reading = read[end]
+        return Key(end, stated, parse_angle(reading.text) if reading else None, 360 / teeth)
+
+    told = "State where both keys belong on the sheet of gears; then read both."
+    if of.ends.crank_key_deg is not None and of.ends.cam_key_deg is not None:
+        told = "Read both keys with a level."
+    if found:
+        way = "ahead" if found.difference_cam_deg > 0 else "behind"
+        off = format_angle(abs(found.difference_cam_deg))
+        told = f"The cam's key is {off} cam deg {way}: {format_angle(abs(found.difference_teeth), 2)} teeth."
+    keys = (
+        key("crank", of.ends.crank_key_deg, of.crank.teeth),
+        key("cam", of.ends.cam_key_deg, of.cam.teeth),
+    )
+    return keyway_figure(keys, told, "Keyways")
+
+
+def _helix(job: Job, of: DriveTrain) -> Figure:
+    assert of.helix is not None and of.entry is not None
+    travel = f"{format_length(of.helix.travel_mm, job.unit)} {job.unit.value}"
+    return helix_figure(
+        of.ends.helix_gear,
+        of.helix.teeth,
+        of.helix.helix_deg,
+        of.entry.rotation_deg,
+        of.entry.teeth,
+        travel,
+        "Helical entry",
+    )
+
+
+def _lifters(job: Job) -> Figure:
+    read = split.latest(job)
+    words = tuple(format_length(read[lobe], job.unit) if lobe in read else "" for lobe in ("exhaust", "intake"))
+    found = split.measured(job)
+    told = "Both lifters at overlap TDC."
+    if found and found.found:
+        shift = found.found.shift_deg
+        way = "advance" if shift > 0 else "retard"
+        told = f"{way} {format_angle(abs(shift))} crank deg" if abs(shift) >= 0.5 else "alike: about straight up"
+    return lifters_figure(read.get("intake"), read.get("exhaust"), (words[0], words[1]), told, "Split overlap")
+
+
+def _sets(job: Job) -> Figure:
+    of = blind.tried(job)
+    assert of is not None
+    misfit = tuple(
+        (number, mm, format_length(mm, job.unit).replace("-", "−")) for number, mm in sorted(of.misfit_mm.items())
+    )
+    return sets_figure(of.count, misfit, None if of.untried else of.best, "Blind drive")

@@ -1,0 +1,69 @@
+"""Timing marks: whether they meet, and what stands where once the train is turned."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from uranograph.bench.job import Job
+from uranograph.bench.station import Look, Page, Station
+from uranograph.stations.gear_train import station as train
+from uranograph.stations.marks import station as marks
+from uranograph.stations.marks.figure import figure
+
+FURTHEST_TEETH = 10_000_000
+UNDESCRIBED = {
+    "instruction": "Describe the gears first.",
+    "words": "Marks, ratios and slips are told from the tooth counts between crank and cam.",
+    "station": train.KEY,
+    "label": "Describe the gears",
+    "onward": True,
+}
+
+
+def _shown(job: Job, look: Look) -> Mapping[str, Any]:
+    of = train.described(job)
+    if of is None:
+        return {"lacking": UNDESCRIBED}
+    return {
+        "answers": marks.answers(job),
+        "stepping": look.view == "marks",
+        "crank_teeth": of.crank.teeth,
+        "places": marks.places_after(job, 0),
+    }
+
+
+def _train_at(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any] | None:
+    """The table of marks once the crank gear has gone on by some teeth."""
+    of = train.described(job)
+    if of is None:
+        return None
+    teeth = asked.get("teeth", "0")
+    at = int(teeth) if teeth.removeprefix("-").isascii() and teeth.removeprefix("-").isdigit() else 0
+    at = max(-FURTHEST_TEETH, min(FURTHEST_TEETH, at))
+    return {"places": marks.places_after(job, at), "teeth": at, "crank_teeth": of.crank.teeth}
+
+
+STATION = Station(
+    key=marks.KEY,
+    title="Timing marks",
+    group="Mark",
+    find=marks.find,
+    docs="Marks against keyways",
+    calculations=("keyways", "split-overlap", "helical-entry", "tooth-slip"),
+    slots=(
+        r"(mesh|key|pin|top)-[0-9]{1,2}\.[0-9]{1,4}\.seen"
+        r"|(order|paint|turned|back|proof-overlap|proof-firing)\.[0-9]{1,4}\.seen"
+        r"|keyway-(crank|cam)\.[0-9]{1,4}\.level|split\.[0-9]{1,4}\.(intake|exhaust|intake-on|exhaust-on)"
+        r"|set-[0-9]{1,2}\.[0-9]{1,4}\.tried|again\.[0-9]{1,4}\.lift"
+    ),
+    after=(train.KEY,),
+    governed_by=(train.KEY,),
+    prompt=marks.prompt,
+    accept=marks.accept,
+    note=marks.note,
+    describe=marks.describe,
+    views=marks.views,
+    figure=figure,
+    shown=_shown,
+    found="marks/found.html",
+    pages={"train-at": Page("marks/train_at.html", _train_at)},
+)

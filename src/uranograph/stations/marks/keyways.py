@@ -1,0 +1,103 @@
+"""Marks against keyways: both keys read with a level, and what they say in teeth."""
+
+from uranograph.bench.finding import Prompt
+from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
+from uranograph.bench.pairs import parts_of, slot_of
+from uranograph.core.errors import Impossible
+from uranograph.core.keyway import Keyway, KeywayGiven, keyway
+from uranograph.core.quantities import format_angle, parse_angle
+from uranograph.core.wheel import Turn
+from uranograph.stations.engine.station import rotation_of
+from uranograph.stations.gear_train import station as train
+
+STATION = "marks"
+ENDS = ("crank", "cam")
+KINDS = tuple(f"keyway-{end}" for end in ENDS)
+
+
+def read_at(job: Job, end: str) -> Reading | None:
+    """The newest standing direction of one key; the cam's counts only where it was read after the crank's."""
+    taken = {kind: [r for r in job.standing(STATION) if parts_of(r.slot)[0] == kind] for kind in KINDS}
+    own = taken[f"keyway-{end}"]
+    if not own:
+        return None
+    cranks = taken["keyway-crank"]
+    return own[-1] if end == "crank" or not cranks or own[-1].seq > cranks[-1].seq else None
+
+
+@kept
+def measured(job: Job) -> Keyway | None:
+    """What the keys say, once both are read and their stated directions are known."""
+    of = train.described(job)
+    crank, cam = read_at(job, "crank"), read_at(job, "cam")
+    if of is None or crank is None or cam is None or of.ends.crank_key_deg is None or of.ends.cam_key_deg is None:
+        return None
+    return keyway(
+        KeywayGiven(
+            crank_stated_deg=of.ends.crank_key_deg,
+            crank_measured_deg=parse_angle(crank.text),
+            cam_stated_deg=of.ends.cam_key_deg,
+            cam_measured_deg=parse_angle(cam.text),
+            cam_teeth=of.cam.teeth,
+            turns_opposite=of.train.cam_turns_opposite,
+            clockwise=rotation_of(job) is not Turn.COUNTERCLOCKWISE,
+        )
+    )
+
+
+def prompt(job: Job) -> Prompt | None:
+    """Ask for the direction of the crank's key, then of the cam's; None where it is not stated where they belong."""
+    of = train.described(job)
+    if of is None or of.ends.crank_key_deg is None or of.ends.cam_key_deg is None:
+        return None
+    end = "cam" if read_at(job, "crank") and not read_at(job, "cam") else "crank"
+    stated = of.ends.crank_key_deg if end == "crank" else of.ends.cam_key_deg
+    instruction = (
+        f"Turn the crank until its key stands at {format_angle(stated)} deg by the level. Read it."
+        if end == "crank"
+        else "Leave the crank. Hold the flag to the cam's key and read its direction."
+    )
+    return Prompt(
+        slot=slot_of(f"keyway-{end}", job.next_number(STATION, f"keyway-{end}"), "level"),
+        label=f"{end.capitalize()} key, degrees from straight up",
+        instruction=instruction,
+        hint="Clockwise from straight up, seen from the front. A level good to a degree is plenty.",
+        unit="deg",
+        extra={"method": "keyways"},
+    )
+
+
+def accept(entry: Entry) -> None:
+    """Refuse a direction that is none.
+
+    Raises
+    ------
+    Impossible
+        When the text is no angle within a turn.
+    """
+    if not -360 <= parse_angle(entry.text) <= 360:
+        raise Impossible("text", f"“{entry.text}” is more than a turn: degrees clockwise from straight up.")
+
+
+def told(found: Keyway) -> str:
+    """What the keys say, in words."""
+    if found.other_turn:
+        return (
+            f"The cam's key is {format_angle(abs(found.difference_cam_deg))} cam deg from its place, near half a turn: the "
+            "crank was on its other turn. Turn the crank once more and read both keys again."
+        )
+    off = abs(found.difference_cam_deg)
+    way = "ahead" if found.difference_cam_deg > 0 else "behind"
+    teeth = abs(found.nearest_teeth)
+    if not found.neighbors_clearly_worse:
+        return (
+            f"The cam's key is {format_angle(off)} cam deg {way}, about as near to one tooth as to the next "
+            f"({format_angle(found.per_tooth_cam_deg)} each): read both keys again."
+        )
+    if teeth == 0:
+        return f"The keys agree to {format_angle(off)} cam deg, and a tooth either way is clearly worse. The key decides: this is right."
+    return (
+        f"By the keys the cam is {teeth} {'tooth' if teeth == 1 else 'teeth'} {way} ({format_angle(off)} cam deg). "
+        "The key decides, whatever the marks say: the lobes are ground from it."
+    )

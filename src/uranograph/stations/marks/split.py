@@ -1,0 +1,218 @@
+"""No marks and no card: the cam set by both lifters at overlap TDC, and proved by the valves at both tops."""
+
+from dataclasses import dataclass
+
+from uranograph.bench.finding import Prompt
+from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
+from uranograph.bench.pairs import parts_of, slot_of
+from uranograph.core.errors import Impossible
+from uranograph.core.lobe import lift_at
+from uranograph.core.quantities import format_angle, format_length, parse_angle, parse_length
+from uranograph.core.split import Split, SplitGiven, split_overlap
+from uranograph.core.verdict import Verdict, judge
+from uranograph.stations.card.station import card_of
+from uranograph.stations.degree.events import NOMINAL_SLOPE_DOUBT
+from uranograph.stations.degree.overlaps import DOWN_MM, READ_SLOPE_DOUBT
+from uranograph.stations.gear_train import station as train
+
+STATION = "marks"
+KIND = "split"
+PLACES = ("intake", "exhaust", "intake-on", "exhaust-on")
+TURN_ON_DEG = "4"
+
+
+@dataclass(frozen=True)
+class SplitRead:
+    """One reading of both lifters: lifts in mm, slopes where they are known and where they come from."""
+
+    number: int
+    intake_mm: float
+    exhaust_mm: float
+    slopes: tuple[float, float] | None
+    slopes_from: str
+    found: Split | None
+    down: tuple[str, ...] = ()
+
+    @property
+    def slope_share(self) -> float:
+        """How far the slopes, and so the shift, may be off, as a share of it."""
+        return NOMINAL_SLOPE_DOUBT if self.slopes_from == NOMINAL else READ_SLOPE_DOUBT
+
+    @property
+    def firing(self) -> bool:
+        """Both lifters down: this is the firing top, or a very small cam."""
+        return len(self.down) == 2
+
+    @property
+    def tooth_or_more(self) -> str:
+        """`late` or `early` where one lifter is shut and the other well up: the cam is out by a tooth or more."""
+        if len(self.down) != 1 or max(self.intake_mm, self.exhaust_mm) < WELL_UP_MM:
+            return ""
+        return "late" if self.down == ("intake",) else "early"
+
+
+NOMINAL = "of the card's lobes"
+# A lifter this far up is well up.
+WELL_UP_MM = 0.5
+
+
+@kept
+def measured(job: Job) -> SplitRead | None:
+    """The newest whole reading of both lifters."""
+    sets: dict[int, dict[str, Reading]] = {}
+    for reading in job.standing(STATION):
+        kind, number, place = parts_of(reading.slot)
+        if kind == KIND:
+            sets.setdefault(number, {})[place] = reading
+    whole = [number for number, places in sets.items() if {"intake", "exhaust"} <= places.keys()]
+    if not whole:
+        return None
+    places = sets[max(whole)]
+    lifts = {name: parse_length(places[name].text, places[name].unit) for name in places}
+    slopes, source = _slopes(job, places, lifts)
+    found = None
+    if slopes is not None:
+        found = split_overlap(
+            SplitGiven(
+                intake_mm=lifts["intake"],
+                exhaust_mm=lifts["exhaust"],
+                intake_slope_mm_per_deg=slopes[0],
+                exhaust_slope_mm_per_deg=slopes[1],
+            )
+        )
+    down = tuple(lobe for lobe in ("intake", "exhaust") if lifts[lobe] <= DOWN_MM)
+    return SplitRead(max(whole), lifts["intake"], lifts["exhaust"], slopes, source, found, down)
+
+
+def latest(job: Job) -> dict[str, float]:
+    """The lifts of the newest set of readings, mm, by place; perhaps not all of them."""
+    sets: dict[int, dict[str, float]] = {}
+    for reading in job.standing(STATION):
+        kind, number, place = parts_of(reading.slot)
+        if kind == KIND:
+            sets.setdefault(number, {})[place] = parse_length(reading.text, reading.unit)
+    return sets[max(sets)] if sets else {}
+
+
+def _slopes(job: Job, places: dict[str, Reading], lifts: dict[str, float]) -> tuple[tuple[float, float] | None, str]:
+    if {"intake-on", "exhaust-on"} <= places.keys():
+        turned = parse_angle(places["intake-on"].drop or TURN_ON_DEG)
+        rise = (lifts["intake-on"] - lifts["intake"]) / turned
+        fall = (lifts["exhaust"] - lifts["exhaust-on"]) / parse_angle(places["exhaust-on"].drop or TURN_ON_DEG)
+        if rise > 0 and fall > 0:
+            return (rise, fall), "read a few degrees on"
+        return None, "wrong way"
+    card = card_of(job)
+    if card is None:
+        return None, ""
+    slopes = []
+    for lobe, sign in (("intake", 1), ("exhaust", -1)):
+        shape = card.lobe(lobe)
+        slope = sign * (lift_at(shape, 1) - lift_at(shape, -1)) / 2 if shape else 0.0
+        if slope <= 0:
+            return None, ""
+        slopes.append(slope)
+    return (slopes[0], slopes[1]), NOMINAL
+
+
+def _next_place(job: Job) -> tuple[int, str]:
+    taken: dict[int, set[str]] = {}
+    for reading in job.standing(STATION):
+        kind, number, place = parts_of(reading.slot)
+        if kind == KIND:
+            taken.setdefault(number, set()).add(place)
+    for number, places in sorted(taken.items(), reverse=True):
+        for place in PLACES[:2]:
+            if place not in places:
+                return number, place
+        found = measured(job)
+        clear = found is not None and (found.firing or found.tooth_or_more)
+        nominal = found is not None and found.slopes_from == NOMINAL and whole_teeth(job, found) is Verdict.UNSURE
+        unknown = found is not None and found.number == number and (found.slopes_from == "" or nominal) and not clear
+        missing = [place for place in PLACES[2:] if place not in places]
+        if missing and (unknown or len(missing) == 1):
+            return number, missing[0]
+        break
+    return job.next_number(STATION, KIND), "intake"
+
+
+def whole_teeth(job: Job, of: SplitRead) -> Verdict:
+    """`out` where the shift asked for is surely half a tooth or more, which no adjuster but the teeth can give."""
+    gear = train.described(job)
+    if of.found is None or gear is None:
+        return Verdict.OPEN
+    shift = abs(of.found.shift_deg)
+    return judge(shift, shift * of.slope_share, most=360 / gear.crank.teeth / 2)
+
+
+def prompt(job: Job) -> Prompt:
+    """Ask for both lifts at overlap TDC, and where the slopes are not known, for both a few degrees on."""
+    number, place = _next_place(job)
+    lobe = place.removesuffix("-on")
+    on = place.endswith("-on")
+    if on:
+        instruction = f"Turn the crank forward by the degrees below. Read the {lobe} lifter again."
+        hint = "Without a card this tells how steep the flanks are."
+    else:
+        instruction = f"Set the crank at overlap TDC: both lifters partly up. Read the {lobe} lifter."
+        hint = "Both shut and free is the firing top: turn once more, a whole turn."
+    return Prompt(
+        slot=slot_of(KIND, number, place),
+        label=f"{lobe.capitalize()} lift{', a few degrees on' if on else ' at overlap TDC'}",
+        instruction=instruction,
+        hint=hint,
+        drop=TURN_ON_DEG if on else None,
+        drop_label="Turned on, crank deg",
+        unit=job.unit.value,
+        extra={"method": "split"},
+    )
+
+
+def accept(entry: Entry) -> None:
+    """Refuse a lift that cannot be.
+
+    Raises
+    ------
+    Impossible
+        With the field at fault: `text` or `drop`.
+    """
+    if not 0 <= parse_length(entry.text, entry.unit) <= 25:
+        raise Impossible("text", f"A lifter does not stand “{entry.text}” up. Zero the dial on the base circle first.")
+    if parts_of(entry.slot)[2].endswith("-on"):
+        try:
+            turned = parse_angle(entry.drop or "")
+        except Impossible as error:
+            raise error.at("drop") from error
+        if not 1 <= turned <= 15:
+            raise Impossible("drop", f"“{entry.drop}” deg: turn on by 2 to 10, no more.")
+
+
+def told(job: Job, of: SplitRead) -> str:
+    """What to do about it, in words."""
+    both = f"Intake {format_length(of.intake_mm, job.unit)}, exhaust {format_length(of.exhaust_mm, job.unit)} at overlap TDC"
+    if of.firing:
+        return (
+            f"{both}: both are down, so this is the firing top. Turn the crank once more and read both again. (A very "
+            "small cam: roll the crank a few degrees each way; at the firing top neither lifter moves.)"
+        )
+    if of.tooth_or_more:
+        up, shut = ("exhaust", "intake") if of.tooth_or_more == "late" else ("intake", "exhaust")
+        way = "Advance" if of.tooth_or_more == "late" else "Retard"
+        return (
+            f"{both}: the {shut} is shut and the {up} well up, so the cam is a tooth or more {of.tooth_or_more}. "
+            f"{way} it by a tooth, then read both lifters again."
+        )
+    if of.slopes_from == "wrong way":
+        return f"{both}; but turning on, the intake must rise and the exhaust fall. Read again: is this overlap, and forward?"
+    if of.found is None:
+        return f"{both}. Turn on a few degrees and read both again: that tells how steep the flanks are."
+    shift = of.found.shift_deg
+    if abs(shift) < 0.5:
+        return f"{both}: alike, so the cam is about straight up. Only a start: prove it by the valves at both tops."
+    gear = train.described(job)
+    teeth = f", {abs(shift) / (360 / gear.crank.teeth):.1f} teeth of the crank gear" if gear else ""
+    return (
+        f"{both}: {'advance' if shift > 0 else 'retard'} the cam {format_angle(abs(shift))} deg{teeth} "
+        f"(slopes {of.slopes_from}). Only a start: prove it by the valves at both tops."
+    )

@@ -1,0 +1,287 @@
+"""Fit: runout of the shaft that carries the drive, read before parts are ordered."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from statistics import fmean
+
+from uranograph.bench.fields import above_nothing, count
+from uranograph.bench.finding import Finding, Prompt, Row, Verdict
+from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
+from uranograph.bench.pairs import parts_of, slot_of
+from uranograph.core import runout as core
+from uranograph.core.errors import Impossible
+from uranograph.core.quantities import LengthUnit, format_angle, format_fine, parse_angle, parse_length
+
+KEY = "runout"
+PLACES = 8
+MOST_SETS = 6
+CAUTIONS = ("Turn by hand. Lift a crank with help or a hoist, its journals on clean rollers or in their own bearings.",)
+
+
+@dataclass(frozen=True)
+class Turn:
+    """How the shaft is read: places a turn, the dial's division in mm, and where the dial stands."""
+
+    places: int = PLACES
+    division_mm: float = 0.01
+    where: str = ""
+
+
+@remembered
+def read(typed: Typed, unit: LengthUnit) -> Sheet[Turn]:
+    """Read the set-up as typed.
+
+    Examples
+    --------
+    >>> read({"places": "12"}, LengthUnit.MM).value.places
+    12
+    """
+    reader = SheetReader(typed)
+    unit = reader.unit(unit)
+    places = reader.take("places", count(3, 72, "places cannot be"))
+    division = reader.take("dial_division", above_nothing(unit))
+    if reader.errors:
+        return Sheet(None, reader.errors)
+    usual = 0.0254 if unit is LengthUnit.INCH else 0.01
+    return Sheet(Turn(places or PLACES, division or usual, reader.text("where")[:64]))
+
+
+SETUP = Form(
+    KEY,
+    "runout",
+    lambda typed, job: read(typed, job.unit),
+    instruction="Say how the shaft is read.",
+    groups=(
+        Group(
+            (
+                Ask("where", "The dial stands on", "the gear's own seat", free=True),
+                Ask("places", "Places a turn", "8 unless typed"),
+                Ask("dial_division", "Dial's smallest division", "0.01 mm, 0.001 in"),
+            )
+        ),
+    ),
+    needed=False,
+)
+
+
+@kept
+def setup(job: Job) -> Turn:
+    """How a job's shaft is read."""
+    sheet = job.sheet(SETUP) or read({}, job.unit)
+    unread = Turn(division_mm=0.0254 if job.unit is LengthUnit.INCH else 0.01)
+    return sheet.value or unread
+
+
+@dataclass(frozen=True)
+class Round:
+    """One time round: (degrees, mm) as read, what it fits, and how far the dial came back to where it began."""
+
+    number: int
+    points: tuple[tuple[float, float], ...]
+    found: core.Runout | None
+    came_back_mm: float | None
+
+
+@dataclass(frozen=True)
+class Shaft:
+    """What the rounds say together, mm."""
+
+    rounds: tuple[Round, ...]
+    total_mm: float
+    doubt_mm: float
+    spread_mm: float
+
+    @property
+    def newest(self) -> core.Runout:
+        return next(each.found for each in reversed(self.rounds) if each.found is not None)
+
+
+def place_of(reading: Reading) -> float:
+    """Degrees of the turn at which the dial was read."""
+    return parse_angle(reading.drop or "0")
+
+
+@kept
+def rounds(job: Job) -> tuple[Round, ...]:
+    """Every time round, oldest first."""
+    sets: dict[int, list[Reading]] = {}
+    for reading in job.standing(KEY):
+        sets.setdefault(int(parts_of(reading.slot)[0].removeprefix("set-")), []).append(reading)
+    return tuple(_round(number, sets[number]) for number in sorted(sets))
+
+
+def _round(number: int, readings: list[Reading]) -> Round:
+    points = tuple((place_of(reading), parse_length(reading.text, reading.unit)) for reading in readings)
+    firsts: dict[float, float] = {}
+    came_back = None
+    for deg, mm in points:
+        if deg % 360 in firsts:
+            apart = mm - firsts[deg % 360]
+            came_back = apart if came_back is None or abs(apart) > abs(came_back) else came_back
+        else:
+            firsts[deg % 360] = mm
+    found = None
+    if len(firsts) >= 3:
+        given = [core.RunoutReading(position_deg=deg, value_mm=mm) for deg, mm in points]
+        found = core.runout(core.RunoutGiven(readings=given))
+    return Round(number, points, found, came_back)
+
+
+@kept
+def measured(job: Job) -> Shaft | None:
+    """Runout over all rounds read far enough, None before."""
+    whole = [each for each in rounds(job) if each.found is not None]
+    if not whole:
+        return None
+    totals = [each.found.total_indicated_mm for each in whole if each.found]
+    spread = max(totals) - min(totals)
+    # Two ends of the travel, each read to half a division.
+    return Shaft(rounds(job), fmean(totals), max(setup(job).division_mm, spread / 2), spread)
+
+
+def prompt(job: Job, choice: Mapping[str, str]) -> Prompt:
+    """Ask for the next place of this time round; then offer another time round as a repeat."""
+    of = setup(job)
+    step = 360 / of.places
+    number, wanted = _next(job, of)
+    if wanted is None:
+        once = "Read round. Read round again to see that it repeats, or go on."
+        instruction = once if number == 1 else f"Read round {number} times. Go on, or read round again."
+        number, wanted = min(number + 1, MOST_SETS), 0.0
+    elif wanted >= 360:
+        instruction = "Back at the start: does the dial read as it did?"
+    else:
+        instruction = f"Turn to {format_angle(wanted, 0)} deg. Read the dial, minus where it stands below zero."
+    return Prompt(
+        slot=slot_of(f"set-{number}", job.next_number(KEY, f"set-{number}"), "dial"),
+        label=f"Dial{f', time {number} round' if number > 1 else ''}",
+        instruction=instruction,
+        hint=f"Every {step:g} deg, always the same way round; dial square to the seat and pressed in a little.",
+        drop=f"{wanted:g}",
+        drop_label="Shaft at, deg",
+        unit=job.unit.value,
+    )
+
+
+def _next(job: Job, of: Turn) -> tuple[int, float | None]:
+    taken = rounds(job)
+    if not taken:
+        return 1, 0.0
+    places = [deg for deg, _ in taken[-1].points]
+    step = 360 / of.places
+    for n in range(of.places + 1):
+        if all(abs(n * step - deg) > step / 4 for deg in places):
+            return taken[-1].number, n * step
+    return taken[-1].number, None
+
+
+def accept(job: Job, entry: Entry) -> None:
+    """Refuse a dial or a place that cannot be.
+
+    Raises
+    ------
+    Impossible
+        With the field at fault: `text` or `drop`.
+    """
+    number = int(parts_of(entry.slot)[0].removeprefix("set-"))
+    if not 1 <= number <= MOST_SETS:
+        raise Impossible("text", f"Up to {MOST_SETS} times round, please: more tell nothing new.")
+    if abs(parse_length(entry.text, entry.unit)) > 10:
+        raise Impossible("text", f"“{entry.text}” is more than any dial shows here: inches or mm?")
+    try:
+        place = parse_angle(entry.drop or "")
+    except Impossible as error:
+        raise error.at("drop") from error
+    if not 0 <= place <= 360:
+        raise Impossible("drop", f"“{entry.drop}” is no place of the turn: 0 to 360 degrees.")
+
+
+def describe(reading: Reading) -> str:
+    """Say where and in which round a reading was taken."""
+    number = parts_of(reading.slot)[0].removeprefix("set-")
+    return f"dial at {reading.drop} deg" + (f", time {number} round" if number != "1" else "")
+
+
+def brief(reading: Reading) -> str:
+    """The place alone, and the round where it is not the first."""
+    number = parts_of(reading.slot)[0].removeprefix("set-")
+    return f"{reading.drop}°" + (f" ({number})" if number != "1" else "")
+
+
+def find(job: Job) -> Finding:
+    """Say how much the shaft runs out, and how."""
+    found, of = measured(job), setup(job)
+    bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
+    if found is None:
+        words = "Runout decides the drive: read it before anything is ordered."
+        return bare.said(Verdict.OPEN, words, "Not measured yet", "Read round the shaft.", bool(rounds(job)))
+    unit = job.unit
+    base = Finding(
+        Verdict.OPEN,
+        "",
+        number=format_fine(found.total_mm, unit),
+        unit=f"{unit.value} total indicated",
+        uncertainty=f"± {format_fine(found.doubt_mm, unit)}",
+        cautions=CAUTIONS,
+        rows=_rows(job, found),
+        columns=_columns(found),
+        notes=_notes(job, found),
+    )
+    newest = found.rounds[-1]
+    if newest.came_back_mm is not None and abs(newest.came_back_mm) > 2 * of.division_mm:
+        words = f"Back at the start the dial stood {format_fine(abs(newest.came_back_mm), unit)} off: its base moved, or the shaft did."
+        return base.said(Verdict.UNSURE, words, "Cannot tell", "Clamp it firmer; read round again.")
+    if found.spread_mm > 3 * of.division_mm:
+        words = f"The rounds differ by {format_fine(found.spread_mm, unit)}: something moved between them."
+        return base.said(Verdict.UNSURE, words, "Cannot tell", "Void the round that is wrong, and read again.")
+    _, wanted = _next(job, of)
+    if wanted is not None and wanted < 360:
+        return base.said(Verdict.OPEN, "So far.", "Under way", "Read on round the shaft.")
+    words = "What it allows is shown at the drive choice."
+    return base.said(Verdict.IN, words, "Measured", "Go on to the drive.")
+
+
+def _columns(found: Shaft) -> tuple[str, str, str, str]:
+    names = [f"round {each.number}" for each in found.rounds[-3:]]
+    first, second, third = [*names, "", ""][:3]
+    return "", first, second, third
+
+
+def _rows(job: Job, found: Shaft) -> tuple[Row, ...]:
+    of = [each.found for each in found.rounds[-3:]]
+
+    def row(label: str, words: list[str]) -> Row:
+        first, second, third = [*words, "", ""][:3]
+        return Row(label, first, second, third)
+
+    unit = job.unit
+    return (
+        row("Total indicated", [format_fine(one.total_indicated_mm, unit) if one else "" for one in of]),
+        row("Eccentricity", [format_fine(one.eccentricity_mm, unit) if one else "" for one in of]),
+        row("High spot, deg", [format_angle(one.high_spot_deg, 0) if one else "" for one in of]),
+        row("Ovality", [format_fine(one.ovality_mm, unit) if one and one.ovality_mm is not None else "" for one in of]),
+    )
+
+
+def _notes(job: Job, found: Shaft) -> tuple[str, ...]:
+    one, told = found.newest, []
+    if one.ovality_mm is None:
+        told.append("Six places or more tell a worn, oval seat from a bent shaft.")
+    elif one.ovality_mm > max(setup(job).division_mm / 2, one.eccentricity_mm / 3):
+        told.append(
+            "Part of it comes twice a turn: an oval, worn seat, not a bend. Truing the shaft will not cure that part."
+        )
+    if one.total_indicated_mm > one.read_mm + setup(job).division_mm / 2:
+        told.append(
+            f"Read {format_fine(one.read_mm, job.unit)} over these places; what fits them spans "
+            f"{format_fine(one.total_indicated_mm, job.unit)}, and that is counted. More places tell more."
+        )
+    changed = job.before_change(KEY)
+    earlier = measured(changed[0]) if changed else None
+    if changed is not None and earlier is not None:
+        told.append(f"Before ({changed[1].text}): {format_fine(earlier.total_mm, job.unit)} {job.unit.value}.")
+    if setup(job).where:
+        told.append(f"Read on {setup(job).where}.")
+    return tuple(told)

@@ -1,0 +1,26 @@
+"""Set the play: by shims, by cheeks, or by ring and plate."""
+
+from uranograph.bench.station import Station
+from uranograph.stations.setting import station as setting
+from uranograph.stations.setting.figure import figure
+
+STATION = Station(
+    key=setting.KEY,
+    title="Set the play",
+    group="Fit",
+    find=setting.find,
+    docs="Shims",
+    calculations=("shims",),
+    setup=setting.SETUP,
+    slots=(
+        r"(shims-(crank|cam|idler))\.[0-9]{1,4}\.fitted|(spacer|plate)-(crank|cam|idler)\.[0-9]{1,4}\.thickness"
+        r"|cheek-(crank|cam|idler)\.[0-9]{1,4}\.(front|rear)"
+    ),
+    after=("end-play",),
+    prompt=setting.prompt,
+    accept=setting.accept,
+    describe=setting.describe,
+    views=setting.views,
+    figure=figure,
+    house=True,
+)

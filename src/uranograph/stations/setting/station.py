@@ -1,0 +1,520 @@
+"""Fit: setting an end play by spacer and plate, by shims, or by sanding the cheeks of a thrust bearing."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from uranograph.bench import house
+from uranograph.bench.fields import above_nothing, count
+from uranograph.bench.finding import Finding, Prompt, Row, Verdict
+from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
+from uranograph.bench.pairs import parts_of, slot_of
+from uranograph.core.end_play import PlayVerdict
+from uranograph.core.errors import Impossible
+from uranograph.core.quantities import LengthUnit, format_fine, parse_length
+from uranograph.core.setting import off_each_cheek, pack_wanted, play_with
+from uranograph.core.shims import Shims, ShimsGiven, shims
+from uranograph.stations.end_play import station as end_play
+from uranograph.stations.end_play.station import PARTS, Play, bracket_words
+
+KEY = "setting"
+WAYS = (("", "left as it is"), ("shims", "shims"), ("spacer", "spacer and plate"), ("cheeks", "sanding the cheeks"))
+ADDS = (("more", "more shims, more play"), ("less", "more shims, less play"))
+MOST_PIECES = 4
+SIDES = {"front": "front cheek", "rear": "rear cheek"}
+CAUTIONS = (
+    "Sanding: wet, flat on glass, wash everything after; no dust into the engine or the lungs. Bearing metal may hold lead. "
+    "Magnesium dust burns, and wet it gives hydrogen: keep it small, dry sand at hand, never water on a fire.",
+)
+
+
+@dataclass(frozen=True)
+class Means:
+    """How one shaft's play is set; thicknesses in mm."""
+
+    way: str
+    adds: bool = True
+    stock_mm: tuple[float, ...] = ()
+    most: int = MOST_PIECES
+    goal_mm: float | None = None
+
+
+@remembered
+def read(typed: Typed, unit: LengthUnit) -> Sheet[dict[str, Means]]:
+    """Read the set-up as typed.
+
+    Examples
+    --------
+    >>> sheet = read({"crank_way": "shims", "crank_stock": "0.1 0.15; 0,2"}, LengthUnit.MM)
+    >>> sheet.value["crank"].stock_mm
+    (0.1, 0.15, 0.2)
+    """
+    reader = SheetReader(typed)
+    unit = reader.unit(unit)
+    found = {}
+    for part in PARTS:
+        way = reader.text(f"{part}_way")
+        if way not in dict(WAYS):
+            reader.errors[f"{part}_way"] = "Say how it is set."
+        adds = reader.text(f"{part}_adds") or "more"
+        stock = reader.take(
+            f"{part}_stock",
+            lambda text: parse_pack(text, unit),
+            "Type the thicknesses in stock, such as 0.10 0.15 0.20." if way == "shims" else None,
+        )
+        most = reader.take(f"{part}_most", count(1, 6, "pieces cannot be"))
+        goal = reader.take(f"{part}_goal", above_nothing(unit))
+        if way:
+            found[part] = Means(way, adds != "less", stock or (), most or MOST_PIECES, goal)
+    if not found and not reader.errors:
+        reader.errors["crank_way"] = "Say of one shaft at least how its play is set."
+    return Sheet(None, reader.errors) if reader.errors else Sheet(found)
+
+
+def parse_pack(text: str, unit: LengthUnit) -> tuple[float, ...]:
+    """Read several thicknesses: apart by spaces, plus signs or semicolons.
+
+    Examples
+    --------
+    >>> parse_pack("0.20 + 0.15", LengthUnit.MM)
+    (0.2, 0.15)
+    """
+    pieces = text.replace("+", " ").replace(";", " ").replace(", ", " ").split()
+    if not pieces:
+        raise Impossible("pack", "Type the thicknesses, such as 0.20 + 0.15, or 0 where none is fitted.")
+    if len(pieces) > 60:
+        raise Impossible("pack", f"These are {len(pieces)} thicknesses: up to 60, please.")
+    found = tuple(parse_length(piece, unit) for piece in pieces)
+    if found == (0.0,):
+        return ()
+    for piece, mm in zip(pieces, found, strict=True):
+        if not 0 < mm <= 20:
+            raise Impossible("pack", f"“{piece}” is no shim: it has some thickness, and less than {{most}}.", most=20)
+    return found
+
+
+def _group(part: str) -> Group:
+    return Group(
+        (
+            Ask(f"{part}_way", "Set by", options=WAYS),
+            Ask(f"{part}_goal", "Wanted play", "mid-spec unless typed"),
+            Ask(f"{part}_stock", "Shims in stock", "0.10 0.15 0.20 …", free=True),
+            Ask(f"{part}_adds", "Shims work so that", options=ADDS),
+            Ask(f"{part}_most", "Pieces, at the most", "4 unless typed"),
+        ),
+        "" if part == "crank" else part.capitalize(),
+    )
+
+
+SETUP = Form(
+    KEY,
+    "setting",
+    lambda typed, job: read(typed, job.unit),
+    instruction="Say how the play is set; the crank first.",
+    groups=tuple(_group(part) for part in PARTS),
+    ready=lambda job: end_play.setup(job) is not None,
+)
+
+
+@kept
+def setup(job: Job) -> dict[str, Means]:
+    """How each shaft of a job is set; only those that are."""
+    return job.form(SETUP) or {}
+
+
+def goal_mm(job: Job, part: str) -> float | None:
+    """The play that is wanted, mm: typed, or the middle of what is allowed."""
+    means, loop = setup(job).get(part), end_play.loop_of(job, part)
+    if means and means.goal_mm is not None:
+        return means.goal_mm
+    return loop.middle_mm if loop else None
+
+
+def _of(job: Job, kind: str, until: int) -> list[Reading]:
+    return [r for r in job.standing(KEY) if parts_of(r.slot)[0] == kind and r.seq < until]
+
+
+def fitted(job: Job, part: str, until: int | None = None) -> tuple[float, ...] | None:
+    """The shim pack fitted last before a place in the log, None where nobody wrote one down."""
+    taken = _of(job, f"shims-{part}", end_play.LATEST if until is None else until)
+    return parse_pack(taken[-1].text, taken[-1].unit) if taken else None
+
+
+@dataclass(frozen=True)
+class Advice:
+    """What to fit: the best pack, what it would leave, and whether that is within; mm."""
+
+    pack: Shims
+    was_mm: float
+    play_mm: float
+    play: Play
+    within: bool
+
+
+@kept
+def shim_advice(job: Job, part: str) -> Advice | None:
+    """The pack from the shop's stock that brings the play nearest to what is wanted."""
+    means, last, goal = setup(job).get(part), end_play.latest(job, part), goal_mm(job, part)
+    if means is None or means.way != "shims" or last is None or goal is None or last[0].problem:
+        return None
+    play, until = last
+    was = sum(fitted(job, part, until) or ())
+    wanted = pack_wanted(was, play.middle_mm, goal, means.adds)
+    pack = shims(ShimsGiven(wanted_mm=max(0.0, wanted), stock_mm=list(means.stock_mm), max_count=means.most))
+    would = play_with(pack.total_mm, was, play.middle_mm, means.adds)
+    half = 0.0 if play.high_mm is None else (play.high_mm - play.low_mm) / 2
+    within = play.loop.low_mm <= would - half and would + half <= play.loop.high_mm
+    return Advice(pack, was, would, play, within)
+
+
+@dataclass(frozen=True)
+class Cheeks:
+    """Sanding as far as it has come, mm a side: thicknesses pass by pass, taken so far, and what is wanted."""
+
+    thickness_mm: dict[str, tuple[float, ...]]
+    wanted_mm: float | None
+
+    def taken_mm(self, side: str) -> float:
+        passes = self.thickness_mm.get(side, ())
+        return passes[0] - passes[-1] if passes else 0.0
+
+    @property
+    def apart_mm(self) -> float:
+        """How unlike the two sides were sanded."""
+        return abs(self.taken_mm("front") - self.taken_mm("rear"))
+
+    @property
+    def passes(self) -> int:
+        """Passes done on both sides, the measuring as found not counted."""
+        return max(0, min(len(self.thickness_mm.get(side, ())) for side in SIDES) - 1)
+
+
+@kept
+def cheeks(job: Job, part: str) -> Cheeks | None:
+    """How far the cheeks of one shaft's thrust bearing are sanded."""
+    means = setup(job).get(part)
+    if means is None or means.way != "cheeks":
+        return None
+    taken: dict[str, list[tuple[int, float]]] = {}
+    for reading in job.standing(KEY):
+        kind, number, side = parts_of(reading.slot)
+        if kind == f"cheek-{part}":
+            taken.setdefault(side, []).append((number, parse_length(reading.text, reading.unit)))
+    thickness = {side: tuple(mm for _, mm in sorted(values)) for side, values in taken.items()}
+    last, goal = end_play.latest(job, part), goal_mm(job, part)
+    wanted = None
+    if last is not None and goal is not None and not last[0].problem:
+        # What was off already when the play was read is not to be taken twice.
+        until = last[1]
+        before = {
+            side: [
+                parse_length(r.text, r.unit) for r in _of(job, f"cheek-{part}", until) if parts_of(r.slot)[2] == side
+            ]
+            for side in SIDES
+        }
+        off = [values[0] - values[-1] for values in before.values() if values]
+        wanted = off_each_cheek(last[0].middle_mm, goal, sum(off) / len(off) if off else 0.0)
+    return Cheeks(thickness, wanted)
+
+
+@dataclass(frozen=True)
+class Ring:
+    """Spacer and plate, mm, None where not measured; the play is what one is thicker than the other."""
+
+    spacer_mm: float | None
+    plate_mm: float | None
+
+    @property
+    def play_mm(self) -> float | None:
+        if self.spacer_mm is None or self.plate_mm is None:
+            return None
+        return self.spacer_mm - self.plate_mm
+
+
+def ring(job: Job, part: str) -> Ring:
+    """The newest spacer and plate."""
+    newest = {}
+    for kind in ("spacer", "plate"):
+        taken = _of(job, f"{kind}-{part}", end_play.LATEST)
+        newest[kind] = parse_length(taken[-1].text, taken[-1].unit) if taken else None
+    return Ring(newest["spacer"], newest["plate"])
+
+
+def views(job: Job) -> dict[str, str]:
+    """The shafts whose play is set."""
+    return {part: part.capitalize() for part in setup(job)}
+
+
+def part_of(job: Job, choice: Mapping[str, str]) -> str:
+    """The shaft asked for, or the first that is set."""
+    of = views(job)
+    wanted = choice.get("method", "")
+    return wanted if wanted in of else next(iter(of), "")
+
+
+def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+    """Ask for what is done next on one shaft; None where its play must be read first."""
+    part = part_of(job, choice)
+    means = setup(job).get(part)
+    if means is None or end_play.latest(job, part) is None:
+        return None
+    extra = {"method": part}
+    if means.way == "shims":
+        advice = shim_advice(job, part)
+        kind, words = f"shims-{part}", pack_words(advice.pack.pack_mm, job.unit) if advice else ""
+        asked = f"Fit {words}. Write down what is fitted." if words else "Take the pack out, and write down 0."
+        if state_of(job, part)[0] is Verdict.IN:
+            asked = "It is set and proved. Write down another pack only if one is fitted."
+        return Prompt(
+            slot=slot_of(kind, job.next_number(KEY, kind), "fitted"),
+            label="Pack fitted",
+            instruction=asked,
+            hint="Measure each shim and the pack together; a burr or oil counts as thickness.",
+            unit=job.unit.value,
+            extra=extra,
+        )
+    if means.way == "spacer":
+        found = ring(job, part)
+        kind = "plate" if found.spacer_mm is not None and found.plate_mm is None else "spacer"
+        if found.play_mm is not None:
+            kind = choice.get("item", "") if choice.get("item") in ("spacer", "plate") else "spacer"
+        return Prompt(
+            slot=slot_of(f"{kind}-{part}", job.next_number(KEY, f"{kind}-{part}"), "thickness"),
+            label="Spacer ring" if kind == "spacer" else "Thrust plate",
+            instruction=f"Measure the {'spacer ring' if kind == 'spacer' else 'thrust plate'} in several places.",
+            hint="The play is what the spacer is thicker than the plate.",
+            unit=job.unit.value,
+            extra=extra,
+        )
+    return _cheek_prompt(job, part, extra)
+
+
+def _cheek_prompt(job: Job, part: str, extra: dict[str, str]) -> Prompt:
+    of = cheeks(job, part)
+    assert of is not None
+    front, rear = (len(of.thickness_mm.get(side, ())) for side in SIDES)
+    side = "front" if front <= rear else "rear"
+    number = min(front, rear) + 1
+    left = None if of.wanted_mm is None else of.wanted_mm - of.taken_mm(side)
+    if number == 1:
+        asked = f"Measure the {SIDES[side]} as it is, in several places."
+    elif left is not None and left > 0:
+        asked = (
+            f"Sand the {SIDES[side]} flat on glass: {format_fine(left, job.unit)} {job.unit.value} to go. Measure it."
+        )
+    else:
+        asked = f"The {SIDES[side]} is at its goal. Measure it again if it was touched."
+    return Prompt(
+        slot=slot_of(f"cheek-{part}", number, side),
+        label=f"Thickness, {SIDES[side]}" + (f", pass {number - 1}" if number > 1 else ""),
+        instruction=asked,
+        hint="A little at a time, both sides alike, clean, try again. It never “wears in”.",
+        unit=job.unit.value,
+        extra=extra,
+    )
+
+
+def pack_words(pack: list[float] | tuple[float, ...], unit: LengthUnit) -> str:
+    """A pack as it is written on the bench."""
+    return " + ".join(format_fine(mm, unit).rstrip("0") if unit is LengthUnit.INCH else f"{mm:.3g}" for mm in pack)
+
+
+def accept(job: Job, entry: Entry) -> None:
+    """Refuse a thickness that cannot be.
+
+    Raises
+    ------
+    Impossible
+        With `text` at fault.
+    """
+    kind, _, side = parts_of(entry.slot)
+    what, part = kind.split("-")
+    means = setup(job).get(part)
+    if means is None or means.way != {"cheek": "cheeks", "shims": "shims"}.get(what, "spacer"):
+        raise Impossible("text", f"The {part} is not set this way: look at the set-up.")
+    if what == "shims":
+        try:
+            parse_pack(entry.text, entry.unit)
+        except Impossible as error:
+            raise error.at("text") from error
+        return
+    mm = parse_length(entry.text, entry.unit)
+    if not 0 < mm <= 500:
+        raise Impossible("text", f"“{entry.text}” is no thickness of these parts: inches or mm?")
+    if what == "cheek":
+        before = cheeks(job, part)
+        passes = before.thickness_mm.get(side, ()) if before else ()
+        if passes and mm > passes[-1] + 0.05:
+            raise Impossible("text", f"“{entry.text}” is thicker than before this pass: measure it again.")
+
+
+def describe(reading: Reading) -> str:
+    """Say what was measured or fitted."""
+    kind, number, place = parts_of(reading.slot)
+    what, part = kind.split("-")
+    if what == "cheek":
+        return f"{part}: {SIDES[place]}" + ("" if number == 1 else f", pass {number - 1}")
+    return f"{part}: {'shims fitted' if what == 'shims' else what}"
+
+
+def state_of(job: Job, part: str) -> tuple[Verdict, str, str, str]:
+    """Verdict, title, sentence and next step for one shaft."""
+    name, unit = part.capitalize(), job.unit
+    last = end_play.latest(job, part)
+    if last is None:
+        return Verdict.OPEN, f"{name}: read it first", f"The {part}'s play is not read yet.", "Measure the end play."
+    if end_play.since(job, part) and end_play.measured(job, part) is not None:
+        verdict, title, sentence, step = end_play.state_of(job, part)
+        if verdict is Verdict.IN:
+            return verdict, f"{name} set and proved", sentence, "Go on."
+        if verdict is Verdict.OUT:
+            return verdict, title, f"{sentence} {_to_do(job, part)}", "Set it again."
+        return verdict, title, sentence, step
+    if end_play.since(job, part) and not (job_way(job, part) == "cheeks" and _short_of_goal(job, part)):
+        return (
+            Verdict.OPEN,
+            f"{name} changed, not proved",
+            f"{name}: {_done(job, part)}",
+            "Prove it: measure the end play again.",
+        )
+    play = last[0]
+    if play.verdict is PlayVerdict.IN and not end_play.since(job, part):
+        return Verdict.IN, f"{name} in as it is", f"{name} {bracket_words(job, play)}: nothing to set.", "Go on."
+    problem = _unreachable(job, part)
+    verdict = Verdict.OUT if problem else Verdict.OPEN
+    title = f"{name}: out of reach" if problem else f"{name} being set"
+    words = f"{name} was {bracket_words(job, play)}, {format_fine(goal_mm(job, part) or 0, unit)} is wanted. "
+    step = "Sand on, a little at a time." if job_way(job, part) == "cheeks" else "Set it."
+    return verdict, title, words + (problem or _to_do(job, part)), "Look again at what is wanted." if problem else step
+
+
+def job_way(job: Job, part: str) -> str:
+    """The way one shaft is set."""
+    means = setup(job).get(part)
+    return means.way if means else ""
+
+
+def _short_of_goal(job: Job, part: str) -> bool:
+    of = cheeks(job, part)
+    if of is None or of.wanted_mm is None:
+        return False
+    return any(of.taken_mm(side) < of.wanted_mm - 0.003 for side in SIDES)
+
+
+def _done(job: Job, part: str) -> str:
+    way = job_way(job, part)
+    if way == "shims":
+        pack = fitted(job, part) or ()
+        return f"{pack_words(pack, job.unit) or 'no shims'} fitted."
+    if way == "cheeks":
+        of = cheeks(job, part)
+        assert of is not None
+        apart = _unlike(job, of)
+        return f"{format_fine(of.taken_mm('front'), job.unit)} and {format_fine(of.taken_mm('rear'), job.unit)} taken off.{apart}"
+    return "spacer or plate changed."
+
+
+def _unlike(job: Job, of: Cheeks) -> str:
+    if of.apart_mm <= house.value_mm(job.house, "cheeks_alike"):
+        return ""
+    allowed = house.said(job.house, "cheeks_alike", job.unit)
+    return f" The sides are {format_fine(of.apart_mm, job.unit)} unlike; alike to {allowed} is wanted."
+
+
+def _unreachable(job: Job, part: str) -> str:
+    way = job_way(job, part)
+    if way == "shims":
+        advice = shim_advice(job, part)
+        if advice and not advice.within:
+            words = pack_words(advice.pack.pack_mm, job.unit) or "no shims at all"
+            return f"The stock cannot bring it within: nearest is {words}, which leaves {format_fine(advice.play_mm, job.unit)}."
+    if way == "cheeks":
+        of = cheeks(job, part)
+        if of and of.wanted_mm is not None and of.wanted_mm < 0:
+            return "It has more play than is wanted: sanding cannot give it back."
+    return ""
+
+
+def _to_do(job: Job, part: str) -> str:
+    way = job_way(job, part)
+    if way == "shims":
+        advice = shim_advice(job, part)
+        if advice is None:
+            return ""
+        words = pack_words(advice.pack.pack_mm, job.unit) or "no shims"
+        return f"{words[0].upper()}{words[1:]} leaves {format_fine(advice.play_mm, job.unit)} {job.unit.value}."
+    if way == "cheeks":
+        of = cheeks(job, part)
+        if of is None or of.wanted_mm is None:
+            return ""
+        left = [max(0.0, of.wanted_mm - of.taken_mm(side)) for side in SIDES]
+        return (
+            f"Take {format_fine(of.wanted_mm, job.unit)} off each cheek; {format_fine(left[0], job.unit)} front and "
+            f"{format_fine(left[1], job.unit)} rear to go.{_unlike(job, of)}"
+        )
+    found, goal = ring(job, part), goal_mm(job, part)
+    if found.play_mm is None or goal is None or found.plate_mm is None:
+        return "Measure spacer and plate."
+    return (
+        f"Spacer less plate is {format_fine(found.play_mm, job.unit)}; a spacer of {format_fine(found.plate_mm + goal, job.unit)} "
+        "gives what is wanted."
+    )
+
+
+def find(job: Job) -> Finding:
+    """Say how far each shaft is set, the worst first."""
+    of = setup(job)
+    bare = Finding(Verdict.OPEN, "")
+    if not of:
+        plays = end_play.setup(job)
+        if plays and all(end_play.state_of(job, part)[0] is Verdict.IN for part in plays.loops):
+            return bare.said(Verdict.IN, "Every play is in as it is: nothing to set.", "Nothing to set", "Go on.")
+        begun = job.latest(KEY) is not None
+        if plays is None:
+            return bare.said(Verdict.OPEN, "Only where a play is out.", "", "Measure the end play first.", begun)
+        return bare.said(Verdict.OPEN, "Only where a play is out.", next_step="Say how it is set.", begun=begun)
+    order = (Verdict.OUT, Verdict.UNSURE, Verdict.OPEN, Verdict.IN)
+    states = sorted(((part, *state_of(job, part)) for part in of), key=lambda each: order.index(each[1]))
+    _, verdict, title, sentence, step = states[0]
+    unit = job.unit
+    rows = []
+    for each in of:
+        last = end_play.latest(job, each)
+        goal = goal_mm(job, each)
+        rows.append(
+            Row(
+                each.capitalize(),
+                "" if goal is None else format_fine(goal, unit),
+                "" if last is None else format_fine(last[0].middle_mm, unit),
+                _expected(job, each),
+            )
+        )
+    return Finding(
+        verdict,
+        sentence,
+        title,
+        step,
+        bool(job.standing(KEY)) or job.latest(KEY) is not None,
+        cautions=CAUTIONS if any(means.way == "cheeks" for means in of.values()) else (),
+        rows=tuple(rows),
+        columns=("", "wanted", "was", "would be"),
+    )
+
+
+def _expected(job: Job, part: str) -> str:
+    advice = shim_advice(job, part)
+    if advice is not None:
+        return format_fine(advice.play_mm, job.unit)
+    of, last = cheeks(job, part), end_play.latest(job, part)
+    if of is not None and of.passes and last is not None:
+        # Both sides give what was taken since the play was read.
+        before = [
+            [parse_length(r.text, r.unit) for r in _of(job, f"cheek-{part}", last[1]) if parts_of(r.slot)[2] == side]
+            for side in SIDES
+        ]
+        off_then = sum(values[0] - values[-1] for values in before if values)
+        off_now = sum(of.taken_mm(side) for side in SIDES)
+        return format_fine(last[0].middle_mm + off_now - off_then, job.unit)
+    found = ring(job, part)
+    return format_fine(found.play_mm, job.unit) if found.play_mm is not None else ""

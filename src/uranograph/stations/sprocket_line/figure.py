@@ -1,0 +1,27 @@
+"""Both sprocket faces below one datum."""
+
+from uranograph.bench.job import Job
+from uranograph.bench.station import Look
+from uranograph.charts.pen import Figure
+from uranograph.core.quantities import format_length
+from uranograph.stations.sprocket_line import station as sprocket
+from uranograph.stations.sprocket_line.faces import sprocket_figure
+
+
+def figure(job: Job, look: Look) -> Figure:
+    """Both sprocket faces below one datum."""
+    rows = sprocket.setup(job)
+    depths = {which: values for which in sprocket.WHICH if (values := sprocket.depths(job, which))}
+    means = {which: sum(values) / len(values) for which, values in depths.items()}
+    found = sprocket.measured(job)
+    words = [format_length(means[which], job.unit) if which in means else "" for which in sprocket.WHICH]
+    out = f"{format_length(abs(found.out_of_line_mm), job.unit)} out" if found else ""
+    return sprocket_figure(
+        means.get("driver"),
+        means.get("driven"),
+        rows.row_offset_mm,
+        sprocket.tolerance_mm(job),
+        sprocket.doubt_mm(job) if means else 0.0,
+        (words[0], words[1], out),
+        "Sprocket line",
+    )

@@ -1,0 +1,21 @@
+"""Sprocket line: whether both rows stand in one plane."""
+
+from uranograph.bench.station import Station
+from uranograph.stations.sprocket_line import station as sprocket
+from uranograph.stations.sprocket_line.figure import figure
+
+STATION = Station(
+    key=sprocket.KEY,
+    title="Sprocket line",
+    group="Mark",
+    find=sprocket.find,
+    docs="Sprocket line",
+    calculations=("sprocket-line",),
+    setup=sprocket.SETUP,
+    slots=r"(driver|driven)\.[0-9]{1,4}\.depth",
+    prompt=sprocket.prompt,
+    accept=sprocket.accept,
+    describe=sprocket.describe,
+    figure=figure,
+    house=True,
+)

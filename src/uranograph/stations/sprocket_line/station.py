@@ -1,0 +1,206 @@
+"""Mark: whether the sprockets of a chain stand in line."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from statistics import fmean
+
+from uranograph.bench import house
+from uranograph.bench.fields import above_nothing, length
+from uranograph.bench.finding import Finding, Prompt, Row, Verdict
+from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
+from uranograph.bench.pairs import parts_of, slot_of
+from uranograph.core.errors import Impossible
+from uranograph.core.quantities import LengthUnit, format_length, parse_length
+from uranograph.core.sprocket import Line, LineGiven, sprocket_line
+
+KEY = "sprocket"
+WHICH = {"driver": "crank sprocket", "driven": "cam sprocket"}
+CAUTIONS = ("Do this before the chain goes on. Break sharp edges: idlers must slide without catching.",)
+
+
+@dataclass(frozen=True)
+class Rows:
+    """What the depths are judged by, mm; by the house's tolerance where the job has none of its own."""
+
+    own_tolerance_mm: float | None
+    row_offset_mm: float
+    shim_mm: float | None
+    caliper_mm: float
+
+
+@remembered
+def read(typed: Typed, unit: LengthUnit) -> Sheet[Rows]:
+    """Read the set-up as typed.
+
+    Examples
+    --------
+    >>> read({"shim": "0.3"}, LengthUnit.MM).value.shim_mm
+    0.3
+    """
+    reader = SheetReader(typed)
+    unit = reader.unit(unit)
+    tolerance = reader.take("tolerance", above_nothing(unit))
+    offset = reader.take("row_offset", length(unit, least=None))
+    shim = reader.take("shim", above_nothing(unit))
+    caliper = reader.take("caliper", above_nothing(unit))
+    if reader.errors:
+        return Sheet(None, reader.errors)
+    usual = 0.0254 if unit is LengthUnit.INCH else 0.02
+    return Sheet(Rows(tolerance, offset or 0.0, shim, caliper or usual))
+
+
+SETUP = Form(
+    KEY,
+    "sprocket line",
+    lambda typed, job: read(typed, job.unit),
+    instruction="Say how the rows belong.",
+    groups=(
+        Group(
+            (
+                Ask("tolerance", "Allowed out of line", "the house value unless typed"),
+                Ask("row_offset", "Cam face belongs deeper by", "by the rows; 0 unless typed"),
+                Ask("shim", "One shim is", "behind the cam sprocket"),
+                Ask("caliper", "Depth gauge reads to", "0.02 mm, 0.001 in"),
+            )
+        ),
+    ),
+    needed=False,
+)
+
+
+@kept
+def setup(job: Job) -> Rows:
+    """What a job's sprockets are judged by."""
+    sheet = job.sheet(SETUP) or read({}, job.unit)
+    return sheet.value or Rows(None, 0.0, None, 0.02)
+
+
+def tolerance_mm(job: Job) -> float:
+    """What is allowed out of line, mm."""
+    own = setup(job).own_tolerance_mm
+    return house.value_mm(job.house, "sprocket_line") if own is None else own
+
+
+def depths(job: Job, which: str) -> list[float]:
+    """Standing depths of one sprocket, mm."""
+    return [parse_length(r.text, r.unit) for r in job.standing(KEY) if parts_of(r.slot)[0] == which]
+
+
+@kept
+def measured(job: Job) -> Line | None:
+    """The line of both, once both are read."""
+    driver, driven = depths(job, "driver"), depths(job, "driven")
+    if not driver or not driven:
+        return None
+    rows = setup(job)
+    return sprocket_line(
+        LineGiven(
+            driver_depth_mm=fmean(driver),
+            driven_depth_mm=fmean(driven),
+            row_offset_mm=rows.row_offset_mm,
+            tolerance_mm=tolerance_mm(job),
+            shim_mm=rows.shim_mm,
+            out_of_line_doubt_mm=doubt_mm(job),
+        )
+    )
+
+
+def doubt_mm(job: Job) -> float:
+    """What the readings leave open: the gauge, or half their spread where that is more."""
+    spreads = [max(values) - min(values) for which in WHICH if (values := depths(job, which))]
+    return max(setup(job).caliper_mm, max(spreads, default=0.0) / 2)
+
+
+def prompt(job: Job, choice: Mapping[str, str]) -> Prompt:
+    """Ask for the depth of the sprocket with fewer readings."""
+    which = choice.get("item", "")
+    if which not in WHICH:
+        which = "driver" if len(depths(job, "driver")) <= len(depths(job, "driven")) else "driven"
+    return Prompt(
+        slot=slot_of(which, job.next_number(KEY, which), "depth"),
+        label=f"Depth of the {WHICH[which]}'s face",
+        instruction=f"From one datum, such as the cover's face, measure down to the {WHICH[which]}.",
+        hint="The same datum for both; straight edge flat, shaft pushed to the side it runs on.",
+        unit=job.unit.value,
+        extra={"item": which},
+    )
+
+
+def accept(job: Job, entry: Entry) -> None:
+    """Refuse a depth that cannot be.
+
+    Raises
+    ------
+    Impossible
+        With `text` at fault.
+    """
+    if abs(parse_length(entry.text, entry.unit)) > 500:
+        raise Impossible("text", f"“{entry.text}” is deeper than any timing case: inches or mm?")
+
+
+def describe(reading: Reading) -> str:
+    """Say which face was measured."""
+    return f"depth of the {WHICH[parts_of(reading.slot)[0]]}"
+
+
+def find(job: Job) -> Finding:
+    """Say whether the sprockets stand in line, and how many shims would bring them there."""
+    found = measured(job)
+    rows = setup(job)
+    bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
+    if found is None:
+        begun = bool(job.standing(KEY))
+        return bare.said(Verdict.OPEN, "Both faces, from one datum.", "Not measured yet", "Measure both depths.", begun)
+    out, doubt = found.out_of_line_mm, doubt_mm(job)
+    by_house = f"Allowed: {house.said(job.house, 'sprocket_line', job.unit)}; the drive maker's sheet outranks it."
+    allowed = tolerance_mm(job)
+    base = Finding(
+        Verdict.OPEN,
+        "",
+        number=format_length(abs(out), job.unit),
+        unit=f"{job.unit.value} {'too deep' if out > 0 else 'too shallow'}",
+        uncertainty=f"± {format_length(doubt, job.unit)}",
+        cautions=CAUTIONS,
+        columns=("", "allowed", "measured", ""),
+        rows=(
+            Row("Crank sprocket", "", format_length(fmean(depths(job, "driver")), job.unit)),
+            Row("Cam sprocket", "", format_length(fmean(depths(job, "driven")), job.unit)),
+            Row(
+                "Out of line",
+                f"± {format_length(allowed, job.unit)}",
+                format_length(out, job.unit).replace("-", "−"),
+            ),
+        ),
+        notes=(*([] if rows.own_tolerance_mm is not None else [by_house]), *_before(job)),
+    )
+    if found.verdict is Verdict.UNSURE:
+        words = "Out of line by about what is allowed; the gauge cannot tell which side of it."
+        return base.said(Verdict.UNSURE, words, "Cannot tell", "Measure both depths again.")
+    if found.verdict is Verdict.IN:
+        return base.said(Verdict.IN, "The chain will run straight.", "In line", "Fit the chain.")
+    return base.said(Verdict.OUT, _cure(job, found, rows), "Out of line", "Shim it, then measure again.")
+
+
+def _before(job: Job) -> list[str]:
+    """What stood before the newest change, beside what stands now."""
+    changed = job.before_change(KEY)
+    earlier = measured(changed[0]) if changed else None
+    if changed is None or earlier is None:
+        return []
+    return [f"Before ({changed[1].text}): out of line by {format_length(abs(earlier.out_of_line_mm), job.unit)}."]
+
+
+def _cure(job: Job, found: Line, rows: Rows) -> str:
+    way = "out toward the cover" if found.out_of_line_mm > 0 else "in toward the block"
+    words = f"The cam sprocket must come {way}."
+    change = found.shims_change
+    if change is None or rows.shim_mm is None:
+        return words
+    if change == 0:
+        return f"{words} Less than half a shim: use thinner ones."
+    left = abs(found.out_of_line_mm - change * rows.shim_mm)
+    shims = f"{abs(change)} shim{'s' if abs(change) > 1 else ''}"
+    enough = "" if left <= tolerance_mm(job) else ", still too much: other shims"
+    return f"{words} {'Add' if change > 0 else 'Take away'} {shims} behind it; that leaves {format_length(left, job.unit)}{enough}."

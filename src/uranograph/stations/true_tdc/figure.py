@@ -1,0 +1,52 @@
+"""Pictures of the top: wheel, contacts, and the rule under the verdict."""
+
+from uranograph.bench.job import Job, Reading
+from uranograph.bench.station import Look
+from uranograph.charts.pen import Figure
+from uranograph.charts.vernier import Gap
+from uranograph.charts.vernier import rule as drawn_rule
+from uranograph.charts.wheel import Contacts, top_figure
+from uranograph.core.errors import Impossible
+from uranograph.stations.engine.station import engine_of
+from uranograph.stations.true_tdc import station as tdc
+from uranograph.stations.wheel.station import crank_angle, wheel_of
+
+
+def figure(job: Job, look: Look) -> Figure | None:
+    """Wheel, contacts and the top between them; nothing before a wheel is set up."""
+    return top(job) if wheel_of(job) else None
+
+
+def top(job: Job) -> Figure:
+    """Wheel, contacts and the top between them."""
+    frame = tdc.frames(job)[-1]
+
+    def angle(reading: Reading) -> float:
+        return crank_angle(frame.mounted, reading.text, reading.side)
+
+    pairs = []
+    lone = None
+    try:
+        for pair in frame.pairs:
+            if pair.before and pair.after:
+                pairs.append((angle(pair.before), angle(pair.after)))
+            else:
+                lone = angle(pair.readings[0])
+    except Impossible:
+        pairs = []
+    contacts = Contacts(
+        tuple(pairs),
+        lone,
+        frame.top.zero_error_deg if frame.top else None,
+        frame.top.uncertainty_deg if frame.top else 0.0,
+    )
+    crank = engine.crank if (engine := engine_of(job)) else None
+    return top_figure(frame.mounted.wheel, contacts, crank, frame.mounted.dial_division_mm, "True TDC")
+
+
+def rule(job: Job) -> Figure:
+    """How far the wheel's TDC mark stands from the top, and what is allowed."""
+    found = tdc.frames(job)[-1].top
+    assert found is not None
+    gap = Gap(found.zero_error_deg, found.uncertainty_deg, tdc.PROVED_WITHIN_DEG / 2)
+    return drawn_rule(gap, "before", "after", "the wheel's TDC mark")

@@ -1,0 +1,60 @@
+"""True TDC: where the wheel's mark stands from the piston's top."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from uranograph.bench.job import Entry, Job
+from uranograph.bench.pairs import pair_in
+from uranograph.bench.station import Look, Station
+from uranograph.core.wheel import SIDES
+from uranograph.stations.true_tdc import station as tdc
+from uranograph.stations.true_tdc.figure import figure, rule
+from uranograph.stations.wheel import station as wheel
+
+
+def _shown(job: Job, look: Look) -> Mapping[str, Any]:
+    mounted = wheel.wheel_of(job)
+    if mounted is None or look.prompt is None:
+        return {"lacking": wheel.LACKING}
+    return {
+        "sides": SIDES[mounted.wheel.scale],
+        "pair": pair_in(job, tdc.KEY, look.prompt.slot),
+        "plain": lambda text, side: wheel.plain_angle(mounted, text, side),
+        "methods": tdc.METHOD_WORDS,
+        "acts": True,
+    }
+
+
+def _printed(job: Job) -> Mapping[str, Any]:
+    frames = [frame for frame in tdc.frames(job) if frame.top]
+    return {"frames": frames, "tdc_rows": [tdc.rows(job, frame, frame.top) for frame in frames if frame.top]}
+
+
+def _again(entry: Entry, form: Mapping[str, str]) -> dict[str, str]:
+    return {"method": form.get("method") or entry.slot.split(".")[0], "drop": entry.drop or ""}
+
+
+STATION = Station(
+    key=tdc.KEY,
+    title="True TDC",
+    group="Find top",
+    find=tdc.find,
+    docs="True TDC",
+    calculations=("tdc", "piston"),
+    slots=r"moved|left|(stop|drop)\.[0-9]{1,4}\.(before|after)",
+    after=("wheel",),
+    governed_by=("wheel",),
+    prompt=tdc.prompt,
+    accept=tdc.accept,
+    describe=tdc.describe,
+    figure=figure,
+    rule=rule,
+    shown=_shown,
+    printed=_printed,
+    panel="_reading_panel.html",
+    fields="true_tdc/fields.html",
+    again=_again,
+    goes_on_with=("drop",),
+    void_reasons=wheel.VOID_REASONS,
+    takes_sides=True,
+)

@@ -1,0 +1,383 @@
+"""Find top: the wheel's error at true top dead center, frame by frame.
+
+A frame is a stretch of the job in which neither wheel nor pointer was moved. Readings of any later station
+are corrected by the zero error of the frame they were taken in.
+"""
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from uranograph.bench.finding import Finding, Prompt, Row, Verdict
+from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
+from uranograph.bench.pairs import Pair, pairs_of, parts_of, slot_of
+from uranograph.core.errors import Impossible
+from uranograph.core.piston import PistonAt, piston
+from uranograph.core.quantities import format_angle, format_length, parse_length
+from uranograph.core.tdc import Top, TopPair, TopPairs, tdc
+from uranograph.stations.engine.station import engine_of
+from uranograph.stations.wheel import station as wheel
+from uranograph.stations.wheel.station import Mounted, crank_angle, wheel_of
+
+KEY = "tdc"
+# Acts at the wheel: it was moved; or it is left as it is, and its error taken off.
+MOVED, LEFT = "moved", "left"
+ACTS = (MOVED, LEFT)
+PROVED_WITHIN_DEG = 0.5
+FURTHEST_APART_DEG = 10.0
+CAUTIONS = (
+    "A stop is fitted: turn by hand only, never with the starter. Ignition and fuel off, battery disconnected.",
+    "The stop comes out before the crank is turned on, and must not reach an open valve: firing top, or rockers off.",
+    "The engine's own manual outranks this screen.",
+)
+METHOD_WORDS = {"stop": "positive stop", "drop": "equal drops"}
+
+
+@dataclass(frozen=True)
+class Frame:
+    """A stretch of the job in which the wheel stayed where it was."""
+
+    start_seq: int
+    mounted: Mounted
+    after_move: bool
+    pairs: tuple[Pair, ...]
+    top: Top | None
+    trouble: str = ""
+    left: bool = False
+
+    @property
+    def whole_pairs(self) -> list[Pair]:
+        return [pair for pair in self.pairs if pair.complete]
+
+
+def frames(job: Job) -> tuple[Frame, ...]:
+    """Cut a job where the wheel was set up anew or moved, oldest frame first.
+
+    Parameters
+    ----------
+    job
+        The job; nothing where no wheel is set up.
+
+    Returns
+    -------
+    tuple
+        One frame for each stretch, with the top found in it where it has a whole pair.
+    """
+    return _frames(job.whole)
+
+
+@kept
+def _frames(job: Job) -> tuple[Frame, ...]:
+    starts: list[tuple[int, Mounted | None, bool]] = [
+        (sheet.seq, wheel.FORM.read(sheet.typed, job).value, False) for sheet in job.versions(wheel.FORM.kind)
+    ]
+    standing = job.standing(KEY)
+    starts += [(reading.seq, None, True) for reading in standing if reading.slot == MOVED]
+    starts.sort(key=lambda start: start[0])
+    mounted = None
+    cut = []
+    for n, (seq, anew, moved) in enumerate(starts):
+        mounted = mounted if moved else anew
+        if mounted is None:
+            continue
+        end = starts[n + 1][0] if n + 1 < len(starts) else math.inf
+        here = [reading for reading in standing if seq < reading.seq < end]
+        taken = [reading for reading in here if reading.slot not in ACTS]
+        left = any(reading.slot == LEFT for reading in here) or any(
+            seq < reading.seq < end for reading in job.standing("degree")
+        )
+        cut.append(_frame(job, seq, mounted, moved, pairs_of(taken), left))
+    return tuple(cut)
+
+
+def _frame(job: Job, seq: int, mounted: Mounted, moved: bool, pairs: list[Pair], left: bool) -> Frame:
+    whole = [pair for pair in pairs if pair.complete]
+    top, trouble = None, ""
+    if whole:
+        try:
+            top = tdc(_given(job, mounted, whole))
+        except Impossible as error:
+            trouble = error.told(job.unit)
+    return Frame(seq, mounted, moved, tuple(pairs), top, trouble, left)
+
+
+def _given(job: Job, mounted: Mounted, whole: list[Pair]) -> TopPairs:
+    crank = engine.crank if (engine := engine_of(job)) else None
+    return TopPairs(
+        pairs=[_pair(mounted, pair) for pair in whole],
+        stroke_mm=crank.stroke_mm if crank else None,
+        rod_mm=crank.rod_mm if crank else None,
+        pin_offset_mm=crank.pin_offset_mm if crank else None,
+        indicator_resolution_mm=mounted.dial_division_mm,
+        wheel_resolution_deg=mounted.division_deg,
+    )
+
+
+def _pair(mounted: Mounted, pair: Pair) -> TopPair:
+    assert pair.before is not None and pair.after is not None
+    return TopPair(
+        before_deg=-crank_angle(mounted, pair.before.text, pair.before.side),
+        after_deg=crank_angle(mounted, pair.after.text, pair.after.side),
+        drop_mm=pair.drop_mm,
+    )
+
+
+def frame_at(job: Job, seq: int) -> Frame | None:
+    """The frame a reading was taken in."""
+    return next((frame for frame in reversed(frames(job)) if frame.start_seq < seq), None)
+
+
+def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+    """Say which reading comes next.
+
+    Parameters
+    ----------
+    job
+        The job.
+    choice
+        `method` (`stop` or `drop`) and `drop`, as the user set them.
+
+    Returns
+    -------
+    Prompt or None
+        None where no wheel is set up.
+    """
+    if wheel_of(job) is None:
+        return None
+    frame = frames(job)[-1]
+    waiting = next((pair for pair in frame.pairs if not pair.complete), None)
+    standing = [reading for reading in job.standing(KEY) if reading.slot not in ACTS]
+    if waiting is None:
+        last = standing[-1] if standing else None
+        method = choice.get("method") or (parts_of(last.slot)[0] if last else "stop")
+        number = max((parts_of(reading.slot)[1] for reading in standing), default=0) + 1
+        waiting = Pair(method if method in METHOD_WORDS else "stop", number)
+    method, place = waiting.kind, waiting.missing or "before"
+    if method == "stop":
+        instruction = f"Turn {'forward' if place == 'before' else 'backward'} by hand to the stop. Read the wheel."
+        hint = "Touch the stop gently, the same each time."
+        drop = None
+    else:
+        drop = waiting.drop or choice.get("drop") or ("0.200" if job.unit == "inch" else "5")
+        instruction = (
+            f"Come up forward until the piston is {drop} below its highest. Read the wheel."
+            if place == "before"
+            else f"Turn forward over the top until the piston is {drop} down again. Read the wheel."
+        )
+        hint = "Overshot? Back off well past and come up forward again."
+    return Prompt(
+        slot=slot_of(method, waiting.number, place),
+        label=f"{METHOD_WORDS[method].capitalize()}, {place} the top",
+        instruction=instruction,
+        hint=hint,
+        side="btdc" if place == "before" else "atdc",
+        approach="backward" if method == "stop" and place == "after" else "forward",
+        drop=drop,
+        drop_fixed=waiting.drop is not None,
+    )
+
+
+def accept(job: Job, entry: Entry) -> None:
+    """Refuse a reading that cannot be.
+
+    Raises
+    ------
+    Impossible
+        With the field at fault: `text`, `side` or `drop`.
+    """
+    if entry.slot in ACTS:
+        return
+    mounted = wheel_of(job)
+    if mounted is None:
+        raise Impossible("text", "Set up the wheel first: the reading cannot be placed without it.")
+    crank_angle(mounted, entry.text, entry.side)
+    method, number, place = parts_of(entry.slot)
+    if method == "drop":
+        _accept_drop(entry)
+    frame = frames(job)[-1]
+    partner = next((pair for pair in frame.pairs if (pair.kind, pair.number) == (method, number)), None)
+    if partner is None:
+        return
+    new = Reading(**vars(entry))
+    pair = Pair(
+        method, number, new if place == "before" else partner.before, new if place == "after" else partner.after
+    )
+    if not pair.complete:
+        return
+    try:
+        alone = tdc(_given(job, frame.mounted, [pair]))
+    except Impossible as error:
+        raise error.at("drop" if error.field.endswith("drop_mm") else "text") from error
+    if frame.top and abs(alone.zero_error_deg - frame.top.zero_error_deg) > FURTHEST_APART_DEG:
+        raise Impossible(
+            "text",
+            f"With “{entry.text}” this pair puts the top at {_shown(alone.zero_error_deg)}, while the earlier pairs put "
+            f"it at {_shown(frame.top.zero_error_deg)}: more than {FURTHEST_APART_DEG:g} deg apart. Read again. "
+            "If the earlier ones are wrong, void them first; if the wheel was moved, say so first.",
+        )
+
+
+def _accept_drop(entry: Entry) -> None:
+    if not entry.drop:
+        raise Impossible("drop", "Type how far below the top the piston is, such as 0.200 or 5mm.")
+    try:
+        drop = parse_length(entry.drop, entry.unit)
+    except Impossible as error:
+        raise error.at("drop") from error
+    if drop <= 0:
+        raise Impossible(
+            "drop", f"A drop of “{entry.drop}” is not below the top. Use {{low}} to {{high}}.", low=1, high=5
+        )
+
+
+def find(job: Job) -> Finding:
+    """Say where the true top is on the wheel, and what to do about it."""
+    cut = frames(job)
+    if not cut:
+        return Finding(
+            Verdict.OPEN, "True TDC needs a wheel.", next_step="Set up the wheel.", begun=False, cautions=CAUTIONS
+        )
+    frame = cut[-1]
+    if frame.trouble:
+        return Finding(Verdict.UNSURE, frame.trouble, "Cannot tell", "Void the wrong reading and read it again.")
+    if frame.top is None:
+        return _without_a_pair(frame)
+    return _judged(job, frame, frame.top)
+
+
+def _without_a_pair(frame: Frame) -> Finding:
+    begun = bool(frame.pairs) or frame.after_move
+    if frame.after_move:
+        sentence = "The wheel was moved. Nothing shows yet that it is right now."
+        return Finding(Verdict.OPEN, sentence, "Prove it", "Do both readings again.", begun=True, cautions=CAUTIONS)
+    return Finding(
+        Verdict.OPEN,
+        "Two readings, one each side of the top, find it. Near the top the piston hardly moves.",
+        "The top is not found yet",
+        "Read before and after.",
+        begun=begun,
+        cautions=CAUTIONS,
+    )
+
+
+def _judged(job: Job, frame: Frame, top: Top) -> Finding:
+    zero = top.zero_error_deg
+    doubts = doubts_in_words(job, frame, top)
+    common = {
+        "number": format_angle(abs(zero), 2),
+        "unit": ("deg before" if zero < 0 else "deg after") + " at the top",
+        "uncertainty": f"± {format_angle(top.uncertainty_deg, 2)}",
+        "cautions": CAUTIONS,
+        "rows": rows(job, frame, top),
+        "columns": ("", "expected", "half angle", "zero"),
+        "doubts": doubts,
+    }
+    if doubts:
+        return Finding(Verdict.UNSURE, doubts[0], "Cannot tell", "Void the doubtful reading; read it again.", **common)  # type: ignore[arg-type]
+    if abs(2 * zero) <= PROVED_WITHIN_DEG:
+        title = "In: proved after moving" if frame.after_move else "In: the wheel shows the true top"
+        sentence = "Before and after agree within half a degree. Lock the wheel and do not touch it."
+        return Finding(Verdict.IN, sentence, title, "Degree the intake.", **common)  # type: ignore[arg-type]
+    shown = f"The wheel shows {_shown(zero)} at the true top."
+    if frame.left:
+        sentence = f"{shown} It is left so: that much is taken off every reading on this wheel."
+        return Finding(Verdict.IN, sentence, "In: found, and taken off", "Degree the intake.", **common)  # type: ignore[arg-type]
+    move = how_to_move(frame.mounted, zero)
+    corrected = top.corrected_deg[-1]
+    sentence = f"{shown} {move} Both readings then become {format_angle(corrected, 2)}."
+    return Finding(
+        Verdict.OPEN,
+        sentence,
+        "Found: move the wheel, or leave it",
+        "Move it, say so, and do both readings again. Or leave it: the error is taken off every reading.",
+        **common,  # type: ignore[arg-type]
+    )
+
+
+def how_to_move(mounted: Mounted, zero_error_deg: float) -> str:
+    """Say which way and how far to move pointer or wheel.
+
+    The wheel's zero has yet to reach the pointer where the wheel still shows degrees before at the top, so the
+    wheel goes on in the running direction on the still crank, or the pointer goes to meet it.
+
+    Parameters
+    ----------
+    mounted
+        The wheel on its engine.
+    zero_error_deg
+        What the wheel shows at the true top, negative before.
+
+    Returns
+    -------
+    str
+        One sentence, directions as one faces the wheel.
+    """
+    with_running = mounted.wheel.faced_rotation()
+    wheel_way = with_running if zero_error_deg < 0 else with_running.other
+    return (
+        f"Facing the wheel, move the pointer {format_angle(abs(zero_error_deg), 2)} {wheel_way.other.value}, "
+        f"or the wheel on the crank as much {wheel_way.value}."
+    )
+
+
+def doubts_in_words(job: Job, frame: Frame, top: Top) -> tuple[str, ...]:
+    """Say which pairs contradict the geometry or the others, and what to look at."""
+    told = []
+    for doubt in top.doubts:
+        pair = frame.whole_pairs[doubt.pair]
+        if doubt.against == "geometry":
+            assert top.expected_half_angle_deg is not None
+            expected = top.expected_half_angle_deg[doubt.pair]
+            assert expected is not None
+            told.append(
+                f"Pair {pair.number}: {pair.drop} down should be {format_angle(expected)} each side, and is "
+                f"{format_angle(top.corrected_deg[doubt.pair])}. Wrong stroke or rod, wrong wheel scale, or a drop misread."
+            )
+        else:
+            told.append(
+                f"Pair {pair.number} puts the top {format_angle(abs(doubt.gap_deg))} deg from where the others do. "
+                "A reading slipped, or the wheel or the stop moved: re-read it."
+            )
+    return tuple(told)
+
+
+def rows(job: Job, frame: Frame, top: Top) -> tuple[Row, ...]:
+    """A line for each whole pair: expected half angle, half angle, zero error."""
+    lines = []
+    for n, pair in enumerate(frame.whole_pairs):
+        expected = top.expected_half_angle_deg[n] if top.expected_half_angle_deg else None
+        lines.append(
+            Row(
+                f"{pair.number}. {METHOD_WORDS[pair.kind]}" + (f" {pair.drop}" if pair.drop else ""),
+                "" if expected is None else format_angle(expected, 2),
+                format_angle(top.corrected_deg[n], 2),
+                format_angle(top.zero_errors_deg[n], 2),
+            )
+        )
+    crank = engine.crank if (engine := engine_of(job)) else None
+    stops = [top.corrected_deg[n] for n, pair in enumerate(frame.whole_pairs) if pair.kind == "stop"]
+    if crank and stops:
+        depth = piston(PistonAt(**crank.model_dump(), angle_deg=stops[-1])).drop_mm
+        lines.append(Row("So the stop stands, down", "", format_length(depth, job.unit)))
+    skews = [skew for skew in top.offset_skew_deg or () if skew is not None]
+    if skews:
+        lines.append(Row("Pin offset sets the middle off by", "", "", format_angle(skews[-1], 2)))
+    if len(frame.whole_pairs) > 1:
+        lines.append(Row("Spread of the zeros", "", "", format_angle(top.spread_deg, 2)))
+    if top.dwell_half_angle_deg is not None:
+        dial = format_length(frame.mounted.dial_division_mm, job.unit)
+        lines.append(Row(f"Dwell, dial to {dial}", "", f"± {format_angle(top.dwell_half_angle_deg, 2)}", ""))
+    return tuple(lines)
+
+
+def _shown(zero_error_deg: float) -> str:
+    return f"{format_angle(abs(zero_error_deg), 2)} {'before' if zero_error_deg < 0 else 'after'}"
+
+
+def describe(reading: Reading) -> str:
+    """Say what a reading of this station was of."""
+    if reading.slot in ACTS:
+        return "wheel or pointer moved" if reading.slot == MOVED else "wheel left as it is"
+    method, number, place = parts_of(reading.slot)
+    return f"pair {number}, {METHOD_WORDS[method]}{f' {reading.drop}' if reading.drop else ''}, {place}"

@@ -1,0 +1,27 @@
+"""Wheel: how it is mounted and numbered."""
+
+from uranograph.bench.job import Job
+from uranograph.bench.station import Station
+from uranograph.stations.wheel import station as wheel
+from uranograph.stations.wheel.figure import figure, preview
+
+
+def _tool(job: Job) -> str:
+    mounted = wheel.wheel_of(job)
+    return mounted.words if mounted else "no wheel yet"
+
+
+STATION = Station(
+    key="wheel",
+    title="Wheel",
+    group="Find top",
+    find=wheel.find,
+    docs="What the wheel shows",
+    calculations=("wheel-angle",),
+    sheet=wheel.FORM,
+    figure=figure,
+    preview=preview,
+    tool=_tool,
+    shown=lambda job, look: {"says_finding": True},
+    fields="wheel/fields.html",
+)
