@@ -412,8 +412,10 @@ def test_a_voided_try_gives_the_readings_back_to_the_position_before(shop: Shop,
         assert degree.find(job).verdict is Verdict.OPEN
         assert degree.prompt(job, {}).slot == "intake.2.before"
         assert adjust.fitted_now(job).adjusters[0].adjuster.fitted == json.loads(entry.note)[0]["to"]
-        jobs.void(session, key, job.readings[-1].id, "not moved after all", "QZ")
+        assert job.acts("wheel"), "the wheel was on the gear that came off"
+        jobs.void(session, key, job.standing("adjust")[-1].id, "not moved after all", "QZ")
         job = jobs.load(session, key)
+        assert not job.acts("wheel")
     assert float(degree.find(job).number) == pytest.approx(7.0)
     assert tries.tries(job) == []
 

@@ -81,3 +81,35 @@ def test_a_house_value_set_in_one_window_counts_in_the_next_look_of_another(page
     page.reload()
     expect(page.locator(".verdict")).to_contain_text("too little room")
     expect(page.locator(".panel")).to_contain_text("1.9 mm (set by RK)")
+
+
+def test_a_trued_shaft_is_said_by_its_key_and_read_anew(page: Page, server: Server) -> None:
+    key = described(page, server)
+    page.goto(f"{server.url}/jobs/{key}/runout?edit=1")
+    page.fill("#places", "4")
+    page.get_by_role("button", name="Keep it").click()
+    for text in ("0", "0.06", "0.12", "0.06", "0"):
+        record(page, text)
+    expect(page.locator(".panel")).to_contain_text("0.12")
+    page.keyboard.press("x")
+    expect(page.locator("#act")).to_be_focused()
+    expect(page.locator("#act")).to_have_value("shaft-trued")
+    page.fill("#what", "in the press, z")
+    page.get_by_role("button", name="It was done").click()
+    expect(page.locator(".strip")).to_contain_text("The shaft was trued")
+    expect(page.locator(".panel")).not_to_contain_text("0.12")
+    for text in ("0", "0.01", "0.02", "0.01", "0"):
+        record(page, text)
+    expect(page.locator(".panel")).to_contain_text("0.02")
+    expect(page.locator(".panel")).to_contain_text("Before (the shaft was trued, in the press, z): 0.12")
+    page.goto(f"{server.url}/jobs/{key}/sheet")
+    expect(page.locator(".build-sheet")).to_contain_text("The shaft was trued: in the press, z")
+
+
+def test_every_station_says_what_was_done_by_one_key(page: Page, server: Server) -> None:
+    key = described(page, server)
+    for station in ("engine", "card", "setting", "marks", "wheel", "tdc", "degree", "adjust"):
+        page.goto(f"{server.url}/jobs/{key}/{station}")
+        expect(page.locator("#act")).to_be_hidden()
+        page.keyboard.press("x")
+        expect(page.locator("#act")).to_be_focused()

@@ -72,6 +72,8 @@ def test_every_kind_of_write_at_a_station_leaves_every_page_standing(
     writes = {
         "picture": lambda: client.post(f"{at}/photo", data={"caption": "x"}, files={"photo": ("a.png", PIXEL)}),
         "change": lambda: client.post(f"{at}/anew", data={"what": "taken apart"}),
+        "act": lambda: client.post(f"{at}/anew", data={"act": ORDER.by_key[station].acts[0], "what": ""}),
+        "odd act": lambda: client.post(f"{at}/anew", data={"act": "painted", "what": "red"}),
         "skip": lambda: client.post(f"{at}/skip", data={"reason": "not today"}),
         "reading": lambda: client.post(at, data={"slot": waiting(client.get(at).text), "text": "0.4", "drop": "1"}),
         "odd reading": lambda: client.post(at, data={"slot": "skip.1.said", "text": "x"}),
@@ -178,7 +180,8 @@ def test_a_random_walk_of_lawful_and_unlawful_writes_breaks_no_page_and_no_agree
                 f"{at}/skip", data={"reason": pick.choice(("", "no time")), "rest": pick.choice(("", "1"))}
             )
         elif act == "anew":
-            answer = client.post(f"{at}/anew", data={"what": pick.choice(("", "shim out"))})
+            done = pick.choice((*station.acts, "other", "painted"))
+            answer = client.post(f"{at}/anew", data={"act": done, "what": pick.choice(("", "shim out"))})
         elif act == "void":
             with shop.read() as session:
                 there = [reading.id for reading in jobs.load(session, key).readings] or [1]

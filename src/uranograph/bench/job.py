@@ -5,6 +5,7 @@ from dataclasses import dataclass, field, replace
 from datetime import datetime
 from typing import Any, TypeVar
 
+from uranograph.bench.acts import ACT, disturbs
 from uranograph.bench.forms import Form, Sheet
 from uranograph.bench.house import HouseValue
 from uranograph.bench.kept import Asked, Notes, note, noted
@@ -13,10 +14,10 @@ from uranograph.core.quantities import LengthUnit
 T = TypeVar("T")
 # The form that a job begins with: its unit of bare lengths holds wherever another form says none.
 FIRST_FORM = "engine"
-# Written beside a station's readings without being one: why it is passed over, pictures, and that something was
-# changed, so that what was read before is history.
+# Written beside a station's readings without being one: why it is passed over, pictures, that something was changed, so
+# that what this station read before is history, and acts, which end what rests on what they disturb, wherever it was read.
 SKIP, PHOTO, ANEW = "skip", "photo", "anew"
-BESIDE = (SKIP, PHOTO, ANEW)
+BESIDE = (SKIP, PHOTO, ANEW, ACT)
 
 
 @dataclass(frozen=True)
@@ -103,7 +104,7 @@ class Job:
     """Everything written to one job. What it means is worked out on every look, and what is asked of it is noted.
 
     A view of a job, such as at an earlier position of its cam, has the whole behind it as `origin`; `made_from` is what of
-    the whole decided which readings the view holds.
+    the whole decided which readings the view holds. `rests` says what each station's readings rest on.
     """
 
     key: str
@@ -114,6 +115,7 @@ class Job:
     earlier: tuple[Reading, ...] = ()
     origin: "Job | None" = None
     house_values: Mapping[str, HouseValue] = field(default_factory=dict)
+    rests: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     made_from: frozenset[Asked] = frozenset()
     views: dict[object, "Job"] = field(default_factory=dict, init=False, repr=False)
     _imprints: dict[Asked, tuple[object, ...]] = field(default_factory=dict, init=False, repr=False)
@@ -138,6 +140,8 @@ class Job:
                 seen = tuple(r.imprint for r in self.readings if r.station == name)
             elif kind == "written":
                 seen = tuple(r.imprint for r in (*self.earlier, *self.readings) if r.station == name)
+            elif kind == "acts":
+                seen = tuple(r.imprint for r in self._acts if name in disturbs(r.slot))
             elif kind == "form":
                 seen = tuple((sheet.seq, *sheet.typed.items()) for sheet in self.sheets if sheet.kind == name)
             else:
@@ -153,9 +157,9 @@ class Job:
         kept = {
             asked: seen
             for asked, seen in self._imprints.items()
-            if not (asked[0] == "house" or asked[1] in (written if asked[0] == "form" else touched))
+            if asked[0] not in ("house", "acts") and asked[1] not in (written if asked[0] == "form" else touched)
         }
-        job = Job(self.key, title, sheets, readings, seq=seq)
+        job = Job(self.key, title, sheets, readings, seq=seq, rests=self.rests)
         job._imprints.update(kept)
         return job
 
@@ -184,8 +188,8 @@ class Job:
         return max(taken, default=0) + 1
 
     def standing(self, station: str) -> list[Reading]:
-        """A station's readings that are not voided and not of before a change, oldest first."""
-        changed = max((reading.seq for reading in self.aside(station, ANEW)), default=0)
+        """A station's readings that hold: neither voided nor disturbed since, oldest first."""
+        changed = max((change.seq for change in self.changes(station)), default=0)
         return [
             reading
             for reading in self.readings
@@ -201,15 +205,29 @@ class Job:
             if reading.station == station and reading.void is None and reading.slot.split(".")[0] == kind
         ]
 
+    @property
+    def _acts(self) -> list[Reading]:
+        return [reading for reading in self.readings if reading.void is None and reading.slot.startswith(ACT)]
+
+    def acts(self, thing: str) -> list[Reading]:
+        """The acts that disturbed something, wherever they were said, oldest first."""
+        note(self, ("acts", thing))
+        return [act for act in self._acts if thing in disturbs(act.slot)]
+
+    def changes(self, station: str) -> list[Reading]:
+        """What ended a station's readings: acts that disturbed what they rest on, and changes said there, oldest first."""
+        found = {act.id: act for thing in self.rests.get(station, ()) for act in self.acts(thing)}
+        found |= {change.id: change for change in self.aside(station, ANEW)}
+        return sorted(found.values(), key=lambda change: change.seq)
+
     def before_change(self, station: str) -> tuple["Job", Reading] | None:
         """The job as it was read before the newest change at a station, and that change; None where nothing was changed."""
-        changes = self.aside(station, ANEW)
+        changes = self.changes(station)
         if not changes:
             return None
         until = changes[-1].seq
-        return self.view(
-            ("before", station, until), lambda reading: reading.seq < until, {("readings", station)}
-        ), changes[-1]
+        made_from = {("readings", station), *(("acts", thing) for thing in self.rests.get(station, ()))}
+        return self.view(("before", station, until), lambda reading: reading.seq < until, made_from), changes[-1]
 
     def view(self, tag: object, keeps: Callable[[Reading], bool], made_from: set[Asked]) -> "Job":
         """The job with only some of its readings, the others put aside as `earlier`; the same view for the same tag."""

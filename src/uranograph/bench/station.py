@@ -10,14 +10,18 @@ from types import MappingProxyType
 from typing import Any
 
 from uranograph.bench import faults
+from uranograph.bench.acts import ACT, ACTS, kind_of
 from uranograph.bench.finding import Finding, Prompt, Verdict, worst
 from uranograph.bench.forms import Form
 from uranograph.bench.job import ANEW, FIRST_FORM, PHOTO, SKIP, Entry, Job, Reading
 from uranograph.bench.kept import kept
 from uranograph.charts.pen import Figure
 
-# Beside the readings of any station: why it is passed over, pictures, and that something was changed.
-ASIDE = r"skip\.[0-9]{1,4}\.said|photo\.[0-9]{1,4}\.taken|anew\.[0-9]{1,4}\.said"
+# Beside the readings of any station: why it is passed over, pictures, that something was changed, and acts.
+ASIDE = (
+    r"skip\.[0-9]{1,4}\.said|photo\.[0-9]{1,4}\.taken|anew\.[0-9]{1,4}\.said"
+    rf"|{ACT}\.[0-9]{{1,4}}\.({'|'.join(ACTS)})"
+)
 BESIDE_WORDS = {SKIP: "passed over", PHOTO: "picture", ANEW: "changed"}
 DIAL_REASONS = ("misread the dial", "parts not seated", "wrong place", "typing slip")
 TAKING_PANEL = "_taking_panel.html"
@@ -68,10 +72,15 @@ class Station:
         Forms of other stations that say what its readings mean.
     ends
         Stations that are read anew after a reading here.
+    rests_on, acts, acts_by_view
+        What its readings rest on, so that an act that disturbs it ends them; the acts that fit here; whether an act is of what
+        one of its views shows, such as one shaft.
     prompt, accept, note
         What to read next; refusing a reading that cannot be; what is written beside it.
     entry
         The reading that a form of its own stands for, where it is not typed into a slot.
+    brings
+        The act that a reading here is by itself: its kind, and what more is said of it.
     describe, brief
         A reading in words, and in as little as stands under the station's own name.
     position
@@ -105,10 +114,14 @@ class Station:
     after: tuple[str, ...] = ()
     governed_by: tuple[str, ...] = ()
     ends: tuple[str, ...] = ()
+    rests_on: tuple[str, ...] = ()
+    acts: tuple[str, ...] = tuple(ACTS)
+    acts_by_view: bool = False
     prompt: Callable[[Job, Mapping[str, str]], Prompt | None] | None = None
     accept: Callable[[Job, Entry], None] | None = None
     note: Callable[[Job, Entry], str | None] | None = None
     entry: Callable[[Job, Mapping[str, str]], Entry] | None = None
+    brings: Callable[[Job, Entry], tuple[str, str] | None] = lambda job, entry: None
     describe: Callable[[Reading], str] | None = None
     brief: Callable[[Reading], str] | None = None
     position: Callable[[Job], Job] = lambda job: job
@@ -181,11 +194,20 @@ class Order:
         self.of_form = {form.kind: station for station in self.stations for form in station.forms}
         self.forms: dict[str, Form[Any]] = {form.kind: form for station in self.stations for form in station.forms}
         self.pages = {name: page for station in self.stations for name, page in station.pages.items()}
+        self.rests = {station.key: station.rests_on for station in self.stations}
         self.first = self.of_form[FIRST_FORM]
 
     def has_slot(self, station: str, slot: str) -> bool:
         """Whether there is such a station, with such a slot."""
         return station in self.by_key and self.by_key[station].has_slot(slot)
+
+    def ended_by(self, station: str, slot: str) -> set[str]:
+        """The stations that are read anew after something is written here: a try, a change, or an act."""
+        if slot.startswith(ANEW):
+            return {station}
+        if kind := kind_of(slot):
+            return {key for key, rests in self.rests.items() if set(rests) & set(ACTS[kind].disturbs)}
+        return set(self.by_key[station].ends)
 
     def overview(self, job: Job) -> dict[str, Finding]:
         """Every station's finding, in working order; one that is passed over says why."""
@@ -234,6 +256,8 @@ class Order:
     def describe(self, reading: Reading) -> str:
         """Say in words what a reading was of."""
         describe = self.by_key[reading.station].describe
+        if kind := kind_of(reading.slot):
+            return ACTS[kind].words
         if reading.beside:
             return BESIDE_WORDS[reading.slot.split(".")[0]]
         return describe(reading) if describe else reading.slot

@@ -55,6 +55,11 @@ class Hand:
         self.at += timedelta(seconds=30)
         asides.skip(self.session, self.key, list(stations), reason, self.by, self.at)
 
+    def done(self, station: str, kind: str, what: str = "") -> None:
+        """Say what was done to engine or set-up."""
+        self.at += timedelta(minutes=25)
+        asides.act(self.session, self.key, station, kind, what, self.by, at=self.at)
+
     def void_last(self, station: str, reason: str) -> None:
         last = jobs.load(self.session, self.key).standing(station)[-1]
         jobs.void(self.session, self.key, last.id, reason, self.by, self.at)

@@ -5,6 +5,7 @@ from datetime import datetime
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from uranograph.bench.acts import ACT, ACTS, DONE
 from uranograph.bench.job import ANEW, PHOTO, SKIP, Entry
 from uranograph.bench.pairs import slot_of
 from uranograph.core.errors import Impossible
@@ -94,6 +95,61 @@ def change(
     jobs.write_aside(
         session, key, _entry(station, ANEW, job.next_number(station, ANEW), "said", what, None), by, at, token
     )
+
+
+def act(
+    session: Session,
+    key: str,
+    station: str,
+    kind: str,
+    what: str,
+    by: str,
+    token: str | None = None,
+    at: datetime | None = None,
+    scope: str = "",
+) -> None:
+    """Write down something done to engine or set-up; what rests on what it disturbs is read anew.
+
+    Parameters
+    ----------
+    session
+        A writing session.
+    key, station
+        The job, and the station where it is said.
+    kind
+        One of `ACTS`.
+    what
+        More about it, up to 64 letters; it can be empty.
+    by, at
+        Who did it, and when; now unless given.
+    token
+        Made anew for each form drawn: the same token twice is one act.
+    scope
+        What it was done to, such as one shaft, at a station where that can be told; or the number in the log of the
+        station's first reading after it, where it was found out later.
+
+    Raises
+    ------
+    Impossible
+        When there is no such act or station.
+    NoSuchJob
+        When there is no such job.
+    """
+    what = what.strip()
+    if kind not in ACTS:
+        raise Impossible("what", "Choose what was done.")
+    if len(what) > jobs.LONGEST["text"]:
+        raise Impossible("what", f"There is room for {jobs.LONGEST['text']} letters.")
+    if station not in ORDER.by_key:
+        raise Impossible("what", "There is no such station.")
+    job = jobs.load(session, key)
+    of = ORDER.by_key[station]
+    views = of.views(job) if of.acts_by_view else {}
+    known = {*views, *(str(reading.seq) for reading in job.standing(station))}
+    if scope and scope not in known:
+        raise Impossible("what", "This was changed in another window: look at the readings, then say it again.")
+    entry = _entry(station, ACT, job.next_number(station, ACT), kind, what or DONE, scope or None)
+    jobs.write_aside(session, key, entry, by, at, token)
 
 
 def add_photo(

@@ -123,7 +123,7 @@ class KeptJob(_Kept):
         standing: dict[tuple[str, str], int] = {}
         for seq, reading in readings.items():
             # What is read anew after a reading here, such as a cam that was moved, may be in the same slots.
-            ends = ORDER.by_key[reading.station].ends
+            ends = ORDER.ended_by(reading.station, reading.slot)
             standing = {key: before for key, before in standing.items() if key[0] not in ends}
             key = (reading.station, reading.slot)
             before = standing.get(key)

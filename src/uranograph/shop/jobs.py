@@ -9,6 +9,7 @@ from typing import Any
 from sqlalchemy import Row, bindparam, func, select, true
 from sqlalchemy.orm import Session
 
+from uranograph.bench.acts import ACT
 from uranograph.bench.forms import Typed
 from uranograph.bench.house import LIMITS, HouseValue
 from uranograph.bench.job import BESIDE, Entry, Job, Reading, TypedSheet, Void
@@ -224,7 +225,22 @@ def record(
     if station.accept is None:
         raise Impossible("text", "This station takes no readings.")
     station.accept(job, entry)
-    session.add(ReadingRow(job_id=row.id, seq=_next_seq(row, at), token=token, by=by, at=at, **vars(entry)))
+    taken_at = _next_seq(row, at)
+    session.add(ReadingRow(job_id=row.id, seq=taken_at, token=token, by=by, at=at, **vars(entry)))
+    if brought := station.brings(job, entry):
+        kind, what = brought
+        slot = f"{ACT}.{job.next_number(entry.station, ACT)}.{kind}"
+        act = Entry(entry.station, slot, _shortened(what), unit=job.unit, note=_brought_by(taken_at))
+        session.add(ReadingRow(job_id=row.id, seq=_next_seq(row, at), token=None, by=by, at=at, **vars(act)))
+
+
+def _brought_by(seq: int) -> str:
+    """How an act says that a reading brought it, so that it does not count without that reading."""
+    return f"with {seq}"
+
+
+def _shortened(text: str) -> str:
+    return text[: LONGEST["text"]]
 
 
 def record_all(
@@ -281,7 +297,7 @@ def write_aside(
 
 
 def void(session: Session, key: str, reading_id: int, reason: str, by: str, at: datetime | None = None) -> None:
-    """Say that a reading no longer counts, and why. A reading already voided stays as it was voided.
+    """Say that a reading no longer counts, and why; nor does an act that it brought. One voided before stays as it was.
 
     Raises
     ------
@@ -296,10 +312,18 @@ def void(session: Session, key: str, reading_id: int, reason: str, by: str, at: 
     if not reason:
         raise Impossible("reason", "Say why the reading does not count, such as: read the wrong side.")
     _fits("reason", reason)
-    if not session.scalar(select(ReadingRow.id).where(ReadingRow.id == reading_id, ReadingRow.job_id == row.id)):
+    own = session.scalar(select(ReadingRow).where(ReadingRow.id == reading_id, ReadingRow.job_id == row.id))
+    if own is None:
         raise Impossible("reading", "This job has no such reading.")
-    if session.get(VoidRow, reading_id) is None:
-        session.add(VoidRow(reading_id=reading_id, seq=_next_seq(row, at), reason=reason, by=initials(by), at=at))
+    brought = select(ReadingRow.id).where(
+        ReadingRow.job_id == row.id,
+        ReadingRow.station == own.station,
+        ReadingRow.slot.startswith(f"{ACT}."),
+        ReadingRow.note == _brought_by(own.seq),
+    )
+    for each in (reading_id, *session.scalars(brought)):
+        if session.get(VoidRow, each) is None:
+            session.add(VoidRow(reading_id=each, seq=_next_seq(row, at), reason=reason, by=initials(by), at=at))
 
 
 def load(session: Session, key: str) -> Job:
@@ -467,4 +491,7 @@ def _read_through(session: Session, rows: Sequence[Row[Any]]) -> list[Job]:
     readings: dict[int, list[Reading]] = {row.id: [] for row in rows}
     for reading in connection.execute(_READINGS, ids):
         readings[reading[0]].append(_reading(reading))
-    return [Job(row.key, row.title, tuple(sheets[row.id]), tuple(readings[row.id]), seq=row.seq) for row in rows]
+    return [
+        Job(row.key, row.title, tuple(sheets[row.id]), tuple(readings[row.id]), seq=row.seq, rests=ORDER.rests)
+        for row in rows
+    ]

@@ -7,9 +7,10 @@ from fastapi import Path, Request
 from fastapi.responses import Response
 
 from uranograph.bench import faults
+from uranograph.bench.acts import ACT, ACTS
 from uranograph.bench.finding import Verdict
 from uranograph.bench.forms import Form
-from uranograph.bench.job import ANEW, PHOTO, SKIP, Job
+from uranograph.bench.job import ANEW, PHOTO, SKIP, Job, Reading
 from uranograph.bench.station import Look, Station
 from uranograph.core.wheel import Turn
 from uranograph.shop import jobs, library
@@ -80,13 +81,22 @@ def _frame(request: Request, job: Job, station: Station) -> dict[str, Any]:
         "skipping": request.query_params.get("skip") == "1",
         "photos": job.aside(station.key, PHOTO),
         "strip_length": 5000 if request.query_params.get("all") else STRIP_LENGTH,
-        "lines": [r for r in job.readings if r.station == station.key and not r.slot.startswith(SKIP)],
+        "lines": _strip(job, station),
+        "acts": [ACTS[kind] for kind in station.acts],
+        "acting": request.query_params.get("done") == "1",
         "last": standing[-1] if standing else None,
     }
     if void := request.query_params.get("void"):
-        at_hand = (*standing, *context["photos"], *job.aside(station.key, ANEW))
+        said = [reading for reading in job.readings if reading.void is None and reading.slot.startswith((ANEW, ACT))]
+        at_hand = (*standing, *context["photos"], *said)
         context["voiding"] = next((r for r in at_hand if str(r.id) == void), None)
     return context
+
+
+def _strip(job: Job, station: Station) -> list[Reading]:
+    """What was written here, and what was done elsewhere that this station rests on, in order of time."""
+    elsewhere = {act.id for act in job.changes(station.key)}
+    return [r for r in job.readings if (r.station == station.key or r.id in elsewhere) and not r.slot.startswith(SKIP)]
 
 
 def _whole(

@@ -26,6 +26,8 @@ PARTS_OF = {
     "hole-sets": "the cam gear comes off and goes on by another set of holes",
     "slot": "the clamp bolts are slackened; nothing else comes apart",
 }
+# Kinds for which the crank gear comes off: a wheel on the same end is then mounted anew.
+OPENS_CRANK = ("choices",)
 ADJUSTER_FIELDS = (
     "kind",
     "name",

@@ -14,11 +14,13 @@ from uranograph.core.chain import ChainGiven, chain
 from uranograph.core.errors import Impossible
 from uranograph.core.phase import Events, move
 from uranograph.core.quantities import format_angle, format_length
+from uranograph.core.wheel import End
 from uranograph.stations.adjust import drive, tries
 from uranograph.stations.adjust.drive import drive_of
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.place import LOBES
 from uranograph.stations.degree.rules import rules_of
+from uranograph.stations.wheel.station import wheel_of
 
 KEY = tries.STATION
 CAUTIONS = (
@@ -86,7 +88,7 @@ def fitted_now(job: Job) -> drive.Drive:
     described = drive_of(job)
     assert described is not None
     adjusters = list(described.adjusters)
-    for one in tries.tries(job):
+    for one in tries.every_try(job):
         for made in one.moves:
             for k, each in enumerate(adjusters):
                 if each.name == made["name"]:
@@ -216,6 +218,16 @@ def entry_for(job: Job, cam: str, number: int) -> Entry:
     kind = "try" if cam == "both" else f"try-{cam}"
     slot = f"{kind}.{job.next_number(KEY, kind)}.chosen"
     return Entry(KEY, slot, f"{choice.shift_deg:.6g}", unit=job.unit, note=json.dumps(moves, ensure_ascii=False))
+
+
+def brings(job: Job, entry: Entry) -> tuple[str, str] | None:
+    """The wheel comes off with it where a try takes the crank gear off the end that carries the wheel."""
+    mounted, described = wheel_of(job), drive_of(job)
+    if entry.slot.split(".")[0] not in tries.KINDS or mounted is None or mounted.wheel.mount is not End.FRONT:
+        return None
+    kinds = {each.name: each.adjuster.kind for each in described.adjusters} if described else {}
+    opened = [move["name"] for move in json.loads(entry.note or "[]") if kinds.get(move["name"]) in drive.OPENS_CRANK]
+    return ("wheel-refitted", f"for {opened[0]}") if opened else None
 
 
 @kept

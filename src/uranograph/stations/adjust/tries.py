@@ -2,8 +2,9 @@
 
 import json
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
+from uranograph.bench.acts import kind_of
 from uranograph.bench.job import Job, Reading
 from uranograph.stations.degree.place import KEY
 
@@ -41,7 +42,14 @@ def move_words(name: str, from_: str, to: str) -> str:
 
 
 def tries(job: Job) -> list[Try]:
-    """The standing tries of a job, oldest first."""
+    """The standing tries since gears or cam were last disturbed otherwise, oldest first."""
+    ended = max((act.seq for act in job.changes(STATION)), default=0)
+    since = [one for one in every_try(job) if one.seq > ended]
+    return [replace(one, number=n) for n, one in enumerate(since, 1)]
+
+
+def every_try(job: Job) -> list[Try]:
+    """All standing tries of a job, oldest first: adjusters stay where they were left, whatever else was done."""
     found: list[Try] = []
     for reading in job.written(STATION):
         if reading.void is None and not reading.beside:
@@ -87,9 +95,11 @@ def at_position(job: Job, number: int | None = None) -> Job:
             moved_at |= dict.fromkeys(one.lobes, one.seq)
 
     def belongs(reading: Reading) -> bool:
+        if kind_of(reading.slot):
+            return reading.seq <= until
         return reading.station != KEY or reading.beside or moved_at[lobe_of(reading)] < reading.seq <= until
 
-    return job.view(("position", number), belongs, {("written", STATION), ("written", KEY)})
+    return job.view(("position", number), belongs, {("written", STATION), ("written", KEY), ("acts", "phase")})
 
 
 NEAR_DEG = 0.5

@@ -4,6 +4,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from uranograph.bench.acts import said
 from uranograph.bench.fields import above_nothing, angle, celsius, count, expansion, length
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
@@ -375,7 +376,7 @@ def notes(job: Job, mesh: Mesh, found: core.Backlash) -> tuple[str, ...]:
     earlier = measured(changed[0]) if changed else None
     if changed is not None and earlier is not None:
         span = f"{format_fine(earlier.min_mm, job.unit)} to {format_fine(earlier.max_mm, job.unit)}"
-        told.append(f"Before ({changed[1].text}): {span} {job.unit.value}.")
+        told.append(f"Before ({said(changed[1].slot, changed[1].text)}): {span} {job.unit.value}.")
     of = train.described(job)
     gear = f" of “{of.cam.name}”" if of else ""
     told.append(

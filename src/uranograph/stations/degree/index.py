@@ -121,6 +121,16 @@ STATION = Station(
         r"(intake|exhaust)\.[0-9]{1,4}\.(before|after)|(io|ic|eo|ec)\.[0-9]{1,4}\.(forward|backward)"
         r"|sweep-(intake|exhaust)\.[0-9]{1,4}\.point|overlap-(intake|exhaust)\.[0-9]{1,4}\.lift"
     ),
+    rests_on=("phase", "lash"),
+    acts=(
+        "wheel-moved",
+        "wheel-refitted",
+        "cam-moved",
+        "gear-turned",
+        "gear-exchanged",
+        "cam-refitted",
+        "lash-changed",
+    ),
     after=("card", "end-play", "marks", "tdc"),
     governed_by=("wheel",),
     prompt=degree.prompt,

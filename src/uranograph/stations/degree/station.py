@@ -5,6 +5,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from types import ModuleType
 
+from uranograph.bench.acts import said
 from uranograph.bench.finding import WORST_FIRST, Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
@@ -451,9 +452,21 @@ def find(job: Job) -> Finding:
             cautions=CAUTIONS,
             rows=lines,
             doubts=doubts(job),
-            notes=(*_by_the_marks(job), *questions(job)),
+            notes=(*_before(job), *_by_the_marks(job), *questions(job)),
         )
     return _in_words(job, cams, lines)
+
+
+def _before(job: Job) -> tuple[str, ...]:
+    """Where the cam stood before the newest act that ended its readings; tries have a history of their own."""
+    changed = job.before_change(KEY)
+    if changed is None or any(one.seq < changed[1].seq for one in tries.every_try(job)):
+        return ()
+    told = "; ".join(
+        f"{'' if cam == 'both' else f'{cam} '}{format_angle(abs(error))} {'late' if error > 0 else 'early'}"
+        for cam, (error, _) in phases(changed[0]).items()
+    )
+    return (f"Before ({said(changed[1].slot, changed[1].text)}): {told}.",) if told else ()
 
 
 def _without_results(job: Job) -> Finding:
@@ -469,7 +482,7 @@ def _without_results(job: Job) -> Finding:
         needs,
         begun=begun or bool(moved),
         cautions=CAUTIONS,
-        notes=_by_the_marks(job),
+        notes=(*_before(job), *_by_the_marks(job)),
     )
 
 
@@ -514,7 +527,14 @@ def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Fin
         cautions=CAUTIONS,
         rows=lines,
         doubts=told,
-        notes=(*_by_the_marks(job), *disagreements(job), *_banks(job), *_four_in_words(job), *questions(job)),
+        notes=(
+            *_before(job),
+            *_by_the_marks(job),
+            *disagreements(job),
+            *_banks(job),
+            *_four_in_words(job),
+            *questions(job),
+        ),
     )
 
 

@@ -187,9 +187,13 @@ def views(job: Job) -> dict[str, str]:
 MEASURED_FIRST = ("cheek", "spacer", "plate")
 
 
+# What an act must disturb to change the fit of a shaft.
+FIT = ("shims", "parts")
+
+
 @kept
 def changes(job: Job, part: str) -> tuple[int, ...]:
-    """When the fit of a shaft was changed at the setting, as places in the log."""
+    """When the fit of a shaft was changed, at the setting or by an act, as places in the log."""
     firsts: dict[str, int] = {}
     found = []
     for reading in job.standing(SETTING):
@@ -199,7 +203,9 @@ def changes(job: Job, part: str) -> tuple[int, ...]:
         first = firsts.setdefault(f"{kind}.{place}", number)
         if kind.split("-")[0] not in MEASURED_FIRST or number != first:
             found.append(reading.seq)
-    return tuple(found)
+    # An act said of one shaft leaves the others as they are.
+    found += [act.seq for thing in FIT for act in job.acts(thing) if act.note in (None, part)]
+    return tuple(sorted(set(found)))
 
 
 def since(job: Job, part: str) -> int:

@@ -30,6 +30,8 @@ STATION = Station(
         r"(bearing|ring|keytried|plate|rehearsed|paint|marks|pattern|key|free|turns|locker)\.[0-9]{1,4}\.seen"
         r"|torque-[0-9]-[0-9]{1,2}\.[0-9]{1,4}\.pulled"
     ),
+    rests_on=("gear",),
+    acts=("gear-exchanged", "parts-fitted", "parts-removed"),
     after=("choice", "end-play"),
     prompt=gear_fit.prompt,
     accept=gear_fit.accept,

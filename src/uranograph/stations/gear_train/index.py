@@ -20,6 +20,7 @@ STATION = Station(
     docs="Gear trains",
     calculations=("train",),
     sheet=train.FORM,
+    acts=("gear-turned", "gear-exchanged"),
     figure=figure,
     preview=preview,
     told=_told,

@@ -55,6 +55,8 @@ STATION = Station(
         r"|keyway-(crank|cam)\.[0-9]{1,4}\.level|split\.[0-9]{1,4}\.(intake|exhaust|intake-on|exhaust-on)"
         r"|set-[0-9]{1,2}\.[0-9]{1,4}\.tried|again\.[0-9]{1,4}\.lift"
     ),
+    rests_on=("mesh",),
+    acts=("gear-turned", "gear-exchanged", "cam-refitted", "cam-moved"),
     after=(train.KEY,),
     governed_by=(train.KEY,),
     prompt=marks.prompt,

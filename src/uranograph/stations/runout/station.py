@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from statistics import fmean
 
+from uranograph.bench.acts import said
 from uranograph.bench.fields import above_nothing, count
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
@@ -281,7 +282,9 @@ def _notes(job: Job, found: Shaft) -> tuple[str, ...]:
     changed = job.before_change(KEY)
     earlier = measured(changed[0]) if changed else None
     if changed is not None and earlier is not None:
-        told.append(f"Before ({changed[1].text}): {format_fine(earlier.total_mm, job.unit)} {job.unit.value}.")
+        told.append(
+            f"Before ({said(changed[1].slot, changed[1].text)}): {format_fine(earlier.total_mm, job.unit)} {job.unit.value}."
+        )
     if setup(job).where:
         told.append(f"Read on {setup(job).where}.")
     return tuple(told)

@@ -16,6 +16,8 @@ STATION = Station(
         r"(shims-(crank|cam|idler))\.[0-9]{1,4}\.fitted|(spacer|plate)-(crank|cam|idler)\.[0-9]{1,4}\.thickness"
         r"|cheek-(crank|cam|idler)\.[0-9]{1,4}\.(front|rear)"
     ),
+    acts_by_view=True,
+    acts=("shims-changed", "cheek-sanded", "parts-fitted", "parts-removed"),
     after=("end-play",),
     prompt=setting.prompt,
     accept=setting.accept,

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from statistics import fmean
 
 from uranograph.bench import house
+from uranograph.bench.acts import said
 from uranograph.bench.fields import above_nothing, length
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
@@ -189,7 +190,9 @@ def _before(job: Job) -> list[str]:
     earlier = measured(changed[0]) if changed else None
     if changed is None or earlier is None:
         return []
-    return [f"Before ({changed[1].text}): out of line by {format_length(abs(earlier.out_of_line_mm), job.unit)}."]
+    return [
+        f"Before ({said(changed[1].slot, changed[1].text)}): out of line by {format_length(abs(earlier.out_of_line_mm), job.unit)}."
+    ]
 
 
 def _cure(job: Job, found: Line, rows: Rows) -> str:

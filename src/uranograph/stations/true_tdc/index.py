@@ -21,7 +21,8 @@ def _shown(job: Job, look: Look) -> Mapping[str, Any]:
         "pair": pair_in(job, tdc.KEY, look.prompt.slot),
         "plain": lambda text, side: wheel.plain_angle(mounted, text, side),
         "methods": tdc.METHOD_WORDS,
-        "acts": True,
+        "wheel_acts": True,
+        "moved_since": tdc.told_of_a_move(job),
     }
 
 
@@ -42,6 +43,7 @@ STATION = Station(
     docs="True TDC",
     calculations=("tdc", "piston"),
     slots=r"moved|left|(stop|drop)\.[0-9]{1,4}\.(before|after)",
+    acts=("wheel-moved", "wheel-refitted"),
     after=("wheel",),
     governed_by=("wheel",),
     prompt=tdc.prompt,

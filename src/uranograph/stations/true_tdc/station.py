@@ -38,7 +38,7 @@ METHOD_WORDS = {"stop": "positive stop", "drop": "equal drops"}
 class Frame:
     """A stretch of the job in which the wheel stayed where it was."""
 
-    start_seq: int
+    start_seq: float
     mounted: Mounted
     after_move: bool
     pairs: tuple[Pair, ...]
@@ -69,11 +69,12 @@ def frames(job: Job) -> tuple[Frame, ...]:
 
 @kept
 def _frames(job: Job) -> tuple[Frame, ...]:
-    starts: list[tuple[int, Mounted | None, bool]] = [
+    starts: list[tuple[float, Mounted | None, bool]] = [
         (sheet.seq, wheel.FORM.read(sheet.typed, job).value, False) for sheet in job.versions(wheel.FORM.kind)
     ]
     standing = job.standing(KEY)
     starts += [(reading.seq, None, True) for reading in standing if reading.slot == MOVED]
+    starts += [(_since(act), None, True) for act in job.acts("wheel")]
     starts.sort(key=lambda start: start[0])
     mounted = None
     cut = []
@@ -91,7 +92,26 @@ def _frames(job: Job) -> tuple[Frame, ...]:
     return tuple(cut)
 
 
-def _frame(job: Job, seq: int, mounted: Mounted, moved: bool, pairs: list[Pair], left: bool) -> Frame:
+def _since(act: Reading) -> float:
+    """When the wheel was moved: when it was said, or before the reading that told of it."""
+    first = act.note or ""
+    return int(first) - 0.5 if first.isascii() and first.isdigit() else act.seq
+
+
+def told_of_a_move(job: Job) -> int | None:
+    """The first reading of the newest pair where that pair alone puts the top elsewhere than those before it: was it moved?"""
+    cut = frames(job)
+    if not cut or cut[-1].top is None:
+        return None
+    whole = cut[-1].whole_pairs
+    newest = max(range(len(whole)), key=lambda n: max(reading.seq for reading in whole[n].readings))
+    apart = {doubt.pair for doubt in cut[-1].top.doubts if doubt.against == "others"}
+    if newest not in apart or len(whole) < 2:
+        return None
+    return min(reading.seq for reading in whole[newest].readings)
+
+
+def _frame(job: Job, seq: float, mounted: Mounted, moved: bool, pairs: list[Pair], left: bool) -> Frame:
     whole = [pair for pair in pairs if pair.complete]
     top, trouble = None, ""
     if whole:

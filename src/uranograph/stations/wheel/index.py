@@ -19,6 +19,7 @@ STATION = Station(
     docs="What the wheel shows",
     calculations=("wheel-angle",),
     sheet=wheel.FORM,
+    acts=("wheel-moved", "wheel-refitted"),
     figure=figure,
     preview=preview,
     tool=_tool,

@@ -15,6 +15,8 @@ from uranograph.web.bench_page import Id, form_of, load, show, station_of
 from uranograph.web.pages import BY_COOKIE, NOT_WRITTEN, lead, remember, shop_of, who
 
 router = APIRouter(include_in_schema=False)
+# Something that no act names: it ends what this station has read, and nothing else.
+OTHER = "other"
 
 
 @router.post("/jobs/{key}/{station_key}/skip")
@@ -56,10 +58,16 @@ async def change(request: Request, key: str, station_key: str) -> Response:
 def _change(request: Request, key: str, station_key: str, form: dict[str, str]) -> Response:
     job, station = load(request, key), station_of(station_key)
     by = form.get("by") or who(request)
-    again: dict[str, Any] = {"typed": form, "photo_open": True}
+    kind, what, token = form.get("act", OTHER), form.get("what", ""), form.get("token") or None
+    again: dict[str, Any] = {"typed": form, "acting": True}
     try:
         with shop_of(request).write() as session:
-            asides.change(session, key, station.key, form.get("what", ""), by, form.get("token") or None)
+            if kind == OTHER:
+                asides.change(session, key, station.key, what, by, token)
+            else:
+                asides.act(
+                    session, key, station.key, kind, what, by, token, scope=form.get("view") or form.get("since") or ""
+                )
     except Impossible as error:
         return show(request, job, station, 422, **again, errors={error.field: error.told(job.unit)})
     except SQLAlchemyError:

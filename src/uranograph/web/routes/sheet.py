@@ -5,6 +5,8 @@ from typing import Any
 from fastapi import APIRouter, Request
 from fastapi.responses import Response
 
+from uranograph.bench.acts import ACT
+from uranograph.bench.job import ANEW
 from uranograph.shop import jobs
 from uranograph.stations import ORDER
 from uranograph.web.pages import attempt, render, shop_of
@@ -27,6 +29,7 @@ def build_sheet(request: Request, key: str) -> Response:
         "findings": findings,
         "besides": [key for key in BESIDES if findings[key].begun or findings[key].state == "skipped"],
         "run_together": BESIDES,
+        "done": [r for r in job.readings if r.void is None and r.slot.startswith((ACT, ANEW))],
         "passed_over": [(each.title, skip) for each in ORDER.stations if (skip := job.skipped(each.key))],
     }
     for station in ORDER.stations:

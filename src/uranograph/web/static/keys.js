@@ -7,6 +7,7 @@
     const target = document.querySelector(`[data-key="${CSS.escape(key)}"]`);
     if (!target) return false;
     target.click();
+    if (target.matches("summary")) target.parentElement.querySelector("select, input:not([type=hidden])")?.focus();
     return true;
   };
 
@@ -14,7 +15,7 @@
     if (event.ctrlKey || event.metaKey || event.altKey || document.querySelector("dialog[open]")) return;
     const free = inText(event.target) && event.target.hasAttribute("data-free-text");
     if (free) return;
-    if (["[", "]", "z", "w", "?"].includes(event.key)) {
+    if (["[", "]", "z", "w", "x", "?"].includes(event.key)) {
       if (press(event.key)) event.preventDefault();
       return;
     }

@@ -1,0 +1,254 @@
+"""What was done to the engine ends what was read before, and only that."""
+
+import json
+from pathlib import Path
+
+import pytest
+
+from tests.hands import WHEEL, a_job, take
+from uranograph.bench.acts import ACTS, disturbs
+from uranograph.bench.finding import Verdict
+from uranograph.bench.job import Job
+from uranograph.core.errors import Impossible
+from uranograph.shop import asides, exchange, jobs
+from uranograph.shop.database import Shop
+from uranograph.stations import ORDER
+from uranograph.stations.adjust import tries
+from uranograph.stations.degree import station as degree
+from uranograph.stations.end_play import station as end_play
+from uranograph.stations.runout import station as runout
+from uranograph.stations.true_tdc import station as tdc
+
+ROOT = Path(__file__).parents[2]
+# One reading of each station that rests on something, under a name of its own.
+READ = {
+    "runout": ("set-1.1.dial", "0.01", "0"),
+    "choice": ("seat.1.seen", "yes", None),
+    "gear-fit": ("marks.1.seen", "yes", None),
+    "lobe-room": ("lobe-1.1.gap", "2.1", None),
+    "marks": ("order.1.seen", "yes", None),
+    "backlash": ("place.1.travel", "0.10", "0"),
+    "sprocket": ("driver.1.depth", "20.0", None),
+    "degree": ("intake.1.before", "40", "1.0"),
+    "adjust": ("try.1.chosen", "3", None),
+}
+
+
+def done(shop: Shop, key: str, kind: str, station: str = "engine", what: str = "", scope: str = "") -> Job:
+    with shop.write() as session:
+        asides.act(session, key, station, kind, what, "QZ", scope=scope)
+        return jobs.load(session, key)
+
+
+def written(shop: Shop) -> str:
+    """A job with a reading at every station, written past what each would accept: only the log is looked at."""
+    with shop.write() as session:
+        key = a_job(session)
+        for station, (slot, text, drop) in READ.items():
+            entry = jobs.Entry(station, slot, text, "btdc" if station == "degree" else None, drop=drop, note="[]")
+            jobs.write_aside(session, key, entry, "QZ")
+    return key
+
+
+@pytest.mark.parametrize("kind", ACTS)
+def test_an_act_ends_what_rests_on_what_it_disturbs_and_nothing_else(shop: Shop, kind: str) -> None:
+    key = written(shop)
+    with shop.read() as session:
+        before = jobs.load(session, key)
+    assert {station for station in READ if before.standing(station)} == set(READ)
+    after = done(shop, key, kind)
+    ended = {station for station in READ if not after.standing(station)}
+    assert ended == {station for station in READ if set(ORDER.rests[station]) & set(disturbs(f"act.1.{kind}"))}
+    for station in ended:
+        view, change = after.before_change(station)
+        assert [r.slot for r in view.standing(station)] == [READ[station][0]]
+        assert change.slot == f"act.1.{kind}"
+    with shop.write() as session:
+        jobs.void(session, key, after.acts(ACTS[kind].disturbs[0])[-1].id, "it was another engine", "QZ")
+        again = jobs.load(session, key)
+    assert {station for station in READ if again.standing(station)} == set(READ)
+
+
+def test_the_table_of_what_ends_what() -> None:
+    """Said once more by hand: a gear turned leaves its backlash, a shaft trued leaves the marks."""
+    ends = {
+        kind: {key for key, rests in ORDER.rests.items() if set(rests) & set(act.disturbs)}
+        for kind, act in ACTS.items()
+    }
+    assert ends == {
+        "wheel-moved": set(),
+        "wheel-refitted": set(),
+        "cam-moved": {"degree", "adjust"},
+        "cam-refitted": {"lobe-room", "marks", "degree", "adjust"},
+        "gear-turned": {"marks", "degree", "adjust"},
+        "gear-exchanged": {"gear-fit", "marks", "backlash", "degree", "adjust"},
+        "parts-fitted": set(),
+        "parts-removed": set(),
+        "shims-changed": set(),
+        "cheek-sanded": set(),
+        "shaft-trued": {"runout", "choice", "backlash"},
+        "sprocket-shimmed": {"sprocket"},
+        "lash-changed": {"degree"},
+    }
+
+
+def test_a_trued_shaft_is_judged_by_what_was_read_since_with_what_was_before_beside_it(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        jobs.save_sheet(session, key, "runout", {"unit": "mm", "places": "4"}, "QZ")
+        bent = [
+            (f"set-1.{n}.dial", text, None, f"{n * 90 - 90}")
+            for n, text in enumerate(("0", "0.06", "0.12", "0.06", "0"), 1)
+        ]
+        for slot, text, _, place in bent:
+            take(session, key, "runout", [(slot, text, None)], drop=place)
+    job = done(shop, key, "shaft-trued", "runout", "in the press")
+    assert runout.measured(job) is None
+    with shop.write() as session:
+        for n, text in enumerate(("0", "0.01", "0.02", "0.01", "0"), 6):
+            job = take(session, key, "runout", [(f"set-1.{n}.dial", text, None)], drop=f"{(n - 6) * 90}")
+    assert runout.measured(job).total_mm == pytest.approx(0.02, abs=0.011)
+    assert any("the shaft was trued, in the press" in note and "0.12" in note for note in runout.find(job).notes)
+
+
+def test_a_moved_wheel_ends_its_zero_and_leaves_what_was_read_before_with_its_own(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        take(session, key, "tdc", [("stop.1.before", "31", "btdc"), ("stop.1.after", "29", "atdc")])
+        take(session, key, "tdc", [("left", "", None)])
+        lifts = [("intake.1.before", "68", "atdc"), ("intake.1.after", "146", "atdc")]
+        job = take(session, key, "degree", lifts, drop="1.0")
+    before = degree.results(job)
+    job = done(shop, key, "wheel-moved", "degree")
+    assert len(tdc.frames(job)) == 2
+    assert tdc.find(job).verdict is Verdict.OPEN
+    assert degree.results(job) == before
+    with shop.write() as session:
+        job = take(session, key, "degree", [("intake.2.before", "70", "atdc")], drop="1.0")
+        job = take(session, key, "degree", [("intake.2.after", "148", "atdc")], drop="1.0")
+    assert any("True TDC was not found" in doubt for doubt in degree.find(job).doubts)
+
+
+def test_a_gear_turned_begins_the_tries_anew_and_adjusters_stay_where_they_were(shop: Shop) -> None:
+    key = written(shop)
+    job = done(shop, key, "gear-turned", "marks", "one tooth on")
+    assert tries.tries(job) == []
+    assert [one.number for one in tries.every_try(job)] == [1]
+
+
+def test_a_gear_turned_is_degreed_anew_with_what_it_was_beside_it(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        take(session, key, "tdc", [("stop.1.before", "30", "btdc"), ("stop.1.after", "30", "atdc")])
+        for lobe, before, after, sides in (
+            ("intake", "76", "152", ("atdc",) * 2),
+            ("exhaust", "148", "68", ("btdc",) * 2),
+        ):
+            for n in (1, 2):
+                take(session, key, "degree", [(f"{lobe}.{n}.before", before, sides[0])], drop="1.0")
+                job = take(session, key, "degree", [(f"{lobe}.{n}.after", after, sides[1])], drop="1.0")
+    late = degree.phases(job)["both"][0]
+    job = done(shop, key, "gear-turned", "marks", "one tooth on")
+    found = degree.find(job)
+    assert found.verdict is Verdict.OPEN
+    assert degree.phases(job) == {}
+    assert found.notes[0] == f"Before (a gear was turned by teeth, one tooth on): {late:.1f} late."
+
+
+KEYWAYS = {
+    "a1_kind": "choices",
+    "a1_name": "keyway",
+    "a1_options": "R4: -4, 0: 0, A4: 4",
+    "a1_fitted": "0",
+    "unit": "mm",
+}
+CAM_BOLTS = {"a1_kind": "tooth", "a1_name": "chain", "a1_teeth": "24", "unit": "mm"}
+
+
+@pytest.mark.parametrize(
+    ("drive", "mount", "frames"), [(KEYWAYS, "front", 2), (KEYWAYS, "rear", 1), (CAM_BOLTS, "front", 1)]
+)
+def test_a_try_that_takes_the_crank_gear_off_under_the_wheel_ends_its_zero(
+    shop: Shop, drive: dict[str, str], mount: str, frames: int
+) -> None:
+    with shop.write() as session:
+        key = a_job(session, wheel={**WHEEL, "mount": mount})
+        jobs.save_sheet(session, key, "drive", drive, "QZ")
+        take(session, key, "tdc", [("stop.1.before", "30", "btdc"), ("stop.1.after", "30", "atdc")])
+        name = drive["a1_name"]
+        note = json.dumps([{"name": name, "from": "0", "to": "A4", "shift_deg": 4.0}])
+        jobs.record(session, key, jobs.Entry("adjust", "try.1.chosen", "4", note=note), "QZ", None, None)
+        job = jobs.load(session, key)
+    assert len(tdc.frames(job)) == frames
+    assert [act.text for act in job.acts("wheel")] == ([f"for {name}"] if frames == 2 else [])
+    assert (tdc.find(job).verdict is Verdict.OPEN) == (frames == 2)
+    assert [one.number for one in tries.tries(job)] == [1]
+
+
+def test_shims_of_one_shaft_leave_the_others(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        typed = {"unit": "mm", "crank_min": "0.10", "crank_max": "0.20", "cam_min": "0.05", "cam_max": "0.15"}
+        jobs.save_sheet(session, key, "end-play", typed, "QZ")
+        for part in ("crank", "cam"):
+            take(session, key, "end-play", [(f"{part}.1.travel", "0.12", None), (f"{part}.2.travel", "0.12", None)])
+    job = done(shop, key, "shims-changed", "end-play", scope="crank")
+    assert end_play.measured(job, "crank") is None
+    assert end_play.latest(job, "crank") is not None
+    assert end_play.measured(job, "cam") is not None
+    job = done(shop, key, "shims-changed", "runout")
+    assert end_play.measured(job, "cam") is None
+
+
+def test_acts_come_back_from_a_file_and_what_they_ended_can_be_read_again_in_its_slot(shop: Shop) -> None:
+    key = written(shop)
+    job = done(shop, key, "shaft-trued", "backlash", "twice")
+    with shop.write() as session:
+        jobs.write_aside(session, key, jobs.Entry("choice", "seat.1.seen", "no"), "QZ")
+        job = jobs.load(session, key)
+        kept = exchange.export_job(session, key).model_dump_json()
+        again = jobs.load(session, exchange.import_job(session, exchange.read_job(kept.encode())))
+    assert [r.text for r in again.standing("choice")] == ["no"]
+    assert ORDER.overview(again).keys() == ORDER.overview(job).keys()
+    assert [(act.slot, act.text) for act in again.acts("shaft")] == [("act.1.shaft-trued", "twice")]
+
+
+@pytest.mark.parametrize(
+    ("kind", "what", "station"),
+    [("painted", "", "engine"), ("", "", "engine"), ("shaft-trued", "x" * 65, "engine"), ("shaft-trued", "", "attic")],
+)
+def test_what_no_act_says_is_refused(shop: Shop, kind: str, what: str, station: str) -> None:
+    key = written(shop)
+    with pytest.raises(Impossible) as refused:
+        done(shop, key, kind, station, what)
+    assert refused.value.field == "what"
+
+
+def test_the_same_token_twice_is_one_act(shop: Shop) -> None:
+    key = written(shop)
+    with shop.write() as session:
+        for _ in range(2):
+            asides.act(session, key, "runout", "shaft-trued", "", "QZ", "token-act")
+        assert len(jobs.load(session, key).acts("shaft")) == 1
+
+
+def test_every_station_offers_acts_that_there_are_and_those_that_end_it() -> None:
+    for station in ORDER.stations:
+        assert station.acts
+        assert set(station.acts) <= ACTS.keys()
+        ending = {kind for kind, act in ACTS.items() if set(act.disturbs) & set(station.rests_on)}
+        assert ending <= set(station.acts), station.key
+
+
+def test_the_methods_say_of_each_act_what_is_read_anew() -> None:
+    told = (ROOT / "docs" / "methods.md").read_text(encoding="utf-8")
+    for act in ACTS.values():
+        line = next(line for line in told.splitlines() if line.startswith(f"| {act.words} |"))
+        for station in ORDER.stations:
+            ended = bool(set(station.rests_on) & set(act.disturbs)) | _apart(station.key, act.disturbs)
+            assert (station.title in line) == ended
+
+
+def _apart(station: str, disturbed: tuple[str, ...]) -> bool:
+    """Stations that an act cuts in a way of their own: a mounting of the wheel, the fit of one shaft."""
+    return (station, disturbed) in {("tdc", ("wheel",)), ("end-play", ("parts",)), ("end-play", ("shims",))}
