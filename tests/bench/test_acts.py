@@ -166,7 +166,13 @@ CAM_BOLTS = {"a1_kind": "tooth", "a1_name": "chain", "a1_teeth": "24", "unit": "
 
 
 @pytest.mark.parametrize(
-    ("drive", "mount", "frames"), [(KEYWAYS, "front", 2), (KEYWAYS, "rear", 1), (CAM_BOLTS, "front", 1)]
+    ("drive", "mount", "frames"),
+    [
+        (KEYWAYS, "front", 2),
+        (KEYWAYS, "rear", 1),
+        ({**KEYWAYS, "a1_where": "cam"}, "front", 1),
+        (CAM_BOLTS, "front", 1),
+    ],
 )
 def test_a_try_that_takes_the_crank_gear_off_under_the_wheel_ends_its_zero(
     shop: Shop, drive: dict[str, str], mount: str, frames: int

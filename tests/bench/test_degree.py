@@ -34,13 +34,13 @@ def test_a_cam_two_late_is_out_and_says_advance(shop: Shop, key: str) -> None:
         assert found.verdict is Verdict.OUT
         assert (found.number, found.unit) == ("2.0", "deg retarded")
         assert "112.0 against 110.0" in found.sentence
-        assert "Advance 2.0" in found.sentence
+        assert "Advance the cam 2.0 crank deg" in found.sentence
         assert found.next_step == "Read the exhaust as well."
         job = take(session, key, "degree", EXHAUST, drop="1.0")
         rows = {row.label: row for row in degree.find(job).rows}
     assert rows["Exhaust centerline"].measured == "108.0"
     assert rows["Exhaust centerline"].difference == "−2.0"
-    assert rows["Lobe separation"].measured == "110.0"
+    assert rows["Lobe separation (LSA)"].measured == "110.0"
     assert rows["IC"].measured == ""
     assert degree.if_durations_true(tuple(rows.values())).startswith(
         "Not read; if the durations are true: IO 10.0, IC 54.0"
@@ -116,8 +116,8 @@ def test_two_cams_over_the_valves_are_judged_apart(shop: Shop) -> None:
         early = [("exhaust.1.before", "158.5", "btdc"), ("exhaust.1.after", "67.5", "btdc")]
         found = degree.find(take(session, key, "degree", early, drop="1.0"))
     assert found.title == "Out: the exhaust cam is early"
-    assert "Advance 2.0 on the intake cam" in found.sentence
-    assert "Retard 3.0 on the exhaust cam" in found.sentence
+    assert "Advance the intake cam 2.0 crank deg" in found.sentence
+    assert "Retard the exhaust cam 3.0 crank deg" in found.sentence
 
 
 def test_lobes_further_apart_than_the_card_are_not_cured_by_moving(shop: Shop, key: str) -> None:

@@ -92,7 +92,7 @@ def test_a_dial_zeroed_anew_between_rounds_changes_nothing_and_an_oval_seat_is_n
         job = turned(session, key, 0.01, 0.02, turn=2, shift=0.4)
     found = runout.find(job)
     assert found.verdict is Verdict.IN
-    assert any("oval, worn seat" in note for note in found.notes)
+    assert any("out-of-round, worn seat" in note for note in found.notes)
 
 
 @pytest.mark.parametrize(
@@ -120,7 +120,7 @@ def test_gears_are_ruled_out_by_runout_with_the_trap_named_and_by_house_limits(s
         found = choice.find(job)
         assert found.verdict is Verdict.OUT
         assert choice.TRAP in found.notes
-        assert any("0.08 mm (starting value)" in note for note in found.notes)
+        assert any("0.08 mm (default)" in note for note in found.notes)
         library.set_limits(session, {"gears_good": "0.2 mm", "gears_never": "0.3"}, "rk")
         job = jobs.load(session, key)
         found = choice.find(job)
@@ -144,7 +144,7 @@ def test_house_limits_the_wrong_way_round_or_no_lengths_are_told() -> None:
     assert house.read({"gears_good": ".002", "unit": "inch"})[0]["gears_good"] == ".002 in"
     for text, fault in (("0.00624", True), ("0.00626", False), ("0.079", False), ("0.41", True)):
         assert ("gears_good" in house.read({"gears_good": text, "unit": "mm"})[1]) is fault
-    assert house.said({}, "lobe_least", LengthUnit.INCH) == "0.0591 inch (starting value)"
+    assert house.said({}, "lobe_least", LengthUnit.INCH) == "0.0591 inch (default)"
 
 
 def test_the_house_tolerance_of_sprockets_counts_where_the_job_has_none(shop: Shop) -> None:
@@ -282,7 +282,7 @@ def test_cheeks_are_sanded_alike_in_passes_to_half_of_what_is_missing(shop: Shop
         assert end_play.measured(job, "crank") is not None
         job = take(session, key, "setting", [("cheek-crank.2.front", "4.470", None)])
         assert "unlike" in setting.find(job).sentence
-        assert "rear cheek" in setting.prompt(job, {}).instruction
+        assert "rear thrust face" in setting.prompt(job, {}).instruction
         with pytest.raises(Impossible, match="thicker than before"):
             take(session, key, "setting", [("cheek-crank.2.rear", "4.600", None)])
         take(session, key, "setting", [("cheek-crank.2.rear", "4.455", None)])
@@ -392,7 +392,7 @@ def test_lobe_room_is_judged_at_its_tightest(shop: Shop) -> None:
             job = write(session, key, "lobe-room", f"lobe-{n}", "gap", "2.4" if n != 3 else "1.8")
         found = lobe_room.find(job)
         assert found.verdict is Verdict.IN
-        assert "less than liked" in found.title
+        assert "less than preferred" in found.title
         assert "2 intake" in found.unit
         assert lobe_room.find(write(session, key, "lobe-room", "lobe-3", "gap", "1.51")).verdict is Verdict.UNSURE
         assert lobe_room.find(write(session, key, "lobe-room", "lobe-3", "gap", "1.2")).verdict is Verdict.OUT
@@ -403,7 +403,7 @@ def test_lobe_room_is_judged_at_its_tightest(shop: Shop) -> None:
 
 def test_fit_stands_between_receive_and_mark_and_advises_without_locking(shop: Shop) -> None:
     groups = [station.group for station in ORDER.stations]
-    assert groups == sorted(groups, key=["Receive", "Fit", "Mark", "Find top", "Degree"].index)
+    assert groups == sorted(groups, key=["Receive", "Fit", "Mark", "Find TDC", "Degree"].index)
     with shop.write() as session:
         job = jobs.load(session, a_job(session))
     told = ORDER.advice(job)

@@ -335,9 +335,9 @@ def test_sprockets_in_line_out_of_it_and_too_near_to_tell(shop: Shop) -> None:
 def test_a_station_is_passed_over_with_a_reason_until_it_is_worked_at(shop: Shop) -> None:
     with shop.write() as session:
         key = described(session, MARKED)
-        with pytest.raises(Impossible, match="never passed over silently"):
+        with pytest.raises(Impossible, match="never skipped silently"):
             asides.skip(session, key, ["sprocket"], "  ", "QZ")
-        with pytest.raises(Impossible, match="cannot be passed over"):
+        with pytest.raises(Impossible, match="cannot be skipped"):
             asides.skip(session, key, ["engine"], "why not", "QZ")
         asides.skip(session, key, ["sprocket", "backlash"], "Nothing to measure.", "QZ")
         asides.skip(session, key, ["sprocket"], "Said twice.", "QZ")

@@ -71,7 +71,7 @@ def test_a_house_value_set_in_one_window_counts_in_the_next_look_of_another(page
     page.goto(f"{own_server.url}/jobs/{key}/lobe-room")
     for _ in range(8):
         record(page, "1.8")
-    expect(page.locator(".verdict")).to_contain_text("less than liked")
+    expect(page.locator(".verdict")).to_contain_text("less than preferred")
     other = page.context.new_page()
     other.goto(f"{own_server.url}/house")
     other.fill("#lobe_least", "1.9 mm")

@@ -67,7 +67,7 @@ def test_from_an_empty_shop_to_the_printed_sheet(page: Page, own_server: Server,
     record(page, "155")
     expect(page.locator(".verdict")).to_contain_text("Out: the cam is late")
     expect(page.locator(".headline .number")).to_have_text("2.0")
-    expect(page.locator(".sentence")).to_contain_text("Advance 2.0")
+    expect(page.locator(".sentence")).to_contain_text("Advance the cam 2.0 crank deg")
     record(page, "250")
     page.keyboard.press("z")
     expect(page.get_by_text("why this reading does not count")).to_be_visible()
@@ -89,16 +89,16 @@ def test_from_an_empty_shop_to_the_printed_sheet(page: Page, own_server: Server,
         pdf = page.pdf(format=paper)
         assert pdf.count(b"/Count 1") == 1
     with page.expect_download() as download:
-        page.get_by_role("link", name="Take out as JSON").click()
+        page.get_by_role("link", name="Export JSON").click()
     file = tmp_path / "job.json"
     download.value.save_as(file)
     assert json.loads(file.read_text())["title"] == "Launch six"
 
     # And back in as a new job.
     page.goto(own_server.url)
-    page.get_by_text("Bring in a file").click()
+    page.get_by_text("Import a file").click()
     page.set_input_files("#file", file)
-    page.get_by_role("button", name="Bring in").click()
+    page.get_by_role("button", name="Import").click()
     page.wait_for_url("**/overview")
     assert page.url.split("/")[-2] != key
     page.goto(own_server.url)

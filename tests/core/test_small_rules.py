@@ -9,7 +9,7 @@ from uranograph.core.centerline import LiftPairs, centerline
 from uranograph.core.errors import Impossible
 from uranograph.core.firing import companions, firing_angles, parse_firing_order
 from uranograph.core.lobe import CosineLobe, half_width_at, lift_at
-from uranograph.core.phase import Events, correction_in_words, judge_phase, move
+from uranograph.core.phase import Events, judge_phase, move
 from uranograph.core.quantities import LengthUnit, format_angle, parse_angle, parse_length, parse_number
 from uranograph.core.verdict import Verdict
 
@@ -41,11 +41,6 @@ def test_a_verdict_is_never_one_that_the_truth_could_contradict(e: float, u: flo
         assert abs(truth) <= tol + 1e-9
     if verdict is Verdict.OUT:
         assert abs(truth) > tol - 1e-9
-
-
-@pytest.mark.parametrize(("error", "words"), [(3.5, "advance 3.5"), (-1.24, "retard 1.2"), (0.04, "leave it")])
-def test_corrections_in_words(error: float, words: str) -> None:
-    assert correction_in_words(error) == words
 
 
 @given(st.floats(40, 140), st.floats(5, 100))

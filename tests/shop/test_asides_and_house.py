@@ -26,7 +26,7 @@ def test_a_reason_is_kept_with_who_and_when_until_the_station_is_worked_at(shop:
         said = job.skipped("runout")
         assert (said.note, said.by, said.at) == ("new crank", "RK", at)
         assert ORDER.overview(job)["choice"].state == "skipped"
-        # Passed over twice is passed over once.
+        # Skipped twice is passed over once.
         asides.skip(session, key, ["runout"], "again", "RK")
         assert jobs.load(session, key).skipped("runout").note == "new crank"
         job = take(session, key, "runout", [("set-1.1.dial", "0.01", None)], "0")
@@ -38,9 +38,9 @@ def test_a_reason_is_kept_with_who_and_when_until_the_station_is_worked_at(shop:
 @pytest.mark.parametrize(
     ("station", "reason", "by", "says"),
     [
-        ("engine", "why not", "RK", "cannot be passed over"),
-        ("nothing", "why not", "RK", "cannot be passed over"),
-        ("runout", "", "RK", "never passed over silently"),
+        ("engine", "why not", "RK", "cannot be skipped"),
+        ("nothing", "why not", "RK", "cannot be skipped"),
+        ("runout", "", "RK", "never skipped silently"),
         ("runout", "x" * 301, "RK", "letters long"),
         ("runout", "why not", "", "initials"),
     ],

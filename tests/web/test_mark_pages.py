@@ -136,12 +136,12 @@ def test_a_station_or_the_rest_of_its_group_is_passed_over_never_silently(client
     assert answer.headers["location"].endswith("/wheel")
     page = client.get(f"/jobs/{key}/overview").text
     assert page.count("front end not taken apart") >= 3
-    assert client.get(f"/jobs/{key}/train").text.count("Passed over") == 0
+    assert client.get(f"/jobs/{key}/train").text.count("Skipped") == 0
     page = client.get(f"/jobs/{key}/sprocket").text
-    assert "Passed over by QZ: front end not taken apart" in page
+    assert "Skipped by QZ: front end not taken apart" in page
     number = re.search(r"/sprocket/void/(\d+)", page).group(1)
     client.post(f"/jobs/{key}/sprocket/void/{number}", data={"reason": "taken up again"})
-    assert "Passed over by" not in client.get(f"/jobs/{key}/sprocket").text
+    assert "Skipped by" not in client.get(f"/jobs/{key}/sprocket").text
 
 
 def test_pictures_are_told_by_their_contents_and_kept_once(client: TestClient, shop: Shop, key: str) -> None:

@@ -46,15 +46,15 @@ class Limit:
 LIMITS = {
     limit.name: limit
     for limit in (
-        Limit("shaft_own", "The shaft itself to", "Runout of the shaft, total indicated", 0.08),
-        Limit("gears_good", "Gears are good to", "Runout of the shaft, total indicated", 0.05),
-        Limit("gears_never", "Gears never past", "Runout of the shaft, total indicated", 0.08),
-        Limit("tight_pump", "Close-clearance pump to", "Runout of the shaft, total indicated", 0.08),
-        Limit("hydraulic_tensioner", "Hydraulic chain tensioner to", "Runout of the shaft, total indicated", 0.25),
-        Limit("sprocket_line", "Sprockets out of line by", "Sprocket line", 0.25),
-        Limit("lobe_least", "Lobe room, least", "Lobe room", 1.5),
-        Limit("lobe_liked", "Lobe room, liked", "Lobe room", 2.0),
-        Limit("cheeks_alike", "Sanded cheeks alike to", "Thrust cheeks", 0.02),
+        Limit("shaft_own", "The shaft itself to", "Shaft runout, TIR", 0.08),
+        Limit("gears_good", "Gears are good to", "Shaft runout, TIR", 0.05),
+        Limit("gears_never", "Gears never past", "Shaft runout, TIR", 0.08),
+        Limit("tight_pump", "Close-clearance pump to", "Shaft runout, TIR", 0.08),
+        Limit("hydraulic_tensioner", "Hydraulic chain tensioner to", "Shaft runout, TIR", 0.25),
+        Limit("sprocket_line", "Sprockets out of line by", "Sprocket alignment", 0.25),
+        Limit("lobe_least", "Cam clearance, least", "Cam clearance", 1.5),
+        Limit("lobe_liked", "Cam clearance, preferred", "Cam clearance", 2.0),
+        Limit("cheeks_alike", "Sanded thrust faces alike to", "Thrust faces", 0.02),
     )
 }
 # The first of each pair is never above the second.
@@ -79,10 +79,10 @@ def whose(house: House, name: str) -> str:
     Examples
     --------
     >>> whose({}, "gears_good")
-    'starting value'
+    'default'
     """
     own = house.get(name)
-    return f"set by {own.by}" if own else "starting value"
+    return f"set by {own.by}" if own else "default"
 
 
 def both(mm: float) -> str:
@@ -102,7 +102,7 @@ def said(house: House, name: str, unit: LengthUnit) -> str:
     Examples
     --------
     >>> said({}, "gears_good", LengthUnit.MM)
-    '0.05 mm (starting value)'
+    '0.05 mm (default)'
     """
     mm = value_mm(house, name)
     figure = f"{mm:.3g}" if unit is LengthUnit.MM else f"{mm / MM_PER_INCH:.4f}"

@@ -22,7 +22,7 @@ ASIDE = (
     r"skip\.[0-9]{1,4}\.said|photo\.[0-9]{1,4}\.taken|anew\.[0-9]{1,4}\.said"
     rf"|{ACT}\.[0-9]{{1,4}}\.({'|'.join(ACTS)})"
 )
-BESIDE_WORDS = {SKIP: "passed over", PHOTO: "picture", ANEW: "changed"}
+BESIDE_WORDS = {SKIP: "skipped", PHOTO: "picture", ANEW: "changed"}
 DIAL_REASONS = ("misread the dial", "parts not seated", "wrong place", "typing slip")
 TAKING_PANEL = "_taking_panel.html"
 
@@ -316,5 +316,5 @@ def _passed_over(job: Job, station: Station) -> Finding | None:
     if said is None:
         return None
     return Finding(
-        Verdict.SKIPPED, said.note or "No reason is written.", "Skipped", f"{said.by} passed it over.", begun=False
+        Verdict.SKIPPED, said.note or "No reason is written.", "Skipped", f"{said.by} skipped it.", begun=False
     )

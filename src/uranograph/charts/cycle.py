@@ -222,7 +222,7 @@ def _legend(pen: Pen, title: str, measured: bool, supposed: bool, inferred: bool
         pen.star((29, top + 20), 7, "solid")
         pen.text((42, top + 24), "measured", "small", "start")
         pen.rect(22, top + 35, 14, 8, "halo")
-        pen.text((42, top + 44), "doubt", "small", "start")
+        pen.text((42, top + 44), "uncertainty", "small", "start")
     if supposed:
         pen.star((29, top + 60), 7, "dark")
         pen.text((42, top + 64), "what if", "small", "start")

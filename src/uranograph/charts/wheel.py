@@ -171,7 +171,7 @@ def _zero_vernier(pen: Pen, center: Point, wheel: Wheel, contacts: Contacts) -> 
     pen.star(polar(middle, radius - 11, at(-zero)), 9, "hollow")
     x, y = polar(middle, radius - 40, 180)
     side = "before" if zero < 0 else "after"
-    pen.text((x, y), f"{format_angle(abs(zero), 2)} {side} at the top", "gap")
+    pen.text((x, y), f"{format_angle(abs(zero), 2)} {side} at TDC", "gap")
     pen.text((x, y - 18), f"near the pointer ×{half / reach:.0f}", "small")
 
 
@@ -222,6 +222,6 @@ def _at(crank: Crank, angle_deg: float) -> PistonAt:
 
 def _top_words(contacts: Contacts) -> str:
     if contacts.zero_error_deg is None:
-        return "The wheel; the top is not found yet."
+        return "The wheel; TDC is not found yet."
     side = "before" if contacts.zero_error_deg < 0 else "after"
-    return f"The wheel shows {format_angle(abs(contacts.zero_error_deg), 2)} {side} at the true top."
+    return f"The wheel shows {format_angle(abs(contacts.zero_error_deg), 2)} {side} at true TDC."

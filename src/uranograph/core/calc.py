@@ -65,7 +65,7 @@ CALCULATIONS = {
         Calculation("backlash", "Backlash round the cam", BacklashGiven, Backlash, backlash),
         Calculation("hot-backlash", "Backlash when hot", HotGiven, Hot, hot_backlash),
         Calculation("sprocket-line", "Sprockets in line", LineGiven, Line, sprocket_line),
-        Calculation("runout", "Runout: eccentricity and ovality", RunoutGiven, Runout, runout),
+        Calculation("runout", "Runout: eccentricity and out-of-round", RunoutGiven, Runout, runout),
         Calculation("drive-choice", "Which drives a runout allows", ChoiceGiven, DriveChoice, drive_choice),
         Calculation("end-play", "End play by feelers or dial", EndPlayGiven, EndPlay, end_play),
         Calculation("shims", "The shim pack nearest to a thickness", ShimsGiven, Shims, shims),

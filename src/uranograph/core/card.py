@@ -33,7 +33,7 @@ FIELD_WORDS = {
     "exhaust_duration_deg": "exhaust duration",
     "intake_centerline_deg": "intake centerline",
     "exhaust_centerline_deg": "exhaust centerline",
-    "lobe_separation_cam_deg": "lobe separation",
+    "lobe_separation_cam_deg": "lobe separation (LSA)",
     "advance_deg": "advance",
     "overlap_deg": "overlap",
 }

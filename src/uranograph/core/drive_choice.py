@@ -12,7 +12,7 @@ from uranograph.core.verdict import Verdict, judge
 
 
 class Limits(Given):
-    """Limits of total indicated runout, mm: starting values until a shop sets its own."""
+    """Limits of total indicated runout (TIR), mm: starting values until a shop sets its own."""
 
     shaft_own_mm: Mm = Field(0.08, gt=0, description="What the shaft itself should not run past, by its maker.")
     gears_good_mm: Mm = Field(0.05, gt=0)
@@ -158,9 +158,7 @@ def _up_to(given: ChoiceGiven, drive: str, limit_mm: float, words: tuple[str, st
     if verdict is Verdict.OUT:
         return DriveOption(drive=drive, verdict=Allowed.NO, reason=f"{words[1]}.", would_change=cure)
     if verdict is Verdict.UNSURE:
-        reason = (
-            f"{words[0]}, and this runout is too near that for the reading's doubt: only if a finer reading says so."
-        )
+        reason = f"{words[0]}, and this runout is too near that for the reading's uncertainty: only if a finer reading says so."
         return DriveOption(drive=drive, verdict=Allowed.ONLY_IF, reason=reason, would_change="a finer reading")
     return DriveOption(drive=drive, verdict=Allowed.YES, reason=f"{words[0]}.", would_change="more runout")
 

@@ -83,16 +83,3 @@ def judge_phase(error_deg: float, uncertainty_deg: float, tolerance_deg: float) 
     ['in', 'unsure', 'out']
     """
     return judge(error_deg, uncertainty_deg, -tolerance_deg, tolerance_deg)
-
-
-def correction_in_words(error_deg: float) -> str:
-    """Say which way to move a cam with this phase error (late positive), one decimal.
-
-    Examples
-    --------
-    >>> correction_in_words(3.5), correction_in_words(-2.0), correction_in_words(0.02)
-    ('advance 3.5', 'retard 2.0', 'leave it')
-    """
-    if abs(error_deg) < 0.05:
-        return "leave it"
-    return f"{'advance' if error_deg > 0 else 'retard'} {abs(error_deg):.1f}"

@@ -46,7 +46,7 @@ def sprocket_line(given: LineGiven) -> Line:
 
     References
     ----------
-    docs/methods.md, "Sprocket line".
+    docs/methods.md, "Sprocket alignment".
     """
     out = given.driven_depth_mm - given.driver_depth_mm - given.row_offset_mm
     return Line(

@@ -22,7 +22,7 @@ class TrueEngine:
     lobes
         `intake` and `exhaust` as they truly stand, phase error and all.
     zero_error_deg
-        What the wheel shows at the true top.
+        What the wheel shows at true TDC.
     noise_deg
         Standard deviation of a wheel reading, deg.
     read_to_deg

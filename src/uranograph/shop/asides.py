@@ -27,7 +27,7 @@ def skip(session: Session, key: str, stations: list[str], reason: str, by: str, 
     session
         A writing session.
     key, stations
-        The job, and keys of the stations; the engine cannot be passed over.
+        The job, and keys of the stations; the engine cannot be skipped.
     reason, by, at
         Why, by whom, and when; now unless given.
 
@@ -40,18 +40,18 @@ def skip(session: Session, key: str, stations: list[str], reason: str, by: str, 
     """
     reason = reason.strip()
     if not reason:
-        raise Impossible("reason", "Say why: a station is never passed over silently.")
+        raise Impossible("reason", "Say why: a station is never skipped silently.")
     if len(reason) > LONGEST_REASON:
         raise Impossible("reason", f"This is {len(reason)} letters long; there is room for {LONGEST_REASON}.")
     job = jobs.load(session, key)
     for station in stations:
         if station not in ORDER.by_key or not ORDER.by_key[station].skippable:
-            raise Impossible("reason", "This station cannot be passed over.")
+            raise Impossible("reason", "This station cannot be skipped.")
         if job.skipped(station) is None:
             jobs.write_aside(
                 session,
                 key,
-                _entry(station, SKIP, job.next_number(station, SKIP), "said", "passed over", reason),
+                _entry(station, SKIP, job.next_number(station, SKIP), "said", "skipped", reason),
                 by,
                 at,
             )

@@ -26,8 +26,7 @@ PARTS_OF = {
     "hole-sets": "the cam gear comes off and goes on by another set of holes",
     "slot": "the clamp bolts are slackened; nothing else comes apart",
 }
-# Kinds for which the crank gear comes off: a wheel on the same end is then mounted anew.
-OPENS_CRANK = ("choices",)
+CAM_GEAR_OFF = "the cam gear comes off, and the chain or the mesh comes apart"
 ADJUSTER_FIELDS = (
     "kind",
     "name",
@@ -41,6 +40,7 @@ ADJUSTER_FIELDS = (
     "range",
     "step",
     "marks",
+    "where",
 )
 FIELDS = (
     *(f"a{n}_{name}" for n in range(1, MOST_ADJUSTERS + 1) for name in ADJUSTER_FIELDS),
@@ -60,6 +60,17 @@ class Described:
     name: str
     on: str
     adjuster: Adjuster
+    at_cam: bool = False
+
+    @property
+    def opens_crank(self) -> bool:
+        """Whether the crank gear comes off for it: a wheel on the same end is then mounted anew."""
+        return self.adjuster.kind == "choices" and not self.at_cam
+
+    @property
+    def comes_apart(self) -> str:
+        """What comes apart for it, in words."""
+        return CAM_GEAR_OFF if self.adjuster.kind == "choices" and self.at_cam else PARTS_OF[self.adjuster.kind]
 
 
 @dataclass(frozen=True)
@@ -109,7 +120,7 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[Drive]:
             if one is not None:
                 name = _own_name(reader.text(f"a{n}_name") or KIND_WORDS.get(kind, kind), found)
                 on = reader.text(f"a{n}_on") if reader.text(f"a{n}_on") in ("intake", "exhaust") else "both"
-                found.append(Described(name, on, one))
+                found.append(Described(name, on, one, reader.text(f"a{n}_where") == "cam"))
     lengths = {name: reader.take(name, length(own_unit)) for name in ("tight_span", "cam_radius")}
     # A thicker gasket takes the centers apart: less than nothing.
     lengths["center_drop"] = reader.take("center_drop", length(own_unit, least=None, most_mm=10))

@@ -152,7 +152,7 @@ def offers(job: Job, cam: str) -> tuple[Offer, ...]:
     offered: list[Offer] = []
     for choice in [*_ranked(found.choices, moving, doubt), *([again] if again else [])]:
         words = tuple(tries.move_words(moving[m.adjuster].name, m.from_, m.to) for m in choice.moves)
-        apart = tuple(dict.fromkeys(drive.PARTS_OF[moving[m.adjuster].adjuster.kind] for m in choice.moves))
+        apart = tuple(dict.fromkeys(moving[m.adjuster].comes_apart for m in choice.moves))
         intake = 0.0 if cam == "exhaust" else choice.shift_deg
         exhaust = 0.0 if cam == "intake" else choice.shift_deg
         then = move(start, intake, exhaust) if start else None
@@ -225,8 +225,8 @@ def brings(job: Job, entry: Entry) -> tuple[str, str] | None:
     mounted, described = wheel_of(job), drive_of(job)
     if entry.slot.split(".")[0] not in tries.KINDS or mounted is None or mounted.wheel.mount is not End.FRONT:
         return None
-    kinds = {each.name: each.adjuster.kind for each in described.adjusters} if described else {}
-    opened = [move["name"] for move in json.loads(entry.note or "[]") if kinds.get(move["name"]) in drive.OPENS_CRANK]
+    opening = {each.name for each in described.adjusters if each.opens_crank} if described else set()
+    opened = [move["name"] for move in json.loads(entry.note or "[]") if move["name"] in opening]
     return ("wheel-refitted", f"for {opened[0]}") if opened else None
 
 

@@ -301,10 +301,10 @@ def find(job: Job) -> Finding:
         words = "Cold it is within; hot, the tightest place has no backlash left and it will bind."
         return base.said(Verdict.OUT, words, "Out: gone when hot", "Give it more backlash cold: a smaller gear size.")
     if hot is not None and found.min_mm + hot - found.doubt_mm <= 0:
-        words = "Hot, what is left at the tightest place is no more than the dial's own doubt."
+        words = "Hot, what is left at the tightest place is no more than the dial's uncertainty."
         return base.said(Verdict.UNSURE, words, "Cannot tell", "Read that place again, finer.")
     if found.verdict is Verdict.UNSURE:
-        words = "The tightest or the loosest place is within the dial's own doubt of its limit: read it again, finer."
+        words = "The tightest or the loosest place is within the dial's uncertainty of its limit: read it again, finer."
         return base.said(Verdict.UNSURE, words, "Cannot tell", "Read that place again.")
     return base.said(Verdict.IN, "Tightest and loosest place are both within.", "In", "Go on.")
 
@@ -360,7 +360,7 @@ def rows(job: Job, mesh: Mesh, found: core.Backlash) -> tuple[Row, ...]:
     if mesh.size_step_mm is not None:
         change = core.size_change(mesh.size_step_mm, mesh.pressure_angle_deg)
         lines.append(Row("With the other gear", "", f"{words(found.min_mm + change)}, {words(found.max_mm + change)}"))
-    lines.append(Row("Lash, crank deg", "", format_angle(found.lash_crank_deg, 2)))
+    lines.append(Row("Drive slack, crank deg", "", format_angle(found.lash_crank_deg, 2)))
     return tuple(lines)
 
 
@@ -380,6 +380,7 @@ def notes(job: Job, mesh: Mesh, found: core.Backlash) -> tuple[str, ...]:
     of = train.described(job)
     gear = f" of “{of.cam.name}”" if of else ""
     told.append(
-        f"Lash{gear}: {format_angle(found.lash_crank_deg, 2)} crank deg. It blurs every event read backward; degreeing is told."
+        f"Drive slack{gear}: {format_angle(found.lash_crank_deg, 2)} crank deg. It blurs every event "
+        "read backward; degreeing allows for it."
     )
     return tuple(told)

@@ -12,7 +12,7 @@ from uranograph.bench.kept import kept
 from uranograph.bench.pairs import parts_of
 from uranograph.core.degree import Basis, Degreed, DegreeGiven, degree
 from uranograph.core.errors import Impossible
-from uranograph.core.phase import Events, correction_in_words, judge_phase, move
+from uranograph.core.phase import Events, judge_phase, move
 from uranograph.core.quantities import format_angle, format_length
 from uranograph.core.verdict import worst
 from uranograph.stations.adjust import tries
@@ -539,10 +539,10 @@ def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Fin
 
 
 def _order(one: Judged, banks: int) -> str:
-    words = correction_in_words(one.error_deg).capitalize()
-    on = "" if one.cam == "both" else f" on the {one.cam} cam"
+    way = "Advance" if one.error_deg > 0 else "Retard"
+    cam = "cam" if one.cam == "both" else f"{one.cam} cam"
     bank = f" of bank {one.bank}" if banks > 1 else ""
-    return f"{words}{on or (' on the cam' if bank else '')}{bank}."
+    return f"{way} the {cam}{bank} {format_angle(abs(one.error_deg))} crank deg."
 
 
 def _by_the_marks(job: Job) -> tuple[str, ...]:
@@ -563,7 +563,7 @@ def _split(job: Job, one: Judged) -> str:
     if abs(wider) <= max(0.5, sum(result.uncertainty_deg for result in one.lobes) / 2):
         return ""
     return (
-        f"The lobe separation is {format_angle(abs(wider))} cam deg {'wider' if wider > 0 else 'narrower'} than the "
+        f"The lobe separation (LSA) is {format_angle(abs(wider))} cam deg {'wider' if wider > 0 else 'narrower'} than the "
         "card's: moving the cam cannot cure that; look at the grind or the readings."
     )
 
@@ -711,7 +711,7 @@ def _separation(job: Job, found: tuple[Result, ...]) -> list[Row]:
         return []
     return [
         _row(
-            "Lobe separation",
+            "Lobe separation (LSA)",
             card.card.lobe_separation_cam_deg if (card := card_of(job)) else None,
             sum(middles.values()) / 2,
         )

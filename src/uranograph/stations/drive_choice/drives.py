@@ -57,7 +57,7 @@ def drives_figure(
     """
     pen = Pen()
     pen.text((22, 42), title, "title", "start")
-    pen.text((22, 64), "total indicated runout that each drive bears; one scale", "small", "start")
+    pen.text((22, 64), "total indicated runout (TIR) that each drive bears; one scale", "small", "start")
     reach = 1.2 * max([mm for mm, _ in limits] + [(total_mm or 0.0) + doubt_mm, 0.05])
     scale = (RIGHT - LEFT) / reach
     bottom = TOP + STEP * len(drives) - 14

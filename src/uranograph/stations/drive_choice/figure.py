@@ -40,5 +40,5 @@ def figure(job: Job, look: Look) -> Figure:
         shaft.doubt_mm if shaft else 0.0,
         f"{format_fine(shaft.total_mm, job.unit)} {job.unit.value}" if shaft else "",
         swing,
-        "Drive choice",
+        "Timing drive",
     )

@@ -1,4 +1,4 @@
-"""Drive choice: which drive this shaft can bear, before parts are bought."""
+"""Timing drive: which drive this shaft can bear, before parts are bought."""
 
 from uranograph.bench.station import Station
 from uranograph.stations.drive_choice import station as choice
@@ -6,7 +6,7 @@ from uranograph.stations.drive_choice.figure import figure
 
 STATION = Station(
     key=choice.KEY,
-    title="Drive choice",
+    title="Timing drive",
     group="Fit",
     find=choice.find,
     docs="Which drive",

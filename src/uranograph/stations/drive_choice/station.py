@@ -61,7 +61,7 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[Window]:
 
 SETUP = Form(
     KEY,
-    "drive choice",
+    "timing drive",
     lambda typed, job: read(typed, job.unit),
     instruction="Say what the gears would allow.",
     groups=(
@@ -102,7 +102,7 @@ CHECKS = (
         MEASURED,
         ("yes", "na"),
         (),
-        "An oval journal reads as runout twice a turn; truing does not cure it.",
+        "An out-of-round journal reads as runout twice a turn; truing does not cure it.",
     ),
     Check(
         "center",

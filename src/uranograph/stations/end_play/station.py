@@ -447,7 +447,7 @@ def state_of(job: Job, part: str) -> tuple[Verdict, str, str, str]:
             return Verdict.OUT, f"{name}: none left hot", f"{name} {bracket}. {hot}", "Give it more play cold."
         return Verdict.IN, f"{name} in", f"{name} {bracket}.", "Go on."
     word = "tight" if play.verdict is PlayVerdict.TIGHT else "loose"
-    return Verdict.OUT, f"{name} {word}", f"{name} {bracket}: {word}.", "Set the play."
+    return Verdict.OUT, f"{name} {word}", f"{name} {bracket}: {word}.", "Set end play."
 
 
 def _hot_trouble(job: Job, play: Play) -> str:

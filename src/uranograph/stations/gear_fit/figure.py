@@ -12,7 +12,7 @@ from uranograph.stations.gear_fit.stack import stack_figure
 
 def figure(job: Job, look: Look) -> Figure:
     """The order of the parts, the heat, or the bolts."""
-    of, title = gear_fit.setup(job), "Gear to cam"
+    of, title = gear_fit.setup(job), "Cam gear installation"
     if look.view == "heat" and of.heat is not None:
         hot = gear_fit.heated(job)
         assert hot is not None

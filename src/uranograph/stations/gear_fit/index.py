@@ -1,4 +1,4 @@
-"""Gear to cam: order, heat and bolts."""
+"""Cam gear installation: order, heat and bolts."""
 
 from collections.abc import Mapping
 from typing import Any
@@ -20,7 +20,7 @@ def _shown(job: Job, look: Look) -> Mapping[str, Any]:
 
 STATION = Station(
     key=gear_fit.KEY,
-    title="Gear to cam",
+    title="Cam gear installation",
     group="Fit",
     find=gear_fit.find,
     docs="Heat fit",

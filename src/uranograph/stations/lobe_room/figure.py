@@ -17,7 +17,7 @@ def figure(job: Job, look: Look) -> Figure:
         lobe_room.lobes(job),
         tuple((room.number, room.gap_mm, format_fine(room.gap_mm, job.unit)) for room in found),
         (limits[0], f"least {format_fine(limits[0], job.unit)}"),
-        (limits[1], f"liked {format_fine(limits[1], job.unit)}"),
+        (limits[1], f"preferred {format_fine(limits[1], job.unit)}"),
         lobe_room.doubt_mm(job),
-        "Lobe room",
+        "Cam clearance",
     )

@@ -1,4 +1,4 @@
-"""Lobe room: what every lobe passes by."""
+"""Cam clearance: what every lobe passes by."""
 
 from uranograph.bench.station import Station
 from uranograph.stations.lobe_room import station as lobe_room
@@ -6,10 +6,10 @@ from uranograph.stations.lobe_room.figure import figure
 
 STATION = Station(
     key=lobe_room.KEY,
-    title="Lobe room",
+    title="Cam clearance",
     group="Fit",
     find=lobe_room.find,
-    docs="Lobe room",
+    docs="Cam clearance",
     slots=r"lobe-[0-9]{1,2}\.[0-9]{1,4}\.gap",
     rests_on=("room",),
     acts=("cam-refitted",),

@@ -123,20 +123,20 @@ def find(job: Job) -> Finding:
         rows=tuple(Row(room.name, format_fine(least, unit), format_fine(room.gap_mm, unit)) for room in found),
         columns=("", "least", "room", ""),
         notes=(
-            f"House values: least {house.said(job.house, 'lobe_least', unit)}, "
-            f"liked {house.said(job.house, 'lobe_liked', unit)}. The engine's manual outranks them.",
+            f"Shop limits: least {house.said(job.house, 'lobe_least', unit)}, "
+            f"preferred {house.said(job.house, 'lobe_liked', unit)}. The engine's manual outranks them.",
         ),
     )
     if tight.gap_mm + doubt_mm(job) < least:
         words = f"The lobe of {tight.name} has less than the least room."
         return base.said(Verdict.OUT, words, "Out: too little room", "Relieve the case, or another grind.")
     if tight.gap_mm - doubt_mm(job) < least:
-        words = f"The lobe of {tight.name} is within the measuring's own doubt of the least."
+        words = f"The lobe of {tight.name} is within the uncertainty of the measurement from the least."
         return base.said(Verdict.UNSURE, words, "Cannot tell", "Measure that lobe again, finer.")
     if left:
         words = f"{len(found)} of {len(found) + left} lobes; the smallest so far at {tight.name}."
         return base.said(Verdict.OPEN, words, "Within, so far", "Read on.")
     if tight.gap_mm < liked:
-        words = f"Enough everywhere, though less than is liked at {tight.name}."
-        return base.said(Verdict.IN, words, "In, less than liked", "Go on.")
-    return base.said(Verdict.IN, "Every lobe has the room that is liked.", "In", "Go on.")
+        words = f"Enough everywhere, though less than is preferred at {tight.name}."
+        return base.said(Verdict.IN, words, "In, less than preferred", "Go on.")
+    return base.said(Verdict.IN, "Every lobe has the clearance that is preferred.", "In", "Go on.")

@@ -157,7 +157,7 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt:
         instruction = f"Turn to {format_angle(wanted, 0)} deg. Read the dial, minus where it stands below zero."
     return Prompt(
         slot=slot_of(f"set-{number}", job.next_number(KEY, f"set-{number}"), "dial"),
-        label=f"Dial{f', time {number} round' if number > 1 else ''}",
+        label=f"Dial{f', round {number}' if number > 1 else ''}",
         instruction=instruction,
         hint=f"Every {step:g} deg, always the same way round; dial square to the seat and pressed in a little.",
         drop=f"{wanted:g}",
@@ -202,7 +202,7 @@ def accept(job: Job, entry: Entry) -> None:
 def describe(reading: Reading) -> str:
     """Say where and in which round a reading was taken."""
     number = parts_of(reading.slot)[0].removeprefix("set-")
-    return f"dial at {reading.drop} deg" + (f", time {number} round" if number != "1" else "")
+    return f"dial at {reading.drop} deg" + (f", round {number}" if number != "1" else "")
 
 
 def brief(reading: Reading) -> str:
@@ -223,7 +223,7 @@ def find(job: Job) -> Finding:
         Verdict.OPEN,
         "",
         number=format_fine(found.total_mm, unit),
-        unit=f"{unit.value} total indicated",
+        unit=f"{unit.value} TIR",
         uncertainty=f"± {format_fine(found.doubt_mm, unit)}",
         cautions=CAUTIONS,
         rows=_rows(job, found),
@@ -240,7 +240,7 @@ def find(job: Job) -> Finding:
     _, wanted = _next(job, of)
     if wanted is not None and wanted < 360:
         return base.said(Verdict.OPEN, "So far.", "Under way", "Read on round the shaft.")
-    words = "What it allows is shown at the drive choice."
+    words = "What it allows is shown at the timing drive."
     return base.said(Verdict.IN, words, "Measured", "Go on to the drive.")
 
 
@@ -259,20 +259,23 @@ def _rows(job: Job, found: Shaft) -> tuple[Row, ...]:
 
     unit = job.unit
     return (
-        row("Total indicated", [format_fine(one.total_indicated_mm, unit) if one else "" for one in of]),
+        row("TIR", [format_fine(one.total_indicated_mm, unit) if one else "" for one in of]),
         row("Eccentricity", [format_fine(one.eccentricity_mm, unit) if one else "" for one in of]),
         row("High spot, deg", [format_angle(one.high_spot_deg, 0) if one else "" for one in of]),
-        row("Ovality", [format_fine(one.ovality_mm, unit) if one and one.ovality_mm is not None else "" for one in of]),
+        row(
+            "Out-of-round",
+            [format_fine(one.ovality_mm, unit) if one and one.ovality_mm is not None else "" for one in of],
+        ),
     )
 
 
 def _notes(job: Job, found: Shaft) -> tuple[str, ...]:
     one, told = found.newest, []
     if one.ovality_mm is None:
-        told.append("Six places or more tell a worn, oval seat from a bent shaft.")
+        told.append("Six places or more tell a worn, out-of-round seat from a bent shaft.")
     elif one.ovality_mm > max(setup(job).division_mm / 2, one.eccentricity_mm / 3):
         told.append(
-            "Part of it comes twice a turn: an oval, worn seat, not a bend. Truing the shaft will not cure that part."
+            "Part of it comes twice a turn: an out-of-round, worn seat, not a bend. Truing the shaft will not cure that part."
         )
     if one.total_indicated_mm > one.read_mm + setup(job).division_mm / 2:
         told.append(

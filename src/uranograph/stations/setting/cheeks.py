@@ -31,13 +31,16 @@ def cheeks_figure(
     """
     pen = Pen()
     pen.text((22, 42), title, "title", "start")
-    pen.text((22, 64), "taken off each cheek, pass by pass; both sides to one scale", "small", "start")
+    pen.text((22, 64), "taken off each thrust face, pass by pass; both sides to one scale", "small", "start")
     most = max([*front_mm, *rear_mm, goal_mm or 0.0, 0.005])
     scale = REACH / (1.15 * most)
     pen.rect(MIDDLE - HALF, TOP, 2 * HALF, FOOT - TOP, "gear-edge")
     pen.text((MIDDLE, (TOP + FOOT) / 2 - 4), "thrust", "gear-name")
     pen.text((MIDDLE, (TOP + FOOT) / 2 + 16), "bearing", "gear-name")
-    for way, passes, said, name in ((-1, front_mm, words[0], "front cheek"), (1, rear_mm, words[1], "rear cheek")):
+    for way, passes, said, name in (
+        (-1, front_mm, words[0], "front thrust face"),
+        (1, rear_mm, words[1], "rear thrust face"),
+    ):
         face = MIDDLE + way * HALF
         if goal_mm is not None and goal_mm > 0:
             at = face + way * goal_mm * scale

@@ -15,7 +15,7 @@ def figure(job: Job, look: Look) -> Figure:
     """What sets one shaft's play: its shims, its cheeks, or its ring and plate."""
     view = (look.prompt.extra.get("method", "") if look.prompt else "") or look.view
     means = setting.setup(job).get(view)
-    title = "Set the play"
+    title = "Set end play"
     if means is None or end_play.latest(job, view) is None:
         return play_figure(job, view or next(iter(end_play.views(job)), ""))
     return _cheeks(job, view, title) if means.way == "cheeks" else _packs(job, view, title)

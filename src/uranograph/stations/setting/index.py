@@ -1,4 +1,4 @@
-"""Set the play: by shims, by cheeks, or by ring and plate."""
+"""Set end play: by shims, by cheeks, or by ring and plate."""
 
 from uranograph.bench.station import Station
 from uranograph.stations.setting import station as setting
@@ -6,7 +6,7 @@ from uranograph.stations.setting.figure import figure
 
 STATION = Station(
     key=setting.KEY,
-    title="Set the play",
+    title="Set end play",
     group="Fit",
     find=setting.find,
     docs="Shims",

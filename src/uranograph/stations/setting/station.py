@@ -22,7 +22,7 @@ KEY = "setting"
 WAYS = (("", "left as it is"), ("shims", "shims"), ("spacer", "spacer and plate"), ("cheeks", "sanding the cheeks"))
 ADDS = (("more", "more shims, more play"), ("less", "more shims, less play"))
 MOST_PIECES = 4
-SIDES = {"front": "front cheek", "rear": "rear cheek"}
+SIDES = {"front": "front thrust face", "rear": "rear thrust face"}
 CAUTIONS = (
     "Sanding: wet, flat on glass, wash everything after; no dust into the engine or the lungs. Bearing metal may hold lead. "
     "Magnesium dust burns, and wet it gives hydrogen: keep it small, dry sand at hand, never water on a fire.",
@@ -450,7 +450,7 @@ def _to_do(job: Job, part: str) -> str:
             return ""
         left = [max(0.0, of.wanted_mm - of.taken_mm(side)) for side in SIDES]
         return (
-            f"Take {format_fine(of.wanted_mm, job.unit)} off each cheek; {format_fine(left[0], job.unit)} front and "
+            f"Take {format_fine(of.wanted_mm, job.unit)} off each thrust face; {format_fine(left[0], job.unit)} front and "
             f"{format_fine(left[1], job.unit)} rear to go.{_unlike(job, of)}"
         )
     found, goal = ring(job, part), goal_mm(job, part)

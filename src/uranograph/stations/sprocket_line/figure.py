@@ -23,5 +23,5 @@ def figure(job: Job, look: Look) -> Figure:
         sprocket.tolerance_mm(job),
         sprocket.doubt_mm(job) if means else 0.0,
         (words[0], words[1], out),
-        "Sprocket line",
+        "Sprocket alignment",
     )

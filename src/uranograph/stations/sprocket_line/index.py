@@ -1,4 +1,4 @@
-"""Sprocket line: whether both rows stand in one plane."""
+"""Sprocket alignment: whether both rows stand in one plane."""
 
 from uranograph.bench.station import Station
 from uranograph.stations.sprocket_line import station as sprocket
@@ -6,10 +6,10 @@ from uranograph.stations.sprocket_line.figure import figure
 
 STATION = Station(
     key=sprocket.KEY,
-    title="Sprocket line",
+    title="Sprocket alignment",
     group="Mark",
     find=sprocket.find,
-    docs="Sprocket line",
+    docs="Sprocket alignment",
     calculations=("sprocket-line",),
     setup=sprocket.SETUP,
     slots=r"(driver|driven)\.[0-9]{1,4}\.depth",

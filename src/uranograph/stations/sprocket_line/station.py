@@ -60,7 +60,7 @@ SETUP = Form(
     groups=(
         Group(
             (
-                Ask("tolerance", "Allowed out of line", "the house value unless typed"),
+                Ask("tolerance", "Allowed out of line", "the shop limit unless typed"),
                 Ask("row_offset", "Cam face belongs deeper by", "by the rows; 0 unless typed"),
                 Ask("shim", "One shim is", "behind the cam sprocket"),
                 Ask("caliper", "Depth gauge reads to", "0.02 mm, 0.001 in"),

@@ -38,7 +38,7 @@ def _again(entry: Entry, form: Mapping[str, str]) -> dict[str, str]:
 STATION = Station(
     key=tdc.KEY,
     title="True TDC",
-    group="Find top",
+    group="Find TDC",
     find=tdc.find,
     docs="True TDC",
     calculations=("tdc", "piston"),

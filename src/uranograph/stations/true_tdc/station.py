@@ -1,4 +1,4 @@
-"""Find top: the wheel's error at true top dead center, frame by frame.
+"""Find TDC: the wheel's error at true top dead center, frame by frame.
 
 A frame is a stretch of the job in which neither wheel nor pointer was moved. Readings of any later station
 are corrected by the zero error of the frame they were taken in.
@@ -31,7 +31,7 @@ CAUTIONS = (
     "The stop comes out before the crank is turned on, and must not reach an open valve: firing top, or rockers off.",
     "The engine's own manual outranks this screen.",
 )
-METHOD_WORDS = {"stop": "positive stop", "drop": "equal drops"}
+METHOD_WORDS = {"stop": "piston stop", "drop": "dial indicator, equal drops"}
 
 
 @dataclass(frozen=True)
@@ -273,8 +273,8 @@ def _without_a_pair(frame: Frame) -> Finding:
         return Finding(Verdict.OPEN, sentence, "Prove it", "Do both readings again.", begun=True, cautions=CAUTIONS)
     return Finding(
         Verdict.OPEN,
-        "Two readings, one each side of the top, find it. Near the top the piston hardly moves.",
-        "The top is not found yet",
+        "Two readings, one each side of the top, find it. Near TDC the piston hardly moves.",
+        "TDC is not found yet",
         "Read before and after.",
         begun=begun,
         cautions=CAUTIONS,
@@ -286,7 +286,7 @@ def _judged(job: Job, frame: Frame, top: Top) -> Finding:
     doubts = doubts_in_words(job, frame, top)
     common = {
         "number": format_angle(abs(zero), 2),
-        "unit": ("deg before" if zero < 0 else "deg after") + " at the top",
+        "unit": ("deg before" if zero < 0 else "deg after") + " at true TDC",
         "uncertainty": f"± {format_angle(top.uncertainty_deg, 2)}",
         "cautions": CAUTIONS,
         "rows": rows(job, frame, top),
@@ -296,10 +296,10 @@ def _judged(job: Job, frame: Frame, top: Top) -> Finding:
     if doubts:
         return Finding(Verdict.UNSURE, doubts[0], "Cannot tell", "Void the doubtful reading; read it again.", **common)  # type: ignore[arg-type]
     if abs(2 * zero) <= PROVED_WITHIN_DEG:
-        title = "In: proved after moving" if frame.after_move else "In: the wheel shows the true top"
+        title = "In: proved after moving" if frame.after_move else "In: the wheel shows true TDC"
         sentence = "Before and after agree within half a degree. Lock the wheel and do not touch it."
         return Finding(Verdict.IN, sentence, title, "Degree the intake.", **common)  # type: ignore[arg-type]
-    shown = f"The wheel shows {_shown(zero)} at the true top."
+    shown = f"The wheel shows {_shown(zero)} at true TDC."
     if frame.left:
         sentence = f"{shown} It is left so: that much is taken off every reading on this wheel."
         return Finding(Verdict.IN, sentence, "In: found, and taken off", "Degree the intake.", **common)  # type: ignore[arg-type]
@@ -356,7 +356,7 @@ def doubts_in_words(job: Job, frame: Frame, top: Top) -> tuple[str, ...]:
             )
         else:
             told.append(
-                f"Pair {pair.number} puts the top {format_angle(abs(doubt.gap_deg))} deg from where the others do. "
+                f"Pair {pair.number} puts TDC {format_angle(abs(doubt.gap_deg))} deg from where the others do. "
                 "A reading slipped, or the wheel or the stop moved: re-read it."
             )
     return tuple(told)

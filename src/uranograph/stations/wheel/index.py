@@ -14,7 +14,7 @@ def _tool(job: Job) -> str:
 STATION = Station(
     key="wheel",
     title="Wheel",
-    group="Find top",
+    group="Find TDC",
     find=wheel.find,
     docs="What the wheel shows",
     calculations=("wheel-angle",),

@@ -1,4 +1,4 @@
-"""Find top: the wheel as it is mounted, and the dial beside it."""
+"""Find TDC: the wheel as it is mounted, and the dial beside it."""
 
 import re
 from dataclasses import dataclass

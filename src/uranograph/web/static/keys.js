@@ -15,7 +15,9 @@
     if (event.ctrlKey || event.metaKey || event.altKey || document.querySelector("dialog[open]")) return;
     const free = inText(event.target) && event.target.hasAttribute("data-free-text");
     if (free) return;
-    if (["[", "]", "z", "w", "x", "?"].includes(event.key)) {
+    // A letter within a reading is part of it, right or wrong.
+    const within = event.key === "x" && inText(event.target) && event.target.value !== "";
+    if (["[", "]", "z", "w", "x", "?"].includes(event.key) && !within) {
       if (press(event.key)) event.preventDefault();
       return;
     }
