@@ -114,7 +114,7 @@ def _whole(
     if station.setup:
         context |= _set_up(request, job, station)
     for form in station.beside:
-        if form.shelved:
+        if form.shelved and context.get("editing"):
             context |= describing(request, job, form)
     context |= more
     if (told := _told_elsewhere(context)) and not context["message"]:

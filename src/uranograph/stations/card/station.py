@@ -111,12 +111,17 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[SpecCard]:
     return Sheet(whole, reader.errors)
 
 
+def _named(field: str) -> str:
+    """A field of the card as it begins a line; what stands in capitals stays so."""
+    return f"{FIELD_WORDS[field][0].upper()}{FIELD_WORDS[field][1:]}"
+
+
 def _out_of_range(angles: Mapping[str, float | None], error: ValidationError) -> dict[str, str]:
     told = {}
     for item in error.errors(include_url=False):
         name = str(item["loc"][0])
         limit = item["msg"].replace("Input should be ", "")
-        told[name] = f"{FIELD_WORDS[name].capitalize()} {angles[name]:g} cannot be: it must be {limit} degrees."
+        told[name] = f"{_named(name)} {angles[name]:g} cannot be: it must be {limit} degrees."
     return told
 
 
@@ -169,7 +174,7 @@ def find(job: Job) -> Finding:
     found = given.card
     rows = tuple(
         Row(
-            FIELD_WORDS[name].capitalize(),
+            _named(name),
             format_angle(value),
             note="follows" if name in found.derived else "given",
         )

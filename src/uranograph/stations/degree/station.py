@@ -431,6 +431,7 @@ def _module_of(entry: Entry) -> ModuleType:
     return module
 
 
+@kept
 def find(job: Job) -> Finding:
     """Judge the cam's phase against the card, at its position now."""
     job = tries.at_position(job)

@@ -1,7 +1,7 @@
 """Mark: the gears and chains between crank and cam, described once an engine."""
 
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 from uranograph.bench.fields import above_nothing, angle, count
 from uranograph.bench.finding import Finding, Row, Verdict
@@ -419,6 +419,7 @@ def find(job: Job) -> Finding:
     return judged(of.value)
 
 
+@lru_cache(maxsize=16)
 def judged(train: DriveTrain) -> Finding:
     """A finding about a train alone, as it is typed."""
     rows = tuple(_row(train, contact) for contact in train.contacts if train.by_name[contact.down].timed)
