@@ -277,3 +277,19 @@ def test_a_second_start_finds_everything_again(shop: Shop, key: str) -> None:
     for _ in range(2):
         with TestClient(create_app(Settings(database=Path(shop.path))), base_url="http://127.0.0.1") as client:
             assert "Test bench four" in client.get("/").text
+
+
+def test_a_pair_that_tells_of_a_moved_wheel_is_asked_about_and_begins_a_mounting(client: TestClient, key: str) -> None:
+    for n, (before, after) in enumerate((("31", "29"), ("31", "29"), ("35", "25")), 1):
+        for place, text, side in (("before", before, "btdc"), ("after", after, "atdc")):
+            page = client.get(f"/jobs/{key}/tdc").text
+            assert 'name="since"' not in page
+            client.post(f"/jobs/{key}/tdc", data={"slot": f"stop.{n}.{place}", "text": text, "side": side, "by": "QZ"})
+    page = client.get(f"/jobs/{key}/tdc").text
+    assert "Moved before this pair" in page
+    since = re.search(r'name="since" value="([0-9]+)"', page)[1]
+    client.post(f"/jobs/{key}/tdc/anew", data={"act": "wheel-moved", "since": since, "by": "QZ"})
+    page = client.get(f"/jobs/{key}/tdc").text
+    assert 'name="since"' not in page
+    assert "The wheel or its pointer was moved" in page
+    assert "5.00" in page

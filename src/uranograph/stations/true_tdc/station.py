@@ -357,7 +357,7 @@ def doubts_in_words(job: Job, frame: Frame, top: Top) -> tuple[str, ...]:
         else:
             told.append(
                 f"Pair {pair.number} puts TDC {format_angle(abs(doubt.gap_deg))} deg from where the others do. "
-                "A reading slipped, or the wheel or the stop moved: re-read it."
+                "A reading slipped, or the wheel or the stop moved: say so, or re-read it."
             )
     return tuple(told)
 
