@@ -10,6 +10,7 @@ from uranograph.bench.acts import ACTS, disturbs
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
+from uranograph.core.quantities import LengthUnit
 from uranograph.shop import asides, exchange, jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
@@ -258,3 +259,40 @@ def test_the_methods_say_of_each_act_what_is_read_anew() -> None:
 def _apart(station: str, disturbed: tuple[str, ...]) -> bool:
     """Stations that an act cuts in a way of their own: a mounting of the wheel, the fit of one shaft."""
     return (station, disturbed) in {("tdc", ("wheel",)), ("end-play", ("parts",)), ("end-play", ("shims",))}
+
+
+def test_a_wheel_that_was_degreed_on_was_left_as_it_was_whatever_is_done_to_a_gear(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        take(session, key, "tdc", [("stop.1.before", "32", "btdc"), ("stop.1.after", "28", "atdc")])
+        assert tdc.find(jobs.load(session, key)).verdict is Verdict.OPEN
+        job = take(session, key, "degree", [("intake.1.before", "68", "atdc")], drop="1.0")
+    before = tdc.find(job)
+    assert before.verdict is not Verdict.OPEN
+    assert tdc.find(done(shop, key, "gear-turned", "marks")) == before
+
+
+@pytest.mark.parametrize(("kind", "refused"), [("gear-turned", True), ("wheel-moved", True), ("shaft-trued", False)])
+def test_a_reading_drawn_before_an_act_that_concerns_it_is_shown_again_first(
+    shop: Shop, kind: str, refused: bool
+) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        seen = jobs.load(session, key).seq
+    done(shop, key, kind, "engine")
+    entry = jobs.Entry("degree", "intake.1.before", "68", "atdc", drop="1.0", unit=LengthUnit.MM)
+    with shop.write() as session:
+        if refused:
+            with pytest.raises(jobs.Changed):
+                jobs.record(session, key, entry, "QZ", None, seen)
+        else:
+            jobs.record(session, key, entry, "QZ", None, seen)
+        assert len(jobs.load(session, key).standing("degree")) == (0 if refused else 1)
+
+
+def test_only_the_wheel_is_told_of_afterwards(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        job = take(session, key, "tdc", [("stop.1.before", "32", "btdc")])
+    with pytest.raises(Impossible):
+        done(shop, key, "shims-changed", "tdc", scope=str(job.seq))

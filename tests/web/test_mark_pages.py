@@ -89,8 +89,10 @@ def test_the_table_of_marks_follows_the_teeth(client: TestClient, key: str) -> N
     assert client.get(f"/jobs/{key}/train-at?teeth=1").status_code == 404
     described(client, key, THREE)
     assert "80 turns" in client.get(f"/jobs/{key}/train-at?teeth=54").text
-    for teeth in (82 * 27, -82 * 27, 10**12):
+    for teeth in (82 * 27, -82 * 27, 10**12, "-" + "9" * 5000, "0" * 40 + "54"):
         assert client.get(f"/jobs/{key}/train-at?teeth={teeth}").status_code == 200
+    furthest = client.get(f"/jobs/{key}/train-at?teeth=10000000").text
+    assert client.get(f"/jobs/{key}/train-at?teeth={'9' * 5000}").text == furthest
     assert client.get(f"/jobs/{key}/train-at?teeth=many").text == client.get(f"/jobs/{key}/train-at?teeth=0").text
 
 

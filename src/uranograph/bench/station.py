@@ -235,10 +235,12 @@ class Order:
         return self.by_key[max(written)[1]] if written else self.stations[0]
 
     def last_written(self, job: Job, station: str) -> int:
-        """When a station, or a form that says what its readings mean, was last written to."""
+        """When a station, or what its readings hang on, was last written to: forms, acts, and what ends its readings."""
         of = self.by_key[station]
         kinds = {*of.governed_by, *(form.kind for form in (of.sheet, of.setup) if form is not None)}
-        written = [reading.seq for reading in job.readings if reading.station == station]
+        ending = {each.key for each in self.stations if station in each.ends}
+        written = [reading.seq for reading in job.readings if reading.station in {station, *ending}]
+        written += [act.seq for act in (*job.changes(station), *(a for kind in kinds for a in job.acts(kind)))]
         written += [sheet.seq for sheet in job.sheets if sheet.kind in kinds]
         return max(written, default=0)
 

@@ -145,7 +145,7 @@ def act(
     job = jobs.load(session, key)
     of = ORDER.by_key[station]
     views = of.views(job) if of.acts_by_view else {}
-    known = {*views, *(str(reading.seq) for reading in job.standing(station))}
+    known = {*views, *(str(reading.seq) for reading in job.standing(station) if "wheel" in ACTS[kind].disturbs)}
     if scope and scope not in known:
         raise Impossible("what", "This was changed in another window: look at the readings, then say it again.")
     entry = _entry(station, ACT, job.next_number(station, ACT), kind, what or DONE, scope or None)

@@ -1,5 +1,6 @@
 """Timing marks: whether they meet, and what stands where once the train is turned."""
 
+import re
 from collections.abc import Mapping
 from typing import Any
 
@@ -37,7 +38,9 @@ def _train_at(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any] | None:
     if of is None:
         return None
     teeth = asked.get("teeth", "0")
-    at = int(teeth) if teeth.removeprefix("-").isascii() and teeth.removeprefix("-").isdigit() else 0
+    # More digits than the furthest has are no nearer.
+    whole = re.fullmatch("(-?)0*([0-9]{1,9})[0-9]*", teeth)
+    at = int(whole[1] + whole[2]) if whole else 0
     at = max(-FURTHEST_TEETH, min(FURTHEST_TEETH, at))
     return {"places": marks.places_after(job, at), "teeth": at, "crank_teeth": of.crank.teeth}
 

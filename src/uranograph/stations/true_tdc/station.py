@@ -85,9 +85,9 @@ def _frames(job: Job) -> tuple[Frame, ...]:
         end = starts[n + 1][0] if n + 1 < len(starts) else math.inf
         here = [reading for reading in standing if seq < reading.seq < end]
         taken = [reading for reading in here if reading.slot not in ACTS]
-        left = any(reading.slot == LEFT for reading in here) or any(
-            seq < reading.seq < end for reading in job.standing("degree")
-        )
+        # Whoever degreed on this mounting left the wheel as it was, also where a gear was turned since.
+        degreed = [r for r in job.written("degree") if r.void is None and not r.beside and seq < r.seq < end]
+        left = bool(degreed) or any(reading.slot == LEFT for reading in here)
         cut.append(_frame(job, seq, mounted, moved, pairs_of(taken), left))
     return tuple(cut)
 
