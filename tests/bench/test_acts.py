@@ -133,7 +133,7 @@ def test_a_moved_wheel_ends_its_zero_and_leaves_what_was_read_before_with_its_ow
 def test_a_gear_turned_begins_the_tries_anew_and_adjusters_stay_where_they_were(shop: Shop) -> None:
     key = written(shop)
     job = done(shop, key, "gear-turned", "marks", "one tooth on")
-    assert tries.tries(job) == []
+    assert tries.tries(job) == ()
     assert [one.number for one in tries.every_try(job)] == [1]
 
 

@@ -2,6 +2,7 @@
 
 import json
 import re
+from dataclasses import replace
 
 import pytest
 from hypothesis import given, settings
@@ -215,7 +216,7 @@ def test_a_bad_point_is_named_with_a_guess_and_the_rest_stands() -> None:
     bench.by_sweep(5)
     odd = next(k for k, r in enumerate(bench.readings) if r.slot == "sweep-intake.20.point")
     wrong = f"{float(bench.readings[odd].drop) + 1:.3f}"
-    bench.readings[odd] = Reading(**{**vars(bench.readings[odd]), "drop": wrong})
+    bench.readings[odd] = replace(bench.readings[odd], drop=wrong)
     [(reading, guess)] = sweeps.swept(bench.job, "intake").suspects
     assert reading.drop == wrong
     assert "typing slip" in guess
@@ -417,7 +418,7 @@ def test_a_voided_try_gives_the_readings_back_to_the_position_before(shop: Shop,
         job = jobs.load(session, key)
         assert not job.acts("wheel")
     assert float(degree.find(job).number) == pytest.approx(7.0)
-    assert tries.tries(job) == []
+    assert tries.tries(job) == ()
 
 
 def test_two_cams_have_tries_of_their_own() -> None:

@@ -4,6 +4,7 @@ A station says what its readings rest on. A reading holds until an act disturbs 
 """
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 ACT = "act"
 # Stands for an act of which nothing more is said.
@@ -39,6 +40,7 @@ ACTS = {
 }
 
 
+@lru_cache(maxsize=4096)
 def kind_of(slot: str) -> str:
     """The kind of act that a slot names, empty where it names none.
 

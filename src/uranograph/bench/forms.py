@@ -101,7 +101,7 @@ class Group:
     title: str = ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Form(Generic[T]):
     """A form of a job: what it is called, what it asks, and how what is typed is read.
 

@@ -1,14 +1,15 @@
 """A job as the bench sees it: its sheets and readings, in the order they were written."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Hashable, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import datetime
-from typing import Any, TypeVar
+from functools import cached_property
+from typing import TypeVar
 
 from uranograph.bench.acts import ACT, disturbs
 from uranograph.bench.forms import Form, Sheet
 from uranograph.bench.house import HouseValue
-from uranograph.bench.kept import Asked, Notes, note, noted
+from uranograph.bench.kept import Answer, Asked, kept, note
 from uranograph.core.quantities import LengthUnit
 
 T = TypeVar("T")
@@ -59,7 +60,7 @@ class Reading(Entry):
         """Whether it stands beside the station's readings without being one."""
         return self.slot.split(".")[0] in BESIDE
 
-    @property
+    @cached_property
     def imprint(self) -> tuple[object, ...]:
         """What a finding can depend on, in a form that can be told apart by value."""
         one = (self.id, self.seq, self.slot, self.text, self.side, self.drop, self.approach)
@@ -104,7 +105,8 @@ class Job:
     """Everything written to one job. What it means is worked out on every look, and what is asked of it is noted.
 
     A view of a job, such as at an earlier position of its cam, has the whole behind it as `origin`; `made_from` is what of
-    the whole decided which readings the view holds. `rests` says what each station's readings rest on.
+    the whole decided which readings the view holds. `rests` says what each station's readings rest on. `held` has what was worked
+    out from it (`kept`).
     """
 
     key: str
@@ -118,8 +120,8 @@ class Job:
     rests: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     made_from: frozenset[Asked] = frozenset()
     views: dict[object, "Job"] = field(default_factory=dict, init=False, repr=False)
+    held: dict[Hashable, Answer] = field(default_factory=dict, init=False, repr=False)
     _imprints: dict[Asked, tuple[object, ...]] = field(default_factory=dict, init=False, repr=False)
-    _read: dict[str, tuple[Any, Notes]] = field(default_factory=dict, init=False, repr=False)
 
     @property
     def whole(self) -> "Job":
@@ -137,9 +139,9 @@ class Job:
         if seen is None:
             kind, name = asked
             if kind == "readings":
-                seen = tuple(r.imprint for r in self.readings if r.station == name)
+                seen = tuple(r.imprint for r in self.at(name))
             elif kind == "written":
-                seen = tuple(r.imprint for r in (*self.earlier, *self.readings) if r.station == name)
+                seen = tuple(r.imprint for r in (*(r for r in self.earlier if r.station == name), *self.at(name)))
             elif kind == "acts":
                 seen = tuple(r.imprint for r in self._acts if name in disturbs(r.slot))
             elif kind == "form":
@@ -151,8 +153,8 @@ class Job:
 
     def caught_up(self, sheets: tuple[TypedSheet, ...], readings: tuple[Reading, ...], seq: int, title: str) -> "Job":
         """The same job with what was written since; imprints of what was not written to stay."""
-        old, new = {r.id: r for r in self.readings}, [r for r in readings if r.id not in {x.id for x in self.readings}]
-        touched = {r.station for r in new} | {r.station for r in readings if r.id in old and r is not old[r.id]}
+        old = {reading.id: reading for reading in self.readings}
+        touched = {reading.station for reading in readings if reading is not old.get(reading.id)}
         written = {sheet.kind for sheet in sheets[len(self.sheets) :]}
         kept = {
             asked: seen
@@ -162,6 +164,17 @@ class Job:
         job = Job(self.key, title, sheets, readings, seq=seq, rests=self.rests)
         job._imprints.update(kept)
         return job
+
+    @cached_property
+    def _by_station(self) -> dict[str, tuple[Reading, ...]]:
+        found: dict[str, list[Reading]] = {}
+        for reading in self.readings:
+            found.setdefault(reading.station, []).append(reading)
+        return {station: tuple(own) for station, own in found.items()}
+
+    def at(self, station: str) -> tuple[Reading, ...]:
+        """All that is written at a station, what stands beside its readings and what was voided too; not noted as asked for."""
+        return self._by_station.get(station, ())
 
     def versions(self, kind: str) -> list[TypedSheet]:
         """Every version of a sheet, oldest first."""
@@ -176,7 +189,7 @@ class Job:
     def written(self, station: str) -> list[Reading]:
         """All that was ever written at a station, voided and left behind too, oldest first."""
         note(self, ("written", station))
-        return [reading for reading in (*self.earlier, *self.readings) if reading.station == station]
+        return [*(reading for reading in self.earlier if reading.station == station), *self.at(station)]
 
     def next_number(self, station: str, kind: str) -> int:
         """The first number free for a kind of slot, counting readings at earlier positions of the cam."""
@@ -192,20 +205,16 @@ class Job:
         changed = max((change.seq for change in self.changes(station)), default=0)
         return [
             reading
-            for reading in self.readings
-            if reading.station == station and reading.void is None and reading.seq > changed and not reading.beside
+            for reading in self.at(station)
+            if reading.void is None and reading.seq > changed and not reading.beside
         ]
 
     def aside(self, station: str, kind: str) -> list[Reading]:
         """What stands beside a station's readings, of one kind of `BESIDE`."""
         note(self, ("readings", station))
-        return [
-            reading
-            for reading in self.readings
-            if reading.station == station and reading.void is None and reading.slot.split(".")[0] == kind
-        ]
+        return [reading for reading in self.at(station) if reading.void is None and reading.slot.split(".")[0] == kind]
 
-    @property
+    @cached_property
     def _acts(self) -> list[Reading]:
         return [reading for reading in self.readings if reading.void is None and reading.slot.startswith(ACT)]
 
@@ -233,8 +242,9 @@ class Job:
         """The job with only some of its readings, the others put aside as `earlier`; the same view for the same tag."""
         seen = self.views.get(tag)
         if seen is None:
-            stay = tuple(reading for reading in self.readings if keeps(reading))
-            aside = tuple(reading for reading in self.readings if not keeps(reading))
+            stays = [keeps(reading) for reading in self.readings]
+            stay = tuple(reading for reading, kept in zip(self.readings, stays, strict=True) if kept)
+            aside = tuple(reading for reading, kept in zip(self.readings, stays, strict=True) if not kept)
             seen = replace(
                 self,
                 readings=stay,
@@ -255,19 +265,8 @@ class Job:
         return said[-1] if said[-1].seq > max(worked, default=0) else None
 
     def sheet(self, form: Form[T]) -> Sheet[T] | None:
-        """The newest version of a form, read once a job; None where it was never filled in. The same for all views."""
-        whole = self.whole
-        answer = whole._read.get(form.kind)
-        if answer is None:
-
-            def read() -> Sheet[T] | None:
-                typed = whole.latest(form.kind)
-                return form.read(typed.typed, whole) if typed else None
-
-            answer = whole._read[form.kind] = noted(whole, read)
-        for asked in answer[1].own:
-            note(whole, asked)
-        return answer[0]  # type: ignore[no-any-return]
+        """The newest version of a form as read; None where it was never filled in. The same for all views."""
+        return _read(self.whole, form)
 
     def form(self, form: Form[T]) -> T | None:
         """What the newest version of a form says, where it can be read."""
@@ -280,3 +279,9 @@ class Job:
         typed = self.whole.latest(FIRST_FORM)
         text = typed.typed.get("unit", "") if typed else ""
         return LengthUnit(text) if text in tuple(LengthUnit) else LengthUnit.INCH
+
+
+@kept
+def _read(job: Job, form: Form[T]) -> Sheet[T] | None:
+    typed = job.latest(form.kind)
+    return form.read(typed.typed, job) if typed else None

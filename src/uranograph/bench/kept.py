@@ -8,7 +8,7 @@ from collections import OrderedDict
 from collections.abc import Callable, Hashable
 from contextvars import ContextVar
 from functools import update_wrapper
-from typing import TYPE_CHECKING, Any, Concatenate, ParamSpec, TypeVar
+from typing import TYPE_CHECKING, Any, Concatenate, Generic, ParamSpec, TypeVar
 
 if TYPE_CHECKING:
     from uranograph.bench.job import Job
@@ -30,24 +30,26 @@ class Notes:
         self.own: set[Asked] = set()
         self.whole: set[Asked] = set()
 
-    def add(self, source: "Job", asked: Asked) -> None:
-        """Note that something was asked of a job: this one, the whole behind it, or another view of it."""
+    def add(self, source: "Job", asked: "set[Asked]") -> None:
+        """Note what was asked of a job: this one, the whole behind it, or another view of it."""
+        if not asked:
+            return
         if source is self.job:
-            self.own.add(asked)
+            self.own |= asked
             return
         noted = self.own if self.job is self.job.whole else self.whole
-        noted.add(asked)
+        noted |= asked
         noted |= source.made_from
 
 
 _AT_WORK: ContextVar[Notes | None] = ContextVar("at_work", default=None)
 
 
-def note(source: "Job", asked: Asked) -> None:
-    """Tell whoever is at work that something was asked for."""
+def note(source: "Job", *asked: Asked) -> None:
+    """Tell whoever is at work what was asked for."""
     notes = _AT_WORK.get()
     if notes is not None:
-        notes.add(source, asked)
+        notes.add(source, set(asked))
 
 
 def noted(job: "Job", work: Callable[[], R]) -> tuple[R, Notes]:
@@ -64,15 +66,12 @@ def noted(job: "Job", work: Callable[[], R]) -> tuple[R, Notes]:
 
 
 def _hand_on(outer: Notes | None, notes: Notes) -> None:
-    if outer is None:
-        return
-    for asked in notes.own:
-        outer.add(notes.job, asked)
-    for asked in notes.whole:
-        outer.add(notes.job.whole, asked)
+    if outer is not None:
+        outer.add(notes.job, notes.own)
+        outer.add(notes.job.whole, notes.whole)
 
 
-class _Answer:
+class Answer:
     """One answer, with the imprint of each thing that was asked for."""
 
     __slots__ = ("notes", "own", "value", "whole")
@@ -93,51 +92,66 @@ class _Answer:
 MOST_KEPT = 8192
 # Answers to one question that are kept side by side: views of a job ask the same of different readings.
 SIDE_BY_SIDE = 6
-_KEPT: "OrderedDict[Hashable, tuple[_Answer, ...]]" = OrderedDict()
+_KEPT: "OrderedDict[Hashable, tuple[Answer, ...]]" = OrderedDict()
 
 
-def kept(work: "Callable[Concatenate[Job, P], R]") -> "Callable[Concatenate[Job, P], R]":
-    """Answer from memory while everything that was asked of the job stands as it did.
+class Kept(Generic[P, R]):
+    """A function of a job that is answered from memory while everything that was asked of the job stands as it did.
 
     Parameters
     ----------
     work
         A function of a job, and of arguments by place that can be told apart by value.
-
-    Returns
-    -------
-    Callable
-        The same, remembering.
     """
-    name = f"{work.__module__}.{work.__qualname__}"
 
-    def answered(job: "Job", /, *args: P.args, **more: P.kwargs) -> R:
-        key = (name, job.key, args, *more.items())
-        answers = _KEPT.get(key, ())
-        for answer in answers:
-            if answer.holds(job):
-                notes = _AT_WORK.get()
-                if notes is not None:
-                    _replay(notes, job, answer.notes)
-                value: R = answer.value
-                return value
-        value, notes = noted(job, lambda: work(job, *args, **more))
-        _KEPT[key] = (_Answer(job, notes, value), *answers[: SIDE_BY_SIDE - 1])
-        while len(_KEPT) > MOST_KEPT:
-            try:
-                _KEPT.popitem(last=False)
-            except KeyError:
-                break
-        return value
+    def __init__(self, work: "Callable[Concatenate[Job, P], R]") -> None:
+        self.work = work
+        self.name = f"{work.__module__}.{work.__qualname__}"
+        update_wrapper(self, work)
 
-    return update_wrapper(answered, work)
+    def __call__(self, job: "Job", /, *args: P.args, **more: P.kwargs) -> R:
+        key = (self.name, job.key, args, *more.items())
+        answer = self._holding(job, key)
+        if answer is None:
+            value, notes = noted(job, lambda: self.work(job, *args, **more))
+            answer = job.held[key] = Answer(job, notes, value)
+            _keep(key, (answer, *_KEPT.get(key, ())[: SIDE_BY_SIDE - 1]))
+            return value
+        if (outer := _AT_WORK.get()) is not None:
+            outer.add(job, answer.notes.own)
+            outer.add(job.whole, answer.notes.whole)
+        found: R = answer.value
+        return found
+
+    def at_hand(self, job: "Job", /, *args: P.args, **more: P.kwargs) -> tuple[R | None, bool]:
+        """The newest answer there is, without working anything out, and whether it holds; None where there never was one."""
+        key = (self.name, job.key, args, *more.items())
+        answer = self._holding(job, key)
+        if answer is not None:
+            return answer.value, True
+        last = _KEPT.get(key)
+        return (last[0].value if last else None), False
+
+    def _holding(self, job: "Job", key: tuple[Hashable, ...]) -> "Answer | None":
+        """The answer that holds; a job never changes, so what holds for it once holds for it always."""
+        answer = job.held.get(key)
+        if answer is None:
+            answer = next((one for one in _KEPT.get(key, ()) if one.holds(job)), None)
+            if answer is not None:
+                job.held[key] = answer
+        return answer
 
 
-def _replay(outer: Notes, job: "Job", inner: Notes) -> None:
-    for asked in inner.own:
-        outer.add(job, asked)
-    for asked in inner.whole:
-        outer.add(job.whole, asked)
+kept = Kept
+
+
+def _keep(key: Hashable, answers: "tuple[Answer, ...]") -> None:
+    _KEPT[key] = answers
+    while len(_KEPT) > MOST_KEPT:
+        try:
+            _KEPT.popitem(last=False)
+        except KeyError:
+            break
 
 
 def forget() -> None:

@@ -1,6 +1,7 @@
 """Readings that belong two by two: before and after."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from uranograph.bench.job import Job, Reading
 from uranograph.core.quantities import parse_length
@@ -51,6 +52,7 @@ def slot_of(kind: str, number: int, place: str) -> str:
     return f"{kind}.{number}.{place}"
 
 
+@lru_cache(maxsize=4096)
 def parts_of(slot: str) -> tuple[str, int, str]:
     """Take a slot's name apart: the inverse of `slot_of`.
 

@@ -213,6 +213,15 @@ class Order:
         """Every station's finding, in working order; one that is passed over says why."""
         return _overview(job, self)
 
+    def at_hand(self, job: Job, here: Station) -> tuple[dict[str, Finding], bool]:
+        """The finding of one station, and what was last known of the others; whether all of that still holds."""
+        findings, holds = {}, True
+        for station in self.stations:
+            last, still = (None, True) if station is here or job.skipped(station.key) else _found.at_hand(job, station)
+            findings[station.key] = last or _judged(job, station)
+            holds = holds and still
+        return findings, holds
+
     def neighbors(self, station: Station) -> tuple[Station | None, Station | None]:
         """The stations before and after one, where there are any."""
         here = self.stations.index(station)

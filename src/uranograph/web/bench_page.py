@@ -8,14 +8,14 @@ from fastapi.responses import Response
 
 from uranograph.bench import faults
 from uranograph.bench.acts import ACT, ACTS
-from uranograph.bench.finding import Verdict
+from uranograph.bench.finding import Finding, Verdict
 from uranograph.bench.forms import Form
 from uranograph.bench.job import ANEW, PHOTO, SKIP, Job, Reading
 from uranograph.bench.station import Look, Station
 from uranograph.core.wheel import Turn
 from uranograph.shop import jobs, library
 from uranograph.stations import ORDER
-from uranograph.web.pages import render, shop_of
+from uranograph.web.pages import is_fragment, render, shop_of
 
 # What the file numbers its rows by.
 Id = Annotated[int, Path(ge=1, le=2**63 - 1)]
@@ -61,13 +61,15 @@ def show(
 
 def _frame(request: Request, job: Job, station: Station) -> dict[str, Any]:
     """What stands round a station's own panel: the rail, the readings, what is passed over, pictures."""
-    findings = ORDER.overview(job)
+    # What the hand waits for comes first; the rail asks for what follows from it elsewhere by itself.
+    findings, holds = ORDER.at_hand(job, station) if is_fragment(request) else (ORDER.overview(job), True)
     before, after = ORDER.neighbors(station)
     standing = job.standing(station.key)
     context: dict[str, Any] = {
         "job": job,
         "station": station,
         "findings": findings,
+        "rail_holds": holds,
         "finding": findings[station.key],
         "before": before,
         "after": after,
@@ -112,7 +114,7 @@ def _whole(
     if station.sheet:
         context |= _sheet(request, job, station)
     if station.setup:
-        context |= _set_up(request, job, station)
+        context |= _set_up(request, job, station, context["finding"])
     for form in station.beside:
         if form.shelved and context.get("editing"):
             context |= describing(request, job, form)
@@ -150,12 +152,12 @@ def _sheet(request: Request, job: Job, station: Station) -> dict[str, Any]:
     return found | dict(station.told(found["read"]))
 
 
-def _set_up(request: Request, job: Job, station: Station) -> dict[str, Any]:
+def _set_up(request: Request, job: Job, station: Station, finding: Finding) -> dict[str, Any]:
     """The form before a station's readings, and whether it is asked now."""
     assert station.setup is not None
     latest = job.latest(station.setup.kind)
     told = latest is not None and job.form(station.setup) is not None
-    settled = ORDER.overview(job)[station.key].verdict is Verdict.IN
+    settled = finding.verdict is Verdict.IN
     asked = station.setup.needed and not told and not settled and station.setup.ready(job)
     return {
         "setup_typed": dict(latest.typed) if latest else {"unit": job.unit},

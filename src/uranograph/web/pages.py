@@ -75,15 +75,18 @@ def _glyph(state: str) -> Markup:
 
 
 @lru_cache(maxsize=512)
-def _drawn_rail(key: str, here: str, states: tuple[str, ...]) -> Markup:
+def _drawn_rail(key: str, here: str, states: tuple[str, ...], holds: bool) -> Markup:
     """The rail of a job's stations: every fragment has it, and few readings change a state."""
     shown = dict(zip((station.key for station in ORDER.stations), states, strict=True))
-    return Markup(templates.env.get_template("_rail.html").render(key=key, here=here, states=shown))
+    return Markup(templates.env.get_template("_rail.html").render(key=key, here=here, states=shown, holds=holds))
 
 
-def rail(key: str, here: str, findings: Mapping[str, Finding]) -> Markup:
-    """The stations of a job with their states; `here` is a station's key, `overview` or `what-if`."""
-    return _drawn_rail(key, here, tuple(findings[station.key].state for station in ORDER.stations))
+def rail(key: str, here: str, findings: Mapping[str, Finding], holds: bool = True) -> Markup:
+    """The stations of a job with their states; `here` is a station's key, `overview` or `what-if`.
+
+    Where not all of the findings hold any more, the rail asks for itself again as soon as it is shown.
+    """
+    return _drawn_rail(key, here, tuple(findings[station.key].state for station in ORDER.stations), holds)
 
 
 def _swept_by(readings: Iterable[Reading], lobe: str) -> list[list[Reading]]:

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 
 from uranograph.bench.acts import kind_of
 from uranograph.bench.job import Job, Reading
+from uranograph.bench.kept import kept
 from uranograph.stations.degree.place import KEY
 
 STATION = "adjust"
@@ -41,14 +42,16 @@ def move_words(name: str, from_: str, to: str) -> str:
     return f"{name}: {to}" if from_ == "as it is" else f"{name}: {from_} to {to}"
 
 
-def tries(job: Job) -> list[Try]:
+@kept
+def tries(job: Job) -> tuple[Try, ...]:
     """The standing tries since gears or cam were last disturbed otherwise, oldest first."""
     ended = max((act.seq for act in job.changes(STATION)), default=0)
     since = [one for one in every_try(job) if one.seq > ended]
-    return [replace(one, number=n) for n, one in enumerate(since, 1)]
+    return tuple(replace(one, number=n) for n, one in enumerate(since, 1))
 
 
-def every_try(job: Job) -> list[Try]:
+@kept
+def every_try(job: Job) -> tuple[Try, ...]:
     """All standing tries of a job, oldest first: adjusters stay where they were left, whatever else was done."""
     found: list[Try] = []
     for reading in job.written(STATION):
@@ -56,7 +59,7 @@ def every_try(job: Job) -> list[Try]:
             kind = reading.slot.split(".")[0]
             moves = tuple(json.loads(reading.note or "[]"))
             found.append(Try(len(found) + 1, reading.seq, float(reading.text), KINDS[kind], moves))
-    return found
+    return tuple(found)
 
 
 def lobe_of(reading: Reading) -> str:

@@ -69,9 +69,7 @@ def frames(job: Job) -> tuple[Frame, ...]:
 
 @kept
 def _frames(job: Job) -> tuple[Frame, ...]:
-    starts: list[tuple[float, Mounted | None, bool]] = [
-        (sheet.seq, wheel.FORM.read(sheet.typed, job).value, False) for sheet in job.versions(wheel.FORM.kind)
-    ]
+    starts: list[tuple[float, Mounted | None, bool]] = [(seq, mounted, False) for seq, mounted in _mountings(job)]
     standing = job.standing(KEY)
     starts += [(reading.seq, None, True) for reading in standing if reading.slot == MOVED]
     starts += [(_since(act), None, True) for act in job.acts("wheel")]
@@ -90,6 +88,12 @@ def _frames(job: Job) -> tuple[Frame, ...]:
         left = bool(degreed) or any(reading.slot == LEFT for reading in here)
         cut.append(_frame(job, seq, mounted, moved, pairs_of(taken), left))
     return tuple(cut)
+
+
+@kept
+def _mountings(job: Job) -> tuple[tuple[int, Mounted | None], ...]:
+    """Every version of the wheel as set up, with when."""
+    return tuple((each.seq, wheel.FORM.read(each.typed, job).value) for each in job.versions(wheel.FORM.kind))
 
 
 def _since(act: Reading) -> float:

@@ -16,6 +16,6 @@
     if (!quiet(event)) tell(`Not recorded: ${event.detail.xhr.responseText.slice(0, 300) || "the page could not be read."}`);
   });
   document.addEventListener("htmx:afterRequest", (event) => {
-    if (event.detail.successful) notice().hidden = true;
+    if (event.detail.successful && !event.detail.elt.matches(".rail")) notice().hidden = true;
   });
 })();
