@@ -30,7 +30,7 @@ READ = {
     "marks": ("order.1.seen", "yes", None),
     "backlash": ("place.1.travel", "0.10", "0"),
     "sprocket": ("driver.1.depth", "20.0", None),
-    "degree": ("intake.1.before", "40", "1.0"),
+    "degree": ("io.1.forward", "40", None),
     "adjust": ("try.1.chosen", "3", None),
 }
 
@@ -51,7 +51,7 @@ def written(shop: Shop) -> str:
     return key
 
 
-@pytest.mark.parametrize("kind", ACTS)
+@pytest.mark.parametrize("kind", [kind for kind in ACTS if kind != "indicator-moved"])
 def test_an_act_ends_what_rests_on_what_it_disturbs_and_nothing_else(shop: Shop, kind: str) -> None:
     key = written(shop)
     with shop.read() as session:
@@ -59,7 +59,7 @@ def test_an_act_ends_what_rests_on_what_it_disturbs_and_nothing_else(shop: Shop,
     assert {station for station in READ if before.standing(station)} == set(READ)
     after = done(shop, key, kind)
     ended = {station for station in READ if not after.standing(station)}
-    assert ended == {station for station in READ if set(ORDER.rests[station]) & set(disturbs(f"act.1.{kind}"))}
+    assert ended == {station for station in READ if ORDER.by_key[station].rests_on & set(disturbs(f"act.1.{kind}"))}
     for station in ended:
         view, change = after.before_change(station)
         assert [r.slot for r in view.standing(station)] == [READ[station][0]]
@@ -73,7 +73,7 @@ def test_an_act_ends_what_rests_on_what_it_disturbs_and_nothing_else(shop: Shop,
 def test_the_table_of_what_ends_what() -> None:
     """Said once more by hand: a gear turned leaves its backlash, a shaft trued leaves the marks."""
     ends = {
-        kind: {key for key, rests in ORDER.rests.items() if set(rests) & set(act.disturbs)}
+        kind: {station.key for station in ORDER.stations if station.rests_on & set(act.disturbs)}
         for kind, act in ACTS.items()
     }
     assert ends == {
@@ -90,7 +90,36 @@ def test_the_table_of_what_ends_what() -> None:
         "shaft-trued": {"runout", "choice", "backlash"},
         "sprocket-shimmed": {"sprocket"},
         "lash-changed": {"degree"},
+        "indicator-moved": {"runout", "tdc", "degree"},
     }
+
+
+def test_a_moved_indicator_ends_the_half_of_a_pair_and_leaves_whole_ones(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        take(session, key, "tdc", [("stop.1.before", "32", "btdc")])
+        take(session, key, "tdc", [("drop.2.before", "32", "btdc"), ("drop.2.after", "28", "atdc")], drop="5mm")
+        take(session, key, "tdc", [("drop.3.before", "40", "btdc")], drop="8mm")
+    job = done(shop, key, "indicator-moved", "tdc")
+    assert [r.slot for r in job.standing("tdc")] == ["stop.1.before", "drop.2.before", "drop.2.after"]
+    with shop.write() as session:
+        job = take(session, key, "tdc", [("drop.3.before", "41", "btdc"), ("drop.3.after", "37", "atdc")], drop="8mm")
+    assert [r.text for r in job.standing("tdc") if r.spot.number == 3] == ["41", "37"]
+
+
+def test_what_was_swept_before_the_indicator_moved_goes_once_the_sweep_goes_on(shop: Shop) -> None:
+    """A finished sweep stands; points from before and after are never put into one curve."""
+    with shop.write() as session:
+        key = a_job(session)
+        for n, (at, lift) in enumerate((("30", "0.01"), ("35", "0.02")), 1):
+            take(session, key, "degree", [(f"sweep-intake.{n}.point", at, "btdc")], drop=lift)
+    moved = done(shop, key, "indicator-moved", "degree")
+    assert len(moved.standing("degree")) == 2
+    with shop.write() as session:
+        other = take(session, key, "degree", [("sweep-exhaust.1.point", "140", "atdc")], drop="0.01")
+        assert len(other.standing("degree")) == 3
+        on = take(session, key, "degree", [("sweep-intake.3.point", "25", "btdc")], drop="0.03")
+    assert [r.slot for r in on.standing("degree")] == ["sweep-exhaust.1.point", "sweep-intake.3.point"]
 
 
 def test_a_trued_shaft_is_judged_by_what_was_read_since_with_what_was_before_beside_it(shop: Shop) -> None:

@@ -5,7 +5,7 @@ from hypothesis import strategies as st
 from tests.hands import CARD, ENGINE, a_job, take, true_top
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Entry, Job, Reading, TypedSheet
-from uranograph.bench.pairs import slot_of
+from uranograph.bench.slots import slot_of
 from uranograph.bench.station import worst_finding
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import CosineLobe

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from tests.hands import CARD, ENGINE, WHEEL, a_job, take, true_top
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job, Reading, TypedSheet
-from uranograph.bench.pairs import slot_of
+from uranograph.bench.slots import slot_of
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.core.piston import Crank

@@ -4,6 +4,7 @@ import pytest
 
 from tests.hands import CARD, ENGINE, WHEEL, take, true_top, with_forms
 from uranograph.bench import kept
+from uranograph.bench.acts import disturbs
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
@@ -143,11 +144,17 @@ def test_a_finding_depends_on_what_it_asked_for_and_on_nothing_else(shop: Shop) 
             kept.forget()
             told, notes = kept.noted(job, lambda station=station, job=job: station.find(job))
             forms = {name for kind, name in notes.own if kind == "form"}
-            read = {name for kind, name in notes.own if kind in ("readings", "written")}
+            read = {name for kind, name in notes.own if kind in ("readings", "written", "slot")}
+            ending = {name for kind, name in notes.own if kind == "acts"}
             without = replace(
                 job,
                 sheets=tuple(sheet for sheet in job.sheets if sheet.kind in forms),
-                readings=tuple(reading for reading in job.readings if reading.station in read),
+                readings=tuple(
+                    reading
+                    for reading in job.readings
+                    if {reading.station, f"{reading.station}/{reading.spot.kind}"} & read
+                    or ending & set(disturbs(reading.slot))
+                ),
                 house_values={
                     name: job.house_values[name] for name in job.house_values if ("house", name) in notes.own
                 },

@@ -35,6 +35,7 @@ ACTS = {
         Act("cheek-sanded", "A thrust face was sanded", ("shims",)),
         Act("shaft-trued", "The shaft was trued", ("shaft",)),
         Act("sprocket-shimmed", "A sprocket was shimmed", ("sprockets",)),
+        Act("indicator-moved", "The indicator or its base was moved", ("indicator",)),
         Act("lash-changed", "Valve lash was changed", ("lash",)),
     )
 }

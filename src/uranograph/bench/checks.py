@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Entry, Job, Reading
-from uranograph.bench.pairs import parts_of, slot_of
+from uranograph.bench.slots import slot_of
 from uranograph.core.errors import Impossible
 
 PLACE = "seen"
@@ -59,7 +59,7 @@ def answers(job: Job, station: str, checks: Sequence[Check]) -> list[Answer]:
     """Each check with its newest standing answer."""
     newest: dict[str, Reading] = {}
     for reading in job.standing(station):
-        kind, _, place = parts_of(reading.slot)
+        kind, _, place = reading.spot
         if place == PLACE:
             newest[kind] = reading
     return [Answer(check, newest.get(check.kind)) for check in checks]
@@ -93,7 +93,7 @@ def accept(checks: Sequence[Check], entry: Entry) -> None:
     Impossible
         When the check is not of this job, or the answer not among those offered.
     """
-    kind = parts_of(entry.slot)[0]
+    kind = entry.spot.kind
     check = next((check for check in checks if check.kind == kind), None)
     if check is None:
         raise Impossible("text", "There is nothing of this kind to look at here: look at the page again.")

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, field, replace
 
+from uranograph.bench.slots import Spot, spot_of
 from uranograph.core.verdict import WORST_FIRST, Verdict
 
 __all__ = ["STATE_WORDS", "WORST_FIRST", "Finding", "Prompt", "Row", "Verdict", "worst"]
@@ -78,6 +79,11 @@ class Prompt:
     unit: str = ""
     options: tuple[tuple[str, str], ...] = ()
     extra: dict[str, str] = field(default_factory=dict)
+
+    @property
+    def spot(self) -> Spot:
+        """Where the reading belongs."""
+        return spot_of(self.slot)
 
 
 def worst(findings: list[Finding]) -> Finding:

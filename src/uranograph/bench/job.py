@@ -4,13 +4,14 @@ from collections.abc import Callable, Hashable, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import datetime
 from functools import cached_property
-from typing import TypeVar
+from typing import Any, TypeVar
 
 from uranograph.bench.acts import ACT, disturbs
 from uranograph.bench.forms import Form, Sheet
 from uranograph.bench.house import HouseValue
 from uranograph.bench.kept import Answer, Asked, kept, note
-from uranograph.core.quantities import LengthUnit
+from uranograph.bench.slots import INDICATOR, Slot, Spot, Together, spot_of
+from uranograph.core.quantities import LengthUnit, parse_length
 
 T = TypeVar("T")
 # The form that a job begins with: its unit of bare lengths holds wherever another form says none.
@@ -44,6 +45,16 @@ class Entry:
     instrument: str = "by eye"
     note: str | None = None
 
+    @property
+    def spot(self) -> Spot:
+        """Where it belongs: what it is of, which of them, and its place."""
+        return spot_of(self.slot)
+
+    @property
+    def mm(self) -> float:
+        """What was typed as a length, mm, in the unit it was typed in."""
+        return parse_length(self.text, self.unit)
+
 
 @dataclass(frozen=True)
 class Reading(Entry):
@@ -58,7 +69,7 @@ class Reading(Entry):
     @property
     def beside(self) -> bool:
         """Whether it stands beside the station's readings without being one."""
-        return self.slot.split(".")[0] in BESIDE
+        return self.spot.kind in BESIDE
 
     @cached_property
     def imprint(self) -> tuple[object, ...]:
@@ -105,7 +116,7 @@ class Job:
     """Everything written to one job. What it means is worked out on every look, and what is asked of it is noted.
 
     A view of a job, such as at an earlier position of its cam, has the whole behind it as `origin`; `made_from` is what of
-    the whole decided which readings the view holds. `rests` says what each station's readings rest on. `held` has what was worked
+    the whole decided which readings the view holds. `slots` says what each station has readings for. `held` has what was worked
     out from it (`kept`).
     """
 
@@ -117,7 +128,7 @@ class Job:
     earlier: tuple[Reading, ...] = ()
     origin: "Job | None" = None
     house_values: Mapping[str, HouseValue] = field(default_factory=dict)
-    rests: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
+    slots: Mapping[str, tuple[Slot[Any], ...]] = field(default_factory=dict)
     made_from: frozenset[Asked] = frozenset()
     views: dict[object, "Job"] = field(default_factory=dict, init=False, repr=False)
     held: dict[Hashable, Answer] = field(default_factory=dict, init=False, repr=False)
@@ -139,9 +150,13 @@ class Job:
         if seen is None:
             kind, name = asked
             if kind == "readings":
-                seen = tuple(r.imprint for r in self.at(name))
+                seen = tuple(r.imprint for r in self.everything(name))
+            elif kind == "slot":
+                seen = tuple(r.imprint for r in self._by_kind.get(name, ()))
             elif kind == "written":
-                seen = tuple(r.imprint for r in (*(r for r in self.earlier if r.station == name), *self.at(name)))
+                seen = tuple(
+                    r.imprint for r in (*(r for r in self.earlier if r.station == name), *self.everything(name))
+                )
             elif kind == "acts":
                 seen = tuple(r.imprint for r in self._acts if name in disturbs(r.slot))
             elif kind == "form":
@@ -154,14 +169,17 @@ class Job:
     def caught_up(self, sheets: tuple[TypedSheet, ...], readings: tuple[Reading, ...], seq: int, title: str) -> "Job":
         """The same job with what was written since; imprints of what was not written to stay."""
         old = {reading.id: reading for reading in self.readings}
-        touched = {reading.station for reading in readings if reading is not old.get(reading.id)}
+        anew = [reading for reading in readings if reading is not old.get(reading.id)]
+        touched = {reading.station for reading in anew} | {
+            _kind_name(reading.station, reading.spot.kind) for reading in anew
+        }
         written = {sheet.kind for sheet in sheets[len(self.sheets) :]}
         kept = {
             asked: seen
             for asked, seen in self._imprints.items()
             if asked[0] not in ("house", "acts") and asked[1] not in (written if asked[0] == "form" else touched)
         }
-        job = Job(self.key, title, sheets, readings, seq=seq, rests=self.rests)
+        job = Job(self.key, title, sheets, readings, seq=seq, slots=self.slots)
         job._imprints.update(kept)
         return job
 
@@ -172,7 +190,14 @@ class Job:
             found.setdefault(reading.station, []).append(reading)
         return {station: tuple(own) for station, own in found.items()}
 
-    def at(self, station: str) -> tuple[Reading, ...]:
+    @cached_property
+    def _by_kind(self) -> dict[str, tuple[Reading, ...]]:
+        found: dict[str, list[Reading]] = {}
+        for reading in self.readings:
+            found.setdefault(_kind_name(reading.station, reading.spot.kind), []).append(reading)
+        return {name: tuple(own) for name, own in found.items()}
+
+    def everything(self, station: str) -> tuple[Reading, ...]:
         """All that is written at a station, what stands beside its readings and what was voided too; not noted as asked for."""
         return self._by_station.get(station, ())
 
@@ -189,43 +214,95 @@ class Job:
     def written(self, station: str) -> list[Reading]:
         """All that was ever written at a station, voided and left behind too, oldest first."""
         note(self, ("written", station))
-        return [*(reading for reading in self.earlier if reading.station == station), *self.at(station)]
+        return [*(reading for reading in self.earlier if reading.station == station), *self.everything(station)]
 
     def next_number(self, station: str, kind: str) -> int:
         """The first number free for a kind of slot, counting readings at earlier positions of the cam."""
         taken = [
-            int(parts[1])
+            reading.spot.number
             for reading in self.written(station)
-            if reading.void is None and (parts := reading.slot.split("."))[0] == kind
+            if reading.void is None and reading.spot.kind == kind
         ]
         return max(taken, default=0) + 1
 
-    def standing(self, station: str) -> list[Reading]:
-        """A station's readings that hold: neither voided nor disturbed since, oldest first."""
-        changed = max((change.seq for change in self.changes(station)), default=0)
-        return [
-            reading
-            for reading in self.at(station)
-            if reading.void is None and reading.seq > changed and not reading.beside
-        ]
+    def standing(self, station: str, *kinds: str) -> list[Reading]:
+        """A station's readings that hold, of some kinds or of all: neither voided nor disturbed since, oldest first."""
+        if kinds:
+            names = [_kind_name(station, kind) for kind in kinds]
+            note(self, *(("slot", name) for name in names))
+            written = sorted(
+                (r for name in names for r in self._by_kind.get(name, ())), key=lambda reading: reading.seq
+            )
+        else:
+            note(self, ("readings", station))
+            written = list(self.everything(station))
+        told = max((change.seq for change in self.aside(station, ANEW)), default=0)
+        ended: dict[str, int] = {}
+        standing = []
+        for reading in written:
+            kind = reading.spot.kind
+            if reading.void is not None or kind in BESIDE:
+                continue
+            if kind not in ended:
+                ended[kind] = max(told, self._disturbed(station, kind))
+            if reading.seq > ended[kind]:
+                standing.append(reading)
+        return self._in_one_go(station, standing)
+
+    def _slot(self, station: str, kind: str) -> Slot[Any] | None:
+        return next((slot for slot in self.slots.get(station, ()) if slot.of_kind(kind)), None)
+
+    def _disturbed(self, station: str, kind: str) -> int:
+        """When an act last disturbed what readings of this kind rest on."""
+        slot = self._slot(station, kind)
+        return max((act.seq for thing in (slot.rests_on if slot else ()) for act in self.acts(thing)), default=0)
+
+    def _in_one_go(self, station: str, standing: list[Reading]) -> list[Reading]:
+        """Without half pairs from before the indicator was moved, and without what of a series was read before that."""
+        if not any(slot.together is not Together.NOT for slot in self.slots.get(station, ())):
+            return standing
+        moves = [act.seq for act in self.acts(INDICATOR)]
+        if not moves:
+            return standing
+        newest: dict[object, int] = {}
+        for reading in standing:
+            newest[reading.spot.kind] = newest[reading.spot.kind, reading.spot.number] = reading.seq
+
+        def holds(reading: Reading) -> bool:
+            slot = self._slot(station, reading.spot.kind)
+            together = slot.together if slot else Together.NOT
+            if together is Together.NOT:
+                return True
+            own = newest[(reading.spot.kind, reading.spot.number) if together is Together.PAIR else reading.spot.kind]
+            after = [seq for seq in moves if seq > reading.seq]
+            whole = together is Together.SERIES or any(
+                other.spot[:2] == reading.spot[:2] and other is not reading for other in standing
+            )
+            return not after or (whole and own < after[0])
+
+        return [reading for reading in standing if holds(reading)]
 
     def aside(self, station: str, kind: str) -> list[Reading]:
         """What stands beside a station's readings, of one kind of `BESIDE`."""
-        note(self, ("readings", station))
-        return [reading for reading in self.at(station) if reading.void is None and reading.slot.split(".")[0] == kind]
+        name = _kind_name(station, kind)
+        note(self, ("slot", name))
+        return [reading for reading in self._by_kind.get(name, ()) if reading.void is None]
 
     @cached_property
     def _acts(self) -> list[Reading]:
-        return [reading for reading in self.readings if reading.void is None and reading.slot.startswith(ACT)]
+        return [reading for reading in self.readings if reading.void is None and reading.spot.kind == ACT]
 
     def acts(self, thing: str) -> list[Reading]:
         """The acts that disturbed something, wherever they were said, oldest first."""
         note(self, ("acts", thing))
         return [act for act in self._acts if thing in disturbs(act.slot)]
 
+    def _rests(self, station: str) -> set[str]:
+        return {thing for slot in self.slots.get(station, ()) for thing in slot.rests_on}
+
     def changes(self, station: str) -> list[Reading]:
         """What ended a station's readings: acts that disturbed what they rest on, and changes said there, oldest first."""
-        found = {act.id: act for thing in self.rests.get(station, ()) for act in self.acts(thing)}
+        found = {act.id: act for thing in self._rests(station) for act in self.acts(thing)}
         found |= {change.id: change for change in self.aside(station, ANEW)}
         return sorted(found.values(), key=lambda change: change.seq)
 
@@ -235,7 +312,7 @@ class Job:
         if not changes:
             return None
         until = changes[-1].seq
-        made_from = {("readings", station), *(("acts", thing) for thing in self.rests.get(station, ()))}
+        made_from = {("readings", station), *(("acts", thing) for thing in self._rests(station))}
         return self.view(("before", station, until), lambda reading: reading.seq < until, made_from), changes[-1]
 
     def view(self, tag: object, keeps: Callable[[Reading], bool], made_from: set[Asked]) -> "Job":
@@ -279,6 +356,10 @@ class Job:
         typed = self.whole.latest(FIRST_FORM)
         text = typed.typed.get("unit", "") if typed else ""
         return LengthUnit(text) if text in tuple(LengthUnit) else LengthUnit.INCH
+
+
+def _kind_name(station: str, kind: str) -> str:
+    return f"{station}/{kind}"
 
 
 @kept

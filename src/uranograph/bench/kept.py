@@ -15,8 +15,8 @@ if TYPE_CHECKING:
 
 P = ParamSpec("P")
 R = TypeVar("R")
-# What can be asked for: the `readings` of a station that stand, all that was ever `written` there, the versions of a `form`, a
-# limit of the `house`, the `acts` that disturbed something; and which.
+# What can be asked for: the `readings` of a station that stand, those of one kind (`slot`, "station/kind"), all that was ever
+# `written` there, the versions of a `form`, a limit of the `house`, the `acts` that disturbed something; and which.
 Asked = tuple[str, str]
 
 

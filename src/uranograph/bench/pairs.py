@@ -1,9 +1,9 @@
 """Readings that belong two by two: before and after."""
 
 from dataclasses import dataclass
-from functools import lru_cache
 
 from uranograph.bench.job import Job, Reading
+from uranograph.bench.slots import spot_of
 from uranograph.core.quantities import parse_length
 
 
@@ -41,30 +41,6 @@ class Pair:
         return "after" if self.after is None else None
 
 
-def slot_of(kind: str, number: int, place: str) -> str:
-    """Name a place in a pair.
-
-    Examples
-    --------
-    >>> slot_of("intake", 1, "before")
-    'intake.1.before'
-    """
-    return f"{kind}.{number}.{place}"
-
-
-@lru_cache(maxsize=4096)
-def parts_of(slot: str) -> tuple[str, int, str]:
-    """Take a slot's name apart: the inverse of `slot_of`.
-
-    Examples
-    --------
-    >>> parts_of("intake.1.before")
-    ('intake', 1, 'before')
-    """
-    kind, number, place = slot.split(".")
-    return kind, int(number), place
-
-
 def pairs_of(readings: list[Reading]) -> list[Pair]:
     """Put standing readings together, in order of number.
 
@@ -80,7 +56,7 @@ def pairs_of(readings: list[Reading]) -> list[Pair]:
     """
     held: dict[tuple[str, int], dict[str, Reading]] = {}
     for reading in readings:
-        kind, number, place = parts_of(reading.slot)
+        kind, number, place = reading.spot
         held.setdefault((kind, number), {})[place] = reading
     ordered = sorted(held.items(), key=lambda item: item[0][1])
     return [Pair(kind, number, places.get("before"), places.get("after")) for (kind, number), places in ordered]
@@ -88,6 +64,6 @@ def pairs_of(readings: list[Reading]) -> list[Pair]:
 
 def pair_in(job: Job, station: str, slot: str) -> Pair | None:
     """The pair that a slot belongs to, where one of its readings is taken."""
-    kind, number, _ = parts_of(slot)
-    pairs = pairs_of([r for r in job.standing(station) if r.slot.endswith((".before", ".after"))])
+    kind, number, _ = spot_of(slot)
+    pairs = pairs_of([r for r in job.standing(station) if r.spot.place in ("before", "after")])
     return next((pair for pair in pairs if (pair.kind, pair.number) == (kind, number)), None)

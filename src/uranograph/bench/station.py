@@ -15,6 +15,7 @@ from uranograph.bench.finding import Finding, Prompt, Verdict, worst
 from uranograph.bench.forms import Form
 from uranograph.bench.job import ANEW, FIRST_FORM, PHOTO, SKIP, Entry, Job, Reading
 from uranograph.bench.kept import kept
+from uranograph.bench.slots import INDICATOR, Slot, Together
 from uranograph.charts.pen import Figure
 
 # Beside the readings of any station: why it is passed over, pictures, that something was changed, and acts.
@@ -42,7 +43,7 @@ class Look:
 
 def _by_method(entry: Entry, form: Mapping[str, str]) -> dict[str, str]:
     """What a form was about, so that it is drawn again for the same thing."""
-    kind = entry.slot.split(".")[0]
+    kind = entry.spot.kind
     return {"method": form.get("method") or kind, "item": form.get("item", "")}
 
 
@@ -65,16 +66,15 @@ class Station:
     setup, beside
         The form that comes before its readings, and other forms that belong to it.
     slots
-        What it has readings for, as a pattern of `kind.number.place`.
+        What it has readings for, each with what it rests on, so that an act that disturbs it ends them.
     after
         Stations that had better come before it; advice, never a lock.
     governed_by
         Forms of other stations that say what its readings mean.
     ends
         Stations that are read anew after a reading here.
-    rests_on, acts, acts_by_view
-        What its readings rest on, so that an act that disturbs it ends them; the acts that fit here; whether an act is of what
-        one of its views shows, such as one shaft.
+    acts, acts_by_view
+        The acts that fit here; whether an act is of what one of its views shows, such as one shaft.
     prompt, accept, note
         What to read next; refusing a reading that cannot be; what is written beside it.
     entry
@@ -110,11 +110,10 @@ class Station:
     sheet: Form[Any] | None = None
     setup: Form[Any] | None = None
     beside: tuple[Form[Any], ...] = ()
-    slots: str = ""
+    slots: tuple[Slot[Any], ...] = ()
     after: tuple[str, ...] = ()
     governed_by: tuple[str, ...] = ()
     ends: tuple[str, ...] = ()
-    rests_on: tuple[str, ...] = ()
     acts: tuple[str, ...] = tuple(ACTS)
     acts_by_view: bool = False
     prompt: Callable[[Job, Mapping[str, str]], Prompt | None] | None = None
@@ -160,8 +159,14 @@ class Station:
 
     def has_slot(self, slot: str) -> bool:
         """Whether it has a reading of this name, or can be passed over, pictured or read anew under it."""
-        pattern = "|".join(part for part in (self.slots, ASIDE) if part)
-        return re.fullmatch(pattern, slot) is not None
+        return re.fullmatch(ASIDE, slot) is not None or any(each.has(slot) for each in self.slots)
+
+    @property
+    def rests_on(self) -> frozenset[str]:
+        """What any of its readings rest on, or rest on while others belong with them."""
+        return frozenset(thing for slot in self.slots for thing in slot.rests_on) | frozenset(
+            INDICATOR for slot in self.slots if slot.together is not Together.NOT
+        )
 
 
 @dataclass(frozen=True)
@@ -194,7 +199,7 @@ class Order:
         self.of_form = {form.kind: station for station in self.stations for form in station.forms}
         self.forms: dict[str, Form[Any]] = {form.kind: form for station in self.stations for form in station.forms}
         self.pages = {name: page for station in self.stations for name, page in station.pages.items()}
-        self.rests = {station.key: station.rests_on for station in self.stations}
+        self.slots = {station.key: station.slots for station in self.stations}
         self.first = self.of_form[FIRST_FORM]
 
     def has_slot(self, station: str, slot: str) -> bool:
@@ -206,7 +211,7 @@ class Order:
         if slot.startswith(ANEW):
             return {station}
         if kind := kind_of(slot):
-            return {key for key, rests in self.rests.items() if set(rests) & set(ACTS[kind].disturbs)}
+            return {station.key for station in self.stations if station.rests_on & set(ACTS[kind].disturbs)}
         return set(self.by_key[station].ends)
 
     def overview(self, job: Job) -> dict[str, Finding]:
@@ -270,7 +275,7 @@ class Order:
         if kind := kind_of(reading.slot):
             return ACTS[kind].words
         if reading.beside:
-            return BESIDE_WORDS[reading.slot.split(".")[0]]
+            return BESIDE_WORDS[reading.spot.kind]
         return describe(reading) if describe else reading.slot
 
     def describe_briefly(self, reading: Reading) -> str:

@@ -7,7 +7,7 @@ from sqlalchemy.orm import Session
 
 from uranograph.bench.checks import PLACE
 from uranograph.bench.job import Entry
-from uranograph.bench.pairs import slot_of
+from uranograph.bench.slots import slot_of
 from uranograph.core.quantities import LengthUnit, parse_length
 from uranograph.demo.true_engine import TrueEngine
 from uranograph.shop import asides, jobs

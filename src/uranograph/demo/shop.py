@@ -6,7 +6,7 @@ from datetime import UTC, datetime, timedelta
 
 from sqlalchemy.orm import Session
 
-from uranograph.bench.pairs import slot_of
+from uranograph.bench.slots import slot_of
 from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.core.piston import Crank
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit

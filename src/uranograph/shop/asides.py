@@ -7,7 +7,7 @@ from sqlalchemy.orm import Session
 
 from uranograph.bench.acts import ACT, ACTS, DONE
 from uranograph.bench.job import ANEW, PHOTO, SKIP, Entry
-from uranograph.bench.pairs import slot_of
+from uranograph.bench.slots import slot_of
 from uranograph.core.errors import Impossible
 from uranograph.shop import jobs
 from uranograph.shop.tables import JobRow, PhotoRow, ReadingRow

@@ -213,7 +213,7 @@ def record(
         raise Impossible("text", "This station has no such reading: look at the page again.")
     for field in ("text", "drop", "note"):
         _fits(field, getattr(entry, field) or "")
-    if entry.slot.split(".")[0] in BESIDE:
+    if entry.spot.kind in BESIDE:
         raise Impossible("text", "This is no reading: look at the page again.")
     if seen is not None and ORDER.last_written(job, entry.station) > seen:
         raise Changed("This station was written to in another window since this page was drawn.")
@@ -492,6 +492,6 @@ def _read_through(session: Session, rows: Sequence[Row[Any]]) -> list[Job]:
     for reading in connection.execute(_READINGS, ids):
         readings[reading[0]].append(_reading(reading))
     return [
-        Job(row.key, row.title, tuple(sheets[row.id]), tuple(readings[row.id]), seq=row.seq, rests=ORDER.rests)
+        Job(row.key, row.title, tuple(sheets[row.id]), tuple(readings[row.id]), seq=row.seq, slots=ORDER.slots)
         for row in rows
     ]

@@ -7,7 +7,7 @@ from typing import Any
 from uranograph.bench.job import Entry, Job
 from uranograph.bench.station import Look, Station
 from uranograph.core.errors import Impossible
-from uranograph.stations.adjust import drive
+from uranograph.stations.adjust import drive, tries
 from uranograph.stations.adjust import station as adjust
 from uranograph.stations.adjust.figure import figure
 from uranograph.stations.degree.figure import token
@@ -60,8 +60,7 @@ STATION = Station(
     docs="What the adjusters offer",
     calculations=("adjust", "chain"),
     beside=(drive.FORM,),
-    slots=r"try(-intake|-exhaust)?\.[0-9]{1,4}\.chosen",
-    rests_on=("phase",),
+    slots=(tries.TRY,),
     acts=("cam-moved", "gear-turned", "gear-exchanged", "cam-refitted", "wheel-moved", "wheel-refitted"),
     after=(DEGREE,),
     governed_by=("wheel", drive.FORM.kind),

@@ -223,7 +223,7 @@ def entry_for(job: Job, cam: str, number: int) -> Entry:
 def brings(job: Job, entry: Entry) -> tuple[str, str] | None:
     """The wheel comes off with it where a try takes the crank gear off the end that carries the wheel."""
     mounted, described = wheel_of(job), drive_of(job)
-    if entry.slot.split(".")[0] not in tries.KINDS or mounted is None or mounted.wheel.mount is not End.FRONT:
+    if entry.spot.kind not in tries.KINDS or mounted is None or mounted.wheel.mount is not End.FRONT:
         return None
     opening = {each.name for each in described.adjusters if each.opens_crank} if described else set()
     opened = [move["name"] for move in json.loads(entry.note or "[]") if move["name"] in opening]

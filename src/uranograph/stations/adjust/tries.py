@@ -7,10 +7,12 @@ from dataclasses import dataclass, replace
 from uranograph.bench.acts import kind_of
 from uranograph.bench.job import Job, Reading
 from uranograph.bench.kept import kept
+from uranograph.bench.slots import Slot
 from uranograph.stations.degree.place import KEY
 
 STATION = "adjust"
 KINDS = {"try": ("intake", "exhaust"), "try-intake": ("intake",), "try-exhaust": ("exhaust",)}
+TRY = Slot[str](STATION, tuple(KINDS), ("chosen",), rests_on=("phase",))
 _LOBE_OF = {"io": "intake", "ic": "intake", "eo": "exhaust", "ec": "exhaust"}
 
 
@@ -56,7 +58,7 @@ def every_try(job: Job) -> tuple[Try, ...]:
     found: list[Try] = []
     for reading in job.written(STATION):
         if reading.void is None and not reading.beside:
-            kind = reading.slot.split(".")[0]
+            kind = reading.spot.kind
             moves = tuple(json.loads(reading.note or "[]"))
             found.append(Try(len(found) + 1, reading.seq, float(reading.text), KINDS[kind], moves))
     return tuple(found)
@@ -64,7 +66,7 @@ def every_try(job: Job) -> tuple[Try, ...]:
 
 def lobe_of(reading: Reading) -> str:
     """The lobe a degree reading is of."""
-    kind = reading.slot.split(".")[0]
+    kind = reading.spot.kind
     return _LOBE_OF.get(kind) or kind.split("-")[-1]
 
 

@@ -14,7 +14,7 @@ def figure(job: Job, look: Look) -> Figure:
     subtitle = "cam degrees round the gear; outward is looser, magnified"
     if mesh is None:
         return round_figure(RoundFigure("Backlash", subtitle, ()))
-    points = tuple((backlash.place_of(r) % 360, backlash.at_pitch_line(job, r)) for r in job.standing(backlash.KEY))
+    points = tuple((backlash.place_of(r) % 360, backlash.at_pitch_line(job, r)) for r in backlash.PLACE.taken(job))
     first = second = None
     if found and found.fitted_amplitude_mm is not None and found.fitted_loosest_cam_deg is not None:
         first = (found.fitted_amplitude_mm, found.fitted_loosest_cam_deg)

@@ -10,13 +10,14 @@ from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
-from uranograph.bench.pairs import slot_of
+from uranograph.bench.slots import Slot
 from uranograph.core import backlash as core
 from uranograph.core.errors import Impossible
-from uranograph.core.quantities import LengthUnit, format_angle, format_fine, format_length, parse_angle, parse_length
+from uranograph.core.quantities import LengthUnit, format_angle, format_fine, format_length, parse_angle
 from uranograph.stations.gear_train import station as train
 
 KEY = "backlash"
+PLACE = Slot[str](KEY, ("place",), ("travel",), rests_on=("gear", "shaft"))
 PLACES = 8
 CAUTIONS = ("Lock one gear, rock the other; dial square to the tooth. Fingers clear of the mesh.",)
 
@@ -142,16 +143,13 @@ def setup(job: Job) -> Mesh | None:
 def measured(job: Job) -> core.Backlash | None:
     """Backlash as read, None while nothing is."""
     mesh = setup(job)
-    taken = job.standing(KEY)
+    taken = PLACE.taken(job)
     if mesh is None or not taken:
         return None
     return core.backlash(
         core.BacklashGiven(
             readings=[
-                core.BacklashReading(
-                    position_cam_deg=place_of(reading), travel_mm=parse_length(reading.text, reading.unit)
-                )
-                for reading in taken
+                core.BacklashReading(position_cam_deg=place_of(reading), travel_mm=reading.mm) for reading in taken
             ],
             indicator_radius_mm=mesh.indicator_radius_mm,
             pitch_radius_mm=mesh.pitch_radius_mm,
@@ -172,7 +170,7 @@ def at_pitch_line(job: Job, reading: Reading) -> float:
     """A reading brought to the pitch line, mm."""
     mesh = setup(job)
     assert mesh is not None
-    return parse_length(reading.text, reading.unit) * mesh.pitch_radius_mm / mesh.indicator_radius_mm
+    return reading.mm * mesh.pitch_radius_mm / mesh.indicator_radius_mm
 
 
 def doubt_mm(job: Job) -> float:
@@ -203,7 +201,7 @@ def lash_deg(job: Job) -> float | None:
 
 def _unread(job: Job, mesh: Mesh) -> list[float]:
     """Places round the cam that are still to be read, cam degrees."""
-    taken = [place_of(reading) % 360 for reading in job.standing(KEY)]
+    taken = [place_of(reading) % 360 for reading in PLACE.taken(job)]
     step = 360 / mesh.places
     return [
         n * step
@@ -221,7 +219,7 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
     place = wanted[0] if wanted else 0.0
     done = not wanted
     return Prompt(
-        slot=slot_of("place", job.next_number(KEY, "place"), "travel"),
+        slot=PLACE.next(job, "place"),
         label="Travel of the dial",
         instruction=(
             "Every place is read. Read any of them again, or go on."
@@ -245,7 +243,7 @@ def accept(job: Job, entry: Entry) -> None:
     """
     if setup(job) is None:
         raise Impossible("text", "Say what the dial stands on first.")
-    travel = parse_length(entry.text, entry.unit)
+    travel = entry.mm
     if travel < 0:
         raise Impossible("text", "A travel is not less than nothing: type how far the dial moves.")
     if travel > 5:

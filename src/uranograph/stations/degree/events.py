@@ -8,18 +8,19 @@ from statistics import fmean
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
-from uranograph.bench.pairs import parts_of, slot_of
+from uranograph.bench.slots import Slot, slot_of
 from uranograph.core.angles import near
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import lift_at
 from uranograph.core.phase import Events
 from uranograph.core.quantities import format_length
 from uranograph.stations.card.station import card_of
-from uranograph.stations.degree.place import KEY, likely_side, place_doubts, true_angle
+from uranograph.stations.degree.place import KEY, RESTS_ON, likely_side, place_doubts, true_angle
 from uranograph.stations.true_tdc.station import frame_at
 from uranograph.stations.wheel.station import crank_angle, wheel_of
 
 KINDS = ("io", "ic", "eo", "ec")
+EVENT = Slot[str](KEY, KINDS, ("forward", "backward"), rests_on=RESTS_ON)
 FIELD = {"io": "io_btdc_deg", "ic": "ic_abdc_deg", "eo": "eo_bbdc_deg", "ec": "ec_atdc_deg"}
 LOBE = {"io": "intake", "ic": "intake", "eo": "exhaust", "ec": "exhaust"}
 WORDS = {"io": "intake opens", "ic": "intake closes", "eo": "exhaust opens", "ec": "exhaust closes"}
@@ -100,8 +101,7 @@ def measured(job: Job, kind: str) -> Event | None:
     Impossible
         When a reading that came from elsewhere cannot be placed on this wheel.
     """
-    taken = [reading for reading in job.standing(KEY) if parts_of(reading.slot)[0] == kind]
-    taken = [reading for reading in taken if frame_at(job, reading.seq) is not None]
+    taken = [reading for reading in EVENT.taken(job, kind) if frame_at(job, reading.seq) is not None]
     if not taken:
         return None
     card_deg = card_event(job, kind)
@@ -145,7 +145,7 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
     if wheel_of(job) is None:
         return None
     direction = "backward" if choice.get("direction") == "backward" else "forward"
-    read = {parts_of(reading.slot)[0] for reading in job.standing(KEY) if reading.approach == direction}
+    read = {reading.spot.kind for reading in EVENT.taken(job) if reading.approach == direction}
     kind = choice.get("event", "")
     if kind not in KINDS:
         kind = next((each for each in KINDS if each not in read), "io")
@@ -194,4 +194,4 @@ def accept(job: Job, entry: Entry) -> None:
 
 def describe(reading: Reading) -> str:
     """Say what a reading of this method was of."""
-    return WORDS[parts_of(reading.slot)[0]]
+    return WORDS[reading.spot.kind]

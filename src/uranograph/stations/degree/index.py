@@ -14,7 +14,7 @@ from uranograph.core.quantities import parse_length, parse_number
 from uranograph.core.wheel import SIDES
 from uranograph.stations.adjust import tries
 from uranograph.stations.card.station import card_of
-from uranograph.stations.degree import events, rules, sweeps
+from uranograph.stations.degree import events, lifts, overlaps, rules, sweeps
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.figure import cycle, figure, rule, sweep_figure, token, what_if_lobes
 from uranograph.stations.degree.place import KEY, LOBES
@@ -51,7 +51,7 @@ def _printed(job: Job) -> Mapping[str, Any]:
 
 
 def _again(entry: Entry, form: Mapping[str, str]) -> dict[str, str]:
-    kind = entry.slot.split(".")[0]
+    kind = entry.spot.kind
     lobe = kind.split("-")[-1]
     return {
         "method": form.get("method") or kind,
@@ -117,11 +117,7 @@ STATION = Station(
     docs="Centerline by equal lifts",
     calculations=("degree", "centerline", "sweep", "overlap-lift"),
     beside=(rules.FORM,),
-    slots=(
-        r"(intake|exhaust)\.[0-9]{1,4}\.(before|after)|(io|ic|eo|ec)\.[0-9]{1,4}\.(forward|backward)"
-        r"|sweep-(intake|exhaust)\.[0-9]{1,4}\.point|overlap-(intake|exhaust)\.[0-9]{1,4}\.lift"
-    ),
-    rests_on=("phase", "lash"),
+    slots=(events.EVENT, sweeps.POINT, lifts.LIFT, overlaps.LIFT),
     acts=(
         "wheel-moved",
         "wheel-refitted",
@@ -130,6 +126,7 @@ STATION = Station(
         "gear-exchanged",
         "cam-refitted",
         "lash-changed",
+        "indicator-moved",
     ),
     after=("card", "end-play", "marks", "tdc"),
     governed_by=("wheel",),

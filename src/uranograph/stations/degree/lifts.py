@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
-from uranograph.bench.pairs import Pair, pairs_of, parts_of, slot_of
+from uranograph.bench.pairs import Pair, pairs_of
+from uranograph.bench.slots import Slot, Together, slot_of
 from uranograph.core.angles import near
 from uranograph.core.centerline import LiftPair, LiftPairs, centerline
 from uranograph.core.errors import Impossible
@@ -17,6 +18,7 @@ from uranograph.stations.card.station import card_of
 from uranograph.stations.degree.place import (
     KEY,
     LOBES,
+    RESTS_ON,
     USUAL_CENTERLINE_DEG,
     card_centerline,
     likely_side,
@@ -27,6 +29,7 @@ from uranograph.stations.true_tdc.station import frame_at, frames
 from uranograph.stations.wheel.station import crank_angle, wheel_of
 
 LIKELY_ERROR_DEG = 30.0
+LIFT = Slot[str](KEY, LOBES, ("before", "after"), rests_on=RESTS_ON, together=Together.PAIR)
 
 
 @dataclass(frozen=True)
@@ -61,7 +64,7 @@ class Measured:
 
 def lift_pairs(job: Job) -> list[Pair]:
     """The pairs of this method among the station's readings."""
-    return pairs_of([reading for reading in job.standing(KEY) if reading.slot.split(".")[0] in LOBES])
+    return pairs_of(LIFT.taken(job))
 
 
 @kept
@@ -230,7 +233,7 @@ def accept(job: Job, entry: Entry) -> None:
     angle = crank_angle(mounted, entry.text, entry.side)
     if not entry.drop:
         raise Impossible("drop", "Type how far below maximum lift the dial is, such as 0.050 or 1.27mm.")
-    lobe, number, place = parts_of(entry.slot)
+    lobe, number, place = entry.spot
     try:
         drop_mm = parse_length(entry.drop, entry.unit)
     except Impossible as error:
@@ -253,5 +256,5 @@ def accept(job: Job, entry: Entry) -> None:
 
 def describe(reading: Reading) -> str:
     """Say what a reading of this station was of."""
-    lobe, _, place = parts_of(reading.slot)
+    lobe, _, place = reading.spot
     return f"{lobe}, {reading.drop} {place} max"

@@ -6,19 +6,20 @@ from dataclasses import dataclass
 
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Entry, Job, Reading
-from uranograph.bench.pairs import parts_of, slot_of
+from uranograph.bench.slots import Slot, in_mm, slot_of
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import lift_at
 from uranograph.core.overlap import OverlapGiven, OverlapShift, overlap_lift
 from uranograph.core.quantities import format_length, parse_length
 from uranograph.stations.card.station import DRAWN_LOBE, card_of
 from uranograph.stations.degree.events import NOMINAL_SLOPE_DOUBT
-from uranograph.stations.degree.place import KEY, LOBES, USUAL_CENTERLINE_DEG
+from uranograph.stations.degree.place import KEY, LOBES, RESTS_ON, USUAL_CENTERLINE_DEG
 from uranograph.stations.degree.sweeps import swept
 from uranograph.stations.true_tdc.station import frame_at
 from uranograph.stations.wheel.station import wheel_of
 
 KIND = {"intake": "overlap-intake", "exhaust": "overlap-exhaust"}
+LIFT = Slot(KEY, tuple(KIND.values()), ("lift",), in_mm, rests_on=RESTS_ON)
 
 
 # How far a slope read off the cam itself may be off, as a share of it.
@@ -73,7 +74,7 @@ def measured(job: Job, lobe: str) -> list[AtOverlap]:
         return []
     found = []
     for bank, reading in sorted(_newest(job, lobe).items()):
-        lift = parse_length(reading.text, reading.unit)
+        lift = reading.mm
         frame = frame_at(job, reading.seq)
         top = frame.top if frame else None
         by_top = top.uncertainty_deg if top else 0.0
@@ -100,9 +101,7 @@ def measured(job: Job, lobe: str) -> list[AtOverlap]:
 
 def _newest(job: Job, lobe: str) -> dict[int, Reading]:
     """The newest standing lift of each bank."""
-    return {
-        parts_of(reading.slot)[1]: reading for reading in job.standing(KEY) if parts_of(reading.slot)[0] == KIND[lobe]
-    }
+    return {reading.spot.number: reading for reading in LIFT.taken(job, KIND[lobe])}
 
 
 def _other_lifts(job: Job, lobe: str, bank: int) -> list[float]:
@@ -134,11 +133,11 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
     """Say which lift to read next."""
     if wheel_of(job) is None:
         return None
-    read = [parts_of(reading.slot)[0] for reading in job.standing(KEY)]
+    read = [reading.spot.kind for reading in LIFT.taken(job)]
     lobe = choice.get("lobe", "")
     if lobe not in LOBES:
         lobe = next((name for name in LOBES if KIND[name] not in read), "intake")
-    taken = [parts_of(reading.slot)[1] for reading in job.standing(KEY) if parts_of(reading.slot)[0] == KIND[lobe]]
+    taken = [reading.spot.number for reading in LIFT.taken(job, KIND[lobe])]
     bank = int(choice["bank"]) if choice.get("bank") in ("1", "2") else 2 if 1 in taken else 1
     wanted = card.overlap_range(lobe) if (card := card_of(job)) else None
     told = ""
@@ -163,12 +162,12 @@ def accept(job: Job, entry: Entry) -> None:
     Impossible
         With the field `text`.
     """
-    lift = parse_length(entry.text, entry.unit)
+    lift = entry.mm
     if not 0 <= lift <= 40:
         raise Impossible("text", f"“{entry.text}” is no lift a lobe has. Check the figure and its unit.")
 
 
 def describe(reading: Reading) -> str:
     """Say what a reading of this method was of."""
-    kind, bank, _ = parts_of(reading.slot)
+    kind, bank, _ = reading.spot
     return f"{kind.removeprefix('overlap-')} lift at overlap TDC{f', bank {bank}' if bank > 1 else ''}"

@@ -8,6 +8,7 @@ from uranograph.stations.wheel.station import crank_angle, wheel_of
 
 KEY = "degree"
 LOBES = ("intake", "exhaust")
+RESTS_ON = ("phase", "lash")
 USUAL_CENTERLINE_DEG = {"intake": 110.0, "exhaust": -112.0}
 
 

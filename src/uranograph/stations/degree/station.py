@@ -9,7 +9,6 @@ from uranograph.bench.acts import said
 from uranograph.bench.finding import WORST_FIRST, Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
-from uranograph.bench.pairs import parts_of
 from uranograph.core.degree import Basis, Degreed, DegreeGiven, degree
 from uranograph.core.errors import Impossible
 from uranograph.core.phase import Events, judge_phase, move
@@ -72,7 +71,7 @@ class Result:
 
 def method_of(reading: Reading) -> str:
     """The method a reading belongs to."""
-    kind = parts_of(reading.slot)[0]
+    kind = reading.spot.kind
     if kind in LOBES:
         return "lifts"
     return "events" if kind in events.KINDS else kind.split("-")[0]
@@ -422,7 +421,7 @@ def describe(reading: Reading) -> str:
 
 
 def _module_of(entry: Entry) -> ModuleType:
-    kind = parts_of(entry.slot)[0]
+    kind = entry.spot.kind
     if kind in LOBES:
         return lifts
     module = events if kind in events.KINDS else _MODULES.get(kind.split("-")[0])

@@ -11,18 +11,19 @@ from functools import lru_cache
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
-from uranograph.bench.pairs import parts_of, slot_of
+from uranograph.bench.slots import Slot, Together, slot_of
 from uranograph.core.angles import near
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, format_angle, format_length, parse_angle, parse_length
 from uranograph.core.sweep import FEWEST_POINTS, LobeName, SweepGiven, Swept, crossings, sweep
 from uranograph.core.wheel import as_read
 from uranograph.stations.card.station import card_of
-from uranograph.stations.degree.place import KEY, LOBES, USUAL_CENTERLINE_DEG, card_centerline, true_angle
+from uranograph.stations.degree.place import KEY, LOBES, RESTS_ON, USUAL_CENTERLINE_DEG, card_centerline, true_angle
 from uranograph.stations.true_tdc.station import frame_at
 from uranograph.stations.wheel.station import crank_angle, wheel_of
 
 KIND = {"intake": "sweep-intake", "exhaust": "sweep-exhaust"}
+POINT = Slot[str](KEY, tuple(KIND.values()), ("point",), rests_on=RESTS_ON, together=Together.SERIES)
 FROM_FILE = "from a file"
 USUAL_STEP_DEG = 10.0
 MOST_ROWS = 5000
@@ -76,8 +77,11 @@ def swept(job: Job, lobe: str) -> SweepOf | None:
     Impossible
         When a reading that came from elsewhere cannot be placed.
     """
-    readings = [reading for reading in job.standing(KEY) if parts_of(reading.slot)[0] == KIND[lobe]]
-    readings = [reading for reading in readings if reading.instrument == FROM_FILE or frame_at(job, reading.seq)]
+    readings = [
+        reading
+        for reading in POINT.taken(job, KIND[lobe])
+        if reading.instrument == FROM_FILE or frame_at(job, reading.seq)
+    ]
     if not readings:
         return None
     middle = card_centerline(job, lobe)
@@ -162,10 +166,10 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
     if mounted is None:
         return None
     lobe = choice.get("lobe", "")
-    taken = [r for r in job.standing(KEY) if parts_of(r.slot)[0] in KIND.values() and r.instrument != FROM_FILE]
+    taken = [reading for reading in POINT.taken(job) if reading.instrument != FROM_FILE]
     if lobe not in LOBES:
-        lobe = parts_of(taken[-1].slot)[0].removeprefix("sweep-") if taken else "intake"
-    own = [reading for reading in taken if parts_of(reading.slot)[0] == KIND[lobe]]
+        lobe = taken[-1].spot.kind.removeprefix("sweep-") if taken else "intake"
+    own = [reading for reading in taken if reading.spot.kind == KIND[lobe]]
     step = _step(choice.get("step", ""), own, job)
     if own:
         shown = crank_angle(mounted, own[-1].text, own[-1].side) + step
@@ -176,7 +180,7 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
     value, side = as_read(mounted.wheel, shown)
     words = f"{value:g}{f' {side.value.upper()}' if side else ''}"
     return Prompt(
-        slot=slot_of(KIND[lobe], job.next_number(KEY, KIND[lobe]), "point"),
+        slot=POINT.next(job, KIND[lobe]),
         label=f"{lobe.capitalize()} lift at {words}",
         instruction=f"Turn forward to {words}. Type the lift.",
         hint="Only forward. The angle goes on by itself; change it where you stopped elsewhere.",
@@ -213,7 +217,7 @@ def accept(job: Job, entry: Entry) -> None:
     Impossible
         With the field at fault: `text`, `side` or `drop`.
     """
-    lobe = parts_of(entry.slot)[0].removeprefix("sweep-")
+    lobe = entry.spot.kind.removeprefix("sweep-")
     try:
         lift = parse_length(entry.drop or "", entry.unit)
     except Impossible as error:
@@ -226,7 +230,7 @@ def accept(job: Job, entry: Entry) -> None:
     if mounted is None:
         raise Impossible("text", "Set up the wheel first: the reading cannot be placed without it.")
     angle = crank_angle(mounted, entry.text, entry.side)
-    standing = [r for r in job.standing(KEY) if parts_of(r.slot)[0] == KIND[lobe] and r.instrument != FROM_FILE]
+    standing = [r for r in POINT.taken(job, KIND[lobe]) if r.instrument != FROM_FILE]
     if any(crank_angle(mounted, r.text, r.side) == angle for r in standing):
         raise Impossible(
             "text", f"The lift at “{entry.text}” is there already: void that one first, or read elsewhere."
@@ -340,7 +344,7 @@ def _refuse_gaps(angles: list[float], line_of: Mapping[float, int]) -> None:
 
 def describe(reading: Reading) -> str:
     """Say what a reading of this method was of."""
-    lobe = parts_of(reading.slot)[0].removeprefix("sweep-")
+    lobe = reading.spot.kind.removeprefix("sweep-")
     return f"{lobe} sweep, lift {reading.drop}"
 
 

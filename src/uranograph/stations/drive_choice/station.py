@@ -10,12 +10,13 @@ from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
-from uranograph.bench.pairs import parts_of
+from uranograph.bench.slots import Slot
 from uranograph.core.drive_choice import Allowed, ChoiceGiven, DriveChoice, DriveOption, Limits, drive_choice
 from uranograph.core.quantities import LengthUnit, format_fine
 from uranograph.stations.runout import station as runout
 
 KEY = "choice"
+ANSWER = Slot[str](KEY, ("seat", "camseat", "journals", "center", "chosen"), ("seen",), rests_on=("shaft",))
 WORDS = {Allowed.YES: "yes", Allowed.ONLY_IF: "only if", Allowed.NO: "no"}
 DRIVES = {
     "none": "not decided",
@@ -200,7 +201,7 @@ def accept(job: Job, entry: Entry) -> None:
 
 def describe(reading: Reading) -> str:
     """Say which line of the list was answered."""
-    kind = parts_of(reading.slot)[0]
+    kind = reading.spot.kind
     return next((check.label.lower() for check in CHECKS if check.kind == kind), kind)
 
 

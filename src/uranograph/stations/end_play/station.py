@@ -12,7 +12,7 @@ from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
-from uranograph.bench.pairs import parts_of, slot_of
+from uranograph.bench.slots import Slot
 from uranograph.core import end_play as core
 from uranograph.core.end_play import PlayVerdict
 from uranograph.core.errors import Impossible
@@ -22,6 +22,8 @@ from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_fine, par
 KEY = "end-play"
 SETTING = "setting"
 PARTS = {"crank": "crank", "cam": "cam", "idler": "idler"}
+PLAY = Slot[str](KEY, tuple(PARTS), ("blade", "travel"))
+FITTED_AS = Slot[str](KEY, tuple(f"fitted-{part}" for part in PARTS), ("seen",))
 WAYS = (("feelers", "feelers"), ("dial", "dial indicator"))
 REPEATS = 3
 # Past the end of any log.
@@ -197,7 +199,7 @@ def changes(job: Job, part: str) -> tuple[int, ...]:
     firsts: dict[str, int] = {}
     found = []
     for reading in job.standing(SETTING):
-        kind, number, place = parts_of(reading.slot)
+        kind, number, place = reading.spot
         if not kind.endswith(f"-{part}"):
             continue
         first = firsts.setdefault(f"{kind}.{place}", number)
@@ -242,9 +244,8 @@ class Play:
 def _taken(job: Job, part: str, after: int, until: int | None = None) -> list[Reading]:
     return [
         reading
-        for reading in job.standing(KEY)
-        if parts_of(reading.slot)[0] in (part, f"fitted-{part}")
-        and after < reading.seq < (math.inf if until is None else until)
+        for reading in job.standing(KEY, part, f"fitted-{part}")
+        if after < reading.seq < (math.inf if until is None else until)
     ]
 
 
@@ -270,7 +271,7 @@ def _measured(job: Job, part: str, taken: list[Reading]) -> Play | None:
     fitted = [reading.text for reading in taken if reading.slot.startswith("fitted-")]
     went = tuple(_mm(r) for r in taken if r.slot.endswith(".blade") and r.text == "goes")
     stopped = tuple(_mm(r) for r in taken if r.slot.endswith(".blade") and r.text == "not")
-    travels = tuple(parse_length(r.text, r.unit) for r in taken if r.slot.endswith(".travel"))
+    travels = tuple(r.mm for r in taken if r.slot.endswith(".travel"))
     if of is None or loop is None or not (went or stopped or travels):
         return None
     mine = (went, stopped, travels, fitted[-1] if fitted else "")
@@ -325,7 +326,7 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
     if loop.way == "dial":
         count = len(_taken_travels(job, part))
         return Prompt(
-            slot=slot_of(part, job.next_number(KEY, part), "travel"),
+            slot=PLAY.next(job, part, "travel"),
             label=f"Travel, {min(count + 1, REPEATS)} of {REPEATS}" if count < REPEATS else "Travel, once more",
             instruction=f"Lever the {part} fully back, set the dial to zero, lever it fully forward. Read it.",
             hint="Push all the way: a part that feels free may still have travel left. Three times.",
@@ -334,7 +335,7 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
         )
     blade = next_blade(job, part)
     return Prompt(
-        slot=slot_of(part, job.next_number(KEY, part), "blade"),
+        slot=PLAY.next(job, part, "blade"),
         label="Does it go?",
         instruction=(
             "It is in. Try another blade, or go on."
@@ -382,7 +383,7 @@ def accept(job: Job, entry: Entry) -> None:
     Impossible
         With the field at fault: `text` or `drop`.
     """
-    kind, _, place = parts_of(entry.slot)
+    kind, _, place = entry.spot
     part = kind.removeprefix("fitted-")
     loop = loop_of(job, part)
     if loop is None:
@@ -400,7 +401,7 @@ def accept(job: Job, entry: Entry) -> None:
         if not 0 < blade <= 5:
             raise Impossible("drop", f"“{entry.drop}” is no blade: inches or mm?")
         return
-    travel = parse_length(entry.text, entry.unit)
+    travel = entry.mm
     if travel < 0:
         raise Impossible("text", "A play cannot be less than nothing: lever back, zero the dial, read again.")
     if travel > 10:
@@ -409,7 +410,7 @@ def accept(job: Job, entry: Entry) -> None:
 
 def describe(reading: Reading) -> str:
     """Say what was tried on which shaft."""
-    kind, _, place = parts_of(reading.slot)
+    kind, _, place = reading.spot
     if place == "blade":
         return f"{kind}: blade {reading.drop}"
     return f"{kind}: travel" if place == "travel" else f"limiting parts of the {kind.removeprefix('fitted-')}"

@@ -26,11 +26,7 @@ STATION = Station(
     docs="Heat fit",
     calculations=("heat-fit", "cooling"),
     setup=gear_fit.SETUP,
-    slots=(
-        r"(bearing|ring|keytried|plate|rehearsed|paint|marks|pattern|key|free|turns|locker)\.[0-9]{1,4}\.seen"
-        r"|torque-[0-9]-[0-9]{1,2}\.[0-9]{1,4}\.pulled"
-    ),
-    rests_on=("gear",),
+    slots=(gear_fit.ANSWER, gear_fit.STAGE),
     acts=("gear-exchanged", "parts-fitted", "parts-removed"),
     after=("choice", "end-play"),
     prompt=gear_fit.prompt,

@@ -10,7 +10,7 @@ from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
-from uranograph.bench.pairs import parts_of, slot_of
+from uranograph.bench.slots import Slot
 from uranograph.core import torque
 from uranograph.core.cooling import Cooling, CoolingGiven, cooling
 from uranograph.core.errors import Impossible
@@ -24,6 +24,26 @@ from uranograph.stations.degree import station as degree
 from uranograph.stations.gear_train import station as train
 
 KEY = "gear-fit"
+ANSWER = Slot[str](
+    KEY,
+    (
+        "bearing",
+        "ring",
+        "keytried",
+        "plate",
+        "rehearsed",
+        "paint",
+        "marks",
+        "pattern",
+        "key",
+        "free",
+        "turns",
+        "locker",
+    ),
+    ("seen",),
+    rests_on=("gear",),
+)
+STAGE = Slot[str](KEY, ("torque-#-#",), ("pulled",), rests_on=("gear",))
 CAUTIONS = (
     "Never hammer a shaft against its thrust parts. Until the position is proved bolts are only snug, threads dry.",
 )
@@ -356,7 +376,7 @@ def pulls(job: Job) -> tuple[Pull, ...]:
         return ()
     newest: dict[tuple[int, int], float] = {}
     for reading in job.standing(KEY):
-        kind, _, place = parts_of(reading.slot)
+        kind, _, place = reading.spot
         if place == "pulled":
             stage, bolt = int(kind.split("-")[1]), int(kind.split("-")[2])
             pulled = torque.parse_torque(reading.text, of.unit)
@@ -417,7 +437,7 @@ def _pull_prompt(job: Job) -> Prompt:
     waiting = next((pull for pull in pulls(job) if not pull.right), pulls(job)[-1])
     kind = f"torque-{waiting.stage}-{waiting.bolt}"
     return Prompt(
-        slot=slot_of(kind, job.next_number(KEY, kind), "pulled"),
+        slot=STAGE.next(job, kind),
         label=f"Pulled, bolt {waiting.bolt}",
         instruction=(
             "Every bolt is pulled. Go on, or write down a pull again."
@@ -439,7 +459,7 @@ def accept(job: Job, entry: Entry) -> None:
     Impossible
         With `text` at fault.
     """
-    kind, _, place = parts_of(entry.slot)
+    kind, _, place = entry.spot
     if place != "pulled":
         checks.accept(checks_of(job), entry)
         return
@@ -454,7 +474,7 @@ def accept(job: Job, entry: Entry) -> None:
 
 def describe(reading: Reading) -> str:
     """Say what was looked at or pulled."""
-    kind, _, place = parts_of(reading.slot)
+    kind, _, place = reading.spot
     if place == "pulled":
         _, stage, bolt = kind.split("-")
         return f"stage {stage}, bolt {bolt}"
@@ -463,7 +483,7 @@ def describe(reading: Reading) -> str:
 
 def brief(reading: Reading) -> str:
     """Stage and bolt alone."""
-    kind, _, place = parts_of(reading.slot)
+    kind, _, place = reading.spot
     return "/".join(kind.split("-")[1:]) if place == "pulled" else describe(reading)
 
 

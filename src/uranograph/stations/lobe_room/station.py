@@ -7,12 +7,13 @@ from uranograph.bench import house
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
-from uranograph.bench.pairs import parts_of, slot_of
+from uranograph.bench.slots import Slot, in_mm
 from uranograph.core.errors import Impossible
-from uranograph.core.quantities import LengthUnit, format_fine, parse_length
+from uranograph.core.quantities import LengthUnit, format_fine
 from uranograph.stations.engine.station import engine_of
 
 KEY = "lobe-room"
+ROOM = Slot(KEY, ("lobe-#",), ("gap",), in_mm, rests_on=("room",))
 CAUTIONS = ("Turn by hand, slowly: a lobe that touches bends a lifter or cracks the case.",)
 STRANGERS = 8
 
@@ -32,15 +33,20 @@ def lobes(job: Job) -> tuple[str, ...]:
     return tuple(f"{n} {lobe}" for n in range(1, cylinders + 1) for lobe in ("intake", "exhaust"))
 
 
+def number_of(reading: Entry) -> int:
+    """Which lobe a reading is of, from 1, cylinder by cylinder."""
+    return int(reading.spot.kind.removeprefix("lobe-"))
+
+
 @kept
 def measured(job: Job) -> tuple[Room, ...]:
     """The room at every lobe read, in order of the lobes."""
     names = lobes(job)
     newest = {}
-    for reading in job.standing(KEY):
-        number = int(parts_of(reading.slot)[0].removeprefix("lobe-"))
+    for reading in ROOM.taken(job):
+        number = number_of(reading)
         if number <= len(names):
-            newest[number] = Room(number, names[number - 1], parse_length(reading.text, reading.unit))
+            newest[number] = Room(number, names[number - 1], ROOM.value(reading))
     return tuple(newest[number] for number in sorted(newest))
 
 
@@ -61,7 +67,7 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt:
         number = left[0] if left else min(found, key=lambda room: room.gap_mm).number
     kind = f"lobe-{number}"
     return Prompt(
-        slot=slot_of(kind, job.next_number(KEY, kind), "gap"),
+        slot=ROOM.next(job, kind),
         label=f"Least gap, {names[number - 1]}",
         instruction=(
             f"Turn the {names[number - 1]} lobe toward its lifter bore. Measure the gap where it is least."
@@ -81,10 +87,10 @@ def accept(job: Job, entry: Entry) -> None:
     Impossible
         With `text` at fault.
     """
-    number = int(parts_of(entry.slot)[0].removeprefix("lobe-"))
+    number = number_of(entry)
     if not 1 <= number <= len(lobes(job)):
         raise Impossible("text", f"This engine has {len(lobes(job))} lobes.")
-    gap = parse_length(entry.text, entry.unit)
+    gap = entry.mm
     if gap < 0:
         raise Impossible("text", "A gap is not less than nothing: type 0 where it touches.")
     if gap > 100:
@@ -93,14 +99,14 @@ def accept(job: Job, entry: Entry) -> None:
 
 def describe(reading: Reading) -> str:
     """Say which lobe was measured."""
-    number = int(parts_of(reading.slot)[0].removeprefix("lobe-"))
+    number = number_of(reading)
     lobe = ("intake", "exhaust")[(number - 1) % 2]
     return f"room at the {lobe} lobe of {(number + 1) // 2}"
 
 
 def brief(reading: Reading) -> str:
     """The lobe alone."""
-    number = int(parts_of(reading.slot)[0].removeprefix("lobe-"))
+    number = number_of(reading)
     return f"{(number + 1) // 2} {('in', 'ex')[(number - 1) % 2]}"
 
 

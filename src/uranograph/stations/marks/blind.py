@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
-from uranograph.bench.pairs import parts_of, slot_of
+from uranograph.bench.slots import Slot, in_mm
 from uranograph.core.adjust import HoleSets
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import format_angle, format_length, parse_length
@@ -18,6 +18,8 @@ from uranograph.stations.gear_train import station as train
 
 STATION = "marks"
 AGAIN = "again"
+TRIED = Slot(STATION, ("set-#",), ("tried",), in_mm, rests_on=("mesh",))
+AGAIN_LIFT = Slot(STATION, (AGAIN,), ("lift",), in_mm, rests_on=("mesh",))
 
 
 @dataclass(frozen=True)
@@ -47,7 +49,7 @@ def count_of(job: Job) -> int | None:
 
 
 def _of_kind(job: Job, kind: str) -> list[Reading]:
-    return [r for r in job.standing(STATION) if parts_of(r.slot)[0] == kind]
+    return (AGAIN_LIFT if kind == AGAIN else TRIED).taken(job, kind)
 
 
 @kept
@@ -84,7 +86,7 @@ def prompt(job: Job) -> Prompt | None:
         opening = card.events.io_btdc_deg if card and card.events else None
         at = f"the card's IO, {format_angle(opening)} BTDC" if opening is not None else "the card's IO"
         return Prompt(
-            slot=slot_of(f"set-{number}", job.next_number(STATION, f"set-{number}"), "tried"),
+            slot=TRIED.next(job, f"set-{number}"),
             label=f"Set {number} of {of.count}: how far off",
             instruction=f"Crank at {at}, cam forward to its opening flank at the checking lift. Offer the gear by set {number}.",
             hint="0 where it lines up; else by how much, minus where its holes lag. Try every set: “close” is not it.",
@@ -92,7 +94,7 @@ def prompt(job: Job) -> Prompt | None:
             extra={"method": "blind"},
         )
     return Prompt(
-        slot=slot_of(AGAIN, job.next_number(STATION, AGAIN), "lift"),
+        slot=AGAIN_LIFT.next(job, AGAIN),
         label="Intake lift, after two turns",
         instruction="Turn forward two full turns, back to the same place of the crank. Read the intake lift again.",
         hint="A moved indicator base shows the same way as a slipped gear.",
@@ -109,8 +111,8 @@ def accept(job: Job, entry: Entry) -> None:
     Impossible
         With `text` at fault.
     """
-    kind = parts_of(entry.slot)[0]
-    value = parse_length(entry.text, entry.unit)
+    kind = entry.spot.kind
+    value = entry.mm
     if kind == AGAIN:
         if not 0 <= value <= 25:
             raise Impossible("text", f"A lifter does not stand “{entry.text}” up.")

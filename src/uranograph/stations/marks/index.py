@@ -7,6 +7,7 @@ from typing import Any
 from uranograph.bench.job import Job
 from uranograph.bench.station import Look, Page, Station
 from uranograph.stations.gear_train import station as train
+from uranograph.stations.marks import blind, keyways, split
 from uranograph.stations.marks import station as marks
 from uranograph.stations.marks.figure import figure
 
@@ -52,13 +53,7 @@ STATION = Station(
     find=marks.find,
     docs="Marks against keyways",
     calculations=("keyways", "split-overlap", "helical-entry", "tooth-slip"),
-    slots=(
-        r"(mesh|key|pin|top)-[0-9]{1,2}\.[0-9]{1,4}\.seen"
-        r"|(order|paint|turned|back|proof-overlap|proof-firing)\.[0-9]{1,4}\.seen"
-        r"|keyway-(crank|cam)\.[0-9]{1,4}\.level|split\.[0-9]{1,4}\.(intake|exhaust|intake-on|exhaust-on)"
-        r"|set-[0-9]{1,2}\.[0-9]{1,4}\.tried|again\.[0-9]{1,4}\.lift"
-    ),
-    rests_on=("mesh",),
+    slots=(marks.ANSWER, keyways.LEVEL, split.LIFT, blind.TRIED, blind.AGAIN_LIFT),
     acts=("gear-turned", "gear-exchanged", "cam-refitted", "cam-moved"),
     after=(train.KEY,),
     governed_by=(train.KEY,),

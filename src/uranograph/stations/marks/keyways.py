@@ -3,7 +3,7 @@
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
-from uranograph.bench.pairs import parts_of, slot_of
+from uranograph.bench.slots import Slot
 from uranograph.core.errors import Impossible
 from uranograph.core.keyway import Keyway, KeywayGiven, keyway
 from uranograph.core.quantities import format_angle, parse_angle
@@ -14,11 +14,12 @@ from uranograph.stations.gear_train import station as train
 STATION = "marks"
 ENDS = ("crank", "cam")
 KINDS = tuple(f"keyway-{end}" for end in ENDS)
+LEVEL = Slot[str](STATION, KINDS, ("level",), rests_on=("mesh",))
 
 
 def read_at(job: Job, end: str) -> Reading | None:
     """The newest standing direction of one key; the cam's counts only where it was read after the crank's."""
-    taken = {kind: [r for r in job.standing(STATION) if parts_of(r.slot)[0] == kind] for kind in KINDS}
+    taken = {kind: LEVEL.taken(job, kind) for kind in KINDS}
     own = taken[f"keyway-{end}"]
     if not own:
         return None
@@ -59,7 +60,7 @@ def prompt(job: Job) -> Prompt | None:
         else "Leave the crank. Hold the flag to the cam's key and read its direction."
     )
     return Prompt(
-        slot=slot_of(f"keyway-{end}", job.next_number(STATION, f"keyway-{end}"), "level"),
+        slot=LEVEL.next(job, f"keyway-{end}"),
         label=f"{end.capitalize()} key, degrees from straight up",
         instruction=instruction,
         hint="Clockwise from straight up, seen from the front. A level good to a degree is plenty.",

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
-from uranograph.bench.pairs import parts_of, slot_of
+from uranograph.bench.slots import Slot, in_mm, slot_of
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import lift_at
 from uranograph.core.quantities import format_angle, format_length, parse_angle, parse_length
@@ -18,6 +18,7 @@ from uranograph.stations.gear_train import station as train
 
 STATION = "marks"
 KIND = "split"
+LIFT = Slot(STATION, (KIND,), ("intake", "exhaust", "intake-on", "exhaust-on"), in_mm, rests_on=("mesh",))
 PLACES = ("intake", "exhaust", "intake-on", "exhaust-on")
 TURN_ON_DEG = "4"
 
@@ -61,8 +62,8 @@ WELL_UP_MM = 0.5
 def measured(job: Job) -> SplitRead | None:
     """The newest whole reading of both lifters."""
     sets: dict[int, dict[str, Reading]] = {}
-    for reading in job.standing(STATION):
-        kind, number, place = parts_of(reading.slot)
+    for reading in LIFT.taken(job):
+        kind, number, place = reading.spot
         if kind == KIND:
             sets.setdefault(number, {})[place] = reading
     whole = [number for number, places in sets.items() if {"intake", "exhaust"} <= places.keys()]
@@ -88,10 +89,10 @@ def measured(job: Job) -> SplitRead | None:
 def latest(job: Job) -> dict[str, float]:
     """The lifts of the newest set of readings, mm, by place; perhaps not all of them."""
     sets: dict[int, dict[str, float]] = {}
-    for reading in job.standing(STATION):
-        kind, number, place = parts_of(reading.slot)
+    for reading in LIFT.taken(job):
+        kind, number, place = reading.spot
         if kind == KIND:
-            sets.setdefault(number, {})[place] = parse_length(reading.text, reading.unit)
+            sets.setdefault(number, {})[place] = reading.mm
     return sets[max(sets)] if sets else {}
 
 
@@ -118,8 +119,8 @@ def _slopes(job: Job, places: dict[str, Reading], lifts: dict[str, float]) -> tu
 
 def _next_place(job: Job) -> tuple[int, str]:
     taken: dict[int, set[str]] = {}
-    for reading in job.standing(STATION):
-        kind, number, place = parts_of(reading.slot)
+    for reading in LIFT.taken(job):
+        kind, number, place = reading.spot
         if kind == KIND:
             taken.setdefault(number, set()).add(place)
     for number, places in sorted(taken.items(), reverse=True):
@@ -177,9 +178,9 @@ def accept(entry: Entry) -> None:
     Impossible
         With the field at fault: `text` or `drop`.
     """
-    if not 0 <= parse_length(entry.text, entry.unit) <= 25:
+    if not 0 <= entry.mm <= 25:
         raise Impossible("text", f"A lifter does not stand “{entry.text}” up. Zero the dial on the base circle first.")
-    if parts_of(entry.slot)[2].endswith("-on"):
+    if entry.spot.place.endswith("-on"):
         try:
             turned = parse_angle(entry.drop or "")
         except Impossible as error:

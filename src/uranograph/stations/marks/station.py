@@ -8,7 +8,7 @@ from uranograph.bench.checks import TURNED_ALONE, Answer, Check
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
-from uranograph.bench.pairs import parts_of
+from uranograph.bench.slots import Slot
 from uranograph.core import train as core
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import format_angle
@@ -18,6 +18,12 @@ from uranograph.stations.gear_train.station import Contact, DriveTrain
 from uranograph.stations.marks import blind, keyways, split
 
 KEY = "marks"
+ANSWER = Slot[str](
+    KEY,
+    ("mesh-#", "key-#", "pin-#", "top-#", "order", "paint", "turned", "back", "proof-overlap", "proof-firing"),
+    ("seen",),
+    rests_on=("mesh",),
+)
 VIEWS = {
     "marks": "Train",
     "compare": "Compare",
@@ -242,7 +248,7 @@ def accept(job: Job, entry: Entry) -> None:
     of = train.described(job)
     if of is None:
         raise Impossible("text", "Describe the gears first.")
-    kind, _, place = parts_of(entry.slot)
+    kind, _, place = entry.spot
     if place == checks.PLACE:
         checks.accept((*checks_of(of), *proofs()), entry)
     elif kind in keyways.KINDS:
@@ -256,7 +262,7 @@ def accept(job: Job, entry: Entry) -> None:
 def note(job: Job, entry: Entry) -> str | None:
     """What was looked at, kept beside the answer so that it can be read without the sheet of gears."""
     of = train.described(job)
-    kind, _, place = parts_of(entry.slot)
+    kind, _, place = entry.spot
     if of is None or place != checks.PLACE:
         return None
     return next((check.label for check in (*checks_of(of), *proofs()) if check.kind == kind), None)
@@ -266,7 +272,7 @@ def describe(reading: Reading) -> str:
     """Say what was looked at or read."""
     if reading.note:
         return reading.note
-    kind, _, place = parts_of(reading.slot)
+    kind, _, place = reading.spot
     if kind in keyways.KINDS:
         return f"{kind.removeprefix('keyway-')} key, direction"
     if kind == split.KIND:

@@ -10,12 +10,19 @@ from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
-from uranograph.bench.pairs import parts_of, slot_of
+from uranograph.bench.slots import Slot, Together
 from uranograph.core import runout as core
 from uranograph.core.errors import Impossible
-from uranograph.core.quantities import LengthUnit, format_angle, format_fine, parse_angle, parse_length
+from uranograph.core.quantities import LengthUnit, format_angle, format_fine, parse_angle
 
 KEY = "runout"
+DIAL = Slot[str](
+    KEY,
+    tuple(f"set-{n}" for n in range(1, 10)),
+    ("dial",),
+    rests_on=("shaft",),
+    together=Together.SERIES,
+)
 PLACES = 8
 MOST_SETS = 6
 CAUTIONS = ("Turn by hand. Lift a crank with help or a hoist, its journals on clean rollers or in their own bearings.",)
@@ -108,13 +115,13 @@ def place_of(reading: Reading) -> float:
 def rounds(job: Job) -> tuple[Round, ...]:
     """Every time round, oldest first."""
     sets: dict[int, list[Reading]] = {}
-    for reading in job.standing(KEY):
-        sets.setdefault(int(parts_of(reading.slot)[0].removeprefix("set-")), []).append(reading)
+    for reading in DIAL.taken(job):
+        sets.setdefault(int(reading.spot.kind.removeprefix("set-")), []).append(reading)
     return tuple(_round(number, sets[number]) for number in sorted(sets))
 
 
 def _round(number: int, readings: list[Reading]) -> Round:
-    points = tuple((place_of(reading), parse_length(reading.text, reading.unit)) for reading in readings)
+    points = tuple((place_of(reading), reading.mm) for reading in readings)
     firsts: dict[float, float] = {}
     came_back = None
     for deg, mm in points:
@@ -156,7 +163,7 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt:
     else:
         instruction = f"Turn to {format_angle(wanted, 0)} deg. Read the dial, minus where it stands below zero."
     return Prompt(
-        slot=slot_of(f"set-{number}", job.next_number(KEY, f"set-{number}"), "dial"),
+        slot=DIAL.next(job, f"set-{number}"),
         label=f"Dial{f', round {number}' if number > 1 else ''}",
         instruction=instruction,
         hint=f"Every {step:g} deg, always the same way round; dial square to the seat and pressed in a little.",
@@ -186,10 +193,10 @@ def accept(job: Job, entry: Entry) -> None:
     Impossible
         With the field at fault: `text` or `drop`.
     """
-    number = int(parts_of(entry.slot)[0].removeprefix("set-"))
+    number = int(entry.spot.kind.removeprefix("set-"))
     if not 1 <= number <= MOST_SETS:
         raise Impossible("text", f"Up to {MOST_SETS} times round, please: more tell nothing new.")
-    if abs(parse_length(entry.text, entry.unit)) > 10:
+    if abs(entry.mm) > 10:
         raise Impossible("text", f"“{entry.text}” is more than any dial shows here: inches or mm?")
     try:
         place = parse_angle(entry.drop or "")
@@ -201,13 +208,13 @@ def accept(job: Job, entry: Entry) -> None:
 
 def describe(reading: Reading) -> str:
     """Say where and in which round a reading was taken."""
-    number = parts_of(reading.slot)[0].removeprefix("set-")
+    number = reading.spot.kind.removeprefix("set-")
     return f"dial at {reading.drop} deg" + (f", round {number}" if number != "1" else "")
 
 
 def brief(reading: Reading) -> str:
     """The place alone, and the round where it is not the first."""
-    number = parts_of(reading.slot)[0].removeprefix("set-")
+    number = reading.spot.kind.removeprefix("set-")
     return f"{reading.drop}°" + (f" ({number})" if number != "1" else "")
 
 

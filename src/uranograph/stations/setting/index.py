@@ -12,10 +12,7 @@ STATION = Station(
     docs="Shims",
     calculations=("shims",),
     setup=setting.SETUP,
-    slots=(
-        r"(shims-(crank|cam|idler))\.[0-9]{1,4}\.fitted|(spacer|plate)-(crank|cam|idler)\.[0-9]{1,4}\.thickness"
-        r"|cheek-(crank|cam|idler)\.[0-9]{1,4}\.(front|rear)"
-    ),
+    slots=(setting.SHIMS, setting.THICKNESS, setting.CHEEK),
     acts_by_view=True,
     acts=("shims-changed", "cheek-sanded", "parts-fitted", "parts-removed"),
     after=("end-play",),

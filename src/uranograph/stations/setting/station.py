@@ -9,7 +9,7 @@ from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
-from uranograph.bench.pairs import parts_of, slot_of
+from uranograph.bench.slots import Slot, in_mm, slot_of
 from uranograph.core.end_play import PlayVerdict
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, format_fine, parse_length
@@ -19,6 +19,9 @@ from uranograph.stations.end_play import station as end_play
 from uranograph.stations.end_play.station import PARTS, Play, bracket_words
 
 KEY = "setting"
+SHIMS = Slot[str](KEY, tuple(f"shims-{part}" for part in PARTS), ("fitted",))
+THICKNESS = Slot(KEY, tuple(f"{kind}-{part}" for kind in ("spacer", "plate") for part in PARTS), ("thickness",), in_mm)
+CHEEK = Slot(KEY, tuple(f"cheek-{part}" for part in PARTS), ("front", "rear"), in_mm)
 WAYS = (("", "left as it is"), ("shims", "shims"), ("spacer", "spacer and plate"), ("cheeks", "sanding the cheeks"))
 ADDS = (("more", "more shims, more play"), ("less", "more shims, less play"))
 MOST_PIECES = 4
@@ -132,7 +135,7 @@ def goal_mm(job: Job, part: str) -> float | None:
 
 
 def _of(job: Job, kind: str, until: int) -> list[Reading]:
-    return [r for r in job.standing(KEY) if parts_of(r.slot)[0] == kind and r.seq < until]
+    return [reading for reading in job.standing(KEY, kind) if reading.seq < until]
 
 
 def fitted(job: Job, part: str, until: int | None = None) -> tuple[float, ...] | None:
@@ -198,21 +201,16 @@ def cheeks(job: Job, part: str) -> Cheeks | None:
         return None
     taken: dict[str, list[tuple[int, float]]] = {}
     for reading in job.standing(KEY):
-        kind, number, side = parts_of(reading.slot)
+        kind, number, side = reading.spot
         if kind == f"cheek-{part}":
-            taken.setdefault(side, []).append((number, parse_length(reading.text, reading.unit)))
+            taken.setdefault(side, []).append((number, reading.mm))
     thickness = {side: tuple(mm for _, mm in sorted(values)) for side, values in taken.items()}
     last, goal = end_play.latest(job, part), goal_mm(job, part)
     wanted = None
     if last is not None and goal is not None and not last[0].problem:
         # What was off already when the play was read is not to be taken twice.
         until = last[1]
-        before = {
-            side: [
-                parse_length(r.text, r.unit) for r in _of(job, f"cheek-{part}", until) if parts_of(r.slot)[2] == side
-            ]
-            for side in SIDES
-        }
+        before = {side: [r.mm for r in _of(job, f"cheek-{part}", until) if r.spot.place == side] for side in SIDES}
         off = [values[0] - values[-1] for values in before.values() if values]
         wanted = off_each_cheek(last[0].middle_mm, goal, sum(off) / len(off) if off else 0.0)
     return Cheeks(thickness, wanted)
@@ -267,7 +265,7 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
         if state_of(job, part)[0] is Verdict.IN:
             asked = "It is set and proved. Write down another pack only if one is fitted."
         return Prompt(
-            slot=slot_of(kind, job.next_number(KEY, kind), "fitted"),
+            slot=SHIMS.next(job, kind),
             label="Pack fitted",
             instruction=asked,
             hint="Measure each shim and the pack together; a burr or oil counts as thickness.",
@@ -280,7 +278,7 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
         if found.play_mm is not None:
             kind = choice.get("item", "") if choice.get("item") in ("spacer", "plate") else "spacer"
         return Prompt(
-            slot=slot_of(f"{kind}-{part}", job.next_number(KEY, f"{kind}-{part}"), "thickness"),
+            slot=THICKNESS.next(job, f"{kind}-{part}"),
             label="Spacer ring" if kind == "spacer" else "Thrust plate",
             instruction=f"Measure the {'spacer ring' if kind == 'spacer' else 'thrust plate'} in several places.",
             hint="The play is what the spacer is thicker than the plate.",
@@ -328,7 +326,7 @@ def accept(job: Job, entry: Entry) -> None:
     Impossible
         With `text` at fault.
     """
-    kind, _, side = parts_of(entry.slot)
+    kind, _, side = entry.spot
     what, part = kind.split("-")
     means = setup(job).get(part)
     if means is None or means.way != {"cheek": "cheeks", "shims": "shims"}.get(what, "spacer"):
@@ -339,7 +337,7 @@ def accept(job: Job, entry: Entry) -> None:
         except Impossible as error:
             raise error.at("text") from error
         return
-    mm = parse_length(entry.text, entry.unit)
+    mm = entry.mm
     if not 0 < mm <= 500:
         raise Impossible("text", f"“{entry.text}” is no thickness of these parts: inches or mm?")
     if what == "cheek":
@@ -351,7 +349,7 @@ def accept(job: Job, entry: Entry) -> None:
 
 def describe(reading: Reading) -> str:
     """Say what was measured or fitted."""
-    kind, number, place = parts_of(reading.slot)
+    kind, number, place = reading.spot
     what, part = kind.split("-")
     if what == "cheek":
         return f"{part}: {SIDES[place]}" + ("" if number == 1 else f", pass {number - 1}")
@@ -509,10 +507,7 @@ def _expected(job: Job, part: str) -> str:
     of, last = cheeks(job, part), end_play.latest(job, part)
     if of is not None and of.passes and last is not None:
         # Both sides give what was taken since the play was read.
-        before = [
-            [parse_length(r.text, r.unit) for r in _of(job, f"cheek-{part}", last[1]) if parts_of(r.slot)[2] == side]
-            for side in SIDES
-        ]
+        before = [[r.mm for r in _of(job, f"cheek-{part}", last[1]) if r.spot.place == side] for side in SIDES]
         off_then = sum(values[0] - values[-1] for values in before if values)
         off_now = sum(of.taken_mm(side) for side in SIDES)
         return format_fine(last[0].middle_mm + off_now - off_then, job.unit)

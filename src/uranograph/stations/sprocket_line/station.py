@@ -11,13 +11,14 @@ from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
-from uranograph.bench.pairs import parts_of, slot_of
+from uranograph.bench.slots import Slot, in_mm
 from uranograph.core.errors import Impossible
-from uranograph.core.quantities import LengthUnit, format_length, parse_length
+from uranograph.core.quantities import LengthUnit, format_length
 from uranograph.core.sprocket import Line, LineGiven, sprocket_line
 
 KEY = "sprocket"
 WHICH = {"driver": "crank sprocket", "driven": "cam sprocket"}
+DEPTH = Slot(KEY, tuple(WHICH), ("depth",), in_mm, rests_on=("sprockets",))
 CAUTIONS = ("Do this before the chain goes on. Break sharp edges: idlers must slide without catching.",)
 
 
@@ -86,7 +87,7 @@ def tolerance_mm(job: Job) -> float:
 
 def depths(job: Job, which: str) -> list[float]:
     """Standing depths of one sprocket, mm."""
-    return [parse_length(r.text, r.unit) for r in job.standing(KEY) if parts_of(r.slot)[0] == which]
+    return DEPTH.values(job, which)
 
 
 @kept
@@ -120,7 +121,7 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt:
     if which not in WHICH:
         which = "driver" if len(depths(job, "driver")) <= len(depths(job, "driven")) else "driven"
     return Prompt(
-        slot=slot_of(which, job.next_number(KEY, which), "depth"),
+        slot=DEPTH.next(job, which),
         label=f"Depth of the {WHICH[which]}'s face",
         instruction=f"From one datum, such as the cover's face, measure down to the {WHICH[which]}.",
         hint="The same datum for both; straight edge flat, shaft pushed to the side it runs on.",
@@ -137,13 +138,13 @@ def accept(job: Job, entry: Entry) -> None:
     Impossible
         With `text` at fault.
     """
-    if abs(parse_length(entry.text, entry.unit)) > 500:
+    if abs(entry.mm) > 500:
         raise Impossible("text", f"“{entry.text}” is deeper than any timing case: inches or mm?")
 
 
 def describe(reading: Reading) -> str:
     """Say which face was measured."""
-    return f"depth of the {WHICH[parts_of(reading.slot)[0]]}"
+    return f"depth of the {WHICH[reading.spot.kind]}"
 
 
 def find(job: Job) -> Finding:

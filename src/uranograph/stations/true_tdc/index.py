@@ -32,7 +32,7 @@ def _printed(job: Job) -> Mapping[str, Any]:
 
 
 def _again(entry: Entry, form: Mapping[str, str]) -> dict[str, str]:
-    return {"method": form.get("method") or entry.slot.split(".")[0], "drop": entry.drop or ""}
+    return {"method": form.get("method") or entry.spot.kind, "drop": entry.drop or ""}
 
 
 STATION = Station(
@@ -42,8 +42,12 @@ STATION = Station(
     find=tdc.find,
     docs="True TDC",
     calculations=("tdc", "piston"),
-    slots=r"moved|left|(stop|drop)\.[0-9]{1,4}\.(before|after)",
-    acts=("wheel-moved", "wheel-refitted"),
+    slots=(tdc.STOP, tdc.DROP, tdc.AT_WHEEL),
+    acts=(
+        "wheel-moved",
+        "wheel-refitted",
+        "indicator-moved",
+    ),
     after=("wheel",),
     governed_by=("wheel",),
     prompt=tdc.prompt,

@@ -11,7 +11,8 @@ from dataclasses import dataclass
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
-from uranograph.bench.pairs import Pair, pairs_of, parts_of, slot_of
+from uranograph.bench.pairs import Pair, pairs_of
+from uranograph.bench.slots import Slot, Together, slot_of
 from uranograph.core.errors import Impossible
 from uranograph.core.piston import PistonAt, piston
 from uranograph.core.quantities import format_angle, format_length, parse_length
@@ -24,6 +25,9 @@ KEY = "tdc"
 # Acts at the wheel: it was moved; or it is left as it is, and its error taken off.
 MOVED, LEFT = "moved", "left"
 ACTS = (MOVED, LEFT)
+STOP = Slot[str](KEY, ("stop",), ("before", "after"))
+DROP = Slot[str](KEY, ("drop",), ("before", "after"), together=Together.PAIR)
+AT_WHEEL = Slot[str](KEY, ACTS)
 PROVED_WITHIN_DEG = 0.5
 FURTHEST_APART_DEG = 10.0
 CAUTIONS = (
@@ -39,6 +43,7 @@ class Frame:
     """A stretch of the job in which the wheel stayed where it was."""
 
     start_seq: float
+    end_seq: float
     mounted: Mounted
     after_move: bool
     pairs: tuple[Pair, ...]
@@ -83,10 +88,8 @@ def _frames(job: Job) -> tuple[Frame, ...]:
         end = starts[n + 1][0] if n + 1 < len(starts) else math.inf
         here = [reading for reading in standing if seq < reading.seq < end]
         taken = [reading for reading in here if reading.slot not in ACTS]
-        # Whoever degreed on this mounting left the wheel as it was, also where a gear was turned since.
-        degreed = [r for r in job.written("degree") if r.void is None and not r.beside and seq < r.seq < end]
-        left = bool(degreed) or any(reading.slot == LEFT for reading in here)
-        cut.append(_frame(job, seq, mounted, moved, pairs_of(taken), left))
+        left = any(reading.slot == LEFT for reading in here)
+        cut.append(_frame(job, seq, end, mounted, moved, pairs_of(taken), left))
     return tuple(cut)
 
 
@@ -102,6 +105,14 @@ def _since(act: Reading) -> float:
     return int(first) - 0.5 if first.isascii() and first.isdigit() else act.seq
 
 
+def left_as_it_is(job: Job, frame: Frame) -> bool:
+    """Whether the wheel stays as it was found: it was said, or degreed on, also where a gear was turned since."""
+    span = (frame.start_seq, frame.end_seq)
+    return frame.left or any(
+        r.void is None and not r.beside and span[0] < r.seq < span[1] for r in job.whole.written("degree")
+    )
+
+
 def told_of_a_move(job: Job) -> int | None:
     """The first reading of the newest pair where that pair alone puts the top elsewhere than those before it: was it moved?"""
     cut = frames(job)
@@ -115,7 +126,7 @@ def told_of_a_move(job: Job) -> int | None:
     return min(reading.seq for reading in whole[newest].readings)
 
 
-def _frame(job: Job, seq: float, mounted: Mounted, moved: bool, pairs: list[Pair], left: bool) -> Frame:
+def _frame(job: Job, seq: float, end: float, mounted: Mounted, moved: bool, pairs: list[Pair], left: bool) -> Frame:
     whole = [pair for pair in pairs if pair.complete]
     top, trouble = None, ""
     if whole:
@@ -123,7 +134,7 @@ def _frame(job: Job, seq: float, mounted: Mounted, moved: bool, pairs: list[Pair
             top = tdc(_given(job, mounted, whole))
         except Impossible as error:
             trouble = error.told(job.unit)
-    return Frame(seq, mounted, moved, tuple(pairs), top, trouble, left)
+    return Frame(seq, end, mounted, moved, tuple(pairs), top, trouble, left)
 
 
 def _given(job: Job, mounted: Mounted, whole: list[Pair]) -> TopPairs:
@@ -174,8 +185,8 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
     standing = [reading for reading in job.standing(KEY) if reading.slot not in ACTS]
     if waiting is None:
         last = standing[-1] if standing else None
-        method = choice.get("method") or (parts_of(last.slot)[0] if last else "stop")
-        number = max((parts_of(reading.slot)[1] for reading in standing), default=0) + 1
+        method = choice.get("method") or (last.spot.kind if last else "stop")
+        number = max((reading.spot.number for reading in standing), default=0) + 1
         waiting = Pair(method if method in METHOD_WORDS else "stop", number)
     method, place = waiting.kind, waiting.missing or "before"
     if method == "stop":
@@ -216,7 +227,7 @@ def accept(job: Job, entry: Entry) -> None:
     if mounted is None:
         raise Impossible("text", "Set up the wheel first: the reading cannot be placed without it.")
     crank_angle(mounted, entry.text, entry.side)
-    method, number, place = parts_of(entry.slot)
+    method, number, place = entry.spot
     if method == "drop":
         _accept_drop(entry)
     frame = frames(job)[-1]
@@ -304,7 +315,7 @@ def _judged(job: Job, frame: Frame, top: Top) -> Finding:
         sentence = "Before and after agree within half a degree. Lock the wheel and do not touch it."
         return Finding(Verdict.IN, sentence, title, "Degree the intake.", **common)  # type: ignore[arg-type]
     shown = f"The wheel shows {_shown(zero)} at true TDC."
-    if frame.left:
+    if left_as_it_is(job, frame):
         sentence = f"{shown} It is left so: that much is taken off every reading on this wheel."
         return Finding(Verdict.IN, sentence, "In: found, and taken off", "Degree the intake.", **common)  # type: ignore[arg-type]
     move = how_to_move(frame.mounted, zero)
@@ -403,5 +414,5 @@ def describe(reading: Reading) -> str:
     """Say what a reading of this station was of."""
     if reading.slot in ACTS:
         return "wheel or pointer moved" if reading.slot == MOVED else "wheel left as it is"
-    method, number, place = parts_of(reading.slot)
+    method, number, place = reading.spot
     return f"pair {number}, {METHOD_WORDS[method]}{f' {reading.drop}' if reading.drop else ''}, {place}"

@@ -1,0 +1,128 @@
+"""Slots: what a station has readings for, where in it a reading belongs, and what such readings rest on."""
+
+import re
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from enum import Enum
+from functools import lru_cache
+from typing import TYPE_CHECKING, Generic, NamedTuple, TypeVar
+
+if TYPE_CHECKING:
+    from uranograph.bench.job import Job, Reading
+
+V = TypeVar("V")
+NUMBER = "[0-9]{1,4}"
+# What readings that belong together rest on until the last of them is read.
+INDICATOR = "indicator"
+
+
+class Spot(NamedTuple):
+    """Where a reading belongs: its kind, its number, and its place, such as the intake's second pair, before."""
+
+    kind: str
+    number: int = 0
+    place: str = ""
+
+
+def slot_of(kind: str, number: int, place: str) -> str:
+    """Name a place as it is written in the log.
+
+    Examples
+    --------
+    >>> slot_of("intake", 1, "before")
+    'intake.1.before'
+    """
+    return f"{kind}.{number}.{place}"
+
+
+@lru_cache(maxsize=8192)
+def spot_of(slot: str) -> Spot:
+    """Where a name of the log belongs: the inverse of `slot_of`; an act of a station's own is its kind alone.
+
+    Examples
+    --------
+    >>> spot_of("intake.1.before")
+    Spot(kind='intake', number=1, place='before')
+    >>> spot_of("moved")
+    Spot(kind='moved', number=0, place='')
+    """
+    kind, _, rest = slot.partition(".")
+    number, _, place = rest.partition(".")
+    return Spot(kind, int(number) if number.isdecimal() else 0, place)
+
+
+class Together(Enum):
+    """Readings that mean something only with others, taken without the indicator being moved between them."""
+
+    NOT = ""
+    # Before and after, of one number.
+    PAIR = "pair"
+    # All of one kind, such as the points of a sweep.
+    SERIES = "series"
+
+
+def _text(reading: "Reading") -> str:
+    return reading.text
+
+
+def in_mm(reading: "Reading") -> float:
+    """What a reading says as a length, mm."""
+    return reading.mm
+
+
+@dataclass(frozen=True, eq=False)
+class Slot(Generic[V]):
+    """What a station has readings for.
+
+    Parameters
+    ----------
+    station
+        The station's key.
+    kinds
+        What each reading is of; `#` stands for a number, as in `lobe-#`.
+    places
+        What is read of it; empty where the kind alone is the name, as for an act at the wheel.
+    value
+        How a reading is read; its text as typed unless given.
+    rests_on
+        What an act must disturb to end such readings (`bench/acts.py`).
+    together
+        With which others it must be read in one go.
+    """
+
+    station: str
+    kinds: tuple[str, ...]
+    places: tuple[str, ...] = ()
+    value: "Callable[[Reading], V]" = _text  # type: ignore[assignment]
+    rests_on: tuple[str, ...] = ()
+    together: Together = Together.NOT
+    _kind: re.Pattern[str] = field(init=False, repr=False)
+    _name: re.Pattern[str] = field(init=False, repr=False)
+
+    def __post_init__(self) -> None:
+        kinds = "|".join(re.escape(kind).replace(r"\#", "[0-9]{1,2}") for kind in self.kinds)
+        places = rf"\.{NUMBER}\.({'|'.join(map(re.escape, self.places))})" if self.places else ""
+        object.__setattr__(self, "_kind", re.compile(kinds))
+        object.__setattr__(self, "_name", re.compile(f"({kinds}){places}"))
+
+    def of_kind(self, kind: str) -> bool:
+        """Whether readings of this kind belong to it."""
+        return self._kind.fullmatch(kind) is not None
+
+    def has(self, name: str) -> bool:
+        """Whether it has a reading of this name."""
+        return self._name.fullmatch(name) is not None
+
+    def next(self, job: "Job", kind: str, place: str = "") -> str:
+        """The name of the next reading of a kind."""
+        return slot_of(kind, job.next_number(self.station, kind), place or self.places[0])
+
+    def taken(self, job: "Job", *kinds: str) -> "list[Reading]":
+        """Its readings that hold, of some kinds or of all, oldest first."""
+        if not kinds and not any("#" in kind for kind in self.kinds):
+            kinds = self.kinds
+        return [r for r in job.standing(self.station, *kinds) if kinds or self.of_kind(r.spot.kind)]
+
+    def values(self, job: "Job", *kinds: str) -> list[V]:
+        """What those readings say, read."""
+        return [self.value(reading) for reading in self.taken(job, *kinds)]
