@@ -1,9 +1,11 @@
 """A job as the bench sees it: its sheets and readings, in the order they were written."""
 
 from collections.abc import Callable, Hashable, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field, fields, replace
 from datetime import datetime
 from functools import cached_property
+from itertools import chain
+from operator import attrgetter
 from typing import Any, TypeVar
 
 from uranograph.bench.acts import ACT, disturbs
@@ -45,10 +47,20 @@ class Entry:
     instrument: str = "by eye"
     note: str | None = None
 
-    @property
+    @cached_property
     def spot(self) -> Spot:
         """Where it belongs: what it is of, which of them, and its place."""
         return spot_of(self.slot)
+
+    @cached_property
+    def kind_name(self) -> str:
+        """Its station and what it is of, as it is asked for."""
+        return _kind_name(self.station, self.spot.kind)
+
+    @property
+    def fields(self) -> dict[str, Any]:
+        """What was typed, by name."""
+        return {each.name: getattr(self, each.name) for each in fields(Entry)}
 
     @property
     def mm(self) -> float:
@@ -166,21 +178,42 @@ class Job:
             seen = self._imprints[asked] = _one((kind, name, *seen))
         return seen
 
-    def caught_up(self, sheets: tuple[TypedSheet, ...], readings: tuple[Reading, ...], seq: int, title: str) -> "Job":
-        """The same job with what was written since; imprints of what was not written to stay."""
-        old = {reading.id: reading for reading in self.readings}
-        anew = [reading for reading in readings if reading is not old.get(reading.id)]
-        touched = {reading.station for reading in anew} | {
-            _kind_name(reading.station, reading.spot.kind) for reading in anew
-        }
-        written = {sheet.kind for sheet in sheets[len(self.sheets) :]}
-        kept = {
-            asked: seen
-            for asked, seen in self._imprints.items()
-            if asked[0] not in ("house", "acts") and asked[1] not in (written if asked[0] == "form" else touched)
-        }
-        job = Job(self.key, title, sheets, readings, seq=seq, slots=self.slots)
-        job._imprints.update(kept)
+    def caught_up(
+        self,
+        sheets: tuple[TypedSheet, ...],
+        readings: tuple[Reading, ...],
+        voids: Mapping[int, Void],
+        seq: int,
+        title: str,
+    ) -> "Job":
+        """The same job with what was written since; what was not written to stays as it is known."""
+        voided = {r.id: replace(r, void=voids[r.id]) for r in self.readings if r.id in voids} if voids else {}
+
+        def with_voids(own: tuple[Reading, ...]) -> tuple[Reading, ...]:
+            return tuple(voided.get(reading.id, reading) for reading in own)
+
+        before = with_voids(self.readings) if voided else self.readings
+        job = Job(
+            self.key,
+            title,
+            (*self.sheets, *sheets),
+            (*before, *readings),
+            seq=seq,
+            slots=self.slots,
+            house_values=self.house_values,
+        )
+        anew = [*voided.values(), *readings]
+        touched = {sheet.kind for sheet in sheets}, {r.station for r in anew} | {r.kind_name for r in anew}
+        for asked, seen in self._imprints.items():
+            if asked[0] not in ("house", "acts") and asked[1] not in touched[asked[0] != "form"]:
+                job._imprints[asked] = seen
+        for name, group in (("_by_station", _station), ("_by_kind", _name)):
+            if name in self.__dict__:
+                groups = dict(self.__dict__[name])
+                for each in {group(reading) for reading in anew}:
+                    since = (reading for reading in readings if group(reading) == each)
+                    groups[each] = (*with_voids(groups.get(each, ())), *since)
+                job.__dict__[name] = groups
         return job
 
     @cached_property
@@ -194,7 +227,7 @@ class Job:
     def _by_kind(self) -> dict[str, tuple[Reading, ...]]:
         found: dict[str, list[Reading]] = {}
         for reading in self.readings:
-            found.setdefault(_kind_name(reading.station, reading.spot.kind), []).append(reading)
+            found.setdefault(reading.kind_name, []).append(reading)
         return {name: tuple(own) for name, own in found.items()}
 
     def everything(self, station: str) -> tuple[Reading, ...]:
@@ -230,9 +263,8 @@ class Job:
         if kinds:
             names = [_kind_name(station, kind) for kind in kinds]
             note(self, *(("slot", name) for name in names))
-            written = sorted(
-                (r for name in names for r in self._by_kind.get(name, ())), key=lambda reading: reading.seq
-            )
+            found = [self._by_kind.get(name, ()) for name in names]
+            written = list(found[0]) if len(found) == 1 else sorted(chain(*found), key=_seq)
         else:
             note(self, ("readings", station))
             written = list(self.everything(station))
@@ -356,6 +388,9 @@ class Job:
         typed = self.whole.latest(FIRST_FORM)
         text = typed.typed.get("unit", "") if typed else ""
         return LengthUnit(text) if text in tuple(LengthUnit) else LengthUnit.INCH
+
+
+_seq, _station, _name = attrgetter("seq"), attrgetter("station"), attrgetter("kind_name")
 
 
 def _kind_name(station: str, kind: str) -> str:

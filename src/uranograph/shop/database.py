@@ -10,6 +10,7 @@ from typing import Any
 from sqlalchemy import Connection, Engine, create_engine, event
 from sqlalchemy.orm import Session
 
+from uranograph.bench.house import HouseValue
 from uranograph.bench.job import Job
 
 MIGRATIONS = Path(__file__).parent / "migrations"
@@ -32,6 +33,7 @@ class Shop:
             raise NotAShop(f"{path.parent} cannot be made: {error.strerror or error}.") from error
         self.engine = _engine(path)
         self.seen: dict[str, Job] = {}
+        self.house: dict[int | None, dict[str, HouseValue]] = {}
 
     def migrate(self) -> None:
         """Bring the file to the newest tables; does nothing where it is there already.
@@ -62,7 +64,7 @@ class Shop:
     @contextmanager
     def read(self) -> Iterator[Session]:
         """A session that only looks."""
-        with Session(self.engine, info={"seen": self.seen}) as session:
+        with Session(self.engine, info={"seen": self.seen, "house": self.house}) as session:
             yield session
 
     @contextmanager

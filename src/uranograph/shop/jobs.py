@@ -226,12 +226,12 @@ def record(
         raise Impossible("text", "This station takes no readings.")
     station.accept(job, entry)
     taken_at = _next_seq(row, at)
-    session.add(ReadingRow(job_id=row.id, seq=taken_at, token=token, by=by, at=at, **vars(entry)))
+    session.add(ReadingRow(job_id=row.id, seq=taken_at, token=token, by=by, at=at, **entry.fields))
     if brought := station.brings(job, entry):
         kind, what = brought
         slot = f"{ACT}.{job.next_number(entry.station, ACT)}.{kind}"
         act = Entry(entry.station, slot, _shortened(what), unit=job.unit, note=_brought_by(taken_at))
-        session.add(ReadingRow(job_id=row.id, seq=_next_seq(row, at), token=None, by=by, at=at, **vars(act)))
+        session.add(ReadingRow(job_id=row.id, seq=_next_seq(row, at), token=None, by=by, at=at, **act.fields))
 
 
 def _brought_by(seq: int) -> str:
@@ -270,7 +270,7 @@ def record_all(
         if accept is None or entry.slot in filled:
             raise Changed("One of these readings is there already, written in another window.")
         accept(job, entry)
-        session.add(ReadingRow(job_id=row.id, seq=_next_seq(row, at), token=token, by=by, at=at, **vars(entry)))
+        session.add(ReadingRow(job_id=row.id, seq=_next_seq(row, at), token=token, by=by, at=at, **entry.fields))
         token = None
 
 
@@ -290,7 +290,7 @@ def write_aside(
     if taken(session, token):
         return None
     row = _row(session, key)
-    written = ReadingRow(job_id=row.id, seq=_next_seq(row, at), token=token, by=initials(by), at=at, **vars(entry))
+    written = ReadingRow(job_id=row.id, seq=_next_seq(row, at), token=token, by=initials(by), at=at, **entry.fields)
     session.add(written)
     session.flush()
     return written.id
@@ -360,7 +360,7 @@ def page(session: Session, number: int = 1, search: str = "", size: int = 12) ->
     pages = max(1, -(-total // size))
     number = min(max(1, number), pages)
     chosen = (
-        select(_J.id, _J.key, _J.title, _J.seq)
+        select(_J.id, _J.key, _J.title, _J.seq, _HOUSE_AT)
         .where(wanted)
         .order_by(_J.touched_at.desc(), _J.id.desc())
         .offset((number - 1) * size)
@@ -375,7 +375,9 @@ def page(session: Session, number: int = 1, search: str = "", size: int = 12) ->
 _J, _S, _R, _V = JobRow.__table__.c, SheetRow.__table__.c, ReadingRow.__table__.c, VoidRow.__table__.c
 _H = HouseRow.__table__.c
 _HOUSE = select(_H.name, _H.value, _H.by, _H.at).order_by(_H.id)
-_JOB_BY_KEY = select(_J.id, _J.key, _J.title, _J.seq).where(_J.key == bindparam("key"))
+# With each job how far the house's limits were written: they are only added to, so those seen at the same place still stand.
+_HOUSE_AT = select(func.max(_H.id)).scalar_subquery().label("house_at")
+_JOB_BY_KEY = select(_J.id, _J.key, _J.title, _J.seq, _HOUSE_AT).where(_J.key == bindparam("key"))
 _SHEETS = (
     select(_S.job_id, _S.kind, _S.seq, _S.typed, _S.by, _S.at)
     .where(_S.job_id.in_(bindparam("ids", expanding=True)))
@@ -432,13 +434,13 @@ def _whole(session: Session, rows: Sequence[Row[Any]]) -> list[Job]:
     Only sessions that look remember: what a write has not committed yet may never come to be.
     """
     seen: dict[str, Job] = session.info.get("seen", {})
-    house = _house(session)
+    house = _house(session, rows[0].house_at) if rows else {}
     # Looked up once: another thread may clear what is remembered at any moment.
     before = {row.key: job for row in rows if (job := seen.get(row.key))}
     found = {
         row.key: before[row.key]
         for row in rows
-        if row.key in before and before[row.key].seq == row.seq and before[row.key].house_values == house
+        if row.key in before and before[row.key].seq == row.seq and before[row.key].house_values is house
     }
     known = [row for row in rows if row.key in before and before[row.key].seq < row.seq]
     caught_up = [_catch_up(session, before[row.key], row) for row in known[:MOST_CAUGHT_UP]]
@@ -453,7 +455,7 @@ def _whole(session: Session, rows: Sequence[Row[Any]]) -> list[Job]:
 
 def _at_house(job: Job, house: dict[str, HouseValue]) -> Job:
     """The job by the limits of the house at this moment."""
-    return job if job.house_values == house else replace(job, house_values=house)
+    return job if job.house_values is house else replace(job, house_values=house)
 
 
 def _catch_up(session: Session, job: Job, row: Row[Any]) -> Job:
@@ -462,10 +464,7 @@ def _catch_up(session: Session, job: Job, row: Row[Any]) -> Job:
     sheets = tuple(TypedSheet(*sheet[1:]) for sheet in connection.execute(_SHEETS_SINCE, since))
     readings = tuple(_reading(reading) for reading in connection.execute(_READINGS_SINCE, since))
     voids = {void[0]: Void(*void[1:]) for void in connection.execute(_VOIDS_SINCE, since)}
-    before = job.readings
-    if voids:
-        before = tuple(replace(r, void=voids[r.id]) if r.id in voids else r for r in before)
-    return job.caught_up((*job.sheets, *sheets), (*before, *readings), row.seq, row.title)
+    return job.caught_up(sheets, readings, voids, row.seq, row.title)
 
 
 def _reading(row: Row[Any]) -> Reading:
@@ -473,8 +472,20 @@ def _reading(row: Row[Any]) -> Reading:
     return Reading(*row[1:7], LengthUnit(row[7]), *row[8:-3], void=voided)
 
 
-def _house(session: Session) -> dict[str, HouseValue]:
+def _house(session: Session, at: int | None) -> dict[str, HouseValue]:
     """The limits that persons have set, the newest of each name; an empty one is the starting value again."""
+    seen = session.info.get("house")
+    if seen is not None and at in seen:
+        known: dict[str, HouseValue] = seen[at]
+        return known
+    found = _house_read(session)
+    if seen is not None:
+        seen.clear()
+        seen[at] = found
+    return found
+
+
+def _house_read(session: Session) -> dict[str, HouseValue]:
     rows = session.connection().execute(_HOUSE)
     newest = {name: HouseValue(value, by, at) for name, value, by, at in rows if name in LIMITS}
     return {name: value for name, value in newest.items() if value.text}

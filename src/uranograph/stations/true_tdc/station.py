@@ -234,7 +234,7 @@ def accept(job: Job, entry: Entry) -> None:
     partner = next((pair for pair in frame.pairs if (pair.kind, pair.number) == (method, number)), None)
     if partner is None:
         return
-    new = Reading(**vars(entry))
+    new = Reading(**entry.fields)
     pair = Pair(
         method, number, new if place == "before" else partner.before, new if place == "after" else partner.after
     )
