@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Annotated, NoReturn
 
 import typer
 
+from uranograph.bench.words import refusal
 from uranograph.core.calc import CALCULATIONS, calculate
 from uranograph.core.errors import Impossible
 
@@ -96,9 +97,15 @@ def calc(
         try:
             answer = calculate(name, json.loads(line))
         except json.JSONDecodeError as error:
-            answer = {"error": {"field": "input", "message": f"This is not JSON: {error.msg} at column {error.colno}."}}
+            answer = {
+                "error": {
+                    "field": "input",
+                    "code": "not-json",
+                    "message": f"This is not JSON: {error.msg} at column {error.colno}.",
+                }
+            }
         except Impossible as error:
-            answer = {"error": {"field": error.field, "message": error.message}}
+            answer = {"error": {"field": error.field, "code": error.code, "message": refusal(error)}}
         failed = failed or "error" in answer
         typer.echo(json.dumps(answer))
     raise typer.Exit(1 if failed else 0)
@@ -136,7 +143,7 @@ def import_(file: Path, database: Database = None) -> None:
         with _opened(database) as shop, shop.write() as session:
             key = exchange.import_job(session, kept)
     except (OSError, Impossible) as error:
-        typer.echo(f"{file}: {error}", err=True)
+        typer.echo(f"{file}: {refusal(error) if isinstance(error, Impossible) else error}", err=True)
         raise typer.Exit(1) from error
     typer.echo(key)
 

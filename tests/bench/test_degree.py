@@ -178,7 +178,7 @@ def test_readings_that_cannot_be(shop: Shop, key: str, entry: Entry, field: str)
 def test_the_same_place_twice_is_no_pair(shop: Shop, key: str) -> None:
     with shop.write() as session:
         take(session, key, "degree", INTAKE[:1], drop="1.0")
-        with pytest.raises(Impossible, match="past maximum lift"):
+        with pytest.raises(Impossible, match="same-side-of-lobe"):
             take(session, key, "degree", [("intake.1.after", "67.5", "atdc")], drop="1.0")
 
 

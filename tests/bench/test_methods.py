@@ -488,24 +488,24 @@ GOOD = "angle_deg,lift_mm\n" + "\n".join(
 
 
 @pytest.mark.parametrize(
-    ("text", "words"),
+    ("text", "code"),
     [
-        ("", "Nothing is here"),
-        ("degrees,height\n1,2", "Line 1"),
-        ("lift_mm,angle_deg\n1,2", "Line 1"),
-        ("angle_deg,lift\n1,2", "does not say its unit"),
-        ("angle_deg,lift_mm\n10,1\n20", "Line 3"),
-        ("angle_deg,lift_mm\n10,1\n20,", "Line 3"),
-        ("angle_deg,lift_mm\n10,1\n10,2", "stands in line 2 already"),
-        ("angle_deg,lift_mm\n10,1\n20,0.05in", "carries a unit of its own"),
-        ("angle_deg,lift_mm\n10,1\nten,2", "Line 3"),
-        ("angle_deg,lift_mm\n10,1\n999,2", "within a turn"),
-        (GOOD.replace("\n100,", "\n100.5,").replace("\n".join(GOOD.split("\n")[20:30]), ""), "nothing is read for"),
-        ("angle_deg,lift_mm\n" + "1,1\n" * 6000, "more than"),
+        ("", "sweep-file-empty"),
+        ("degrees,height\n1,2", "sweep-file-columns"),
+        ("lift_mm,angle_deg\n1,2", "sweep-file-columns"),
+        ("angle_deg,lift\n1,2", "sweep-file-unit"),
+        ("angle_deg,lift_mm\n10,1\n20", "sweep-line-figures .*number=3"),
+        ("angle_deg,lift_mm\n10,1\n20,", "sweep-line-figures .*number=3"),
+        ("angle_deg,lift_mm\n10,1\n10,2", "sweep-line-again .*number=3.*seen=2"),
+        ("angle_deg,lift_mm\n10,1\n20,0.05in", "sweep-line-refused .*number=3.*sweep-line-unit"),
+        ("angle_deg,lift_mm\n10,1\nten,2", "sweep-line-refused .*number=3"),
+        ("angle_deg,lift_mm\n10,1\n999,2", "sweep-line-angle .*number=3"),
+        (GOOD.replace("\n100,", "\n100.5,").replace("\n".join(GOOD.split("\n")[20:30]), ""), "sweep-gap .*line=20"),
+        ("angle_deg,lift_mm\n" + "1,1\n" * 6000, "sweep-file-too-long"),
     ],
 )
-def test_a_file_with_a_fault_names_the_line(text: str, words: str) -> None:
-    with pytest.raises(Impossible, match=words):
+def test_a_file_with_a_fault_names_the_line(text: str, code: str) -> None:
+    with pytest.raises(Impossible, match=code):
         sweeps.read_csv(text, "intake", 1)
 
 
@@ -549,7 +549,7 @@ def test_the_sweeps_angle_goes_on_by_itself_and_a_place_is_read_once(shop: Shop,
         job = take(session, key, "degree", points, drop="0.1")
         waiting = degree.prompt(job, {})
         assert (waiting.slot, waiting.extra["angle"], waiting.side) == ("sweep-intake.3.point", "30", "btdc")
-        with pytest.raises(Impossible, match="there already"):
+        with pytest.raises(Impossible, match="lift-there-already"):
             take(session, key, "degree", [("sweep-intake.3.point", "35", "btdc")], drop="0.2")
-        with pytest.raises(Impossible, match="no lift"):
+        with pytest.raises(Impossible, match="not-a-swept-lift"):
             take(session, key, "degree", [("sweep-intake.3.point", "30", "btdc")], drop="90")

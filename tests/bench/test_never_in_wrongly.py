@@ -8,6 +8,7 @@ from tests.bench.test_methods import KEYWAYS, OVERLAP, Bench, choose
 from tests.hands import CARD, a_job, take, true_top
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
+from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.shop import asides, exchange, jobs
@@ -240,7 +241,7 @@ def test_what_was_read_before_a_cure_is_history_and_stands_beside_the_new(shop: 
         assert any(note.startswith("Before (put right)") for note in notes)
         again = exchange.import_job(session, exchange.read_job(exchange.export_job(session, key).model_dump_json()))
         assert ORDER.overview(jobs.load(session, again))[station] == ORDER.overview(job)[station]
-        with pytest.raises(Impossible, match="said in its own way"):
+        with pytest.raises(Impossible, match="change-said-elsewhere"):
             asides.change(session, key, "tdc", "wheel knocked", "QZ")
 
 
@@ -374,12 +375,12 @@ def test_the_same_words_in_inches_for_an_inch_job(shop: Shop) -> None:
         )
         with pytest.raises(Impossible) as caught:
             take(session, key, "degree", [("intake.1.before", "60", "atdc")], drop="0.4")
-        assert "its whole lift is 0.33 in" in caught.value.told(LengthUnit.INCH)
+        assert "its whole lift is 0.33 in" in refusal(caught.value, LengthUnit.INCH)
         take(session, key, "tdc", [("drop.1.before", "60", "btdc")], drop="4")
         with pytest.raises(Impossible) as deep:
             take(session, key, "tdc", [("drop.1.after", "60", "atdc")], drop="4")
-        assert " in" in deep.value.told(LengthUnit.INCH)
-        assert "mm" not in deep.value.told(LengthUnit.INCH)
+        assert " in" in refusal(deep.value, LengthUnit.INCH)
+        assert "mm" not in refusal(deep.value, LengthUnit.INCH)
 
 
 def test_cautions_stand_where_they_bite(shop: Shop) -> None:

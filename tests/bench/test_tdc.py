@@ -78,7 +78,7 @@ def test_pairs_more_than_ten_degrees_apart_are_refused_and_the_first_may_be_void
     with shop.write() as session:
         true_top(session, key, "41", "37.5")
         take(session, key, "tdc", [("stop.2.before", "60", "btdc")])
-        with pytest.raises(Impossible, match="more than 10 deg apart") as caught:
+        with pytest.raises(Impossible, match="pair-far-from-others") as caught:
             take(session, key, "tdc", [("stop.2.after", "20", "atdc")])
         assert caught.value.field == "text"
         job = jobs.load(session, key)

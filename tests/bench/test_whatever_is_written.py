@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from tests.hands import CARD, ENGINE, WHEEL, a_job, with_forms
 from uranograph.bench.finding import STATE_WORDS
 from uranograph.bench.job import Entry
+from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.shop import exchange, jobs
@@ -135,7 +136,7 @@ def test_whatever_is_written_every_station_says_something_and_a_file_brings_it_b
             try:
                 jobs.record(session, key, entry, "QZ", None, None)
             except Impossible as error:
-                refused = error.message
+                refused = refusal(error)
             assert re.fullmatch(r"([A-Z0-9“-].*[.?!])?", refused), refused
     with shop.read() as session:
         job = jobs.load(session, key)

@@ -192,7 +192,7 @@ def test_worked_adjusters() -> None:
     assert adjust(AdjustGiven(error_deg=4, adjusters=[cam_marks])).choices[0].moves[0].to == "2 marks advanced"
     fixed = {"kind": "choices", "options": [{"label": "only", "shift_deg": 0}], "fitted": 0}
     assert adjust(AdjustGiven(error_deg=4, adjusters=[fixed])).finest_step_deg is None
-    with pytest.raises(Impossible, match="not among"):
+    with pytest.raises(Impossible, match="fitted-not-offered"):
         adjust(AdjustGiven(error_deg=4, adjusters=[{**KEYWAYS, "fitted": "+5"}]))
 
 

@@ -103,7 +103,7 @@ def _spoiled(shop: Shop, change: object) -> str:
 )
 def test_a_file_that_is_no_job_is_refused_whole(shop: Shop, change: object) -> None:
     text = _spoiled(shop, change)
-    with pytest.raises(Impossible, match="no job file"):
+    with pytest.raises(Impossible, match="not-a-job-file"):
         exchange.read_job(text)
 
 

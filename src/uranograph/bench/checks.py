@@ -96,6 +96,6 @@ def accept(checks: Sequence[Check], entry: Entry) -> None:
     kind = entry.spot.kind
     check = next((check for check in checks if check.kind == kind), None)
     if check is None:
-        raise Impossible("text", "There is nothing of this kind to look at here: look at the page again.")
+        raise Impossible("text", "no-such-check")
     if entry.text not in dict(check.options):
-        raise Impossible("text", "Choose what you see.")
+        raise Impossible("text", "not-an-answer")

@@ -19,9 +19,9 @@ def length(unit: LengthUnit, least: float | None = 0.0, most_mm: float = 5000.0)
     def read(text: str) -> float:
         mm = parse_length(text, unit)
         if least is not None and mm < least:
-            raise Impossible("length", f"“{text}” is less than it can be.")
+            raise Impossible("length", "too-little", typed=text)
         if abs(mm) > most_mm:
-            raise Impossible("length", f"“{text}” is longer than anything at this bench: inches or mm?")
+            raise Impossible("length", "too-long-a-length", typed=text)
         return mm
 
     return read
@@ -33,7 +33,7 @@ def above_nothing(unit: LengthUnit) -> Callable[[str], float]:
     def read(text: str) -> float:
         mm = length(unit, least=None)(text)
         if mm <= 0:
-            raise Impossible("length", f"“{text}” must be more than nothing.")
+            raise Impossible("length", "not-above-nothing", typed=text)
         return mm
 
     return read
@@ -45,7 +45,7 @@ def angle(least: float, most: float) -> Callable[[str], float]:
     def read(text: str) -> float:
         deg = parse_angle(text)
         if not least <= deg <= most:
-            raise Impossible("angle", f"“{text}” is not between {least:g} and {most:g} degrees.")
+            raise Impossible("angle", "angle-outside", typed=text, least=least, most=most)
         return deg
 
     return read
@@ -57,7 +57,7 @@ def count(least: int, most: int, of: str) -> Callable[[str], int]:
     def read(text: str) -> int:
         number = parse_number(text)
         if number != int(number) or not least <= number <= most:
-            raise Impossible("count", f"“{text}” {of}: a whole number from {least} to {most}.")
+            raise Impossible("count", "not-a-count", typed=text, count=of, least=least, most=most)
         return int(number)
 
     return read
@@ -76,10 +76,10 @@ def celsius(text: str) -> float:
     try:
         value = float(bare.removesuffix("F").removesuffix("C").strip().replace(",", "."))
     except ValueError as error:
-        raise Impossible("temperature", f"“{text}” is no temperature. Type it such as 90, or 194 F.") from error
+        raise Impossible("temperature", "not-a-temperature", typed=text) from error
     value = (value - 32) / 1.8 if in_fahrenheit else value
     if not -80 <= value <= 600:
-        raise Impossible("temperature", f"“{text}” is not a temperature of this work.")
+        raise Impossible("temperature", "temperature-outside", typed=text)
     return value
 
 
@@ -98,9 +98,7 @@ def expansion(text: str) -> float:
         value = parse_number(text)
     except Impossible as error:
         known = ", ".join(name for name in MATERIALS if name != "polymer")
-        raise Impossible(
-            "material", f"“{text}” is not known here. Known: {known}; or type millionths per °C."
-        ) from error
+        raise Impossible("material", "unknown-material", typed=text, known=known) from error
     if not 0 <= value <= 300:
-        raise Impossible("material", f"“{text}” millionths per °C is no material of this work: steel is 11.7.")
+        raise Impossible("material", "no-such-expansion", typed=text)
     return value * 1e-6

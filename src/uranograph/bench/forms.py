@@ -6,6 +6,7 @@ from functools import lru_cache, update_wrapper
 from typing import TYPE_CHECKING, Generic, TypeVar, TypeVarTuple
 
 from uranograph.bench import faults
+from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 
@@ -65,7 +66,7 @@ class SheetReader:
         try:
             return parse(text)
         except Impossible as error:
-            self.errors[name] = error.told(self.typed.get("unit", "mm"))
+            self.errors[name] = refusal(error, self.typed.get("unit", "mm"))
         return None
 
     def unit(self, usual: LengthUnit) -> LengthUnit:

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Protocol
 
+from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, parse_length
 
@@ -147,7 +148,7 @@ def read(typed: Mapping[str, str]) -> tuple[dict[str, str], dict[str, str]]:
         try:
             mm = parse_length(text, LengthUnit.MM)
         except Impossible as error:
-            errors[name] = error.message
+            errors[name] = refusal(error)
             continue
         low, high = limit.plausible_mm
         if low <= mm <= high:

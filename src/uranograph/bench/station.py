@@ -9,12 +9,13 @@ from dataclasses import dataclass, field
 from types import MappingProxyType
 from typing import Any
 
-from uranograph.bench import faults
+from uranograph.bench import faults, words
 from uranograph.bench.acts import ACT, ACTS, kind_of
 from uranograph.bench.finding import Finding, Prompt, Verdict, worst
 from uranograph.bench.forms import Form
 from uranograph.bench.job import ANEW, FIRST_FORM, PHOTO, SKIP, Entry, Job, Reading
 from uranograph.bench.kept import kept
+from uranograph.bench.refusals import Template
 from uranograph.bench.slots import INDICATOR, Slot, Together
 from uranograph.charts.pen import Figure
 
@@ -61,6 +62,8 @@ class Station:
         What is found of a job here.
     docs, calculations
         Its section of the methods, and the calculations of the core that it rests on.
+    refusals
+        What is said of each value that it refuses, by code.
     sheet
         The form that the station is, where it takes no readings.
     setup, beside
@@ -107,6 +110,7 @@ class Station:
     find: Callable[[Job], Finding]
     docs: str
     calculations: tuple[str, ...] = ()
+    refusals: Mapping[str, Template] = field(default_factory=dict)
     sheet: Form[Any] | None = None
     setup: Form[Any] | None = None
     beside: tuple[Form[Any], ...] = ()
@@ -201,6 +205,8 @@ class Order:
         self.pages = {name: page for station in self.stations for name, page in station.pages.items()}
         self.slots = {station.key: station.slots for station in self.stations}
         self.first = self.of_form[FIRST_FORM]
+        for station in self.stations:
+            words.refusals(station.refusals)
 
     def has_slot(self, station: str, slot: str) -> bool:
         """Whether there is such a station, with such a slot."""
@@ -317,8 +323,10 @@ def _judged(job: Job, station: Station) -> Finding:
         return _passed_over(job, station) or _found(job, station)
     except Exception as error:
         fault = faults.note(error, f"job {job.key}, station {station.key}")
-        words = f"What is written here could not be judged (fault {fault}, in the log). It is kept: void what is wrong."
-        return Finding(Verdict.UNSURE, words, "Cannot be judged", "Look at the readings below.", fault=fault)
+        sentence = (
+            f"What is written here could not be judged (fault {fault}, in the log). It is kept: void what is wrong."
+        )
+        return Finding(Verdict.UNSURE, sentence, "Cannot be judged", "Look at the readings below.", fault=fault)
 
 
 @kept

@@ -146,7 +146,7 @@ def positions(adjuster: Adjuster) -> tuple[list[tuple[str, float]], int]:
     factor = 2 if adjuster.marks == "cam" else 1
     count = int(adjuster.range_deg / adjuster.step_deg + 1e-9)
     if count > MOST_STEPS:
-        raise Impossible("adjusters", f"A slot with {2 * count + 1} places is too fine: use a larger step.")
+        raise Impossible("adjusters", "slot-too-fine", places=2 * count + 1)
     return _counted(count, adjuster.at, adjuster.step_deg * factor, "mark", "marks")
 
 
@@ -156,7 +156,7 @@ def _fitted(adjuster: Choices) -> int:
         return labels.index(adjuster.fitted)
     if isinstance(adjuster.fitted, int) and 0 <= adjuster.fitted < len(labels):
         return adjuster.fitted
-    raise Impossible("adjusters", f"The fitted choice “{adjuster.fitted}” is not among {', '.join(labels)}.")
+    raise Impossible("adjusters", "fitted-not-offered", fitted=adjuster.fitted, offered=", ".join(labels))
 
 
 def _counted(most: int, at: int, step_deg: float, one: str, many: str) -> tuple[list[tuple[str, float]], int]:
@@ -227,9 +227,7 @@ def _ways(offered: "list[tuple[list[tuple[str, float]], int]]") -> "tuple[Array,
         moves = (np.arange(len(places)) != now).astype(float)
         count = len(steps)
         if count * len(shifts) > MOST_COMBINATIONS:
-            raise Impossible(
-                "adjusters", f"These adjusters make {count * len(shifts)} combinations: describe them more coarsely."
-            )
+            raise Impossible("adjusters", "too-many-combinations", combinations=count * len(shifts))
         shifts = np.add.outer(shifts, steps).ravel()
         moved = np.add.outer(moved, moves).ravel()
         travel = np.add.outer(travel, np.abs(steps)).ravel()

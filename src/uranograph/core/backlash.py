@@ -87,7 +87,7 @@ def backlash(given: BacklashGiven) -> Backlash:
     """
     low, high = given.spec_min_mm, given.spec_max_mm
     if low is not None and high is not None and low > high:
-        raise Impossible("spec_min_mm", "The least backlash is above the greatest: look at the figures again.")
+        raise Impossible("spec_min_mm", "least-above-greatest-backlash")
     scale = given.pitch_radius_mm / given.indicator_radius_mm
     places = [reading.position_cam_deg for reading in given.readings]
     values = [reading.travel_mm * scale for reading in given.readings]

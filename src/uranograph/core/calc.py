@@ -113,18 +113,18 @@ def calculate(name: str, data: Any) -> dict[str, Any]:
     """
     calculation = CALCULATIONS.get(name)
     if calculation is None:
-        raise Impossible("name", f"There is no calculation “{name}”. Known: {', '.join(CALCULATIONS)}.")
+        raise Impossible("name", "no-such-calculation", name=name, known=", ".join(CALCULATIONS))
     if not isinstance(data, Mapping):
-        raise Impossible("input", "A calculation takes one JSON object with named fields.")
+        raise Impossible("input", "not-an-object")
     try:
         given = calculation.given.model_validate_json(json.dumps(_whole(data)), strict=True)
     except ValidationError as error:
         first = error.errors(include_url=False, include_context=False)[0]
         where = ".".join(str(part) for part in first["loc"]) or "input"
-        raise Impossible(where, f"{where}: {first['msg']}.") from error
+        raise Impossible(where, "not-valid", where=where, detail=first["msg"]) from error
     try:
         return calculation.function(given).model_dump(mode="json", by_alias=True)
     except Impossible:
         raise
     except (ValidationError, ArithmeticError, ValueError) as error:
-        raise Impossible("input", "These numbers are too large or too small to reckon with.") from error
+        raise Impossible("input", "beyond-reckoning") from error

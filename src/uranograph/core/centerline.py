@@ -63,10 +63,7 @@ def centerline(given: LiftPairs) -> Centerline:
     middles = []
     for n, pair in enumerate(given.pairs):
         if (pair.after_deg - pair.before_deg) % 360 == 0:
-            raise Impossible(
-                f"pairs.{n}.after_deg",
-                f"Before and after are both {pair.before_deg:g}: the crank has not passed the lobe. Read the second again.",
-            )
+            raise Impossible(f"pairs.{n}.after_deg", "lobe-not-passed", before_deg=pair.before_deg)
         middle = (pair.before_deg + pair.after_deg) / 2
         middles.append(middle if pair.after_deg > pair.before_deg else signed(middle + 180))
     return Centerline(centerline_deg=fmean(middles), midpoints_deg=middles, spread_deg=max(middles) - min(middles))

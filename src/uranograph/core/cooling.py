@@ -57,9 +57,9 @@ def cooling(given: CoolingGiven) -> Cooling:
     docs/methods.md, "Heat fit": Newton's law of cooling for a thin disk.
     """
     if given.grips_c <= given.ambient_c:
-        raise Impossible("grips_c", "It grips at no temperature above the ambient: it stays loose.")
+        raise Impossible("grips_c", "never-grips")
     if given.gear_c <= given.grips_c:
-        raise Impossible("gear_c", "It grips already at this temperature.")
+        raise Impossible("gear_c", "grips-already")
     constant = given.heat_j_per_cm3_k * 1e6 * given.width_mm / 1000 / (2 * given.film_w_per_m2_k)
     loose = constant * math.log((given.gear_c - given.ambient_c) / (given.grips_c - given.ambient_c))
     return Cooling(loose_s=loose, time_constant_s=constant)

@@ -99,9 +99,9 @@ def drive_choice(given: ChoiceGiven) -> DriveChoice:
     """
     low, high = given.backlash_min_mm, given.backlash_max_mm
     if low is not None and high is not None and low >= high:
-        raise Impossible("backlash_min_mm", "The least backlash is not below the greatest: look at the figures again.")
+        raise Impossible("backlash_min_mm", "least-not-below-greatest-backlash")
     if given.limits.gears_good_mm > given.limits.gears_never_mm:
-        raise Impossible("limits", "The limit up to which gears are good is above the one past which they never are.")
+        raise Impossible("limits", "gear-limits-crossed")
     per_mm = 2 * math.tan(math.radians(given.pressure_angle_deg))
     swing, doubt = given.total_indicated_mm * per_mm, given.uncertainty_mm * per_mm
     window = None if low is None or high is None else high - low

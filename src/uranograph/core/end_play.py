@@ -69,24 +69,21 @@ def end_play(given: EndPlayGiven) -> EndPlay:
     """
     if given.spec_min_mm > given.spec_max_mm:
         raise Impossible(
-            "spec_min_mm",
-            "The least play {least} is above the greatest {most}.",
-            least=given.spec_min_mm,
-            most=given.spec_max_mm,
+            "spec_min_mm", "least-above-greatest-play", least_mm=given.spec_min_mm, most_mm=given.spec_max_mm
         )
     for field in ("go_mm", "no_go_mm", "travels_mm"):
         if any(value < 0 for value in getattr(given, field)):
-            raise Impossible(field, "A play cannot be less than nothing: read again.")
+            raise Impossible(field, "play-below-nothing")
     if given.travels_mm and (given.go_mm or given.no_go_mm):
-        raise Impossible("travels_mm", "Feelers and a dial are two ways: judge them one at a time.")
+        raise Impossible("travels_mm", "two-ways-at-once")
     if given.travels_mm:
         doubt = given.travel_doubt_mm
         return _judged(given, max(0.0, min(given.travels_mm) - doubt), max(given.travels_mm) + doubt)
     if not given.go_mm and not given.no_go_mm:
-        raise Impossible("go_mm", "Nothing is read yet.")
+        raise Impossible("go_mm", "nothing-read")
     low, high = max(given.go_mm, default=0.0), min(given.no_go_mm, default=None)
     if high is not None and low >= high:
-        raise Impossible("no_go_mm", "{low} went though {high} did not: try both blades again.", low=low, high=high)
+        raise Impossible("no_go_mm", "blades-crossed", low_mm=low, high_mm=high)
     return _judged(given, low, high)
 
 

@@ -1,46 +1,34 @@
-"""The one error the core raises about what it was given."""
-
-MM_IN_AN_INCH = 25.4
+"""The one error that is raised about what was given."""
 
 
 class Impossible(ValueError):
-    """A value that cannot be, told in the user's words.
+    """A value that cannot be: where, which rule it breaks, and the figures that show it. Words are made elsewhere.
 
     Parameters
     ----------
     field
         Name of the input at fault, as the caller gave it.
-    message
-        What was given, why it cannot be, what would be right. Lengths stand in it by name, in braces.
-    lengths_mm
-        Those lengths, mm: `told` writes them in the unit of whoever reads it.
+    code
+        What is wrong, by a name that stays.
+    values
+        The figures that show it, by names that end in their unit (`_mm`, `_deg`), and what was typed.
 
     Examples
     --------
-    >>> error = Impossible("rod_mm", "A rod of {rod} is shorter than half the stroke.", rod=40)
-    >>> str(error), error.told("inch")
-    ('A rod of 40 mm is shorter than half the stroke.', 'A rod of 1.575 in is shorter than half the stroke.')
+    >>> error = Impossible("rod_mm", "rod-too-short", rod_mm=40, throw_mm=48)
+    >>> error.code, error.values
+    ('rod-too-short', {'rod_mm': 40, 'throw_mm': 48})
+    >>> str(error)
+    'rod_mm: rod-too-short (rod_mm=40, throw_mm=48)'
     """
 
-    def __init__(self, field: str, message: str, **lengths_mm: float) -> None:
+    def __init__(self, field: str, code: str, **values: object) -> None:
         self.field = field
-        self.template = message
-        self.lengths_mm = lengths_mm
-        super().__init__(self.told("mm"))
-
-    @property
-    def message(self) -> str:
-        """What is wrong, lengths in mm."""
-        return self.told("mm")
+        self.code = code
+        self.values = values
+        shown = ", ".join(f"{name}={value}" for name, value in values.items())
+        super().__init__(f"{field}: {code}" + (f" ({shown})" if shown else ""))
 
     def at(self, field: str) -> "Impossible":
         """The same at another field, where a caller knows it by its own name."""
-        return Impossible(field, self.template, **self.lengths_mm)
-
-    def told(self, unit: str) -> str:
-        """What is wrong, lengths in this unit, `inch` or `mm`."""
-        words = self.template
-        for name, mm in self.lengths_mm.items():
-            figure = f"{mm / MM_IN_AN_INCH:.4g} in" if unit == "inch" else f"{mm:.4g} mm"
-            words = words.replace(f"{{{name}}}", figure)
-        return words
+        return Impossible(field, self.code, **self.values)

@@ -25,7 +25,7 @@ def parse_firing_order(text: str, cylinders: int) -> tuple[int, ...]:
     Raises
     ------
     Impossible
-        When the order is no permutation of the cylinders; the message names those missing, repeated or unknown.
+        When the order is no permutation of the cylinders; its values name those missing, repeated or unknown.
 
     Examples
     --------
@@ -37,24 +37,21 @@ def parse_firing_order(text: str, cylinders: int) -> tuple[int, ...]:
         numbers = list(numbers[0])
     order = [int(number) for number in numbers]
     if not order:
-        raise Impossible("firing_order", "Type the firing order, such as 1-3-4-2.")
+        raise Impossible("firing_order", "no-firing-order")
     wanted = set(range(1, cylinders + 1))
-    faults = []
-    if missing := sorted(wanted - set(order)):
-        faults.append(f"{_listed(missing)} {'is' if len(missing) == 1 else 'are'} missing")
-    if repeated := sorted({n for n in order if order.count(n) > 1}):
-        faults.append(f"{_listed(repeated)} {'stands' if len(repeated) == 1 else 'stand'} twice")
-    if unknown := sorted(set(order) - wanted):
-        faults.append(f"{_listed(unknown)} {'is' if len(unknown) == 1 else 'are'} not among 1 to {cylinders}")
-    if faults:
+    missing, unknown = sorted(wanted - set(order)), sorted(set(order) - wanted)
+    repeated = sorted({n for n in order if order.count(n) > 1})
+    if missing or repeated or unknown:
         raise Impossible(
-            "firing_order", f"{'-'.join(map(str, order))} does not name each cylinder once: {', '.join(faults)}."
+            "firing_order",
+            "firing-order-not-once-each",
+            order=order,
+            cylinders=cylinders,
+            missing=missing,
+            repeated=repeated,
+            unknown=unknown,
         )
     return tuple(order)
-
-
-def _listed(numbers: list[int]) -> str:
-    return " and ".join(filter(None, [", ".join(map(str, numbers[:-1])), str(numbers[-1])]))
 
 
 def companions(order: tuple[int, ...]) -> dict[int, int]:

@@ -63,14 +63,14 @@ def heat_fit(given: HeatGiven) -> HeatFit:
     shrink = 0.0
     if given.shaft_c is not None and given.shaft_c != given.ambient_c:
         if given.shaft_alpha is None:
-            raise Impossible("shaft_alpha", "A shaft at its own temperature needs its expansion per degree as well.")
+            raise Impossible("shaft_alpha", "shaft-expansion-missing")
         shrink = given.shaft_alpha * given.bore_mm * (given.ambient_c - given.shaft_c)
     needed = given.interference_mm + given.slip_clearance_mm - shrink
     gear_c = given.ambient_c + needed / (given.gear_alpha * given.bore_mm)
     left = None
     if given.running_c is not None:
         if given.shaft_alpha is None:
-            raise Impossible("shaft_alpha", "What is left running hot needs the shaft's expansion per degree as well.")
+            raise Impossible("shaft_alpha", "shaft-expansion-missing-hot")
         warmer = given.running_c - given.ambient_c
         left = given.interference_mm - (given.gear_alpha - given.shaft_alpha) * given.bore_mm * warmer
     return HeatFit(

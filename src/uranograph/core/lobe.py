@@ -32,10 +32,7 @@ class CosineLobe(Given):
         """
         if self.check_lift_mm >= self.max_lift_mm:
             raise Impossible(
-                "check_lift_mm",
-                "A checking lift of {check} is not below the maximum lift of {top}.",
-                check=self.check_lift_mm,
-                top=self.max_lift_mm,
+                "check_lift_mm", "checking-lift-too-high", check_mm=self.check_lift_mm, top_mm=self.max_lift_mm
             )
 
 

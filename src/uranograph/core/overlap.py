@@ -59,15 +59,10 @@ def overlap_lift(given: OverlapGiven) -> OverlapShift:
     """
     if given.target_min_mm > given.target_max_mm:
         raise Impossible(
-            "target_min_mm",
-            "The least lift {least} is above the greatest {most}: look at the card again.",
-            least=given.target_min_mm,
-            most=given.target_max_mm,
+            "target_min_mm", "least-above-greatest-lift", least_mm=given.target_min_mm, most_mm=given.target_max_mm
         )
     if given.slope_mm_per_deg == 0:
-        raise Impossible(
-            "slope_mm_per_deg", "A flank with no slope cannot say how far to move. Measure it a few degrees on."
-        )
+        raise Impossible("slope_mm_per_deg", "flat-flank")
     middle = (given.target_min_mm + given.target_max_mm) / 2
     shift = (middle - given.measured_mm) / given.slope_mm_per_deg
     by_slope = abs(shift) * given.slope_doubt_mm_per_deg / abs(given.slope_mm_per_deg)

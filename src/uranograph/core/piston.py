@@ -28,21 +28,9 @@ class Crank(Given):
             When the rod is shorter than half the stroke and the offset together.
         """
         if self.rod_mm <= self.throw_mm:
-            raise Impossible(
-                "rod_mm",
-                "A rod of {rod} is not longer than half the stroke ({throw}): the crank could not turn. "
-                "Check rod and stroke, and their units.",
-                rod=self.rod_mm,
-                throw=self.throw_mm,
-            )
+            raise Impossible("rod_mm", "rod-too-short", rod_mm=self.rod_mm, throw_mm=self.throw_mm)
         if self.rod_mm <= self.throw_mm + abs(self.pin_offset_mm):
-            raise Impossible(
-                "pin_offset_mm",
-                "With a pin offset of {offset} this rod could not pass half the stroke. "
-                "An offset is usually {usual} or less.",
-                offset=self.pin_offset_mm,
-                usual=2,
-            )
+            raise Impossible("pin_offset_mm", "offset-too-large", offset_mm=self.pin_offset_mm, usual_mm=2)
 
 
 class PistonAt(Crank):
@@ -139,12 +127,7 @@ def angles_at_drop(crank: Crank, drop_mm: float) -> tuple[float, float]:
     top = math.sqrt((r + rod) ** 2 - offset**2)
     bottom = math.sqrt((rod - r) ** 2 - offset**2)
     if not 0 < drop_mm < top - bottom:
-        raise Impossible(
-            "drop_mm",
-            "The piston is never {drop} down: its whole travel is {travel}. Read the drop again.",
-            drop=drop_mm,
-            travel=top - bottom,
-        )
+        raise Impossible("drop_mm", "drop-past-travel", drop_mm=drop_mm, travel_mm=top - bottom)
     height = top - drop_mm
     reach = math.hypot(offset, height)
     lean = math.degrees(math.atan2(offset, height))

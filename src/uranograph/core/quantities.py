@@ -44,17 +44,17 @@ _NUMBER = re.compile(
 )
 
 
-def _number_and_suffix(text: str, wanted: str, example: str) -> tuple[float, str]:
+def _number_and_suffix(text: str, wanted: str) -> tuple[float, str]:
     if not text.strip():
-        raise Impossible("text", f"Nothing is typed here. Type {wanted}, such as {example}.")
+        raise Impossible("text", "nothing-typed", wanted=wanted)
     if len(text) > LONGEST_TEXT:
-        raise Impossible("text", f"This is too long to be {wanted}. Type it such as {example}.")
+        raise Impossible("text", "too-many-letters", wanted=wanted)
     found = _NUMBER.match(text)
     if found is None:
-        raise Impossible("text", f"“{text.strip()}” does not read as {wanted}. Type it such as {example}.")
+        raise Impossible("text", "does-not-read", typed=text.strip(), wanted=wanted)
     denominator = found["den"] or found["only_den"]
     if denominator is not None and int(denominator) == 0:
-        raise Impossible("text", f"“{text.strip()}” divides by zero. Type {wanted}, such as {example}.")
+        raise Impossible("text", "divides-by-zero", typed=text.strip(), wanted=wanted)
     if found["whole"] is not None:
         size = float(int(found["whole"]) + Fraction(int(found["num"]), int(found["den"])))
     elif found["only_num"] is not None:
@@ -88,14 +88,14 @@ def parse_angle(text: str) -> float:
     >>> parse_angle("55 5/8"), parse_angle("37,5"), parse_angle("-4 deg")
     (55.625, 37.5, -4.0)
     """
-    value, suffix = _number_and_suffix(text, "an angle in degrees", "37.5 or 55 5/8")
+    value, suffix = _number_and_suffix(text, "angle")
     if suffix in _ANGLE_SUFFIXES:
         if abs(value) > FURTHEST_DEG:
-            raise Impossible("text", f"“{text.strip()}” degrees is past all sense: look at the figure again.")
+            raise Impossible("text", "angle-past-sense", typed=text.strip())
         return value
     if suffix in _SUFFIX_MM:
-        raise Impossible("text", f"“{text.strip()}” is a length; this is an angle in degrees, such as 37.5 or 55 5/8.")
-    raise Impossible("text", f"“{suffix}” after the number is not known here. Type the degrees alone, such as 55 5/8.")
+        raise Impossible("text", "length-for-angle", typed=text.strip())
+    raise Impossible("text", "unknown-after-angle", suffix=suffix)
 
 
 @lru_cache(maxsize=4096)
@@ -124,17 +124,16 @@ def parse_length(text: str, unit: LengthUnit) -> float:
     >>> [round(parse_length(t, LengthUnit.INCH), 4) for t in ("0.050", ".050in", "50 thou", "1,27mm", "3 1/2")]
     [1.27, 1.27, 1.27, 1.27, 88.9]
     """
-    example = "0.050, 50 thou or 1.27mm" if unit is LengthUnit.INCH else "1.27, 50 thou or .050in"
-    value, suffix = _number_and_suffix(text, "a length", example)
+    value, suffix = _number_and_suffix(text, f"length-{unit}")
     if suffix in _ANGLE_SUFFIXES - {""}:
-        raise Impossible("text", f"“{text.strip()}” is an angle; this is a length, such as {example}.")
+        raise Impossible("text", "angle-for-length", typed=text.strip(), wanted=f"length-{unit}")
     if suffix not in _SUFFIX_MM:
-        raise Impossible("text", f"“{suffix}” is no unit of length known here. Use mm, cm, in or thou.")
+        raise Impossible("text", "unknown-unit", suffix=suffix)
     factor = _SUFFIX_MM[suffix]
     if factor is None:
         factor = MM_PER_INCH if unit is LengthUnit.INCH else 1.0
     if abs(value * factor) > LONGEST_MM:
-        raise Impossible("text", f"“{text.strip()}” is longer than any part of an engine: look at figure and unit.")
+        raise Impossible("text", "longer-than-an-engine", typed=text.strip())
     return value * factor
 
 
@@ -161,11 +160,11 @@ def parse_number(text: str) -> float:
     >>> parse_number("1,6"), parse_number("1 1/2")
     (1.6, 1.5)
     """
-    value, suffix = _number_and_suffix(text, "a plain number", "1.6")
+    value, suffix = _number_and_suffix(text, "number")
     if suffix:
-        raise Impossible("text", f"“{suffix}” after the number is not wanted here. Type the number alone, such as 1.6.")
+        raise Impossible("text", "unknown-after-number", suffix=suffix)
     if abs(value) > LARGEST_NUMBER:
-        raise Impossible("text", f"“{text.strip()}” is past all sense: look at the figure again.")
+        raise Impossible("text", "number-past-sense", typed=text.strip())
     return value
 
 

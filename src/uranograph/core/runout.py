@@ -65,7 +65,7 @@ def runout(given: RunoutGiven) -> Runout:
     values = [reading.value_mm for reading in given.readings]
     different = distinct(places)
     if different < 3:
-        raise Impossible("readings", "Read at three different places of the turn at least.")
+        raise Impossible("readings", "too-few-places")
     waves = 2 if len(values) >= 6 and different >= 5 else 1
     fitted = fit(places, values, waves)
     read = max(values) - min(values)

@@ -61,7 +61,7 @@ def shims(given: ShimsGiven) -> Shims:
     import numpy as np
 
     if any(thickness <= 0 for thickness in given.stock_mm):
-        raise Impossible("stock_mm", "A shim has some thickness: take out what is nothing or less.")
+        raise Impossible("stock_mm", "shim-of-nothing")
     stock = np.array(sorted(set(given.stock_mm), reverse=True))
     best: list[float] = []
     gap = abs(given.wanted_mm)

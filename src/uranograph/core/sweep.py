@@ -95,7 +95,7 @@ def sweep(given: SweepGiven) -> Swept:
     order = np.argsort(points[:, 0], kind="stable")
     angles, lifts = points[order, 0], points[order, 1]
     if (repeated := np.flatnonzero(np.diff(angles) < SAME_PLACE_DEG)).size:
-        raise Impossible("points", f"The angle {angles[repeated[0]]:g} is there twice: void one of the two.")
+        raise Impossible("points", "angle-twice", angle_deg=angles[repeated[0]])
     odd = suspects(angles, lifts)
     keep = np.ones(len(angles), dtype=bool)
     keep[odd] = False
@@ -152,19 +152,12 @@ def crossings(
     angles, lifts = np.asarray(angles, dtype=float), np.asarray(lifts, dtype=float)
     top = int(np.argmax(lifts))
     if lift_mm >= lifts[top]:
-        raise Impossible(
-            "check_lift_mm",
-            "The lobe never reaches {lift}: its greatest reading is {top}.",
-            lift=lift_mm,
-            top=float(lifts[top]),
-        )
+        raise Impossible("check_lift_mm", "lift-never-reached", lift_mm=lift_mm, top_mm=float(lifts[top]))
     below_left = np.flatnonzero(lifts[:top] < lift_mm)
     below_right = np.flatnonzero(lifts[top:] < lift_mm)
     if not below_left.size or not below_right.size:
         side = "opening" if not below_left.size else "closing"
-        raise Impossible(
-            "points", f"The sweep does not go down to {{lift}} on the {side} side: read further out.", lift=lift_mm
-        )
+        raise Impossible("points", "sweep-too-short", lift_mm=lift_mm, side=side)
 
     return (
         _monotone_root(angles, lifts, int(below_left[-1]), lift_mm),

@@ -90,9 +90,7 @@ def tdc(given: TopPairs) -> Top:
     for n, pair in enumerate(given.pairs):
         if pair.before_deg + pair.after_deg <= 0:
             raise Impossible(
-                f"pairs.{n}.after_deg",
-                f"Before {pair.before_deg:g} and after {pair.after_deg:g} leave no angle between the two contacts. "
-                "Check which reading was taken before the top and which after it.",
+                f"pairs.{n}.after_deg", "contacts-crossed", before_deg=pair.before_deg, after_deg=pair.after_deg
             )
     crank = _crank(given)
     zeros = [(pair.after_deg - pair.before_deg) / 2 for pair in given.pairs]

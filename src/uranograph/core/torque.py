@@ -47,10 +47,10 @@ def parse_torque(text: str, unit: str) -> float:
     found = _TORQUE.fullmatch(text[:64])
     word = _BETWEEN.sub("", found[2].lower()) or _BETWEEN.sub("", unit.lower()) if found else ""
     if found is None or word not in _UNITS:
-        raise Impossible("torque", f"“{text.strip()}” is no torque. Type it such as 45, 45 N m or 33 ft lb.")
+        raise Impossible("torque", "not-a-torque", typed=text.strip())
     value = float(found[1].replace(",", ".")) * _UNITS[word]
     if not 0 < value <= STRONGEST_NM:
-        raise Impossible("torque", f"“{text.strip()}” is no torque of this work.")
+        raise Impossible("torque", "torque-outside", typed=text.strip())
     return value
 
 
@@ -88,7 +88,7 @@ def stages(text: str, number: int | None, unit: str) -> tuple[float, ...]:
     if len(typed) == 1 and number:
         return tuple(typed[0] * n / number for n in range(1, number + 1))
     if typed != sorted(typed):
-        raise Impossible("torque", "Each stage is more than the one before: look at the figures again.")
+        raise Impossible("torque", "stages-not-rising")
     if not typed or len(typed) > 6:
-        raise Impossible("torque", "Type one to six stages, such as 20; 40; 60.")
+        raise Impossible("torque", "stages-missing")
     return tuple(typed)

@@ -272,13 +272,13 @@ def _by_name(given: TrainGiven) -> dict[str, Gear]:
     gears: dict[str, Gear] = {}
     for n, gear in enumerate(given.gears):
         if gear.name in gears:
-            raise Impossible(f"gears.{n}.name", f"“{gear.name}” is there twice. Give each gear a name of its own.")
+            raise Impossible(f"gears.{n}.name", "gear-twice", name=gear.name)
         gears[gear.name] = gear
     for field in ("crank", "cam"):
         if getattr(given, field) not in gears:
-            raise Impossible(field, f"“{getattr(given, field)}” is not among the gears.")
+            raise Impossible(field, "no-such-gear", name=getattr(given, field))
     if given.crank == given.cam:
-        raise Impossible("cam", "Crank and cam gear cannot be the same gear.")
+        raise Impossible("cam", "crank-is-cam")
     return gears
 
 
@@ -286,16 +286,16 @@ def _links(given: TrainGiven, gears: dict[str, Gear]) -> dict[str, list[tuple[st
     """For each gear, those it turns and how fast by it."""
     links: dict[str, list[tuple[str, Fraction]]] = {name: [] for name in gears}
     if not given.pairs:
-        raise Impossible("meshes", "Nothing meshes yet: say which gear turns which.")
+        raise Impossible("meshes", "nothing-meshes")
     for n, (up, down) in enumerate(given.pairs):
         chained = n >= len(given.meshes)
         field = f"chains.{n - len(given.meshes)}" if chained else f"meshes.{n}"
         for name in (up, down):
             if name not in gears:
-                raise Impossible(field, f"“{name}” meshes but is not among the gears.")
+                raise Impossible(field, "mesh-without-gear", name=name)
         shared = gears[up].shaft is not None and gears[up].shaft == gears[down].shaft
         if up == down or shared:
-            raise Impossible(field, f"“{up}” and “{down}” turn together: they cannot mesh with each other.")
+            raise Impossible(field, "mesh-on-one-shaft", up=up, down=down)
         ratio = Fraction(gears[up].teeth, gears[down].teeth) * (1 if chained else -1)
         links[up].append((down, ratio))
         links[down].append((up, 1 / ratio))
@@ -322,13 +322,10 @@ def _speeds(
                 waiting.append(other)
             elif speeds[other] != speed:
                 n = next(k for k, gear in enumerate(given.gears) if gear.name == other)
-                raise Impossible(
-                    f"gears.{n}",
-                    f"“{other}” is driven two ways at once, by “{name}” and otherwise: this loop cannot turn.",
-                )
+                raise Impossible(f"gears.{n}", "loop-cannot-turn", other=other, name=name)
     for n, gear in enumerate(given.gears):
         if gear.name not in speeds:
-            raise Impossible(f"gears.{n}", f"“{gear.name}” meshes with nothing that the crank turns.")
+            raise Impossible(f"gears.{n}", "gear-not-driven", name=gear.name)
     return speeds, parents
 
 

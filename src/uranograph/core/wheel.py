@@ -70,9 +70,9 @@ class Wheel(Given):
             When the running direction or the end the wheel is on is not known.
         """
         if self.rotation is None:
-            raise Impossible("rotation", "Say which way the engine turns, seen from the front.")
+            raise Impossible("rotation", "rotation-missing")
         if self.mount is None:
-            raise Impossible("mount", "Say whether the wheel is at the front or at the flywheel end.")
+            raise Impossible("mount", "mount-missing")
         return self.rotation if self.mount is End.FRONT else self.rotation.other
 
     def counts_up(self) -> bool:
@@ -87,7 +87,7 @@ class Wheel(Given):
             When the way the numbers rise, the end or the running direction is not known.
         """
         if self.numbers_rise is None:
-            raise Impossible("numbers_rise", "Say which way the wheel's numbers rise as you face it.")
+            raise Impossible("numbers_rise", "numbers-rise-missing")
         return self.numbers_rise is not self.faced_rotation()
 
 
@@ -162,16 +162,13 @@ def as_signed(wheel: Wheel, reading_deg: float, side: Side | None) -> float:
     top = SCALE_TOP[wheel.scale]
     name = SCALE_NAMES[wheel.scale]
     if not 0 <= reading_deg <= top:
-        raise Impossible(
-            "reading_deg",
-            f"{reading_deg:g} is not on a {name} wheel, which shows 0 to {top:g}. Read the wheel again.",
-        )
+        raise Impossible("reading_deg", "not-on-wheel", reading_deg=reading_deg, scale=name, top_deg=top)
     if wheel.scale is Scale.FULL:
         return signed(reading_deg if wheel.counts_up() else -reading_deg)
     if side is None:
-        raise Impossible("side", f"A {name} wheel needs the side as well: {_sides_in_words(wheel.scale)}.")
+        raise Impossible("side", "side-missing", scale=name, sides=SIDES[wheel.scale])
     if side not in SIDES[wheel.scale]:
-        raise Impossible("side", f"A {name} wheel counts from TDC only: {_sides_in_words(wheel.scale)}.")
+        raise Impossible("side", "side-not-on-wheel", scale=name, sides=SIDES[wheel.scale])
     if side is Side.BTDC:
         return signed(-reading_deg)
     if side is Side.ATDC:
@@ -205,7 +202,3 @@ def as_read(wheel: Wheel, angle_deg: float) -> tuple[float, Side | None]:
     if wheel.scale is Scale.HALF or abs(angle) <= 90:
         return abs(angle), Side.BTDC if angle < 0 else Side.ATDC
     return (180 - angle, Side.BBDC) if angle > 0 else (180 + angle, Side.ABDC)
-
-
-def _sides_in_words(scale: Scale) -> str:
-    return " or ".join(side.value.upper() for side in SIDES[scale])

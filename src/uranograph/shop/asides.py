@@ -40,13 +40,13 @@ def skip(session: Session, key: str, stations: list[str], reason: str, by: str, 
     """
     reason = reason.strip()
     if not reason:
-        raise Impossible("reason", "Say why: a station is never skipped silently.")
+        raise Impossible("reason", "reason-missing")
     if len(reason) > LONGEST_REASON:
-        raise Impossible("reason", f"This is {len(reason)} letters long; there is room for {LONGEST_REASON}.")
+        raise Impossible("reason", "reason-too-long", count=len(reason), longest=LONGEST_REASON)
     job = jobs.load(session, key)
     for station in stations:
         if station not in ORDER.by_key or not ORDER.by_key[station].skippable:
-            raise Impossible("reason", "This station cannot be skipped.")
+            raise Impossible("reason", "never-skipped")
         if job.skipped(station) is None:
             jobs.write_aside(
                 session,
@@ -84,14 +84,14 @@ def change(
     """
     what = what.strip()
     if not what:
-        raise Impossible("what", "Say what was done, such as: shaft trued.")
+        raise Impossible("what", "done-missing")
     if len(what) > jobs.LONGEST["text"]:
-        raise Impossible("what", f"There is room for {jobs.LONGEST['text']} letters.")
+        raise Impossible("what", "done-too-long", longest=jobs.LONGEST["text"])
     job = jobs.load(session, key)
     if station not in ORDER.by_key or not ORDER.by_key[station].takes:
-        raise Impossible("what", "At this station a change is said in its own way.")
+        raise Impossible("what", "change-said-elsewhere")
     if not job.standing(station) and not jobs.taken(session, token):
-        raise Impossible("what", "Nothing is read here yet that a change could end.")
+        raise Impossible("what", "nothing-to-end")
     jobs.write_aside(
         session, key, _entry(station, ANEW, job.next_number(station, ANEW), "said", what, None), by, at, token
     )
@@ -137,17 +137,17 @@ def act(
     """
     what = what.strip()
     if kind not in ACTS:
-        raise Impossible("what", "Choose what was done.")
+        raise Impossible("what", "act-missing")
     if len(what) > jobs.LONGEST["text"]:
-        raise Impossible("what", f"There is room for {jobs.LONGEST['text']} letters.")
+        raise Impossible("what", "done-too-long", longest=jobs.LONGEST["text"])
     if station not in ORDER.by_key:
-        raise Impossible("what", "There is no such station.")
+        raise Impossible("what", "no-such-station")
     job = jobs.load(session, key)
     of = ORDER.by_key[station]
     views = of.views(job) if of.acts_by_view else {}
     known = {*views, *(str(reading.seq) for reading in job.standing(station) if "wheel" in ACTS[kind].disturbs)}
     if scope and scope not in known:
-        raise Impossible("what", "This was changed in another window: look at the readings, then say it again.")
+        raise Impossible("what", "changed-elsewhere")
     entry = _entry(station, ACT, job.next_number(station, ACT), kind, what or DONE, scope or None)
     jobs.write_aside(session, key, entry, by, at, token)
 
@@ -187,12 +187,12 @@ def add_photo(
     kind = media_type(data)
     caption = caption.strip() or "picture"
     if len(caption) > jobs.LONGEST["text"]:
-        raise Impossible("caption", f"There is room for {jobs.LONGEST['text']} letters.")
+        raise Impossible("caption", "done-too-long", longest=jobs.LONGEST["text"])
     job = jobs.load(session, key)
     if station not in ORDER.by_key:
-        raise Impossible("photo", "There is no such station.")
+        raise Impossible("photo", "no-such-station")
     if sum(reading.slot.startswith(PHOTO) for reading in job.readings) >= MOST_PHOTOS:
-        raise Impossible("photo", f"A job keeps up to {MOST_PHOTOS} pictures, voided ones too, and has them.")
+        raise Impossible("photo", "too-many-pictures", most_photos=MOST_PHOTOS)
     number = job.next_number(station, PHOTO)
     reading = jobs.write_aside(session, key, _entry(station, PHOTO, number, "taken", caption, None), by, at, token)
     if reading is not None:
@@ -217,12 +217,12 @@ def media_type(data: bytes) -> str:
     'image/png'
     """
     if len(data) > LARGEST_PHOTO:
-        raise Impossible("photo", f"This picture is larger than {LARGEST_PHOTO // 1_000_000} MB: send a smaller one.")
+        raise Impossible("photo", "picture-too-large", megabytes=LARGEST_PHOTO // 1000000)
     if data.startswith(PNG) and data[12:16] == b"IHDR" and all(_at(data, at) for at in (16, 20)):
         return "image/png"
     if data.startswith(JPEG) and _jpeg_has_size(data):
         return "image/jpeg"
-    raise Impossible("photo", "This is no PNG or JPEG picture, whatever its name says.")
+    raise Impossible("photo", "not-a-picture")
 
 
 def _at(data: bytes, place: int) -> bool:

@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 
 from uranograph import __version__
 from uranograph.bench.job import PHOTO
+from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Side
@@ -75,7 +76,7 @@ class KeptReading(_Kept):
             try:
                 media_type(self.picture)
             except Impossible as error:
-                raise ValueError(error.message) from error
+                raise ValueError(refusal(error)) from error
         return self
 
     @model_validator(mode="after")
@@ -195,7 +196,7 @@ def read_job(text: str | bytes) -> KeptJob:
     except ValidationError as error:
         first = error.errors(include_url=False, include_context=False, include_input=False)[0]
         where = ".".join(str(part) for part in first["loc"]) or "the file"
-        raise Impossible("file", f"This is no job file that can be read: {where}: {first['msg']}.") from error
+        raise Impossible("file", "not-a-job-file", where=where, detail=first["msg"]) from error
 
 
 def import_job(session: Session, kept: KeptJob, at: datetime | None = None) -> str:
@@ -256,4 +257,4 @@ def _prove_readable(session: Session, key: str) -> None:
         if broken := next((finding.fault for finding in found.values() if finding.fault), ""):
             raise ValueError(broken)
     except Exception as error:
-        raise Impossible("file", "A reading in this file cannot be read, so none of it is taken.") from error
+        raise Impossible("file", "file-cannot-be-judged") from error

@@ -9,12 +9,14 @@ from typing import Any
 from sqlalchemy import Row, bindparam, func, select, true
 from sqlalchemy.orm import Session
 
+from uranograph.bench import words
 from uranograph.bench.acts import ACT
 from uranograph.bench.forms import Typed
 from uranograph.bench.house import LIMITS, HouseValue
 from uranograph.bench.job import BESIDE, Entry, Job, Reading, TypedSheet, Void
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
+from uranograph.shop.refusals import REFUSALS
 from uranograph.shop.tables import HouseRow, JobRow, ReadingRow, SheetRow, VoidRow
 from uranograph.stations import ORDER
 
@@ -32,6 +34,8 @@ LONGEST = {
     "slot": 64,
     "kind": 16,
 }
+
+words.refusals(REFUSALS)
 
 
 class NoSuchJob(LookupError):
@@ -83,7 +87,7 @@ def begin(session: Session, title: str, by: str, token: str, at: datetime | None
     at = at or datetime.now(UTC)
     title, by = title.strip(), initials(by)
     if not title:
-        raise Impossible("title", "Give the job a name, such as the engine and its number.")
+        raise Impossible("title", "title-missing")
     _fits("title", title)
     row = JobRow(key=secrets.token_hex(4), token=token, title=title, created_at=at, touched_at=at, seq=0)
     session.add(row)
@@ -101,15 +105,15 @@ def initials(text: str) -> str:
     """
     short = text.strip().upper()
     if not short:
-        raise Impossible("by", "Type your initials: every reading says who took it.")
+        raise Impossible("by", "initials-missing")
     if len(short) > LONGEST["by"]:
-        raise Impossible("by", f"Initials are a few letters; “{text.strip()}” is longer than {LONGEST['by']}.")
+        raise Impossible("by", "initials-too-long", typed=text.strip(), longest=LONGEST["by"])
     return short
 
 
 def _fits(kind: str, text: str, field: str = "") -> None:
     if len(text) > LONGEST[kind]:
-        raise Impossible(field or kind, f"This is {len(text)} letters long; there is room for {LONGEST[kind]}.")
+        raise Impossible(field or kind, "too-many-letters-to-keep", count=len(text), longest=LONGEST[kind])
 
 
 def _row(session: Session, key: str) -> JobRow:
@@ -210,11 +214,11 @@ def record(
     job = load(session, key)
     by = initials(by)
     if not ORDER.has_slot(entry.station, entry.slot):
-        raise Impossible("text", "This station has no such reading: look at the page again.")
+        raise Impossible("text", "no-such-slot")
     for field in ("text", "drop", "note"):
         _fits(field, getattr(entry, field) or "")
     if entry.spot.kind in BESIDE:
-        raise Impossible("text", "This is no reading: look at the page again.")
+        raise Impossible("text", "not-a-reading")
     if seen is not None and ORDER.last_written(job, entry.station) > seen:
         raise Changed("This station was written to in another window since this page was drawn.")
     station = ORDER.by_key[entry.station]
@@ -223,7 +227,7 @@ def record(
     if filled and entry.slot.count("."):
         raise Changed("This reading is there already, written in another window.")
     if station.accept is None:
-        raise Impossible("text", "This station takes no readings.")
+        raise Impossible("text", "takes-no-readings")
     station.accept(job, entry)
     taken_at = _next_seq(row, at)
     session.add(ReadingRow(job_id=row.id, seq=taken_at, token=token, by=by, at=at, **entry.fields))
@@ -310,11 +314,11 @@ def void(session: Session, key: str, reading_id: int, reason: str, by: str, at: 
     row = _row(session, key)
     reason = reason.strip()
     if not reason:
-        raise Impossible("reason", "Say why the reading does not count, such as: read the wrong side.")
+        raise Impossible("reason", "void-reason-missing")
     _fits("reason", reason)
     own = session.scalar(select(ReadingRow).where(ReadingRow.id == reading_id, ReadingRow.job_id == row.id))
     if own is None:
-        raise Impossible("reading", "This job has no such reading.")
+        raise Impossible("reading", "no-such-reading")
     brought = select(ReadingRow.id).where(
         ReadingRow.job_id == row.id,
         ReadingRow.station == own.station,

@@ -36,10 +36,10 @@ def keep(session: Session, kind: str, name: str, typed: Mapping[str, str], by: s
     """
     name = name.strip()
     if not name or len(name) > 80:
-        raise Impossible("library_name", "Give it a name of up to 80 letters, such as the grind's number.")
+        raise Impossible("library_name", "name-missing")
     kept = {field: typed[field].strip() for field in ORDER.forms[kind].fields if typed.get(field, "").strip()}
     if not kept.keys() - {"unit"}:
-        raise Impossible("library_name", "There is nothing on this sheet to keep yet.")
+        raise Impossible("library_name", "nothing-to-keep")
     session.add(LibraryRow(kind=kind, name=name, typed=kept, by=initials(by), at=at or datetime.now(UTC)))
 
 

@@ -7,6 +7,7 @@ from pydantic import TypeAdapter, ValidationError
 from uranograph.bench.fields import length
 from uranograph.bench.forms import Form, Sheet, SheetReader, Typed, remembered
 from uranograph.bench.job import Job
+from uranograph.bench.words import refusal
 from uranograph.core.adjust import Adjuster, AdjustGiven, positions
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, parse_angle
@@ -190,7 +191,7 @@ def _adjuster(reader: SheetReader, n: int, kind: str) -> Adjuster | None:
         reader.errors[_field_of(n, kind, str(item["loc"][-1]))] = f"This cannot be: {item['msg'].lower()}."
         return None
     except Impossible as error:
-        reader.errors[f"a{n}_{'fitted' if kind == 'choices' else 'step'}"] = error.message
+        reader.errors[f"a{n}_{'fitted' if kind == 'choices' else 'step'}"] = refusal(error)
         return None
     return adjuster
 
@@ -211,11 +212,9 @@ def _options(text: str) -> list[dict[str, object]]:
     for part in text.split(","):
         label, colon, shift = part.rpartition(":")
         if not colon or not label.strip():
-            raise Impossible(
-                "options", f"“{part.strip()}” is no label with a shift. Type it such as A4: 4, with commas between."
-            )
+            raise Impossible("options", "not-a-label-with-shift", typed=part.strip())
         if any(option["label"] == label.strip() for option in options):
-            raise Impossible("options", f"“{label.strip()}” stands twice.")
+            raise Impossible("options", "label-twice", typed=label.strip())
         options.append({"label": label.strip(), "shift_deg": parse_angle(shift)})
     return options
 
@@ -223,7 +222,7 @@ def _options(text: str) -> list[dict[str, object]]:
 def _percent(text: str) -> float:
     value = parse_angle(text.strip().removesuffix("%"))
     if not 0 <= value <= 5:
-        raise Impossible("elongation", f"A chain “{text}” % longer is not likely: most are worn out at 2 %.")
+        raise Impossible("elongation", "chain-too-long", typed=text)
     return value
 
 

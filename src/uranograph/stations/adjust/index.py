@@ -10,6 +10,7 @@ from uranograph.core.errors import Impossible
 from uranograph.stations.adjust import drive, tries
 from uranograph.stations.adjust import station as adjust
 from uranograph.stations.adjust.figure import figure
+from uranograph.stations.adjust.words import REFUSALS
 from uranograph.stations.degree.figure import token
 from uranograph.stations.degree.place import KEY as DEGREE
 
@@ -54,6 +55,7 @@ def _printed(job: Job) -> Mapping[str, Any]:
 
 STATION = Station(
     key=adjust.KEY,
+    refusals=REFUSALS,
     title="Adjust",
     group="Degree",
     find=adjust.find,

@@ -9,6 +9,7 @@ from uranograph.bench.checks import TURNED_ALONE
 from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
+from uranograph.bench.words import refusal
 from uranograph.core.adjust import Adjusted, Adjuster, Choice, Move, adjust
 from uranograph.core.chain import ChainGiven, chain
 from uranograph.core.errors import Impossible
@@ -206,10 +207,10 @@ def entry_for(job: Job, cam: str, number: int) -> Entry:
     """
     offered = offers(job, cam)
     if not 0 <= number < len(offered):
-        raise Impossible("choice", "This position is not offered any more: look at the list again.")
+        raise Impossible("choice", "position-not-offered")
     choice = offered[number].choice
     if not choice.moves:
-        raise Impossible("choice", "This leaves everything as it is: there is nothing to try.")
+        raise Impossible("choice", "nothing-to-try")
     moving = fitted_now(job).moving(cam)
     moves = [
         {"name": moving[m.adjuster].name, "from": m.from_, "to": m.to, "shift_deg": round(m.shift_deg, 6)}
@@ -314,7 +315,7 @@ def accept(job: Job, entry: Entry) -> None:
     try:
         float(entry.text)
     except ValueError as error:
-        raise Impossible("choice", "Choose one of the positions listed.") from error
+        raise Impossible("choice", "position-missing") from error
 
 
 def describe(reading: Reading) -> str:
@@ -398,7 +399,7 @@ def _advised(job: Job, lines: tuple[Row, ...]) -> Finding:
     try:
         sentences, worst = _best_moves(job)
     except Impossible as problem:
-        words = problem.told(job.unit)
+        words = refusal(problem, job.unit)
         return _base(job, lines).said(Verdict.UNSURE, words, "Cannot tell", "Describe the drive again.")
     title = "Out: no position brings it within tolerance" if worst is Verdict.OUT else "A position cures it"
     return _base(job, lines).said(worst, " ".join(sentences), title, "Choose a position, move it, degree again.")

@@ -3,9 +3,11 @@
 from uranograph.bench.station import Station
 from uranograph.stations.backlash import station as backlash
 from uranograph.stations.backlash.figure import figure
+from uranograph.stations.backlash.words import REFUSALS
 
 STATION = Station(
     key=backlash.KEY,
+    refusals=REFUSALS,
     title="Backlash",
     group="Mark",
     find=backlash.find,

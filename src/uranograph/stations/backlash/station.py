@@ -242,18 +242,18 @@ def accept(job: Job, entry: Entry) -> None:
         With the field at fault: `text` or `drop`.
     """
     if setup(job) is None:
-        raise Impossible("text", "Say what the dial stands on first.")
+        raise Impossible("text", "set-up-missing-backlash")
     travel = entry.mm
     if travel < 0:
-        raise Impossible("text", "A travel is not less than nothing: type how far the dial moves.")
+        raise Impossible("text", "travel-below-nothing")
     if travel > 5:
-        raise Impossible("text", f"“{entry.text}” is more than any backlash: inches or mm?")
+        raise Impossible("text", "more-than-any-backlash", typed=entry.text)
     try:
         place = parse_angle(entry.drop or "")
     except Impossible as error:
         raise error.at("drop") from error
     if not -360 <= place <= 720:
-        raise Impossible("drop", f"“{entry.drop}” is no place round the cam: 0 to 360 cam degrees.")
+        raise Impossible("drop", "no-place-round-cam", drop=entry.drop)
 
 
 def describe(reading: Reading) -> str:

@@ -4,9 +4,11 @@ from uranograph.bench.station import Station
 from uranograph.core.card import CARD_FIELDS
 from uranograph.stations.card import station as card
 from uranograph.stations.card.figure import figure, preview
+from uranograph.stations.card.words import REFUSALS
 
 STATION = Station(
     key="card",
+    refusals=REFUSALS,
     title="Spec card",
     group="Receive",
     find=card.find,

@@ -144,7 +144,7 @@ def _overlap_ranges(reader: SheetReader, unit: LengthUnit) -> dict[str, tuple[fl
 def _lift(text: str, unit: LengthUnit) -> float:
     lift = parse_length(text, unit)
     if not 0 < lift <= 40:
-        raise Impossible("lift", f"“{text}” is no lift a cam has. Check the figure and its unit.")
+        raise Impossible("lift", "not-a-cam-lift", typed=text)
     return lift
 
 

@@ -188,7 +188,7 @@ def accept(job: Job, entry: Entry) -> None:
     """
     mounted = wheel_of(job)
     if mounted is None:
-        raise Impossible("text", "Set up the wheel first: the reading cannot be placed without it.")
+        raise Impossible("text", "wheel-missing")
     crank_angle(mounted, entry.text, entry.side)
 
 

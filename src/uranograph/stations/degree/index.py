@@ -18,6 +18,7 @@ from uranograph.stations.degree import events, lifts, overlaps, rules, sweeps
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.figure import cycle, figure, rule, sweep_figure, token, what_if_lobes
 from uranograph.stations.degree.place import KEY, LOBES
+from uranograph.stations.degree.words import REFUSALS
 from uranograph.stations.wheel import station as wheel
 
 FURTHEST_WHAT_IF_DEG = 15.0
@@ -111,6 +112,7 @@ def _events_now(job: Job) -> Events | None:
 
 STATION = Station(
     key=KEY,
+    refusals=REFUSALS,
     title="Intake and exhaust",
     group="Degree",
     find=degree.find,

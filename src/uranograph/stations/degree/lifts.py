@@ -229,10 +229,10 @@ def accept(job: Job, entry: Entry) -> None:
     """
     mounted = wheel_of(job)
     if mounted is None:
-        raise Impossible("text", "Set up the wheel first: the reading cannot be placed without it.")
+        raise Impossible("text", "wheel-missing")
     angle = crank_angle(mounted, entry.text, entry.side)
     if not entry.drop:
-        raise Impossible("drop", "Type how far below maximum lift the dial is, such as 0.050 or 1.27mm.")
+        raise Impossible("drop", "below-max-missing")
     lobe, number, place = entry.spot
     try:
         drop_mm = parse_length(entry.drop, entry.unit)
@@ -240,18 +240,13 @@ def accept(job: Job, entry: Entry) -> None:
         raise error.at("drop") from error
     drawn = card.lobe(lobe) if (card := card_of(job)) else None
     if drop_mm <= 0:
-        raise Impossible("drop", f"A drop of “{entry.drop}” is not below maximum lift. Use about 0.050 in or 1 mm.")
+        raise Impossible("drop", "not-below-max", drop=entry.drop)
     if drawn and drop_mm >= drawn.max_lift_mm:
-        raise Impossible(
-            "drop", f"“{entry.drop}” down is off the lobe: its whole lift is {{lift}}.", lift=drawn.max_lift_mm
-        )
+        raise Impossible("drop", "off-the-lobe", lift_mm=drawn.max_lift_mm, drop=entry.drop)
     partner = next((p for p in lift_pairs(job) if (p.kind, p.number) == (lobe, number)), None)
     other = partner and (partner.after if place == "before" else partner.before)
     if other and (crank_angle(mounted, other.text, other.side) - angle) % 360 == 0:
-        raise Impossible(
-            "text",
-            f"“{entry.text}” is where the other side of the lobe was read: turn past maximum lift and read again.",
-        )
+        raise Impossible("text", "same-side-of-lobe", typed=entry.text)
 
 
 def describe(reading: Reading) -> str:

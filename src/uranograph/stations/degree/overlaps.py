@@ -164,7 +164,7 @@ def accept(job: Job, entry: Entry) -> None:
     """
     lift = entry.mm
     if not 0 <= lift <= 40:
-        raise Impossible("text", f"“{entry.text}” is no lift a lobe has. Check the figure and its unit.")
+        raise Impossible("text", "not-a-lobe-lift", typed=entry.text)
 
 
 def describe(reading: Reading) -> str:

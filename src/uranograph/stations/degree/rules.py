@@ -51,5 +51,5 @@ def rules_of(job: Job) -> Rules:
 def _tolerance(text: str) -> float:
     tolerance = parse_angle(text)
     if not 0.1 <= tolerance <= 10:
-        raise Impossible("tolerance", f"A tolerance of “{text}” deg is not likely. Strict is 0.5, usual 1, easy 2.")
+        raise Impossible("tolerance", "tolerance-unlikely", typed=text)
     return tolerance

@@ -9,6 +9,7 @@ from uranograph.bench.acts import said
 from uranograph.bench.finding import WORST_FIRST, Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
+from uranograph.bench.words import refusal
 from uranograph.core.degree import Basis, Degreed, DegreeGiven, degree
 from uranograph.core.errors import Impossible
 from uranograph.core.phase import Events, judge_phase, move
@@ -426,7 +427,7 @@ def _module_of(entry: Entry) -> ModuleType:
         return lifts
     module = events if kind in events.KINDS else _MODULES.get(kind.split("-")[0])
     if module is None:
-        raise Impossible("text", "This station does not take such a reading.")
+        raise Impossible("text", "not-taken-here")
     return module
 
 
@@ -437,7 +438,7 @@ def find(job: Job) -> Finding:
     try:
         found = results(job)
     except Impossible as error:
-        return Finding(Verdict.UNSURE, error.told(job.unit), "Cannot tell", "Void the reading and take it again.")
+        return Finding(Verdict.UNSURE, refusal(error, job.unit), "Cannot tell", "Void the reading and take it again.")
     if not found:
         return _without_results(job)
     lines = rows(job, found)

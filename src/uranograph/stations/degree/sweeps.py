@@ -12,9 +12,10 @@ from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
 from uranograph.bench.slots import Slot, Together, slot_of
+from uranograph.bench.words import refusal
 from uranograph.core.angles import near
 from uranograph.core.errors import Impossible
-from uranograph.core.quantities import LengthUnit, format_angle, format_length, parse_angle, parse_length
+from uranograph.core.quantities import LengthUnit, format_length, parse_angle, parse_length
 from uranograph.core.sweep import FEWEST_POINTS, LobeName, SweepGiven, Swept, crossings, sweep
 from uranograph.core.wheel import as_read
 from uranograph.stations.card.station import card_of
@@ -100,7 +101,7 @@ def swept(job: Job, lobe: str) -> SweepOf | None:
         try:
             found = _analyzed(LobeName(lobe), points, check_lift(job))
         except Impossible as error:
-            trouble = error.told(job.unit)
+            trouble = refusal(error, job.unit)
     return SweepOf(lobe, tuple(readings), points, found, trouble, by_wheel, by_top)
 
 
@@ -223,18 +224,16 @@ def accept(job: Job, entry: Entry) -> None:
     except Impossible as error:
         raise error.at("drop") from error
     if not -2 <= lift <= 40:
-        raise Impossible("drop", f"“{entry.drop}” is no lift a lobe has. Check the figure and its unit.")
+        raise Impossible("drop", "not-a-swept-lift", drop=entry.drop)
     if entry.instrument == FROM_FILE:
         return
     mounted = wheel_of(job)
     if mounted is None:
-        raise Impossible("text", "Set up the wheel first: the reading cannot be placed without it.")
+        raise Impossible("text", "wheel-missing")
     angle = crank_angle(mounted, entry.text, entry.side)
     standing = [r for r in POINT.taken(job, KIND[lobe]) if r.instrument != FROM_FILE]
     if any(crank_angle(mounted, r.text, r.side) == angle for r in standing):
-        raise Impossible(
-            "text", f"The lift at “{entry.text}” is there already: void that one first, or read elsewhere."
-        )
+        raise Impossible("text", "lift-there-already", typed=entry.text)
 
 
 def read_csv(text: str, lobe: str, first_number: int) -> list[Entry]:
@@ -267,35 +266,33 @@ def read_csv(text: str, lobe: str, first_number: int) -> list[Entry]:
     """
     lines = [line for line in text.replace("\r\n", "\n").replace("\r", "\n").split("\n") if line.strip()]
     if not lines:
-        raise Impossible("csv", "Nothing is here. The first line names the columns: angle_deg,lift_mm.")
+        raise Impossible("csv", "sweep-file-empty")
     if len(lines) > MOST_ROWS:
-        raise Impossible("csv", f"{len(lines)} lines are more than the {MOST_ROWS} a sweep can have.")
+        raise Impossible("csv", "sweep-file-too-long", count=len(lines), most_rows=MOST_ROWS)
     between = next((mark for mark in (";", "\t", ",") if mark in lines[0]), ",")
     rows = list(csv.reader(io.StringIO("\n".join(lines)), delimiter=between))
     names = [_HEADER.match(cell) for cell in rows[0]]
     if len(names) != 2 or not all(names) or [n[1].lower() for n in names if n] != ["angle", "lift"]:
-        raise Impossible("csv", f"Line 1: “{lines[0][:60]}” is not angle,lift. Name two columns: angle_deg,lift_mm.")
+        raise Impossible("csv", "sweep-file-columns", value=lines[0][:60])
     unit = (names[1][2] or "").lower() if names[1] else ""
     if unit not in ("mm", "in", "inch", "thou"):
-        raise Impossible("csv", "Line 1: the lift column does not say its unit. Write lift_mm or lift_in.")
+        raise Impossible("csv", "sweep-file-unit")
     entries: list[Entry] = []
     seen: dict[float, int] = {}
     for number, row in enumerate(rows[1:], 2):
         if len(row) != 2 or not row[0].strip() or not row[1].strip():
-            raise Impossible(
-                "csv", f"Line {number}: two figures are wanted, angle and lift; “{between.join(row)[:40]}” has not."
-            )
+            raise Impossible("csv", "sweep-line-figures", number=number, value=between.join(row)[:40])
         try:
             angle, lift = parse_angle(row[0]), row[1].strip()
             if re.search(r"[a-zA-Z\"]", lift):
-                raise Impossible("csv", f"“{lift}” carries a unit of its own; the header says {unit} for all.")
+                raise Impossible("csv", "sweep-line-unit", lift=lift, unit=unit)
             parse_length(f"{lift}{unit}", LengthUnit.MM)
         except Impossible as error:
-            raise Impossible("csv", f"Line {number}: {error.message}") from error
+            raise Impossible("csv", "sweep-line-refused", number=number, cause=error) from error
         if not -360 <= angle <= 360:
-            raise Impossible("csv", f"Line {number}: {angle:g} is not within a turn of overlap TDC.")
+            raise Impossible("csv", "sweep-line-angle", number=number, angle=angle)
         if angle in seen:
-            raise Impossible("csv", f"Line {number}: the angle {angle:g} stands in line {seen[angle]} already.")
+            raise Impossible("csv", "sweep-line-again", number=number, angle=angle, seen=seen[angle])
         seen[angle] = number
         slot = slot_of(KIND[lobe], first_number + len(entries), "point")
         entries.append(Entry(KEY, slot, row[0].strip(), drop=f"{lift}{unit}", unit=LengthUnit.MM, instrument=FROM_FILE))
@@ -322,11 +319,7 @@ def refuse_repeats(job: Job, lobe: str, entries: list[Entry]) -> None:
     there = {round(angle, 6) for angle, _ in of.points} if of else set()
     again = [entry.text for entry in entries if round(parse_angle(entry.text), 6) in there]
     if again:
-        raise Impossible(
-            "csv",
-            f"The {lobe} lift at {again[0]} is there already, and {len(again)} of these {len(entries)} angles in all: void "
-            "those first, or bring in only the others.",
-        )
+        raise Impossible("csv", "sweep-file-again", lobe=lobe, angle=again[0], count=len(again), angles=len(entries))
 
 
 def _refuse_gaps(angles: list[float], line_of: Mapping[float, int]) -> None:
@@ -336,10 +329,7 @@ def _refuse_gaps(angles: list[float], line_of: Mapping[float, int]) -> None:
     usual = sorted(steps)[len(steps) // 2]
     for low, step in zip(angles, steps, strict=False):
         if step > max(6 * usual, 20):
-            raise Impossible(
-                "csv",
-                f"Line {line_of[low]}: after {format_angle(low)} nothing is read for {format_angle(step)} deg. Fill the gap.",
-            )
+            raise Impossible("csv", "sweep-gap", line=line_of[low], low_deg=low, step_deg=step)
 
 
 def describe(reading: Reading) -> str:

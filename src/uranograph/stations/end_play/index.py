@@ -3,9 +3,11 @@
 from uranograph.bench.station import Station
 from uranograph.stations.end_play import station as end_play
 from uranograph.stations.end_play.figure import figure
+from uranograph.stations.end_play.words import REFUSALS
 
 STATION = Station(
     key=end_play.KEY,
+    refusals=REFUSALS,
     title="End play",
     group="Fit",
     find=end_play.find,

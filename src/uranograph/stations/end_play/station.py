@@ -13,6 +13,7 @@ from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, 
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
 from uranograph.bench.slots import Slot
+from uranograph.bench.words import refusal
 from uranograph.core import end_play as core
 from uranograph.core.end_play import PlayVerdict
 from uranograph.core.errors import Impossible
@@ -283,7 +284,7 @@ def _measured(job: Job, part: str, taken: list[Reading]) -> Play | None:
             found = _core(loop, go_mm=list(went), no_go_mm=list(stopped))
     except Impossible as error:
         return Play(
-            part, loop, max(went, default=0.0), None, PlayVerdict.UNSURE, None, *mine, problem=error.told(job.unit)
+            part, loop, max(went, default=0.0), None, PlayVerdict.UNSURE, None, *mine, problem=refusal(error, job.unit)
         )
     return Play(part, loop, found.low_mm, found.high_mm, found.verdict, found.next_blade_mm, *mine)
 
@@ -387,25 +388,25 @@ def accept(job: Job, entry: Entry) -> None:
     part = kind.removeprefix("fitted-")
     loop = loop_of(job, part)
     if loop is None:
-        raise Impossible("text", f"Say what play of the {part} is allowed first.")
+        raise Impossible("text", "play-allowed-missing", part=part)
     if kind.startswith("fitted-"):
         checks.accept((check_of(part, loop),), entry)
         return
     if place == "blade":
         if entry.text not in ("goes", "not"):
-            raise Impossible("text", "Say whether the blade goes.")
+            raise Impossible("text", "blade-answer-missing")
         try:
             blade = parse_length(entry.drop or "", entry.unit)
         except Impossible as error:
             raise error.at("drop") from error
         if not 0 < blade <= 5:
-            raise Impossible("drop", f"“{entry.drop}” is no blade: inches or mm?")
+            raise Impossible("drop", "not-a-blade", drop=entry.drop)
         return
     travel = entry.mm
     if travel < 0:
-        raise Impossible("text", "A play cannot be less than nothing: lever back, zero the dial, read again.")
+        raise Impossible("text", "lever-below-nothing")
     if travel > 10:
-        raise Impossible("text", f"“{entry.text}” is more than any end play: inches or mm?")
+        raise Impossible("text", "more-than-any-play", typed=entry.text)
 
 
 def describe(reading: Reading) -> str:

@@ -4,6 +4,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.station import Station
 from uranograph.stations.engine import station as engine
 from uranograph.stations.engine.figure import figure, preview
+from uranograph.stations.engine.words import REFUSALS
 
 
 def _facts(job: Job) -> tuple[str, ...]:
@@ -13,6 +14,7 @@ def _facts(job: Job) -> tuple[str, ...]:
 
 STATION = Station(
     key="engine",
+    refusals=REFUSALS,
     title="Engine",
     group="Receive",
     find=engine.find,

@@ -7,6 +7,7 @@ from uranograph.bench.fields import above_nothing, length
 from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.forms import Form, Sheet, SheetReader, Typed, remembered
 from uranograph.bench.job import FIRST_FORM, Job
+from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.core.firing import MOST_CYLINDERS, companions, parse_firing_order
 from uranograph.core.piston import Crank
@@ -137,14 +138,14 @@ def read(typed: Typed) -> Sheet[Engine]:
 def _cylinders(text: str) -> int:
     number = parse_number(text)
     if number != int(number) or not 1 <= number <= MOST_CYLINDERS:
-        raise Impossible("cylinders", f"“{text}” cylinders cannot be. Type a whole number from 1 to {MOST_CYLINDERS}.")
+        raise Impossible("cylinders", "cylinders-outside", typed=text, most_cylinders=MOST_CYLINDERS)
     return int(number)
 
 
 def _ratio(text: str) -> float:
     ratio = parse_number(text)
     if not 0.5 <= ratio <= 4:
-        raise Impossible("rocker_ratio", f"A rocker ratio of {ratio:g} is not likely. It is usually 1 to 2.")
+        raise Impossible("rocker_ratio", "rocker-ratio-unlikely", ratio=ratio)
     return ratio
 
 
@@ -161,7 +162,7 @@ def _crank(reader: SheetReader, unit: LengthUnit) -> Crank | None:
     try:
         crank.check()
     except Impossible as error:
-        reader.errors[error.field.removesuffix("_mm")] = error.told(unit)
+        reader.errors[error.field.removesuffix("_mm")] = refusal(error, unit)
         return None
     return crank
 

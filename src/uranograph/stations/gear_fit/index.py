@@ -7,6 +7,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.station import Look, Station
 from uranograph.stations.gear_fit import station as gear_fit
 from uranograph.stations.gear_fit.figure import figure
+from uranograph.stations.gear_fit.words import REFUSALS
 
 
 def _shown(job: Job, look: Look) -> Mapping[str, Any]:
@@ -20,6 +21,7 @@ def _shown(job: Job, look: Look) -> Mapping[str, Any]:
 
 STATION = Station(
     key=gear_fit.KEY,
+    refusals=REFUSALS,
     title="Cam gear installation",
     group="Fit",
     find=gear_fit.find,

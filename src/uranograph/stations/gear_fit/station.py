@@ -466,10 +466,10 @@ def accept(job: Job, entry: Entry) -> None:
     of = setup(job).bolts
     stage, bolt = (int(part) for part in kind.removeprefix("torque-").split("-"))
     if of is None or not 1 <= stage <= len(of.stages_nm) or not 1 <= bolt <= of.count:
-        raise Impossible("text", "There is no such bolt or stage: look at the set-up.")
+        raise Impossible("text", "no-such-stage")
     pulled = torque.parse_torque(entry.text, of.unit)
     if pulled > 2 * of.stages_nm[-1]:
-        raise Impossible("text", f"“{entry.text}” is far past {torque.both(of.stages_nm[-1], of.unit)}: which unit?")
+        raise Impossible("text", "torque-far-past", typed=entry.text, both=torque.both(of.stages_nm[-1], of.unit))
 
 
 def describe(reading: Reading) -> str:

@@ -6,6 +6,7 @@ from typing import Any
 from uranograph.bench.station import Station
 from uranograph.stations.gear_train import station as train
 from uranograph.stations.gear_train.figure import figure, preview
+from uranograph.stations.gear_train.words import REFUSALS
 
 
 def _told(value: train.DriveTrain | None) -> Mapping[str, Any]:
@@ -14,6 +15,7 @@ def _told(value: train.DriveTrain | None) -> Mapping[str, Any]:
 
 STATION = Station(
     key=train.KEY,
+    refusals=REFUSALS,
     title="Gear train",
     group="Mark",
     find=train.find,

@@ -7,6 +7,7 @@ from uranograph.bench.fields import above_nothing, angle, count
 from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.forms import Form, Sheet, SheetReader, Typed, remembered
 from uranograph.bench.job import Job
+from uranograph.bench.words import refusal
 from uranograph.core import train as core
 from uranograph.core.errors import Impossible
 from uranograph.core.helix import Entry, HelixGiven, helical_entry
@@ -240,7 +241,7 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[DriveTrain]:
     try:
         found = {cam.name: core.train(given.model_copy(update={"cam": cam.name})) for cam in cams}
     except Impossible as error:
-        reader.errors[_field_of(error.field, gears, contacts)] = error.message
+        reader.errors[_field_of(error.field, gears, contacts)] = refusal(error)
         return Sheet(None, reader.errors)
     return Sheet(DriveTrain(tuple(gears), tuple(contacts), given, found, ends))
 
@@ -320,10 +321,7 @@ def _contacts(reader: SheetReader, gear: Toothed, by_row: dict[int, Toothed]) ->
 def _tooth(text: str, upstream: Toothed) -> float:
     tooth = count(0, core.MOST_TEETH, "is no tooth")(text)
     if tooth >= upstream.teeth:
-        raise Impossible(
-            "tooth",
-            f"“{upstream.name}” has {upstream.teeth} teeth: counted from its first mark, 0 to {upstream.teeth - 1}.",
-        )
+        raise Impossible("tooth", "mark-past-teeth", name=upstream.name, teeth=upstream.teeth, most=upstream.teeth - 1)
     return tooth
 
 

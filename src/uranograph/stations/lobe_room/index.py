@@ -3,9 +3,11 @@
 from uranograph.bench.station import Station
 from uranograph.stations.lobe_room import station as lobe_room
 from uranograph.stations.lobe_room.figure import figure
+from uranograph.stations.lobe_room.words import REFUSALS
 
 STATION = Station(
     key=lobe_room.KEY,
+    refusals=REFUSALS,
     title="Cam clearance",
     group="Fit",
     find=lobe_room.find,

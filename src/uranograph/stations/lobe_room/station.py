@@ -89,12 +89,12 @@ def accept(job: Job, entry: Entry) -> None:
     """
     number = number_of(entry)
     if not 1 <= number <= len(lobes(job)):
-        raise Impossible("text", f"This engine has {len(lobes(job))} lobes.")
+        raise Impossible("text", "no-such-lobe", count=len(lobes(job)))
     gap = entry.mm
     if gap < 0:
-        raise Impossible("text", "A gap is not less than nothing: type 0 where it touches.")
+        raise Impossible("text", "gap-below-nothing")
     if gap > 100:
-        raise Impossible("text", f"“{entry.text}” is more room than any case has: inches or mm?")
+        raise Impossible("text", "more-than-any-room", typed=entry.text)
 
 
 def describe(reading: Reading) -> str:

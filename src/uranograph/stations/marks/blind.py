@@ -115,13 +115,13 @@ def accept(job: Job, entry: Entry) -> None:
     value = entry.mm
     if kind == AGAIN:
         if not 0 <= value <= 25:
-            raise Impossible("text", f"A lifter does not stand “{entry.text}” up.")
+            raise Impossible("text", "not-a-lifter-height", typed=entry.text)
         return
     count = count_of(job)
     if count is None or int(kind.removeprefix("set-")) > count:
-        raise Impossible("text", "This gear has no such set of holes.")
+        raise Impossible("text", "no-such-hole-set")
     if abs(value) > 20:
-        raise Impossible("text", f"“{entry.text}” is more than a tooth: how far are the holes from lining up?")
+        raise Impossible("text", "more-than-a-tooth", typed=entry.text)
 
 
 def again_deg(job: Job) -> float | None:

@@ -10,6 +10,7 @@ from uranograph.stations.gear_train import station as train
 from uranograph.stations.marks import blind, keyways, split
 from uranograph.stations.marks import station as marks
 from uranograph.stations.marks.figure import figure
+from uranograph.stations.marks.words import REFUSALS
 
 FURTHEST_TEETH = 10_000_000
 UNDESCRIBED = {
@@ -48,6 +49,7 @@ def _train_at(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any] | None:
 
 STATION = Station(
     key=marks.KEY,
+    refusals=REFUSALS,
     title="Timing marks",
     group="Mark",
     find=marks.find,

@@ -78,7 +78,7 @@ def accept(entry: Entry) -> None:
         When the text is no angle within a turn.
     """
     if not -360 <= parse_angle(entry.text) <= 360:
-        raise Impossible("text", f"“{entry.text}” is more than a turn: degrees clockwise from straight up.")
+        raise Impossible("text", "more-than-a-turn", typed=entry.text)
 
 
 def told(found: Keyway) -> str:

@@ -179,14 +179,14 @@ def accept(entry: Entry) -> None:
         With the field at fault: `text` or `drop`.
     """
     if not 0 <= entry.mm <= 25:
-        raise Impossible("text", f"A lifter does not stand “{entry.text}” up. Zero the dial on the base circle first.")
+        raise Impossible("text", "not-a-lifter-height-zero", typed=entry.text)
     if entry.spot.place.endswith("-on"):
         try:
             turned = parse_angle(entry.drop or "")
         except Impossible as error:
             raise error.at("drop") from error
         if not 1 <= turned <= 15:
-            raise Impossible("drop", f"“{entry.drop}” deg: turn on by 2 to 10, no more.")
+            raise Impossible("drop", "turn-on-outside", drop=entry.drop)
 
 
 def told(job: Job, of: SplitRead) -> str:

@@ -247,7 +247,7 @@ def accept(job: Job, entry: Entry) -> None:
     """
     of = train.described(job)
     if of is None:
-        raise Impossible("text", "Describe the gears first.")
+        raise Impossible("text", "gears-missing")
     kind, _, place = entry.spot
     if place == checks.PLACE:
         checks.accept((*checks_of(of), *proofs()), entry)

@@ -3,9 +3,11 @@
 from uranograph.bench.station import Station
 from uranograph.stations.runout import station as runout
 from uranograph.stations.runout.figure import figure
+from uranograph.stations.runout.words import REFUSALS
 
 STATION = Station(
     key=runout.KEY,
+    refusals=REFUSALS,
     title="Runout",
     group="Fit",
     find=runout.find,

@@ -195,15 +195,15 @@ def accept(job: Job, entry: Entry) -> None:
     """
     number = int(entry.spot.kind.removeprefix("set-"))
     if not 1 <= number <= MOST_SETS:
-        raise Impossible("text", f"Up to {MOST_SETS} times round, please: more tell nothing new.")
+        raise Impossible("text", "too-many-turns", most_sets=MOST_SETS)
     if abs(entry.mm) > 10:
-        raise Impossible("text", f"“{entry.text}” is more than any dial shows here: inches or mm?")
+        raise Impossible("text", "more-than-any-dial", typed=entry.text)
     try:
         place = parse_angle(entry.drop or "")
     except Impossible as error:
         raise error.at("drop") from error
     if not 0 <= place <= 360:
-        raise Impossible("drop", f"“{entry.drop}” is no place of the turn: 0 to 360 degrees.")
+        raise Impossible("drop", "no-place-of-turn", drop=entry.drop)
 
 
 def describe(reading: Reading) -> str:

@@ -3,9 +3,11 @@
 from uranograph.bench.station import Station
 from uranograph.stations.setting import station as setting
 from uranograph.stations.setting.figure import figure
+from uranograph.stations.setting.words import REFUSALS
 
 STATION = Station(
     key=setting.KEY,
+    refusals=REFUSALS,
     title="Set end play",
     group="Fit",
     find=setting.find,

@@ -85,15 +85,15 @@ def parse_pack(text: str, unit: LengthUnit) -> tuple[float, ...]:
     """
     pieces = text.replace("+", " ").replace(";", " ").replace(", ", " ").split()
     if not pieces:
-        raise Impossible("pack", "Type the thicknesses, such as 0.20 + 0.15, or 0 where none is fitted.")
+        raise Impossible("pack", "thicknesses-missing")
     if len(pieces) > 60:
-        raise Impossible("pack", f"These are {len(pieces)} thicknesses: up to 60, please.")
+        raise Impossible("pack", "too-many-thicknesses", count=len(pieces))
     found = tuple(parse_length(piece, unit) for piece in pieces)
     if found == (0.0,):
         return ()
     for piece, mm in zip(pieces, found, strict=True):
         if not 0 < mm <= 20:
-            raise Impossible("pack", f"“{piece}” is no shim: it has some thickness, and less than {{most}}.", most=20)
+            raise Impossible("pack", "not-a-shim", most_mm=20, piece=piece)
     return found
 
 
@@ -330,7 +330,7 @@ def accept(job: Job, entry: Entry) -> None:
     what, part = kind.split("-")
     means = setup(job).get(part)
     if means is None or means.way != {"cheek": "cheeks", "shims": "shims"}.get(what, "spacer"):
-        raise Impossible("text", f"The {part} is not set this way: look at the set-up.")
+        raise Impossible("text", "not-set-this-way", part=part)
     if what == "shims":
         try:
             parse_pack(entry.text, entry.unit)
@@ -339,12 +339,12 @@ def accept(job: Job, entry: Entry) -> None:
         return
     mm = entry.mm
     if not 0 < mm <= 500:
-        raise Impossible("text", f"“{entry.text}” is no thickness of these parts: inches or mm?")
+        raise Impossible("text", "not-a-part-thickness", typed=entry.text)
     if what == "cheek":
         before = cheeks(job, part)
         passes = before.thickness_mm.get(side, ()) if before else ()
         if passes and mm > passes[-1] + 0.05:
-            raise Impossible("text", f"“{entry.text}” is thicker than before this pass: measure it again.")
+            raise Impossible("text", "thicker-than-before", typed=entry.text)
 
 
 def describe(reading: Reading) -> str:

@@ -3,9 +3,11 @@
 from uranograph.bench.station import Station
 from uranograph.stations.sprocket_line import station as sprocket
 from uranograph.stations.sprocket_line.figure import figure
+from uranograph.stations.sprocket_line.words import REFUSALS
 
 STATION = Station(
     key=sprocket.KEY,
+    refusals=REFUSALS,
     title="Sprocket alignment",
     group="Mark",
     find=sprocket.find,

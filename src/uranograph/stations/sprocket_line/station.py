@@ -139,7 +139,7 @@ def accept(job: Job, entry: Entry) -> None:
         With `text` at fault.
     """
     if abs(entry.mm) > 500:
-        raise Impossible("text", f"“{entry.text}” is deeper than any timing case: inches or mm?")
+        raise Impossible("text", "deeper-than-any-case", typed=entry.text)
 
 
 def describe(reading: Reading) -> str:

@@ -9,6 +9,7 @@ from uranograph.bench.station import Look, Station
 from uranograph.core.wheel import SIDES
 from uranograph.stations.true_tdc import station as tdc
 from uranograph.stations.true_tdc.figure import figure, rule
+from uranograph.stations.true_tdc.words import REFUSALS
 from uranograph.stations.wheel import station as wheel
 
 
@@ -37,6 +38,7 @@ def _again(entry: Entry, form: Mapping[str, str]) -> dict[str, str]:
 
 STATION = Station(
     key=tdc.KEY,
+    refusals=REFUSALS,
     title="True TDC",
     group="Find TDC",
     find=tdc.find,

@@ -13,6 +13,7 @@ from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
 from uranograph.bench.pairs import Pair, pairs_of
 from uranograph.bench.slots import Slot, Together, slot_of
+from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.core.piston import PistonAt, piston
 from uranograph.core.quantities import format_angle, format_length, parse_length
@@ -133,7 +134,7 @@ def _frame(job: Job, seq: float, end: float, mounted: Mounted, moved: bool, pair
         try:
             top = tdc(_given(job, mounted, whole))
         except Impossible as error:
-            trouble = error.told(job.unit)
+            trouble = refusal(error, job.unit)
     return Frame(seq, end, mounted, moved, tuple(pairs), top, trouble, left)
 
 
@@ -225,7 +226,7 @@ def accept(job: Job, entry: Entry) -> None:
         return
     mounted = wheel_of(job)
     if mounted is None:
-        raise Impossible("text", "Set up the wheel first: the reading cannot be placed without it.")
+        raise Impossible("text", "wheel-missing")
     crank_angle(mounted, entry.text, entry.side)
     method, number, place = entry.spot
     if method == "drop":
@@ -247,23 +248,23 @@ def accept(job: Job, entry: Entry) -> None:
     if frame.top and abs(alone.zero_error_deg - frame.top.zero_error_deg) > FURTHEST_APART_DEG:
         raise Impossible(
             "text",
-            f"With “{entry.text}” this pair puts the top at {_shown(alone.zero_error_deg)}, while the earlier pairs put "
-            f"it at {_shown(frame.top.zero_error_deg)}: more than {FURTHEST_APART_DEG:g} deg apart. Read again. "
-            "If the earlier ones are wrong, void them first; if the wheel was moved, say so first.",
+            "pair-far-from-others",
+            typed=entry.text,
+            top=_shown(alone.zero_error_deg),
+            earlier=_shown(frame.top.zero_error_deg),
+            furthest_apart_deg=FURTHEST_APART_DEG,
         )
 
 
 def _accept_drop(entry: Entry) -> None:
     if not entry.drop:
-        raise Impossible("drop", "Type how far below the top the piston is, such as 0.200 or 5mm.")
+        raise Impossible("drop", "below-tdc-missing")
     try:
         drop = parse_length(entry.drop, entry.unit)
     except Impossible as error:
         raise error.at("drop") from error
     if drop <= 0:
-        raise Impossible(
-            "drop", f"A drop of “{entry.drop}” is not below the top. Use {{low}} to {{high}}.", low=1, high=5
-        )
+        raise Impossible("drop", "not-below-tdc", low_mm=1, high_mm=5, drop=entry.drop)
 
 
 def find(job: Job) -> Finding:

@@ -4,6 +4,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.station import Station
 from uranograph.stations.wheel import station as wheel
 from uranograph.stations.wheel.figure import figure, preview
+from uranograph.stations.wheel.words import REFUSALS
 
 
 def _tool(job: Job) -> str:
@@ -13,6 +14,7 @@ def _tool(job: Job) -> str:
 
 STATION = Station(
     key="wheel",
+    refusals=REFUSALS,
     title="Wheel",
     group="Find TDC",
     find=wheel.find,

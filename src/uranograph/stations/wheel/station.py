@@ -82,14 +82,14 @@ def read(typed: Typed, rotation: Turn | None, unit: LengthUnit) -> Sheet[Mounted
 def _division(text: str) -> float:
     division = parse_angle(text)
     if not 0 < division <= 10:
-        raise Impossible("division", f"“{text}” is no division a wheel has. It is usually 1 degree.")
+        raise Impossible("division", "not-a-wheel-division", typed=text)
     return division
 
 
 def _dial(text: str, unit: LengthUnit) -> float:
     division = parse_length(text, unit)
     if not 0 < division <= 1:
-        raise Impossible("dial_division", f"“{text}” is no division a dial has. It is usually 0.001 in or 0.01 mm.")
+        raise Impossible("dial_division", "not-a-dial-division", typed=text)
     return division
 
 
@@ -124,12 +124,10 @@ def split_side(text: str, scale: Scale, side: str | None) -> tuple[str, Side | N
     number = text[: found.start()] if found else text
     if not SIDES[scale]:
         if found:
-            raise Impossible(
-                "text", f"“{text.strip()}”: a {SCALE_NAMES[scale]} wheel has no sides. Type the number alone."
-            )
+            raise Impossible("text", "wheel-without-sides", typed=text.strip(), scale=SCALE_NAMES[scale])
         return number, None
     if side and side not in tuple(Side):
-        raise Impossible("side", f"“{side}” is no side a wheel has.")
+        raise Impossible("side", "no-such-side", side=side)
     if found is None:
         return number, Side(side) if side else None
     word = found[1].lower()

@@ -8,6 +8,7 @@ from sqlalchemy.exc import SQLAlchemyError
 from starlette.concurrency import run_in_threadpool
 from starlette.datastructures import UploadFile
 
+from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.shop import asides
 from uranograph.stations import ORDER
@@ -40,7 +41,7 @@ def _skip(request: Request, key: str, station_key: str, form: dict[str, str]) ->
         with shop_of(request).write() as session:
             asides.skip(session, key, chosen, form.get("reason", ""), by)
     except Impossible as error:
-        return show(request, job, station, 422, **again, errors={error.field: error.told(job.unit)})
+        return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
     last = max(ORDER.stations.index(station_of(each)) for each in chosen or [station.key])
@@ -69,7 +70,7 @@ def _change(request: Request, key: str, station_key: str, form: dict[str, str]) 
                     session, key, station.key, kind, what, by, token, scope=form.get("view") or form.get("since") or ""
                 )
     except Impossible as error:
-        return show(request, job, station, 422, **again, errors={error.field: error.told(job.unit)})
+        return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
     response = lead(request, f"/jobs/{key}/{station.key}")
@@ -94,7 +95,7 @@ def _add_photo(request: Request, key: str, station_key: str, form: dict[str, str
             by, token = form.get("by") or who(request), form.get("token") or None
             asides.add_photo(session, key, station.key, form.get("caption", ""), data, by, token)
     except Impossible as error:
-        return show(request, job, station, 422, **again, errors={error.field: error.told(job.unit)})
+        return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
     return lead(request, f"/jobs/{key}/{station.key}")

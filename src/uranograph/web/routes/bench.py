@@ -14,6 +14,7 @@ from starlette.datastructures import UploadFile
 
 from uranograph.bench.job import Entry, Job
 from uranograph.bench.station import Page, Station, lawful
+from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.shop import jobs, library
 from uranograph.stations import ORDER
@@ -115,7 +116,7 @@ def _write_side_sheet(request: Request, key: str, kind: str, form: dict[str, str
             if form.get("for_house") and of.for_house:
                 library.set_house(session, of.for_house, form.get(of.for_house, ""), by)
     except Impossible as error:
-        return show(request, job, station, 422, **again, errors={error.field: error.told(job.unit)})
+        return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
     except jobs.Changed as error:
         return show(request, load(request, key), station, 409, **again, message=str(error))
     except SQLAlchemyError:
@@ -144,7 +145,7 @@ def _keep(request: Request, key: str, kind: str, form: dict[str, str]) -> Respon
                 form.get("by") or who(request),
             )
     except Impossible as error:
-        return show(request, job, station, 422, errors={error.field: error.told(job.unit)}, library_open=True)
+        return show(request, job, station, 422, errors={error.field: refusal(error, job.unit)}, library_open=True)
     except SQLAlchemyError:
         return show(request, job, station, 503, message=NOT_WRITTEN)
     return lead(request, f"/jobs/{key}/{station.key}")
@@ -172,7 +173,7 @@ def _write_sheet(request: Request, key: str, station: Station, form: dict[str, s
             jobs.save_sheet(session, key, station.sheet.kind, form, form.get("by") or who(request), _seen(form))
     except Impossible as error:
         return show(
-            request, job, station, 422, **again | {"errors": {**sheet.errors, error.field: error.told(job.unit)}}
+            request, job, station, 422, **again | {"errors": {**sheet.errors, error.field: refusal(error, job.unit)}}
         )
     except jobs.Changed as error:
         fresh = load(request, key)
@@ -201,7 +202,7 @@ def _record(request: Request, key: str, station: Station, form: dict[str, str]) 
         with shop_of(request).write() as session:
             jobs.record(session, key, entry, by, form.get("token") or None, _seen(form))
     except Impossible as error:
-        return show(request, job, station, 422, **again, errors={error.field: error.told(job.unit)})
+        return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
     except jobs.Changed as error:
         fresh = load(request, key)
         told = f"{error} What you typed is still here: look at the readings, then record it if it is still wanted."
@@ -264,7 +265,7 @@ def _void(request: Request, key: str, station: Station, reading_id: int, form: d
         with shop_of(request).write() as session:
             jobs.void(session, key, reading_id, reason, form.get("by") or who(request))
     except Impossible as error:
-        return show(request, job, station, 422, **again, errors={error.field: error.told(job.unit)})
+        return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
     return _after_write(request, load(request, key), station, form, {})
@@ -296,18 +297,18 @@ def _from_file(
     again: dict[str, Any] = {"choice": choice, "csv": form.get("csv", ""), "csv_open": True}
     try:
         if len(content) > LARGEST_FILE:
-            raise Impossible("csv", "This file is larger than 1 MB, and no list of readings is.")
+            raise Impossible("csv", "readings-file-too-large")
         try:
             text = content.decode("utf-8-sig") if content else form.get("csv", "")
         except UnicodeDecodeError as error:
-            raise Impossible("csv", "This file is not text.") from error
+            raise Impossible("csv", "file-not-text") from error
         if not _known(request, form.get("token")):
             entries = station.files[name](job, form, text)
             with shop_of(request).write() as session:
                 by, token = form.get("by") or who(request), form.get("token") or None
                 jobs.record_all(session, key, entries, by, token=token)
     except Impossible as error:
-        return show(request, job, station, 422, **again, errors={error.field: error.told(job.unit)})
+        return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
     except jobs.Changed as error:
         return show(request, load(request, key), station, 409, **again, message=str(error))
     except SQLAlchemyError:

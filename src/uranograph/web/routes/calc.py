@@ -10,6 +10,7 @@ from fastapi.openapi.utils import get_openapi
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel
 
+from uranograph.bench.words import refusal
 from uranograph.core.calc import CALCULATIONS, Calculation, calculate
 from uranograph.core.errors import Impossible
 
@@ -43,26 +44,31 @@ def known_calculations() -> dict[str, str]:
     return {name: calculation.title for name, calculation in CALCULATIONS.items()}
 
 
-def _refuse(field: str, message: str, status: int = 422) -> JSONResponse:
-    return JSONResponse({"error": {"field": field, "message": message}}, status)
+def _refuse(field: str, code: str, message: str, status: int = 422) -> JSONResponse:
+    return JSONResponse({"error": {"field": field, "code": code, "message": message}}, status)
 
 
 def _answer(name: str) -> Callable[[Request], Any]:
     async def answer(request: Request) -> JSONResponse:
         if int(request.headers.get("content-length", "0") or 0) > LARGEST_BODY:
-            return _refuse("input", "This is more than any calculation takes.", 413)
+            return _refuse("input", "too-large", "This is more than any calculation takes.", 413)
         try:
             data = await request.json()
         except (ValueError, UnicodeDecodeError, RecursionError):
-            return _refuse("input", "The body is not JSON. Send one JSON object.")
+            return _refuse("input", "not-json", "The body is not JSON. Send one JSON object.")
         try:
             with fail_after(LONGEST_S):
                 found = await to_thread.run_sync(calculate, name, data, abandon_on_cancel=True, limiter=_lanes())
             return JSONResponse(found)
         except Impossible as error:
-            return _refuse(error.field, error.message)
+            return _refuse(error.field, error.code, refusal(error))
         except TimeoutError:
-            return _refuse("input", f"This took longer than {LONGEST_S:g} s and was given up: send less of it.", 503)
+            return _refuse(
+                "input",
+                "took-too-long",
+                f"This took longer than {LONGEST_S:g} s and was given up: send less of it.",
+                503,
+            )
 
     return answer
 

@@ -8,6 +8,7 @@ from sqlalchemy.exc import SQLAlchemyError
 from starlette.concurrency import run_in_threadpool
 
 from uranograph.bench import house
+from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.shop import library
 from uranograph.web.bench_page import form_of
@@ -52,7 +53,7 @@ def _set(request: Request, form: dict[str, str]) -> Response:
             if form.get("unit") and form["unit"] != library.house(session, "unit"):
                 library.set_house(session, "unit", form["unit"], by)
     except Impossible as error:
-        return _page(request, 422, typed=form, errors={error.field: error.message})
+        return _page(request, 422, typed=form, errors={error.field: refusal(error)})
     except SQLAlchemyError:
         return _page(request, 503, typed=form, message=NOT_WRITTEN)
     response = lead(request, "/house")

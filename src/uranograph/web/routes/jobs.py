@@ -9,6 +9,7 @@ from starlette.concurrency import run_in_threadpool
 
 from uranograph.bench.job import FIRST_FORM
 from uranograph.bench.station import worst_finding
+from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.shop import exchange, jobs, library
 from uranograph.stations import ORDER
@@ -89,7 +90,7 @@ def _begin(request: Request, form: dict[str, str]) -> Response:
     try:
         by = jobs.initials(form.get("by", ""))
     except Impossible as error:
-        errors["by"] = error.message
+        errors["by"] = refusal(error)
     if errors:
         return _new(request, form, errors, 422)
     try:
@@ -100,7 +101,7 @@ def _begin(request: Request, form: dict[str, str]) -> Response:
                 if form_of.for_house and (usual := library.house(session, form_of.for_house)):
                     jobs.save_sheet(session, key, form_of.kind, {form_of.for_house: usual}, by)
     except Impossible as error:
-        return _new(request, form, {error.field: error.message}, 422)
+        return _new(request, form, {error.field: refusal(error)}, 422)
     except SQLAlchemyError:
         return _new(request, form, {}, 503, NOT_WRITTEN)
     response = lead(request, f"/jobs/{key}/card")
@@ -117,12 +118,12 @@ async def import_job(request: Request, file: UploadFile) -> Response:
 def _import(request: Request, content: bytes) -> Response:
     try:
         if len(content) > LARGEST_FILE:
-            raise Impossible("file", "This file is larger than 80 MB, and no job file is.")
+            raise Impossible("file", "job-file-too-large")
         kept = exchange.read_job(content)
         with shop_of(request).write() as session:
             key = exchange.import_job(session, kept)
     except Impossible as error:
-        return _list(request, message=error.message, status=422)
+        return _list(request, message=refusal(error), status=422)
     return RedirectResponse(f"/jobs/{key}/overview", 303)
 
 

@@ -1,0 +1,98 @@
+"""Words of facts: sentences made of templates and values, in the unit of whoever reads them."""
+
+import re
+from collections.abc import Mapping
+from typing import SupportsFloat
+
+from uranograph.bench.refusals import REFUSALS, Template
+from uranograph.core.errors import Impossible
+from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_angle, format_fine, format_length
+
+_HOLE = re.compile(r"\{(\w+)(?::([^}]*))?\}")
+_REFUSALS: dict[str, Template] = dict(REFUSALS)
+# What a field wants, and such as.
+_WANTED = {
+    "angle": ("an angle in degrees", "37.5 or 55 5/8"),
+    "length-inch": ("a length", "0.050, 50 thou or 1.27mm"),
+    "length-mm": ("a length", "1.27, 50 thou or .050in"),
+    "number": ("a plain number", "1.6"),
+}
+
+
+def put(template: str, values: Mapping[str, object], unit: LengthUnit | str = LengthUnit.MM) -> str:
+    """Fill a template; a name that ends in its unit says how its figure is written.
+
+    Parameters
+    ----------
+    template
+        Words with names in braces. Lengths (`_mm`): as on the bench, `:fine` with one place more, `:u` with the unit behind.
+        Angles (`_deg`): to a tenth, `:2` to hundredths, `:abs` without a sign, `:signed` always with one. Else a format.
+    values
+        What the names stand for; an error among them is told in its own words.
+    unit
+        The unit of lengths.
+
+    Returns
+    -------
+    str
+        The sentence.
+
+    Examples
+    --------
+    >>> put("{gap_mm} less than {least_mm:u}, {late_deg:abs} late", {"gap_mm": 1.27, "least_mm": 2.54, "late_deg": -3}, "inch")
+    '0.050 less than 0.1 in, 3.0 late'
+    """
+    return _HOLE.sub(lambda hole: _figure(hole[1], values[hole[1]], hole[2] or "", LengthUnit(unit)), template)
+
+
+def _figure(name: str, value: object, how: str, unit: LengthUnit) -> str:
+    if isinstance(value, Impossible):
+        return refusal(value, unit)
+    if name.endswith("_mm") and isinstance(value, SupportsFloat):
+        return _length(float(value), how, unit)
+    if name.endswith("_deg") and isinstance(value, SupportsFloat) and not how.endswith("g"):
+        return _angle(float(value), how)
+    if name == "wanted":
+        return _WANTED[str(value)][how == "example"]
+    if how == "or" and isinstance(value, tuple):
+        return " or ".join(each.upper() for each in value)
+    return format(value, how)
+
+
+def _length(mm: float, how: str, unit: LengthUnit) -> str:
+    if how == "u":
+        return f"{mm / MM_PER_INCH:.4g} in" if unit is LengthUnit.INCH else f"{mm:.4g} mm"
+    return (format_fine if how == "fine" else format_length)(mm, unit).replace("-", "−")
+
+
+def _angle(deg: float, how: str) -> str:
+    marks = how.split(",")
+    places = next((int(mark) for mark in marks if mark.isdecimal()), 1)
+    words = format_angle(abs(deg) if "abs" in marks else deg, places)
+    return f"+{words}" if "signed" in marks and words[0] != "−" and float(words) else words
+
+
+def refusals(table: Mapping[str, Template]) -> Mapping[str, Template]:
+    """Make known what is said of each error that one part of the house raises.
+
+    Raises
+    ------
+    ValueError
+        When two parts say different things by one code.
+    """
+    for code, template in table.items():
+        if _REFUSALS.setdefault(code, template) != template:
+            raise ValueError(f"{code} is said in two ways")
+    return table
+
+
+def refusal(error: Impossible, unit: LengthUnit | str = LengthUnit.MM) -> str:
+    """Say what is wrong, lengths in this unit.
+
+    Examples
+    --------
+    >>> refusal(Impossible("rod_mm", "grips-already"))
+    'It grips already at this temperature.'
+    """
+    template = _REFUSALS[error.code]
+    return put(template, error.values, unit) if isinstance(template, str) else template(error.values)

@@ -1,0 +1,114 @@
+"""Words are made of facts in one place: every refusal has its words, and every figure is written in one way."""
+
+import ast
+import re
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+
+from uranograph.bench import words
+from uranograph.core.errors import Impossible
+from uranograph.core.quantities import LengthUnit, parse_angle, parse_length
+from uranograph.shop.refusals import REFUSALS as OF_THE_SHOP
+from uranograph.stations import ORDER
+
+SOURCE = Path(words.__file__).parents[1]
+HOLE = re.compile(r"\{(\w+)")
+
+
+def raised() -> Iterator[tuple[str, str, set[str]]]:
+    """Every refusal in the house: where it stands, its code, and the values that come with it."""
+    for file in SOURCE.rglob("*.py"):
+        for node in ast.walk(ast.parse(file.read_text(encoding="utf-8"))):
+            if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "Impossible":
+                code = node.args[1]
+                if isinstance(code, ast.Constant):
+                    names = {keyword.arg or "" for keyword in node.keywords}
+                    yield f"{file.relative_to(SOURCE)}:{node.lineno}", code.value, names
+
+
+def test_every_refusal_has_words_for_all_the_figures_that_come_with_it() -> None:
+    known = {**words._REFUSALS, **OF_THE_SHOP}
+    seen = set()
+    for where, code, values in raised():
+        assert code in known, f"{where}: nothing is said of {code}"
+        template = known[code]
+        if isinstance(template, str):
+            assert set(HOLE.findall(template)) <= values, where
+        seen.add(code)
+    assert set(known) == seen, "words that nothing is refused with"
+
+
+def test_no_sentence_stands_where_something_is_refused() -> None:
+    for where, code, _ in raised():
+        assert re.fullmatch("[a-z]+(-[a-z]+)*", code), where
+
+
+def test_two_parts_of_the_house_never_say_different_things_by_one_code() -> None:
+    with pytest.raises(ValueError, match="two ways"):
+        words.refusals({"grips-already": "It holds."})
+    assert {code for station in ORDER.stations for code in station.refusals} <= set(words._REFUSALS)
+
+
+@pytest.mark.parametrize(
+    ("template", "values", "unit", "sentence"),
+    [
+        ("{gap_mm} left", {"gap_mm": 0.254}, "inch", "0.010 left"),
+        ("{gap_mm:fine} left", {"gap_mm": 0.254}, "mm", "0.254 left"),
+        ("{gap_mm:u} left", {"gap_mm": 25.4}, "inch", "1 in left"),
+        ("{gap_mm} left", {"gap_mm": -0.254}, "mm", "−0.25 left"),
+        ("{late_deg}", {"late_deg": -0.04}, "mm", "0.0"),
+        ("{late_deg:2,abs}", {"late_deg": -1.239}, "mm", "1.24"),
+        ("{late_deg:signed}", {"late_deg": 1.2}, "mm", "+1.2"),
+        ("{late_deg:signed}", {"late_deg": 0.01}, "mm", "0.0"),
+        ("{late_deg:signed}", {"late_deg": -1.2}, "mm", "−1.2"),
+        ("{sides:or}", {"sides": ("btdc", "atdc")}, "mm", "BTDC or ATDC"),
+    ],
+)
+def test_a_figure_is_written_as_its_name_says(
+    template: str, values: dict[str, object], unit: str, sentence: str
+) -> None:
+    assert words.put(template, values, unit) == sentence
+
+
+def test_a_refusal_within_a_refusal_is_told_in_its_own_words() -> None:
+    inner = Impossible("text", "sweep-line-unit", lift="0.05in", unit="mm")
+    told = words.refusal(Impossible("csv", "sweep-line-refused", number=3, cause=inner))
+    assert told == "Line 3: “0.05in” carries a unit of its own; the header says mm for all."
+
+
+@pytest.mark.parametrize(
+    ("typed", "sentence"),
+    [
+        ("", "Nothing is typed here. Type an angle in degrees, such as 37.5 or 55 5/8."),
+        ("abc", "“abc” does not read as an angle in degrees. Type it such as 37.5 or 55 5/8."),
+        ("1.27mm", "“1.27mm” is a length; this is an angle in degrees, such as 37.5 or 55 5/8."),
+    ],
+)
+def test_what_is_said_of_an_angle_that_is_none(typed: str, sentence: str) -> None:
+    with pytest.raises(Impossible) as caught:
+        parse_angle(typed)
+    assert words.refusal(caught.value) == sentence
+
+
+def test_the_example_is_in_the_unit_of_the_job() -> None:
+    for unit, example in ((LengthUnit.INCH, "0.050, 50 thou or 1.27mm"), (LengthUnit.MM, "1.27, 50 thou or .050in")):
+        with pytest.raises(Impossible) as caught:
+            parse_length("thick", unit)
+        assert words.refusal(caught.value, unit) == f"“thick” does not read as a length. Type it such as {example}."
+
+
+def test_a_firing_order_is_told_with_all_that_is_wrong_with_it() -> None:
+    wrong = Impossible(
+        "firing_order",
+        "firing-order-not-once-each",
+        order=[1, 2, 9, 9],
+        cylinders=4,
+        missing=[3, 4],
+        repeated=[9],
+        unknown=[9],
+    )
+    assert words.refusal(wrong) == (
+        "1-2-9-9 does not name each cylinder once: 3 and 4 are missing, 9 stands twice, 9 is not among 1 to 4."
+    )
