@@ -1,8 +1,11 @@
 """What a station has to say, in one form for page, sheet, list and machine."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
 from uranograph.bench.slots import Spot, spot_of
+from uranograph.bench.words import put
+from uranograph.core.quantities import LengthUnit
 from uranograph.core.verdict import WORST_FIRST, Verdict
 
 __all__ = ["STATE_WORDS", "WORST_FIRST", "Finding", "Prompt", "Row", "Verdict", "worst"]
@@ -21,11 +24,29 @@ class Row:
 
 
 @dataclass(frozen=True)
+class Said:
+    """What is said of a finding of one code: a sentence, a title and the next step, with figures by name (`bench.words`)."""
+
+    sentence: str
+    title: str = ""
+    next_step: str = ""
+
+
+@dataclass(frozen=True)
+class Measured:
+    """The figure that is judged: its value and doubt in one unit, `mm` or `deg`; None where there is none."""
+
+    value: float | None = None
+    unit: str = ""
+    doubt: float | None = None
+
+
+@dataclass(frozen=True)
 class Finding:
-    """A verdict, its number, one plain sentence, and the next step."""
+    """A verdict with the code and the figures that show it, its number, one plain sentence, and the next step."""
 
     verdict: Verdict
-    sentence: str
+    sentence: str = ""
     title: str = ""
     next_step: str = ""
     begun: bool = True
@@ -38,12 +59,33 @@ class Finding:
     doubts: tuple[str, ...] = ()
     notes: tuple[str, ...] = ()
     fault: str = ""
+    code: str = ""
+    values: Mapping[str, object] = field(default_factory=dict)
+    measured: Measured = Measured()
 
-    def said(
-        self, verdict: Verdict, sentence: str, title: str = "", next_step: str = "", begun: bool = True
+    def judged(
+        self,
+        verdict: Verdict,
+        table: Mapping[str, Said],
+        code: str,
+        unit: LengthUnit = LengthUnit.MM,
+        /,
+        *,
+        begun: bool = True,
+        **values: object,
     ) -> "Finding":
-        """The same figures with a verdict and its words."""
-        return replace(self, verdict=verdict, sentence=sentence, title=title, next_step=next_step, begun=begun)
+        """The same figures with a verdict, by a code and the figures that show it; their words stand in a table."""
+        said = table[code]
+        return replace(
+            self,
+            verdict=verdict,
+            code=code,
+            values=values,
+            sentence=put(said.sentence, values, unit),
+            title=put(said.title, values, unit),
+            next_step=put(said.next_step, values, unit),
+            begun=begun,
+        )
 
     @property
     def state(self) -> str:

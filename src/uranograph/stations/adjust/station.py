@@ -9,7 +9,6 @@ from uranograph.bench.checks import TURNED_ALONE
 from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
-from uranograph.bench.words import refusal
 from uranograph.core.adjust import Adjusted, Adjuster, Choice, Move, adjust
 from uranograph.core.chain import ChainGiven, chain
 from uranograph.core.errors import Impossible
@@ -18,6 +17,7 @@ from uranograph.core.quantities import format_angle, format_length
 from uranograph.core.wheel import End
 from uranograph.stations.adjust import drive, tries
 from uranograph.stations.adjust.drive import drive_of
+from uranograph.stations.adjust.words import FOUND
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.place import LOBES
 from uranograph.stations.degree.rules import rules_of
@@ -335,17 +335,14 @@ def find(job: Job) -> Finding:
     if judged:
         degreed = degree.find(job)
         if degreed.verdict is Verdict.IN:
-            words = "Within tolerance; nothing needs to move."
-            return _base(job, lines).said(Verdict.IN, words, "In: no move is needed", "Print the build sheet.")
+            return _base(job, lines).judged(Verdict.IN, FOUND, "no-move-needed")
         if degreed.verdict is Verdict.UNSURE:
-            words = " ".join(["Degreeing cannot tell yet where the cam stands.", *_best_moves(job)[0]])
-            return _base(job, lines).said(Verdict.UNSURE, words, "Cannot tell yet", degreed.next_step)
+            best = " ".join(_best_moves(job)[0])
+            return _base(job, lines).judged(Verdict.UNSURE, FOUND, "not-sure-enough", best=best, step=degreed.next_step)
     if drive_of(job) is None:
-        words = "What this drive offers is not described yet."
-        return _base(job, lines).said(Verdict.OPEN, words, next_step="Describe its adjusters.", begun=begun)
+        return _base(job, lines).judged(Verdict.OPEN, FOUND, "drive-missing", begun=begun)
     if not judged:
-        told = "The cam was moved. Degree it again to see what it did." if made else "Degree the cam first."
-        return _base(job, lines).said(Verdict.OPEN, told, "", "Measure at this position.", begun=begun)
+        return _base(job, lines).judged(Verdict.OPEN, FOUND, "moved" if made else "not-degreed", begun=begun)
     return _advised(job, lines)
 
 
@@ -399,7 +396,6 @@ def _advised(job: Job, lines: tuple[Row, ...]) -> Finding:
     try:
         sentences, worst = _best_moves(job)
     except Impossible as problem:
-        words = refusal(problem, job.unit)
-        return _base(job, lines).said(Verdict.UNSURE, words, "Cannot tell", "Describe the drive again.")
-    title = "Out: no position brings it within tolerance" if worst is Verdict.OUT else "A position cures it"
-    return _base(job, lines).said(worst, " ".join(sentences), title, "Choose a position, move it, degree again.")
+        return _base(job, lines).judged(Verdict.UNSURE, FOUND, "drive-cannot-be", job.unit, why=problem)
+    code = "no-position-cures" if worst is Verdict.OUT else "position-cures"
+    return _base(job, lines).judged(worst, FOUND, code, best=" ".join(sentences))

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from uranograph.bench.acts import said
 from uranograph.bench.fields import above_nothing, angle, celsius, count, expansion, length
-from uranograph.bench.finding import Finding, Prompt, Row, Verdict
+from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
@@ -14,6 +14,7 @@ from uranograph.bench.slots import Slot
 from uranograph.core import backlash as core
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, format_angle, format_fine, format_length, parse_angle
+from uranograph.stations.backlash.words import FOUND
 from uranograph.stations.gear_train import station as train
 
 KEY = "backlash"
@@ -271,13 +272,13 @@ def find(job: Job) -> Finding:
     mesh, found = setup(job), measured(job)
     bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
     if mesh is None:
-        words = "Backlash needs its radii and its window."
-        return bare.said(Verdict.OPEN, words, next_step="Say what the dial stands on.", begun=False)
+        return bare.judged(Verdict.OPEN, FOUND, "set-up-missing", begun=False)
     if found is None:
-        return bare.said(Verdict.OPEN, "Nothing is read yet.", "No backlash yet", "Read round the cam.", begun=False)
+        return bare.judged(Verdict.OPEN, FOUND, "nothing-read", begun=False)
     base = Finding(
         Verdict.OPEN,
         "",
+        measured=Measured(found.mean_mm, "mm", doubt_mm(job)),
         number=f"{format_length(found.min_mm, job.unit)}–{format_length(found.max_mm, job.unit)}",
         unit=job.unit.value,
         uncertainty=f"± {format_fine(doubt_mm(job), job.unit)}",
@@ -287,44 +288,38 @@ def find(job: Job) -> Finding:
         notes=notes(job, mesh, found),
     )
     if mesh.spec_min_mm is None and mesh.spec_max_mm is None:
-        words = "No allowed window is given: nothing to judge by."
-        return base.said(Verdict.UNSURE, words, "Cannot tell", "Type the least and the greatest allowed.")
+        return base.judged(Verdict.UNSURE, FOUND, "no-window")
     if found.verdict is Verdict.OUT:
-        return base.said(Verdict.OUT, _fault(job, mesh, found), f"Out: {_FAULTS[found.fault]}", _cure(found))
+        code = f"{found.fault}-swing" if _mean_looks_good(mesh, found) else found.fault
+        return base.judged(
+            Verdict.OUT,
+            FOUND,
+            code,
+            job.unit,
+            tight_mm=found.min_mm,
+            tight_at_deg=found.tight_spot_cam_deg,
+            loose_mm=found.max_mm,
+            mean_mm=found.mean_mm,
+            swing_mm=found.swing_mm,
+            unit=job.unit.value,
+        )
     if unread := _unread(job, mesh):
-        words = f"{mesh.places - len(unread)} of {mesh.places} places: what lies between them is not known yet."
-        return base.said(Verdict.OPEN, words, "Nothing out, so far", "Read on round the cam.")
+        return base.judged(
+            Verdict.OPEN, FOUND, "nothing-out-so-far", read=mesh.places - len(unread), places=mesh.places
+        )
     hot = hot_change_mm(job)
     if hot is not None and found.min_mm + hot + found.doubt_mm <= 0:
-        words = "Cold it is within; hot, the tightest place has no backlash left and it will bind."
-        return base.said(Verdict.OUT, words, "Out: gone when hot", "Give it more backlash cold: a smaller gear size.")
+        return base.judged(Verdict.OUT, FOUND, "gone-when-hot")
     if hot is not None and found.min_mm + hot - found.doubt_mm <= 0:
-        words = "Hot, what is left at the tightest place is no more than the dial's uncertainty."
-        return base.said(Verdict.UNSURE, words, "Cannot tell", "Read that place again, finer.")
+        return base.judged(Verdict.UNSURE, FOUND, "hot-too-near")
     if found.verdict is Verdict.UNSURE:
-        words = "The tightest or the loosest place is within the dial's uncertainty of its limit: read it again, finer."
-        return base.said(Verdict.UNSURE, words, "Cannot tell", "Read that place again.")
-    return base.said(Verdict.IN, "Tightest and loosest place are both within.", "In", "Go on.")
+        return base.judged(Verdict.UNSURE, FOUND, "too-near-limit")
+    return base.judged(Verdict.IN, FOUND, "within")
 
 
-_FAULTS = {"tight": "tight", "loose": "loose", "both": "tight and loose"}
-
-
-def _fault(job: Job, mesh: Mesh, found: core.Backlash) -> str:
-    mean_good = (mesh.spec_min_mm or 0) <= found.mean_mm <= (math.inf if mesh.spec_max_mm is None else mesh.spec_max_mm)
-    tight = f"tightest {format_fine(found.min_mm, job.unit)}"
-    tight += f" at {format_angle(found.tight_spot_cam_deg, 0)} cam deg"
-    words = f"{tight[0].upper()}{tight[1:]}, loosest {format_fine(found.max_mm, job.unit)} {job.unit.value}."
-    if mean_good:
-        mean, swing = format_fine(found.mean_mm, job.unit), format_fine(found.swing_mm, job.unit)
-        words += f" The mean {mean} looks good; the swing of {swing} is the fault."
-    return words
-
-
-def _cure(found: core.Backlash) -> str:
-    if found.fault == "both":
-        return "Cure the runout: another gear size moves the mean, never the swing."
-    return "Another gear size moves all places alike; choose it for the tightest place."
+def _mean_looks_good(mesh: Mesh, found: core.Backlash) -> bool:
+    most = math.inf if mesh.spec_max_mm is None else mesh.spec_max_mm
+    return (mesh.spec_min_mm or 0) <= found.mean_mm <= most
 
 
 def _half_size(job: Job) -> bool:

@@ -13,6 +13,7 @@ from uranograph.core.errors import Impossible
 from uranograph.core.lobe import CosineLobe
 from uranograph.core.phase import Events
 from uranograph.core.quantities import LengthUnit, format_angle, parse_angle, parse_length
+from uranograph.stations.card.words import FOUND
 
 LENGTH_FIELDS = ("check_lift", "intake_max_lift", "exhaust_max_lift")
 OVERLAP_FIELDS = ("intake_overlap_min", "intake_overlap_max", "exhaust_overlap_min", "exhaust_overlap_max")
@@ -168,9 +169,7 @@ def find(job: Job) -> Finding:
     """Say whether the card is complete enough to judge by, and what on it clashes."""
     given = card_of(job)
     if given is None:
-        return Finding(
-            Verdict.OPEN, "No spec card yet.", next_step="Type what the card gives, any part of it.", begun=False
-        )
+        return Finding(Verdict.OPEN).judged(Verdict.OPEN, FOUND, "no-card", begun=False)
     found = given.card
     rows = tuple(
         Row(
@@ -182,32 +181,18 @@ def find(job: Job) -> Finding:
         if (value := getattr(found, name)) is not None
     )
     if found.conflicts:
-        return Finding(
-            Verdict.UNSURE,
-            found.conflicts[0].message,
-            "The card contradicts itself",
-            "Look at the card again.",
-            rows=rows,
+        return Finding(Verdict.OPEN, rows=rows).judged(
+            Verdict.UNSURE, FOUND, "contradicts-itself", why=found.conflicts[0].message
         )
     ranges = given.overlap_ranges
     if found.intake_centerline_deg is None and found.exhaust_centerline_deg is None and ranges:
         told = " and ".join(ranges)
-        return Finding(
-            Verdict.IN, f"Lift at overlap TDC for {told}.", "The card gives lifts", "Set up the wheel.", rows=rows
-        )
+        return Finding(Verdict.OPEN, rows=rows).judged(Verdict.IN, FOUND, "lifts-only", told=told)
     if found.intake_centerline_deg is None and found.exhaust_centerline_deg is None:
-        return Finding(
-            Verdict.OPEN,
-            "No centerline follows from this yet.",
-            "More is needed",
-            "Add a centerline, or duration and separation, or both events of a lobe.",
-            rows=rows,
-        )
+        return Finding(Verdict.OPEN, rows=rows).judged(Verdict.OPEN, FOUND, "more-needed")
     middles = [
         f"{word} {format_angle(value)}"
         for word, value in (("intake", found.intake_centerline_deg), ("exhaust", found.exhaust_centerline_deg))
         if value is not None
     ]
-    return Finding(
-        Verdict.IN, f"Centerlines: {', '.join(middles)}.", "The card holds together", "Set up the wheel.", rows=rows
-    )
+    return Finding(Verdict.OPEN, rows=rows).judged(Verdict.IN, FOUND, "holds-together", join=", ".join(middles))

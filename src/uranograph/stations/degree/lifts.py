@@ -15,6 +15,7 @@ from uranograph.core.errors import Impossible
 from uranograph.core.lobe import half_width_at
 from uranograph.core.quantities import LengthUnit, format_angle, parse_length
 from uranograph.stations.card.station import card_of
+from uranograph.stations.degree import slack
 from uranograph.stations.degree.place import (
     KEY,
     LOBES,
@@ -134,8 +135,12 @@ def _uncertainty(job: Job, spans: tuple[Span, ...], spread_deg: float) -> tuple[
 
 
 def _doubts(job: Job, lobe: str, whole: list[Pair], error_deg: float | None) -> list[str]:
+    free = slack.lash(job) if any(r.approach != "forward" for pair in whole for r in pair.readings) else None
     told = [
-        doubt for pair in whole for reading in pair.readings for doubt in place_doubts(job, reading, describe(reading))
+        doubt
+        for pair in whole
+        for reading in pair.readings
+        for doubt in place_doubts(job, reading, describe(reading), free)
     ]
     if error_deg is not None and abs(error_deg) > LIKELY_ERROR_DEG:
         told.append(

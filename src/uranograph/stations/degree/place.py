@@ -31,8 +31,8 @@ def true_angle(job: Job, reading: Reading) -> float:
     return crank_angle(frame.mounted, reading.text, reading.side) - zero
 
 
-def place_doubts(job: Job, reading: Reading, name: str) -> list[str]:
-    """Why a reading cannot be trusted, told with what to read again."""
+def place_doubts(job: Job, reading: Reading, name: str, slack_deg: float | None = None) -> list[str]:
+    """Why a reading cannot be trusted, told with what to read again, and how far slack of the drive would put it off."""
     told = []
     frame = frame_at(job, reading.seq)
     if frame is None or frame.top is None:
@@ -40,7 +40,8 @@ def place_doubts(job: Job, reading: Reading, name: str) -> list[str]:
     elif frame.top.doubts:
         told.append("The TDC readings contradict each other: settle true TDC first.")
     if reading.approach != "forward":
-        told.append(f"{name[0].upper()}{name[1:]} was approached backward: re-read it turning forward.")
+        off = "" if slack_deg is None else f" By the drive's slack it is about {slack_deg:.1f} deg off."
+        told.append(f"{name[0].upper()}{name[1:]} was approached backward: re-read it turning forward.{off}")
     return told
 
 

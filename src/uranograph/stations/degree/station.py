@@ -6,10 +6,9 @@ from dataclasses import dataclass, replace
 from types import ModuleType
 
 from uranograph.bench.acts import said
-from uranograph.bench.finding import WORST_FIRST, Finding, Prompt, Row, Verdict
+from uranograph.bench.finding import WORST_FIRST, Finding, Measured, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
-from uranograph.bench.words import refusal
 from uranograph.core.degree import Basis, Degreed, DegreeGiven, degree
 from uranograph.core.errors import Impossible
 from uranograph.core.phase import Events, judge_phase, move
@@ -21,6 +20,7 @@ from uranograph.stations.degree import events, lifts, overlaps, slack, sweeps
 from uranograph.stations.degree.place import KEY, LOBES, card_centerline
 from uranograph.stations.degree.questions import questions
 from uranograph.stations.degree.rules import rules_of
+from uranograph.stations.degree.words import FOUND
 from uranograph.stations.engine.station import engine_of
 from uranograph.stations.marks import station as marks
 from uranograph.stations.true_tdc.station import frame_at
@@ -174,13 +174,6 @@ def _by_lifts(job: Job, lobe: str) -> list[Result]:
     found = lifts.measured(job, lobe)
     if found is None:
         return []
-    doubts = found.doubts
-    free = slack.lash(job)
-    if free is not None:
-        doubts = tuple(
-            f"{doubt} By the lash it is about {free:.1f} deg off." if "approached backward" in doubt else doubt
-            for doubt in doubts
-        )
     return [
         _middle(
             job,
@@ -189,7 +182,7 @@ def _by_lifts(job: Job, lobe: str) -> list[Result]:
             found.centerline_deg,
             by_readings_deg=found.by_readings_deg,
             by_top_deg=found.by_top_deg,
-            doubts=doubts,
+            doubts=found.doubts,
         )
     ]
 
@@ -438,7 +431,7 @@ def find(job: Job) -> Finding:
     try:
         found = results(job)
     except Impossible as error:
-        return Finding(Verdict.UNSURE, refusal(error, job.unit), "Cannot tell", "Void the reading and take it again.")
+        return Finding(Verdict.OPEN).judged(Verdict.UNSURE, FOUND, "reading-cannot-be", job.unit, why=error)
     if not found:
         return _without_results(job)
     lines = rows(job, found)
@@ -446,15 +439,12 @@ def find(job: Job) -> Finding:
     if not cams:
         told = ", ".join(f"{result.lobe} {result.measured}" for result in found)
         return Finding(
-            Verdict.UNSURE,
-            f"Measured: {told}. The card gives nothing to compare with.",
-            "Cannot tell",
-            "Add a centerline, or what it follows from, to the spec card.",
+            Verdict.OPEN,
             cautions=CAUTIONS,
             rows=lines,
             doubts=doubts(job),
             notes=(*_before(job), *_by_the_marks(job), *questions(job)),
-        )
+        ).judged(Verdict.UNSURE, FOUND, "nothing-to-compare", told=told)
     return _in_words(job, cams, lines)
 
 
@@ -476,14 +466,8 @@ def _without_results(job: Job) -> Finding:
     trouble = [of.trouble for lobe in LOBES if (of := sweeps.swept(job, lobe)) and of.trouble]
     sentence = f"The sweep is under way: {trouble[0]}" if trouble else "No lobe is read on both sides yet."
     moved = " The cam was moved: measure it again." if tries.tries(job) and not begun else ""
-    return Finding(
-        Verdict.OPEN,
-        sentence + moved,
-        "",
-        needs,
-        begun=begun or bool(moved),
-        cautions=CAUTIONS,
-        notes=(*_before(job), *_by_the_marks(job)),
+    return Finding(Verdict.OPEN, cautions=CAUTIONS, notes=(*_before(job), *_by_the_marks(job))).judged(
+        Verdict.OPEN, FOUND, "not-read", begun=begun or bool(moved), why=sentence + moved, step=needs
     )
 
 
@@ -501,10 +485,10 @@ def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Fin
         named += f" of bank {first.bank}"
     way = "late" if first.error_deg > 0 else "early"
     verdict = verdict_of(cams, told)
-    title = {
-        Verdict.IN: f"In: {named} is where the card wants it",
-        Verdict.OUT: f"Out: {named} is {way}" if first.moving_cures else "Out: the lobes are apart",
-        Verdict.UNSURE: f"Cannot tell: {named} reads {way}" if first.lobes_agree else "Cannot tell: the lobes disagree",
+    code = {
+        Verdict.IN: "in",
+        Verdict.OUT: way if first.moving_cures else "lobes-apart",
+        Verdict.UNSURE: f"reads-{way}" if first.lobes_agree else "lobes-disagree",
     }[verdict]
     unread = [name for name in LOBES if name not in {result.lobe for result in of}]
     if verdict is Verdict.UNSURE:
@@ -518,10 +502,8 @@ def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Fin
     moves = [_order(one, banks) for one in cams if one.verdict is not Verdict.IN and one.moving_cures]
     parts = [*(_against_card(result) for result in of), *([] if verdict is Verdict.IN else moves), _split(job, first)]
     return Finding(
-        verdict,
-        " ".join(filter(None, parts)),
-        title,
-        next_step,
+        Verdict.OPEN,
+        measured=Measured(first.error_deg, "deg", first.doubt_deg),
         number=format_angle(abs(first.error_deg)),
         unit="deg retarded" if first.error_deg > 0 else "deg advanced",
         uncertainty=f"± {format_angle(first.doubt_deg)}",
@@ -536,7 +518,7 @@ def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Fin
             *_four_in_words(job),
             *questions(job),
         ),
-    )
+    ).judged(verdict, FOUND, code, why=" ".join(filter(None, parts)), cam=named, step=next_step)
 
 
 def _order(one: Judged, banks: int) -> str:

@@ -1,5 +1,23 @@
 """What is said at degree."""
 
+from uranograph.bench.finding import Said
+
+FOUND = {
+    "nothing-to-compare": Said(
+        "Measured: {told}. The card gives nothing to compare with.",
+        "Cannot tell",
+        "Add a centerline, or what it follows from, to the spec card.",
+    ),
+    "reading-cannot-be": Said("{why}", "Cannot tell", "Void the reading and take it again."),
+    "not-read": Said("{why}", next_step="{step}"),
+    "in": Said("{why}", "In: {cam} is where the card wants it", "{step}"),
+    "late": Said("{why}", "Out: {cam} is late", "{step}"),
+    "early": Said("{why}", "Out: {cam} is early", "{step}"),
+    "lobes-apart": Said("{why}", "Out: the lobes are apart", "{step}"),
+    "reads-late": Said("{why}", "Cannot tell: {cam} reads late", "{step}"),
+    "reads-early": Said("{why}", "Cannot tell: {cam} reads early", "{step}"),
+    "lobes-disagree": Said("{why}", "Cannot tell: the lobes disagree", "{step}"),
+}
 REFUSALS = {
     "wheel-missing": "Set up the wheel first: the reading cannot be placed without it.",
     "below-max-missing": "Type how far below maximum lift the dial is, such as 0.050 or 1.27mm.",

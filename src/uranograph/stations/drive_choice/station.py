@@ -13,6 +13,7 @@ from uranograph.bench.kept import kept
 from uranograph.bench.slots import Slot
 from uranograph.core.drive_choice import Allowed, ChoiceGiven, DriveChoice, DriveOption, Limits, drive_choice
 from uranograph.core.quantities import LengthUnit, format_fine
+from uranograph.stations.drive_choice.words import FOUND
 from uranograph.stations.runout import station as runout
 
 KEY = "choice"
@@ -210,9 +211,8 @@ def find(job: Job) -> Finding:
     found = judged(job)
     bare = Finding(Verdict.OPEN, "")
     if found is None:
-        words = "Each drive bears so much runout and no more."
         begun = bool(job.standing(KEY))
-        return bare.said(Verdict.OPEN, words, "Runout first", "Measure the runout before ordering.", begun)
+        return bare.judged(Verdict.OPEN, FOUND, "runout-first", begun=begun)
     unit = job.unit
     base = Finding(
         Verdict.OPEN,
@@ -225,23 +225,28 @@ def find(job: Job) -> Finding:
         notes=_notes(job, found),
     )
     said = {each.drive: WORDS[each.verdict] for each in found.options}
-    summary = f"Gears: {said['gears']}. Hydraulic tensioner: {said['chain, hydraulic tensioner']}."
     unlooked = [answer.check.label.lower() for answer in answers(job)[:-1] if answer.state in ("not-begun", "out")]
     drive = chosen(job)
     if not drive:
-        return base.said(Verdict.OPEN, summary, "Not decided yet", "Go through the list, then choose.")
+        return base.judged(
+            Verdict.OPEN, FOUND, "not-decided", said=said["gears"], said_2=said["chain, hydraulic tensioner"]
+        )
     mine = option(job, drive)
     assert mine is not None
     if mine.verdict is Allowed.NO:
-        words = f"{mine.reason} What would change it: {mine.would_change}."
-        return base.said(Verdict.OUT, words, f"Out: {drive}", "Choose another drive, or cure the shaft.")
+        return base.judged(
+            Verdict.OUT, FOUND, "does-not-bear", reason=mine.reason, would_change=mine.would_change, drive=drive
+        )
     if unlooked:
-        words = f"{drive.capitalize()}, but not looked at yet: {', '.join(unlooked)}."
-        return base.said(Verdict.UNSURE, words, "Cannot tell yet", "Measure these before ordering.")
+        return base.judged(
+            Verdict.UNSURE, FOUND, "not-looked-at", capitalize=drive.capitalize(), join=", ".join(unlooked)
+        )
     if mine.verdict is Allowed.ONLY_IF:
-        return base.said(Verdict.UNSURE, mine.reason, f"Only if: {drive}", f"Settle it first: {mine.would_change}.")
+        return base.judged(
+            Verdict.UNSURE, FOUND, "only-if", why=mine.reason, drive=drive, would_change=mine.would_change
+        )
     others = "" if said["gears"] == "yes" else f" Gears: {said['gears']}."
-    return base.said(Verdict.IN, f"{mine.reason}{others}", f"In: {drive}", "Order the parts.")
+    return base.judged(Verdict.IN, FOUND, "chosen", reason=mine.reason, others=others, drive=drive)
 
 
 def _notes(job: Job, found: DriveChoice) -> tuple[str, ...]:

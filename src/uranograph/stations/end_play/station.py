@@ -2,23 +2,24 @@
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from statistics import fmean
+from typing import Any
 
 from uranograph.bench import checks
 from uranograph.bench.checks import Answer, Check
 from uranograph.bench.fields import above_nothing, celsius, expansion, length
-from uranograph.bench.finding import Finding, Prompt, Row, Verdict
+from uranograph.bench.finding import WORST_FIRST, Finding, Measured, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
 from uranograph.bench.slots import Slot
-from uranograph.bench.words import refusal
 from uranograph.core import end_play as core
 from uranograph.core.end_play import PlayVerdict
 from uranograph.core.errors import Impossible
 from uranograph.core.hot_play import HotPlayGiven, hot_play
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_fine, parse_length
+from uranograph.stations.end_play.words import FOUND
 
 KEY = "end-play"
 SETTING = "setting"
@@ -230,7 +231,7 @@ class Play:
     stopped_mm: tuple[float, ...]
     travels_mm: tuple[float, ...]
     fitted: str
-    problem: str = ""
+    problem: Impossible | None = None
 
     @property
     def middle_mm(self) -> float:
@@ -283,9 +284,7 @@ def _measured(job: Job, part: str, taken: list[Reading]) -> Play | None:
         else:
             found = _core(loop, go_mm=list(went), no_go_mm=list(stopped))
     except Impossible as error:
-        return Play(
-            part, loop, max(went, default=0.0), None, PlayVerdict.UNSURE, None, *mine, problem=refusal(error, job.unit)
-        )
+        return Play(part, loop, max(went, default=0.0), None, PlayVerdict.UNSURE, None, *mine, problem=error)
     return Play(part, loop, found.low_mm, found.high_mm, found.verdict, found.next_blade_mm, *mine)
 
 
@@ -310,7 +309,7 @@ def part_of(job: Job, choice: Mapping[str, str]) -> str:
     wanted = choice.get("method", "")
     if wanted in of:
         return wanted
-    open_ = [part for part in of if state_of(job, part)[0] is not Verdict.IN]
+    open_ = [part for part in of if state_of(job, part).verdict is not Verdict.IN]
     return next(iter(open_ or of), "")
 
 
@@ -417,46 +416,38 @@ def describe(reading: Reading) -> str:
     return f"{kind}: travel" if place == "travel" else f"limiting parts of the {kind.removeprefix('fitted-')}"
 
 
-def state_of(job: Job, part: str) -> tuple[Verdict, str, str, str]:
-    """Verdict, title, sentence and next step for one shaft."""
+def state_of(job: Job, part: str) -> Finding:
+    """How one shaft stands, by a code and the figures that show it."""
     loop, play = loop_of(job, part), measured(job, part)
     assert loop is not None
-    name = part.capitalize()
+    name, unit = part.capitalize(), job.unit
+
+    def judged(verdict: Verdict, code: str, **values: Any) -> Finding:
+        return Finding(verdict).judged(verdict, FOUND, code, unit, name=name, **values)
+
     if play is None:
-        changed = " Its fit was changed: read it again, as the proof." if since(job, part) else ""
-        return Verdict.OPEN, f"{name} not read", f"{name} not read yet.{changed}", f"Measure the {part}."
-    if play.problem:
-        return Verdict.UNSURE, f"{name}: cannot tell", f"{name}: {play.problem}", "Void the blade that is wrong."
+        return judged(Verdict.OPEN, "read-again" if since(job, part) else "not-read", part=part)
     bracket = bracket_words(job, play)
+    if play.problem is not None:
+        return judged(Verdict.UNSURE, "blades-cannot-be", why=play.problem)
     if play.fitted in ("some", "none"):
-        words = f"{name} {bracket}, but its limiting parts are not all fitted: this is not its play."
-        return Verdict.UNSURE, f"{name}: cannot tell", words, "Fit them, or stand-ins; read again."
+        return judged(Verdict.UNSURE, "parts-not-fitted", bracket=bracket)
     if not play.fitted:
-        words = f"{name} {bracket}; nobody said whether its limiting parts are fitted."
-        return Verdict.UNSURE, f"{name}: cannot tell", words, "Say what is fitted."
+        return judged(Verdict.UNSURE, "parts-not-stated", bracket=bracket)
     if play.travels_mm and len(play.travels_mm) < REPEATS:
-        return Verdict.OPEN, f"{name} so far", f"{name} {bracket} so far.", "Repeat it: three times."
+        return judged(Verdict.OPEN, "so-far", bracket=bracket)
     if play.verdict is PlayVerdict.UNSURE:
-        step = (
-            f"Try {_typed(next_blade(job, part), job.unit)} {job.unit.value} next."
-            if play.next_blade_mm is not None
-            else "Read the travel again, finer."
-        )
-        return Verdict.UNSURE, f"{name}: cannot tell", f"{name} {bracket}: it straddles a limit.", step
-    hot = _hot_trouble(job, play)
+        if play.next_blade_mm is None:
+            return judged(Verdict.UNSURE, "straddles", bracket=bracket)
+        blade = _typed(next_blade(job, part), unit)
+        return judged(Verdict.UNSURE, "straddles-blade", bracket=bracket, blade=blade, unit=unit.value)
     if play.verdict is PlayVerdict.IN:
-        if hot:
-            return Verdict.OUT, f"{name}: none left hot", f"{name} {bracket}. {hot}", "Give it more play cold."
-        return Verdict.IN, f"{name} in", f"{name} {bracket}.", "Go on."
-    word = "tight" if play.verdict is PlayVerdict.TIGHT else "loose"
-    return Verdict.OUT, f"{name} {word}", f"{name} {bracket}: {word}.", "Set end play."
-
-
-def _hot_trouble(job: Job, play: Play) -> str:
-    change = play.hot_change_mm
-    if change is None or play.low_mm + change > 0:
-        return ""
-    return f"Hot it changes by {format_fine(change, job.unit)} {job.unit.value}: nothing may be left."
+        change = play.hot_change_mm
+        if change is not None and play.low_mm + change <= 0:
+            return judged(Verdict.OUT, "gone-when-hot", bracket=bracket, change_mm=change, unit=unit.value)
+        return judged(Verdict.IN, "within", bracket=bracket)
+    tight = play.verdict is PlayVerdict.TIGHT
+    return judged(Verdict.OUT, "tight" if tight else "loose", bracket=bracket)
 
 
 def bracket_words(job: Job, play: Play) -> str:
@@ -477,35 +468,25 @@ def find(job: Job) -> Finding:
     of = setup(job)
     bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
     if of is None:
-        words = "Crank, cam and idler each float by so much and no more."
-        return bare.said(Verdict.OPEN, words, next_step="Say what play is allowed.", begun=job.latest(KEY) is not None)
-    order = (Verdict.OUT, Verdict.UNSURE, Verdict.OPEN, Verdict.IN)
-    states = sorted(((part, *state_of(job, part)) for part in of.loops), key=lambda each: order.index(each[1]))
-    part, verdict, title, sentence, step = states[0]
-    play = measured(job, part)
-    number = "" if play is None else format_fine(play.middle_mm, job.unit)
-    doubt = ""
-    if play is not None:
-        doubt = (
-            f"± {format_fine((play.high_mm - play.low_mm) / 2, job.unit)}"
-            if play.high_mm is not None
-            else "at the least"
+        return bare.judged(Verdict.OPEN, FOUND, "set-up-missing", begun=job.latest(KEY) is not None)
+    states = {part: state_of(job, part) for part in of.loops}
+    part, first = min(states.items(), key=lambda each: WORST_FIRST.index(each[1].verdict))
+    if first.verdict is Verdict.IN:
+        first = first.judged(
+            Verdict.IN, FOUND, "all-within", plays=" ".join(state.sentence for state in states.values())
         )
-    if verdict is Verdict.IN:
-        title, sentence = "In", " ".join(state[3] for state in states)
-    begun = any(measured(job, each) is not None for each in of.loops)
-    return Finding(
-        verdict,
-        sentence,
-        title,
-        step,
-        begun,
-        number,
-        f"{job.unit.value}, {part}",
-        doubt,
-        CAUTIONS,
-        tuple(_row(job, each, of.loops[each]) for each in of.loops),
-        ("", "allowed", "measured", "hot"),
+    play = measured(job, part)
+    doubt = None if play is None or play.high_mm is None else (play.high_mm - play.low_mm) / 2
+    return replace(
+        first,
+        begun=any(measured(job, each) is not None for each in of.loops),
+        number="" if play is None else format_fine(play.middle_mm, job.unit),
+        unit=f"{job.unit.value}, {part}",
+        uncertainty="" if play is None else "at the least" if doubt is None else f"± {format_fine(doubt, job.unit)}",
+        measured=Measured() if play is None else Measured(play.middle_mm, "mm", doubt),
+        cautions=CAUTIONS,
+        rows=tuple(_row(job, each, of.loops[each]) for each in of.loops),
+        columns=("", "allowed", "measured", "hot"),
     )
 
 

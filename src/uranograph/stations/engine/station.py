@@ -13,6 +13,7 @@ from uranograph.core.firing import MOST_CYLINDERS, companions, parse_firing_orde
 from uranograph.core.piston import Crank
 from uranograph.core.quantities import LengthUnit, parse_number
 from uranograph.core.wheel import Turn
+from uranograph.stations.engine.words import FOUND
 
 
 class Valvetrain(StrEnum):
@@ -185,19 +186,13 @@ def find(job: Job) -> Finding:
     """Say what is known of the engine."""
     engine = engine_of(job)
     if engine is None:
-        return Finding(
-            Verdict.OPEN,
-            "The engine is not described yet.",
-            next_step="Describe the engine.",
-            begun=False,
-        )
+        return Finding(Verdict.OPEN).judged(Verdict.OPEN, FOUND, "not-described", begun=False)
     told = ", ".join(f"{one}+{other}" for one, other in engine.rising_together)
     order = "-".join(map(str, engine.firing_order))
-    return Finding(
+    return Finding(Verdict.OPEN, rows=(Row("Firing order", order), Row("Companions", told or "none"))).judged(
         Verdict.IN,
-        f"Fires {order}, turns {engine.rotation.value} seen from the front."
+        FOUND,
+        "described",
+        why=f"Fires {order}, turns {engine.rotation.value} seen from the front."
         + (f" Rising together: {told}." if told else " No two cylinders rise together."),
-        title="Engine described",
-        next_step="Enter the spec card.",
-        rows=(Row("Firing order", order), Row("Companions", told or "none")),
     )

@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Any
 
 from uranograph.bench import checks
 from uranograph.bench.checks import Answer, Check
@@ -21,6 +22,7 @@ from uranograph.core.torque import Bolts
 from uranograph.stations.adjust import tries
 from uranograph.stations.card.station import card_of
 from uranograph.stations.degree import station as degree
+from uranograph.stations.gear_fit.words import FOUND
 from uranograph.stations.gear_train import station as train
 
 KEY = "gear-fit"
@@ -502,52 +504,38 @@ def find(job: Job) -> Finding:
         notes=_notes(job),
     )
 
-    def said(verdict: Verdict, words: str, title: str, step: str) -> Finding:
-        return base.said(verdict, words, title, step, base.begun)
+    def judged(verdict: Verdict, code: str, **values: Any) -> Finding:
+        return base.judged(verdict, FOUND, code, job.unit, begun=base.begun, **values)
 
     hot = heated(job)
-    if hot is not None and hot.fit.within_limit is False:
-        assert fit.heat is not None
-        words = (
-            f"It would need {hot.fit.gear_c:.0f} °C, and a {fit.heat.material} gear is taken to bear "
-            f"{fit.heat.given.limit_c:.0f}."
-        )
-        return said(Verdict.OUT, words, "Out: too hot for the gear", "Chill the shaft, or have the fit eased.")
-    if hot is not None and _none_left_hot(hot) and not _held_otherwise(job):
-        words = (
-            f"Running at {fit.heat.given.running_c:.0f} °C nothing is left of the interference, and no key or bolt holds it."
-            if fit.heat
-            else ""
-        )
-        return said(Verdict.OUT, words, "Out: loose when hot", "A tighter fit, another material, or a key.")
+    if hot is not None and fit.heat is not None and hot.fit.within_limit is False:
+        given = fit.heat.given
+        return judged(Verdict.OUT, "too-hot", gear_c=hot.fit.gear_c, limit_c=given.limit_c, material=fit.heat.material)
+    if hot is not None and fit.heat is not None and _none_left_hot(hot) and not _held_otherwise(job):
+        return judged(Verdict.OUT, "loose-when-hot", running_c=fit.heat.given.running_c)
     bad = next((answer for answer in found if answer.state == "out"), None)
     if bad is not None:
-        return said(Verdict.OUT, f"{bad.check.label}: {bad.words}. {bad.check.hint}", "Out", "Put it right first.")
+        return judged(Verdict.OUT, "seen-wrong", check=bad.check.label, answer=bad.words, hint=bad.check.hint)
     wrong = next((pull for pull in pulled if pull.pulled_nm is not None and not pull.right), None)
-    if wrong is not None:
-        assert wrong.pulled_nm is not None
+    if wrong is not None and wrong.pulled_nm is not None:
         unit = fit.bolts.unit if fit.bolts else "N m"
-        words = f"Bolt {wrong.bolt} was pulled to {torque.both(wrong.pulled_nm, unit)}; {torque.both(wrong.called_nm, unit)} is called for."
-        if wrong.pulled_nm > wrong.called_nm:
-            step = "Loosen it, look at it (a new one where it stretches), and pull all its stages again."
-            return said(Verdict.OUT, words, f"Out: bolt {wrong.bolt} past its torque", step)
-        return said(Verdict.OUT, words, f"Out: bolt {wrong.bolt}", "Pull it up to its torque.")
+        code = "bolt-past-torque" if wrong.pulled_nm > wrong.called_nm else "bolt-short-of-torque"
+        shown = {"pulled": torque.both(wrong.pulled_nm, unit), "called": torque.both(wrong.called_nm, unit)}
+        return judged(Verdict.OUT, code, bolt=wrong.bolt, **shown)
     unseen = next((answer for answer in found if answer.state == "unsure"), None)
     if unseen is not None:
-        return said(
-            Verdict.UNSURE, f"{unseen.check.label}: {unseen.words}.", "Cannot tell", "Look again, with a light."
-        )
+        return judged(Verdict.UNSURE, "not-seen", check=unseen.check.label, answer=unseen.words)
     if pulled and looked == len(found) and not proved(job):
-        words = "On, its bolts snug and its threads dry: full torque and threadlocker only once degreeing has proved the position."
-        return said(Verdict.OPEN, words, "Snug until proved", "Degree the cam; then torque the bolts.")
-    if looked < len(found) or done < len(pulled):
-        words = f"{looked} of {len(found)} looked at" + (f", {done} of {len(pulled)} pulls." if pulled else ".")
-        return said(
-            Verdict.OPEN, words, "", next((a.check.label for a in found if a.reading is None), "Pull the bolts.")
+        return judged(Verdict.OPEN, "snug-until-proved")
+    if looked < len(found):
+        following = next(answer.check.label for answer in found if answer.reading is None)
+        code = "looking-and-pulling" if pulled else "looking"
+        return judged(
+            Verdict.OPEN, code, looked=looked, checks=len(found), done=done, pulls=len(pulled), following=following
         )
-    return said(
-        Verdict.IN, "Every part is on and looked at" + (", every bolt pulled." if pulled else "."), "In", "Go on."
-    )
+    if done < len(pulled):
+        return judged(Verdict.OPEN, "pulling", looked=looked, checks=len(found), done=done, pulls=len(pulled))
+    return judged(Verdict.IN, "on-and-pulled" if pulled else "on")
 
 
 def _none_left_hot(hot: Hot) -> bool:

@@ -1,5 +1,41 @@
 """What is said at gear fit."""
 
+from uranograph.bench.finding import Said
+
+FOUND = {
+    "too-hot": Said(
+        "It would need {gear_c:.0f} °C, and a {material} gear is taken to bear {limit_c:.0f}.",
+        "Out: too hot for the gear",
+        "Chill the shaft, or have the fit eased.",
+    ),
+    "loose-when-hot": Said(
+        "Running at {running_c:.0f} °C nothing is left of the interference, and no key or bolt holds it.",
+        "Out: loose when hot",
+        "A tighter fit, another material, or a key.",
+    ),
+    "seen-wrong": Said("{check}: {answer}. {hint}", "Out", "Put it right first."),
+    "bolt-past-torque": Said(
+        "Bolt {bolt} was pulled to {pulled}; {called} is called for.",
+        "Out: bolt {bolt} past its torque",
+        "Loosen it, look at it (a new one where it stretches), and pull all its stages again.",
+    ),
+    "bolt-short-of-torque": Said(
+        "Bolt {bolt} was pulled to {pulled}; {called} is called for.",
+        "Out: bolt {bolt}",
+        "Pull it up to its torque.",
+    ),
+    "not-seen": Said("{check}: {answer}.", "Cannot tell", "Look again, with a light."),
+    "snug-until-proved": Said(
+        "On, its bolts snug and its threads dry: full torque and threadlocker only once degreeing has proved the position.",
+        "Snug until proved",
+        "Degree the cam; then torque the bolts.",
+    ),
+    "looking": Said("{looked} of {checks} looked at.", next_step="{following}"),
+    "looking-and-pulling": Said("{looked} of {checks} looked at, {done} of {pulls} pulls.", next_step="{following}"),
+    "pulling": Said("{looked} of {checks} looked at, {done} of {pulls} pulls.", next_step="Pull the bolts."),
+    "on": Said("Every part is on and looked at.", "In", "Go on."),
+    "on-and-pulled": Said("Every part is on and looked at, every bolt pulled.", "In", "Go on."),
+}
 REFUSALS = {
     "no-such-stage": "There is no such bolt or stage: look at the set-up.",
     "torque-far-past": "“{typed}” is far past {both}: which unit?",

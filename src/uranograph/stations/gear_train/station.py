@@ -12,6 +12,7 @@ from uranograph.core import train as core
 from uranograph.core.errors import Impossible
 from uranograph.core.helix import Entry, HelixGiven, helical_entry
 from uranograph.core.quantities import LengthUnit, format_angle
+from uranograph.stations.gear_train.words import FOUND
 
 KEY = "train"
 MOST_GEARS = 20
@@ -408,12 +409,7 @@ def find(job: Job) -> Finding:
     """Say whether the cam turns at half speed, and when the marks meet."""
     of = job.sheet(FORM)
     if of is None or of.value is None:
-        return Finding(
-            Verdict.OPEN,
-            "No gears yet.",
-            next_step="Describe the gears or the chain between crank and cam: teeth first.",
-            begun=of is not None,
-        )
+        return Finding(Verdict.OPEN).judged(Verdict.OPEN, FOUND, "no-gears", begun=of is not None)
     return judged(of.value)
 
 
@@ -424,21 +420,20 @@ def judged(train: DriveTrain) -> Finding:
     columns = ("", "1 tooth, crank deg", "marks", "meet after")
     if not train.ratio_ok:
         cam, found = next((cam, found) for cam, found in train.found.items() if not found.ratio_ok)
-        return Finding(
+        return Finding(Verdict.OPEN, rows=rows, columns=columns).judged(
             Verdict.OUT,
-            f"“{cam}” turns at {found.cam_speed_ratio:.4f} of the crank's speed. {_spoiler(train, found)}",
-            "Out: not half speed",
-            "Count the teeth again.",
-            rows=rows,
-            columns=columns,
+            FOUND,
+            "not-half-speed",
+            cam=cam,
+            cam_speed_ratio=found.cam_speed_ratio,
+            spoiler=_spoiler(train, found),
         )
-    return Finding(
+    return Finding(Verdict.OPEN, rows=rows, columns=columns).judged(
         Verdict.IN,
-        f"The cam turns at half speed, {'against' if train.train.cam_turns_opposite else 'with'} the crank. {when_back(train)}",
-        "In: half speed",
-        "See the marks.",
-        rows=rows,
-        columns=columns,
+        FOUND,
+        "half-speed",
+        value="against" if train.train.cam_turns_opposite else "with",
+        back=when_back(train),
     )
 
 

@@ -4,13 +4,14 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from uranograph.bench import house
-from uranograph.bench.finding import Finding, Prompt, Row, Verdict
+from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
 from uranograph.bench.slots import Slot, in_mm
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, format_fine
 from uranograph.stations.engine.station import engine_of
+from uranograph.stations.lobe_room.words import FOUND
 
 KEY = "lobe-room"
 ROOM = Slot(KEY, ("lobe-#",), ("gap",), in_mm, rests_on=("room",))
@@ -115,13 +116,14 @@ def find(job: Job) -> Finding:
     found, unit = measured(job), job.unit
     bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
     if not found:
-        return bare.said(Verdict.OPEN, "Every lobe, at its tightest.", "", "Measure the first lobe.", begun=False)
+        return bare.judged(Verdict.OPEN, FOUND, "nothing-read", begun=False)
     least, liked = (house.value_mm(job.house, name) for name in ("lobe_least", "lobe_liked"))
     tight = min(found, key=lambda room: room.gap_mm)
     left = len(lobes(job)) - len(found)
     base = Finding(
         Verdict.OPEN,
         "",
+        measured=Measured(tight.gap_mm, "mm", doubt_mm(job)),
         number=format_fine(tight.gap_mm, unit),
         unit=f"{unit.value} at {tight.name}",
         uncertainty=f"± {format_fine(doubt_mm(job), unit)}",
@@ -134,15 +136,13 @@ def find(job: Job) -> Finding:
         ),
     )
     if tight.gap_mm + doubt_mm(job) < least:
-        words = f"The lobe of {tight.name} has less than the least room."
-        return base.said(Verdict.OUT, words, "Out: too little room", "Relieve the case, or another grind.")
+        return base.judged(Verdict.OUT, FOUND, "too-little", lobe=tight.name)
     if tight.gap_mm - doubt_mm(job) < least:
-        words = f"The lobe of {tight.name} is within the uncertainty of the measurement from the least."
-        return base.said(Verdict.UNSURE, words, "Cannot tell", "Measure that lobe again, finer.")
+        return base.judged(Verdict.UNSURE, FOUND, "too-near-limit", lobe=tight.name)
     if left:
-        words = f"{len(found)} of {len(found) + left} lobes; the smallest so far at {tight.name}."
-        return base.said(Verdict.OPEN, words, "Within, so far", "Read on.")
+        return base.judged(
+            Verdict.OPEN, FOUND, "within-so-far", read=len(found), lobes=len(found) + left, lobe=tight.name
+        )
     if tight.gap_mm < liked:
-        words = f"Enough everywhere, though less than is preferred at {tight.name}."
-        return base.said(Verdict.IN, words, "In, less than preferred", "Go on.")
-    return base.said(Verdict.IN, "Every lobe has the clearance that is preferred.", "In", "Go on.")
+        return base.judged(Verdict.IN, FOUND, "less-than-preferred", lobe=tight.name)
+    return base.judged(Verdict.IN, FOUND, "preferred")

@@ -1,5 +1,25 @@
 """What is said at lobe room."""
 
+from uranograph.bench.finding import Said
+
+FOUND = {
+    "preferred": Said("Every lobe has the clearance that is preferred.", "In", "Go on."),
+    "nothing-read": Said("Every lobe, at its tightest.", next_step="Measure the first lobe."),
+    "too-little": Said(
+        "The lobe of {lobe} has less than the least room.",
+        "Out: too little room",
+        "Relieve the case, or another grind.",
+    ),
+    "too-near-limit": Said(
+        "The lobe of {lobe} is within the uncertainty of the measurement from the least.",
+        "Cannot tell",
+        "Measure that lobe again, finer.",
+    ),
+    "within-so-far": Said("{read} of {lobes} lobes; the smallest so far at {lobe}.", "Within, so far", "Read on."),
+    "less-than-preferred": Said(
+        "Enough everywhere, though less than is preferred at {lobe}.", "In, less than preferred", "Go on."
+    ),
+}
 REFUSALS = {
     "no-such-lobe": "This engine has {count} lobes.",
     "gap-below-nothing": "A gap is not less than nothing: type 0 where it touches.",

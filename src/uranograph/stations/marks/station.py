@@ -16,6 +16,7 @@ from uranograph.stations.card.station import card_of
 from uranograph.stations.gear_train import station as train
 from uranograph.stations.gear_train.station import Contact, DriveTrain
 from uranograph.stations.marks import blind, keyways, split
+from uranograph.stations.marks.words import FOUND
 
 KEY = "marks"
 ANSWER = Slot[str](
@@ -313,13 +314,7 @@ def find(job: Job) -> Finding:
     """Say whether the cam stands where marks, keys or lifters want it."""
     of = train.described(job)
     if of is None:
-        return Finding(
-            Verdict.OPEN,
-            "The marks need the train.",
-            next_step="Describe the gears first.",
-            begun=False,
-            cautions=CAUTIONS,
-        )
+        return Finding(Verdict.OPEN, cautions=CAUTIONS).judged(Verdict.OPEN, FOUND, "gears-missing", begun=False)
     found = answers(job)
     base = Finding(
         Verdict.OPEN,
@@ -331,21 +326,26 @@ def find(job: Job) -> Finding:
     )
     begun = bool(job.standing(KEY))
     if out := _out(job, of, found):
-        return base.said(Verdict.OUT, out[0], "Out", out[1])
+        return base.judged(Verdict.OUT, FOUND, "out", why=out[0], step=out[1])
     if unsure := _unsure(job, found):
-        return base.said(Verdict.UNSURE, unsure[0], "Cannot tell", unsure[1])
+        return base.judged(Verdict.UNSURE, FOUND, "cannot-tell", why=unsure[0], step=unsure[1])
     waiting = [answer for answer in found if answer.reading is None]
     if waiting:
-        words = f"{len(found) - len(waiting)} of {len(found)} looked at."
-        return base.said(Verdict.OPEN, words, next_step=waiting[0].check.instruction, begun=begun)
+        return base.judged(
+            Verdict.OPEN,
+            FOUND,
+            "under-way",
+            begun=begun,
+            limit=len(found) - len(waiting),
+            count=len(found),
+            step=waiting[0].check.instruction,
+        )
     pins = [answer for answer in found if _pin_still_in(answer)]
     if pins:
-        words = f"{pins[0].check.label} is still in."
-        return base.said(Verdict.OPEN, words, next_step="Take the pin out and count it.", begun=begun)
+        return base.judged(Verdict.OPEN, FOUND, "pin-still-in", begun=begun, label=pins[0].check.label)
     if not of.marked and keyways.measured(job) is None and split.measured(job) is None and not _blind_done(job):
-        words = "There are no marks: prove the cam by its keys, by split overlap, or by its hole sets."
-        return base.said(Verdict.OPEN, words, next_step="Read both lifters at overlap TDC.", begun=begun)
-    return base.said(Verdict.IN, _proved_by(job, of), "In", "Measure the backlash.")
+        return base.judged(Verdict.OPEN, FOUND, "no-marks", begun=begun)
+    return base.judged(Verdict.IN, FOUND, "proved", why=_proved_by(job, of))
 
 
 def _pin_still_in(answer: Answer) -> bool:

@@ -6,7 +6,7 @@ from statistics import fmean
 
 from uranograph.bench.acts import said
 from uranograph.bench.fields import above_nothing, count
-from uranograph.bench.finding import Finding, Prompt, Row, Verdict
+from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
@@ -14,6 +14,7 @@ from uranograph.bench.slots import Slot, Together
 from uranograph.core import runout as core
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, format_angle, format_fine, parse_angle
+from uranograph.stations.runout.words import FOUND
 
 KEY = "runout"
 DIAL = Slot[str](
@@ -223,12 +224,12 @@ def find(job: Job) -> Finding:
     found, of = measured(job), setup(job)
     bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
     if found is None:
-        words = "Runout decides the drive: read it before anything is ordered."
-        return bare.said(Verdict.OPEN, words, "Not measured yet", "Read round the shaft.", bool(rounds(job)))
+        return bare.judged(Verdict.OPEN, FOUND, "not-measured", begun=bool(rounds(job)))
     unit = job.unit
     base = Finding(
         Verdict.OPEN,
         "",
+        measured=Measured(found.total_mm, "mm", found.doubt_mm),
         number=format_fine(found.total_mm, unit),
         unit=f"{unit.value} TIR",
         uncertainty=f"± {format_fine(found.doubt_mm, unit)}",
@@ -239,16 +240,13 @@ def find(job: Job) -> Finding:
     )
     newest = found.rounds[-1]
     if newest.came_back_mm is not None and abs(newest.came_back_mm) > 2 * of.division_mm:
-        words = f"Back at the start the dial stood {format_fine(abs(newest.came_back_mm), unit)} off: its base moved, or the shaft did."
-        return base.said(Verdict.UNSURE, words, "Cannot tell", "Clamp it firmer; read round again.")
+        return base.judged(Verdict.UNSURE, FOUND, "did-not-come-back", job.unit, off_mm=abs(newest.came_back_mm))
     if found.spread_mm > 3 * of.division_mm:
-        words = f"The rounds differ by {format_fine(found.spread_mm, unit)}: something moved between them."
-        return base.said(Verdict.UNSURE, words, "Cannot tell", "Void the round that is wrong, and read again.")
+        return base.judged(Verdict.UNSURE, FOUND, "rounds-differ", job.unit, spread_mm=found.spread_mm)
     _, wanted = _next(job, of)
     if wanted is not None and wanted < 360:
-        return base.said(Verdict.OPEN, "So far.", "Under way", "Read on round the shaft.")
-    words = "What it allows is shown at the timing drive."
-    return base.said(Verdict.IN, words, "Measured", "Go on to the drive.")
+        return base.judged(Verdict.OPEN, FOUND, "under-way")
+    return base.judged(Verdict.IN, FOUND, "measured")
 
 
 def _columns(found: Shaft) -> tuple[str, str, str, str]:

@@ -1,11 +1,12 @@
 """Fit: setting an end play by spacer and plate, by shims, or by sanding the cheeks of a thrust bearing."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from typing import Any
 
 from uranograph.bench import house
 from uranograph.bench.fields import above_nothing, count
-from uranograph.bench.finding import Finding, Prompt, Row, Verdict
+from uranograph.bench.finding import WORST_FIRST, Finding, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
@@ -17,6 +18,7 @@ from uranograph.core.setting import off_each_cheek, pack_wanted, play_with
 from uranograph.core.shims import Shims, ShimsGiven, shims
 from uranograph.stations.end_play import station as end_play
 from uranograph.stations.end_play.station import PARTS, Play, bracket_words
+from uranograph.stations.setting.words import FOUND
 
 KEY = "setting"
 SHIMS = Slot[str](KEY, tuple(f"shims-{part}" for part in PARTS), ("fitted",))
@@ -262,7 +264,7 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
         advice = shim_advice(job, part)
         kind, words = f"shims-{part}", pack_words(advice.pack.pack_mm, job.unit) if advice else ""
         asked = f"Fit {words}. Write down what is fitted." if words else "Take the pack out, and write down 0."
-        if state_of(job, part)[0] is Verdict.IN:
+        if state_of(job, part).verdict is Verdict.IN:
             asked = "It is set and proved. Write down another pack only if one is fitted."
         return Prompt(
             slot=SHIMS.next(job, kind),
@@ -356,35 +358,35 @@ def describe(reading: Reading) -> str:
     return f"{part}: {'shims fitted' if what == 'shims' else what}"
 
 
-def state_of(job: Job, part: str) -> tuple[Verdict, str, str, str]:
-    """Verdict, title, sentence and next step for one shaft."""
+def state_of(job: Job, part: str) -> Finding:
+    """How the setting of one shaft stands, by a code and the figures that show it."""
     name, unit = part.capitalize(), job.unit
+
+    def judged(verdict: Verdict, code: str, **values: Any) -> Finding:
+        return Finding(verdict).judged(verdict, FOUND, code, unit, name=name, part=part, **values)
+
     last = end_play.latest(job, part)
     if last is None:
-        return Verdict.OPEN, f"{name}: read it first", f"The {part}'s play is not read yet.", "Measure the end play."
+        return judged(Verdict.OPEN, "read-it-first")
     if end_play.since(job, part) and end_play.measured(job, part) is not None:
-        verdict, title, sentence, step = end_play.state_of(job, part)
-        if verdict is Verdict.IN:
-            return verdict, f"{name} set and proved", sentence, "Go on."
-        if verdict is Verdict.OUT:
-            return verdict, title, f"{sentence} {_to_do(job, part)}", "Set it again."
-        return verdict, title, sentence, step
-    if end_play.since(job, part) and not (job_way(job, part) == "cheeks" and _short_of_goal(job, part)):
-        return (
-            Verdict.OPEN,
-            f"{name} changed, not proved",
-            f"{name}: {_done(job, part)}",
-            "Prove it: measure the end play again.",
-        )
+        proof = end_play.state_of(job, part)
+        if proof.verdict is Verdict.IN:
+            return judged(Verdict.IN, "set-and-proved", play=proof.sentence)
+        if proof.verdict is Verdict.OUT:
+            return judged(Verdict.OUT, "set-again", title=proof.title, play=proof.sentence, advice=_to_do(job, part))
+        return proof
+    way = job_way(job, part)
+    if end_play.since(job, part) and not (way == "cheeks" and _short_of_goal(job, part)):
+        return judged(Verdict.OPEN, "changed-not-proved", change=_done(job, part))
     play = last[0]
+    bracket = bracket_words(job, play)
     if play.verdict is PlayVerdict.IN and not end_play.since(job, part):
-        return Verdict.IN, f"{name} in as it is", f"{name} {bracket_words(job, play)}: nothing to set.", "Go on."
+        return judged(Verdict.IN, "in-as-it-is", bracket=bracket)
+    figures: dict[str, Any] = {"bracket": bracket, "goal_mm": goal_mm(job, part) or 0.0}
     problem = _unreachable(job, part)
-    verdict = Verdict.OUT if problem else Verdict.OPEN
-    title = f"{name}: out of reach" if problem else f"{name} being set"
-    words = f"{name} was {bracket_words(job, play)}, {format_fine(goal_mm(job, part) or 0, unit)} is wanted. "
-    step = "Sand on, a little at a time." if job_way(job, part) == "cheeks" else "Set it."
-    return verdict, title, words + (problem or _to_do(job, part)), "Look again at what is wanted." if problem else step
+    if problem:
+        return judged(Verdict.OUT, "out-of-reach", problem=problem, **figures)
+    return judged(Verdict.OPEN, "being-sanded" if way == "cheeks" else "being-set", advice=_to_do(job, part), **figures)
 
 
 def job_way(job: Job, part: str) -> str:
@@ -466,15 +468,13 @@ def find(job: Job) -> Finding:
     bare = Finding(Verdict.OPEN, "")
     if not of:
         plays = end_play.setup(job)
-        if plays and all(end_play.state_of(job, part)[0] is Verdict.IN for part in plays.loops):
-            return bare.said(Verdict.IN, "Every play is in as it is: nothing to set.", "Nothing to set", "Go on.")
+        if plays and all(end_play.state_of(job, part).verdict is Verdict.IN for part in plays.loops):
+            return bare.judged(Verdict.IN, FOUND, "nothing-to-set")
         begun = job.latest(KEY) is not None
         if plays is None:
-            return bare.said(Verdict.OPEN, "Only where a play is out.", "", "Measure the end play first.", begun)
-        return bare.said(Verdict.OPEN, "Only where a play is out.", next_step="Say how it is set.", begun=begun)
-    order = (Verdict.OUT, Verdict.UNSURE, Verdict.OPEN, Verdict.IN)
-    states = sorted(((part, *state_of(job, part)) for part in of), key=lambda each: order.index(each[1]))
-    _, verdict, title, sentence, step = states[0]
+            return bare.judged(Verdict.OPEN, FOUND, "play-missing", begun=begun)
+        return bare.judged(Verdict.OPEN, FOUND, "way-missing", begun=begun)
+    worst = min((state_of(job, part) for part in of), key=lambda each: WORST_FIRST.index(each.verdict))
     unit = job.unit
     rows = []
     for each in of:
@@ -488,12 +488,9 @@ def find(job: Job) -> Finding:
                 _expected(job, each),
             )
         )
-    return Finding(
-        verdict,
-        sentence,
-        title,
-        step,
-        bool(job.standing(KEY)) or job.latest(KEY) is not None,
+    return replace(
+        worst,
+        begun=bool(job.standing(KEY)) or job.latest(KEY) is not None,
         cautions=CAUTIONS if any(means.way == "cheeks" for means in of.values()) else (),
         rows=tuple(rows),
         columns=("", "wanted", "was", "would be"),

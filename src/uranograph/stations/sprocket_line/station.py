@@ -3,11 +3,12 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 from statistics import fmean
+from typing import Any
 
 from uranograph.bench import house
 from uranograph.bench.acts import said
 from uranograph.bench.fields import above_nothing, length
-from uranograph.bench.finding import Finding, Prompt, Row, Verdict
+from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
@@ -15,6 +16,7 @@ from uranograph.bench.slots import Slot, in_mm
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, format_length
 from uranograph.core.sprocket import Line, LineGiven, sprocket_line
+from uranograph.stations.sprocket_line.words import FOUND
 
 KEY = "sprocket"
 WHICH = {"driver": "crank sprocket", "driven": "cam sprocket"}
@@ -154,13 +156,14 @@ def find(job: Job) -> Finding:
     bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
     if found is None:
         begun = bool(job.standing(KEY))
-        return bare.said(Verdict.OPEN, "Both faces, from one datum.", "Not measured yet", "Measure both depths.", begun)
+        return bare.judged(Verdict.OPEN, FOUND, "not-measured", begun=begun)
     out, doubt = found.out_of_line_mm, doubt_mm(job)
     by_house = f"Allowed: {house.said(job.house, 'sprocket_line', job.unit)}; the drive maker's sheet outranks it."
     allowed = tolerance_mm(job)
     base = Finding(
         Verdict.OPEN,
         "",
+        measured=Measured(out, "mm", doubt),
         number=format_length(abs(out), job.unit),
         unit=f"{job.unit.value} {'too deep' if out > 0 else 'too shallow'}",
         uncertainty=f"± {format_length(doubt, job.unit)}",
@@ -178,11 +181,11 @@ def find(job: Job) -> Finding:
         notes=(*([] if rows.own_tolerance_mm is not None else [by_house]), *_before(job)),
     )
     if found.verdict is Verdict.UNSURE:
-        words = "Out of line by about what is allowed; the gauge cannot tell which side of it."
-        return base.said(Verdict.UNSURE, words, "Cannot tell", "Measure both depths again.")
+        return base.judged(Verdict.UNSURE, FOUND, "too-near-limit")
     if found.verdict is Verdict.IN:
-        return base.said(Verdict.IN, "The chain will run straight.", "In line", "Fit the chain.")
-    return base.said(Verdict.OUT, _cure(job, found, rows), "Out of line", "Shim it, then measure again.")
+        return base.judged(Verdict.IN, FOUND, "in-line")
+    code, shown = _cure(job, found, rows)
+    return base.judged(Verdict.OUT, FOUND, code, job.unit, **shown)
 
 
 def _before(job: Job) -> list[str]:
@@ -196,15 +199,16 @@ def _before(job: Job) -> list[str]:
     ]
 
 
-def _cure(job: Job, found: Line, rows: Rows) -> str:
-    way = "out toward the cover" if found.out_of_line_mm > 0 else "in toward the block"
-    words = f"The cam sprocket must come {way}."
+def _cure(job: Job, found: Line, rows: Rows) -> tuple[str, dict[str, Any]]:
+    """By how many shims the cam sprocket comes into line, and what that leaves."""
+    shown: dict[str, Any] = {"way": "out toward the cover" if found.out_of_line_mm > 0 else "in toward the block"}
     change = found.shims_change
     if change is None or rows.shim_mm is None:
-        return words
+        return "out-of-line", shown
     if change == 0:
-        return f"{words} Less than half a shim: use thinner ones."
+        return "less-than-half-a-shim", shown
     left = abs(found.out_of_line_mm - change * rows.shim_mm)
-    shims = f"{abs(change)} shim{'s' if abs(change) > 1 else ''}"
-    enough = "" if left <= tolerance_mm(job) else ", still too much: other shims"
-    return f"{words} {'Add' if change > 0 else 'Take away'} {shims} behind it; that leaves {format_length(left, job.unit)}{enough}."
+    several = "" if abs(change) == 1 else "s"
+    code = "add-shims" if change > 0 else "take-shims"
+    code += "" if left <= tolerance_mm(job) else "-still-out"
+    return code, {**shown, "shims": abs(change), "several": several, "left_mm": left}

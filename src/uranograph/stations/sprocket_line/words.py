@@ -1,5 +1,25 @@
 """What is said at sprocket line."""
 
+from uranograph.bench.finding import Said
+
+_COME, _NEXT = "The cam sprocket must come {way}.", "Shim it, then measure again."
+_LEAVES = " {shims} shim{several} behind it; that leaves {left_mm}"
+_STILL = ", still too much: other shims."
+FOUND = {
+    "out-of-line": Said(_COME, "Out of line", _NEXT),
+    "less-than-half-a-shim": Said(_COME + " Less than half a shim: use thinner ones.", "Out of line", _NEXT),
+    "add-shims": Said(_COME + " Add" + _LEAVES + ".", "Out of line", _NEXT),
+    "take-shims": Said(_COME + " Take away" + _LEAVES + ".", "Out of line", _NEXT),
+    "add-shims-still-out": Said(_COME + " Add" + _LEAVES + _STILL, "Out of line", _NEXT),
+    "take-shims-still-out": Said(_COME + " Take away" + _LEAVES + _STILL, "Out of line", _NEXT),
+    "not-measured": Said("Both faces, from one datum.", "Not measured yet", "Measure both depths."),
+    "too-near-limit": Said(
+        "Out of line by about what is allowed; the gauge cannot tell which side of it.",
+        "Cannot tell",
+        "Measure both depths again.",
+    ),
+    "in-line": Said("The chain will run straight.", "In line", "Fit the chain."),
+}
 REFUSALS = {
     "deeper-than-any-case": "“{typed}” is deeper than any timing case: inches or mm?",
 }

@@ -8,17 +8,18 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from uranograph.bench.finding import Finding, Prompt, Row, Verdict
+from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
 from uranograph.bench.pairs import Pair, pairs_of
 from uranograph.bench.slots import Slot, Together, slot_of
-from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.core.piston import PistonAt, piston
 from uranograph.core.quantities import format_angle, format_length, parse_length
 from uranograph.core.tdc import Top, TopPair, TopPairs, tdc
+from uranograph.core.wheel import Turn
 from uranograph.stations.engine.station import engine_of
+from uranograph.stations.true_tdc.words import FOUND
 from uranograph.stations.wheel import station as wheel
 from uranograph.stations.wheel.station import Mounted, crank_angle, wheel_of
 
@@ -49,7 +50,7 @@ class Frame:
     after_move: bool
     pairs: tuple[Pair, ...]
     top: Top | None
-    trouble: str = ""
+    trouble: Impossible | None = None
     left: bool = False
 
     @property
@@ -129,12 +130,12 @@ def told_of_a_move(job: Job) -> int | None:
 
 def _frame(job: Job, seq: float, end: float, mounted: Mounted, moved: bool, pairs: list[Pair], left: bool) -> Frame:
     whole = [pair for pair in pairs if pair.complete]
-    top, trouble = None, ""
+    top, trouble = None, None
     if whole:
         try:
             top = tdc(_given(job, mounted, whole))
         except Impossible as error:
-            trouble = refusal(error, job.unit)
+            trouble = error
     return Frame(seq, end, mounted, moved, tuple(pairs), top, trouble, left)
 
 
@@ -271,12 +272,10 @@ def find(job: Job) -> Finding:
     """Say where the true top is on the wheel, and what to do about it."""
     cut = frames(job)
     if not cut:
-        return Finding(
-            Verdict.OPEN, "True TDC needs a wheel.", next_step="Set up the wheel.", begun=False, cautions=CAUTIONS
-        )
+        return Finding(Verdict.OPEN, cautions=CAUTIONS).judged(Verdict.OPEN, FOUND, "wheel-missing", begun=False)
     frame = cut[-1]
     if frame.trouble:
-        return Finding(Verdict.UNSURE, frame.trouble, "Cannot tell", "Void the wrong reading and read it again.")
+        return Finding(Verdict.OPEN).judged(Verdict.UNSURE, FOUND, "contacts-cannot-be", job.unit, why=frame.trouble)
     if frame.top is None:
         return _without_a_pair(frame)
     return _judged(job, frame, frame.top)
@@ -285,54 +284,46 @@ def find(job: Job) -> Finding:
 def _without_a_pair(frame: Frame) -> Finding:
     begun = bool(frame.pairs) or frame.after_move
     if frame.after_move:
-        sentence = "The wheel was moved. Nothing shows yet that it is right now."
-        return Finding(Verdict.OPEN, sentence, "Prove it", "Do both readings again.", begun=True, cautions=CAUTIONS)
-    return Finding(
-        Verdict.OPEN,
-        "Two readings, one each side of the top, find it. Near TDC the piston hardly moves.",
-        "TDC is not found yet",
-        "Read before and after.",
-        begun=begun,
-        cautions=CAUTIONS,
-    )
+        return Finding(Verdict.OPEN, cautions=CAUTIONS).judged(Verdict.OPEN, FOUND, "moved-unproved", begun=True)
+    return Finding(Verdict.OPEN, cautions=CAUTIONS).judged(Verdict.OPEN, FOUND, "not-found", begun=begun)
 
 
 def _judged(job: Job, frame: Frame, top: Top) -> Finding:
     zero = top.zero_error_deg
     doubts = doubts_in_words(job, frame, top)
-    common = {
-        "number": format_angle(abs(zero), 2),
-        "unit": ("deg before" if zero < 0 else "deg after") + " at true TDC",
-        "uncertainty": f"± {format_angle(top.uncertainty_deg, 2)}",
-        "cautions": CAUTIONS,
-        "rows": rows(job, frame, top),
-        "columns": ("", "expected", "half angle", "zero"),
-        "doubts": doubts,
-    }
-    if doubts:
-        return Finding(Verdict.UNSURE, doubts[0], "Cannot tell", "Void the doubtful reading; read it again.", **common)  # type: ignore[arg-type]
-    if abs(2 * zero) <= PROVED_WITHIN_DEG:
-        title = "In: proved after moving" if frame.after_move else "In: the wheel shows true TDC"
-        sentence = "Before and after agree within half a degree. Lock the wheel and do not touch it."
-        return Finding(Verdict.IN, sentence, title, "Degree the intake.", **common)  # type: ignore[arg-type]
-    shown = f"The wheel shows {_shown(zero)} at true TDC."
-    if left_as_it_is(job, frame):
-        sentence = f"{shown} It is left so: that much is taken off every reading on this wheel."
-        return Finding(Verdict.IN, sentence, "In: found, and taken off", "Degree the intake.", **common)  # type: ignore[arg-type]
-    move = how_to_move(frame.mounted, zero)
-    corrected = top.corrected_deg[-1]
-    sentence = f"{shown} {move} Both readings then become {format_angle(corrected, 2)}."
-    return Finding(
+    base = Finding(
         Verdict.OPEN,
-        sentence,
-        "Found: move the wheel, or leave it",
-        "Move it, say so, and do both readings again. Or leave it: the error is taken off every reading.",
-        **common,  # type: ignore[arg-type]
+        measured=Measured(zero, "deg", top.uncertainty_deg),
+        number=format_angle(abs(zero), 2),
+        unit=("deg before" if zero < 0 else "deg after") + " at true TDC",
+        uncertainty=f"± {format_angle(top.uncertainty_deg, 2)}",
+        cautions=CAUTIONS,
+        rows=rows(job, frame, top),
+        columns=("", "expected", "half angle", "zero"),
+        doubts=doubts,
+    )
+    if doubts:
+        return base.judged(Verdict.UNSURE, FOUND, "in-doubt", why=doubts[0])
+    if abs(2 * zero) <= PROVED_WITHIN_DEG:
+        return base.judged(Verdict.IN, FOUND, "proved-after-moving" if frame.after_move else "shows-tdc")
+    side = "before" if zero < 0 else "after"
+    if left_as_it_is(job, frame):
+        return base.judged(Verdict.IN, FOUND, "left-as-it-is", zero_deg=zero, side=side)
+    pointer, wheel_way = ways_to_move(frame.mounted, zero)
+    return base.judged(
+        Verdict.OPEN,
+        FOUND,
+        "found",
+        zero_deg=zero,
+        side=side,
+        pointer=pointer.value,
+        wheel=wheel_way.value,
+        corrected_deg=top.corrected_deg[-1],
     )
 
 
-def how_to_move(mounted: Mounted, zero_error_deg: float) -> str:
-    """Say which way and how far to move pointer or wheel.
+def ways_to_move(mounted: Mounted, zero_error_deg: float) -> tuple[Turn, Turn]:
+    """Which way to move the pointer, and which way the wheel on the crank instead; as one faces the wheel.
 
     The wheel's zero has yet to reach the pointer where the wheel still shows degrees before at the top, so the
     wheel goes on in the running direction on the still crank, or the pointer goes to meet it.
@@ -346,15 +337,12 @@ def how_to_move(mounted: Mounted, zero_error_deg: float) -> str:
 
     Returns
     -------
-    str
-        One sentence, directions as one faces the wheel.
+    tuple
+        The pointer's way and the wheel's, each the other's opposite.
     """
     with_running = mounted.wheel.faced_rotation()
     wheel_way = with_running if zero_error_deg < 0 else with_running.other
-    return (
-        f"Facing the wheel, move the pointer {format_angle(abs(zero_error_deg), 2)} {wheel_way.other.value}, "
-        f"or the wheel on the crank as much {wheel_way.value}."
-    )
+    return wheel_way.other, wheel_way
 
 
 def doubts_in_words(job: Job, frame: Frame, top: Top) -> tuple[str, ...]:

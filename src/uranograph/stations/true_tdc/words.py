@@ -1,5 +1,34 @@
 """What is said at true tdc."""
 
+from uranograph.bench.finding import Said
+
+_AGREE = "Before and after agree within half a degree. Lock the wheel and do not touch it."
+FOUND = {
+    "wheel-missing": Said("True TDC needs a wheel.", next_step="Set up the wheel."),
+    "contacts-cannot-be": Said("{why}", "Cannot tell", "Void the wrong reading and read it again."),
+    "not-found": Said(
+        "Two readings, one each side of the top, find it. Near TDC the piston hardly moves.",
+        "TDC is not found yet",
+        "Read before and after.",
+    ),
+    "moved-unproved": Said(
+        "The wheel was moved. Nothing shows yet that it is right now.", "Prove it", "Do both readings again."
+    ),
+    "found": Said(
+        "The wheel shows {zero_deg:2,abs} {side} at true TDC. Facing the wheel, move the pointer {zero_deg:2,abs} {pointer}, "
+        "or the wheel on the crank as much {wheel}. Both readings then become {corrected_deg:2}.",
+        "Found: move the wheel, or leave it",
+        "Move it, say so, and do both readings again. Or leave it: the error is taken off every reading.",
+    ),
+    "in-doubt": Said("{why}", "Cannot tell", "Void the doubtful reading; read it again."),
+    "proved-after-moving": Said(_AGREE, "In: proved after moving", "Degree the intake."),
+    "shows-tdc": Said(_AGREE, "In: the wheel shows true TDC", "Degree the intake."),
+    "left-as-it-is": Said(
+        "The wheel shows {zero_deg:2,abs} {side} at true TDC. It is left so: that much is taken off every reading on this wheel.",
+        "In: found, and taken off",
+        "Degree the intake.",
+    ),
+}
 REFUSALS = {
     "pair-far-from-others": (
         "With “{typed}” this pair puts the top at {top}, while the earlier pairs put it at {earlier}: more "

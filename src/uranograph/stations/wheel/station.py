@@ -10,6 +10,7 @@ from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, format_fine, parse_angle, parse_length
 from uranograph.core.wheel import SCALE_NAMES, SIDES, End, Scale, Side, Turn, Wheel, as_signed
 from uranograph.stations.engine.station import rotation_of
+from uranograph.stations.wheel.words import FOUND
 
 FIELDS = ("scale", "mount", "numbers_rise", "division", "dial_division", "unit")
 VOID_REASONS = ("misread the wheel", "wrong side", "overshot", "typing slip")
@@ -201,12 +202,7 @@ def find(job: Job) -> Finding:
     """Say how the wheel is mounted."""
     mounted = wheel_of(job)
     if mounted is None:
-        return Finding(
-            Verdict.OPEN,
-            "The wheel is not set up.",
-            next_step="Say how the wheel is mounted and numbered.",
-            begun=False,
-        )
+        return Finding(Verdict.OPEN).judged(Verdict.OPEN, FOUND, "not-described", begun=False)
     wheel = mounted.wheel
     assert wheel.mount is not None
     faced = wheel.faced_rotation().value
@@ -214,12 +210,17 @@ def find(job: Job) -> Finding:
     if wheel.scale is Scale.FULL:
         counting = f" and its numbers count {'up' if wheel.counts_up() else 'down'}"
     return Finding(
-        Verdict.IN,
-        f"{SCALE_NAMES[wheel.scale]} at the {END_WORDS[wheel.mount]}. Facing it, forward is {faced}{counting}.",
-        "Wheel described",
-        "Find true TDC.",
+        Verdict.OPEN,
         rows=(
             Row("Wheel read to", f"{mounted.division_deg:g} deg"),
             Row("Dial read to", f"{format_fine(mounted.dial_division_mm, mounted.unit)} {mounted.unit.value}"),
         ),
+    ).judged(
+        Verdict.IN,
+        FOUND,
+        "described",
+        scale=SCALE_NAMES[wheel.scale],
+        end=END_WORDS[wheel.mount],
+        faced=faced,
+        counting=counting,
     )

@@ -1,0 +1,20 @@
+"""What is said at drive choice."""
+
+from uranograph.bench.finding import Said
+
+FOUND = {
+    "chosen": Said("{reason}{others}", "In: {drive}", "Order the parts."),
+    "runout-first": Said(
+        "Each drive bears so much runout and no more.", "Runout first", "Measure the runout before ordering."
+    ),
+    "not-decided": Said(
+        "Gears: {said}. Hydraulic tensioner: {said_2}.", "Not decided yet", "Go through the list, then choose."
+    ),
+    "does-not-bear": Said(
+        "{reason} What would change it: {would_change}.", "Out: {drive}", "Choose another drive, or cure the shaft."
+    ),
+    "not-looked-at": Said(
+        "{capitalize}, but not looked at yet: {join}.", "Cannot tell yet", "Measure these before ordering."
+    ),
+    "only-if": Said("{why}", "Only if: {drive}", "Settle it first: {would_change}."),
+}
