@@ -7,8 +7,8 @@ from typing import TYPE_CHECKING, Annotated, NoReturn
 
 import typer
 
+from uranograph.bench.calculations import CALCULATIONS, calculate
 from uranograph.bench.words import refusal
-from uranograph.core.calc import CALCULATIONS, calculate
 from uranograph.core.errors import Impossible
 
 if TYPE_CHECKING:

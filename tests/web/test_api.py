@@ -13,7 +13,7 @@ import uvicorn
 from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, settings
 
-from uranograph.core.calc import CALCULATIONS
+from uranograph.bench.calculations import CALCULATIONS
 from uranograph.web.app import create_app
 from uranograph.web.settings import Settings
 

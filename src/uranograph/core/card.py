@@ -24,20 +24,6 @@ _RELATIONS: dict[str, tuple[float, float, float, float, float]] = {
 _OVERLAP = (1.0, 0.0, 0.0, 1.0, 0.0)
 CARD_FIELDS = tuple(_RELATIONS)
 
-FIELD_WORDS = {
-    "io_btdc_deg": "intake opens",
-    "ic_abdc_deg": "intake closes",
-    "eo_bbdc_deg": "exhaust opens",
-    "ec_atdc_deg": "exhaust closes",
-    "intake_duration_deg": "intake duration",
-    "exhaust_duration_deg": "exhaust duration",
-    "intake_centerline_deg": "intake centerline",
-    "exhaust_centerline_deg": "exhaust centerline",
-    "lobe_separation_cam_deg": "lobe separation (LSA)",
-    "advance_deg": "advance",
-    "overlap_deg": "overlap",
-}
-
 
 class CardGiven(Given):
     """What a spec card states, any part of it. Events in crank degrees, negative on the other side."""
@@ -60,7 +46,9 @@ class Conflict(Found):
 
     fields: list[str]
     gap_deg: float
-    message: str
+    stated_deg: float = Field(description="Of the last of the fields.")
+    follows_deg: float = Field(description="What the others make it.")
+    values: dict[str, float]
 
 
 class Card(Found):
@@ -180,14 +168,13 @@ def _conflicts(values: dict[str, float], tolerance_deg: float) -> list[Conflict]
         assert wanted is not None
         gap = abs(values[last] - wanted)
         if gap > tolerance_deg + 1e-9:
-            found.append(Conflict(fields=[*others, last], gap_deg=gap, message=_clash(others, last, values, wanted)))
+            found.append(
+                Conflict(
+                    fields=[*others, last],
+                    gap_deg=gap,
+                    stated_deg=values[last],
+                    follows_deg=wanted,
+                    values={name: values[name] for name in others},
+                )
+            )
     return found
-
-
-def _clash(others: tuple[str, ...], last: str, values: dict[str, float], wanted: float) -> str:
-    told = [f"{FIELD_WORDS[name]} {values[name]:g}" for name in others]
-    told_together = f"{', '.join(told[:-1])} and {told[-1]}"
-    return (
-        f"{told_together[0].upper()}{told_together[1:]} make the {FIELD_WORDS[last]} {round(wanted, 2):g}, not "
-        f"{values[last]:g}: {round(abs(values[last] - wanted), 2):g} deg apart. Look at the card again."
-    )

@@ -7,7 +7,7 @@ from pydantic import AliasChoices, ConfigDict, Field
 
 from uranograph.core.errors import Impossible
 from uranograph.core.models import Deg, Found, Given, Mm
-from uranograph.core.quantities import MM_PER_INCH, LengthUnit
+from uranograph.core.quantities import LengthUnit
 from uranograph.core.verdict import Verdict, judge
 
 
@@ -53,8 +53,10 @@ class DriveOption(Found):
 
     drive: str
     verdict: Allowed
-    reason: str
-    would_change: str = Field(description="What would change the answer.")
+    code: str = Field(description="Why, by a name that stays.")
+    cure: str = Field(description="What would change the answer, by a name that stays.")
+    beyond_the_shaft: bool = Field(False, description="The drive may bear it, and the shaft itself not surely.")
+    values: dict[str, float] = Field(description="The figures that show it, mm.")
 
 
 class DriveChoice(Found):
@@ -63,9 +65,6 @@ class DriveChoice(Found):
     options: list[DriveOption]
     backlash_swing_mm: float = Field(description="Peak to peak, by this runout.")
     shaft: Verdict = Field(description="The runout against what the shaft itself should not run past.")
-
-
-TRUE_THE_CRANK = "true the crank, then measure again"
 
 
 def drive_choice(given: ChoiceGiven) -> DriveChoice:
@@ -112,78 +111,69 @@ def drive_choice(given: ChoiceGiven) -> DriveChoice:
     return DriveChoice(options=options, backlash_swing_mm=swing, shaft=shaft)
 
 
-def _said(given: ChoiceGiven, mm: float) -> str:
-    return f"{mm:.3f} mm" if given.unit is LengthUnit.MM else f"{mm / MM_PER_INCH:.4f} inch"
-
-
 def _for_a_bent_shaft(given: ChoiceGiven, option: DriveOption) -> DriveOption:
     """The drive may bear it; the shaft's own bearings, seals and journals are another matter."""
     if option.verdict is not Allowed.YES:
         return option
-    own = _said(given, given.limits.shaft_own_mm)
-    reason = f"{option.reason} But the shaft is not surely within its own {own}: its bearings and seal suffer whatever the drive."
     return option.model_copy(
-        update={"verdict": Allowed.ONLY_IF, "reason": reason, "would_change": f"{TRUE_THE_CRANK}, or its maker's word"}
+        update={
+            "verdict": Allowed.ONLY_IF,
+            "beyond_the_shaft": True,
+            "cure": "true-or-makers-word",
+            "values": {**option.values, "shaft_own_mm": given.limits.shaft_own_mm},
+        }
     )
 
 
 def _gears(given: ChoiceGiven, swing_mm: float, doubt_mm: float, window_mm: float | None) -> DriveOption:
     tir, u, limits = given.total_indicated_mm, given.uncertainty_mm, given.limits
-    trap = "Smaller gears bring the mean backlash right, never the swing."
-    swings = f"backlash swings {_said(given, swing_mm)}"
     past = judge(tir, u, most=limits.gears_never_mm)
     fits = judge(swing_mm, doubt_mm, most=window_mm)
+    values = {"tir_mm": tir, "swing_mm": swing_mm, "doubt_mm": doubt_mm, "good_mm": limits.gears_good_mm}
+    values["never_mm"] = limits.gears_never_mm
+    if window_mm is not None:
+        values["window_mm"] = window_mm
+
+    def option(verdict: Allowed, code: str, cure: str) -> DriveOption:
+        return DriveOption(drive="gears", verdict=verdict, code=code, cure=cure, values=values)
+
     if past is Verdict.OUT:
-        reason = f"Runout {_said(given, tir)} is past {_said(given, limits.gears_never_mm)}: {swings}. {trap}"
-        return DriveOption(drive="gears", verdict=Allowed.NO, reason=reason, would_change=TRUE_THE_CRANK)
+        return option(Allowed.NO, "gears-past-runout", "true")
     if fits is Verdict.OUT:
-        assert window_mm is not None
-        reason = f"{swings.capitalize()}, more than the {_said(given, window_mm)} allowed. {trap}"
-        return DriveOption(drive="gears", verdict=Allowed.NO, reason=reason, would_change=TRUE_THE_CRANK)
+        return option(Allowed.NO, "gears-past-window", "true")
     if past is Verdict.UNSURE or fits is Verdict.UNSURE:
-        reason = f"{swings.capitalize()}, give or take {_said(given, doubt_mm)}: too near what is allowed to tell."
-        return DriveOption(drive="gears", verdict=Allowed.ONLY_IF, reason=reason, would_change="a finer reading")
+        return option(Allowed.ONLY_IF, "gears-too-near", "finer-reading")
     if judge(tir, u, most=limits.gears_good_mm) is not Verdict.IN:
-        reason = f"Runout {_said(given, tir)}: {swings}; only if that fits the gears' own window all round."
-        change = "a stated backlash window, or truing the crank" if window_mm is None else TRUE_THE_CRANK
-        return DriveOption(drive="gears", verdict=Allowed.ONLY_IF, reason=reason, would_change=change)
-    within = "" if window_mm is None else f" within the {_said(given, window_mm)} allowed"
-    good = f"Runout is within the {_said(given, limits.gears_good_mm)} gears are good to; {swings}{within}."
-    return DriveOption(drive="gears", verdict=Allowed.YES, reason=good, would_change="more runout")
+        return option(Allowed.ONLY_IF, "gears-if-it-fits", "window-or-true" if window_mm is None else "true")
+    return option(Allowed.YES, "gears-good" if window_mm is None else "gears-good-in-window", "more-runout")
 
 
-def _up_to(given: ChoiceGiven, drive: str, limit_mm: float, words: tuple[str, str], cure: str) -> DriveOption:
+def _up_to(given: ChoiceGiven, drive: str, name: str, limit_mm: float, cure: str) -> DriveOption:
     """A drive that bears runout up to one limit; too near it for the reading's doubt is only if."""
     verdict = judge(given.total_indicated_mm, given.uncertainty_mm, most=limit_mm)
+    values = {"limit_mm": limit_mm}
     if verdict is Verdict.OUT:
-        return DriveOption(drive=drive, verdict=Allowed.NO, reason=f"{words[1]}.", would_change=cure)
+        return DriveOption(drive=drive, verdict=Allowed.NO, code=f"{name}-past", cure=cure, values=values)
     if verdict is Verdict.UNSURE:
-        reason = f"{words[0]}, and this runout is too near that for the reading's uncertainty: only if a finer reading says so."
-        return DriveOption(drive=drive, verdict=Allowed.ONLY_IF, reason=reason, would_change="a finer reading")
-    return DriveOption(drive=drive, verdict=Allowed.YES, reason=f"{words[0]}.", would_change="more runout")
+        code, cure = f"{name}-too-near", "finer-reading"
+        return DriveOption(drive=drive, verdict=Allowed.ONLY_IF, code=code, cure=cure, values=values)
+    return DriveOption(drive=drive, verdict=Allowed.YES, code=f"{name}-good", cure="more-runout", values=values)
 
 
 def _hydraulic(given: ChoiceGiven) -> DriveOption:
-    limit = given.limits.hydraulic_tensioner_mm
-    said = _said(given, limit)
-    words = (f"It follows runout up to {said}", f"It follows runout only up to {said}")
-    return _up_to(given, "chain, hydraulic tensioner", limit, words, TRUE_THE_CRANK)
+    return _up_to(given, "chain, hydraulic tensioner", "hydraulic", given.limits.hydraulic_tensioner_mm, "true")
 
 
 def _spring(given: ChoiceGiven) -> DriveOption:
     good = judge(given.total_indicated_mm, given.uncertainty_mm, most=given.limits.gears_good_mm) is Verdict.IN
-    reason = (
-        "Little runout, little wear of its shoe."
-        if good
-        else "Its shoe wears with every turn: only with the shoe watched."
+    return DriveOption(
+        drive="chain, spring tensioner",
+        verdict=Allowed.YES if good else Allowed.ONLY_IF,
+        code="spring-good" if good else "spring-wears",
+        cure="more-runout" if good else "hydraulic-or-true",
+        values={"good_mm": given.limits.gears_good_mm},
     )
-    change = "more runout" if good else "a hydraulic tensioner, or truing the crank"
-    verdict = Allowed.YES if good else Allowed.ONLY_IF
-    return DriveOption(drive="chain, spring tensioner", verdict=verdict, reason=reason, would_change=change)
 
 
 def _pump(given: ChoiceGiven) -> DriveOption:
-    limit = given.limits.tight_pump_mm
-    words = (f"Within the {_said(given, limit)} allowed for it", f"Past the {_said(given, limit)} allowed for it")
-    cure = "a pump with more clearance, or truing the crank"
-    return _up_to(given, "close-clearance pump on this shaft", limit, words, cure)
+    return _up_to(given, "close-clearance pump on this shaft", "pump", given.limits.tight_pump_mm, "clearance-or-true")

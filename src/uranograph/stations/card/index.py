@@ -1,6 +1,7 @@
 """Spec card: what the grind should be."""
 
 from uranograph.bench.station import Station
+from uranograph.bench.told import clash
 from uranograph.core.card import CARD_FIELDS
 from uranograph.stations.card import station as card
 from uranograph.stations.card.figure import figure, preview
@@ -17,7 +18,7 @@ STATION = Station(
     sheet=card.FORM,
     figure=figure,
     preview=preview,
-    told=lambda value: {"card_fields": CARD_FIELDS},
+    told=lambda value: {"card_fields": CARD_FIELDS, "clash": clash},
     printed=lambda job: {"card": card.card_of(job)},
     fields="card/fields.html",
     live="card/live.html",

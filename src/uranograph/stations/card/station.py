@@ -8,7 +8,8 @@ from pydantic import ValidationError
 from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.forms import Form, Sheet, SheetReader, Typed, remembered
 from uranograph.bench.job import Job
-from uranograph.core.card import CARD_FIELDS, FIELD_WORDS, Card, CardGiven, card
+from uranograph.bench.told import FIELD_WORDS, clash
+from uranograph.core.card import CARD_FIELDS, Card, CardGiven, card
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import CosineLobe
 from uranograph.core.phase import Events
@@ -100,7 +101,7 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[SpecCard]:
     completed = card(given)
     for conflict in completed.conflicts:
         for name in conflict.fields:
-            reader.errors.setdefault(name, conflict.message)
+            reader.errors.setdefault(name, clash(conflict))
     check = lifts["check_lift"]
     for name in LENGTH_FIELDS[1:]:
         top = lifts[name]
@@ -156,7 +157,7 @@ FORM = Form(
     "Enter the spec card.",
     names=FIELDS,
     shelved=True,
-    bears=lambda value: {conflict.message for conflict in value.card.conflicts},
+    bears=lambda value: {clash(conflict) for conflict in value.card.conflicts},
 )
 
 
@@ -182,12 +183,12 @@ def find(job: Job) -> Finding:
     )
     if found.conflicts:
         return Finding(Verdict.OPEN, rows=rows).judged(
-            Verdict.UNSURE, FOUND, "contradicts-itself", why=found.conflicts[0].message
+            Verdict.UNSURE, FOUND, "contradicts-itself", why=clash(found.conflicts[0])
         )
     ranges = given.overlap_ranges
     if found.intake_centerline_deg is None and found.exhaust_centerline_deg is None and ranges:
         told = " and ".join(ranges)
-        return Finding(Verdict.OPEN, rows=rows).judged(Verdict.IN, FOUND, "lifts-only", told=told)
+        return Finding(Verdict.OPEN, rows=rows).judged(Verdict.IN, FOUND, "lifts-only", lobes=told)
     if found.intake_centerline_deg is None and found.exhaust_centerline_deg is None:
         return Finding(Verdict.OPEN, rows=rows).judged(Verdict.OPEN, FOUND, "more-needed")
     middles = [
@@ -195,4 +196,4 @@ def find(job: Job) -> Finding:
         for word, value in (("intake", found.intake_centerline_deg), ("exhaust", found.exhaust_centerline_deg))
         if value is not None
     ]
-    return Finding(Verdict.OPEN, rows=rows).judged(Verdict.IN, FOUND, "holds-together", join=", ".join(middles))
+    return Finding(Verdict.OPEN, rows=rows).judged(Verdict.IN, FOUND, "holds-together", middles=", ".join(middles))

@@ -3,10 +3,10 @@
 from uranograph.bench.finding import Said
 
 FOUND = {
-    "holds-together": Said("Centerlines: {join}.", "The card holds together", "Set up the wheel."),
+    "holds-together": Said("Centerlines: {middles}.", "The card holds together", "Set up the wheel."),
     "no-card": Said("No spec card yet.", next_step="Type what the card gives, any part of it."),
     "contradicts-itself": Said("{why}", "The card contradicts itself", "Look at the card again."),
-    "lifts-only": Said("Lift at overlap TDC for {told}.", "The card gives lifts", "Set up the wheel."),
+    "lifts-only": Said("Lift at overlap TDC for {lobes}.", "The card gives lifts", "Set up the wheel."),
     "more-needed": Said(
         "No centerline follows from this yet.",
         "More is needed",

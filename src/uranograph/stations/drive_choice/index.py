@@ -1,6 +1,7 @@
 """Timing drive: which drive this shaft can bear, before parts are bought."""
 
 from uranograph.bench.station import Station
+from uranograph.bench.told import CURES, reason
 from uranograph.stations.drive_choice import station as choice
 from uranograph.stations.drive_choice.figure import figure
 
@@ -19,7 +20,12 @@ STATION = Station(
     accept=choice.accept,
     describe=choice.describe,
     figure=figure,
-    shown=lambda job, look: {"answers": choice.answers(job), "drives": choice.judged(job)},
+    shown=lambda job, look: {
+        "answers": choice.answers(job),
+        "drives": choice.judged(job),
+        "reason": reason,
+        "cures": CURES,
+    },
     found="drive_choice/found.html",
     house=True,
 )

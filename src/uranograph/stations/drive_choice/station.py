@@ -11,6 +11,7 @@ from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, 
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
 from uranograph.bench.slots import Slot
+from uranograph.bench.told import CURES, reason
 from uranograph.core.drive_choice import Allowed, ChoiceGiven, DriveChoice, DriveOption, Limits, drive_choice
 from uranograph.core.quantities import LengthUnit, format_fine
 from uranograph.stations.drive_choice.words import FOUND
@@ -161,7 +162,6 @@ def judged(job: Job) -> DriveChoice | None:
             backlash_max_mm=of.high_mm,
             pressure_angle_deg=of.pressure_angle_deg,
             limits=limits(job),
-            unit=job.unit,
         )
     )
 
@@ -229,24 +229,24 @@ def find(job: Job) -> Finding:
     drive = chosen(job)
     if not drive:
         return base.judged(
-            Verdict.OPEN, FOUND, "not-decided", said=said["gears"], said_2=said["chain, hydraulic tensioner"]
+            Verdict.OPEN, FOUND, "not-decided", gears=said["gears"], hydraulic=said["chain, hydraulic tensioner"]
         )
     mine = option(job, drive)
     assert mine is not None
     if mine.verdict is Allowed.NO:
         return base.judged(
-            Verdict.OUT, FOUND, "does-not-bear", reason=mine.reason, would_change=mine.would_change, drive=drive
+            Verdict.OUT, FOUND, "does-not-bear", reason=reason(mine, unit), would_change=CURES[mine.cure], drive=drive
         )
     if unlooked:
         return base.judged(
-            Verdict.UNSURE, FOUND, "not-looked-at", capitalize=drive.capitalize(), join=", ".join(unlooked)
+            Verdict.UNSURE, FOUND, "not-looked-at", drive=drive.capitalize(), unlooked=", ".join(unlooked)
         )
     if mine.verdict is Allowed.ONLY_IF:
         return base.judged(
-            Verdict.UNSURE, FOUND, "only-if", why=mine.reason, drive=drive, would_change=mine.would_change
+            Verdict.UNSURE, FOUND, "only-if", why=reason(mine, unit), drive=drive, would_change=CURES[mine.cure]
         )
     others = "" if said["gears"] == "yes" else f" Gears: {said['gears']}."
-    return base.judged(Verdict.IN, FOUND, "chosen", reason=mine.reason, others=others, drive=drive)
+    return base.judged(Verdict.IN, FOUND, "chosen", reason=reason(mine, unit), others=others, drive=drive)
 
 
 def _notes(job: Job, found: DriveChoice) -> tuple[str, ...]:

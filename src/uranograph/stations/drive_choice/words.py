@@ -8,13 +8,13 @@ FOUND = {
         "Each drive bears so much runout and no more.", "Runout first", "Measure the runout before ordering."
     ),
     "not-decided": Said(
-        "Gears: {said}. Hydraulic tensioner: {said_2}.", "Not decided yet", "Go through the list, then choose."
+        "Gears: {gears}. Hydraulic tensioner: {hydraulic}.", "Not decided yet", "Go through the list, then choose."
     ),
     "does-not-bear": Said(
         "{reason} What would change it: {would_change}.", "Out: {drive}", "Choose another drive, or cure the shaft."
     ),
     "not-looked-at": Said(
-        "{capitalize}, but not looked at yet: {join}.", "Cannot tell yet", "Measure these before ordering."
+        "{drive}, but not looked at yet: {unlooked}.", "Cannot tell yet", "Measure these before ordering."
     ),
     "only-if": Said("{why}", "Only if: {drive}", "Settle it first: {would_change}."),
 }

@@ -10,8 +10,8 @@ from fastapi.openapi.utils import get_openapi
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel
 
+from uranograph.bench.calculations import CALCULATIONS, Calculation, calculate
 from uranograph.bench.words import refusal
-from uranograph.core.calc import CALCULATIONS, Calculation, calculate
 from uranograph.core.errors import Impossible
 
 router = APIRouter(prefix="/api", tags=["calculations"])

@@ -7,14 +7,15 @@ from typing import Any
 
 from pydantic import BaseModel, ValidationError
 
+from uranograph.bench.told import ToldCard, ToldChoice, told_card, told_choice
 from uranograph.core.adjust import Adjusted, AdjustGiven, adjust
 from uranograph.core.backlash import Backlash, BacklashGiven, Hot, HotGiven, backlash, hot_backlash
-from uranograph.core.card import Card, CardGiven, card
+from uranograph.core.card import CardGiven
 from uranograph.core.centerline import Centerline, LiftPairs, centerline
 from uranograph.core.chain import ChainGiven, Retard, chain
 from uranograph.core.cooling import Cooling, CoolingGiven, cooling
 from uranograph.core.degree import Degreed, DegreeGiven, degree
-from uranograph.core.drive_choice import ChoiceGiven, DriveChoice, drive_choice
+from uranograph.core.drive_choice import ChoiceGiven
 from uranograph.core.end_play import EndPlay, EndPlayGiven, end_play
 from uranograph.core.errors import Impossible
 from uranograph.core.heat import HeatFit, HeatGiven, heat_fit
@@ -52,7 +53,7 @@ CALCULATIONS = {
         Calculation("piston", "Piston drop at a crank angle", PistonAt, PistonDrop, piston),
         Calculation("tdc", "True TDC from pairs", TopPairs, Top, tdc),
         Calculation("centerline", "Lobe centerline by equal lifts", LiftPairs, Centerline, centerline),
-        Calculation("card", "Spec card completed and checked", CardGiven, Card, card),
+        Calculation("card", "Spec card completed and checked", CardGiven, ToldCard, told_card),
         Calculation("degree", "Four events read against the card", DegreeGiven, Degreed, degree),
         Calculation("sweep", "A lobe from lifts read round it", SweepGiven, Swept, sweep),
         Calculation("adjust", "Adjuster positions that cure an error", AdjustGiven, Adjusted, adjust),
@@ -66,7 +67,7 @@ CALCULATIONS = {
         Calculation("hot-backlash", "Backlash when hot", HotGiven, Hot, hot_backlash),
         Calculation("sprocket-line", "Sprockets in line", LineGiven, Line, sprocket_line),
         Calculation("runout", "Runout: eccentricity and out-of-round", RunoutGiven, Runout, runout),
-        Calculation("drive-choice", "Which drives a runout allows", ChoiceGiven, DriveChoice, drive_choice),
+        Calculation("drive-choice", "Which drives a runout allows", ChoiceGiven, ToldChoice, told_choice),
         Calculation("end-play", "End play by feelers or dial", EndPlayGiven, EndPlay, end_play),
         Calculation("shims", "The shim pack nearest to a thickness", ShimsGiven, Shims, shims),
         Calculation("heat-fit", "How hot a gear must be to slip on", HeatGiven, HeatFit, heat_fit),

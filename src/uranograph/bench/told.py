@@ -1,0 +1,120 @@
+"""Words of what core finds of a card or a shaft, where machines are promised words beside the figures."""
+
+from pydantic import Field
+
+from uranograph.bench.words import put
+from uranograph.core.card import Card, CardGiven, Conflict, card
+from uranograph.core.drive_choice import ChoiceGiven, DriveChoice, DriveOption, drive_choice
+from uranograph.core.quantities import LengthUnit
+
+FIELD_WORDS = {
+    "io_btdc_deg": "intake opens",
+    "ic_abdc_deg": "intake closes",
+    "eo_bbdc_deg": "exhaust opens",
+    "ec_atdc_deg": "exhaust closes",
+    "intake_duration_deg": "intake duration",
+    "exhaust_duration_deg": "exhaust duration",
+    "intake_centerline_deg": "intake centerline",
+    "exhaust_centerline_deg": "exhaust centerline",
+    "lobe_separation_cam_deg": "lobe separation (LSA)",
+    "advance_deg": "advance",
+    "overlap_deg": "overlap",
+}
+_TRAP = "Smaller gears bring the mean backlash right, never the swing."
+REASONS = {
+    "gears-past-runout": "Runout {tir_mm:full} is past {never_mm:full}: backlash swings {swing_mm:full}. " + _TRAP,
+    "gears-past-window": "Backlash swings {swing_mm:full}, more than the {window_mm:full} allowed. " + _TRAP,
+    "gears-too-near": "Backlash swings {swing_mm:full}, give or take {doubt_mm:full}: too near what is allowed to tell.",
+    "gears-if-it-fits": (
+        "Runout {tir_mm:full}: backlash swings {swing_mm:full}; only if that fits the gears' own window all round."
+    ),
+    "gears-good": "Runout is within the {good_mm:full} gears are good to; backlash swings {swing_mm:full}.",
+    "gears-good-in-window": (
+        "Runout is within the {good_mm:full} gears are good to; backlash swings {swing_mm:full} within the "
+        "{window_mm:full} allowed."
+    ),
+    "hydraulic-good": "It follows runout up to {limit_mm:full}.",
+    "hydraulic-past": "It follows runout only up to {limit_mm:full}.",
+    "hydraulic-too-near": (
+        "It follows runout up to {limit_mm:full}, and this runout is too near that for the reading's uncertainty: only if a "
+        "finer reading says so."
+    ),
+    "spring-good": "Little runout, little wear of its shoe.",
+    "spring-wears": "Its shoe wears with every turn: only with the shoe watched.",
+    "pump-good": "Within the {limit_mm:full} allowed for it.",
+    "pump-past": "Past the {limit_mm:full} allowed for it.",
+    "pump-too-near": (
+        "Within the {limit_mm:full} allowed for it, and this runout is too near that for the reading's uncertainty: only if a "
+        "finer reading says so."
+    ),
+}
+_BEYOND = (
+    " But the shaft is not surely within its own {shaft_own_mm:full}: its bearings and seal suffer whatever the drive."
+)
+CURES = {
+    "true": "true the crank, then measure again",
+    "true-or-makers-word": "true the crank, then measure again, or its maker's word",
+    "finer-reading": "a finer reading",
+    "window-or-true": "a stated backlash window, or truing the crank",
+    "hydraulic-or-true": "a hydraulic tensioner, or truing the crank",
+    "clearance-or-true": "a pump with more clearance, or truing the crank",
+    "more-runout": "more runout",
+}
+
+
+def reason(option: DriveOption, unit: LengthUnit) -> str:
+    """Why a drive may be chosen, or not."""
+    return put(REASONS[option.code] + (_BEYOND if option.beyond_the_shaft else ""), option.values, unit)
+
+
+def clash(conflict: Conflict) -> str:
+    """What on a card cannot all be true."""
+    *others, last = conflict.fields
+    told = [f"{FIELD_WORDS[name]} {conflict.values[name]:g}" for name in others]
+    told_together = f"{', '.join(told[:-1])} and {told[-1]}"
+    return (
+        f"{told_together[0].upper()}{told_together[1:]} make the {FIELD_WORDS[last]} {round(conflict.follows_deg, 2):g}, not "
+        f"{conflict.stated_deg:g}: {round(conflict.gap_deg, 2):g} deg apart. Look at the card again."
+    )
+
+
+class ToldOption(DriveOption):
+    """One drive and what is to be said of it, in words too."""
+
+    reason: str
+    would_change: str = Field(description="What would change the answer.")
+
+
+class ToldChoice(DriveChoice):
+    """Every drive considered, in words too."""
+
+    options: list[ToldOption]  # type: ignore[assignment]
+
+
+class ToldConflict(Conflict):
+    """Fields of a card that cannot all be true, in words too."""
+
+    message: str
+
+
+class ToldCard(Card):
+    """A card completed, in words too."""
+
+    conflicts: list[ToldConflict]  # type: ignore[assignment]
+
+
+def told_choice(given: ChoiceGiven) -> ToldChoice:
+    """`drive_choice` with its words, in the unit asked for."""
+    found = drive_choice(given)
+    options = [
+        ToldOption(**option.model_dump(), reason=reason(option, given.unit), would_change=CURES[option.cure])
+        for option in found.options
+    ]
+    return ToldChoice(**{**found.model_dump(), "options": options})
+
+
+def told_card(given: CardGiven) -> ToldCard:
+    """`card` with the words of its conflicts."""
+    found = card(given)
+    conflicts = [ToldConflict(**each.model_dump(), message=clash(each)) for each in found.conflicts]
+    return ToldCard(**{**found.model_dump(), "conflicts": conflicts})
