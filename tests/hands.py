@@ -7,7 +7,8 @@ from sqlalchemy.orm import Session
 
 from uranograph.bench.job import Entry, Job, TypedSheet
 from uranograph.core.quantities import LengthUnit
-from uranograph.shop import jobs
+from uranograph.shop import asides, jobs
+from uranograph.stations.adjust import tries
 
 ENGINE = {
     "cylinders": "4",
@@ -63,11 +64,22 @@ def take(
     drop: str | None = None,
     approach: str = "forward",
 ) -> Job:
-    """Record (slot, text, side) one after the other and load the job."""
+    """Record (slot, text, side) one after the other and load the job; `moved` says that the wheel was."""
     unit = jobs.load(session, key).unit
     for slot, text, side in readings:
+        if slot == "moved":
+            asides.act(session, key, station, "wheel-moved", text, "QZ")
+            continue
         entry = Entry(station, slot, text, side, approach, drop, LengthUnit(unit))
         jobs.record(session, key, entry, "QZ", None, None)
+    return jobs.load(session, key)
+
+
+def cam_moved(session: Session, key: str, shift_deg: float, name: str = "keyway", cam: str = "both") -> Job:
+    """Move a cam to another position, as if it had been chosen."""
+    moves: list[dict[str, object]] = [{"name": name, "from": "0", "to": "A4", "shift_deg": shift_deg}]
+    entry = tries.entry_for(jobs.load(session, key), cam, shift_deg, moves)
+    jobs.record(session, key, entry, "QZ", None, None)
     return jobs.load(session, key)
 
 

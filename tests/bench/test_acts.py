@@ -1,11 +1,10 @@
 """What was done to the engine ends what was read before, and only that."""
 
-import json
 from pathlib import Path
 
 import pytest
 
-from tests.hands import WHEEL, a_job, take
+from tests.hands import WHEEL, a_job, cam_moved, take
 from uranograph.bench.acts import ACTS, disturbs
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
@@ -31,7 +30,6 @@ READ = {
     "backlash": ("place.1.travel", "0.10", "0"),
     "sprocket": ("driver.1.depth", "20.0", None),
     "degree": ("io.1.forward", "40", None),
-    "adjust": ("try.1.chosen", "3", None),
 }
 
 
@@ -160,7 +158,9 @@ def test_a_moved_wheel_ends_its_zero_and_leaves_what_was_read_before_with_its_ow
 
 
 def test_a_gear_turned_begins_the_tries_anew_and_adjusters_stay_where_they_were(shop: Shop) -> None:
-    key = written(shop)
+    with shop.write() as session:
+        key = a_job(session)
+        assert [one.number for one in tries.tries(cam_moved(session, key, 3))] == [1]
     job = done(shop, key, "gear-turned", "marks", "one tooth on")
     assert tries.tries(job) == ()
     assert [one.number for one in tries.every_try(job)] == [1]
@@ -212,9 +212,7 @@ def test_a_try_that_takes_the_crank_gear_off_under_the_wheel_ends_its_zero(
         jobs.save_sheet(session, key, "drive", drive, "QZ")
         take(session, key, "tdc", [("stop.1.before", "30", "btdc"), ("stop.1.after", "30", "atdc")])
         name = drive["a1_name"]
-        note = json.dumps([{"name": name, "from": "0", "to": "A4", "shift_deg": 4.0}])
-        jobs.record(session, key, jobs.Entry("adjust", "try.1.chosen", "4", note=note), "QZ", None, None)
-        job = jobs.load(session, key)
+        job = cam_moved(session, key, 4.0, name)
     assert len(tdc.frames(job)) == frames
     assert [act.text for act in job.acts("wheel")] == ([f"for {name}"] if frames == 2 else [])
     assert (tdc.find(job).verdict is Verdict.OPEN) == (frames == 2)

@@ -2,7 +2,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.hands import CARD, ENGINE, a_job, take, true_top
+from tests.hands import CARD, ENGINE, a_job, cam_moved, take, true_top
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Entry, Job, Reading, TypedSheet
 from uranograph.bench.slots import slot_of
@@ -16,6 +16,7 @@ from uranograph.demo.true_engine import TrueEngine
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
+from uranograph.stations.adjust import station as adjust
 from uranograph.stations.degree import lifts
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.place import LOBES
@@ -250,3 +251,31 @@ def test_a_made_up_engine_gives_its_error_back_within_the_stated_uncertainty(
         assert found is not None
         assert found.doubts == ()
         assert abs(found.error_deg - error) <= found.uncertainty_deg
+
+
+def test_a_position_keeps_the_card_and_the_tolerance_it_was_judged_by(shop: Shop, key: str) -> None:
+    """A card put right, or a tolerance changed, counts from the position where the cam stands now."""
+    with shop.write() as session:
+        true_top(session, key)
+        take(session, key, "degree", INTAKE, drop="1.0")
+        before = adjust.history(jobs.load(session, key))[0].errors
+        cam_moved(session, key, 4)
+        jobs.save_sheet(session, key, "card", {**CARD, "io_btdc_deg": "22", "ic_abdc_deg": "46"}, "QZ")
+        job = take(
+            session, key, "degree", [("intake.2.before", "68", "atdc"), ("intake.2.after", "158", "atdc")], drop="1.0"
+        )
+    then, now = adjust.history(job)
+    assert then.errors == before
+    assert now.errors["both"][0] == pytest.approx(113 - 102)
+    assert degree.find(job).measured.value == pytest.approx(113 - 102)
+
+
+def test_a_card_typed_after_the_cam_was_moved_judges_the_positions_before_too(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session, card=None)
+        true_top(session, key)
+        take(session, key, "degree", INTAKE, drop="1.0")
+        cam_moved(session, key, 4)
+        jobs.save_sheet(session, key, "card", CARD, "QZ")
+        job = jobs.load(session, key)
+    assert adjust.history(job)[0].errors

@@ -412,9 +412,9 @@ def test_a_voided_try_gives_the_readings_back_to_the_position_before(shop: Shop,
         job = jobs.load(session, key)
         assert degree.find(job).verdict is Verdict.OPEN
         assert degree.prompt(job, {}).slot == "intake.2.before"
-        assert adjust.fitted_now(job).adjusters[0].adjuster.fitted == json.loads(entry.note)[0]["to"]
+        assert adjust.fitted_now(job).adjusters[0].adjuster.fitted == json.loads(entry.note)["moves"][0]["to"]
         assert job.acts("wheel"), "the wheel was on the gear that came off"
-        jobs.void(session, key, job.standing("adjust")[-1].id, "not moved after all", "QZ")
+        jobs.void(session, key, tries.tries(job)[-1].id, "not moved after all", "QZ")
         job = jobs.load(session, key)
         assert not job.acts("wheel")
     assert float(degree.find(job).number) == pytest.approx(7.0)
@@ -429,7 +429,7 @@ def test_two_cams_have_tries_of_their_own() -> None:
     bench.sheet("drive", {**made, "a1_on": "intake", "a2_on": "exhaust", "a1_name": "in", "a2_name": "ex"})
     entry = adjust.entry_for(bench.job, "intake", 0)
     bench.write("adjust", entry.slot, entry.text, note=entry.note)
-    assert entry.slot == "try-intake.1.chosen"
+    assert json.loads(entry.note)["cam"] == "intake"
     assert set(degree.phases(tries.at_position(bench.job))) == {"exhaust"}
     assert "Exhaust cam" in adjust.find(bench.job).sentence
     with pytest.raises(Impossible):

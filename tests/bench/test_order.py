@@ -7,6 +7,7 @@ import pytest
 from jinja2 import TemplateNotFound
 
 from tests.hands import with_forms
+from uranograph.bench.acts import to_position
 from uranograph.bench.calculations import CALCULATIONS
 from uranograph.bench.job import FIRST_FORM, Job
 from uranograph.bench.station import Look, Order, Station
@@ -37,8 +38,10 @@ def test_a_station_is_whole(station: Station) -> None:
     assert station.docs in SECTIONS
     assert bool(station.calculations) != (station.key in WITHOUT_CALCULATION)
     assert set(station.calculations) <= CALCULATIONS.keys()
-    assert bool(station.sheet) != bool(station.slots), "it is a form, or it takes readings"
-    if station.slots:
+    assert sum(map(bool, (station.sheet, station.slots, station.entry))) == 1, (
+        "a form, readings, or positions to choose"
+    )
+    if station.slots or station.entry:
         assert station.accept is not None
         assert station.describe is not None
         assert sum(each is not None for each in (station.prompt, station.entry)) == 1
@@ -74,7 +77,9 @@ def test_the_demo_meets_every_station_and_draws_it(station: Station, demo: list[
     met = [
         job
         for job in demo
-        if job.standing(station.key) or any(job.latest(form.kind) for form in (station.sheet, station.setup) if form)
+        if job.standing(station.key)
+        or any(reading.station == station.key and to_position(reading.note) for reading in job.readings)
+        or any(job.latest(form.kind) for form in (station.sheet, station.setup) if form)
     ]
     assert met
     views = [Look(view) for view in station.views(met[0])] or [Look()]

@@ -2,7 +2,7 @@ from dataclasses import replace
 
 import pytest
 
-from tests.hands import CARD, ENGINE, WHEEL, take, true_top, with_forms
+from tests.hands import CARD, ENGINE, WHEEL, cam_moved, take, true_top, with_forms
 from uranograph.bench import kept
 from uranograph.bench.acts import disturbs
 from uranograph.bench.finding import Verdict
@@ -153,7 +153,7 @@ def test_a_finding_depends_on_what_it_asked_for_and_on_nothing_else(shop: Shop) 
                     reading
                     for reading in job.readings
                     if {reading.station, f"{reading.station}/{reading.spot.kind}"} & read
-                    or ending & set(disturbs(reading.slot))
+                    or ending & set(disturbs(reading.slot, reading.note))
                 ),
                 house_values={
                     name: job.house_values[name] for name in job.house_values if ("house", name) in notes.own
@@ -203,7 +203,7 @@ def test_what_a_view_asked_counts_for_whoever_looked_at_the_view(shop: Shop, key
         true_top(session, key)
         job = take(session, key, "degree", [("io.1.forward", "12", "btdc")])
         assert at_the_whole(job) == 1
-        job = take(session, key, "adjust", [("try.1.chosen", "4", None)])
+        job = cam_moved(session, key, 4)
         assert at_the_whole(job) == 0
         job = take(session, key, "degree", [("io.2.forward", "16", "btdc")])
         assert at_the_whole(job) == 1

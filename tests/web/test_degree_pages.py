@@ -7,6 +7,7 @@ from tests.bench.test_methods import GOOD, KEYWAYS
 from tests.hands import CARD, ENGINE, take, true_top
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
+from uranograph.stations.adjust import tries
 from uranograph.stations.card.station import card_of
 from uranograph.stations.degree.rules import rules_of
 
@@ -109,7 +110,7 @@ def test_a_drive_is_described_a_position_chosen_and_the_job_asks_to_measure_agai
         answer = client.post(f"/jobs/{degreed}/adjust", data={"choice": "both:0", "token": "once"}, headers=HX)
     assert "Measure at this position" in answer.text
     with shop.read() as session:
-        assert len(jobs.load(session, degreed).standing("adjust")) == 1
+        assert len(tries.tries(jobs.load(session, degreed))) == 1
     assert client.post(f"/jobs/{degreed}/adjust", data={"choice": "both:9"}, headers=HX).status_code == 422
     assert client.post(f"/jobs/{degreed}/adjust", data={"choice": ""}, headers=HX).status_code == 422
     sheet = client.get(f"/jobs/{degreed}/sheet").text

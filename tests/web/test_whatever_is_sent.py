@@ -79,7 +79,7 @@ def test_every_kind_of_write_at_a_station_leaves_every_page_standing(
         "odd reading": lambda: client.post(at, data={"slot": "skip.1.said", "text": "x"}),
         "sheet": lambda: client.post(f"/jobs/{described}/sheet/{station}", data={"unit": "mm"}),
         "position": lambda: client.post(f"/jobs/{described}/adjust", data={"choice": "both:0"}),
-        "moved": lambda: client.post(f"/jobs/{described}/tdc", data={"slot": "moved", "text": ""}),
+        "moved": lambda: client.post(f"/jobs/{described}/tdc/anew", data={"act": "wheel-moved"}),
         "left": lambda: client.post(f"/jobs/{described}/tdc", data={"slot": "left", "text": ""}),
         "no such void": lambda: client.post(f"{at}/void/9223372036854775807", data={"reason": "gone"}),
         "import": lambda: client.post(
@@ -191,7 +191,7 @@ def test_a_random_walk_of_lawful_and_unlawful_writes_breaks_no_page_and_no_agree
                 f"/jobs/{key}/adjust", data={"choice": pick.choice(("both:0", "both:²", "x:1", "both:99"))}
             )
         else:
-            answer = client.post(f"/jobs/{key}/tdc", data={"slot": pick.choice(("moved", "left")), "text": ""})
+            answer = client.post(f"/jobs/{key}/tdc", data={"slot": "left", "text": ""})
         assert answer.status_code < 500, (step, act, station.key, form)
         if step % 10 == 0:
             consistent(shop, key)

@@ -9,6 +9,7 @@ from functools import lru_cache
 ACT = "act"
 # Stands for an act of which nothing more is said.
 DONE = "done"
+CAM_MOVED, POSITION = "cam-moved", "position"
 
 
 @dataclass(frozen=True)
@@ -69,13 +70,33 @@ def said(slot: str, text: str) -> str:
     return words if text == DONE else f"{words}, {text}"
 
 
-def disturbs(slot: str) -> tuple[str, ...]:
-    """What the act of a slot disturbs.
+def disturbs(slot: str, note: str | None = None) -> tuple[str, ...]:
+    """What the act of a slot disturbs; a cam moved to a known position begins that position, and leaves the one before it told.
 
     Examples
     --------
     >>> disturbs("act.1.gear-turned"), disturbs("photo.1.taken")
     (('mesh', 'phase'), ())
+    >>> disturbs("act.2.cam-moved", '{"cam": "both", "shift_deg": 4, "moves": []}')
+    ('position',)
     """
-    act = ACTS.get(kind_of(slot))
-    return act.disturbs if act else ()
+    kind = kind_of(slot)
+    if kind == CAM_MOVED and to_position(note):
+        return (POSITION,)
+    return ACTS[kind].disturbs if kind in ACTS else ()
+
+
+def to_position(note: str | None) -> bool:
+    """Whether what is noted with an act is the position that the cam was moved to."""
+    return note is not None and note.startswith("{")
+
+
+def moved_words(shift_deg: float) -> str:
+    """Which way and how far a cam was moved, crank degrees.
+
+    Examples
+    --------
+    >>> moved_words(4), moved_words(-7.9375)
+    ('advance 4', 'retard 7.938')
+    """
+    return f"{'retard' if shift_deg < 0 else 'advance'} {abs(shift_deg):.4g}"

@@ -128,6 +128,8 @@ class Form(Generic[T]):
         What may be wrong with a value that is kept all the same.
     for_house
         The field that can be kept for the house's new jobs as well.
+    standard
+        Whether it is what results are judged against: an earlier position of the cam keeps the version it was judged by.
     """
 
     kind: str
@@ -142,6 +144,7 @@ class Form(Generic[T]):
     blank: Mapping[str, str] = field(default_factory=dict)
     bears: Callable[[T], Collection[str]] = lambda value: ()
     for_house: str = ""
+    standard: bool = False
 
     @property
     def fields(self) -> tuple[str, ...]:

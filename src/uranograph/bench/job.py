@@ -128,8 +128,8 @@ class Job:
     """Everything written to one job. What it means is worked out on every look, and what is asked of it is noted.
 
     A view of a job, such as at an earlier position of its cam, has the whole behind it as `origin`; `made_from` is what of
-    the whole decided which readings the view holds. `slots` says what each station has readings for. `held` has what was worked
-    out from it (`kept`).
+    the whole decided which readings the view holds. `slots` says what each station has readings for. `judged_until` is when an earlier
+    position was left: what it is judged against is what stood then. `held` has what was worked out from it (`kept`).
     """
 
     key: str
@@ -142,6 +142,7 @@ class Job:
     house_values: Mapping[str, HouseValue] = field(default_factory=dict)
     slots: Mapping[str, tuple[Slot[Any], ...]] = field(default_factory=dict)
     made_from: frozenset[Asked] = frozenset()
+    judged_until: int | None = None
     views: dict[object, "Job"] = field(default_factory=dict, init=False, repr=False)
     held: dict[Hashable, Answer] = field(default_factory=dict, init=False, repr=False)
     _imprints: dict[Asked, tuple[object, ...]] = field(default_factory=dict, init=False, repr=False)
@@ -170,7 +171,7 @@ class Job:
                     r.imprint for r in (*(r for r in self.earlier if r.station == name), *self.everything(name))
                 )
             elif kind == "acts":
-                seen = tuple(r.imprint for r in self._acts if name in disturbs(r.slot))
+                seen = tuple(r.imprint for r in self._acts if name in disturbs(r.slot, r.note))
             elif kind == "form":
                 seen = tuple((sheet.seq, *sheet.typed.items()) for sheet in self.sheets if sheet.kind == name)
             else:
@@ -327,7 +328,7 @@ class Job:
     def acts(self, thing: str) -> list[Reading]:
         """The acts that disturbed something, wherever they were said, oldest first."""
         note(self, ("acts", thing))
-        return [act for act in self._acts if thing in disturbs(act.slot)]
+        return [act for act in self._acts if thing in disturbs(act.slot, act.note)]
 
     def _rests(self, station: str) -> set[str]:
         return {thing for slot in self.slots.get(station, ()) for thing in slot.rests_on}
@@ -347,7 +348,9 @@ class Job:
         made_from = {("readings", station), *(("acts", thing) for thing in self._rests(station))}
         return self.view(("before", station, until), lambda reading: reading.seq < until, made_from), changes[-1]
 
-    def view(self, tag: object, keeps: Callable[[Reading], bool], made_from: set[Asked]) -> "Job":
+    def view(
+        self, tag: object, keeps: Callable[[Reading], bool], made_from: set[Asked], judged_until: int | None = None
+    ) -> "Job":
         """The job with only some of its readings, the others put aside as `earlier`; the same view for the same tag."""
         seen = self.views.get(tag)
         if seen is None:
@@ -360,6 +363,7 @@ class Job:
                 earlier=aside,
                 origin=self.whole,
                 made_from=self.made_from | made_from,
+                judged_until=judged_until,
             )
             self.views[tag] = seen
         return seen
@@ -375,7 +379,7 @@ class Job:
 
     def sheet(self, form: Form[T]) -> Sheet[T] | None:
         """The newest version of a form as read; None where it was never filled in. The same for all views."""
-        return _read(self.whole, form)
+        return _read(self.whole, form, self.judged_until if form.standard else None)
 
     def form(self, form: Form[T]) -> T | None:
         """What the newest version of a form says, where it can be read."""
@@ -398,6 +402,9 @@ def _kind_name(station: str, kind: str) -> str:
 
 
 @kept
-def _read(job: Job, form: Form[T]) -> Sheet[T] | None:
-    typed = job.latest(form.kind)
-    return form.read(typed.typed, job) if typed else None
+def _read(job: Job, form: Form[T], until: int | None) -> Sheet[T] | None:
+    versions = job.versions(form.kind)
+    if until is not None:
+        # A form that was only written later is better than none.
+        versions = [sheet for sheet in versions if sheet.seq <= until] or versions[:1]
+    return form.read(versions[-1].typed, job) if versions else None

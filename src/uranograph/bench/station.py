@@ -10,7 +10,7 @@ from types import MappingProxyType
 from typing import Any
 
 from uranograph.bench import faults, words
-from uranograph.bench.acts import ACT, ACTS, kind_of
+from uranograph.bench.acts import ACT, ACTS, kind_of, to_position
 from uranograph.bench.finding import Finding, Prompt, Verdict, worst
 from uranograph.bench.forms import Form
 from uranograph.bench.job import ANEW, FIRST_FORM, PHOTO, SKIP, Entry, Job, Reading
@@ -70,6 +70,8 @@ class Station:
         The form that comes before its readings, and other forms that belong to it.
     slots
         What it has readings for, each with what it rests on, so that an act that disturbs it ends them.
+    rests_also
+        What it rests on beside its readings.
     after
         Stations that had better come before it; advice, never a lock.
     governed_by
@@ -115,6 +117,7 @@ class Station:
     setup: Form[Any] | None = None
     beside: tuple[Form[Any], ...] = ()
     slots: tuple[Slot[Any], ...] = ()
+    rests_also: tuple[str, ...] = ()
     after: tuple[str, ...] = ()
     governed_by: tuple[str, ...] = ()
     ends: tuple[str, ...] = ()
@@ -168,9 +171,8 @@ class Station:
     @property
     def rests_on(self) -> frozenset[str]:
         """What any of its readings rest on, or rest on while others belong with them."""
-        return frozenset(thing for slot in self.slots for thing in slot.rests_on) | frozenset(
-            INDICATOR for slot in self.slots if slot.together is not Together.NOT
-        )
+        own = {thing for slot in self.slots for thing in slot.rests_on} | set(self.rests_also)
+        return frozenset(own) | frozenset(INDICATOR for slot in self.slots if slot.together is not Together.NOT)
 
 
 @dataclass(frozen=True)
@@ -205,6 +207,8 @@ class Order:
         self.pages = {name: page for station in self.stations for name, page in station.pages.items()}
         self.slots = {station.key: station.slots for station in self.stations}
         self.first = self.of_form[FIRST_FORM]
+        # Where a cam is moved to a position.
+        self.mover = next((station.key for station in self.stations if station.entry), "")
         for station in self.stations:
             words.refusals(station.refusals)
 
@@ -278,9 +282,9 @@ class Order:
     def describe(self, reading: Reading) -> str:
         """Say in words what a reading was of."""
         describe = self.by_key[reading.station].describe
-        if kind := kind_of(reading.slot):
+        if (kind := kind_of(reading.slot)) and not (describe and to_position(reading.note)):
             return ACTS[kind].words
-        if reading.beside:
+        if reading.beside and not kind:
             return BESIDE_WORDS[reading.spot.kind]
         return describe(reading) if describe else reading.slot
 

@@ -256,7 +256,7 @@ def _railcar(session: Session, at: datetime) -> None:
         for place, approach in (("before", "forward"), ("after", "backward")):
             hand.read("tdc", slot_of("stop", number, place), *truth.at_stop(13.7, place), approach=approach)
         if number == 1:
-            hand.read("tdc", "moved", "")
+            hand.done("tdc", "wheel-moved")
             truth.zero_error_deg = 0.0
     hand.equal_lifts(truth, "intake", "0.050")
     hand.equal_lifts(truth, "exhaust", "0.050")

@@ -1,7 +1,9 @@
 """Jobs as JSON, out and in, without loss. The format is told in docs/formats.md."""
 
+import json
 import secrets
 from base64 import b64encode
+from collections import Counter
 from datetime import datetime
 from typing import Annotated, Any, Literal
 
@@ -10,7 +12,9 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from uranograph import __version__
-from uranograph.bench.job import PHOTO
+from uranograph.bench.acts import ACT, ACTS, CAM_MOVED, DONE, kind_of, moved_words, to_position
+from uranograph.bench.job import PHOTO, Entry
+from uranograph.bench.slots import slot_of
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
@@ -21,8 +25,8 @@ from uranograph.shop.tables import JobRow, PhotoRow, ReadingRow, SheetRow, VoidR
 from uranograph.stations import ORDER
 
 FORMAT = "uranograph-job"
-VERSION = 2
-# The first version is read as well: it has no slots and no fields that this one has not.
+VERSION = 3
+# Versions 1 and 2 are read as well: acts stood among their readings.
 Initials = Annotated[str, Field(min_length=1, max_length=LONGEST["by"])]
 Seq = Annotated[int, Field(ge=1, le=1_000_000)]
 
@@ -81,9 +85,83 @@ class KeptReading(_Kept):
 
     @model_validator(mode="after")
     def _known_slot(self) -> "KeptReading":
-        if not ORDER.has_slot(self.station, self.slot):
+        if kind_of(self.slot) or not ORDER.has_slot(self.station, self.slot):
             raise ValueError(f"the station {self.station} has no reading {self.slot}")
         return self
+
+
+class KeptMove(_Kept):
+    """One adjuster moved, by its name; its shift in crank degrees, advance positive."""
+
+    model_config = ConfigDict(extra="forbid", populate_by_name=True, serialize_by_alias=True)
+
+    name: Annotated[str, Field(max_length=80)] = ""
+    adjuster: Annotated[int, Field(ge=0, le=9)] | None = None
+    from_: Annotated[str, Field(max_length=80, alias="from")]
+    to: Annotated[str, Field(max_length=80)]
+    shift_deg: Annotated[float, Field(ge=-720, le=720)]
+
+
+class KeptAct(_Kept):
+    """Something done to engine or set-up; a cam moved to a position says which cam, what was moved, and how far."""
+
+    type: Literal["act"] = "act"
+    seq: Seq
+    kind: str
+    station: str = ""
+    what: Annotated[str, Field(max_length=LONGEST["text"])] = ""
+    scope: Annotated[str, Field(max_length=40)] | None = None
+    cam: Literal["both", "intake", "exhaust"] | None = None
+    moves: Annotated[list[KeptMove], Field(max_length=9)] | None = None
+    shift_deg: Annotated[float, Field(ge=-720, le=720)] | None = None
+    by: Initials
+    at: AwareDatetime
+
+    @model_validator(mode="after")
+    def _known(self) -> "KeptAct":
+        if self.kind not in ACTS:
+            raise ValueError(f"there is no act of the kind {self.kind}")
+        own = {CAM_MOVED: ORDER.mover} if self.cam else {}
+        self.station = self.station or own.get(self.kind) or next(s.key for s in ORDER.stations if self.kind in s.acts)
+        if self.station not in ORDER.by_key:
+            raise ValueError(f"there is no station {self.station}")
+        if (self.cam is None) != (self.moves is None) or (self.cam and (self.kind != CAM_MOVED or self.scope)):
+            raise ValueError("a cam moved to a position has cam and moves, and no other act has")
+        return self
+
+    def row(self, number: int) -> dict[str, Any]:
+        """The act as it stands in the log."""
+        what, note = self.what or DONE, self.scope
+        if self.moves is not None:
+            shift = sum(move.shift_deg for move in self.moves) if self.shift_deg is None else self.shift_deg
+            moves = [move.model_dump(by_alias=True, exclude_none=True) for move in self.moves]
+            what = self.what or moved_words(shift)
+            note = json.dumps({"cam": self.cam, "shift_deg": shift, "moves": moves}, ensure_ascii=False)
+        slot = slot_of(ACT, number, self.kind)
+        entry = Entry(self.station, slot, what, note=note)
+        return {**entry.fields, "seq": self.seq, "by": self.by, "at": self.at}
+
+
+def _as_act(entry: Any) -> Any:
+    """An entry of versions 1 and 2: where it is a reading that tells of an act, the act."""
+    if not isinstance(entry, dict) or entry.get("type") != "reading":
+        return entry
+    slot, note, text = str(entry.get("slot", "")), entry.get("note"), str(entry.get("text", ""))
+    kept = {"type": "act", **{name: entry.get(name) for name in ("seq", "station", "by", "at")}}
+    if slot == "moved" and entry.get("station") == "tdc":
+        return {**kept, "kind": "wheel-moved"}
+    if kind := kind_of(slot):
+        return {**kept, "kind": kind, "what": "" if text == DONE else text, "scope": note}
+    if cam := _MOVED_BEFORE.get(slot.split(".")[0]):
+        try:
+            moves, shift = json.loads(note or "[]"), float(text)
+        except ValueError:
+            return entry
+        return {**kept, "kind": CAM_MOVED, "cam": cam, "moves": moves, "shift_deg": shift}
+    return entry
+
+
+_MOVED_BEFORE = {"try": "both", "try-intake": "intake", "try-exhaust": "exhaust"}
 
 
 class KeptVoid(_Kept):
@@ -101,19 +179,26 @@ class KeptJob(_Kept):
     """A whole job: everything written to it, in order."""
 
     format: Literal["uranograph-job"] = FORMAT
-    version: Literal[1, 2] = VERSION
+    version: Literal[1, 2, 3] = VERSION
     written_by: Annotated[str, Field(max_length=40)] = f"uranograph {__version__}"
     title: Annotated[str, Field(min_length=1, max_length=LONGEST["title"])]
     created_at: AwareDatetime
     touched_at: AwareDatetime
-    entries: list[Annotated[KeptSheet | KeptReading | KeptVoid, Field(discriminator="type")]]
+    entries: list[Annotated[KeptSheet | KeptReading | KeptAct | KeptVoid, Field(discriminator="type")]]
+
+    @model_validator(mode="before")
+    @classmethod
+    def _of_earlier_versions(cls, data: Any) -> Any:
+        if isinstance(data, dict) and data.get("version") in (1, 2) and isinstance(data.get("entries"), list):
+            return {**data, "version": VERSION, "entries": [_as_act(entry) for entry in data["entries"]]}
+        return data
 
     @model_validator(mode="after")
     def _in_order(self) -> "KeptJob":
         numbers = [entry.seq for entry in self.entries]
         if numbers != sorted(set(numbers)):
             raise ValueError("entries must be numbered upward by seq, each number once")
-        readings = {entry.seq: entry for entry in self.entries if isinstance(entry, KeptReading)}
+        readings = {entry.seq: entry for entry in self.entries if isinstance(entry, KeptReading | KeptAct)}
         voids = [entry for entry in self.entries if isinstance(entry, KeptVoid)]
         if len({entry.of for entry in voids}) != len(voids):
             raise ValueError("a reading can be voided once only")
@@ -124,8 +209,11 @@ class KeptJob(_Kept):
         standing: dict[tuple[str, str], int] = {}
         for seq, reading in readings.items():
             # What is read anew after a reading here, such as a cam that was moved, may be in the same slots.
-            ends = ORDER.ended_by(reading.station, reading.slot)
+            slot = slot_of(ACT, 1, reading.kind) if isinstance(reading, KeptAct) else reading.slot
+            ends = ORDER.ended_by(reading.station, slot)
             standing = {key: before for key, before in standing.items() if key[0] not in ends}
+            if isinstance(reading, KeptAct):
+                continue
             key = (reading.station, reading.slot)
             before = standing.get(key)
             if reading.slot.count(".") and before is not None and voided_at.get(before, seq + 1) > seq:
@@ -157,7 +245,7 @@ def export_job(session: Session, key: str) -> KeptJob:
     job = session.scalar(select(JobRow).where(JobRow.key == key))
     if job is None:
         raise NoSuchJob(key)
-    entries: list[KeptSheet | KeptReading | KeptVoid] = []
+    entries: list[KeptSheet | KeptReading | KeptAct | KeptVoid] = []
     for sheet in session.scalars(select(SheetRow).where(SheetRow.job_id == job.id)):
         entries.append(KeptSheet(**_fields(sheet, KeptSheet)))
     seq_of: dict[int, int] = {}
@@ -167,6 +255,9 @@ def export_job(session: Session, key: str) -> KeptJob:
     }
     for reading in session.scalars(select(ReadingRow).where(ReadingRow.job_id == job.id)):
         seq_of[reading.id] = reading.seq
+        if kind_of(reading.slot):
+            entries.append(_act(reading))
+            continue
         picture = b64encode(pictures[reading.id]) if reading.id in pictures else None
         entries.append(KeptReading(picture=picture, **_fields(reading, KeptReading)))
     for void in session.scalars(select(VoidRow).join(ReadingRow).where(ReadingRow.job_id == job.id)):
@@ -176,6 +267,23 @@ def export_job(session: Session, key: str) -> KeptJob:
         created_at=job.created_at,
         touched_at=job.touched_at,
         entries=sorted(entries, key=lambda entry: entry.seq),
+    )
+
+
+def _act(row: ReadingRow) -> KeptAct:
+    noted = json.loads(row.note) if to_position(row.note) and row.note else {}
+    plain = moved_words(noted["shift_deg"]) if noted else DONE
+    return KeptAct(
+        seq=row.seq,
+        kind=kind_of(row.slot),
+        station=row.station,
+        what="" if row.text == plain else row.text,
+        scope=None if noted else row.note,
+        cam=noted.get("cam"),
+        moves=[KeptMove(**move) for move in noted["moves"]] if noted else None,
+        shift_deg=noted.get("shift_deg"),
+        by=row.by,
+        at=row.at,
     )
 
 
@@ -232,8 +340,12 @@ def import_job(session: Session, kept: KeptJob, at: datetime | None = None) -> s
     session.add(job)
     session.flush()
     id_of: dict[int, int] = {}
+    acts: Counter[str] = Counter()
     for entry in kept.entries:
         data = entry.model_dump(exclude={"type", "of", "picture"})
+        if isinstance(entry, KeptAct):
+            acts[entry.station] += 1
+            data = entry.row(acts[entry.station])
         if isinstance(entry, KeptVoid):
             session.add(VoidRow(reading_id=id_of[entry.of], **data))
         elif isinstance(entry, KeptSheet):
@@ -242,7 +354,7 @@ def import_job(session: Session, kept: KeptJob, at: datetime | None = None) -> s
             reading = ReadingRow(job_id=job.id, **data)
             session.add(reading)
             session.flush()
-            if entry.picture is not None:
+            if isinstance(entry, KeptReading) and entry.picture is not None:
                 kind = media_type(entry.picture)
                 session.add(PhotoRow(reading_id=reading.id, media_type=kind, data=entry.picture))
             id_of[entry.seq] = reading.id

@@ -10,7 +10,7 @@ from sqlalchemy import Row, bindparam, func, select, true
 from sqlalchemy.orm import Session
 
 from uranograph.bench import words
-from uranograph.bench.acts import ACT
+from uranograph.bench.acts import ACT, to_position
 from uranograph.bench.forms import Typed
 from uranograph.bench.house import LIMITS, HouseValue
 from uranograph.bench.job import BESIDE, Entry, Job, Reading, TypedSheet, Void
@@ -217,11 +217,11 @@ def record(
         raise Impossible("text", "no-such-slot")
     for field in ("text", "drop", "note"):
         _fits(field, getattr(entry, field) or "")
-    if entry.spot.kind in BESIDE:
+    station = ORDER.by_key[entry.station]
+    if entry.spot.kind in BESIDE and not (station.entry and to_position(entry.note)):
         raise Impossible("text", "not-a-reading")
     if seen is not None and ORDER.last_written(job, entry.station) > seen:
         raise Changed("This station was written to in another window since this page was drawn.")
-    station = ORDER.by_key[entry.station]
     # At a position that the cam has left, the same slot was read; here it is read for the first time.
     filled = any(reading.slot == entry.slot for reading in station.position(job).standing(entry.station))
     if filled and entry.slot.count("."):

@@ -34,7 +34,9 @@ def _shown(job: Job, look: Look) -> Mapping[str, Any]:
         except Impossible:
             offered[cam] = ()
     history = adjust.history(job)
+    made = tries.every_try(job)
     return {
+        "last": made[-1] if made else None,
         "described": described,
         "drive": drive,
         "offers": offered,
@@ -62,11 +64,10 @@ STATION = Station(
     docs="What the adjusters offer",
     calculations=("adjust", "chain"),
     beside=(drive.FORM,),
-    slots=(tries.TRY,),
+    rests_also=("phase",),
     acts=("cam-moved", "gear-turned", "gear-exchanged", "cam-refitted", "wheel-moved", "wheel-refitted"),
     after=(DEGREE,),
     governed_by=("wheel", drive.FORM.kind),
-    ends=(DEGREE,),
     accept=adjust.accept,
     entry=_entry,
     brings=adjust.brings,

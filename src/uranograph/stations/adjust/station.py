@@ -5,6 +5,7 @@ import re
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
+from uranograph.bench.acts import to_position
 from uranograph.bench.checks import TURNED_ALONE
 from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
@@ -216,18 +217,16 @@ def entry_for(job: Job, cam: str, number: int) -> Entry:
         {"name": moving[m.adjuster].name, "from": m.from_, "to": m.to, "shift_deg": round(m.shift_deg, 6)}
         for m in choice.moves
     ]
-    kind = "try" if cam == "both" else f"try-{cam}"
-    slot = f"{kind}.{job.next_number(KEY, kind)}.chosen"
-    return Entry(KEY, slot, f"{choice.shift_deg:.6g}", unit=job.unit, note=json.dumps(moves, ensure_ascii=False))
+    return tries.entry_for(job, cam, round(choice.shift_deg, 6), moves)
 
 
 def brings(job: Job, entry: Entry) -> tuple[str, str] | None:
     """The wheel comes off with it where a try takes the crank gear off the end that carries the wheel."""
     mounted, described = wheel_of(job), drive_of(job)
-    if entry.spot.kind not in tries.KINDS or mounted is None or mounted.wheel.mount is not End.FRONT:
+    if not to_position(entry.note) or mounted is None or mounted.wheel.mount is not End.FRONT:
         return None
     opening = {each.name for each in described.adjusters if each.opens_crank} if described else set()
-    opened = [move["name"] for move in json.loads(entry.note or "[]") if move["name"] in opening]
+    opened = [move["name"] for move in json.loads(entry.note or "{}")["moves"] if move["name"] in opening]
     return ("wheel-refitted", f"for {opened[0]}") if opened else None
 
 
@@ -305,22 +304,20 @@ def _cut(job: Job, drop_mm: float) -> str:
 
 
 def accept(job: Job, entry: Entry) -> None:
-    """Refuse a try that cannot be.
+    """Refuse what moves the cam to no position.
 
     Raises
     ------
     Impossible
-        When its shift is no number.
+        When no position is noted with it.
     """
-    try:
-        float(entry.text)
-    except ValueError as error:
-        raise Impossible("choice", "position-missing") from error
+    if not to_position(entry.note):
+        raise Impossible("choice", "position-missing")
 
 
 def describe(reading: Reading) -> str:
     """Say what was tried."""
-    moves = json.loads(reading.note or "[]")
+    moves = json.loads(reading.note or "{}").get("moves", ())
     words = [tries.move_words(made["name"], made["from"], made["to"]) for made in moves]
     return "tried " + ("; ".join(words) or "a position")
 

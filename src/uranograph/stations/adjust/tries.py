@@ -4,15 +4,14 @@ import json
 import math
 from dataclasses import dataclass, replace
 
-from uranograph.bench.acts import kind_of
-from uranograph.bench.job import Job, Reading
+from uranograph.bench.acts import ACT, CAM_MOVED, POSITION, kind_of, moved_words
+from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
-from uranograph.bench.slots import Slot
+from uranograph.bench.slots import slot_of
 from uranograph.stations.degree.place import KEY
 
 STATION = "adjust"
-KINDS = {"try": ("intake", "exhaust"), "try-intake": ("intake",), "try-exhaust": ("exhaust",)}
-TRY = Slot[str](STATION, tuple(KINDS), ("chosen",), rests_on=("phase",))
+LOBES_OF = {"both": ("intake", "exhaust"), "intake": ("intake",), "exhaust": ("exhaust",)}
 _LOBE_OF = {"io": "intake", "ic": "intake", "eo": "exhaust", "ec": "exhaust"}
 
 
@@ -25,6 +24,7 @@ class Try:
     shift_deg: float
     lobes: tuple[str, ...]
     moves: tuple[dict[str, object], ...]
+    id: int = 0
 
     @property
     def words(self) -> str:
@@ -47,7 +47,7 @@ def move_words(name: str, from_: str, to: str) -> str:
 @kept
 def tries(job: Job) -> tuple[Try, ...]:
     """The standing tries since gears or cam were last disturbed otherwise, oldest first."""
-    ended = max((act.seq for act in job.changes(STATION)), default=0)
+    ended = max((act.seq for act in job.acts("phase")), default=0)
     since = [one for one in every_try(job) if one.seq > ended]
     return tuple(replace(one, number=n) for n, one in enumerate(since, 1))
 
@@ -56,12 +56,18 @@ def tries(job: Job) -> tuple[Try, ...]:
 def every_try(job: Job) -> tuple[Try, ...]:
     """All standing tries of a job, oldest first: adjusters stay where they were left, whatever else was done."""
     found: list[Try] = []
-    for reading in job.written(STATION):
-        if reading.void is None and not reading.beside:
-            kind = reading.spot.kind
-            moves = tuple(json.loads(reading.note or "[]"))
-            found.append(Try(len(found) + 1, reading.seq, float(reading.text), KINDS[kind], moves))
+    for act in job.acts(POSITION):
+        noted = json.loads(act.note or "{}")
+        moves = tuple(noted["moves"])
+        found.append(Try(len(found) + 1, act.seq, float(noted["shift_deg"]), LOBES_OF[noted["cam"]], moves, act.id))
     return tuple(found)
+
+
+def entry_for(job: Job, cam: str, shift_deg: float, moves: list[dict[str, object]]) -> Entry:
+    """The act of moving a cam to a position, as it is written into the log."""
+    note = json.dumps({"cam": cam, "shift_deg": shift_deg, "moves": moves}, ensure_ascii=False)
+    slot = slot_of(ACT, job.next_number(STATION, ACT), CAM_MOVED)
+    return Entry(STATION, slot, moved_words(shift_deg), unit=job.unit, note=note)
 
 
 def lobe_of(reading: Reading) -> str:
@@ -104,7 +110,8 @@ def at_position(job: Job, number: int | None = None) -> Job:
             return reading.seq <= until
         return reading.station != KEY or reading.beside or moved_at[lobe_of(reading)] < reading.seq <= until
 
-    return job.view(("position", number), belongs, {("written", STATION), ("written", KEY), ("acts", "phase")})
+    made_from = {("acts", POSITION), ("written", KEY), ("acts", "phase")}
+    return job.view(("position", number), belongs, made_from, None if number is None else made[number].seq)
 
 
 NEAR_DEG = 0.5

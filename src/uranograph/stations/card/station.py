@@ -157,6 +157,7 @@ FORM = Form(
     "Enter the spec card.",
     names=FIELDS,
     shelved=True,
+    standard=True,
     bears=lambda value: {clash(conflict) for conflict in value.card.conflicts},
 )
 

@@ -40,7 +40,7 @@ def read(typed: Typed) -> Sheet[Rules]:
     return Sheet(Rules(DEFAULT_TOLERANCE_DEG if tolerance is None else tolerance, basis))
 
 
-FORM = Form("rules", "tolerance", lambda typed, job: read(typed), names=FIELDS, for_house="tolerance")
+FORM = Form("rules", "tolerance", lambda typed, job: read(typed), names=FIELDS, for_house="tolerance", standard=True)
 
 
 def rules_of(job: Job) -> Rules:

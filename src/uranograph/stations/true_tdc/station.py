@@ -24,12 +24,11 @@ from uranograph.stations.wheel import station as wheel
 from uranograph.stations.wheel.station import Mounted, crank_angle, wheel_of
 
 KEY = "tdc"
-# Acts at the wheel: it was moved; or it is left as it is, and its error taken off.
-MOVED, LEFT = "moved", "left"
-ACTS = (MOVED, LEFT)
+# The wheel is left as it is, and its error taken off.
+LEFT = "left"
 STOP = Slot[str](KEY, ("stop",), ("before", "after"))
 DROP = Slot[str](KEY, ("drop",), ("before", "after"), together=Together.PAIR)
-AT_WHEEL = Slot[str](KEY, ACTS)
+AT_WHEEL = Slot[str](KEY, (LEFT,))
 PROVED_WITHIN_DEG = 0.5
 FURTHEST_APART_DEG = 10.0
 CAUTIONS = (
@@ -78,7 +77,6 @@ def frames(job: Job) -> tuple[Frame, ...]:
 def _frames(job: Job) -> tuple[Frame, ...]:
     starts: list[tuple[float, Mounted | None, bool]] = [(seq, mounted, False) for seq, mounted in _mountings(job)]
     standing = job.standing(KEY)
-    starts += [(reading.seq, None, True) for reading in standing if reading.slot == MOVED]
     starts += [(_since(act), None, True) for act in job.acts("wheel")]
     starts.sort(key=lambda start: start[0])
     mounted = None
@@ -89,7 +87,7 @@ def _frames(job: Job) -> tuple[Frame, ...]:
             continue
         end = starts[n + 1][0] if n + 1 < len(starts) else math.inf
         here = [reading for reading in standing if seq < reading.seq < end]
-        taken = [reading for reading in here if reading.slot not in ACTS]
+        taken = [reading for reading in here if reading.slot != LEFT]
         left = any(reading.slot == LEFT for reading in here)
         cut.append(_frame(job, seq, end, mounted, moved, pairs_of(taken), left))
     return tuple(cut)
@@ -184,7 +182,7 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
         return None
     frame = frames(job)[-1]
     waiting = next((pair for pair in frame.pairs if not pair.complete), None)
-    standing = [reading for reading in job.standing(KEY) if reading.slot not in ACTS]
+    standing = [reading for reading in job.standing(KEY) if reading.slot != LEFT]
     if waiting is None:
         last = standing[-1] if standing else None
         method = choice.get("method") or (last.spot.kind if last else "stop")
@@ -223,7 +221,7 @@ def accept(job: Job, entry: Entry) -> None:
     Impossible
         With the field at fault: `text`, `side` or `drop`.
     """
-    if entry.slot in ACTS:
+    if entry.slot == LEFT:
         return
     mounted = wheel_of(job)
     if mounted is None:
@@ -401,7 +399,7 @@ def _shown(zero_error_deg: float) -> str:
 
 def describe(reading: Reading) -> str:
     """Say what a reading of this station was of."""
-    if reading.slot in ACTS:
-        return "wheel or pointer moved" if reading.slot == MOVED else "wheel left as it is"
+    if reading.slot == LEFT:
+        return "wheel left as it is"
     method, number, place = reading.spot
     return f"pair {number}, {METHOD_WORDS[method]}{f' {reading.drop}' if reading.drop else ''}, {place}"

@@ -1,0 +1,137 @@
+"""Files of earlier programs: what was written as readings of its own comes over as acts, and is judged as before."""
+
+import json
+import sqlite3
+from collections.abc import Iterator
+from contextlib import closing
+from pathlib import Path
+
+import pytest
+
+from uranograph.bench.acts import kind_of
+from uranograph.bench.job import Job
+from uranograph.core.errors import Impossible
+from uranograph.shop import exchange, jobs
+from uranograph.shop.database import Shop
+from uranograph.stations import ORDER
+from uranograph.stations.adjust import tries
+from uranograph.stations.true_tdc import station as tdc
+
+DATA = Path(__file__).parent / "data"
+
+
+@pytest.fixture(scope="module")
+def migrated(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Shop]:
+    """A shop's file as revision 0004 wrote it, opened by the program of today."""
+    path = tmp_path_factory.mktemp("before") / "shop.db"
+    with closing(sqlite3.connect(path)) as connection:
+        connection.executescript((DATA / "shop_of_revision_0004.sql").read_text(encoding="utf-8"))
+    shop = Shop(path)
+    shop.migrate()
+    yield shop
+    shop.close()
+
+
+def whole(shop: Shop) -> list[Job]:
+    with shop.read() as session:
+        return jobs.page(session).jobs
+
+
+def test_every_station_finds_what_it_found_before(migrated: Shop) -> None:
+    found = {
+        job.title: {key: [each.verdict.value, each.number] for key, each in ORDER.overview(job).items()}
+        for job in whole(migrated)
+    }
+    before = json.loads((DATA / "found_at_revision_0004.json").read_text(encoding="utf-8"))
+    assert found == {title: {key: each[:2] for key, each in own.items()} for title, own in before.items()}
+
+
+def test_moves_and_tries_are_acts_now_and_nothing_else_changed(migrated: Shop) -> None:
+    railcar = next(job for job in whole(migrated) if job.title.startswith("Railcar"))
+    assert [(act.station, act.slot, act.text) for act in railcar.readings if kind_of(act.slot)] == [
+        ("tdc", "act.2.wheel-moved", "done"),
+        ("adjust", "act.1.cam-moved", "advance 4"),
+        ("adjust", "act.2.cam-moved", "advance 7.938"),
+        ("tdc", "act.1.wheel-moved", "knocked with a sleeve"),
+    ]
+    assert [one.shift_deg for one in tries.every_try(railcar)] == [4.0, 7.9375]
+    assert len(tdc.frames(railcar)) == 3
+    assert not any(reading.slot == "moved" or reading.slot.startswith("try") for reading in railcar.readings)
+
+
+def test_the_file_still_refuses_changes_after_the_migration(migrated: Shop) -> None:
+    with (
+        closing(sqlite3.connect(migrated.path)) as connection,
+        pytest.raises(sqlite3.IntegrityError, match="only ever"),
+    ):
+        connection.execute("UPDATE readings SET text = '1'")
+
+
+def test_a_job_file_of_version_2_comes_in_with_its_acts_and_goes_out_as_version_3(migrated: Shop) -> None:
+    text = (DATA / "job_of_version_2.json").read_text(encoding="utf-8")
+    kept = exchange.read_job(text)
+    with migrated.write() as session:
+        key = exchange.import_job(session, kept)
+        out = exchange.export_job(session, key)
+        job = jobs.load(session, key)
+    assert [entry.kind for entry in out.entries if entry.type == "act"] == [
+        "wheel-moved",
+        "cam-moved",
+        "cam-moved",
+        "wheel-moved",
+    ]
+    assert out.version == 3
+    assert [entry.model_dump(mode="json") for entry in out.entries] == [
+        entry.model_dump(mode="json") for entry in kept.entries
+    ]
+    before = json.loads((DATA / "found_at_revision_0004.json").read_text(encoding="utf-8"))[job.title]
+    assert {name: [each.verdict.value, each.number] for name, each in ORDER.overview(job).items()} == {
+        name: each[:2] for name, each in before.items()
+    }
+
+
+def a_file(*entries: dict[str, object]) -> str:
+    text = json.loads((DATA / "job_of_version_2.json").read_text(encoding="utf-8"))
+    last = text["entries"][-1]["seq"]
+    kept = json.loads(exchange.read_job(json.dumps(text)).model_dump_json())
+    kept["entries"] += [
+        {"seq": last + n, "by": "QZ", "at": kept["touched_at"], **each} for n, each in enumerate(entries, 1)
+    ]
+    return json.dumps(kept)
+
+
+MOVE = {"type": "act", "kind": "cam-moved", "cam": "both", "moves": [{"from": "0", "to": "A4", "shift_deg": 4.0}]}
+
+
+def test_a_position_is_taken_by_appending_the_act_alone(migrated: Shop) -> None:
+    with migrated.write() as session:
+        key = exchange.import_job(session, exchange.read_job(a_file(MOVE)))
+        made = tries.every_try(jobs.load(session, key))
+    assert [one.shift_deg for one in made] == [4.0, 7.9375, 4.0]
+
+
+@pytest.mark.parametrize(
+    "wrong",
+    [
+        {**MOVE, "kind": "cam-painted"},
+        {**MOVE, "kind": "gear-turned"},
+        {**MOVE, "station": "nowhere"},
+        {**MOVE, "cam": "middle"},
+        {**MOVE, "moves": None},
+        {**MOVE, "scope": "crank"},
+        {**MOVE, "moves": [{"from": "0", "to": "A4"}]},
+        {**MOVE, "moves": [{"from": "0", "to": "A4", "shift_deg": 1e9}]},
+        {
+            "type": "reading",
+            "station": "tdc",
+            "slot": "moved",
+            "text": "",
+            "approach": "forward",
+            "unit": "mm",
+            "instrument": "",
+        },
+    ],
+)
+def test_an_act_that_cannot_be_is_refused_with_the_whole_file(migrated: Shop, wrong: dict[str, object]) -> None:
+    with pytest.raises(Impossible, match="not-a-job-file"):
+        exchange.read_job(a_file(wrong))
