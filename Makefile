@@ -7,7 +7,7 @@ CHROMIUM := /usr/bin/chromium
 # Byte code is kept even where the machine says otherwise: it halves the time to start.
 export PYTHONDONTWRITEBYTECODE =
 
-.PHONY: demo serve test lint bench shots clean browser
+.PHONY: demo serve test lint bench mutants shots clean browser
 
 # Stamps keep both commands working offline once everything is installed.
 $(VENV)/app.stamp: requirements/app.txt pyproject.toml
@@ -45,6 +45,9 @@ test: $(VENV)/test.stamp browser lint
 
 bench: $(VENV)/test.stamp
 	$(BIN)/python -m tests.bench_speed
+
+mutants: $(VENV)/test.stamp
+	$(BIN)/python -m tests.mutants
 
 shots: $(VENV)/test.stamp browser
 	$(BIN)/python -m tests.shots

@@ -1,0 +1,159 @@
+"""`make mutants`: rules changed on purpose, one at a time; the tests must notice each. Exits 1 where one goes unnoticed."""
+
+import os
+import shutil
+import subprocess
+import sys
+import tempfile
+from dataclasses import dataclass
+from pathlib import Path
+
+ROOT = Path(__file__).parents[1]
+PACKAGE = Path("src") / "uranograph"
+
+
+@dataclass(frozen=True)
+class Mutant:
+    """One change: the file, what stands there, what stands there instead, and the tests that must notice."""
+
+    file: str
+    old: str
+    new: str
+    tests: str
+
+
+CORE, BENCH = "tests/core", "tests/bench"
+BOUNDS = f"{BENCH}/test_thresholds.py"
+MUTANTS = (
+    Mutant("core/verdict.py", "top + doubt <= most + EXACT", "top - doubt <= most + EXACT", f"{BOUNDS} {CORE}"),
+    Mutant(
+        "core/verdict.py",
+        "value + doubt < least - EXACT",
+        "value < least - EXACT",
+        f"{CORE} {BENCH}/test_never_in_wrongly.py",
+    ),
+    Mutant(
+        "core/verdict.py",
+        "value - doubt >= least - EXACT",
+        "value >= least - EXACT",
+        f"{CORE} {BENCH}/test_never_in_wrongly.py",
+    ),
+    Mutant("core/tdc.py", "AGREEMENT_DEG = 0.5", "AGREEMENT_DEG = 0.6", BOUNDS),
+    Mutant("core/tdc.py", "GEOMETRY_TOLERANCE_DEG = 1.0", "GEOMETRY_TOLERANCE_DEG = 1.5", BOUNDS),
+    Mutant(
+        "core/tdc.py",
+        "(pair.after_deg - pair.before_deg) / 2",
+        "(pair.before_deg - pair.after_deg) / 2",
+        f"{CORE}/test_piston_and_tdc.py {CORE}",
+    ),
+    Mutant("core/tdc.py", "max(by_reading, spread / 2)", "by_reading", f"{CORE} {BENCH}/test_tdc.py"),
+    Mutant("core/slip.py", "NEAR_WHOLE_DEG = 2.0", "NEAR_WHOLE_DEG = 2.2", BOUNDS),
+    Mutant("core/slip.py", "360 / crank_teeth / 6", "360 / crank_teeth / 5", BOUNDS),
+    Mutant("core/keyway.py", "abs(difference) > 90", "abs(difference) > 120", BOUNDS),
+    Mutant("core/keyway.py", "> 2 * given.level_deg", "> given.level_deg", BOUNDS),
+    Mutant(
+        "core/phase.py", "DEFAULT_TOLERANCE_DEG = 1.0", "DEFAULT_TOLERANCE_DEG = 1.5", f"{CORE} {BENCH}/test_degree.py"
+    ),
+    Mutant(
+        "core/drive_choice.py",
+        "if shaft is not Verdict.IN:",
+        "if shaft is Verdict.OUT:",
+        f"{CORE}/test_fits.py {BENCH}",
+    ),
+    Mutant("core/drive_choice.py", "if past is Verdict.OUT:", "if past is not Verdict.IN:", f"{CORE}/test_fits.py"),
+    Mutant("core/backlash.py", "2 * math.tan", "math.tan", CORE),
+    Mutant("bench/job.py", "reading.seq > ended[kind]", "reading.seq >= 0", f"{BENCH}/test_acts.py"),
+    Mutant("bench/job.py", "own < after[0]", "own > after[0]", f"{BENCH}/test_acts.py"),
+    Mutant("bench/job.py", "sheet.seq <= until", "sheet.seq >= until", f"{BENCH}/test_degree.py"),
+    Mutant(
+        "bench/acts.py",
+        'Act("gear-turned", "A gear was turned by teeth", ("mesh", "phase"))',
+        'Act("gear-turned", "A gear was turned by teeth", ("mesh",))',
+        f"{BENCH}/test_acts.py",
+    ),
+    Mutant(
+        "bench/acts.py",
+        "return (POSITION,)",
+        "return (*ACTS[kind].disturbs, POSITION)",
+        f"{BENCH}/test_degree.py {BENCH}/test_methods.py",
+    ),
+    Mutant("bench/kept.py", "if one.holds(job)", "if one is not None", f"{BENCH}/test_sheets.py"),
+    Mutant("bench/house.py", "PLAUSIBLE = 8.0", "PLAUSIBLE = 12.0", BOUNDS),
+    Mutant("bench/words.py", 'replace("-", "−")', 'replace("-", "-")', f"{BENCH}/test_words.py"),
+    Mutant("bench/fields.py", "-80 <= value <= 600", "-80 <= value <= 700", BOUNDS),
+    Mutant(
+        "stations/true_tdc/station.py",
+        "PROVED_WITHIN_DEG = 0.5",
+        "PROVED_WITHIN_DEG = 1.0",
+        f"{BOUNDS} {BENCH}/test_tdc.py",
+    ),
+    Mutant(
+        "stations/true_tdc/station.py",
+        "with_running if zero_error_deg < 0 else with_running.other",
+        "with_running",
+        f"{BENCH}/test_tdc.py",
+    ),
+    Mutant("stations/gear_fit/station.py", "PULLED_WITHIN = 0.04", "PULLED_WITHIN = 0.05", BOUNDS),
+    Mutant("stations/adjust/tries.py", "1.7 <= ratio <= 2.3", "1.5 <= ratio <= 2.5", BOUNDS),
+    Mutant(
+        "stations/adjust/tries.py",
+        "moved_at[lobe_of(reading)] < reading.seq <= until",
+        "reading.seq <= until",
+        f"{BENCH}/test_methods.py",
+    ),
+    Mutant(
+        "stations/degree/station.py",
+        'first.error_deg > 0 else "early"',
+        'first.error_deg < 0 else "early"',
+        f"{BENCH}/test_degree.py",
+    ),
+    Mutant("stations/degree/lifts.py", "LIKELY_ERROR_DEG = 30.0", "LIKELY_ERROR_DEG = 45.0", BOUNDS),
+    Mutant(
+        "stations/lobe_room/station.py",
+        "tight.gap_mm - doubt_mm(job) < least",
+        "tight.gap_mm < least",
+        f"{BENCH}/test_fit.py",
+    ),
+    Mutant(
+        "stations/end_play/station.py",
+        "play.low_mm + change <= 0",
+        "play.low_mm + change <= -1",
+        f"{BENCH}/test_fit.py {BENCH}/test_never_in_wrongly.py",
+    ),
+    Mutant(
+        "stations/backlash/station.py",
+        "found.min_mm + hot - found.doubt_mm <= 0",
+        "found.min_mm + hot <= 0",
+        f"{BENCH}/test_never_in_wrongly.py {BENCH}/test_marks.py",
+    ),
+)
+
+
+def noticed(mutant: Mutant, folder: Path) -> bool:
+    """Whether the tests fail with the change in place."""
+    package = folder / PACKAGE
+    shutil.rmtree(folder / "src", ignore_errors=True)
+    shutil.copytree(ROOT / PACKAGE, package, ignore=shutil.ignore_patterns("__pycache__"))
+    file = package / mutant.file
+    text = file.read_text(encoding="utf-8")
+    if text.count(mutant.old) < 1:
+        sys.exit(f"{mutant.file}: “{mutant.old}” does not stand there any more")
+    file.write_text(text.replace(mutant.old, mutant.new), encoding="utf-8")
+    environment = {**os.environ, "PYTHONPATH": str(folder / "src"), "PYTHONDONTWRITEBYTECODE": "1"}
+    run = [sys.executable, "-m", "pytest", "-x", "-q", "-q", "-n", "0", "-p", "no:cacheprovider", *mutant.tests.split()]
+    return subprocess.run(run, cwd=ROOT, env=environment, capture_output=True, check=False).returncode == 1
+
+
+def main() -> int:
+    alive = 0
+    with tempfile.TemporaryDirectory() as folder:
+        for mutant in MUTANTS:
+            seen = noticed(mutant, Path(folder))
+            alive += not seen
+            print(f"{'noticed' if seen else 'UNSEEN '} {mutant.file}: {mutant.old} -> {mutant.new}", flush=True)
+    print(f"{len(MUTANTS) - alive} of {len(MUTANTS)} changes were noticed")
+    return 1 if alive else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
