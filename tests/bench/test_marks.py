@@ -285,13 +285,13 @@ def test_backlash_hot_with_another_gear_and_as_the_lash_of_the_drive(shop: Shop)
         assert backlash.hot_change_mm(job) == pytest.approx(0.0186, abs=5e-5)
         assert rows["Hot, tight and loose"] == "0.089, 0.108"
         assert rows["With the other gear"] == "0.056, 0.075"
-        assert slack.lash(job) == pytest.approx(math.degrees(2 * 0.08 / 63.33), abs=1e-6)
+        assert slack.slack_deg(job) == pytest.approx(math.degrees(2 * 0.08 / 63.33), abs=1e-6)
         assert slack.source(job) == "by backlash"
         true_top(session, job.key)
         read = [("intake.1.before", "67.5", "atdc"), ("intake.1.after", "156.5", "atdc")]
         job = take(session, job.key, "degree", read, drop="1.0")
         told = {row.label: row.measured for row in degree.find(job).rows}
-        assert told["Lash of the drive, crank deg"] == "0.1"
+        assert told["Drive slack, crank deg"] == "0.1"
         assert questions.questions(job) == ()
         broken = backlash.read(WINDOW | {"hot_c": "90"}, LengthUnit.MM)
         assert "needs this too" in broken.errors["center"]

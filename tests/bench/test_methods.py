@@ -171,8 +171,8 @@ def test_events_read_both_ways_measure_the_lash_and_backward_ones_alone_are_flag
     bench.by_events()
     bench.truth.moved(1.5)  # approached backward the slack lies on the other side
     bench.by_events("backward")
-    assert events.lash(bench.job) == pytest.approx(1.5, abs=0.25)
-    assert any(row.label.startswith("Lash of the drive") for row in degree.find(bench.job).rows)
+    assert events.slack_deg(bench.job) == pytest.approx(1.5, abs=0.25)
+    assert any(row.label.startswith("Drive slack") for row in degree.find(bench.job).rows)
     assert degree.find(bench.job).verdict is Verdict.IN
     alone = Bench(0.0, {})
     alone.by_events("backward")

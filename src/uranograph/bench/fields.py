@@ -51,13 +51,13 @@ def angle(least: float, most: float) -> Callable[[str], float]:
     return read
 
 
-def count(least: int, most: int, of: str) -> Callable[[str], int]:
+def count(least: int, most: int, counted: str) -> Callable[[str], int]:
     """A reader of whole numbers within bounds."""
 
     def read(text: str) -> int:
         number = parse_number(text)
         if number != int(number) or not least <= number <= most:
-            raise Impossible("count", "not-a-count", typed=text, count=of, least=least, most=most)
+            raise Impossible("count", "not-a-count", typed=text, count=counted, least=least, most=most)
         return int(number)
 
     return read

@@ -75,15 +75,15 @@ class Finding:
         **values: object,
     ) -> "Finding":
         """The same figures with a verdict, by a code and the figures that show it; their words stand in a table."""
-        said = table[code]
+        words = table[code]
         return replace(
             self,
             verdict=verdict,
             code=code,
             values=values,
-            sentence=put(said.sentence, values, unit),
-            title=put(said.title, values, unit),
-            next_step=put(said.next_step, values, unit),
+            sentence=put(words.sentence, values, unit),
+            title=put(words.title, values, unit),
+            next_step=put(words.next_step, values, unit),
             begun=begun,
         )
 

@@ -269,7 +269,7 @@ class Job:
         else:
             note(self, ("readings", station))
             written = list(self.everything(station))
-        told = max((change.seq for change in self.aside(station, ANEW)), default=0)
+        told_at = max((change.seq for change in self.aside(station, ANEW)), default=0)
         ended: dict[str, int] = {}
         standing = []
         for reading in written:
@@ -277,7 +277,7 @@ class Job:
             if reading.void is not None or kind in BESIDE:
                 continue
             if kind not in ended:
-                ended[kind] = max(told, self._disturbed(station, kind))
+                ended[kind] = max(told_at, self._disturbed(station, kind))
             if reading.seq > ended[kind]:
                 standing.append(reading)
         return self._in_one_go(station, standing)
@@ -370,12 +370,12 @@ class Job:
 
     def skipped(self, station: str) -> Reading | None:
         """Why a station is passed over, unless it was worked at since."""
-        said = self.aside(station, SKIP)
-        if not said:
+        passed_over = self.aside(station, SKIP)
+        if not passed_over:
             return None
         worked = [reading.seq for reading in self.standing(station)]
         worked += [sheet.seq for sheet in self.versions(station)]
-        return said[-1] if said[-1].seq > max(worked, default=0) else None
+        return passed_over[-1] if passed_over[-1].seq > max(worked, default=0) else None
 
     def sheet(self, form: Form[T]) -> Sheet[T] | None:
         """The newest version of a form as read; None where it was never filled in. The same for all views."""

@@ -260,8 +260,8 @@ class Order:
 
     def last_written(self, job: Job, station: str) -> int:
         """When a station, or what its readings hang on, was last written to: forms, acts, and what ends its readings."""
-        of = self.by_key[station]
-        kinds = {*of.governed_by, *(form.kind for form in (of.sheet, of.setup) if form is not None)}
+        where = self.by_key[station]
+        kinds = {*where.governed_by, *(form.kind for form in (where.sheet, where.setup) if form is not None)}
         ending = {each.key for each in self.stations if station in each.ends}
         written = [reading.seq for reading in job.readings if reading.station in {station, *ending}]
         written += [act.seq for act in (*job.changes(station), *(a for kind in kinds for a in job.acts(kind)))]
@@ -272,12 +272,12 @@ class Order:
         """For each station still open, what had better come before it."""
         findings = self.overview(job)
         done = {key for key, finding in findings.items() if finding.state in ("in", "skipped")}
-        told: dict[str, tuple[str, ...]] = {}
+        by_name: dict[str, tuple[str, ...]] = {}
         for station in self.stations:
             waits = [self.by_key[each].title for each in station.after if each not in done]
             if waits and station.key not in done:
-                told[station.key] = (f"Better after: {', '.join(waits)}.",)
-        return told
+                by_name[station.key] = (f"Better after: {', '.join(waits)}.",)
+        return by_name
 
     def describe(self, reading: Reading) -> str:
         """Say in words what a reading was of."""
@@ -340,9 +340,13 @@ def _found(job: Job, station: Station) -> Finding:
 
 
 def _passed_over(job: Job, station: Station) -> Finding | None:
-    said = job.skipped(station.key)
-    if said is None:
+    passed_over = job.skipped(station.key)
+    if passed_over is None:
         return None
     return Finding(
-        Verdict.SKIPPED, said.note or "No reason is written.", "Skipped", f"{said.by} skipped it.", begun=False
+        Verdict.SKIPPED,
+        passed_over.note or "No reason is written.",
+        "Skipped",
+        f"{passed_over.by} skipped it.",
+        begun=False,
     )

@@ -70,8 +70,8 @@ def reason(option: DriveOption, unit: LengthUnit) -> str:
 def clash(conflict: Conflict) -> str:
     """What on a card cannot all be true."""
     *others, last = conflict.fields
-    told = [f"{FIELD_WORDS[name]} {conflict.values[name]:g}" for name in others]
-    told_together = f"{', '.join(told[:-1])} and {told[-1]}"
+    sentences = [f"{FIELD_WORDS[name]} {conflict.values[name]:g}" for name in others]
+    told_together = f"{', '.join(sentences[:-1])} and {sentences[-1]}"
     return (
         f"{told_together[0].upper()}{told_together[1:]} make the {FIELD_WORDS[last]} {round(conflict.follows_deg, 2):g}, not "
         f"{conflict.stated_deg:g}: {round(conflict.gap_deg, 2):g} deg apart. Look at the card again."

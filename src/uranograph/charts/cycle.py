@@ -233,13 +233,13 @@ def _legend(pen: Pen, title: str, measured: bool, supposed: bool, inferred: bool
 
 
 def _description(lobes: tuple[LobeMarks, ...]) -> str:
-    told = []
+    sentences = []
     for marks in lobes:
         if marks.card:
-            told.append(f"{marks.name} card centerline {format_angle(abs(marks.card.centerline_deg))}")
+            sentences.append(f"{marks.name} card centerline {format_angle(abs(marks.card.centerline_deg))}")
         if marks.measured:
             words = f", {marks.gap.words}" if marks.gap else ""
-            told.append(f"measured {format_angle(abs(marks.measured.centerline_deg))}{words}")
+            sentences.append(f"measured {format_angle(abs(marks.measured.centerline_deg))}{words}")
         if marks.supposed:
-            told.append(f"what if {format_angle(abs(marks.supposed.centerline_deg))}")
-    return "Cycle chart: " + ("; ".join(told) or "no lobes yet")
+            sentences.append(f"what if {format_angle(abs(marks.supposed.centerline_deg))}")
+    return "Cycle chart: " + ("; ".join(sentences) or "no lobes yet")

@@ -43,5 +43,5 @@ def firing_figure(order: tuple[int, ...], title: str = "") -> Figure:
     if title:
         pen.text((22, 42), title, "title", "start")
     pen.text((22, 64), "crank degrees round one cam turn; a line joins two that rise together", "small", "start")
-    told = "-".join(map(str, order)) or "not known yet"
-    return pen.figure(742, 630, f"Firing order {told}.", "firing")
+    phrase = "-".join(map(str, order)) or "not known yet"
+    return pen.figure(742, 630, f"Firing order {phrase}.", "firing")

@@ -61,8 +61,8 @@ def lift_figure(
     pen.text((42, 68), "spec card, stand-in flanks", "small", "start")
     pen.star((29, 84), 7, "solid")
     pen.text((42, 88), "measured", "small", "start")
-    told = [f"{curve.name} {len(curve.points)} points" for curve in curves if curve.points]
-    return pen.figure(742, 630, "Lift curves: " + ("; ".join(told) or "nothing read yet"), "lift")
+    sentences = [f"{curve.name} {len(curve.points)} points" for curve in curves if curve.points]
+    return pen.figure(742, 630, "Lift curves: " + ("; ".join(sentences) or "nothing read yet"), "lift")
 
 
 def _reach(curves: tuple[Curve, ...]) -> tuple[float, float]:

@@ -40,7 +40,7 @@ class RoundFigure:
 
 
 @lru_cache(maxsize=128)
-def round_figure(of: RoundFigure) -> Figure:
+def round_figure(rounds: RoundFigure) -> Figure:
     """Draw readings round a circle, 742 by 630; the radius is the value, magnified about its own middle.
 
     Parameters
@@ -49,23 +49,23 @@ def round_figure(of: RoundFigure) -> Figure:
         Rings and all that stands with them; angles run clockwise from straight up.
     """
     pen = Pen()
-    pen.text((22, 42), of.title, "title", "start")
-    pen.text((22, 64), of.subtitle, "small", "start")
-    values = [value for ring in of.rings for _, value in ring.points]
-    shown = [*values, *(limit for limit in (of.low, of.high) if limit is not None)]
+    pen.text((22, 42), rounds.title, "title", "start")
+    pen.text((22, 64), rounds.subtitle, "small", "start")
+    values = [value for ring in rounds.rings for _, value in ring.points]
+    shown = [*values, *(limit for limit in (rounds.low, rounds.high) if limit is not None)]
     middle = (min(shown) + max(shown)) / 2 if shown else 0.0
-    half = max((max(shown) - min(shown)) / 2 if shown else 0.0, 4 * of.doubt, 1e-6)
+    half = max((max(shown) - min(shown)) / 2 if shown else 0.0, 4 * rounds.doubt, 1e-6)
     scale = REACH / half
 
     def radius(value: float) -> float:
         return BASE + max(-1.25, min(1.25, (value - middle) / half)) * REACH
 
-    if of.low is not None or of.high is not None:
-        inner = radius(of.low) if of.low is not None else BASE - 1.25 * REACH
-        outer = radius(of.high) if of.high is not None else BASE + 1.25 * REACH
+    if rounds.low is not None or rounds.high is not None:
+        inner = radius(rounds.low) if rounds.low is not None else BASE - 1.25 * REACH
+        outer = radius(rounds.high) if rounds.high is not None else BASE + 1.25 * REACH
         for start in (0, 180):
             pen.path(band(CENTER, inner, outer, start, start + 179.999), "tolerance")
-        for limit in (of.low, of.high):
+        for limit in (rounds.low, rounds.high):
             if limit is not None:
                 pen.circle(CENTER, radius(limit), "card-curve")
     pen.circle(CENTER, BASE - 1.25 * REACH, "hair")
@@ -74,18 +74,18 @@ def round_figure(of: RoundFigure) -> Figure:
         x, y = polar(CENTER, 290, tick)
         if y < 606:
             pen.text((x, y + 4), str(tick), "scale")
-    if of.ideal is not None and of.rings:
-        pen.circle(CENTER, radius(of.ideal), "card-curve")
-    for ring in of.rings:
-        _ring(pen, ring, radius, of.doubt * scale)
-    if of.spot_deg is not None:
-        pen.line(polar(CENTER, 36, of.spot_deg), polar(CENTER, 262, of.spot_deg), "measured-line")
-        x, y = polar(CENTER, 245, of.spot_deg)
+    if rounds.ideal is not None and rounds.rings:
+        pen.circle(CENTER, radius(rounds.ideal), "card-curve")
+    for ring in rounds.rings:
+        _ring(pen, ring, radius, rounds.doubt * scale)
+    if rounds.spot_deg is not None:
+        pen.line(polar(CENTER, 36, rounds.spot_deg), polar(CENTER, 262, rounds.spot_deg), "measured-line")
+        x, y = polar(CENTER, 245, rounds.spot_deg)
         anchor = "start" if x < 560 else "end"
-        pen.text((x + (8 if anchor == "start" else -8), y - 6), of.spot_words, "gap", anchor)
-    for value, words in of.words:
+        pen.text((x + (8 if anchor == "start" else -8), y - 6), rounds.spot_words, "gap", anchor)
+    for value, words in rounds.words:
         pen.text((CENTER[0] + 6, CENTER[1] - radius(value) - 4), words, "small card", "start")
-    for n, (kind, words) in enumerate(of.legend):
+    for n, (kind, words) in enumerate(rounds.legend):
         line = 88 + 20 * n
         if kind == "ring":
             pen.line((22, line - 4), (40, line - 4), "measured-curve")
@@ -94,7 +94,7 @@ def round_figure(of: RoundFigure) -> Figure:
         pen.text((46, line), words, "small", "start")
     if shown:
         pen.text((720, 612), f"×{scale * 0.26:.0f}", "small", "end")
-    return pen.figure(742, 630, f"{of.title}: {len(values)} readings. {of.spot_words}", "round")
+    return pen.figure(742, 630, f"{rounds.title}: {len(values)} readings. {rounds.spot_words}", "round")
 
 
 def _ring(pen: Pen, ring: Ring, radius: Callable[[float], float], halo: float) -> None:

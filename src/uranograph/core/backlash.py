@@ -66,7 +66,7 @@ def backlash(given: BacklashGiven) -> Backlash:
     -------
     Backlash
         Least, greatest, mean and swing at the pitch line and where it is tightest; with six readings or more that go
-        round the cam (no gap over 120 deg) two waves fitted together and the eccentricity behind each; the lash in
+        round the cam (no gap over 120 deg) two waves fitted together and the eccentricity behind each; the slack in
         crank degrees; and the verdict by the tightest and the loosest reading, guarded by their doubt.
 
     Raises

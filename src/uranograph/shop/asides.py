@@ -143,8 +143,8 @@ def act(
     if station not in ORDER.by_key:
         raise Impossible("what", "no-such-station")
     job = jobs.load(session, key)
-    of = ORDER.by_key[station]
-    views = of.views(job) if of.acts_by_view else {}
+    where = ORDER.by_key[station]
+    views = where.views(job) if where.acts_by_view else {}
     known = {*views, *(str(reading.seq) for reading in job.standing(station) if "wheel" in ACTS[kind].disturbs)}
     if scope and scope not in known:
         raise Impossible("what", "changed-elsewhere")

@@ -89,8 +89,10 @@ def _frame(request: Request, job: Job, station: Station) -> dict[str, Any]:
         "last": standing[-1] if standing else None,
     }
     if void := request.query_params.get("void"):
-        said = [reading for reading in job.readings if reading.void is None and reading.slot.startswith((ANEW, ACT))]
-        at_hand = (*standing, *context["photos"], *said)
+        acts_said = [
+            reading for reading in job.readings if reading.void is None and reading.slot.startswith((ANEW, ACT))
+        ]
+        at_hand = (*standing, *context["photos"], *acts_said)
         context["voiding"] = next((r for r in at_hand if str(r.id) == void), None)
     return context
 
@@ -119,8 +121,8 @@ def _whole(
         if form.shelved and context.get("editing"):
             context |= describing(request, job, form)
     context |= more
-    if (told := _told_elsewhere(context)) and not context["message"]:
-        context["message"] = told
+    if (phrase := _told_elsewhere(context)) and not context["message"]:
+        context["message"] = phrase
     return render(request, "bench.html", context, status)
 
 
@@ -156,9 +158,9 @@ def _set_up(request: Request, job: Job, station: Station, finding: Finding) -> d
     """The form before a station's readings, and whether it is asked now."""
     assert station.setup is not None
     latest = job.latest(station.setup.kind)
-    told = latest is not None and job.form(station.setup) is not None
+    stated = latest is not None and job.form(station.setup) is not None
     settled = finding.verdict is Verdict.IN
-    asked = station.setup.needed and not told and not settled and station.setup.ready(job)
+    asked = station.setup.needed and not stated and not settled and station.setup.ready(job)
     return {
         "setup_typed": dict(latest.typed) if latest else {"unit": job.unit},
         "editing": request.query_params.get("edit") == "1" or asked,

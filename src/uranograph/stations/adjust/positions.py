@@ -53,8 +53,8 @@ def positions_figure(cams: tuple[OfCam, ...], tolerance_deg: float, title: str) 
         _offered(pen, cam, tolerance_deg, top, alone=len(cams) == 1)
         top += 130 if len(cams) > 1 else 150
     _history(pen, cams, tolerance_deg, top + 44, 580.0)
-    told = [f"{cam.name}: {len(cam.left_deg)} positions" for cam in cams]
-    return pen.figure(742, 630, f"Cam timing changes. {'; '.join(told)}.", "positions")
+    sentences = [f"{cam.name}: {len(cam.left_deg)} positions" for cam in cams]
+    return pen.figure(742, 630, f"Cam timing changes. {'; '.join(sentences)}.", "positions")
 
 
 def _offered(pen: Pen, cam: OfCam, tolerance: float, top: float, alone: bool) -> None:

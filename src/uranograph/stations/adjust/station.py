@@ -239,8 +239,8 @@ def history(job: Job) -> tuple[Step, ...]:
         view = tries.at_position(job, number)
         phases = degree.phases(view)
         words = "as found" if number == 0 else f"{made[number - 1].words} ({_way(made[number - 1].shift_deg)})"
-        told, outcome = _turned_out(job, made[number - 1], steps[-1].errors, phases) if number else ("", "")
-        steps.append(Step(number, words, phases, told, view, outcome))
+        phrase, outcome = _turned_out(job, made[number - 1], steps[-1].errors, phases) if number else ("", "")
+        steps.append(Step(number, words, phases, phrase, view, outcome))
     return tuple(steps)
 
 
@@ -277,13 +277,15 @@ def effects(job: Job) -> list[str]:
     known = drive_of(job)
     if known is None or not known.cam_radius_mm:
         return []
-    told = []
+    sentences = []
     if known.elongation_pct and known.tight_span_mm:
         given = ChainGiven(
             tight_span_mm=known.tight_span_mm, cam_radius_mm=known.cam_radius_mm, elongation_pct=known.elongation_pct
         )
         late = chain(given).retard_deg
-        told.append(f"The chain, {known.elongation_pct:g} % longer, makes the cam about {format_angle(late)} deg late.")
+        sentences.append(
+            f"The chain, {known.elongation_pct:g} % longer, makes the cam about {format_angle(late)} deg late."
+        )
     if known.center_drop_mm:
         given = ChainGiven(
             tight_span_mm=known.tight_span_mm or 1,
@@ -291,11 +293,11 @@ def effects(job: Job) -> list[str]:
             center_drop_mm=known.center_drop_mm,
         )
         late = chain(given).retard_deg
-        told.append(
+        sentences.append(
             f"{_cut(job, known.center_drop_mm)} makes the cam about {format_angle(abs(late))} deg "
             f"{'late' if late > 0 else 'early'}."
         )
-    return told
+    return sentences
 
 
 def _cut(job: Job, drop_mm: float) -> str:
@@ -351,8 +353,10 @@ def _judged(now: Job) -> tuple[degree.Judged, ...]:
 
 
 def _base(job: Job, lines: tuple[Row, ...]) -> Finding:
-    told = history(job)[-1].told
-    return Finding(Verdict.OPEN, "", cautions=CAUTIONS, rows=lines, notes=(*([told] if told else []), *effects(job)))
+    phrase = history(job)[-1].told
+    return Finding(
+        Verdict.OPEN, "", cautions=CAUTIONS, rows=lines, notes=(*([phrase] if phrase else []), *effects(job))
+    )
 
 
 def _errors(errors: Mapping[str, tuple[float, float]]) -> str:

@@ -29,8 +29,8 @@ class Try:
     @property
     def words(self) -> str:
         """What was moved, in words."""
-        told = (move_words(str(move["name"]), str(move["from"]), str(move["to"])) for move in self.moves)
-        return "; ".join(told) or "nothing moved"
+        phrase = (move_words(str(move["name"]), str(move["from"]), str(move["to"])) for move in self.moves)
+        return "; ".join(phrase) or "nothing moved"
 
 
 def move_words(name: str, from_: str, to: str) -> str:
@@ -163,14 +163,14 @@ def compared(shift_deg: float, change_deg: float, uncertainty_deg: float) -> str
     >>> compared(4, 8.1, 0.5)
     'It moved 8.1 deg, twice the 4.0 predicted: these marks are cam degrees.'
     """
-    told, wanted = f"It moved {abs(change_deg):.1f} deg", f"{abs(shift_deg):.1f}"
+    phrase, wanted = f"It moved {abs(change_deg):.1f} deg", f"{abs(shift_deg):.1f}"
     way = "advanced" if change_deg > 0 else "retarded"
     return {
-        "as-predicted": f"{told} as predicted ({wanted}).",
-        "too-small": f"{told}; {wanted} were predicted, less than these readings tell apart (± {uncertainty_deg:.1f}).",
+        "as-predicted": f"{phrase} as predicted ({wanted}).",
+        "too-small": f"{phrase}; {wanted} were predicted, less than these readings tell apart (± {uncertainty_deg:.1f}).",
         "not-moved": f"It did not move: {wanted} deg were predicted. Was the cam put back where it was?",
-        "backward": f"{told} the wrong way, {way}: it was moved backward.",
-        "doubled": f"{told}, twice the {wanted} predicted: these marks are cam degrees.",
-        "halved": f"{told}, half the {wanted} predicted: these marks are crank degrees, or half the move was made.",
-        "otherwise": f"{told} where {wanted} were predicted: look at what was moved, and re-read.",
+        "backward": f"{phrase} the wrong way, {way}: it was moved backward.",
+        "doubled": f"{phrase}, twice the {wanted} predicted: these marks are cam degrees.",
+        "halved": f"{phrase}, half the {wanted} predicted: these marks are crank degrees, or half the move was made.",
+        "otherwise": f"{phrase} where {wanted} were predicted: look at what was moved, and re-read.",
     }[outcome(shift_deg, change_deg, uncertainty_deg)]

@@ -194,8 +194,8 @@ def hot_change_mm(job: Job) -> float | None:
     return core.hot_backlash(given).hot_backlash_mm
 
 
-def lash_deg(job: Job) -> float | None:
-    """The lash of the drive in crank degrees, from the mean backlash."""
+def slack_deg(job: Job) -> float | None:
+    """The slack of the drive in crank degrees, from the mean backlash."""
     found = measured(job)
     return found.lash_crank_deg if found else None
 
@@ -324,10 +324,12 @@ def _mean_looks_good(mesh: Mesh, found: core.Backlash) -> bool:
 
 def _half_size(job: Job) -> bool:
     """Whether the cam gear meshes with a crank gear of half its size, whose runout shows twice a cam turn."""
-    of = train.described(job)
-    if of is None:
+    drive_train = train.described(job)
+    if drive_train is None:
         return True
-    return any({contact.up, contact.down} == {of.crank.name, of.cam.name} for contact in of.contacts)
+    return any(
+        {contact.up, contact.down} == {drive_train.crank.name, drive_train.cam.name} for contact in drive_train.contacts
+    )
 
 
 def rows(job: Job, mesh: Mesh, found: core.Backlash) -> tuple[Row, ...]:
@@ -359,21 +361,23 @@ def rows(job: Job, mesh: Mesh, found: core.Backlash) -> tuple[Row, ...]:
 
 def notes(job: Job, mesh: Mesh, found: core.Backlash) -> tuple[str, ...]:
     """What a person would want to be told besides."""
-    told = []
+    sentences = []
     hot = hot_change_mm(job)
     if hot is not None:
         low, high = found.min_mm + hot, found.max_mm + hot
         if low > 0:
-            told.append(f"Hot it is {format_fine(low, job.unit)} to {format_fine(high, job.unit)} {job.unit.value}.")
+            sentences.append(
+                f"Hot it is {format_fine(low, job.unit)} to {format_fine(high, job.unit)} {job.unit.value}."
+            )
     changed = job.before_change(KEY)
     earlier = measured(changed[0]) if changed else None
     if changed is not None and earlier is not None:
         span = f"{format_fine(earlier.min_mm, job.unit)} to {format_fine(earlier.max_mm, job.unit)}"
-        told.append(f"Before ({said(changed[1].slot, changed[1].text)}): {span} {job.unit.value}.")
-    of = train.described(job)
-    gear = f" of “{of.cam.name}”" if of else ""
-    told.append(
+        sentences.append(f"Before ({said(changed[1].slot, changed[1].text)}): {span} {job.unit.value}.")
+    drive_train = train.described(job)
+    gear = f" of “{drive_train.cam.name}”" if drive_train else ""
+    sentences.append(
         f"Drive slack{gear}: {format_angle(found.lash_crank_deg, 2)} crank deg. It blurs every event "
         "read backward; degreeing allows for it."
     )
-    return tuple(told)
+    return tuple(sentences)

@@ -119,12 +119,12 @@ def _named(field: str) -> str:
 
 
 def _out_of_range(angles: Mapping[str, float | None], error: ValidationError) -> dict[str, str]:
-    told = {}
+    by_name = {}
     for item in error.errors(include_url=False):
         name = str(item["loc"][0])
         limit = item["msg"].replace("Input should be ", "")
-        told[name] = f"{_named(name)} {angles[name]:g} cannot be: it must be {limit} degrees."
-    return told
+        by_name[name] = f"{_named(name)} {angles[name]:g} cannot be: it must be {limit} degrees."
+    return by_name
 
 
 def _overlap_ranges(reader: SheetReader, unit: LengthUnit) -> dict[str, tuple[float, float]]:
@@ -188,8 +188,8 @@ def find(job: Job) -> Finding:
         )
     ranges = given.overlap_ranges
     if found.intake_centerline_deg is None and found.exhaust_centerline_deg is None and ranges:
-        told = " and ".join(ranges)
-        return Finding(Verdict.OPEN, rows=rows).judged(Verdict.IN, FOUND, "lifts-only", lobes=told)
+        phrase = " and ".join(ranges)
+        return Finding(Verdict.OPEN, rows=rows).judged(Verdict.IN, FOUND, "lifts-only", lobes=phrase)
     if found.intake_centerline_deg is None and found.exhaust_centerline_deg is None:
         return Finding(Verdict.OPEN, rows=rows).judged(Verdict.OPEN, FOUND, "more-needed")
     middles = [

@@ -1,4 +1,4 @@
-"""Degree by events at the checking lift; an event read from both sides measures the drive's lash."""
+"""Degree by events at the checking lift; an event read from both sides measures the drive's slack."""
 
 import math
 from collections.abc import Mapping
@@ -38,7 +38,7 @@ class Event:
     card_deg: float | None
     by_readings_deg: float
     by_top_deg: float
-    lash_deg: float | None
+    slack_deg: float | None
     doubts: tuple[str, ...]
 
     @property
@@ -82,7 +82,7 @@ def slope_at_check(job: Job, kind: str) -> float:
 
 @kept
 def measured(job: Job, kind: str) -> Event | None:
-    """Work out one event from its standing readings; those approached forward count, others measure the lash.
+    """Work out one event from its standing readings; those approached forward count, others measure the slack.
 
     Parameters
     ----------
@@ -111,9 +111,9 @@ def measured(job: Job, kind: str) -> Event | None:
     backward = [reading for reading in taken if reading.approach != "forward"]
     counted = forward or backward
     middle = fmean(angles[reading.id] for reading in counted)
-    lash = None
+    slack = None
     if forward and backward:
-        lash = abs(middle - fmean(angles[reading.id] for reading in backward))
+        slack = abs(middle - fmean(angles[reading.id] for reading in backward))
     frame = frame_at(job, counted[-1].seq)
     assert frame is not None
     slope = slope_at_check(job, kind)
@@ -129,19 +129,19 @@ def measured(job: Job, kind: str) -> Event | None:
         card_deg,
         by_readings,
         frame.top.uncertainty_deg if frame.top else 0.0,
-        lash,
+        slack,
         tuple(doubts),
     )
 
 
-def lash(job: Job) -> float | None:
-    """Drive lash in crank degrees, from events read both ways."""
-    found = [event.lash_deg for kind in KINDS if (event := measured(job, kind)) and event.lash_deg is not None]
+def slack_deg(job: Job) -> float | None:
+    """Drive slack in crank degrees, from events read both ways."""
+    found = [event.slack_deg for kind in KINDS if (event := measured(job, kind)) and event.slack_deg is not None]
     return fmean(found) if found else None
 
 
 def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
-    """Say which event to read next: each once forward, then again, or backward for the lash."""
+    """Say which event to read next: each once forward, then again, or backward for the slack."""
     if wheel_of(job) is None:
         return None
     direction = "backward" if choice.get("direction") == "backward" else "forward"
@@ -157,7 +157,7 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
         hint = "Overshot? Back off well past and come up forward again: that takes the slack out."
     else:
         instruction = f"Go well past, then turn backward until the {lobe} is at {lift} again. Read the wheel."
-        hint = "The difference from the forward reading is the drive's lash."
+        hint = "The difference from the forward reading is the drive's slack."
     card_deg = card_event(job, kind)
     expected = angle_of(kind, getattr(USUAL, FIELD[kind]) if card_deg is None else card_deg)
     return Prompt(

@@ -97,10 +97,10 @@ def _by_overlap_alone(job: Job, base: LobeMarks) -> LobeMarks:
 
 def _places(job: Job, lobe: str, method: str, drawn: CosineLobe) -> tuple[tuple[float, float], ...]:
     """Where the readings that decide stand on the lobe."""
-    if method == "lifts" and (of := lifts.measured(job, lobe)):
+    if method == "lifts" and (by_lifts := lifts.measured(job, lobe)):
         return tuple(
             (angle, max(0.0, drawn.max_lift_mm - span.drop_mm))
-            for span in of.spans
+            for span in by_lifts.spans
             for angle in (span.before_deg, span.after_deg)
         )
     half = drawn.duration_deg / 2
@@ -114,14 +114,14 @@ def sweep_figure(job: Job, lift_mm: float | None = None) -> Figure:
     unit_mm = MM_PER_INCH if job.unit is LengthUnit.INCH else 1.0
     curves = []
     for name in LOBES:
-        of = sweeps.swept(job, name)
+        swept_lobe = sweeps.swept(job, name)
         card = card.lobe(name) if (card := card_of(job)) else None
-        if of is None:
+        if swept_lobe is None:
             curves.append(Curve(name, card))
             continue
-        suspects = tuple(of.found.suspects) if of.found else ()
-        durations = tuple((c - o, lift) for lift, o, c in sweeps.spans_by_lift(of))
-        curves.append(Curve(name, card, of.points, suspects, sweeps.events_at(of, at), durations))
+        suspects = tuple(swept_lobe.found.suspects) if swept_lobe.found else ()
+        durations = tuple((c - o, lift) for lift, o, c in sweeps.spans_by_lift(swept_lobe))
+        curves.append(Curve(name, card, swept_lobe.points, suspects, sweeps.events_at(swept_lobe, at), durations))
     words = f"{format_length(at, job.unit)} {job.unit.value}"
     return lift_figure(tuple(curves), at, words, unit_mm, job.unit.value, "Lift curves")
 

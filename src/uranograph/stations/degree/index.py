@@ -37,13 +37,13 @@ def _shown(job: Job, look: Look) -> Mapping[str, Any]:
         "rules": rules.rules_of(job),
         "presets": rules.PRESETS,
         "event_words": events.WORDS,
-        "swept": {lobe: of for lobe in LOBES if (of := sweeps.swept(view, lobe))},
+        "swept": {lobe: swept_lobe for lobe in LOBES if (swept_lobe := sweeps.swept(view, lobe))},
         "check_lift_mm": sweeps.check_lift(view),
     }
     if look.prompt.extra["method"] == "sweep":
         at = sweeps.check_lift(view)
         found |= {"growing": token(job), "lift_zero": lift.BOTTOM}
-        found["found"] = {lobe: sweeps.events_at(of, at) for lobe, of in found["swept"].items()}
+        found["found"] = {lobe: sweeps.events_at(swept_lobe, at) for lobe, swept_lobe in found["swept"].items()}
     return found
 
 
@@ -79,7 +79,7 @@ def _lift_line(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
     except Impossible:
         at = sweeps.check_lift(job)
     view = tries.at_position(job)
-    found = {lobe: sweeps.events_at(of, at) for lobe in LOBES if (of := sweeps.swept(view, lobe))}
+    found = {lobe: sweeps.events_at(swept_lobe, at) for lobe in LOBES if (swept_lobe := sweeps.swept(view, lobe))}
     return {"figure": sweep_figure(job, at), "lift_mm": at, "found": found, "unit": job.unit}
 
 

@@ -135,19 +135,19 @@ def _uncertainty(job: Job, spans: tuple[Span, ...], spread_deg: float) -> tuple[
 
 
 def _doubts(job: Job, lobe: str, whole: list[Pair], error_deg: float | None) -> list[str]:
-    free = slack.lash(job) if any(r.approach != "forward" for pair in whole for r in pair.readings) else None
-    told = [
+    free = slack.slack_deg(job) if any(r.approach != "forward" for pair in whole for r in pair.readings) else None
+    sentences = [
         doubt
         for pair in whole
         for reading in pair.readings
         for doubt in place_doubts(job, reading, describe(reading), free)
     ]
     if error_deg is not None and abs(error_deg) > LIKELY_ERROR_DEG:
-        told.append(
+        sentences.append(
             f"The {lobe} comes out {format_angle(abs(error_deg))} deg from the card. More likely the wrong lobe, the wrong "
             "side of a dead center, or a whole tooth: re-read it."
         )
-    return told
+    return sentences
 
 
 def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:

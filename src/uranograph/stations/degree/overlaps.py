@@ -115,9 +115,9 @@ def slope_at_overlap(job: Job, lobe: str) -> tuple[float, float]:
 
     Swept where it is; else by a nominal lobe, which says only about how steep the flank is.
     """
-    of = swept(job, lobe)
-    if of and of.found:
-        near = sorted(of.points, key=lambda point: abs(point[0]))[:2]
+    swept_lobe = swept(job, lobe)
+    if swept_lobe and swept_lobe.found:
+        near = sorted(swept_lobe.points, key=lambda point: abs(point[0]))[:2]
         if len(near) == 2 and near[0][0] != near[1][0] and max(abs(a) for a, _ in near) < 20:
             (a0, l0), (a1, l1) = near
             return (l1 - l0) / (a1 - a0), READ_SLOPE_DOUBT
@@ -140,16 +140,16 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
     taken = [reading.spot.number for reading in LIFT.taken(job, KIND[lobe])]
     bank = int(choice["bank"]) if choice.get("bank") in ("1", "2") else 2 if 1 in taken else 1
     wanted = card.overlap_range(lobe) if (card := card_of(job)) else None
-    told = ""
+    phrase = ""
     if wanted:
-        told = f"The card wants {format_length(wanted[0], job.unit)} to {format_length(wanted[1], job.unit)}."
+        phrase = f"The card wants {format_length(wanted[0], job.unit)} to {format_length(wanted[1], job.unit)}."
     return Prompt(
         slot=slot_of(KIND[lobe], bank, "lift"),
         label=f"{lobe.capitalize()} lift at overlap TDC{f', bank {bank}' if bank > 1 else ''}",
         instruction=f"Turn forward to overlap TDC. Read the {lobe} lift on the dial, zeroed on the base circle."
         if bank == 1
         else f"A second bank? Read its {lobe} lift at its own overlap TDC.",
-        hint=told or "The card gives no range for it: add it to the spec card.",
+        hint=phrase or "The card gives no range for it: add it to the spec card.",
         extra={"lobe": lobe, "bank": str(bank)},
     )
 

@@ -33,16 +33,16 @@ def true_angle(job: Job, reading: Reading) -> float:
 
 def place_doubts(job: Job, reading: Reading, name: str, slack_deg: float | None = None) -> list[str]:
     """Why a reading cannot be trusted, told with what to read again, and how far slack of the drive would put it off."""
-    told = []
+    sentences = []
     frame = frame_at(job, reading.seq)
     if frame is None or frame.top is None:
-        told.append(f"True TDC was not found before {name} was read: find it, then re-read.")
+        sentences.append(f"True TDC was not found before {name} was read: find it, then re-read.")
     elif frame.top.doubts:
-        told.append("The TDC readings contradict each other: settle true TDC first.")
+        sentences.append("The TDC readings contradict each other: settle true TDC first.")
     if reading.approach != "forward":
         off = "" if slack_deg is None else f" By the drive's slack it is about {slack_deg:.1f} deg off."
-        told.append(f"{name[0].upper()}{name[1:]} was approached backward: re-read it turning forward.{off}")
-    return told
+        sentences.append(f"{name[0].upper()}{name[1:]} was approached backward: re-read it turning forward.{off}")
+    return sentences
 
 
 def likely_side(job: Job, true_deg: float) -> str | None:

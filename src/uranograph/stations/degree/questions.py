@@ -33,12 +33,12 @@ _Asked = list[tuple[float, str]]
 def _max_lift(job: Job) -> _Asked:
     asked: _Asked = []
     for lobe in LOBES:
-        of = sweeps.swept(job, lobe)
+        swept_lobe = sweeps.swept(job, lobe)
         card = card_of(job)
         card = getattr(card, f"{lobe}_max_lift_mm") if card else None
-        if of is None or of.found is None or card is None:
+        if swept_lobe is None or swept_lobe.found is None or card is None:
             continue
-        share = of.found.max_lift_mm / card - 1
+        share = swept_lobe.found.max_lift_mm / card - 1
         if share < -0.01:
             asked.append(
                 (
@@ -71,8 +71,8 @@ def _lobes_swapped(job: Job) -> _Asked:
 def _suspects(job: Job) -> _Asked:
     asked: _Asked = []
     for lobe in LOBES:
-        of = sweeps.swept(job, lobe)
-        for reading, guess in of.suspects if of else []:
+        swept_lobe = sweeps.swept(job, lobe)
+        for reading, guess in swept_lobe.suspects if swept_lobe else []:
             asked.append(
                 (80, f"The {lobe} lift {reading.drop} at {reading.text}{_side(reading.side)} is off the curve: {guess}")
             )
@@ -86,8 +86,8 @@ def _side(side: str | None) -> str:
 def _base(job: Job) -> _Asked:
     asked: _Asked = []
     for lobe in LOBES:
-        of = sweeps.swept(job, lobe)
-        drift = of.found.base_drift_mm if of and of.found else None
+        swept_lobe = sweeps.swept(job, lobe)
+        drift = swept_lobe.found.base_drift_mm if swept_lobe and swept_lobe.found else None
         if drift is not None and abs(drift) > 0.04:
             asked.append(
                 (
@@ -118,7 +118,7 @@ def _durations(job: Job) -> _Asked:
 
 
 def _lash(job: Job) -> _Asked:
-    free = slack.lash(job)
+    free = slack.slack_deg(job)
     if free is None or free < 2:
         return []
-    return [(45, f"The drive has {free:.1f} deg of lash: approach every reading forward, and look at chain or gears.")]
+    return [(45, f"The drive has {free:.1f} deg of slack: approach every reading forward, and look at chain or gears.")]

@@ -139,30 +139,30 @@ def _by_events(job: Job, lobe: str) -> list[Result]:
 
 
 def _by_sweep(job: Job, lobe: str) -> list[Result]:
-    of = sweeps.swept(job, lobe)
-    if of is None or of.found is None:
+    swept_lobe = sweeps.swept(job, lobe)
+    if swept_lobe is None or swept_lobe.found is None:
         return []
     return [
         _middle(
             job,
             lobe,
             "sweep",
-            of.found.centerline_events_deg,
-            by_readings_deg=of.by_readings_deg / math.sqrt(2),
-            by_top_deg=of.by_top_deg,
-            opens_deg=of.found.open_deg,
-            closes_deg=of.found.close_deg,
-            doubts=_sweep_doubts(job, of),
+            swept_lobe.found.centerline_events_deg,
+            by_readings_deg=swept_lobe.by_readings_deg / math.sqrt(2),
+            by_top_deg=swept_lobe.by_top_deg,
+            opens_deg=swept_lobe.found.open_deg,
+            closes_deg=swept_lobe.found.close_deg,
+            doubts=_sweep_doubts(job, swept_lobe),
         )
     ]
 
 
-def _sweep_doubts(job: Job, of: sweeps.SweepOf) -> tuple[str, ...]:
-    untopped = next((r for r in of.readings if r.instrument != sweeps.FROM_FILE and not _has_top(job, r)), None)
-    told = ["True TDC was not found before the sweep was read: find it, then re-read."] if untopped else []
-    if any(reading.approach != "forward" for reading in of.readings):
-        told.append(f"Part of the {of.lobe} sweep was read backward: void it and read it forward.")
-    return tuple(told)
+def _sweep_doubts(job: Job, swept_lobe: sweeps.SweepOf) -> tuple[str, ...]:
+    untopped = next((r for r in swept_lobe.readings if r.instrument != sweeps.FROM_FILE and not _has_top(job, r)), None)
+    sentences = ["True TDC was not found before the sweep was read: find it, then re-read."] if untopped else []
+    if any(reading.approach != "forward" for reading in swept_lobe.readings):
+        sentences.append(f"Part of the {swept_lobe.lobe} sweep was read backward: void it and read it forward.")
+    return tuple(sentences)
 
 
 def _has_top(job: Job, reading: Reading) -> bool:
@@ -250,11 +250,11 @@ def apart(job: Job) -> bool:
     return engine is not None and engine.separate_cams
 
 
-def late_by(of: list[Result]) -> tuple[float, float]:
+def late_by(lobe_results: list[Result]) -> tuple[float, float]:
     """Phase error and its uncertainty, crank degrees, from one lobe or the mean of both."""
-    errors = [result.error_deg for result in of if result.error_deg is not None]
-    by_readings = math.sqrt(sum(result.by_readings_deg**2 for result in of)) / len(of)
-    return sum(errors) / len(errors), math.hypot(by_readings, max(result.by_top_deg for result in of))
+    errors = [result.error_deg for result in lobe_results if result.error_deg is not None]
+    by_readings = math.sqrt(sum(result.by_readings_deg**2 for result in lobe_results)) / len(lobe_results)
+    return sum(errors) / len(errors), math.hypot(by_readings, max(result.by_top_deg for result in lobe_results))
 
 
 @dataclass(frozen=True)
@@ -290,21 +290,21 @@ def judged(job: Job) -> tuple[Judged, ...]:
     groups: dict[str, list[Result]] = {"both": found}
     if apart(job):
         groups = {lobe: [result for result in found if result.lobe == lobe] for lobe in LOBES}
-    told = []
+    sentences = []
     for cam, own in groups.items():
         for bank in sorted({result.bank for result in own}):
-            told.append(_cam_judged(job, cam, [result for result in own if result.bank == bank], bank))
-    return tuple(sorted(told, key=lambda one: (WORST_FIRST.index(one.verdict), -abs(one.error_deg))))
+            sentences.append(_cam_judged(job, cam, [result for result in own if result.bank == bank], bank))
+    return tuple(sorted(sentences, key=lambda one: (WORST_FIRST.index(one.verdict), -abs(one.error_deg))))
 
 
-def _cam_judged(job: Job, cam: str, of: list[Result], bank: int) -> Judged:
-    error, doubt = late_by(of)
-    lobes = [result.verdict(rules_of(job).tolerance_deg) for result in of]
-    by_lift = any(result.by_range is not None for result in of)
+def _cam_judged(job: Job, cam: str, lobe_results: list[Result], bank: int) -> Judged:
+    error, doubt = late_by(lobe_results)
+    lobes = [result.verdict(rules_of(job).tolerance_deg) for result in lobe_results]
+    by_lift = any(result.by_range is not None for result in lobe_results)
     phase = worst(lobes) if by_lift else judge_phase(error, doubt, rules_of(job).tolerance_deg)
     wider, agree = 0.0, Verdict.IN
-    if len(of) == 2:
-        one, other = of
+    if len(lobe_results) == 2:
+        one, other = lobe_results
         assert one.error_deg is not None and other.error_deg is not None
         wider = (one.error_deg - other.error_deg) / 2
         blur = math.hypot(one.by_readings_deg, other.by_readings_deg) / 2
@@ -315,9 +315,9 @@ def _cam_judged(job: Job, cam: str, of: list[Result], bank: int) -> Judged:
         verdict = Verdict.IN
     else:
         verdict = Verdict.UNSURE
-    if any(result.doubts for result in of):
+    if any(result.doubts for result in lobe_results):
         verdict = Verdict.UNSURE
-    return Judged(cam, error, doubt, verdict, tuple(of), wider, agree is Verdict.IN, bank)
+    return Judged(cam, error, doubt, verdict, tuple(lobe_results), wider, agree is Verdict.IN, bank)
 
 
 def phases(job: Job) -> dict[str, tuple[float, float]]:
@@ -325,10 +325,10 @@ def phases(job: Job) -> dict[str, tuple[float, float]]:
 
     Of two banks the one that is worse off.
     """
-    told: dict[str, tuple[float, float]] = {}
+    by_name: dict[str, tuple[float, float]] = {}
     for one in judged(job):
-        told.setdefault(one.cam, (one.error_deg, one.doubt_deg))
-    return told
+        by_name.setdefault(one.cam, (one.error_deg, one.doubt_deg))
+    return by_name
 
 
 def doubts(job: Job) -> tuple[str, ...]:
@@ -437,14 +437,14 @@ def find(job: Job) -> Finding:
     lines = rows(job, found)
     cams = judged(job)
     if not cams:
-        told = ", ".join(f"{result.lobe} {result.measured}" for result in found)
+        phrase = ", ".join(f"{result.lobe} {result.measured}" for result in found)
         return Finding(
             Verdict.OPEN,
             cautions=CAUTIONS,
             rows=lines,
             doubts=doubts(job),
             notes=(*_before(job), *_by_the_marks(job), *questions(job)),
-        ).judged(Verdict.UNSURE, FOUND, "nothing-to-compare", told=told)
+        ).judged(Verdict.UNSURE, FOUND, "nothing-to-compare", told=phrase)
     return _in_words(job, cams, lines)
 
 
@@ -453,17 +453,17 @@ def _before(job: Job) -> tuple[str, ...]:
     changed = job.before_change(KEY)
     if changed is None or any(one.seq < changed[1].seq for one in tries.every_try(job)):
         return ()
-    told = "; ".join(
+    phrase = "; ".join(
         f"{'' if cam == 'both' else f'{cam} '}{format_angle(abs(error))} {'late' if error > 0 else 'early'}"
         for cam, (error, _) in phases(changed[0]).items()
     )
-    return (f"Before ({said(changed[1].slot, changed[1].text)}): {told}.",) if told else ()
+    return (f"Before ({said(changed[1].slot, changed[1].text)}): {phrase}.",) if phrase else ()
 
 
 def _without_results(job: Job) -> Finding:
     begun = bool(job.standing(KEY))
     needs = "Set up the wheel and find true TDC first." if wheel_of(job) is None else "Read both sides of maximum lift."
-    trouble = [of.trouble for lobe in LOBES if (of := sweeps.swept(job, lobe)) and of.trouble]
+    trouble = [swept_lobe.trouble for lobe in LOBES if (swept_lobe := sweeps.swept(job, lobe)) and swept_lobe.trouble]
     sentence = f"The sweep is under way: {trouble[0]}" if trouble else "No lobe is read on both sides yet."
     moved = " The cam was moved: measure it again." if tries.tries(job) and not begun else ""
     return Finding(Verdict.OPEN, cautions=CAUTIONS, notes=(*_before(job), *_by_the_marks(job))).judged(
@@ -471,28 +471,28 @@ def _without_results(job: Job) -> Finding:
     )
 
 
-def verdict_of(cams: tuple[Judged, ...], told: tuple[str, ...]) -> Verdict:
+def verdict_of(cams: tuple[Judged, ...], doubts_told: tuple[str, ...]) -> Verdict:
     """The verdict of the station: of the cam that most needs a person, and never *in* beside a doubt."""
-    return Verdict.UNSURE if told and cams[0].verdict is Verdict.IN else cams[0].verdict
+    return Verdict.UNSURE if doubts_told and cams[0].verdict is Verdict.IN else cams[0].verdict
 
 
 def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Finding:
-    first, told = cams[0], doubts(job)
-    of = leading(job)
+    first, phrase = cams[0], doubts(job)
+    leaders = leading(job)
     named = "the cam" if first.cam == "both" else f"the {first.cam} cam"
     banks = len({one.bank for one in cams})
     if banks > 1:
         named += f" of bank {first.bank}"
     way = "late" if first.error_deg > 0 else "early"
-    verdict = verdict_of(cams, told)
+    verdict = verdict_of(cams, phrase)
     code = {
         Verdict.IN: "in",
         Verdict.OUT: way if first.moving_cures else "lobes-apart",
         Verdict.UNSURE: f"reads-{way}" if first.lobes_agree else "lobes-disagree",
     }[verdict]
-    unread = [name for name in LOBES if name not in {result.lobe for result in of}]
+    unread = [name for name in LOBES if name not in {result.lobe for result in leaders}]
     if verdict is Verdict.UNSURE:
-        next_step = told[0] if told else _what_to_reread(job, first, of)
+        next_step = phrase[0] if phrase else _what_to_reread(job, first, leaders)
     elif unread:
         next_step = f"Read the {unread[0]} as well."
     elif verdict is Verdict.IN:
@@ -500,7 +500,11 @@ def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Fin
     else:
         next_step = "Choose a position to cure it." if first.moving_cures else "Read both lobes again before moving it."
     moves = [_order(one, banks) for one in cams if one.verdict is not Verdict.IN and one.moving_cures]
-    parts = [*(_against_card(result) for result in of), *([] if verdict is Verdict.IN else moves), _split(job, first)]
+    parts = [
+        *(_against_card(result) for result in leaders),
+        *([] if verdict is Verdict.IN else moves),
+        _split(job, first),
+    ]
     return Finding(
         Verdict.OPEN,
         measured=Measured(first.error_deg, "deg", first.doubt_deg),
@@ -509,7 +513,7 @@ def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Fin
         uncertainty=f"± {format_angle(first.doubt_deg)}",
         cautions=CAUTIONS,
         rows=lines,
-        doubts=told,
+        doubts=phrase,
         notes=(
             *_before(job),
             *_by_the_marks(job),
@@ -551,11 +555,11 @@ def _split(job: Job, one: Judged) -> str:
     )
 
 
-def _what_to_reread(job: Job, one: Judged, of: list[Result]) -> str:
+def _what_to_reread(job: Job, one: Judged, lobe_results: list[Result]) -> str:
     if not one.lobes_agree:
         worse = max(one.lobes, key=lambda result: abs(result.error_deg or 0.0))
         return f"The lobes do not say the same: re-read the {worse.lobe}, then the other."
-    widest = max(of, key=lambda result: result.uncertainty_deg)
+    widest = max(lobe_results, key=lambda result: result.uncertainty_deg)
     by_drops = lifts.measured(job, widest.lobe) if widest.method == "lifts" else None
     if by_drops and by_drops.spread_deg / 2 >= widest.uncertainty_deg * 0.7:
         return f"The drops of the {widest.lobe} disagree: re-read them."
@@ -566,7 +570,7 @@ def _what_to_reread(job: Job, one: Judged, of: list[Result]) -> str:
 
 def disagreements(job: Job) -> tuple[str, ...]:
     """A sentence for each lobe that two methods put in different places, with the likely reason."""
-    told = []
+    sentences = []
     for lobe in LOBES:
         own = [r for r in results(job) if r.lobe == lobe and r.error_deg is not None]
         for other in own[1:]:
@@ -575,35 +579,35 @@ def disagreements(job: Job) -> tuple[str, ...]:
             assert other.error_deg is not None
             apart_by = abs(first.error_deg - other.error_deg)
             if other.method != first.method and apart_by > max(0.8, first.by_readings_deg + other.by_readings_deg):
-                told.append(
+                sentences.append(
                     f"{METHOD_WORDS[first.method].capitalize()} and {METHOD_WORDS[other.method]} put the {lobe} "
                     f"{format_angle(apart_by)} deg apart: {_why_apart(job, lobe, {first.method, other.method}, apart_by)}"
                 )
                 break
-    return tuple(told)
+    return tuple(sentences)
 
 
 def _banks(job: Job) -> tuple[str, ...]:
     """How far two banks are apart by their lift at overlap."""
-    told = []
+    sentences = []
     for lobe in LOBES:
         found = overlaps.measured(job, lobe)
         if len(found) == 2:
             gap_deg = found[1].error_deg - found[0].error_deg
             way = "later" if gap_deg > 0 else "earlier"
-            told.append(
+            sentences.append(
                 f"By the {lobe} lift at overlap bank {found[1].bank} is {format_angle(abs(gap_deg))} deg {way} than bank {found[0].bank}."
             )
-    return tuple(told)
+    return tuple(sentences)
 
 
 def _why_apart(job: Job, lobe: str, methods: set[str], apart_by: float) -> str:
-    of = sweeps.swept(job, lobe)
-    free = slack.lash(job)
-    if "lifts" in methods and of and of.found and abs(of.found.asymmetry_deg) > apart_by / 2:
+    swept_lobe = sweeps.swept(job, lobe)
+    free = slack.slack_deg(job)
+    if "lifts" in methods and swept_lobe and swept_lobe.found and abs(swept_lobe.found.asymmetry_deg) > apart_by / 2:
         return "the lobe is asymmetric, so compare in the way the card states it."
     if free is not None and free > apart_by / 2:
-        return f"the drive has {free:.1f} deg of lash, and one of them was not approached forward."
+        return f"the drive has {free:.1f} deg of slack, and one of them was not approached forward."
     if "lifts" in methods:
         return "an asymmetric lobe, or a reading that slipped. A sweep tells which."
     return "a bad set-up or a slipped reading: look at the questions below."
@@ -613,20 +617,20 @@ def _four_in_words(job: Job) -> tuple[str, ...]:
     found = four_events(job)
     if found is None:
         return ()
-    told = []
+    sentences = []
     for name, error in (("Intake", found.intake_duration_error_deg), ("Exhaust", found.exhaust_duration_error_deg)):
         if abs(error) > 1:
-            told.append(
+            sentences.append(
                 f"{name} duration is {format_angle(abs(error))} deg {'longer' if error > 0 else 'shorter'} than the card's: the "
                 "grind, the lash or rocker, the checking lift, or the measuring. Moving the cam does not cure it."
             )
     left = found.left_after_correction
     if any(abs(getattr(left, field)) > 0.5 for field in events.FIELD.values()):
         parts = ", ".join(f"{kind.upper()} {getattr(left, field):+.1f}" for kind, field in events.FIELD.items())
-        told.append(
+        sentences.append(
             f"Once the phase is cured this is left: {parts.replace('-', '−')}. Favor intake closing if you must choose."
         )
-    return tuple(told)
+    return tuple(sentences)
 
 
 def rows(job: Job, found: tuple[Result, ...]) -> tuple[Row, ...]:
@@ -651,19 +655,19 @@ def rows(job: Job, found: tuple[Result, ...]) -> tuple[Row, ...]:
             _row("Exhaust duration", card.card.exhaust_duration_deg, four.exhaust_duration_deg),
         ]
     lines += [row for lobe in LOBES for row in _sweep_rows(job, lobe)]
-    free = slack.lash(job)
+    free = slack.slack_deg(job)
     if free is not None:
-        lines.append(Row("Lash of the drive, crank deg", "", format_angle(free)))
+        lines.append(Row("Drive slack, crank deg", "", format_angle(free)))
     return (*lines, *_event_rows(job, found))
 
 
 def _sweep_rows(job: Job, lobe: str) -> list[Row]:
-    of = sweeps.swept(job, lobe)
-    if of is None or of.found is None:
+    swept_lobe = sweeps.swept(job, lobe)
+    if swept_lobe is None or swept_lobe.found is None:
         return []
     card = card_of(job)
     card = getattr(card, f"{lobe}_max_lift_mm") if card else None
-    top = of.found.max_lift_mm
+    top = swept_lobe.found.max_lift_mm
     gap = "" if card is None else format_length(top - card, job.unit).replace("-", "−")
     if gap and gap[0] != "−":
         gap = f"+{gap}"
@@ -672,17 +676,17 @@ def _sweep_rows(job: Job, lobe: str) -> list[Row]:
     name = lobe.capitalize()
     return [
         Row(f"{name} lift", "" if card is None else format_length(card, job.unit), format_length(top, job.unit), gap),
-        Row(f"{name} asymmetry, nose less middle", "", _signed(of.found.asymmetry_deg)),
+        Row(f"{name} asymmetry, nose less middle", "", _signed(swept_lobe.found.asymmetry_deg)),
     ]
 
 
 def _drop_rows(job: Job, lobe: str) -> list[Row]:
-    of = lifts.measured(job, lobe)
-    if of is None or len(of.spans) < 2:
+    by_lifts = lifts.measured(job, lobe)
+    if by_lifts is None or len(by_lifts.spans) < 2:
         return []
-    by_drop = zip(of.spans, of.midpoints_deg, strict=True)
+    by_drop = zip(by_lifts.spans, by_lifts.midpoints_deg, strict=True)
     drops = ", ".join(f"{span.pair.drop}: {format_angle(abs(middle))}" for span, middle in by_drop)
-    return [Row(f"  middle by drop: {drops}", "", "", format_angle(of.spread_deg))]
+    return [Row(f"  middle by drop: {drops}", "", "", format_angle(by_lifts.spread_deg))]
 
 
 def _separation(job: Job, found: tuple[Result, ...]) -> list[Row]:

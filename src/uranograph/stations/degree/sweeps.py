@@ -118,17 +118,17 @@ def place(job: Job, reading: Reading, target_deg: float) -> float:
     return near(true_angle(job, reading), target_deg)
 
 
-def _guess(of: SweepOf, index: int) -> str:
+def _guess(swept_lobe: SweepOf, index: int) -> str:
     """What may have gone wrong with a point: the digits, the wheel, or the lifter."""
-    order = sorted(range(len(of.points)), key=lambda k: of.points[k][0])
+    order = sorted(range(len(swept_lobe.points)), key=lambda k: swept_lobe.points[k][0])
     at = order.index(index)
     if not 0 < at < len(order) - 1:
         return "read it again."
-    (a0, l0), (angle, lift), (a1, l1) = (of.points[order[k]] for k in (at - 1, at, at + 1))
+    (a0, l0), (angle, lift), (a1, l1) = (swept_lobe.points[order[k]] for k in (at - 1, at, at + 1))
     wanted = l0 + (l1 - l0) * (angle - a0) / (a1 - a0)
-    digits = (of.readings[index].drop or "").strip()
+    digits = (swept_lobe.readings[index].drop or "").strip()
     if _is_slip(digits, lift, wanted):
-        return f"a typing slip? About {format_length(wanted, of.readings[index].unit)} would fit."
+        return f"a typing slip? About {format_length(wanted, swept_lobe.readings[index].unit)} would fit."
     slope = (l1 - l0) / (a1 - a0)
     if slope and (shift := (lift - wanted) / slope) and any(abs(abs(shift) - whole) < 1.5 for whole in (5, 10, 20, 30)):
         return f"the wheel misread by {abs(shift):.0f} deg?"
@@ -315,8 +315,8 @@ def refuse_repeats(job: Job, lobe: str, entries: list[Entry]) -> None:
     Impossible
         Naming the first angle that is there already, and how many there are.
     """
-    of = swept(job, lobe)
-    there = {round(angle, 6) for angle, _ in of.points} if of else set()
+    swept_lobe = swept(job, lobe)
+    there = {round(angle, 6) for angle, _ in swept_lobe.points} if swept_lobe else set()
     again = [entry.text for entry in entries if round(parse_angle(entry.text), 6) in there]
     if again:
         raise Impossible("csv", "sweep-file-again", lobe=lobe, angle=again[0], count=len(again), angles=len(entries))
@@ -338,9 +338,9 @@ def describe(reading: Reading) -> str:
     return f"{lobe} sweep, lift {reading.drop}"
 
 
-def events_at(of: SweepOf, lift_mm: float) -> tuple[float, float] | None:
+def events_at(swept_lobe: SweepOf, lift_mm: float) -> tuple[float, float] | None:
     """Where a swept lobe passes a lift, about overlap TDC; None where it does not on both sides."""
-    angles, lifts = _clean(of)
+    angles, lifts = _clean(swept_lobe)
     if len(set(angles)) < len(angles):
         return None
     if len(angles) < FEWEST_POINTS:
@@ -351,16 +351,16 @@ def events_at(of: SweepOf, lift_mm: float) -> tuple[float, float] | None:
         return None
 
 
-def spans_by_lift(of: SweepOf, count: int = 16) -> list[tuple[float, float, float]]:
+def spans_by_lift(swept_lobe: SweepOf, count: int = 16) -> list[tuple[float, float, float]]:
     """Opening and closing at even lifts up a swept lobe: (lift in mm, opens, closes)."""
-    if of.found is None:
+    if swept_lobe.found is None:
         return []
-    top = of.found.max_lift_mm
-    spans = ((top * k / count, events_at(of, top * k / count)) for k in range(1, count))
+    top = swept_lobe.found.max_lift_mm
+    spans = ((top * k / count, events_at(swept_lobe, top * k / count)) for k in range(1, count))
     return [(lift, *span) for lift, span in spans if span]
 
 
-def _clean(of: SweepOf) -> tuple[list[float], list[float]]:
-    odd = set(of.found.suspects) if of.found else set()
-    kept = sorted(point for k, point in enumerate(of.points) if k not in odd)
+def _clean(swept_lobe: SweepOf) -> tuple[list[float], list[float]]:
+    odd = set(swept_lobe.found.suspects) if swept_lobe.found else set()
+    kept = sorted(point for k, point in enumerate(swept_lobe.points) if k not in odd)
     return [angle for angle, _ in kept], [lift for _, lift in kept]

@@ -83,8 +83,8 @@ def drives_figure(
         pen.text((at + (16 if anchor == "start" else -16), TOP - 26), words, "gap", anchor)
     if swing is not None:
         _swing(pen, swing, bottom + 74)
-    told = "; ".join(f"{drive.name} {drive.verdict}" for drive in drives)
-    return pen.figure(742, 630, f"{title}: {told}.", "drives")
+    phrase = "; ".join(f"{drive.name} {drive.verdict}" for drive in drives)
+    return pen.figure(742, 630, f"{title}: {phrase}.", "drives")
 
 
 def _drive(pen: Pen, drive: Bears, y: float, scale: float) -> None:

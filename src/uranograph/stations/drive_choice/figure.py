@@ -18,17 +18,21 @@ def figure(job: Job, look: Look) -> Figure:
         "chain, spring tensioner": (limits.gears_good_mm, None),
         "close-clearance pump on this shaft": (limits.tight_pump_mm, limits.tight_pump_mm),
     }
-    said = {option.drive: choice.WORDS[option.verdict] for option in found.options} if found else {}
+    verdicts = {option.drive: choice.WORDS[option.verdict] for option in found.options} if found else {}
     mine = choice.chosen(job)
     drives = tuple(
-        Bears(name.removesuffix(" on this shaft"), yes, only, said.get(name, ""), name == mine)
+        Bears(name.removesuffix(" on this shaft"), yes, only, verdicts.get(name, ""), name == mine)
         for name, (yes, only) in bears.items()
     )
     scale = sorted({limits.gears_good_mm, limits.gears_never_mm, limits.tight_pump_mm, limits.hydraulic_tensioner_mm})
     swing = None
     if found is not None:
-        of = choice.window(job)
-        allowed = None if of.low_mm is None or of.high_mm is None else of.high_mm - of.low_mm
+        allowed_now = choice.window(job)
+        allowed = (
+            None
+            if allowed_now.low_mm is None or allowed_now.high_mm is None
+            else allowed_now.high_mm - allowed_now.low_mm
+        )
         words = "" if allowed is None else f"window {format_fine(allowed, job.unit)}"
         swing = Swing(
             found.backlash_swing_mm, allowed, f"swing {format_fine(found.backlash_swing_mm, job.unit)}", words

@@ -153,14 +153,14 @@ def judged(job: Job) -> DriveChoice | None:
     shaft = runout.measured(job)
     if shaft is None:
         return None
-    of = window(job)
+    allowed = window(job)
     return drive_choice(
         ChoiceGiven(
             total_indicated_mm=shaft.total_mm,
             uncertainty_mm=shaft.doubt_mm,
-            backlash_min_mm=of.low_mm,
-            backlash_max_mm=of.high_mm,
-            pressure_angle_deg=of.pressure_angle_deg,
+            backlash_min_mm=allowed.low_mm,
+            backlash_max_mm=allowed.high_mm,
+            pressure_angle_deg=allowed.pressure_angle_deg,
             limits=limits(job),
         )
     )
@@ -224,12 +224,16 @@ def find(job: Job) -> Finding:
         columns=("", "allowed", "", ""),
         notes=_notes(job, found),
     )
-    said = {each.drive: WORDS[each.verdict] for each in found.options}
+    verdicts = {each.drive: WORDS[each.verdict] for each in found.options}
     unlooked = [answer.check.label.lower() for answer in answers(job)[:-1] if answer.state in ("not-begun", "out")]
     drive = chosen(job)
     if not drive:
         return base.judged(
-            Verdict.OPEN, FOUND, "not-decided", gears=said["gears"], hydraulic=said["chain, hydraulic tensioner"]
+            Verdict.OPEN,
+            FOUND,
+            "not-decided",
+            gears=verdicts["gears"],
+            hydraulic=verdicts["chain, hydraulic tensioner"],
         )
     mine = option(job, drive)
     assert mine is not None
@@ -245,15 +249,15 @@ def find(job: Job) -> Finding:
         return base.judged(
             Verdict.UNSURE, FOUND, "only-if", why=reason(mine, unit), drive=drive, would_change=CURES[mine.cure]
         )
-    others = "" if said["gears"] == "yes" else f" Gears: {said['gears']}."
+    others = "" if verdicts["gears"] == "yes" else f" Gears: {verdicts['gears']}."
     return base.judged(Verdict.IN, FOUND, "chosen", reason=reason(mine, unit), others=others, drive=drive)
 
 
 def _notes(job: Job, found: DriveChoice) -> tuple[str, ...]:
     names = ("shaft_own", "gears_good", "gears_never", "hydraulic_tensioner", "tight_pump")
-    told = ", ".join(
+    phrase = ", ".join(
         f"{house.LIMITS[name].label[0].lower()}{house.LIMITS[name].label[1:]} {house.said(job.house, name, job.unit)}"
         for name in names
     )
     trap = () if found.options[0].verdict is Allowed.YES else (TRAP,)
-    return (*trap, f"House limits: {told}. The drive maker's sheet outranks them.")
+    return (*trap, f"House limits: {phrase}. The drive maker's sheet outranks them.")

@@ -110,8 +110,8 @@ def _loop(reader: SheetReader, unit: LengthUnit, part: str, cold_c: float, hot_c
             cold_play_mm=0.0, length_mm=long, room_alpha=room, filler_alpha=filler, cold_c=cold_c, hot_c=hot_c
         )
     elif any(value is not None for value in (long, room, filler)):
-        told = {f"{part}_length": long, f"{part}_room": room, f"{part}_filler": filler, "hot_c": hot_c}
-        for name, value in told.items():
+        by_name = {f"{part}_length": long, f"{part}_room": room, f"{part}_filler": filler, "hot_c": hot_c}
+        for name, value in by_name.items():
             if value is None:
                 reader.errors.setdefault(name, "The hot value needs this too.")
     return Loop(low, high, way, reader.text(f"{part}_limits")[:64], heat)
@@ -163,8 +163,8 @@ def setup(job: Job) -> Plays | None:
 
 def loop_of(job: Job, part: str) -> Loop | None:
     """What is allowed of one shaft."""
-    of = setup(job)
-    return of.loops.get(part) if of else None
+    set_up = setup(job)
+    return set_up.loops.get(part) if set_up else None
 
 
 def check_of(part: str, loop: Loop) -> Check:
@@ -183,8 +183,8 @@ def check_of(part: str, loop: Loop) -> Check:
 
 def views(job: Job) -> dict[str, str]:
     """The shafts that are to be read."""
-    of = setup(job)
-    return {part: words.capitalize() for part, words in PARTS.items() if of and part in of.loops}
+    set_up = setup(job)
+    return {part: words.capitalize() for part, words in PARTS.items() if set_up and part in set_up.loops}
 
 
 # Kinds of reading at the setting whose first is only written down as found, and changes nothing.
@@ -269,17 +269,17 @@ def latest(job: Job, part: str) -> tuple[Play, int] | None:
 
 
 def _measured(job: Job, part: str, taken: list[Reading]) -> Play | None:
-    of, loop = setup(job), loop_of(job, part)
+    found_here, loop = setup(job), loop_of(job, part)
     fitted = [reading.text for reading in taken if reading.slot.startswith("fitted-")]
     went = tuple(_mm(r) for r in taken if r.slot.endswith(".blade") and r.text == "goes")
     stopped = tuple(_mm(r) for r in taken if r.slot.endswith(".blade") and r.text == "not")
     travels = tuple(r.mm for r in taken if r.slot.endswith(".travel"))
-    if of is None or loop is None or not (went or stopped or travels):
+    if found_here is None or loop is None or not (went or stopped or travels):
         return None
     mine = (went, stopped, travels, fitted[-1] if fitted else "")
     try:
         if travels:
-            half = of.division_mm / 2
+            half = found_here.division_mm / 2
             found = _core(loop, travels_mm=[max(0.0, min(travels) - half), max(travels) + half])
         else:
             found = _core(loop, go_mm=list(went), no_go_mm=list(stopped))
@@ -305,12 +305,12 @@ def _fitted(job: Job, part: str) -> Answer:
 
 def part_of(job: Job, choice: Mapping[str, str]) -> str:
     """The shaft asked for, or the first whose play is not settled."""
-    of = views(job)
+    shown = views(job)
     wanted = choice.get("method", "")
-    if wanted in of:
+    if wanted in shown:
         return wanted
-    open_ = [part for part in of if state_of(job, part).verdict is not Verdict.IN]
-    return next(iter(open_ or of), "")
+    open_ = [part for part in shown if state_of(job, part).verdict is not Verdict.IN]
+    return next(iter(open_ or shown), "")
 
 
 def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
@@ -465,11 +465,11 @@ def bracket_words(job: Job, play: Play) -> str:
 
 def find(job: Job) -> Finding:
     """Judge every shaft's play, the worst first."""
-    of = setup(job)
+    set_up = setup(job)
     bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
-    if of is None:
+    if set_up is None:
         return bare.judged(Verdict.OPEN, FOUND, "set-up-missing", begun=job.latest(KEY) is not None)
-    states = {part: state_of(job, part) for part in of.loops}
+    states = {part: state_of(job, part) for part in set_up.loops}
     part, first = min(states.items(), key=lambda each: WORST_FIRST.index(each[1].verdict))
     if first.verdict is Verdict.IN:
         first = first.judged(
@@ -479,13 +479,13 @@ def find(job: Job) -> Finding:
     doubt = None if play is None or play.high_mm is None else (play.high_mm - play.low_mm) / 2
     return replace(
         first,
-        begun=any(measured(job, each) is not None for each in of.loops),
+        begun=any(measured(job, each) is not None for each in set_up.loops),
         number="" if play is None else format_fine(play.middle_mm, job.unit),
         unit=f"{job.unit.value}, {part}",
         uncertainty="" if play is None else "at the least" if doubt is None else f"± {format_fine(doubt, job.unit)}",
         measured=Measured() if play is None else Measured(play.middle_mm, "mm", doubt),
         cautions=CAUTIONS,
-        rows=tuple(_row(job, each, of.loops[each]) for each in of.loops),
+        rows=tuple(_row(job, each, set_up.loops[each]) for each in set_up.loops),
         columns=("", "allowed", "measured", "hot"),
     )
 

@@ -8,8 +8,8 @@ from uranograph.stations.engine.words import REFUSALS
 
 
 def _facts(job: Job) -> tuple[str, ...]:
-    of = engine.engine_of(job)
-    return (of.words, f"turns {of.rotation} from the front") if of else ()
+    described = engine.engine_of(job)
+    return (described.words, f"turns {described.rotation} from the front") if described else ()
 
 
 STATION = Station(

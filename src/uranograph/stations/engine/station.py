@@ -187,12 +187,12 @@ def find(job: Job) -> Finding:
     engine = engine_of(job)
     if engine is None:
         return Finding(Verdict.OPEN).judged(Verdict.OPEN, FOUND, "not-described", begun=False)
-    told = ", ".join(f"{one}+{other}" for one, other in engine.rising_together)
+    phrase = ", ".join(f"{one}+{other}" for one, other in engine.rising_together)
     order = "-".join(map(str, engine.firing_order))
-    return Finding(Verdict.OPEN, rows=(Row("Firing order", order), Row("Companions", told or "none"))).judged(
+    return Finding(Verdict.OPEN, rows=(Row("Firing order", order), Row("Companions", phrase or "none"))).judged(
         Verdict.IN,
         FOUND,
         "described",
         why=f"Fires {order}, turns {engine.rotation.value} seen from the front."
-        + (f" Rising together: {told}." if told else " No two cylinders rise together."),
+        + (f" Rising together: {phrase}." if phrase else " No two cylinders rise together."),
     )

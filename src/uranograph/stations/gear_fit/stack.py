@@ -47,8 +47,8 @@ def stack_figure(states: tuple[tuple[str, str], ...], title: str) -> Figure:
         pen.text((x, 498), NAMES[kind], "gear-name" if state == "in" else "small")
         word = {"in": "seen", "out": "wrong", "unsure": "not seen", "not-begun": "to do"}[state]
         pen.text((x, 516), word, "small")
-    told = sum(1 for _, state in states if state == "in")
-    return pen.figure(742, 630, f"{title}: {told} of {len(states)} looked at and right.", "stack")
+    phrase = sum(1 for _, state in states if state == "in")
+    return pen.figure(742, 630, f"{title}: {phrase} of {len(states)} looked at and right.", "stack")
 
 
 def _bearing(pen: Pen, x: float) -> None:

@@ -60,14 +60,14 @@ LEAST_CHILLED_C = 0.0
 
 def cautions_of(fit: "Fit") -> tuple[str, ...]:
     """What bites with this fit."""
-    told = list(CAUTIONS)
+    phrase = list(CAUTIONS)
     if fit.heat is not None:
-        told.append(HOT)
+        phrase.append(HOT)
         if "magnesium" in (fit.heat.material, fit.heat.shaft_material):
-            told.append(MAGNESIUM)
+            phrase.append(MAGNESIUM)
         if fit.heat.given.shaft_c is not None and fit.heat.given.shaft_c < LEAST_CHILLED_C:
-            told.append(CHILLED)
-    return tuple(told)
+            phrase.append(CHILLED)
+    return tuple(phrase)
 
 
 RUNNING_C = 90.0
@@ -302,8 +302,8 @@ ONLY_HELD_BY = {
 @kept
 def checks_of(job: Job) -> tuple[Check, ...]:
     """What is looked at, in the order the parts go on; what this cam's gear does not have is left out."""
-    of, fit = train.described(job), setup(job)
-    held = of.cam.held if of else ""
+    found_here, fit = train.described(job), setup(job)
+    held = found_here.cam.held if found_here else ""
     hot = fit.heat is not None or held == "pressed"
     locked = fit.bolts is not None and fit.bolts.locker != ""
     wanted = {"rehearsed": hot, "paint": hot, "locker": locked and proved(job)}
@@ -337,20 +337,20 @@ class Hot:
 @kept
 def heated(job: Job) -> Hot | None:
     """How hot the gear must be, where it grips again, and for how long it stays loose."""
-    of = setup(job).heat
-    if of is None:
+    heat = setup(job).heat
+    if heat is None:
         return None
-    fit = heat_fit(of.given)
-    grips = heat_fit(of.given.model_copy(update={"slip_clearance_mm": 0.0})).gear_c
+    fit = heat_fit(heat.given)
+    grips = heat_fit(heat.given.model_copy(update={"slip_clearance_mm": 0.0})).gear_c
     estimate = None
-    if of.width_mm is not None and of.given.ambient_c < grips < fit.gear_c < HOTTEST_C:
+    if heat.width_mm is not None and heat.given.ambient_c < grips < fit.gear_c < HOTTEST_C:
         estimate = cooling(
             CoolingGiven(
                 gear_c=fit.gear_c,
                 grips_c=grips,
-                ambient_c=of.given.ambient_c,
-                width_mm=of.width_mm,
-                heat_j_per_cm3_k=MATERIALS.get(of.material, MATERIALS["steel"]).heat_j_per_cm3_k,
+                ambient_c=heat.given.ambient_c,
+                width_mm=heat.width_mm,
+                heat_j_per_cm3_k=MATERIALS.get(heat.material, MATERIALS["steel"]).heat_j_per_cm3_k,
             )
         )
     return Hot(fit, grips, estimate)
@@ -373,23 +373,23 @@ class Pull:
 @kept
 def pulls(job: Job) -> tuple[Pull, ...]:
     """Every bolt at every stage, in the order they are pulled."""
-    of = setup(job).bolts
-    if of is None:
+    bolts = setup(job).bolts
+    if bolts is None:
         return ()
     newest: dict[tuple[int, int], float] = {}
     for reading in job.standing(KEY):
         kind, _, place = reading.spot
         if place == "pulled":
             stage, bolt = int(kind.split("-")[1]), int(kind.split("-")[2])
-            pulled = torque.parse_torque(reading.text, of.unit)
-            if stage <= len(of.stages_nm) and pulled > of.stages_nm[stage - 1] * (1 + PULLED_WITHIN):
+            pulled = torque.parse_torque(reading.text, bolts.unit)
+            if stage <= len(bolts.stages_nm) and pulled > bolts.stages_nm[stage - 1] * (1 + PULLED_WITHIN):
                 # Pulled past its torque it is loosened, and all its stages are pulled again.
                 newest = {key: nm for key, nm in newest.items() if key[1] != bolt}
             newest[(stage, bolt)] = pulled
     return tuple(
         Pull(stage, bolt, nm, newest.get((stage, bolt)))
-        for stage, nm in enumerate(of.stages_nm, 1)
-        for bolt in crosswise(of.count)
+        for stage, nm in enumerate(bolts.stages_nm, 1)
+        for bolt in crosswise(bolts.count)
     )
 
 
@@ -410,11 +410,11 @@ def crosswise(number: int) -> tuple[int, ...]:
 
 def views(job: Job) -> dict[str, str]:
     """Ways of looking: the order of the parts, the heat, the bolts."""
-    of = setup(job)
+    set_up = setup(job)
     found = {"order": "Order"}
-    if of.heat:
+    if set_up.heat:
         found["heat"] = "Heat"
-    if of.bolts:
+    if set_up.bolts:
         found["bolts"] = "Bolts"
     return found
 
@@ -434,8 +434,8 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
 
 
 def _pull_prompt(job: Job) -> Prompt:
-    of = setup(job).bolts
-    assert of is not None
+    bolts = setup(job).bolts
+    assert bolts is not None
     waiting = next((pull for pull in pulls(job) if not pull.right), pulls(job)[-1])
     kind = f"torque-{waiting.stage}-{waiting.bolt}"
     return Prompt(
@@ -444,11 +444,11 @@ def _pull_prompt(job: Job) -> Prompt:
         instruction=(
             "Every bolt is pulled. Go on, or write down a pull again."
             if all(pull.right for pull in pulls(job))
-            else f"Stage {waiting.stage} of {len(of.stages_nm)}: pull bolt {waiting.bolt} to "
-            f"{torque.both(waiting.called_nm, of.unit)}."
+            else f"Stage {waiting.stage} of {len(bolts.stages_nm)}: pull bolt {waiting.bolt} to "
+            f"{torque.both(waiting.called_nm, bolts.unit)}."
         ),
         hint="Crosswise, in even pulls, the wrench square. Type what the wrench showed.",
-        unit=of.unit,
+        unit=bolts.unit,
         extra={"method": "bolts"},
     )
 
@@ -465,13 +465,13 @@ def accept(job: Job, entry: Entry) -> None:
     if place != "pulled":
         checks.accept(checks_of(job), entry)
         return
-    of = setup(job).bolts
+    bolts = setup(job).bolts
     stage, bolt = (int(part) for part in kind.removeprefix("torque-").split("-"))
-    if of is None or not 1 <= stage <= len(of.stages_nm) or not 1 <= bolt <= of.count:
+    if bolts is None or not 1 <= stage <= len(bolts.stages_nm) or not 1 <= bolt <= bolts.count:
         raise Impossible("text", "no-such-stage")
-    pulled = torque.parse_torque(entry.text, of.unit)
-    if pulled > 2 * of.stages_nm[-1]:
-        raise Impossible("text", "torque-far-past", typed=entry.text, both=torque.both(of.stages_nm[-1], of.unit))
+    pulled = torque.parse_torque(entry.text, bolts.unit)
+    if pulled > 2 * bolts.stages_nm[-1]:
+        raise Impossible("text", "torque-far-past", typed=entry.text, both=torque.both(bolts.stages_nm[-1], bolts.unit))
 
 
 def describe(reading: Reading) -> str:
@@ -544,8 +544,8 @@ def _none_left_hot(hot: Hot) -> bool:
 
 
 def _held_otherwise(job: Job) -> bool:
-    of = train.described(job)
-    held = of.cam.held if of else ""
+    drive_train = train.described(job)
+    held = drive_train.cam.held if drive_train else ""
     return setup(job).bolts is not None or held in ("key", "taper", "dowel", "bolts")
 
 
@@ -572,15 +572,17 @@ def _notes(job: Job) -> tuple[str, ...]:
     hot = heated(job)
     if hot is None:
         return ()
-    told = ["Aim the thermometer at the patch of matt black paint."]
+    sentences = ["Aim the thermometer at the patch of matt black paint."]
     if _none_left_hot(hot) and _held_otherwise(job):
-        told.append("Running hot nothing is left of the interference: only what else holds the gear keeps its place.")
+        sentences.append(
+            "Running hot nothing is left of the interference: only what else holds the gear keeps its place."
+        )
     if hot.cooling is not None:
         seconds = hot.cooling.loose_s
         words = f"{seconds / 60:.0f} minutes" if seconds >= 120 else f"{seconds:.0f} seconds"
-        told.append(
+        sentences.append(
             f"In still air it stays loose about {words}, by a simple estimate; touching the cold shaft it grips in seconds."
         )
     if hot.fit.within_limit is None:
-        told.append("What this material bears is not known here: ask its maker before heating.")
-    return tuple(told)
+        sentences.append("What this material bears is not known here: ask its maker before heating.")
+    return tuple(sentences)

@@ -19,9 +19,9 @@ def figure(job: Job, look: Look) -> Figure:
     return train_picture(job, train.described(job), False, "Gear train")
 
 
-def preview(of: DriveTrain | None, turns_clockwise: bool) -> Figure:
+def preview(drive_train: DriveTrain | None, turns_clockwise: bool) -> Figure:
     """The same while the form is typed."""
-    return train_figure(parts(of) if of else (), turns_clockwise, False, "Gear train")
+    return train_figure(parts(drive_train) if drive_train else (), turns_clockwise, False, "Gear train")
 
 
 def clockwise(job: Job) -> bool:
@@ -30,20 +30,22 @@ def clockwise(job: Job) -> bool:
 
 
 @lru_cache(maxsize=64)
-def parts(of: DriveTrain) -> tuple[Part, ...]:
+def parts(drive_train: DriveTrain) -> tuple[Part, ...]:
     """The gears as they are drawn, each after the one that turns it."""
-    speed = {name: Fraction(*ratio) for name, ratio in of.speeds.items()}
-    into = {contact.down: contact for contact in reversed(of.contacts)}
-    chained = {name for contact in of.contacts if contact.how == "chain" for name in (contact.up, contact.down)}
-    meshed = {name for contact in of.contacts if contact.how != "chain" for name in (contact.up, contact.down)}
+    speed = {name: Fraction(*ratio) for name, ratio in drive_train.speeds.items()}
+    into = {contact.down: contact for contact in reversed(drive_train.contacts)}
+    chained = {
+        name for contact in drive_train.contacts if contact.how == "chain" for name in (contact.up, contact.down)
+    }
+    meshed = {name for contact in drive_train.contacts if contact.how != "chain" for name in (contact.up, contact.down)}
     drawn: list[Part] = []
-    waiting = [of.crank.name]
+    waiting = [drive_train.crank.name]
     while waiting:
         name = waiting.pop(0)
-        gear, contact = of.by_name[name], into.get(name)
+        gear, contact = drive_train.by_name[name], into.get(name)
         how, parent = (contact.how, contact.up) if contact else ("mesh", None)
-        if contact is None and name != of.crank.name:
-            how, parent = "shaft", of.shares_shaft_with(name)
+        if contact is None and name != drive_train.crank.name:
+            how, parent = "shaft", drive_train.shares_shaft_with(name)
         part = Part(
             name,
             gear.teeth,
@@ -66,13 +68,13 @@ def parts(of: DriveTrain) -> tuple[Part, ...]:
         done = {part.name for part in drawn} | set(waiting)
         waiting += [
             each.name
-            for each in of.gears
+            for each in drive_train.gears
             if each.name not in done
-            and (into[each.name].up == name if each.name in into else of.shares_shaft_with(each.name) == name)
+            and (into[each.name].up == name if each.name in into else drive_train.shares_shaft_with(each.name) == name)
         ]
     return tuple(drawn)
 
 
-def train_picture(job: Job, of: DriveTrain | None, rear: bool, title: str, crank_teeth: int = 0) -> Figure:
+def train_picture(job: Job, drive_train: DriveTrain | None, rear: bool, title: str, crank_teeth: int = 0) -> Figure:
     """The train as the job's engine turns it."""
-    return train_figure(parts(of) if of else (), clockwise(job), rear, title, crank_teeth)
+    return train_figure(parts(drive_train) if drive_train else (), clockwise(job), rear, title, crank_teeth)

@@ -407,10 +407,10 @@ def described(job: Job) -> DriveTrain | None:
 
 def find(job: Job) -> Finding:
     """Say whether the cam turns at half speed, and when the marks meet."""
-    of = job.sheet(FORM)
-    if of is None or of.value is None:
-        return Finding(Verdict.OPEN).judged(Verdict.OPEN, FOUND, "no-gears", begun=of is not None)
-    return judged(of.value)
+    filled = job.sheet(FORM)
+    if filled is None or filled.value is None:
+        return Finding(Verdict.OPEN).judged(Verdict.OPEN, FOUND, "no-gears", begun=filled is not None)
+    return judged(filled.value)
 
 
 @lru_cache(maxsize=16)

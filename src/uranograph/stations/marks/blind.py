@@ -39,9 +39,9 @@ class Sets:
 
 def count_of(job: Job) -> int | None:
     """How many sets of holes there are: from the train's sheet, or from the adjusters."""
-    of = train.described(job)
-    if of and of.ends.hole_sets:
-        return of.ends.hole_sets
+    drive_train = train.described(job)
+    if drive_train and drive_train.ends.hole_sets:
+        return drive_train.ends.hole_sets
     for each in drive.adjusters if (drive := drive_of(job)) else ():
         if isinstance(each.adjuster, HoleSets):
             return each.adjuster.sets
@@ -77,17 +77,17 @@ def tried(job: Job) -> Sets | None:
 
 def prompt(job: Job) -> Prompt | None:
     """Ask for each set in turn, then for the lift read again after two turns; None where there are no sets."""
-    of = tried(job)
-    if of is None:
+    tried_sets = tried(job)
+    if tried_sets is None:
         return None
-    if of.untried:
-        number = of.untried[0]
+    if tried_sets.untried:
+        number = tried_sets.untried[0]
         card = card_of(job)
         opening = card.events.io_btdc_deg if card and card.events else None
         at = f"the card's IO, {format_angle(opening)} BTDC" if opening is not None else "the card's IO"
         return Prompt(
             slot=TRIED.next(job, f"set-{number}"),
-            label=f"Set {number} of {of.count}: how far off",
+            label=f"Set {number} of {tried_sets.count}: how far off",
             instruction=f"Crank at {at}, cam forward to its opening flank at the checking lift. Offer the gear by set {number}.",
             hint="0 where it lines up; else by how much, minus where its holes lag. Try every set: “close” is not it.",
             unit=job.unit.value,
@@ -134,19 +134,25 @@ def again_deg(job: Job) -> float | None:
     return (check - parse_length(taken[-1].text, taken[-1].unit)) / slope
 
 
-def told(job: Job, of: Sets) -> tuple[str, str]:
+def told(job: Job, tried_sets: Sets) -> tuple[str, str]:
     """State and words of what the sets say."""
-    if of.untried:
-        left = ", ".join(str(number) for number in of.untried)
-        if not of.misfit_mm:
-            return "not-begun", f"None of the {of.count} sets is tried yet."
-        return "under-way", f"Tried {len(of.misfit_mm)} of {of.count}; still to try: {left}. Do not settle for “close”."
-    assert of.best is not None
-    best = of.misfit_mm[of.best]
-    words = f"Set {of.best} lines up best, {format_length(abs(best), job.unit)} off"
-    if of.second is not None and abs(of.misfit_mm[of.second]) - abs(best) < 0.05:
-        return "unsure", f"Sets {of.best} and {of.second} are about as good as each other: try both again."
-    if not of.symmetric:
+    if tried_sets.untried:
+        left = ", ".join(str(number) for number in tried_sets.untried)
+        if not tried_sets.misfit_mm:
+            return "not-begun", f"None of the {tried_sets.count} sets is tried yet."
+        return (
+            "under-way",
+            f"Tried {len(tried_sets.misfit_mm)} of {tried_sets.count}; still to try: {left}. Do not settle for “close”.",
+        )
+    assert tried_sets.best is not None
+    best = tried_sets.misfit_mm[tried_sets.best]
+    words = f"Set {tried_sets.best} lines up best, {format_length(abs(best), job.unit)} off"
+    if tried_sets.second is not None and abs(tried_sets.misfit_mm[tried_sets.second]) - abs(best) < 0.05:
+        return (
+            "unsure",
+            f"Sets {tried_sets.best} and {tried_sets.second} are about as good as each other: try both again.",
+        )
+    if not tried_sets.symmetric:
         return "unsure", f"{words}, but its neighbors are not off by like amounts to either side: try them again."
     off = again_deg(job)
     if off is None:

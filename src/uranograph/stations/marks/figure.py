@@ -21,25 +21,25 @@ from uranograph.stations.marks.mesh import Shown, compare_figure
 
 def figure(job: Job, look: Look) -> Figure:
     """The figure of one way of looking at the marks."""
-    of = train.described(job)
+    drive_train = train.described(job)
     title = "Timing marks"
-    if of is None or look.view == "marks":
-        return train_picture(job, of, look.rear, title)
+    if drive_train is None or look.view == "marks":
+        return train_picture(job, drive_train, look.rear, title)
     if look.view == "compare":
         kind = look.prompt.extra.get("item", "") if look.prompt else ""
-        contact = next((each for each in of.marked if kind == f"mesh-{each.n}"), of.marked[0])
-        return _compare(job, of, contact)
+        contact = next((each for each in drive_train.marked if kind == f"mesh-{each.n}"), drive_train.marked[0])
+        return _compare(job, drive_train, contact)
     if look.view == "keyways":
-        return _keys(job, of)
+        return _keys(job, drive_train)
     if look.view == "helical":
-        return _helix(job, of)
+        return _helix(job, drive_train)
     return _sets(job) if look.view == "blind" else _lifters(job)
 
 
-def _compare(job: Job, of: DriveTrain, contact: Contact) -> Figure:
-    seen = {answer.check.kind: answer.text for answer in answers(job, marks.KEY, marks.checks_of(of))}
-    up, down = of.by_name[contact.up], of.by_name[contact.down]
-    speed = Fraction(*of.speeds[down.name])
+def _compare(job: Job, drive_train: DriveTrain, contact: Contact) -> Figure:
+    seen = {answer.check.kind: answer.text for answer in answers(job, marks.KEY, marks.checks_of(drive_train))}
+    up, down = drive_train.by_name[contact.up], drive_train.by_name[contact.down]
+    speed = Fraction(*drive_train.speeds[down.name])
     shown = Shown(
         up.name,
         up.teeth,
@@ -47,7 +47,7 @@ def _compare(job: Job, of: DriveTrain, contact: Contact) -> Figure:
         down.name,
         down.teeth,
         contact.mark_down,
-        of.shift_of(contact),
+        drive_train.shift_of(contact),
         card.card.intake_centerline_deg if (card := card_of(job)) else None,
         contact.how == "chain",
         (speed > 0) == clockwise(job),
@@ -56,7 +56,7 @@ def _compare(job: Job, of: DriveTrain, contact: Contact) -> Figure:
     return compare_figure(shown, f"Marks {contact.name}")
 
 
-def _keys(job: Job, of: DriveTrain) -> Figure:
+def _keys(job: Job, drive_train: DriveTrain) -> Figure:
     found = keyways.measured(job)
     read = {end: keyways.read_at(job, end) for end in keyways.ENDS}
 
@@ -64,29 +64,29 @@ def _keys(job: Job, of: DriveTrain) -> Figure:
         reading = read[end]
         return Key(end, stated, parse_angle(reading.text) if reading else None, 360 / teeth)
 
-    told = "State where both keys belong on the sheet of gears; then read both."
-    if of.ends.crank_key_deg is not None and of.ends.cam_key_deg is not None:
-        told = "Read both keys with a level."
+    phrase = "State where both keys belong on the sheet of gears; then read both."
+    if drive_train.ends.crank_key_deg is not None and drive_train.ends.cam_key_deg is not None:
+        phrase = "Read both keys with a level."
     if found:
         way = "ahead" if found.difference_cam_deg > 0 else "behind"
         off = format_angle(abs(found.difference_cam_deg))
-        told = f"The cam's key is {off} cam deg {way}: {format_angle(abs(found.difference_teeth), 2)} teeth."
+        phrase = f"The cam's key is {off} cam deg {way}: {format_angle(abs(found.difference_teeth), 2)} teeth."
     keys = (
-        key("crank", of.ends.crank_key_deg, of.crank.teeth),
-        key("cam", of.ends.cam_key_deg, of.cam.teeth),
+        key("crank", drive_train.ends.crank_key_deg, drive_train.crank.teeth),
+        key("cam", drive_train.ends.cam_key_deg, drive_train.cam.teeth),
     )
-    return keyway_figure(keys, told, "Keyways")
+    return keyway_figure(keys, phrase, "Keyways")
 
 
-def _helix(job: Job, of: DriveTrain) -> Figure:
-    assert of.helix is not None and of.entry is not None
-    travel = f"{format_length(of.helix.travel_mm, job.unit)} {job.unit.value}"
+def _helix(job: Job, drive_train: DriveTrain) -> Figure:
+    assert drive_train.helix is not None and drive_train.entry is not None
+    travel = f"{format_length(drive_train.helix.travel_mm, job.unit)} {job.unit.value}"
     return helix_figure(
-        of.ends.helix_gear,
-        of.helix.teeth,
-        of.helix.helix_deg,
-        of.entry.rotation_deg,
-        of.entry.teeth,
+        drive_train.ends.helix_gear,
+        drive_train.helix.teeth,
+        drive_train.helix.helix_deg,
+        drive_train.entry.rotation_deg,
+        drive_train.entry.teeth,
         travel,
         "Helical entry",
     )
@@ -96,18 +96,19 @@ def _lifters(job: Job) -> Figure:
     read = split.latest(job)
     words = tuple(format_length(read[lobe], job.unit) if lobe in read else "" for lobe in ("exhaust", "intake"))
     found = split.measured(job)
-    told = "Both lifters at overlap TDC."
+    phrase = "Both lifters at overlap TDC."
     if found and found.found:
         shift = found.found.shift_deg
         way = "advance" if shift > 0 else "retard"
-        told = f"{way} {format_angle(abs(shift))} crank deg" if abs(shift) >= 0.5 else "alike: about straight up"
-    return lifters_figure(read.get("intake"), read.get("exhaust"), (words[0], words[1]), told, "Split overlap")
+        phrase = f"{way} {format_angle(abs(shift))} crank deg" if abs(shift) >= 0.5 else "alike: about straight up"
+    return lifters_figure(read.get("intake"), read.get("exhaust"), (words[0], words[1]), phrase, "Split overlap")
 
 
 def _sets(job: Job) -> Figure:
-    of = blind.tried(job)
-    assert of is not None
+    tried_sets = blind.tried(job)
+    assert tried_sets is not None
     misfit = tuple(
-        (number, mm, format_length(mm, job.unit).replace("-", "−")) for number, mm in sorted(of.misfit_mm.items())
+        (number, mm, format_length(mm, job.unit).replace("-", "−"))
+        for number, mm in sorted(tried_sets.misfit_mm.items())
     )
-    return sets_figure(of.count, misfit, None if of.untried else of.best, "Blind drive")
+    return sets_figure(tried_sets.count, misfit, None if tried_sets.untried else tried_sets.best, "Blind drive")

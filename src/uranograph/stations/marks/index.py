@@ -23,28 +23,28 @@ UNDESCRIBED = {
 
 
 def _shown(job: Job, look: Look) -> Mapping[str, Any]:
-    of = train.described(job)
-    if of is None:
+    drive_train = train.described(job)
+    if drive_train is None:
         return {"lacking": UNDESCRIBED}
     return {
         "answers": marks.answers(job),
         "stepping": look.view == "marks",
-        "crank_teeth": of.crank.teeth,
+        "crank_teeth": drive_train.crank.teeth,
         "places": marks.places_after(job, 0),
     }
 
 
 def _train_at(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any] | None:
     """The table of marks once the crank gear has gone on by some teeth."""
-    of = train.described(job)
-    if of is None:
+    drive_train = train.described(job)
+    if drive_train is None:
         return None
     teeth = asked.get("teeth", "0")
     # More digits than the furthest has are no nearer.
     whole = re.fullmatch("(-?)0*([0-9]{1,9})[0-9]*", teeth)
     at = int(whole[1] + whole[2]) if whole else 0
     at = max(-FURTHEST_TEETH, min(FURTHEST_TEETH, at))
-    return {"places": marks.places_after(job, at), "teeth": at, "crank_teeth": of.crank.teeth}
+    return {"places": marks.places_after(job, at), "teeth": at, "crank_teeth": drive_train.crank.teeth}
 
 
 STATION = Station(

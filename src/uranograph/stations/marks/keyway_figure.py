@@ -18,7 +18,7 @@ class Key:
 
 
 @lru_cache(maxsize=64)
-def keyway_figure(keys: tuple[Key, Key], told: str, title: str) -> Figure:
+def keyway_figure(keys: tuple[Key, Key], phrase: str, title: str) -> Figure:
     """Draw crank and cam end on, seen from the front, 742 by 630.
 
     Parameters
@@ -39,8 +39,8 @@ def keyway_figure(keys: tuple[Key, Key], told: str, title: str) -> Figure:
     pen.text((42, 108), "read with the level", "small", "start")
     for key, x in zip(keys, (200.0, 540.0), strict=True):
         _shaft(pen, key, (x, 320.0))
-    pen.text((371, 560), told, "soft")
-    return pen.figure(742, 630, f"{title}: {told}", "keyways")
+    pen.text((371, 560), phrase, "soft")
+    return pen.figure(742, 630, f"{title}: {phrase}", "keyways")
 
 
 def _shaft(pen: Pen, key: Key, at: tuple[float, float]) -> None:

@@ -30,18 +30,24 @@ def read_at(job: Job, end: str) -> Reading | None:
 @kept
 def measured(job: Job) -> Keyway | None:
     """What the keys say, once both are read and their stated directions are known."""
-    of = train.described(job)
+    drive_train = train.described(job)
     crank, cam = read_at(job, "crank"), read_at(job, "cam")
-    if of is None or crank is None or cam is None or of.ends.crank_key_deg is None or of.ends.cam_key_deg is None:
+    if (
+        drive_train is None
+        or crank is None
+        or cam is None
+        or drive_train.ends.crank_key_deg is None
+        or drive_train.ends.cam_key_deg is None
+    ):
         return None
     return keyway(
         KeywayGiven(
-            crank_stated_deg=of.ends.crank_key_deg,
+            crank_stated_deg=drive_train.ends.crank_key_deg,
             crank_measured_deg=parse_angle(crank.text),
-            cam_stated_deg=of.ends.cam_key_deg,
+            cam_stated_deg=drive_train.ends.cam_key_deg,
             cam_measured_deg=parse_angle(cam.text),
-            cam_teeth=of.cam.teeth,
-            turns_opposite=of.train.cam_turns_opposite,
+            cam_teeth=drive_train.cam.teeth,
+            turns_opposite=drive_train.train.cam_turns_opposite,
             clockwise=rotation_of(job) is not Turn.COUNTERCLOCKWISE,
         )
     )
@@ -49,11 +55,11 @@ def measured(job: Job) -> Keyway | None:
 
 def prompt(job: Job) -> Prompt | None:
     """Ask for the direction of the crank's key, then of the cam's; None where it is not stated where they belong."""
-    of = train.described(job)
-    if of is None or of.ends.crank_key_deg is None or of.ends.cam_key_deg is None:
+    drive_train = train.described(job)
+    if drive_train is None or drive_train.ends.crank_key_deg is None or drive_train.ends.cam_key_deg is None:
         return None
     end = "cam" if read_at(job, "crank") and not read_at(job, "cam") else "crank"
-    stated = of.ends.crank_key_deg if end == "crank" else of.ends.cam_key_deg
+    stated = drive_train.ends.crank_key_deg if end == "crank" else drive_train.ends.cam_key_deg
     instruction = (
         f"Turn the crank until its key stands at {format_angle(stated)} deg by the level. Read it."
         if end == "crank"

@@ -7,7 +7,7 @@ from uranograph.charts.pen import Figure, Pen, polyline
 
 @lru_cache(maxsize=64)
 def lifters_figure(
-    intake_mm: float | None, exhaust_mm: float | None, words: tuple[str, str], told: str, title: str
+    intake_mm: float | None, exhaust_mm: float | None, words: tuple[str, str], phrase: str, title: str
 ) -> Figure:
     """Draw both lifters on their lobes, heights to one scale, 742 by 630.
 
@@ -46,8 +46,8 @@ def lifters_figure(
         for lift, x in ((exhaust_mm, 250.0), (intake_mm, 490.0)):
             pen.line((x, base - lift * scale), (370, base - lift * scale), "measured-line")
         pen.line((370, base - intake_mm * scale), (370, base - exhaust_mm * scale), "gap-arc")
-    pen.text((371, 560), told, "soft")
-    return pen.figure(742, 630, f"{title}: {told}", "lifters")
+    pen.text((371, 560), phrase, "soft")
+    return pen.figure(742, 630, f"{title}: {phrase}", "lifters")
 
 
 @lru_cache(maxsize=64)

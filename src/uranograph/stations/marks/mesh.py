@@ -60,11 +60,11 @@ def compare_figure(mesh: Shown, title: str) -> Figure:
         pen.text((middle[0], middle[1] + LENS + 82), _worth(mesh, steps), "small")
         if mesh.seen == which:
             pen.text((middle[0], middle[1] - LENS - 16), "seen", "gap")
-    told = "No cam hangs on this one."
+    phrase = "No cam hangs on this one."
     if mesh.shift_deg:
-        told = f"One tooth here is {format_angle(mesh.shift_deg, 3)} crank degrees at the cam."
-    pen.text((371, 532), told, "soft")
-    return pen.figure(742, 630, f"{title}: one tooth early, right, and one tooth late. {told}", "mesh")
+        phrase = f"One tooth here is {format_angle(mesh.shift_deg, 3)} crank degrees at the cam."
+    pen.text((371, 532), phrase, "soft")
+    return pen.figure(742, 630, f"{title}: one tooth early, right, and one tooth late. {phrase}", "mesh")
 
 
 def _worth(mesh: Shown, steps: int) -> str:

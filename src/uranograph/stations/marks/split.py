@@ -138,13 +138,13 @@ def _next_place(job: Job) -> tuple[int, str]:
     return job.next_number(STATION, KIND), "intake"
 
 
-def whole_teeth(job: Job, of: SplitRead) -> Verdict:
+def whole_teeth(job: Job, lifters: SplitRead) -> Verdict:
     """`out` where the shift asked for is surely half a tooth or more, which no adjuster but the teeth can give."""
     gear = train.described(job)
-    if of.found is None or gear is None:
+    if lifters.found is None or gear is None:
         return Verdict.OPEN
-    shift = abs(of.found.shift_deg)
-    return judge(shift, shift * of.slope_share, most=360 / gear.crank.teeth / 2)
+    shift = abs(lifters.found.shift_deg)
+    return judge(shift, shift * lifters.slope_share, most=360 / gear.crank.teeth / 2)
 
 
 def prompt(job: Job) -> Prompt:
@@ -189,31 +189,31 @@ def accept(entry: Entry) -> None:
             raise Impossible("drop", "turn-on-outside", drop=entry.drop)
 
 
-def told(job: Job, of: SplitRead) -> str:
+def told(job: Job, lifters: SplitRead) -> str:
     """What to do about it, in words."""
-    both = f"Intake {format_length(of.intake_mm, job.unit)}, exhaust {format_length(of.exhaust_mm, job.unit)} at overlap TDC"
-    if of.firing:
+    both = f"Intake {format_length(lifters.intake_mm, job.unit)}, exhaust {format_length(lifters.exhaust_mm, job.unit)} at overlap TDC"
+    if lifters.firing:
         return (
             f"{both}: both are down, so this is the firing top. Turn the crank once more and read both again. (A very "
             "small cam: roll the crank a few degrees each way; at the firing top neither lifter moves.)"
         )
-    if of.tooth_or_more:
-        up, shut = ("exhaust", "intake") if of.tooth_or_more == "late" else ("intake", "exhaust")
-        way = "Advance" if of.tooth_or_more == "late" else "Retard"
+    if lifters.tooth_or_more:
+        up, shut = ("exhaust", "intake") if lifters.tooth_or_more == "late" else ("intake", "exhaust")
+        way = "Advance" if lifters.tooth_or_more == "late" else "Retard"
         return (
-            f"{both}: the {shut} is shut and the {up} well up, so the cam is a tooth or more {of.tooth_or_more}. "
+            f"{both}: the {shut} is shut and the {up} well up, so the cam is a tooth or more {lifters.tooth_or_more}. "
             f"{way} it by a tooth, then read both lifters again."
         )
-    if of.slopes_from == "wrong way":
+    if lifters.slopes_from == "wrong way":
         return f"{both}; but turning on, the intake must rise and the exhaust fall. Read again: is this overlap, and forward?"
-    if of.found is None:
+    if lifters.found is None:
         return f"{both}. Turn on a few degrees and read both again: that tells how steep the flanks are."
-    shift = of.found.shift_deg
+    shift = lifters.found.shift_deg
     if abs(shift) < 0.5:
         return f"{both}: alike, so the cam is about straight up. Only a start: prove it by the valves at both tops."
     gear = train.described(job)
     teeth = f", {abs(shift) / (360 / gear.crank.teeth):.1f} teeth of the crank gear" if gear else ""
     return (
         f"{both}: {'advance' if shift > 0 else 'retard'} the cam {format_angle(abs(shift))} deg{teeth} "
-        f"(slopes {of.slopes_from}). Only a start: prove it by the valves at both tops."
+        f"(slopes {lifters.slopes_from}). Only a start: prove it by the valves at both tops."
     )

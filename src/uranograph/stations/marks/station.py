@@ -42,10 +42,10 @@ CAUTIONS = (
 )
 
 
-def checks_of(of: DriveTrain) -> tuple[Check, ...]:
+def checks_of(drive_train: DriveTrain) -> tuple[Check, ...]:
     """Everything to look at on this train, in working order."""
     asked: list[Check] = []
-    for gear in of.gears:
+    for gear in drive_train.gears:
         if gear.sprung:
             asked.append(
                 Check(
@@ -58,7 +58,7 @@ def checks_of(of: DriveTrain) -> tuple[Check, ...]:
                     hint="A pin forgotten in the gear is a broken tooth.",
                 )
             )
-    for gear in of.gears:
+    for gear in drive_train.gears:
         if gear.held in ("key", "taper"):
             taper = gear.held == "taper"
             asked.append(
@@ -82,7 +82,7 @@ def checks_of(of: DriveTrain) -> tuple[Check, ...]:
             bad=("no",),
         )
     )
-    if of.marked:
+    if drive_train.marked:
         asked.append(
             Check(
                 "paint",
@@ -92,7 +92,7 @@ def checks_of(of: DriveTrain) -> tuple[Check, ...]:
                 good=("yes", "no"),
             )
         )
-    asked += [_mesh_check(of, contact) for contact in of.marked]
+    asked += [_mesh_check(drive_train, contact) for contact in drive_train.marked]
     asked += [
         Check(
             f"top-{gear.n}",
@@ -103,7 +103,7 @@ def checks_of(of: DriveTrain) -> tuple[Check, ...]:
             bad=("no",),
             hint="A pressed gear can slip on its shaft: its marks stay right while the timing is wrong.",
         )
-        for gear in of.gears
+        for gear in drive_train.gears
         if gear.held == "pressed" and gear.timed
     ]
     asked.append(
@@ -117,12 +117,12 @@ def checks_of(of: DriveTrain) -> tuple[Check, ...]:
             hint="A stop may be the stand or a tool in the way: look, never push.",
         )
     )
-    if of.marked:
+    if drive_train.marked:
         asked.append(
             Check(
                 "back",
                 "Marks after two turns",
-                f"{train.when_back(of)} Is it so?",
+                f"{train.when_back(drive_train)} Is it so?",
                 (("yes", "as it says"), ("no", "not so"), ("hidden", "cannot see")),
                 good=("yes",),
                 bad=("no",),
@@ -154,8 +154,8 @@ def proofs() -> tuple[Check, ...]:
     )
 
 
-def _mesh_check(of: DriveTrain, contact: Contact) -> Check:
-    shift = of.shift_of(contact)
+def _mesh_check(drive_train: DriveTrain, contact: Contact) -> Check:
+    shift = drive_train.shift_of(contact)
     label = f" “{contact.label}”" if contact.label else ""
     where = "on the chain's links" if contact.how == "chain" else "on the line of centers"
     return Check(
@@ -172,10 +172,10 @@ def _mesh_check(of: DriveTrain, contact: Contact) -> Check:
 @kept
 def answers(job: Job) -> tuple[Answer, ...]:
     """Every inspection with its newest answer; those of a split overlap only where one was made."""
-    of = train.described(job)
-    if of is None:
+    drive_train = train.described(job)
+    if drive_train is None:
         return ()
-    asked = checks_of(of)
+    asked = checks_of(drive_train)
     if split.measured(job):
         asked += proofs()
     return tuple(checks.answers(job, KEY, asked))
@@ -183,13 +183,13 @@ def answers(job: Job) -> tuple[Answer, ...]:
 
 def views(job: Job) -> dict[str, str]:
     """The ways of looking that this train has something for."""
-    of = train.described(job)
-    if of is None:
+    drive_train = train.described(job)
+    if drive_train is None:
         return {}
     offered = dict(VIEWS)
-    if not of.marked:
+    if not drive_train.marked:
         del offered["compare"]
-    if of.helix is None:
+    if drive_train.helix is None:
         del offered["helical"]
     if blind.count_of(job) is None:
         del offered["blind"]
@@ -204,8 +204,8 @@ def view_of(job: Job, choice: Mapping[str, str]) -> str:
 
 def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
     """Ask for the next thing to look at or to read."""
-    of = train.described(job)
-    if of is None:
+    drive_train = train.described(job)
+    if drive_train is None:
         return None
     view = view_of(job, choice)
     if view == "keyways" and not choice.get("item"):
@@ -220,10 +220,10 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
 
 
 def _proof_open(job: Job) -> bool:
-    of = split.measured(job)
+    lifters = split.measured(job)
     return (
-        of is not None
-        and of.found is not None
+        lifters is not None
+        and lifters.found is not None
         and any(a.reading is None for a in answers(job) if "proof" in a.check.kind)
     )
 
@@ -246,12 +246,12 @@ def accept(job: Job, entry: Entry) -> None:
     Impossible
         With the field at fault.
     """
-    of = train.described(job)
-    if of is None:
+    drive_train = train.described(job)
+    if drive_train is None:
         raise Impossible("text", "gears-missing")
     kind, _, place = entry.spot
     if place == checks.PLACE:
-        checks.accept((*checks_of(of), *proofs()), entry)
+        checks.accept((*checks_of(drive_train), *proofs()), entry)
     elif kind in keyways.KINDS:
         keyways.accept(entry)
     elif kind == split.KIND:
@@ -262,11 +262,11 @@ def accept(job: Job, entry: Entry) -> None:
 
 def note(job: Job, entry: Entry) -> str | None:
     """What was looked at, kept beside the answer so that it can be read without the sheet of gears."""
-    of = train.described(job)
+    drive_train = train.described(job)
     kind, _, place = entry.spot
-    if of is None or place != checks.PLACE:
+    if drive_train is None or place != checks.PLACE:
         return None
-    return next((check.label for check in (*checks_of(of), *proofs()) if check.kind == kind), None)
+    return next((check.label for check in (*checks_of(drive_train), *proofs()) if check.kind == kind), None)
 
 
 def describe(reading: Reading) -> str:
@@ -288,32 +288,32 @@ def describe(reading: Reading) -> str:
 
 def teeth_off(job: Job) -> list[tuple[Contact, int]]:
     """The places seen one tooth early (+1) or late (-1)."""
-    of = train.described(job)
-    if of is None:
+    drive_train = train.described(job)
+    if drive_train is None:
         return []
     seen = {answer.check.kind: answer.text for answer in answers(job)}
-    told = []
-    for contact in of.marked:
+    sentences = []
+    for contact in drive_train.marked:
         text = seen.get(f"mesh-{contact.n}", "")
         if text in ("early", "late"):
-            told.append((contact, 1 if text == "early" else -1))
-    return told
+            sentences.append((contact, 1 if text == "early" else -1))
+    return sentences
 
 
 def advance_deg(job: Job) -> float | None:
     """Crank degrees by which the marks say that the cam stands early; None where they were not all seen."""
-    of = train.described(job)
+    drive_train = train.described(job)
     seen = [answer for answer in answers(job) if answer.check.kind.startswith("mesh")]
-    if of is None or not seen or any(answer.state not in ("in", "out") for answer in seen):
+    if drive_train is None or not seen or any(answer.state not in ("in", "out") for answer in seen):
         return None
-    return sum(of.shift_of(contact, teeth) for contact, teeth in teeth_off(job))
+    return sum(drive_train.shift_of(contact, teeth) for contact, teeth in teeth_off(job))
 
 
 @kept
 def find(job: Job) -> Finding:
     """Say whether the cam stands where marks, keys or lifters want it."""
-    of = train.described(job)
-    if of is None:
+    drive_train = train.described(job)
+    if drive_train is None:
         return Finding(Verdict.OPEN, cautions=CAUTIONS).judged(Verdict.OPEN, FOUND, "gears-missing", begun=False)
     found = answers(job)
     base = Finding(
@@ -322,10 +322,10 @@ def find(job: Job) -> Finding:
         rows=tuple(Row(answer.check.label, "", answer.words) for answer in found),
         columns=("", "", "seen", ""),
         cautions=CAUTIONS,
-        notes=_notes(job, of),
+        notes=_notes(job, drive_train),
     )
     begun = bool(job.standing(KEY))
-    if out := _out(job, of, found):
+    if out := _out(job, drive_train, found):
         return base.judged(Verdict.OUT, FOUND, "out", why=out[0], step=out[1])
     if unsure := _unsure(job, found):
         return base.judged(Verdict.UNSURE, FOUND, "cannot-tell", why=unsure[0], step=unsure[1])
@@ -343,9 +343,14 @@ def find(job: Job) -> Finding:
     pins = [answer for answer in found if _pin_still_in(answer)]
     if pins:
         return base.judged(Verdict.OPEN, FOUND, "pin-still-in", begun=begun, label=pins[0].check.label)
-    if not of.marked and keyways.measured(job) is None and split.measured(job) is None and not _blind_done(job):
+    if (
+        not drive_train.marked
+        and keyways.measured(job) is None
+        and split.measured(job) is None
+        and not _blind_done(job)
+    ):
         return base.judged(Verdict.OPEN, FOUND, "no-marks", begun=begun)
-    return base.judged(Verdict.IN, FOUND, "proved", why=_proved_by(job, of))
+    return base.judged(Verdict.IN, FOUND, "proved", why=_proved_by(job, drive_train))
 
 
 def _pin_still_in(answer: Answer) -> bool:
@@ -353,17 +358,17 @@ def _pin_still_in(answer: Answer) -> bool:
 
 
 def _blind_done(job: Job) -> bool:
-    of = blind.tried(job)
-    return of is not None and blind.told(job, of)[0] == "in"
+    tried_sets = blind.tried(job)
+    return tried_sets is not None and blind.told(job, tried_sets)[0] == "in"
 
 
-def _out(job: Job, of: DriveTrain, found: tuple[Answer, ...]) -> tuple[str, str] | None:
+def _out(job: Job, drive_train: DriveTrain, found: tuple[Answer, ...]) -> tuple[str, str] | None:
     keys = keyways.measured(job)
     if keys and keys.neighbors_clearly_worse and keys.nearest_teeth and not keys.other_turn:
         return keyways.told(keys), "Move the cam gear by that many teeth, then read both keys again."
     off = teeth_off(job)
     if off and keys is None:
-        shift = sum(of.shift_of(contact, teeth) for contact, teeth in off)
+        shift = sum(drive_train.shift_of(contact, teeth) for contact, teeth in off)
         places = ", ".join(f"{contact.name} one tooth {'early' if teeth > 0 else 'late'}" for contact, teeth in off)
         card = card_of(job)
         icl = card.card.intake_centerline_deg if card else None
@@ -409,12 +414,12 @@ def _unsure(job: Job, found: tuple[Answer, ...]) -> tuple[str, str] | None:
     return None
 
 
-def _proved_by(job: Job, of: DriveTrain) -> str:
+def _proved_by(job: Job, drive_train: DriveTrain) -> str:
     keys = keyways.measured(job)
     if keys:
         return keyways.told(keys)
-    if of.marked:
-        return f"Every mark is where it belongs. {train.when_back(of)}"
+    if drive_train.marked:
+        return f"Every mark is where it belongs. {train.when_back(drive_train)}"
     sets = blind.tried(job)
     if sets and _blind_done(job):
         return blind.told(job, sets)[1]
@@ -423,30 +428,31 @@ def _proved_by(job: Job, of: DriveTrain) -> str:
     return split.told(job, of_split)
 
 
-def _notes(job: Job, of: DriveTrain) -> tuple[str, ...]:
-    told = []
+def _notes(job: Job, drive_train: DriveTrain) -> tuple[str, ...]:
+    sentences = []
     keys = keyways.measured(job)
     if keys and keys.neighbors_clearly_worse and teeth_off(job):
-        told.append("The marks and the keys disagree: the key decides.")
-    if of.entry:
-        told.append(helical_words(of))
+        sentences.append("The marks and the keys disagree: the key decides.")
+    if drive_train.entry:
+        sentences.append(helical_words(drive_train))
     if of_split := split.measured(job):
-        told.append(split.told(job, of_split))
+        sentences.append(split.told(job, of_split))
     if sets := blind.tried(job):
-        told.append(blind.told(job, sets)[1])
-    untimed = [gear.name for gear in of.gears if not gear.timed]
+        sentences.append(blind.told(job, sets)[1])
+    untimed = [gear.name for gear in drive_train.gears if not gear.timed]
     if untimed:
-        told.append(f"Needs no timing: {', '.join(untimed)}.")
-    return tuple(told)
+        sentences.append(f"Needs no timing: {', '.join(untimed)}.")
+    return tuple(sentences)
 
 
-def helical_words(of: DriveTrain) -> str:
+def helical_words(drive_train: DriveTrain) -> str:
     """How far to start a helical gear to one side."""
-    assert of.entry is not None and of.helix is not None
-    turn = of.entry.rotation_deg
+    assert drive_train.entry is not None and drive_train.helix is not None
+    turn, teeth = drive_train.entry.rotation_deg, drive_train.entry.teeth
     way = "against the way" if turn > 0 else "the way"
     return (
-        f"“{of.ends.helix_gear}” turns {format_angle(abs(turn), 2)} deg ({format_angle(abs(of.entry.teeth), 2)} teeth) while it slides in: "
+        f"“{drive_train.ends.helix_gear}” turns {format_angle(abs(turn), 2)} deg "
+        f"({format_angle(abs(teeth), 2)} teeth) while it slides in: "
         f"start it that much {way} it turns on its way in, so that it ends on the mark."
     )
 
@@ -479,30 +485,30 @@ class Place:
 
 def places_after(job: Job, crank_teeth: int) -> list[Place]:
     """Where every pair of marks stands once the crank gear has gone on by some teeth from where all meet."""
-    of = train.described(job)
-    if of is None:
+    drive_train = train.described(job)
+    if drive_train is None:
         return []
-    stand = core.marks_after(of.given, crank_teeth)
+    stand = core.marks_after(drive_train.given, crank_teeth)
 
     def left(every: int) -> float:
-        teeth = every * of.crank.teeth
-        return (teeth - crank_teeth % teeth) / of.crank.teeth
+        teeth = every * drive_train.crank.teeth
+        return (teeth - crank_teeth % teeth) / drive_train.crank.teeth
 
     return [
         Place(
             contact,
             round(stand[contact.up].teeth, 2),
             round(stand[contact.down].teeth, 2),
-            every := of.back_after(contact),
+            every := drive_train.back_after(contact),
             left(every),
         )
-        for contact in of.marked
+        for contact in drive_train.marked
     ]
 
 
 def expected_notes(job: Job) -> tuple[str, ...]:
     """What the marks lead the degreeing to expect."""
-    told = []
+    sentences = []
     shift = advance_deg(job)
     icl = card.card.intake_centerline_deg if (card := card_of(job)) else None
     if shift and icl is not None:
@@ -510,9 +516,9 @@ def expected_notes(job: Job) -> tuple[str, ...]:
         words = (
             f"By the marks the cam stands {format_angle(abs(shift))} deg {way}: expect ICL {format_angle(icl - shift)}."
         )
-        told.append(words)
+        sentences.append(words)
     opening = card.events.io_btdc_deg if card and card.events else None
     if opening is not None and _blind_done(job):
         words = f"The gear was fitted at the card's opening point: expect IO {format_angle(opening)} BTDC."
-        told.append(words)
-    return tuple(told)
+        sentences.append(words)
+    return tuple(sentences)

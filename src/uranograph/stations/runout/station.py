@@ -152,9 +152,9 @@ def measured(job: Job) -> Shaft | None:
 
 def prompt(job: Job, choice: Mapping[str, str]) -> Prompt:
     """Ask for the next place of this time round; then offer another time round as a repeat."""
-    of = setup(job)
-    step = 360 / of.places
-    number, wanted = _next(job, of)
+    set_up = setup(job)
+    step = 360 / set_up.places
+    number, wanted = _next(job, set_up)
     if wanted is None:
         once = "Read round. Read round again to see that it repeats, or go on."
         instruction = once if number == 1 else f"Read round {number} times. Go on, or read round again."
@@ -174,13 +174,13 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt:
     )
 
 
-def _next(job: Job, of: Turn) -> tuple[int, float | None]:
+def _next(job: Job, turn: Turn) -> tuple[int, float | None]:
     taken = rounds(job)
     if not taken:
         return 1, 0.0
     places = [deg for deg, _ in taken[-1].points]
-    step = 360 / of.places
-    for n in range(of.places + 1):
+    step = 360 / turn.places
+    for n in range(turn.places + 1):
         if all(abs(n * step - deg) > step / 4 for deg in places):
             return taken[-1].number, n * step
     return taken[-1].number, None
@@ -221,7 +221,7 @@ def brief(reading: Reading) -> str:
 
 def find(job: Job) -> Finding:
     """Say how much the shaft runs out, and how."""
-    found, of = measured(job), setup(job)
+    found, found_here = measured(job), setup(job)
     bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
     if found is None:
         return bare.judged(Verdict.OPEN, FOUND, "not-measured", begun=bool(rounds(job)))
@@ -239,11 +239,11 @@ def find(job: Job) -> Finding:
         notes=_notes(job, found),
     )
     newest = found.rounds[-1]
-    if newest.came_back_mm is not None and abs(newest.came_back_mm) > 2 * of.division_mm:
+    if newest.came_back_mm is not None and abs(newest.came_back_mm) > 2 * found_here.division_mm:
         return base.judged(Verdict.UNSURE, FOUND, "did-not-come-back", job.unit, off_mm=abs(newest.came_back_mm))
-    if found.spread_mm > 3 * of.division_mm:
+    if found.spread_mm > 3 * found_here.division_mm:
         return base.judged(Verdict.UNSURE, FOUND, "rounds-differ", job.unit, spread_mm=found.spread_mm)
-    _, wanted = _next(job, of)
+    _, wanted = _next(job, found_here)
     if wanted is not None and wanted < 360:
         return base.judged(Verdict.OPEN, FOUND, "under-way")
     return base.judged(Verdict.IN, FOUND, "measured")
@@ -256,7 +256,7 @@ def _columns(found: Shaft) -> tuple[str, str, str, str]:
 
 
 def _rows(job: Job, found: Shaft) -> tuple[Row, ...]:
-    of = [each.found for each in found.rounds[-3:]]
+    each_found = [each.found for each in found.rounds[-3:]]
 
     def row(label: str, words: list[str]) -> Row:
         first, second, third = [*words, "", ""][:3]
@@ -264,35 +264,35 @@ def _rows(job: Job, found: Shaft) -> tuple[Row, ...]:
 
     unit = job.unit
     return (
-        row("TIR", [format_fine(one.total_indicated_mm, unit) if one else "" for one in of]),
-        row("Eccentricity", [format_fine(one.eccentricity_mm, unit) if one else "" for one in of]),
-        row("High spot, deg", [format_angle(one.high_spot_deg, 0) if one else "" for one in of]),
+        row("TIR", [format_fine(one.total_indicated_mm, unit) if one else "" for one in each_found]),
+        row("Eccentricity", [format_fine(one.eccentricity_mm, unit) if one else "" for one in each_found]),
+        row("High spot, deg", [format_angle(one.high_spot_deg, 0) if one else "" for one in each_found]),
         row(
             "Out-of-round",
-            [format_fine(one.ovality_mm, unit) if one and one.ovality_mm is not None else "" for one in of],
+            [format_fine(one.ovality_mm, unit) if one and one.ovality_mm is not None else "" for one in each_found],
         ),
     )
 
 
 def _notes(job: Job, found: Shaft) -> tuple[str, ...]:
-    one, told = found.newest, []
+    one, phrase = found.newest, []
     if one.ovality_mm is None:
-        told.append("Six places or more tell a worn, out-of-round seat from a bent shaft.")
+        phrase.append("Six places or more tell a worn, out-of-round seat from a bent shaft.")
     elif one.ovality_mm > max(setup(job).division_mm / 2, one.eccentricity_mm / 3):
-        told.append(
+        phrase.append(
             "Part of it comes twice a turn: an out-of-round, worn seat, not a bend. Truing the shaft will not cure that part."
         )
     if one.total_indicated_mm > one.read_mm + setup(job).division_mm / 2:
-        told.append(
+        phrase.append(
             f"Read {format_fine(one.read_mm, job.unit)} over these places; what fits them spans "
             f"{format_fine(one.total_indicated_mm, job.unit)}, and that is counted. More places tell more."
         )
     changed = job.before_change(KEY)
     earlier = measured(changed[0]) if changed else None
     if changed is not None and earlier is not None:
-        told.append(
+        phrase.append(
             f"Before ({said(changed[1].slot, changed[1].text)}): {format_fine(earlier.total_mm, job.unit)} {job.unit.value}."
         )
     if setup(job).where:
-        told.append(f"Read on {setup(job).where}.")
-    return tuple(told)
+        phrase.append(f"Read on {setup(job).where}.")
+    return tuple(phrase)

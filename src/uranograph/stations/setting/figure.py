@@ -22,16 +22,16 @@ def figure(job: Job, look: Look) -> Figure:
 
 
 def _cheeks(job: Job, part: str, title: str) -> Figure:
-    of = setting.cheeks(job, part)
-    assert of is not None
+    faces = setting.cheeks(job, part)
+    assert faces is not None
 
     def passes(side: str) -> tuple[float, ...]:
-        taken = of.thickness_mm.get(side, ())
+        taken = faces.thickness_mm.get(side, ())
         return tuple(taken[0] - mm for mm in taken[1:])
 
-    words = [f"{format_fine(of.taken_mm(side), job.unit)} off" for side in setting.SIDES]
-    goal = "" if of.wanted_mm is None else f"goal {format_fine(of.wanted_mm, job.unit)}"
-    return cheeks_figure(passes("front"), passes("rear"), of.wanted_mm, (words[0], words[1], goal), title)
+    words = [f"{format_fine(faces.taken_mm(side), job.unit)} off" for side in setting.SIDES]
+    goal = "" if faces.wanted_mm is None else f"goal {format_fine(faces.wanted_mm, job.unit)}"
+    return cheeks_figure(passes("front"), passes("rear"), faces.wanted_mm, (words[0], words[1], goal), title)
 
 
 def _packs(job: Job, part: str, title: str) -> Figure:

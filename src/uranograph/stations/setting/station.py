@@ -248,9 +248,9 @@ def views(job: Job) -> dict[str, str]:
 
 def part_of(job: Job, choice: Mapping[str, str]) -> str:
     """The shaft asked for, or the first that is set."""
-    of = views(job)
+    shown = views(job)
     wanted = choice.get("method", "")
-    return wanted if wanted in of else next(iter(of), "")
+    return wanted if wanted in shown else next(iter(shown), "")
 
 
 def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
@@ -291,12 +291,12 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
 
 
 def _cheek_prompt(job: Job, part: str, extra: dict[str, str]) -> Prompt:
-    of = cheeks(job, part)
-    assert of is not None
-    front, rear = (len(of.thickness_mm.get(side, ())) for side in SIDES)
+    faces = cheeks(job, part)
+    assert faces is not None
+    front, rear = (len(faces.thickness_mm.get(side, ())) for side in SIDES)
     side = "front" if front <= rear else "rear"
     number = min(front, rear) + 1
-    left = None if of.wanted_mm is None else of.wanted_mm - of.taken_mm(side)
+    left = None if faces.wanted_mm is None else faces.wanted_mm - faces.taken_mm(side)
     if number == 1:
         asked = f"Measure the {SIDES[side]} as it is, in several places."
     elif left is not None and left > 0:
@@ -396,10 +396,10 @@ def job_way(job: Job, part: str) -> str:
 
 
 def _short_of_goal(job: Job, part: str) -> bool:
-    of = cheeks(job, part)
-    if of is None or of.wanted_mm is None:
+    faces = cheeks(job, part)
+    if faces is None or faces.wanted_mm is None:
         return False
-    return any(of.taken_mm(side) < of.wanted_mm - 0.003 for side in SIDES)
+    return any(faces.taken_mm(side) < faces.wanted_mm - 0.003 for side in SIDES)
 
 
 def _done(job: Job, part: str) -> str:
@@ -408,18 +408,18 @@ def _done(job: Job, part: str) -> str:
         pack = fitted(job, part) or ()
         return f"{pack_words(pack, job.unit) or 'no shims'} fitted."
     if way == "cheeks":
-        of = cheeks(job, part)
-        assert of is not None
-        apart = _unlike(job, of)
-        return f"{format_fine(of.taken_mm('front'), job.unit)} and {format_fine(of.taken_mm('rear'), job.unit)} taken off.{apart}"
+        faces = cheeks(job, part)
+        assert faces is not None
+        apart = _unlike(job, faces)
+        return f"{format_fine(faces.taken_mm('front'), job.unit)} and {format_fine(faces.taken_mm('rear'), job.unit)} taken off.{apart}"
     return "spacer or plate changed."
 
 
-def _unlike(job: Job, of: Cheeks) -> str:
-    if of.apart_mm <= house.value_mm(job.house, "cheeks_alike"):
+def _unlike(job: Job, faces: Cheeks) -> str:
+    if faces.apart_mm <= house.value_mm(job.house, "cheeks_alike"):
         return ""
     allowed = house.said(job.house, "cheeks_alike", job.unit)
-    return f" The sides are {format_fine(of.apart_mm, job.unit)} unlike; alike to {allowed} is wanted."
+    return f" The sides are {format_fine(faces.apart_mm, job.unit)} unlike; alike to {allowed} is wanted."
 
 
 def _unreachable(job: Job, part: str) -> str:
@@ -430,8 +430,8 @@ def _unreachable(job: Job, part: str) -> str:
             words = pack_words(advice.pack.pack_mm, job.unit) or "no shims at all"
             return f"The stock cannot bring it within: nearest is {words}, which leaves {format_fine(advice.play_mm, job.unit)}."
     if way == "cheeks":
-        of = cheeks(job, part)
-        if of and of.wanted_mm is not None and of.wanted_mm < 0:
+        faces = cheeks(job, part)
+        if faces and faces.wanted_mm is not None and faces.wanted_mm < 0:
             return "It has more play than is wanted: sanding cannot give it back."
     return ""
 
@@ -445,13 +445,13 @@ def _to_do(job: Job, part: str) -> str:
         words = pack_words(advice.pack.pack_mm, job.unit) or "no shims"
         return f"{words[0].upper()}{words[1:]} leaves {format_fine(advice.play_mm, job.unit)} {job.unit.value}."
     if way == "cheeks":
-        of = cheeks(job, part)
-        if of is None or of.wanted_mm is None:
+        faces = cheeks(job, part)
+        if faces is None or faces.wanted_mm is None:
             return ""
-        left = [max(0.0, of.wanted_mm - of.taken_mm(side)) for side in SIDES]
+        left = [max(0.0, faces.wanted_mm - faces.taken_mm(side)) for side in SIDES]
         return (
-            f"Take {format_fine(of.wanted_mm, job.unit)} off each thrust face; {format_fine(left[0], job.unit)} front and "
-            f"{format_fine(left[1], job.unit)} rear to go.{_unlike(job, of)}"
+            f"Take {format_fine(faces.wanted_mm, job.unit)} off each thrust face; {format_fine(left[0], job.unit)} front and "
+            f"{format_fine(left[1], job.unit)} rear to go.{_unlike(job, faces)}"
         )
     found, goal = ring(job, part), goal_mm(job, part)
     if found.play_mm is None or goal is None or found.plate_mm is None:
@@ -464,9 +464,9 @@ def _to_do(job: Job, part: str) -> str:
 
 def find(job: Job) -> Finding:
     """Say how far each shaft is set, the worst first."""
-    of = setup(job)
+    set_up = setup(job)
     bare = Finding(Verdict.OPEN, "")
-    if not of:
+    if not set_up:
         plays = end_play.setup(job)
         if plays and all(end_play.state_of(job, part).verdict is Verdict.IN for part in plays.loops):
             return bare.judged(Verdict.IN, FOUND, "nothing-to-set")
@@ -474,10 +474,10 @@ def find(job: Job) -> Finding:
         if plays is None:
             return bare.judged(Verdict.OPEN, FOUND, "play-missing", begun=begun)
         return bare.judged(Verdict.OPEN, FOUND, "way-missing", begun=begun)
-    worst = min((state_of(job, part) for part in of), key=lambda each: WORST_FIRST.index(each.verdict))
+    worst = min((state_of(job, part) for part in set_up), key=lambda each: WORST_FIRST.index(each.verdict))
     unit = job.unit
     rows = []
-    for each in of:
+    for each in set_up:
         last = end_play.latest(job, each)
         goal = goal_mm(job, each)
         rows.append(
@@ -491,7 +491,7 @@ def find(job: Job) -> Finding:
     return replace(
         worst,
         begun=bool(job.standing(KEY)) or job.latest(KEY) is not None,
-        cautions=CAUTIONS if any(means.way == "cheeks" for means in of.values()) else (),
+        cautions=CAUTIONS if any(means.way == "cheeks" for means in set_up.values()) else (),
         rows=tuple(rows),
         columns=("", "wanted", "was", "would be"),
     )
@@ -501,12 +501,12 @@ def _expected(job: Job, part: str) -> str:
     advice = shim_advice(job, part)
     if advice is not None:
         return format_fine(advice.play_mm, job.unit)
-    of, last = cheeks(job, part), end_play.latest(job, part)
-    if of is not None and of.passes and last is not None:
+    found_here, last = cheeks(job, part), end_play.latest(job, part)
+    if found_here is not None and found_here.passes and last is not None:
         # Both sides give what was taken since the play was read.
         before = [[r.mm for r in _of(job, f"cheek-{part}", last[1]) if r.spot.place == side] for side in SIDES]
         off_then = sum(values[0] - values[-1] for values in before if values)
-        off_now = sum(of.taken_mm(side) for side in SIDES)
+        off_now = sum(found_here.taken_mm(side) for side in SIDES)
         return format_fine(last[0].middle_mm + off_now - off_then, job.unit)
     found = ring(job, part)
     return format_fine(found.play_mm, job.unit) if found.play_mm is not None else ""

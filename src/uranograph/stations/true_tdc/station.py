@@ -345,23 +345,23 @@ def ways_to_move(mounted: Mounted, zero_error_deg: float) -> tuple[Turn, Turn]:
 
 def doubts_in_words(job: Job, frame: Frame, top: Top) -> tuple[str, ...]:
     """Say which pairs contradict the geometry or the others, and what to look at."""
-    told = []
+    sentences = []
     for doubt in top.doubts:
         pair = frame.whole_pairs[doubt.pair]
         if doubt.against == "geometry":
             assert top.expected_half_angle_deg is not None
             expected = top.expected_half_angle_deg[doubt.pair]
             assert expected is not None
-            told.append(
+            sentences.append(
                 f"Pair {pair.number}: {pair.drop} down should be {format_angle(expected)} each side, and is "
                 f"{format_angle(top.corrected_deg[doubt.pair])}. Wrong stroke or rod, wrong wheel scale, or a drop misread."
             )
         else:
-            told.append(
+            sentences.append(
                 f"Pair {pair.number} puts TDC {format_angle(abs(doubt.gap_deg))} deg from where the others do. "
                 "A reading slipped, or the wheel or the stop moved: say so, or re-read it."
             )
-    return tuple(told)
+    return tuple(sentences)
 
 
 def rows(job: Job, frame: Frame, top: Top) -> tuple[Row, ...]:

@@ -100,21 +100,21 @@ def _write_side_sheet(request: Request, key: str, kind: str, form: dict[str, str
     station = ORDER.of_form.get(kind)
     if station is None or station.sheet is ORDER.forms[kind]:
         raise jobs.NoSuchJob(kind)
-    job, of = load(request, key), ORDER.forms[kind]
-    errors = of.read(form, job).errors
+    job, found_here = load(request, key), ORDER.forms[kind]
+    errors = found_here.read(form, job).errors
     again: dict[str, Any] = {"typed": form}
-    if of is station.setup:
+    if found_here is station.setup:
         again |= {"setup_typed": form, "editing": True}
-    elif of.shelved:
-        again |= describing(request, job, of) | {"typed": form, "editing": True}
+    elif found_here.shelved:
+        again |= describing(request, job, found_here) | {"typed": form, "editing": True}
     if errors:
         return show(request, job, station, 422, **again, errors=errors)
     by = form.get("by") or who(request)
     try:
         with shop_of(request).write() as session:
             jobs.save_sheet(session, key, kind, form, by, _seen(form))
-            if form.get("for_house") and of.for_house:
-                library.set_house(session, of.for_house, form.get(of.for_house, ""), by)
+            if form.get("for_house") and found_here.for_house:
+                library.set_house(session, found_here.for_house, form.get(found_here.for_house, ""), by)
     except Impossible as error:
         return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
     except jobs.Changed as error:
@@ -205,10 +205,10 @@ def _record(request: Request, key: str, station: Station, form: dict[str, str]) 
         return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
     except jobs.Changed as error:
         fresh = load(request, key)
-        told = f"{error} What you typed is still here: look at the readings, then record it if it is still wanted."
+        phrase = f"{error} What you typed is still here: look at the readings, then record it if it is still wanted."
         if station.entry:
-            told = f"{error} Look at what was written, then choose again."
-        return show(request, fresh, station, 409, **again, message=told)
+            phrase = f"{error} Look at what was written, then choose again."
+        return show(request, fresh, station, 409, **again, message=phrase)
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
     kept = {name: value for name, value in choice.items() if name in station.goes_on_with}
