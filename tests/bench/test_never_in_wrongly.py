@@ -259,8 +259,23 @@ def test_backlash_that_is_gone_when_hot_is_out_however_good_it_is_cold(shop: Sho
         for n in range(8):
             job = take(session, key, "backlash", [(f"place.{n + 1}.travel", "0.05", None)], drop=str(45 * n))
         found = backlash.find(job)
-    assert found.verdict is Verdict.OUT
-    assert found.title == "Out: gone when hot"
+        assert found.verdict is Verdict.OUT
+        assert found.title == "Out: gone when hot"
+        # What is left hot within the dial's doubt is neither in nor out.
+        change, doubt = backlash.hot_change_mm(job), backlash.doubt_mm(job)
+        assert change is not None
+        key = described(session, MARKED, title="Hot, nearly")
+        jobs.save_sheet(session, key, "backlash", hot, "QZ")
+        for n in range(8):
+            job = take(
+                session,
+                key,
+                "backlash",
+                [(f"place.{n + 1}.travel", f"{-change + doubt / 2:.4f}", None)],
+                drop=str(45 * n),
+            )
+        found = backlash.find(job)
+    assert (found.verdict, found.code) == (Verdict.UNSURE, "hot-too-near")
 
 
 def test_a_crank_gear_that_runs_out_shows_twice_a_cam_turn(shop: Shop) -> None:

@@ -107,7 +107,11 @@ STATE_WORDS = {
 
 @dataclass(frozen=True)
 class Prompt:
-    """The one reading or act the bench waits for."""
+    """The one reading or act the bench waits for.
+
+    `by_wheel` is whether it is read off the wheel, with a side and a way of turning; `leads` is the field that the hand types
+    into, where another is filled in by itself.
+    """
 
     slot: str
     label: str
@@ -117,7 +121,9 @@ class Prompt:
     approach: str = "forward"
     drop: str | None = None
     drop_fixed: bool = False
-    drop_label: str = "Drop"
+    drop_label: str = ""
+    by_wheel: bool = False
+    leads: str = "text"
     unit: str = ""
     options: tuple[tuple[str, str], ...] = ()
     extra: dict[str, str] = field(default_factory=dict)

@@ -26,7 +26,7 @@ ASIDE = (
 )
 BESIDE_WORDS = {SKIP: "skipped", PHOTO: "picture", ANEW: "changed"}
 DIAL_REASONS = ("misread the dial", "parts not seated", "wrong place", "typing slip")
-TAKING_PANEL = "_taking_panel.html"
+READING_PANEL = "_reading_panel.html"
 
 
 @dataclass(frozen=True)
@@ -98,8 +98,9 @@ class Station:
         The early and late rule under its verdict; its small chart for lists; what it says of a job at the head of every page.
     shown, told, printed
         What its templates need: on the bench, of a form as read, and on the build sheet.
-    panel, fields, found, live
-        Its templates: the panel, what is asked in it, what is found under it, what changes while a form is typed.
+    panel, fields, found, below, foot, live
+        Its templates: the panel where the one that all share does not do; what is asked in it, what is found, what follows
+        that, its own buttons; what changes while a form is typed.
     pages, files
         Pages of a job beside the bench, by address; readings taken from a file, by address.
     again, goes_on_with
@@ -141,9 +142,11 @@ class Station:
     shown: Callable[[Job, Look], Mapping[str, Any]] = lambda job, look: {}
     told: Callable[[Any], Mapping[str, Any]] = lambda value: {}
     printed: Callable[[Job], Mapping[str, Any]] = lambda job: {}
-    panel: str = TAKING_PANEL
+    panel: str = READING_PANEL
     fields: str = "_none.html"
     found: str = "_details.html"
+    below: str = "_none.html"
+    foot: str = "_none.html"
     live: str = ""
     pages: Mapping[str, "Page"] = field(default_factory=dict)
     files: Mapping[str, Callable[[Job, Mapping[str, str], str], list[Entry]]] = field(default_factory=dict)
@@ -156,8 +159,8 @@ class Station:
 
     @property
     def takes(self) -> bool:
-        """Whether it takes readings one by one, by the panel that all such stations share."""
-        return self.prompt is not None and self.panel == TAKING_PANEL
+        """Whether its readings are ended by what is said there in free words; those of the wheel are ended by acts alone."""
+        return self.prompt is not None and not self.takes_sides
 
     @property
     def forms(self) -> tuple[Form[Any], ...]:

@@ -58,7 +58,7 @@ def lift_figure(
     _durations(pen, curves, full, lift_mm)
     pen.text((22, 42), title, "title", "start")
     pen.star((29, 64), 7, "hollow")
-    pen.text((42, 68), "spec card, stand-in flanks", "small", "start")
+    pen.text((42, 68), "spec card, nominal flanks", "small", "start")
     pen.star((29, 84), 7, "solid")
     pen.text((42, 88), "measured", "small", "start")
     sentences = [f"{curve.name} {len(curve.points)} points" for curve in curves if curve.points]

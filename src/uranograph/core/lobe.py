@@ -37,7 +37,7 @@ class CosineLobe(Given):
 
 
 def lift_at(lobe: CosineLobe, angle_deg: float) -> float:
-    """Lift of a stand-in lobe at an angle.
+    """Lift of a nominal lobe at an angle.
 
     Parameters
     ----------
@@ -59,7 +59,7 @@ def lift_at(lobe: CosineLobe, angle_deg: float) -> float:
 
     References
     ----------
-    docs/methods.md, "A stand-in lobe".
+    docs/methods.md, "A nominal lobe".
     """
     u = ((angle_deg - lobe.centerline_deg + 360) % 720 - 360) / lobe.seat_half_deg
     return 0.0 if abs(u) >= 1 else lobe.max_lift_mm * (1 + math.cos(math.pi * u)) / 2

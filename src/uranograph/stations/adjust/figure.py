@@ -38,7 +38,7 @@ def _drawn(job: Job) -> Figure:
         phase = now.get(cam)
         left = tuple(offer.choice.remaining_error_deg for offer in _offers(job, cam))
         cams.append(OfCam(cam, phase[0] if phase else None, phase[1] if phase else 0.0, left, tuple(history)))
-    return positions_figure(tuple(cams), rules_of(job).tolerance_deg, "Positions")
+    return positions_figure(tuple(cams), rules_of(job).tolerance_deg, "Cam timing changes")
 
 
 def _offers(job: Job, cam: str) -> tuple[adjust.Offer, ...]:

@@ -47,7 +47,7 @@ class SpecCard:
         return self.overlap_ranges.get(lobe)
 
     def lobe(self, name: str) -> CosineLobe | None:
-        """The lobe as it is drawn: card middle and duration, stand-in flanks; None without a centerline."""
+        """The lobe as it is drawn: card middle and duration, nominal flanks; None without a centerline."""
         intake = name == "intake"
         middle = self.card.intake_centerline_deg if intake else self.card.exhaust_centerline_deg
         if middle is None:

@@ -72,7 +72,7 @@ def card_event(job: Job, kind: str) -> float | None:
 
 
 def slope_at_check(job: Job, kind: str) -> float:
-    """Flank slope at the checking lift, mm per crank degree, of the stand-in lobe; 0 where none is known."""
+    """Flank slope at the checking lift, mm per crank degree, of the nominal lobe; 0 where none is known."""
     lobe = card.lobe(LOBE[kind]) if (card := card_of(job)) else None
     if lobe is None:
         return 0.0
@@ -167,6 +167,7 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
         hint=hint,
         side=likely_side(job, expected),
         approach=direction,
+        by_wheel=True,
         extra={"event": kind},
     )
 

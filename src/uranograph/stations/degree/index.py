@@ -141,7 +141,8 @@ STATION = Station(
     token=token,
     shown=_shown,
     printed=_printed,
-    panel="_reading_panel.html",
+    found="degree/found.html",
+    below="degree/below.html",
     fields="degree/fields.html",
     pages={
         "what-if": Page("degree/what_if_parts.html", _what_if, "degree/what_if.html"),

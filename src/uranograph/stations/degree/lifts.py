@@ -189,6 +189,8 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
         side=_likely_side(job, waiting.kind, place, drop),
         drop=drop,
         drop_fixed=waiting.drop is not None,
+        drop_label="Below max lift",
+        by_wheel=True,
         extra={"lobe": waiting.kind},
     )
 

@@ -150,6 +150,7 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
         if bank == 1
         else f"A second bank? Read its {lobe} lift at its own overlap TDC.",
         hint=phrase or "The card gives no range for it: add it to the spec card.",
+        unit=job.unit.value,
         extra={"lobe": lobe, "bank": str(bank)},
     )
 

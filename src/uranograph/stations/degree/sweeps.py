@@ -187,6 +187,9 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
         hint="Only forward. The angle goes on by itself; change it where you stopped elsewhere.",
         side=side.value if side else None,
         drop="",
+        by_wheel=True,
+        leads="drop",
+        unit=job.unit.value,
         extra={"lobe": lobe, "step": f"{step:g}", "angle": f"{value:g}"},
     )
 

@@ -22,7 +22,6 @@ def _shown(job: Job, look: Look) -> Mapping[str, Any]:
         "pair": pair_in(job, tdc.KEY, look.prompt.slot),
         "plain": lambda text, side: wheel.plain_angle(mounted, text, side),
         "methods": tdc.METHOD_WORDS,
-        "wheel_acts": True,
         "moved_since": tdc.told_of_a_move(job),
     }
 
@@ -59,7 +58,7 @@ STATION = Station(
     rule=rule,
     shown=_shown,
     printed=_printed,
-    panel="_reading_panel.html",
+    foot="true_tdc/foot.html",
     fields="true_tdc/fields.html",
     again=_again,
     goes_on_with=("drop",),

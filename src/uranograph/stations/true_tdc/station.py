@@ -36,7 +36,7 @@ CAUTIONS = (
     "The stop comes out before the crank is turned on, and must not reach an open valve: firing top, or rockers off.",
     "The engine's own manual outranks this screen.",
 )
-METHOD_WORDS = {"stop": "piston stop", "drop": "dial indicator, equal drops"}
+METHOD_WORDS = {"stop": "piston stop", "drop": "dial indicator, equal drop each side"}
 
 
 @dataclass(frozen=True)
@@ -210,6 +210,8 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
         approach="backward" if method == "stop" and place == "after" else "forward",
         drop=drop,
         drop_fixed=waiting.drop is not None,
+        drop_label="Below TDC",
+        by_wheel=True,
     )
 
 

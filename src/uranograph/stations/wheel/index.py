@@ -15,7 +15,7 @@ def _tool(job: Job) -> str:
 STATION = Station(
     key="wheel",
     refusals=REFUSALS,
-    title="Wheel",
+    title="Degree wheel",
     group="Find TDC",
     find=wheel.find,
     docs="What the wheel shows",
