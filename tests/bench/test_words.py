@@ -3,11 +3,13 @@
 import ast
 import re
 from collections.abc import Iterator
+from importlib import import_module
 from pathlib import Path
 
 import pytest
 
 from uranograph.bench import words
+from uranograph.bench.finding import Said
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, parse_angle, parse_length
 from uranograph.shop.refusals import REFUSALS as OF_THE_SHOP
@@ -112,3 +114,59 @@ def test_a_firing_order_is_told_with_all_that_is_wrong_with_it() -> None:
     assert words.refusal(wrong) == (
         "1-2-9-9 does not name each cylinder once: 3 and 4 are missing, 9 stands twice, 9 is not among 1 to 4."
     )
+
+
+def judged() -> Iterator[tuple[str, str, str, set[str] | None]]:
+    """Every finding in the house: its station, where it stands, its code, and the figures that come with it, if all are named."""
+    for file in (SOURCE / "stations").rglob("*.py"):
+        for node in ast.walk(ast.parse(file.read_text(encoding="utf-8"))):
+            if isinstance(node, ast.Call) and getattr(node.func, "attr", getattr(node.func, "id", "")) == "judged":
+                code = next((arg for arg in node.args[1:3] if isinstance(arg, ast.Constant)), None)
+                if code is not None:
+                    named = {keyword.arg for keyword in node.keywords}
+                    figures = None if None in named else {name for name in named if name} - {"begun"}
+                    yield file.parent.name, f"{file.name}:{node.lineno}", code.value, figures
+
+
+def test_every_finding_has_words_for_all_its_figures() -> None:
+    seen = 0
+    for station, where, code, figures in judged():
+        table: dict[str, Said] = import_module(f"uranograph.stations.{station}.words").FOUND
+        assert code in table, f"{station}, {where}: nothing is said of {code}"
+        said = table[code]
+        # What a station's own `judged` adds to every finding.
+        own = {"name", "part"} if station in ("end_play", "setting") else set()
+        if figures is not None:
+            wanted = {hole for text in (said.sentence, said.title, said.next_step) for hole in HOLE.findall(text)}
+            assert wanted <= figures | own, f"{station}, {where}"
+        seen += 1
+    assert seen > 70
+
+
+# Codes that are put together while judging.
+PUT_TOGETHER = {
+    "adjust": {"position-cures", "no-position-cures"},
+    "backlash": {"tight", "loose", "both", "tight-swing", "loose-swing", "both-swing"},
+    "degree": {"in", "late", "early", "lobes-apart", "reads-late", "reads-early", "lobes-disagree"},
+    "gear_fit": {"bolt-past-torque", "bolt-short-of-torque", "looking", "looking-and-pulling"},
+    "sprocket_line": {
+        "out-of-line",
+        "less-than-half-a-shim",
+        *(f"{way}-shims{still}" for way in ("add", "take") for still in ("", "-still-out")),
+    },
+}
+
+
+def test_no_words_are_kept_that_no_finding_says() -> None:
+    said: dict[str, set[str]] = {}
+    for file in (SOURCE / "stations").rglob("*.py"):
+        for node in ast.walk(ast.parse(file.read_text(encoding="utf-8"))):
+            if isinstance(node, ast.Call) and getattr(node.func, "attr", getattr(node.func, "id", "")) == "judged":
+                inside = [each for arg in node.args[1:3] for each in ast.walk(arg) if isinstance(each, ast.Constant)]
+                said.setdefault(file.parent.name, set()).update(str(each.value) for each in inside)
+    for station, codes in said.items():
+        if not (SOURCE / "stations" / station / "words.py").exists():
+            continue
+        table = import_module(f"uranograph.stations.{station}.words").FOUND
+        assert set(table) <= codes | PUT_TOGETHER.get(station, set()), station
+        assert PUT_TOGETHER.get(station, set()) <= set(table), station
