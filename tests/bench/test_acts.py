@@ -17,6 +17,7 @@ from uranograph.stations.adjust import tries
 from uranograph.stations.degree import station as degree
 from uranograph.stations.end_play import station as end_play
 from uranograph.stations.runout import station as runout
+from uranograph.stations.setting import station as setting
 from uranograph.stations.true_tdc import station as tdc
 
 ROOT = Path(__file__).parents[2]
@@ -31,6 +32,9 @@ READ = {
     "sprocket": ("driver.1.depth", "20.0", None),
     "degree": ("io.1.forward", "40", None),
 }
+
+
+PLAYS = {"crank_min": "0.1", "crank_max": "0.2", "crank_way": "dial", "unit": "mm"}
 
 
 def done(shop: Shop, key: str, kind: str, station: str = "engine", what: str = "", scope: str = "") -> Job:
@@ -217,6 +221,48 @@ def test_a_try_that_takes_the_crank_gear_off_under_the_wheel_ends_its_zero(
     assert [act.text for act in job.acts("wheel")] == ([f"for {name}"] if frames == 2 else [])
     assert (tdc.find(job).verdict is Verdict.OPEN) == (frames == 2)
     assert [one.number for one in tries.tries(job)] == [1]
+
+
+def test_parts_fitted_with_the_cams_gear_leave_the_cranks_play(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        jobs.save_sheet(
+            session, key, "end-play", {**PLAYS, "cam_min": "0.05", "cam_max": "0.2", "cam_way": "dial"}, "QZ"
+        )
+        for part in ("crank", "cam"):
+            take(session, key, "end-play", [(f"fitted-{part}.1.seen", "all", None)])
+            for n in range(1, 4):
+                job = take(session, key, "end-play", [(f"{part}.{n}.travel", "0.15", None)])
+    assert {part: end_play.measured(job, part) is not None for part in ("crank", "cam")} == {"crank": True, "cam": True}
+    job = done(shop, key, "parts-fitted", "gear-fit")
+    assert {part: end_play.measured(job, part) is not None for part in ("crank", "cam")} == {
+        "crank": True,
+        "cam": False,
+    }
+    job = done(shop, key, "parts-fitted", "marks")
+    assert end_play.measured(job, "crank") is None
+
+
+def test_shims_changed_without_a_word_of_which_ask_for_the_pack_before_any_advice(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        jobs.save_sheet(session, key, "end-play", PLAYS, "QZ")
+        jobs.save_sheet(
+            session, key, "setting", {"crank_way": "shims", "crank_stock": "0.10; 0.15; 0.20", "unit": "mm"}, "QZ"
+        )
+        take(session, key, "setting", [("shims-crank.1.fitted", "0.10", None)])
+        take(session, key, "end-play", [("fitted-crank.1.seen", "all", None)])
+        for n in range(1, 4):
+            job = take(session, key, "end-play", [(f"crank.{n}.travel", "0.35", None)])
+    assert setting.shim_advice(job, "crank") is not None
+    job = done(shop, key, "shims-changed", "end-play", scope="crank")
+    assert setting.state_of(job, "crank").code == "pack-unknown"
+    with shop.write() as session:
+        for n in range(4, 7):
+            job = take(session, key, "end-play", [(f"crank.{n}.travel", "0.30", None)])
+        assert setting.shim_advice(job, "crank") is None
+        job = take(session, key, "setting", [("shims-crank.2.fitted", "0.15", None)])
+    assert setting.state_of(job, "crank").code == "changed-not-proved"
 
 
 def test_shims_of_one_shaft_leave_the_others(shop: Shop) -> None:

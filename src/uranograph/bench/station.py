@@ -78,8 +78,8 @@ class Station:
         Forms of other stations that say what its readings mean.
     ends
         Stations that are read anew after a reading here.
-    acts, acts_by_view
-        The acts that fit here; whether an act is of what one of its views shows, such as one shaft.
+    acts, acts_by_view, acts_on
+        The acts that fit here; whether an act is of what one of its views shows, such as one shaft; or the shaft it always is of.
     prompt, accept, note
         What to read next; refusing a reading that cannot be; what is written beside it.
     entry
@@ -98,9 +98,11 @@ class Station:
         The early and late rule under its verdict; its small chart for lists; what it says of a job at the head of every page.
     shown, told, printed
         What its templates need: on the bench, of a form as read, and on the build sheet.
-    panel, fields, found, below, foot, live
-        Its templates: the panel where the one that all share does not do; what is asked in it, what is found, what follows
-        that, its own buttons; what changes while a form is typed.
+    under, panel, fields, found, below, foot, live
+        Its templates: what stands under the figure; the panel where the one that all share does not do; what is asked in it,
+        what is found, what follows that, its own buttons; what changes while a form is typed.
+    on_sheet, sheet_section, rows_on_sheet
+        Its templates on the build sheet: at the head, and as a section below; whether its rows stand in its line.
     pages, files
         Pages of a job beside the bench, by address; readings taken from a file, by address.
     again, goes_on_with
@@ -124,6 +126,7 @@ class Station:
     ends: tuple[str, ...] = ()
     acts: tuple[str, ...] = tuple(ACTS)
     acts_by_view: bool = False
+    acts_on: str = ""
     prompt: Callable[[Job, Mapping[str, str]], Prompt | None] | None = None
     accept: Callable[[Job, Entry], None] | None = None
     note: Callable[[Job, Entry], str | None] | None = None
@@ -143,11 +146,15 @@ class Station:
     told: Callable[[Any], Mapping[str, Any]] = lambda value: {}
     printed: Callable[[Job], Mapping[str, Any]] = lambda job: {}
     panel: str = READING_PANEL
+    under: str = "_none.html"
     fields: str = "_none.html"
     found: str = "_details.html"
     below: str = "_none.html"
     foot: str = "_none.html"
     live: str = ""
+    on_sheet: str = ""
+    sheet_section: str = ""
+    rows_on_sheet: bool = False
     pages: Mapping[str, "Page"] = field(default_factory=dict)
     files: Mapping[str, Callable[[Job, Mapping[str, str], str], list[Entry]]] = field(default_factory=dict)
     again: Callable[[Entry, Mapping[str, str]], dict[str, str]] = _by_method

@@ -145,7 +145,12 @@ def act(
     job = jobs.load(session, key)
     where = ORDER.by_key[station]
     views = where.views(job) if where.acts_by_view else {}
-    known = {*views, *(str(reading.seq) for reading in job.standing(station) if "wheel" in ACTS[kind].disturbs)}
+    scope = scope or where.acts_on
+    known = {
+        *views,
+        where.acts_on,
+        *(str(reading.seq) for reading in job.standing(station) if "wheel" in ACTS[kind].disturbs),
+    }
     if scope and scope not in known:
         raise Impossible("what", "changed-elsewhere")
     entry = _entry(station, ACT, job.next_number(station, ACT), kind, what or DONE, scope or None)

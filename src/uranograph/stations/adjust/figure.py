@@ -33,7 +33,7 @@ def _drawn(job: Job) -> Figure:
                 before = steps[step.number - 1].errors.get(cam)
                 moves_it = cam == "both" or cam in one.lobes
                 predicted = before[0] - one.shift_deg if before and moves_it else None
-            label = "as found" if step.number == 0 else f"try {step.number}"
+            label = "as found" if step.number == 0 else f"move {step.number}"
             history.append(Tried(label, error[0] if error else None, error[1] if error else 0.0, predicted))
         phase = now.get(cam)
         left = tuple(offer.choice.remaining_error_deg for offer in _offers(job, cam))

@@ -59,6 +59,7 @@ STATION = Station(
     key=adjust.KEY,
     refusals=REFUSALS,
     title="Adjust",
+    sheet_section="adjust/sheet_section.html",
     group="Degree",
     find=adjust.find,
     docs="What the adjusters offer",

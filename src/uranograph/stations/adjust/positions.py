@@ -93,7 +93,7 @@ def _offered(pen: Pen, cam: OfCam, tolerance: float, top: float, alone: bool) ->
 
 def _history(pen: Pen, cams: tuple[OfCam, ...], tolerance: float, top: float, bottom: float) -> None:
     steps = max((len(cam.history) for cam in cams), default=0)
-    pen.text((22, top - 20), "Tries", "subtitle", "start")
+    pen.text((22, top - 20), "Moves", "subtitle", "start")
     values = [abs(v) for cam in cams for t in cam.history for v in (t.error_deg, t.predicted_deg) if v is not None]
     reach = next((limit for limit in RANGES_DEG if max(values, default=0.0) + 0.5 <= limit), RANGES_DEG[-1])
     left, right = 96.0, 700.0

@@ -11,6 +11,7 @@ STATION = Station(
     key="card",
     refusals=REFUSALS,
     title="Spec card",
+    on_sheet="card/on_sheet.html",
     group="Receive",
     find=card.find,
     docs="What follows on a spec card",

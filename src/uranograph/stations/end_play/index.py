@@ -9,6 +9,7 @@ STATION = Station(
     key=end_play.KEY,
     refusals=REFUSALS,
     title="End play",
+    rows_on_sheet=True,
     group="Fit",
     find=end_play.find,
     docs="End play",

@@ -30,6 +30,7 @@ STATION = Station(
     setup=gear_fit.SETUP,
     slots=(gear_fit.ANSWER, gear_fit.STAGE),
     acts=("gear-exchanged", "parts-fitted", "parts-removed"),
+    acts_on="cam",
     after=("choice", "end-play"),
     prompt=gear_fit.prompt,
     accept=gear_fit.accept,

@@ -66,6 +66,7 @@ STATION = Station(
     views=marks.views,
     figure=figure,
     shown=_shown,
+    under="marks/under.html",
     found="marks/found.html",
     pages={"train-at": Page("marks/train_at.html", _train_at)},
 )

@@ -146,6 +146,13 @@ def fitted(job: Job, part: str, until: int | None = None) -> tuple[float, ...] |
     return parse_pack(taken[-1].text, taken[-1].unit) if taken else None
 
 
+def pack_unknown(job: Job, part: str, until: int | None = None) -> bool:
+    """Whether shims went in or came out since a pack was last written, before a place in the log."""
+    before = end_play.LATEST if until is None else until
+    written = max((reading.seq for reading in _of(job, f"shims-{part}", before)), default=0)
+    return any(written < act.seq < before and act.note in (None, part) for act in job.acts("shims"))
+
+
 @dataclass(frozen=True)
 class Advice:
     """What to fit: the best pack, what it would leave, and whether that is within; mm."""
@@ -164,6 +171,8 @@ def shim_advice(job: Job, part: str) -> Advice | None:
     if means is None or means.way != "shims" or last is None or goal is None or last[0].problem:
         return None
     play, until = last
+    if pack_unknown(job, part, until):
+        return None
     was = sum(fitted(job, part, until) or ())
     wanted = pack_wanted(was, play.middle_mm, goal, means.adds)
     pack = shims(ShimsGiven(wanted_mm=max(0.0, wanted), stock_mm=list(means.stock_mm), max_count=means.most))
@@ -376,6 +385,8 @@ def state_of(job: Job, part: str) -> Finding:
             return judged(Verdict.OUT, "set-again", title=proof.title, play=proof.sentence, advice=_to_do(job, part))
         return proof
     way = job_way(job, part)
+    if way == "shims" and pack_unknown(job, part):
+        return judged(Verdict.OPEN, "pack-unknown")
     if end_play.since(job, part) and not (way == "cheeks" and _short_of_goal(job, part)):
         return judged(Verdict.OPEN, "changed-not-proved", change=_done(job, part))
     play = last[0]

@@ -3,6 +3,11 @@
 from uranograph.bench.finding import Said
 
 FOUND = {
+    "pack-unknown": Said(
+        "Shims of the {part} went in or came out, and what is fitted now is not written.",
+        "{name}: which shims?",
+        "Write the pack that is fitted now, then measure the end play.",
+    ),
     "read-it-first": Said("The {part}'s play is not read yet.", "{name}: read it first", "Measure the end play."),
     "set-and-proved": Said("{play}", "{name} set and proved", "Go on."),
     "set-again": Said("{play} {advice}", "{title}", "Set it again."),
