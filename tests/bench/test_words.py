@@ -170,3 +170,43 @@ def test_no_words_are_kept_that_no_finding_says() -> None:
         table = import_module(f"uranograph.stations.{station}.words").FOUND
         assert set(table) <= codes | PUT_TOGETHER.get(station, set()), station
         assert PUT_TOGETHER.get(station, set()) <= set(table), station
+
+
+def told() -> Iterator[tuple[str, str, str, set[str]]]:
+    """Every sentence that a station says by a code: where it stands, its code, and its figures."""
+    for file in (SOURCE / "stations").rglob("*.py"):
+        for node in ast.walk(ast.parse(file.read_text(encoding="utf-8"))):
+            if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "say":
+                assert isinstance(node.args[0], ast.Constant)
+                named = {keyword.arg or "" for keyword in node.keywords}
+                yield file.parent.name, f"{file.name}:{node.lineno}", node.args[0].value, named
+
+
+def test_every_sentence_has_its_template_and_every_template_its_figures() -> None:
+    said: dict[str, set[str]] = {}
+    for station, where, code, figures in told():
+        table: dict[str, str] = import_module(f"uranograph.stations.{station}.words").SAID
+        assert code in table, f"{station}, {where}: nothing is said of {code}"
+        assert set(HOLE.findall(table[code])) == figures, f"{station}, {where}"
+        said.setdefault(station, set()).add(code)
+    assert sum(map(len, said.values())) > 300
+    for station, codes in said.items():
+        assert set(import_module(f"uranograph.stations.{station}.words").SAID) == codes, station
+
+
+def test_no_station_writes_a_sentence_where_it_judges() -> None:
+    """Beside its tables of words: forms, checks and lists at the head of a module, and figures, which are drawn."""
+    for file in (SOURCE / "stations").glob("*/station.py"):
+        for function in ast.walk(ast.parse(file.read_text(encoding="utf-8"))):
+            if not isinstance(function, ast.FunctionDef):
+                continue
+            first = function.body[0]
+            body = (
+                function.body[1:]
+                if isinstance(first, ast.Expr) and isinstance(first.value, ast.Constant)
+                else function.body
+            )
+            for node in (each for part in body for each in ast.walk(part)):
+                if isinstance(node, ast.Constant) and isinstance(node.value, str):
+                    sentence = re.search(r"[A-Z][a-z]+ [a-z]+ [a-z]+ .*[.?]$", node.value)
+                    assert sentence is None, f"{file.parent.name}:{node.lineno}: {node.value}"

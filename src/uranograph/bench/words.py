@@ -53,7 +53,7 @@ def _figure(name: str, value: object, how: str, unit: LengthUnit) -> str:
         return _length(float(value), how, unit)
     if name.endswith("_deg") and isinstance(value, SupportsFloat) and not how.endswith("g"):
         return _angle(float(value), how)
-    if name == "wanted":
+    if name == "wanted" and value in _WANTED:
         return _WANTED[str(value)][how == "example"]
     if how == "or" and isinstance(value, tuple):
         return " or ".join(each.upper() for each in value)
@@ -99,3 +99,25 @@ def refusal(error: Impossible, unit: LengthUnit | str = LengthUnit.MM) -> str:
     """
     template = _REFUSALS[error.code]
     return put(template, error.values, unit) if isinstance(template, str) else template(error.values)
+
+
+class Told(str):
+    """Words, with the code and the figures that they tell."""
+
+    __slots__ = ("code", "values")
+    code: str
+    values: Mapping[str, object]
+
+
+def tell(table: Mapping[str, str], code: str, unit: LengthUnit | str = LengthUnit.MM, /, **values: object) -> Told:
+    """Say what a code and its figures mean by a table of templates.
+
+    Examples
+    --------
+    >>> told = tell({"late": "It is {late_deg} late."}, "late", late_deg=3.64)
+    >>> told, told.code, told.values
+    ('It is 3.6 late.', 'late', {'late_deg': 3.64})
+    """
+    words = Told(put(table[code], values, unit))
+    words.code, words.values = code, values
+    return words

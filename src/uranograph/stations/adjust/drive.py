@@ -11,6 +11,7 @@ from uranograph.bench.words import refusal
 from uranograph.core.adjust import Adjuster, AdjustGiven, positions
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, parse_angle
+from uranograph.stations.adjust.words import say
 
 MOST_ADJUSTERS = 3
 KIND_WORDS = {
@@ -127,7 +128,7 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[Drive]:
     lengths["center_drop"] = reader.take("center_drop", length(own_unit, least=None, most_mm=10))
     elongation = reader.take("elongation", _percent)
     if not found and not reader.errors:
-        reader.errors["a1_kind"] = "Say what this drive offers to move the cam by."
+        reader.errors["a1_kind"] = say("drive-offers-move-cam")
     if reader.errors:
         return Sheet(None, reader.errors)
     return Sheet(Drive(tuple(found), lengths["tight_span"], lengths["cam_radius"], elongation, lengths["center_drop"]))
@@ -162,25 +163,25 @@ def _adjuster(reader: SheetReader, n: int, kind: str) -> Adjuster | None:
 
     data: dict[str, object] = {"kind": kind}
     if kind == "choices":
-        options = reader.take(f"a{n}_options", _options, "Type each choice and its shift, such as R4: -4, 0: 0, A4: 4.")
+        options = reader.take(f"a{n}_options", _options, say("each-choice-shift-r4"))
         data |= {
             "options": options or [],
             "fitted": reader.text(f"a{n}_fitted") or (options or [{"label": ""}])[0]["label"],
         }
     elif kind == "tooth":
-        data["crank_teeth"] = number("teeth", "Type the crank gear's teeth.")
+        data["crank_teeth"] = number("teeth", say("crank-gear-s-teeth"))
     elif kind == "pin-vernier":
-        data["sprocket_holes"] = number("holes", "Type how many holes the sprocket has.")
-        data["hub_holes"] = number("hub_holes", "Type how many holes the hub has.")
+        data["sprocket_holes"] = number("holes", say("many-holes-sprocket"))
+        data["hub_holes"] = number("hub_holes", say("many-holes-hub"))
     elif kind == "hole-sets":
-        data["cam_teeth"] = number("teeth", "Type the cam gear's teeth.")
-        data["sets"] = number("sets", "Type how many sets of holes it has.")
+        data["cam_teeth"] = number("teeth", say("cam-gear-s-teeth"))
+        data["sets"] = number("sets", say("many-sets-holes"))
     elif kind == "slot":
-        data["range_deg"] = number("range", "Type how far it goes either way.")
-        data["step_deg"] = number("step", "Type how finely it can be set.")
+        data["range_deg"] = number("range", say("far-goes-either-way"))
+        data["step_deg"] = number("step", say("finely-set"))
         data["marks"] = "cam" if reader.text(f"a{n}_marks") == "cam" else "crank"
     else:
-        reader.errors[f"a{n}_kind"] = "Choose what kind of adjuster this is."
+        reader.errors[f"a{n}_kind"] = say("choose-kind-adjuster")
     if len(reader.errors) > before:
         return None
     try:

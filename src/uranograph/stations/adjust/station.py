@@ -18,7 +18,7 @@ from uranograph.core.quantities import format_angle, format_length
 from uranograph.core.wheel import End
 from uranograph.stations.adjust import drive, tries
 from uranograph.stations.adjust.drive import drive_of
-from uranograph.stations.adjust.words import FOUND
+from uranograph.stations.adjust.words import FOUND, say
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.place import LOBES
 from uranograph.stations.degree.rules import rules_of
@@ -159,7 +159,7 @@ def offers(job: Job, cam: str) -> tuple[Offer, ...]:
         exhaust = 0.0 if cam == "intake" else choice.shift_deg
         then = move(start, intake, exhaust) if start else None
         within = abs(choice.remaining_error_deg) <= rules_of(job).tolerance_deg
-        words = words or ("leave it as it is",)
+        words = words or (say("leave"),)
         offered.append(Offer(cam, len(offered), choice, words, apart, then, within, choice is again))
     return tuple(offered)
 
@@ -265,9 +265,9 @@ def _turned_out(
 ) -> tuple[str, str]:
     cam = "both" if not degree.apart(job) else one.lobes[0]
     if cam not in before:
-        return "It was not measured before the move.", ""
+        return say("not-measured-before-move"), ""
     if cam not in after:
-        return f"Measure again: {late_or_early(before[cam][0] - one.shift_deg)} is predicted.", ""
+        return say("measure-predicted", before=late_or_early(before[cam][0] - one.shift_deg)), ""
     change, doubt = before[cam][0] - after[cam][0], before[cam][1] + after[cam][1]
     return tries.compared(one.shift_deg, change, doubt), tries.outcome(one.shift_deg, change, doubt)
 
@@ -277,15 +277,13 @@ def effects(job: Job) -> list[str]:
     known = drive_of(job)
     if known is None or not known.cam_radius_mm:
         return []
-    sentences = []
+    sentences: list[str] = []
     if known.elongation_pct and known.tight_span_mm:
         given = ChainGiven(
             tight_span_mm=known.tight_span_mm, cam_radius_mm=known.cam_radius_mm, elongation_pct=known.elongation_pct
         )
         late = chain(given).retard_deg
-        sentences.append(
-            f"The chain, {known.elongation_pct:g} % longer, makes the cam about {format_angle(late)} deg late."
-        )
+        sentences.append(say("chain-longer-makes-cam", elongation_pct=known.elongation_pct, late_deg=late))
     if known.center_drop_mm:
         given = ChainGiven(
             tight_span_mm=known.tight_span_mm or 1,
@@ -294,15 +292,19 @@ def effects(job: Job) -> list[str]:
         )
         late = chain(given).retard_deg
         sentences.append(
-            f"{_cut(job, known.center_drop_mm)} makes the cam about {format_angle(abs(late))} deg "
-            f"{'late' if late > 0 else 'early'}."
+            say(
+                "makes-cam-about-deg",
+                cut=_cut(job, known.center_drop_mm),
+                late_deg=abs(late),
+                way="late" if late > 0 else "early",
+            )
         )
     return sentences
 
 
 def _cut(job: Job, drop_mm: float) -> str:
     words = f"{format_length(abs(drop_mm), job.unit)} {job.unit.value}"
-    return f"Block or head cut by {words}" if drop_mm > 0 else f"A gasket thicker by {words}"
+    return say("block-head-cut", words=words) if drop_mm > 0 else f"A gasket thicker by {words}"
 
 
 def accept(job: Job, entry: Entry) -> None:
@@ -367,20 +369,21 @@ def _errors(errors: Mapping[str, tuple[float, float]]) -> str:
 
 def _best_moves(job: Job) -> tuple[list[str], Verdict]:
     """The best way for each cam in a sentence, and whether every cam that is out can be brought within."""
-    sentences, worst = [], Verdict.IN
+    sentences: list[str] = []
+    worst = Verdict.IN
     for one in degree.judged(tries.at_position(job)):
         named = "" if one.cam == "both" else f"{one.cam.capitalize()} cam: "
         if one.verdict is Verdict.IN:
-            sentences.append(f"{named or 'The cam is '}within tolerance; nothing needs to move.")
+            sentences.append(say("within-tolerance-nothing-needs", figure=named or "The cam is "))
             continue
         if not one.moving_cures:
             worst = Verdict.OUT
-            sentences.append(f"{named}moving the cam does not cure this: its lobes say different things.")
+            sentences.append(say("moving-cam-not-cure", named=named))
             continue
         offered = offers(job, one.cam)
         if not offered:
             worst = Verdict.OUT
-            sentences.append(f"{named}nothing described here moves it.")
+            sentences.append(say("nothing-described-moves", named=named))
             continue
         best = next((offer for offer in offered if offer.within), offered[0])
         left = best.choice.remaining_error_deg

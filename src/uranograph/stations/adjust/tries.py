@@ -8,6 +8,7 @@ from uranograph.bench.acts import ACT, CAM_MOVED, POSITION, kind_of, moved_words
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
 from uranograph.bench.slots import slot_of
+from uranograph.stations.adjust.words import say
 from uranograph.stations.degree.place import KEY
 
 STATION = "adjust"
@@ -167,10 +168,12 @@ def compared(shift_deg: float, change_deg: float, uncertainty_deg: float) -> str
     way = "advanced" if change_deg > 0 else "retarded"
     return {
         "as-predicted": f"{phrase} as predicted ({wanted}).",
-        "too-small": f"{phrase}; {wanted} were predicted, less than these readings tell apart (± {uncertainty_deg:.1f}).",
-        "not-moved": f"It did not move: {wanted} deg were predicted. Was the cam put back where it was?",
-        "backward": f"{phrase} the wrong way, {way}: it was moved backward.",
-        "doubled": f"{phrase}, twice the {wanted} predicted: these marks are cam degrees.",
-        "halved": f"{phrase}, half the {wanted} predicted: these marks are crank degrees, or half the move was made.",
-        "otherwise": f"{phrase} where {wanted} were predicted: look at what was moved, and re-read.",
+        "too-small": say(
+            "predicted-less-these-readings", phrase=phrase, wanted=wanted, uncertainty_deg=uncertainty_deg
+        ),
+        "not-moved": say("did-not-move-deg", wanted=wanted),
+        "backward": say("wrong-way-moved-backward", phrase=phrase, way=way),
+        "doubled": say("twice-predicted-these-marks", phrase=phrase, wanted=wanted),
+        "halved": say("half-predicted-these-marks", phrase=phrase, wanted=wanted),
+        "otherwise": say("where-predicted-moved-re", phrase=phrase, wanted=wanted),
     }[outcome(shift_deg, change_deg, uncertainty_deg)]

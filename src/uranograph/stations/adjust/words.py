@@ -1,6 +1,9 @@
 """What is said at adjust."""
 
+from functools import partial
+
 from uranograph.bench.finding import Said
+from uranograph.bench.words import tell
 
 FOUND = {
     "drive-missing": Said("What this drive offers is not described yet.", next_step="Describe its adjusters."),
@@ -24,3 +27,35 @@ REFUSALS = {
     "nothing-to-try": "This leaves everything as it is: there is nothing to try.",
     "position-missing": "Choose one of the positions listed.",
 }
+SAID = {
+    "drive-offers-move-cam": "Say what this drive offers to move the cam by.",
+    "each-choice-shift-r4": "Type each choice and its shift, such as R4: -4, 0: 0, A4: 4.",
+    "crank-gear-s-teeth": "Type the crank gear's teeth.",
+    "many-holes-sprocket": "Type how many holes the sprocket has.",
+    "many-holes-hub": "Type how many holes the hub has.",
+    "cam-gear-s-teeth": "Type the cam gear's teeth.",
+    "many-sets-holes": "Type how many sets of holes it has.",
+    "choose-kind-adjuster": "Choose what kind of adjuster this is.",
+    "far-goes-either-way": "Type how far it goes either way.",
+    "finely-set": "Type how finely it can be set.",
+    "leave": "leave it as it is",
+    "not-measured-before-move": "It was not measured before the move.",
+    "measure-predicted": "Measure again: {before} is predicted.",
+    "chain-longer-makes-cam": "The chain, {elongation_pct:g} % longer, makes the cam about {late_deg} deg late.",
+    "makes-cam-about-deg": "{cut} makes the cam about {late_deg} deg {way}.",
+    "block-head-cut": "Block or head cut by {words}",
+    "within-tolerance-nothing-needs": "{figure}within tolerance; nothing needs to move.",
+    "moving-cam-not-cure": "{named}moving the cam does not cure this: its lobes say different things.",
+    "nothing-described-moves": "{named}nothing described here moves it.",
+    "predicted-less-these-readings": (
+        "{phrase}; {wanted} were predicted, less than these readings tell apart (± {uncertainty_deg:.1f})."
+    ),
+    "did-not-move-deg": "It did not move: {wanted} deg were predicted. Was the cam put back where it was?",
+    "wrong-way-moved-backward": "{phrase} the wrong way, {way}: it was moved backward.",
+    "twice-predicted-these-marks": "{phrase}, twice the {wanted} predicted: these marks are cam degrees.",
+    "half-predicted-these-marks": (
+        "{phrase}, half the {wanted} predicted: these marks are crank degrees, or half the move was made."
+    ),
+    "where-predicted-moved-re": "{phrase} where {wanted} were predicted: look at what was moved, and re-read.",
+}
+say = partial(tell, SAID)

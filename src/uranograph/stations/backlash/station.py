@@ -14,7 +14,7 @@ from uranograph.bench.slots import Slot
 from uranograph.core import backlash as core
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, format_angle, format_fine, format_length, parse_angle
-from uranograph.stations.backlash.words import FOUND
+from uranograph.stations.backlash.words import FOUND, say
 from uranograph.stations.gear_train import station as train
 
 KEY = "backlash"
@@ -49,9 +49,7 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[Mesh]:
     """
     reader = SheetReader(typed)
     unit = reader.unit(unit)
-    pitch = reader.take(
-        "pitch_radius", above_nothing(unit), "Type the cam gear's pitch radius: teeth times module over two."
-    )
+    pitch = reader.take("pitch_radius", above_nothing(unit), say("cam-gear-s-pitch"))
     dial = reader.take("indicator_radius", above_nothing(unit))
     pressure = reader.take("pressure_angle", angle(5, 40))
     low, high = reader.take("spec_min", length(unit)), reader.take("spec_max", length(unit))
@@ -60,7 +58,7 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[Mesh]:
     step = reader.take("size_step", length(unit, least=None))
     heat = _heat(reader, unit)
     if low is not None and high is not None and low > high:
-        reader.errors["spec_min"] = "The least backlash is above the greatest: look at the figures again."
+        reader.errors["spec_min"] = say("least-backlash-above-greatest")
     if reader.errors or pitch is None:
         return Sheet(None, reader.errors)
     usual = 0.0254 if unit is LengthUnit.INCH else 0.01
@@ -91,7 +89,7 @@ def _heat(reader: SheetReader, unit: LengthUnit) -> dict[str, float] | None:
     }
     for name, field in fields.items():
         if found[name] is None:
-            reader.errors.setdefault(field, "The hot value needs this too.")
+            reader.errors.setdefault(field, say("hot-value-needs-too"))
     return {name: value for name, value in found.items() if value is not None}
 
 
@@ -221,13 +219,9 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
     done = not wanted
     return Prompt(
         slot=PLACE.next(job, "place"),
-        label="Travel of the dial",
-        instruction=(
-            "Every place is read. Read any of them again, or go on."
-            if done
-            else f"Cam at {format_angle(place, 0)} deg: lock one gear, rock the other. Read the travel."
-        ),
-        hint="Near the pitch line, square to the tooth; turn the cam on by hand, forward.",
+        label=say("travel-dial"),
+        instruction=(say("every-place-read") if done else say("cam-deg-lock-gear", place_deg=place)),
+        hint=say("near-pitch-line-square"),
         drop=f"{place:g}",
         drop_label="Cam at, deg",
         unit=job.unit.value,
@@ -259,7 +253,7 @@ def accept(job: Job, entry: Entry) -> None:
 
 def describe(reading: Reading) -> str:
     """Say where a reading was taken."""
-    return f"backlash at {reading.drop} cam deg"
+    return say("backlash-cam-deg", drop=reading.drop)
 
 
 def brief(reading: Reading) -> str:
@@ -344,31 +338,29 @@ def rows(job: Job, mesh: Mesh, found: core.Backlash) -> tuple[Row, ...]:
         Row("Mean", "", words(found.mean_mm)),
         Row("Swing", "", words(found.swing_mm)),
     ]
-    lines.append(Row("Tightest at, cam deg", "", format_angle(found.tight_spot_cam_deg, 0)))
+    lines.append(Row(say("tightest-cam-deg"), "", format_angle(found.tight_spot_cam_deg, 0)))
     if found.eccentricity_mm is not None:
-        lines.append(Row("Cam gear off center by", "", words(found.eccentricity_mm)))
+        lines.append(Row(say("cam-gear-off-center"), "", words(found.eccentricity_mm)))
     if found.crank_eccentricity_mm is not None and _half_size(job):
-        lines.append(Row("Crank gear off center by", "", words(found.crank_eccentricity_mm)))
+        lines.append(Row(say("crank-gear-off-center"), "", words(found.crank_eccentricity_mm)))
     hot = hot_change_mm(job)
     if hot is not None:
-        lines.append(Row("Hot, tight and loose", "", f"{words(found.min_mm + hot)}, {words(found.max_mm + hot)}"))
+        lines.append(Row(say("hot-tight-loose"), "", f"{words(found.min_mm + hot)}, {words(found.max_mm + hot)}"))
     if mesh.size_step_mm is not None:
         change = core.size_change(mesh.size_step_mm, mesh.pressure_angle_deg)
-        lines.append(Row("With the other gear", "", f"{words(found.min_mm + change)}, {words(found.max_mm + change)}"))
-    lines.append(Row("Drive slack, crank deg", "", format_angle(found.lash_crank_deg, 2)))
+        lines.append(Row(say("other-gear"), "", f"{words(found.min_mm + change)}, {words(found.max_mm + change)}"))
+    lines.append(Row(say("drive-slack-crank-deg"), "", format_angle(found.lash_crank_deg, 2)))
     return tuple(lines)
 
 
 def notes(job: Job, mesh: Mesh, found: core.Backlash) -> tuple[str, ...]:
     """What a person would want to be told besides."""
-    sentences = []
+    sentences: list[str] = []
     hot = hot_change_mm(job)
     if hot is not None:
         low, high = found.min_mm + hot, found.max_mm + hot
         if low > 0:
-            sentences.append(
-                f"Hot it is {format_fine(low, job.unit)} to {format_fine(high, job.unit)} {job.unit.value}."
-            )
+            sentences.append(say("hot", job.unit, low_mm=low, high_mm=high, unit_name=job.unit.value))
     changed = job.before_change(KEY)
     earlier = measured(changed[0]) if changed else None
     if changed is not None and earlier is not None:
@@ -376,8 +368,5 @@ def notes(job: Job, mesh: Mesh, found: core.Backlash) -> tuple[str, ...]:
         sentences.append(f"Before ({said(changed[1].slot, changed[1].text)}): {span} {job.unit.value}.")
     drive_train = train.described(job)
     gear = f" of “{drive_train.cam.name}”" if drive_train else ""
-    sentences.append(
-        f"Drive slack{gear}: {format_angle(found.lash_crank_deg, 2)} crank deg. It blurs every event "
-        "read backward; degreeing allows for it."
-    )
+    sentences.append(say("drive-slack-crank-deg-2", gear=gear, lash_crank_deg=found.lash_crank_deg))
     return tuple(sentences)

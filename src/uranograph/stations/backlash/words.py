@@ -1,6 +1,9 @@
 """What is said at backlash."""
 
+from functools import partial
+
 from uranograph.bench.finding import Said
+from uranograph.bench.words import tell
 
 _PLACES = "Tightest {tight_mm:fine} at {tight_at_deg:0} cam deg, loosest {loose_mm:fine} {unit}."
 _SWING = f"{_PLACES} The mean {{mean_mm:fine}} looks good; the swing of {{swing_mm:fine}} is the fault."
@@ -46,3 +49,24 @@ REFUSALS = {
     "more-than-any-backlash": "“{typed}” is more than any backlash: inches or mm?",
     "no-place-round-cam": "“{drop}” is no place round the cam: 0 to 360 cam degrees.",
 }
+SAID = {
+    "cam-gear-s-pitch": "Type the cam gear's pitch radius: teeth times module over two.",
+    "least-backlash-above-greatest": "The least backlash is above the greatest: look at the figures again.",
+    "hot-value-needs-too": "The hot value needs this too.",
+    "travel-dial": "Travel of the dial",
+    "near-pitch-line-square": "Near the pitch line, square to the tooth; turn the cam on by hand, forward.",
+    "every-place-read": "Every place is read. Read any of them again, or go on.",
+    "cam-deg-lock-gear": "Cam at {place_deg:0} deg: lock one gear, rock the other. Read the travel.",
+    "backlash-cam-deg": "backlash at {drop} cam deg",
+    "tightest-cam-deg": "Tightest at, cam deg",
+    "cam-gear-off-center": "Cam gear off center by",
+    "crank-gear-off-center": "Crank gear off center by",
+    "hot-tight-loose": "Hot, tight and loose",
+    "other-gear": "With the other gear",
+    "drive-slack-crank-deg": "Drive slack, crank deg",
+    "hot": "Hot it is {low_mm:fine} to {high_mm:fine} {unit_name}.",
+    "drive-slack-crank-deg-2": (
+        "Drive slack{gear}: {lash_crank_deg:2} crank deg. It blurs every event read backward; degreeing allows for it."
+    ),
+}
+say = partial(tell, SAID)

@@ -14,7 +14,7 @@ from uranograph.core.errors import Impossible
 from uranograph.core.lobe import CosineLobe
 from uranograph.core.phase import Events
 from uranograph.core.quantities import LengthUnit, format_angle, parse_angle, parse_length
-from uranograph.stations.card.words import FOUND
+from uranograph.stations.card.words import FOUND, say
 
 LENGTH_FIELDS = ("check_lift", "intake_max_lift", "exhaust_max_lift")
 OVERLAP_FIELDS = ("intake_overlap_min", "intake_overlap_max", "exhaust_overlap_min", "exhaust_overlap_max")
@@ -91,7 +91,7 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[SpecCard]:
     lifts = {name: reader.take(name, lambda text: _lift(text, own_unit)) for name in LENGTH_FIELDS}
     ranges = _overlap_ranges(reader, own_unit)
     if all(value is None for value in angles.values()) and not reader.errors and not ranges:
-        reader.errors["io_btdc_deg"] = "Type what the card gives: events, durations, centerlines or separation."
+        reader.errors["io_btdc_deg"] = say("card-gives-events-durations")
         return Sheet(None, reader.errors)
     try:
         given = CardGiven(**angles)
@@ -106,9 +106,7 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[SpecCard]:
     for name in LENGTH_FIELDS[1:]:
         top = lifts[name]
         if check is not None and top is not None and check >= top:
-            reader.errors["check_lift"] = (
-                "The checking lift must be less than the maximum lift. Look at the card again."
-            )
+            reader.errors["check_lift"] = say("checking-lift-must-less")
     whole = SpecCard(completed, check, lifts["intake_max_lift"], lifts["exhaust_max_lift"], ranges)
     return Sheet(whole, reader.errors)
 
@@ -119,11 +117,11 @@ def _named(field: str) -> str:
 
 
 def _out_of_range(angles: Mapping[str, float | None], error: ValidationError) -> dict[str, str]:
-    by_name = {}
+    by_name: dict[str, str] = {}
     for item in error.errors(include_url=False):
         name = str(item["loc"][0])
         limit = item["msg"].replace("Input should be ", "")
-        by_name[name] = f"{_named(name)} {angles[name]:g} cannot be: it must be {limit} degrees."
+        by_name[name] = say("must-degrees", named=_named(name), angles=angles[name], limit=limit)
     return by_name
 
 
@@ -135,9 +133,9 @@ def _overlap_ranges(reader: SheetReader, unit: LengthUnit) -> dict[str, tuple[fl
             continue
         if low is None or high is None:
             empty = f"{lobe}_overlap_{'min' if low is None else 'max'}"
-            reader.errors.setdefault(empty, "Least and greatest are used together: type both.")
+            reader.errors.setdefault(empty, say("least-greatest-used-together"))
         elif low > high:
-            reader.errors[f"{lobe}_overlap_min"] = "The least lift is above the greatest: look at the card again."
+            reader.errors[f"{lobe}_overlap_min"] = say("least-lift-above-greatest")
         else:
             ranges[lobe] = (low, high)
     return ranges

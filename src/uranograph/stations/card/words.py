@@ -1,6 +1,9 @@
 """What is said at card."""
 
+from functools import partial
+
 from uranograph.bench.finding import Said
+from uranograph.bench.words import tell
 
 FOUND = {
     "holds-together": Said("Centerlines: {middles}.", "The card holds together", "Set up the wheel."),
@@ -16,3 +19,11 @@ FOUND = {
 REFUSALS = {
     "not-a-cam-lift": "“{typed}” is no lift a cam has. Check the figure and its unit.",
 }
+SAID = {
+    "card-gives-events-durations": "Type what the card gives: events, durations, centerlines or separation.",
+    "checking-lift-must-less": "The checking lift must be less than the maximum lift. Look at the card again.",
+    "must-degrees": "{named} {angles:g} cannot be: it must be {limit} degrees.",
+    "least-greatest-used-together": "Least and greatest are used together: type both.",
+    "least-lift-above-greatest": "The least lift is above the greatest: look at the card again.",
+}
+say = partial(tell, SAID)

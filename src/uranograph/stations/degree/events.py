@@ -16,6 +16,7 @@ from uranograph.core.phase import Events
 from uranograph.core.quantities import format_length
 from uranograph.stations.card.station import card_of
 from uranograph.stations.degree.place import KEY, RESTS_ON, likely_side, place_doubts, true_angle
+from uranograph.stations.degree.words import say
 from uranograph.stations.true_tdc.station import frame_at
 from uranograph.stations.wheel.station import crank_angle, wheel_of
 
@@ -153,11 +154,11 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
     opening = kind in ("io", "eo")
     lift = _check_words(job)
     if direction == "forward":
-        instruction = f"Turn forward until the {lobe} is {'up' if opening else 'down'} to {lift}. Read the wheel."
-        hint = "Overshot? Back off well past and come up forward again: that takes the slack out."
+        instruction = say("turn-forward-until", lobe=lobe, way="up" if opening else "down", lift=lift)
+        hint = say("overshot-back-off-well")
     else:
-        instruction = f"Go well past, then turn backward until the {lobe} is at {lift} again. Read the wheel."
-        hint = "The difference from the forward reading is the drive's slack."
+        instruction = say("go-well-past-turn", lobe=lobe, lift=lift)
+        hint = say("difference-forward-reading-drive")
     card_deg = card_event(job, kind)
     expected = angle_of(kind, getattr(USUAL, FIELD[kind]) if card_deg is None else card_deg)
     return Prompt(

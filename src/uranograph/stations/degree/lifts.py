@@ -13,7 +13,7 @@ from uranograph.core.angles import near
 from uranograph.core.centerline import LiftPair, LiftPairs, centerline
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import half_width_at
-from uranograph.core.quantities import LengthUnit, format_angle, parse_length
+from uranograph.core.quantities import LengthUnit, parse_length
 from uranograph.stations.card.station import card_of
 from uranograph.stations.degree import slack
 from uranograph.stations.degree.place import (
@@ -26,6 +26,7 @@ from uranograph.stations.degree.place import (
     place_doubts,
     true_angle,
 )
+from uranograph.stations.degree.words import say
 from uranograph.stations.true_tdc.station import frame_at, frames
 from uranograph.stations.wheel.station import crank_angle, wheel_of
 
@@ -143,10 +144,7 @@ def _doubts(job: Job, lobe: str, whole: list[Pair], error_deg: float | None) -> 
         for doubt in place_doubts(job, reading, describe(reading), free)
     ]
     if error_deg is not None and abs(error_deg) > LIKELY_ERROR_DEG:
-        sentences.append(
-            f"The {lobe} comes out {format_angle(abs(error_deg))} deg from the card. More likely the wrong lobe, the wrong "
-            "side of a dead center, or a whole tooth: re-read it."
-        )
+        sentences.append(say("comes-deg-card", lobe=lobe, error_deg=abs(error_deg)))
     return sentences
 
 
@@ -176,11 +174,11 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
     usual = earlier[0] if earlier and earlier[0] not in used else None
     drop = waiting.drop or choice.get("drop") or usual or _usual_drop(job.unit, len(used))
     if place == "before":
-        instruction = f"Zero the dial at maximum {waiting.kind} lift. Back off, then come up forward to {drop} down."
-        hint = "Then read the wheel. Back off well past it first: that takes the drive's slack out."
+        instruction = say("zero-dial-maximum-lift", kind=waiting.kind, drop=drop)
+        hint = say("read-wheel")
     else:
-        instruction = f"Turn forward past maximum lift until the dial is {drop} down again. Read the wheel."
-        hint = "Overshot? Back off well past the peak and come up forward again: that takes the slack out."
+        instruction = say("turn-forward-past-maximum", drop=drop)
+        hint = say("overshot-back-off-well-2")
     return Prompt(
         slot=slot_of(waiting.kind, number, place),
         label=f"{waiting.kind.capitalize()}, {drop} {place} maximum",

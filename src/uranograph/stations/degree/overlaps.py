@@ -10,11 +10,12 @@ from uranograph.bench.slots import Slot, in_mm, slot_of
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import lift_at
 from uranograph.core.overlap import OverlapGiven, OverlapShift, overlap_lift
-from uranograph.core.quantities import format_length, parse_length
+from uranograph.core.quantities import parse_length
 from uranograph.stations.card.station import DRAWN_LOBE, card_of
 from uranograph.stations.degree.events import NOMINAL_SLOPE_DOUBT
 from uranograph.stations.degree.place import KEY, LOBES, RESTS_ON, USUAL_CENTERLINE_DEG
 from uranograph.stations.degree.sweeps import swept
+from uranograph.stations.degree.words import say
 from uranograph.stations.true_tdc.station import frame_at
 from uranograph.stations.wheel.station import wheel_of
 
@@ -89,12 +90,9 @@ def measured(job: Job, lobe: str) -> list[AtOverlap]:
         )
         doubts = []
         if top is None:
-            doubts.append("True TDC was not found before the lift at overlap was read: find it, then re-read.")
+            doubts.append(say("true-tdc-not-found"))
         if lift <= DOWN_MM < wanted[0] and all(each <= DOWN_MM for each in _other_lifts(job, lobe, bank)):
-            doubts.append(
-                f"The {lobe} lifter is down: is this the firing TDC? Turn the crank once more and read both; if neither "
-                "moves as the crank is rolled a few degrees, it is."
-            )
+            doubts.append(say("lifter-down-firing-tdc", lobe=lobe))
         found.append(AtOverlap(lobe, bank, lift, *wanted, slope, overlap_lift(given), 0.0, tuple(doubts)))
     return found
 
@@ -142,14 +140,14 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
     wanted = card.overlap_range(lobe) if (card := card_of(job)) else None
     phrase = ""
     if wanted:
-        phrase = f"The card wants {format_length(wanted[0], job.unit)} to {format_length(wanted[1], job.unit)}."
+        phrase = say("card-wants", job.unit, wanted_mm=wanted[0], wanted_2_mm=wanted[1])
     return Prompt(
         slot=slot_of(KIND[lobe], bank, "lift"),
-        label=f"{lobe.capitalize()} lift at overlap TDC{f', bank {bank}' if bank > 1 else ''}",
-        instruction=f"Turn forward to overlap TDC. Read the {lobe} lift on the dial, zeroed on the base circle."
+        label=say("lift-overlap-tdc", lobe=lobe.capitalize(), way=f", bank {bank}" if bank > 1 else ""),
+        instruction=say("turn-forward-overlap-tdc", lobe=lobe)
         if bank == 1
-        else f"A second bank? Read its {lobe} lift at its own overlap TDC.",
-        hint=phrase or "The card gives no range for it: add it to the spec card.",
+        else say("second-bank-read-lift", lobe=lobe),
+        hint=phrase or say("card-gives-no-range"),
         unit=job.unit.value,
         extra={"lobe": lobe, "bank": str(bank)},
     )
@@ -171,4 +169,4 @@ def accept(job: Job, entry: Entry) -> None:
 def describe(reading: Reading) -> str:
     """Say what a reading of this method was of."""
     kind, bank, _ = reading.spot
-    return f"{kind.removeprefix('overlap-')} lift at overlap TDC{f', bank {bank}' if bank > 1 else ''}"
+    return say("lift-overlap-tdc-2", kind=kind.removeprefix("overlap-"), way=f", bank {bank}" if bank > 1 else "")

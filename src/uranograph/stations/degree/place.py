@@ -3,6 +3,7 @@
 from uranograph.bench.job import Job, Reading
 from uranograph.core.wheel import as_read
 from uranograph.stations.card.station import card_of
+from uranograph.stations.degree.words import say
 from uranograph.stations.true_tdc.station import frame_at
 from uranograph.stations.wheel.station import crank_angle, wheel_of
 
@@ -33,15 +34,15 @@ def true_angle(job: Job, reading: Reading) -> float:
 
 def place_doubts(job: Job, reading: Reading, name: str, slack_deg: float | None = None) -> list[str]:
     """Why a reading cannot be trusted, told with what to read again, and how far slack of the drive would put it off."""
-    sentences = []
+    sentences: list[str] = []
     frame = frame_at(job, reading.seq)
     if frame is None or frame.top is None:
-        sentences.append(f"True TDC was not found before {name} was read: find it, then re-read.")
+        sentences.append(say("true-tdc-not-found-2", name=name))
     elif frame.top.doubts:
-        sentences.append("The TDC readings contradict each other: settle true TDC first.")
+        sentences.append(say("tdc-readings-contradict-each"))
     if reading.approach != "forward":
-        off = "" if slack_deg is None else f" By the drive's slack it is about {slack_deg:.1f} deg off."
-        sentences.append(f"{name[0].upper()}{name[1:]} was approached backward: re-read it turning forward.{off}")
+        off = "" if slack_deg is None else say("drive-s-slack-about", slack_deg=slack_deg)
+        sentences.append(say("approached-backward-re-read", name=name[0].upper(), name_2=name[1:], off=off))
     return sentences
 
 

@@ -1,10 +1,10 @@
 """What to ask about the set-up when the numbers look wrong, likeliest first."""
 
 from uranograph.bench.job import Job
-from uranograph.core.quantities import format_angle, format_length
 from uranograph.stations.card.station import card_of
 from uranograph.stations.degree import events, lifts, slack, sweeps
 from uranograph.stations.degree.place import LOBES, card_centerline
+from uranograph.stations.degree.words import say
 
 MOST = 4
 
@@ -43,13 +43,12 @@ def _max_lift(job: Job) -> _Asked:
             asked.append(
                 (
                     60 + 100 * -share,
-                    f"The {lobe} reaches {100 * -share:.0f} % less than the card's lift: is the indicator in line with the lifter, "
-                    "its base firm, and a hydraulic lifter pumped up?",
+                    say("reaches-less-card-s", lobe=lobe, share=100 * -share),
                 )
             )
         elif share > 0.01:
-            words = f"The {lobe} reaches {100 * share:.0f} % more than the card's lift: "
-            asked.append((60 + 100 * share, words + "lifter or valve, and is this the right cam?"))
+            words = say("reaches-more-card-s", lobe=lobe, share=100 * share)
+            asked.append((60 + 100 * share, words + say("lifter-valve-right-cam")))
     return asked
 
 
@@ -62,7 +61,7 @@ def _lobes_swapped(job: Job) -> _Asked:
         return [
             (
                 100,
-                "The intake is far from the card: is it the exhaust lobe, or the companion cylinder's TDC, a crank turn out?",
+                say("intake-far-card-exhaust"),
             )
         ]
     return []
@@ -74,7 +73,17 @@ def _suspects(job: Job) -> _Asked:
         swept_lobe = sweeps.swept(job, lobe)
         for reading, guess in swept_lobe.suspects if swept_lobe else []:
             asked.append(
-                (80, f"The {lobe} lift {reading.drop} at {reading.text}{_side(reading.side)} is off the curve: {guess}")
+                (
+                    80,
+                    say(
+                        "lift-off-curve",
+                        lobe=lobe,
+                        drop=reading.drop,
+                        typed=reading.text,
+                        side=_side(reading.side),
+                        guess=guess,
+                    ),
+                )
             )
     return asked
 
@@ -92,8 +101,7 @@ def _base(job: Job) -> _Asked:
             asked.append(
                 (
                     50,
-                    f"The {lobe} base circle drifts {format_length(abs(drift), job.unit)} {job.unit.value} over the sweep: "
-                    "a bleeding lifter, a moved base, or cam runout?",
+                    say("base-circle-drifts-over", job.unit, lobe=lobe, drift_mm=abs(drift), unit_name=job.unit.value),
                 )
             )
     return asked
@@ -110,8 +118,7 @@ def _durations(job: Job) -> _Asked:
                 asked.append(
                     (
                         40 + abs(gap),
-                        f"The {lobe} duration is {format_angle(abs(gap))} deg off the card: is it the card's checking lift, "
-                        "at the lifter or the valve as the card has it, with the card's lash?",
+                        say("duration-deg-off-card", lobe=lobe, gap_deg=abs(gap)),
                     )
                 )
     return asked
@@ -121,4 +128,4 @@ def _lash(job: Job) -> _Asked:
     free = slack.slack_deg(job)
     if free is None or free < 2:
         return []
-    return [(45, f"The drive has {free:.1f} deg of slack: approach every reading forward, and look at chain or gears.")]
+    return [(45, say("drive-deg-slack-approach", free=free))]

@@ -8,6 +8,7 @@ from uranograph.core.degree import Basis
 from uranograph.core.errors import Impossible
 from uranograph.core.phase import DEFAULT_TOLERANCE_DEG
 from uranograph.core.quantities import parse_angle
+from uranograph.stations.degree.words import say
 
 FIELDS = ("tolerance", "basis")
 PRESETS = {"strict": 0.5, "usual": 1.0, "easy": 2.0}
@@ -34,7 +35,7 @@ def read(typed: Typed) -> Sheet[Rules]:
     tolerance = reader.take("tolerance", _tolerance)
     basis = Basis.BOTH
     if reader.text("basis"):
-        basis = reader.choose("basis", Basis, "Say whether both lobes or the intake alone decide.") or basis
+        basis = reader.choose("basis", Basis, say("whether-both-lobes-intake")) or basis
     if reader.errors:
         return Sheet(None, reader.errors)
     return Sheet(Rules(DEFAULT_TOLERANCE_DEG if tolerance is None else tolerance, basis))

@@ -3,6 +3,7 @@
 from uranograph.bench.job import Job
 from uranograph.stations.backlash import station as backlash
 from uranograph.stations.degree import events
+from uranograph.stations.degree.words import say
 
 
 def slack_deg(job: Job) -> float | None:
@@ -13,4 +14,4 @@ def slack_deg(job: Job) -> float | None:
 
 def source(job: Job) -> str:
     """Where it comes from."""
-    return "by backlash" if events.slack_deg(job) is None else "by events both ways"
+    return "by backlash" if events.slack_deg(job) is None else say("events-both-ways")

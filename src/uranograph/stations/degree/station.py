@@ -20,7 +20,7 @@ from uranograph.stations.degree import events, lifts, overlaps, slack, sweeps
 from uranograph.stations.degree.place import KEY, LOBES, card_centerline
 from uranograph.stations.degree.questions import questions
 from uranograph.stations.degree.rules import rules_of
-from uranograph.stations.degree.words import FOUND
+from uranograph.stations.degree.words import FOUND, say
 from uranograph.stations.engine.station import engine_of
 from uranograph.stations.marks import station as marks
 from uranograph.stations.true_tdc.station import frame_at
@@ -159,9 +159,9 @@ def _by_sweep(job: Job, lobe: str) -> list[Result]:
 
 def _sweep_doubts(job: Job, swept_lobe: sweeps.SweepOf) -> tuple[str, ...]:
     untopped = next((r for r in swept_lobe.readings if r.instrument != sweeps.FROM_FILE and not _has_top(job, r)), None)
-    sentences = ["True TDC was not found before the sweep was read: find it, then re-read."] if untopped else []
+    sentences = [say("true-tdc-not-found-3")] if untopped else []
     if any(reading.approach != "forward" for reading in swept_lobe.readings):
-        sentences.append(f"Part of the {swept_lobe.lobe} sweep was read backward: void it and read it forward.")
+        sentences.append(say("part-sweep-read-backward", lobe=swept_lobe.lobe))
     return tuple(sentences)
 
 
@@ -462,10 +462,10 @@ def _before(job: Job) -> tuple[str, ...]:
 
 def _without_results(job: Job) -> Finding:
     begun = bool(job.standing(KEY))
-    needs = "Set up the wheel and find true TDC first." if wheel_of(job) is None else "Read both sides of maximum lift."
+    needs = say("set-wheel-find-true") if wheel_of(job) is None else say("read-both-sides-maximum")
     trouble = [swept_lobe.trouble for lobe in LOBES if (swept_lobe := sweeps.swept(job, lobe)) and swept_lobe.trouble]
-    sentence = f"The sweep is under way: {trouble[0]}" if trouble else "No lobe is read on both sides yet."
-    moved = " The cam was moved: measure it again." if tries.tries(job) and not begun else ""
+    sentence = say("sweep-under-way", trouble=trouble[0]) if trouble else say("no-lobe-read-both")
+    moved = say("cam-moved-measure") if tries.tries(job) and not begun else ""
     return Finding(Verdict.OPEN, cautions=CAUTIONS, notes=(*_before(job), *_by_the_marks(job))).judged(
         Verdict.OPEN, FOUND, "not-read", begun=begun or bool(moved), why=sentence + moved, step=needs
     )
@@ -494,11 +494,11 @@ def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Fin
     if verdict is Verdict.UNSURE:
         next_step = phrase[0] if phrase else _what_to_reread(job, first, leaders)
     elif unread:
-        next_step = f"Read the {unread[0]} as well."
+        next_step = say("read-well", unread=unread[0])
     elif verdict is Verdict.IN:
-        next_step = "Print the build sheet."
+        next_step = say("print-build-sheet")
     else:
-        next_step = "Choose a position to cure it." if first.moving_cures else "Read both lobes again before moving it."
+        next_step = say("choose-position-cure") if first.moving_cures else say("read-both-lobes-before")
     moves = [_order(one, banks) for one in cams if one.verdict is not Verdict.IN and one.moving_cures]
     parts = [
         *(_against_card(result) for result in leaders),
@@ -540,7 +540,14 @@ def _by_the_marks(job: Job) -> tuple[str, ...]:
 def _against_card(result: Result) -> str:
     assert result.error_deg is not None
     late = "late" if result.error_deg > 0 else "early"
-    return f"{result.label} {result.measured} against {result.card} on the card, {format_angle(abs(result.error_deg))} {late}."
+    return say(
+        "against-card",
+        label=result.label,
+        measured=result.measured,
+        card=result.card,
+        error_deg=abs(result.error_deg),
+        late=late,
+    )
 
 
 def _split(job: Job, one: Judged) -> str:
@@ -549,23 +556,20 @@ def _split(job: Job, one: Judged) -> str:
     wider = one.apart_by_deg
     if abs(wider) <= max(0.5, sum(result.uncertainty_deg for result in one.lobes) / 2):
         return ""
-    return (
-        f"The lobe separation (LSA) is {format_angle(abs(wider))} cam deg {'wider' if wider > 0 else 'narrower'} than the "
-        "card's: moving the cam cannot cure that; look at the grind or the readings."
-    )
+    return say("lobe-separation-lsa-cam", wider_deg=abs(wider), way="wider" if wider > 0 else "narrower")
 
 
 def _what_to_reread(job: Job, one: Judged, lobe_results: list[Result]) -> str:
     if not one.lobes_agree:
         worse = max(one.lobes, key=lambda result: abs(result.error_deg or 0.0))
-        return f"The lobes do not say the same: re-read the {worse.lobe}, then the other."
+        return say("lobes-not-same-re", lobe=worse.lobe)
     widest = max(lobe_results, key=lambda result: result.uncertainty_deg)
     by_drops = lifts.measured(job, widest.lobe) if widest.method == "lifts" else None
     if by_drops and by_drops.spread_deg / 2 >= widest.uncertainty_deg * 0.7:
-        return f"The drops of the {widest.lobe} disagree: re-read them."
+        return say("drops-disagree-re-read", lobe=widest.lobe)
     if widest.by_range is not None:
-        return f"Too near the end of the card's range for this dial: read the {widest.lobe} lift again, finer."
-    return f"Too near the limit for this wheel: re-read the {widest.lobe} before and after, and TDC, to a finer part."
+        return say("too-near-end-card", lobe=widest.lobe)
+    return say("too-near-limit-wheel", lobe=widest.lobe)
 
 
 def disagreements(job: Job) -> tuple[str, ...]:
@@ -580,8 +584,14 @@ def disagreements(job: Job) -> tuple[str, ...]:
             apart_by = abs(first.error_deg - other.error_deg)
             if other.method != first.method and apart_by > max(0.8, first.by_readings_deg + other.by_readings_deg):
                 sentences.append(
-                    f"{METHOD_WORDS[first.method].capitalize()} and {METHOD_WORDS[other.method]} put the {lobe} "
-                    f"{format_angle(apart_by)} deg apart: {_why_apart(job, lobe, {first.method, other.method}, apart_by)}"
+                    say(
+                        "put-deg-apart",
+                        method_words=METHOD_WORDS[first.method].capitalize(),
+                        method_words_2=METHOD_WORDS[other.method],
+                        lobe=lobe,
+                        apart_by_deg=apart_by,
+                        why_apart=_why_apart(job, lobe, {first.method, other.method}, apart_by),
+                    )
                 )
                 break
     return tuple(sentences)
@@ -596,7 +606,14 @@ def _banks(job: Job) -> tuple[str, ...]:
             gap_deg = found[1].error_deg - found[0].error_deg
             way = "later" if gap_deg > 0 else "earlier"
             sentences.append(
-                f"By the {lobe} lift at overlap bank {found[1].bank} is {format_angle(abs(gap_deg))} deg {way} than bank {found[0].bank}."
+                say(
+                    "lift-overlap-bank-deg",
+                    lobe=lobe,
+                    bank=found[1].bank,
+                    gap_deg=abs(gap_deg),
+                    way=way,
+                    bank_2=found[0].bank,
+                )
             )
     return tuple(sentences)
 
@@ -605,12 +622,12 @@ def _why_apart(job: Job, lobe: str, methods: set[str], apart_by: float) -> str:
     swept_lobe = sweeps.swept(job, lobe)
     free = slack.slack_deg(job)
     if "lifts" in methods and swept_lobe and swept_lobe.found and abs(swept_lobe.found.asymmetry_deg) > apart_by / 2:
-        return "the lobe is asymmetric, so compare in the way the card states it."
+        return say("lobe-asymmetric-compare-way")
     if free is not None and free > apart_by / 2:
-        return f"the drive has {free:.1f} deg of slack, and one of them was not approached forward."
+        return say("drive-deg-slack-them", free=free)
     if "lifts" in methods:
-        return "an asymmetric lobe, or a reading that slipped. A sweep tells which."
-    return "a bad set-up or a slipped reading: look at the questions below."
+        return say("asymmetric-lobe-reading-slipped")
+    return say("bad-set-slipped-reading")
 
 
 def _four_in_words(job: Job) -> tuple[str, ...]:
@@ -621,15 +638,12 @@ def _four_in_words(job: Job) -> tuple[str, ...]:
     for name, error in (("Intake", found.intake_duration_error_deg), ("Exhaust", found.exhaust_duration_error_deg)):
         if abs(error) > 1:
             sentences.append(
-                f"{name} duration is {format_angle(abs(error))} deg {'longer' if error > 0 else 'shorter'} than the card's: the "
-                "grind, the lash or rocker, the checking lift, or the measuring. Moving the cam does not cure it."
+                say("duration-deg-card-s", name=name, error_deg=abs(error), way="longer" if error > 0 else "shorter")
             )
     left = found.left_after_correction
     if any(abs(getattr(left, field)) > 0.5 for field in events.FIELD.values()):
         parts = ", ".join(f"{kind.upper()} {getattr(left, field):+.1f}" for kind, field in events.FIELD.items())
-        sentences.append(
-            f"Once the phase is cured this is left: {parts.replace('-', '−')}. Favor intake closing if you must choose."
-        )
+        sentences.append(say("once-phase-cured-left", parts=parts.replace("-", "−")))
     return tuple(sentences)
 
 
@@ -657,7 +671,7 @@ def rows(job: Job, found: tuple[Result, ...]) -> tuple[Row, ...]:
     lines += [row for lobe in LOBES for row in _sweep_rows(job, lobe)]
     free = slack.slack_deg(job)
     if free is not None:
-        lines.append(Row("Drive slack, crank deg", "", format_angle(free)))
+        lines.append(Row(say("drive-slack-crank-deg"), "", format_angle(free)))
     return (*lines, *_event_rows(job, found))
 
 
@@ -676,7 +690,7 @@ def _sweep_rows(job: Job, lobe: str) -> list[Row]:
     name = lobe.capitalize()
     return [
         Row(f"{name} lift", "" if card is None else format_length(card, job.unit), format_length(top, job.unit), gap),
-        Row(f"{name} asymmetry, nose less middle", "", _signed(swept_lobe.found.asymmetry_deg)),
+        Row(say("asymmetry-nose-less-middle", name=name), "", _signed(swept_lobe.found.asymmetry_deg)),
     ]
 
 
@@ -740,7 +754,7 @@ _KINDS_OF = {"intake": ("io", "ic"), "exhaust": ("eo", "ec")}
 def if_durations_true(rows: tuple[Row, ...]) -> str:
     """A sentence of the events nobody read: where they lie if the durations are as the card has them."""
     parts = [f"{row.label} {row.note}" for row in rows if row.inferred]
-    return f"Not read; if the durations are true: {', '.join(parts)}." if parts else ""
+    return say("not-read-if-durations", parts=", ".join(parts)) if parts else ""
 
 
 def _row(label: str, card_deg: float | None, measured_deg: float) -> Row:

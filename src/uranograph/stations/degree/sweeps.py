@@ -15,11 +15,12 @@ from uranograph.bench.slots import Slot, Together, slot_of
 from uranograph.bench.words import refusal
 from uranograph.core.angles import near
 from uranograph.core.errors import Impossible
-from uranograph.core.quantities import LengthUnit, format_length, parse_angle, parse_length
+from uranograph.core.quantities import LengthUnit, parse_angle, parse_length
 from uranograph.core.sweep import FEWEST_POINTS, LobeName, SweepGiven, Swept, crossings, sweep
 from uranograph.core.wheel import as_read
 from uranograph.stations.card.station import card_of
 from uranograph.stations.degree.place import KEY, LOBES, RESTS_ON, USUAL_CENTERLINE_DEG, card_centerline, true_angle
+from uranograph.stations.degree.words import say
 from uranograph.stations.true_tdc.station import frame_at
 from uranograph.stations.wheel.station import crank_angle, wheel_of
 
@@ -96,7 +97,7 @@ def swept(job: Job, lobe: str) -> SweepOf | None:
     by_wheel = 0.1 if from_file or frame is None else frame.mounted.division_deg / 2
     found, trouble = None, ""
     if len(points) < FEWEST_POINTS:
-        trouble = f"{len(points)} of at least {FEWEST_POINTS} points."
+        trouble = say("least-points", count=len(points), fewest_points=FEWEST_POINTS)
     else:
         try:
             found = _analyzed(LobeName(lobe), points, check_lift(job))
@@ -128,12 +129,12 @@ def _guess(swept_lobe: SweepOf, index: int) -> str:
     wanted = l0 + (l1 - l0) * (angle - a0) / (a1 - a0)
     digits = (swept_lobe.readings[index].drop or "").strip()
     if _is_slip(digits, lift, wanted):
-        return f"a typing slip? About {format_length(wanted, swept_lobe.readings[index].unit)} would fit."
+        return say("typing-slip-about-would", swept_lobe.readings[index].unit, wanted_mm=wanted)
     slope = (l1 - l0) / (a1 - a0)
     if slope and (shift := (lift - wanted) / slope) and any(abs(abs(shift) - whole) < 1.5 for whole in (5, 10, 20, 30)):
-        return f"the wheel misread by {abs(shift):.0f} deg?"
+        return say("wheel-misread-deg", shift=abs(shift))
     if lift > wanted and slope < 0:
-        return "a lifter sticking on the way down?"
+        return say("lifter-sticking-way-down")
     return "read it again."
 
 
@@ -183,8 +184,8 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
     return Prompt(
         slot=POINT.next(job, KIND[lobe]),
         label=f"{lobe.capitalize()} lift at {words}",
-        instruction=f"Turn forward to {words}. Type the lift.",
-        hint="Only forward. The angle goes on by itself; change it where you stopped elsewhere.",
+        instruction=say("turn-forward", words=words),
+        hint=say("forward-angle-goes-itself"),
         side=side.value if side else None,
         drop="",
         by_wheel=True,

@@ -1,6 +1,9 @@
 """What is said at degree."""
 
+from functools import partial
+
 from uranograph.bench.finding import Said
+from uranograph.bench.words import tell
 
 FOUND = {
     "nothing-to-compare": Said(
@@ -46,3 +49,102 @@ REFUSALS = {
     "sweep-line-unit": "“{lift}” carries a unit of its own; the header says {unit} for all.",
     "sweep-line-refused": "Line {number}: {cause}",
 }
+SAID = {
+    "turn-forward-until": "Turn forward until the {lobe} is {way} to {lift}. Read the wheel.",
+    "overshot-back-off-well": "Overshot? Back off well past and come up forward again: that takes the slack out.",
+    "go-well-past-turn": "Go well past, then turn backward until the {lobe} is at {lift} again. Read the wheel.",
+    "difference-forward-reading-drive": "The difference from the forward reading is the drive's slack.",
+    "comes-deg-card": (
+        "The {lobe} comes out {error_deg} deg from the card. More likely the wrong lobe, the wrong side of a "
+        "dead center, or a whole tooth: re-read it."
+    ),
+    "zero-dial-maximum-lift": "Zero the dial at maximum {kind} lift. Back off, then come up forward to {drop} down.",
+    "read-wheel": "Then read the wheel. Back off well past it first: that takes the drive's slack out.",
+    "turn-forward-past-maximum": "Turn forward past maximum lift until the dial is {drop} down again. Read the wheel.",
+    "overshot-back-off-well-2": (
+        "Overshot? Back off well past the peak and come up forward again: that takes the slack out."
+    ),
+    "true-tdc-not-found": "True TDC was not found before the lift at overlap was read: find it, then re-read.",
+    "lifter-down-firing-tdc": (
+        "The {lobe} lifter is down: is this the firing TDC? Turn the crank once more and read both; if "
+        "neither moves as the crank is rolled a few degrees, it is."
+    ),
+    "card-wants": "The card wants {wanted_mm} to {wanted_2_mm}.",
+    "lift-overlap-tdc": "{lobe} lift at overlap TDC{way}",
+    "turn-forward-overlap-tdc": (
+        "Turn forward to overlap TDC. Read the {lobe} lift on the dial, zeroed on the base circle."
+    ),
+    "second-bank-read-lift": "A second bank? Read its {lobe} lift at its own overlap TDC.",
+    "card-gives-no-range": "The card gives no range for it: add it to the spec card.",
+    "lift-overlap-tdc-2": "{kind} lift at overlap TDC{way}",
+    "true-tdc-not-found-2": "True TDC was not found before {name} was read: find it, then re-read.",
+    "tdc-readings-contradict-each": "The TDC readings contradict each other: settle true TDC first.",
+    "drive-s-slack-about": " By the drive's slack it is about {slack_deg:.1f} deg off.",
+    "approached-backward-re-read": "{name}{name_2} was approached backward: re-read it turning forward.{off}",
+    "reaches-more-card-s": "The {lobe} reaches {share:.0f} % more than the card's lift: ",
+    "reaches-less-card-s": (
+        "The {lobe} reaches {share:.0f} % less than the card's lift: is the indicator in line with the "
+        "lifter, its base firm, and a hydraulic lifter pumped up?"
+    ),
+    "lifter-valve-right-cam": "lifter or valve, and is this the right cam?",
+    "intake-far-card-exhaust": (
+        "The intake is far from the card: is it the exhaust lobe, or the companion cylinder's TDC, a crank turn out?"
+    ),
+    "lift-off-curve": "The {lobe} lift {drop} at {typed}{side} is off the curve: {guess}",
+    "base-circle-drifts-over": (
+        "The {lobe} base circle drifts {drift_mm} {unit_name} over the sweep: a bleeding lifter, a moved "
+        "base, or cam runout?"
+    ),
+    "duration-deg-off-card": (
+        "The {lobe} duration is {gap_deg} deg off the card: is it the card's checking lift, at the lifter or "
+        "the valve as the card has it, with the card's lash?"
+    ),
+    "drive-deg-slack-approach": (
+        "The drive has {free:.1f} deg of slack: approach every reading forward, and look at chain or gears."
+    ),
+    "whether-both-lobes-intake": "Say whether both lobes or the intake alone decide.",
+    "events-both-ways": "by events both ways",
+    "true-tdc-not-found-3": "True TDC was not found before the sweep was read: find it, then re-read.",
+    "part-sweep-read-backward": "Part of the {lobe} sweep was read backward: void it and read it forward.",
+    "set-wheel-find-true": "Set up the wheel and find true TDC first.",
+    "read-both-sides-maximum": "Read both sides of maximum lift.",
+    "sweep-under-way": "The sweep is under way: {trouble}",
+    "no-lobe-read-both": "No lobe is read on both sides yet.",
+    "cam-moved-measure": " The cam was moved: measure it again.",
+    "read-well": "Read the {unread} as well.",
+    "print-build-sheet": "Print the build sheet.",
+    "choose-position-cure": "Choose a position to cure it.",
+    "read-both-lobes-before": "Read both lobes again before moving it.",
+    "against-card": "{label} {measured} against {card} on the card, {error_deg} {late}.",
+    "lobe-separation-lsa-cam": (
+        "The lobe separation (LSA) is {wider_deg} cam deg {way} than the card's: moving the cam cannot cure "
+        "that; look at the grind or the readings."
+    ),
+    "lobes-not-same-re": "The lobes do not say the same: re-read the {lobe}, then the other.",
+    "drops-disagree-re-read": "The drops of the {lobe} disagree: re-read them.",
+    "too-near-end-card": "Too near the end of the card's range for this dial: read the {lobe} lift again, finer.",
+    "too-near-limit-wheel": (
+        "Too near the limit for this wheel: re-read the {lobe} before and after, and TDC, to a finer part."
+    ),
+    "put-deg-apart": "{method_words} and {method_words_2} put the {lobe} {apart_by_deg} deg apart: {why_apart}",
+    "lift-overlap-bank-deg": "By the {lobe} lift at overlap bank {bank} is {gap_deg} deg {way} than bank {bank_2}.",
+    "lobe-asymmetric-compare-way": "the lobe is asymmetric, so compare in the way the card states it.",
+    "drive-deg-slack-them": "the drive has {free:.1f} deg of slack, and one of them was not approached forward.",
+    "asymmetric-lobe-reading-slipped": "an asymmetric lobe, or a reading that slipped. A sweep tells which.",
+    "bad-set-slipped-reading": "a bad set-up or a slipped reading: look at the questions below.",
+    "duration-deg-card-s": (
+        "{name} duration is {error_deg} deg {way} than the card's: the grind, the lash or rocker, the "
+        "checking lift, or the measuring. Moving the cam does not cure it."
+    ),
+    "once-phase-cured-left": "Once the phase is cured this is left: {parts}. Favor intake closing if you must choose.",
+    "drive-slack-crank-deg": "Drive slack, crank deg",
+    "asymmetry-nose-less-middle": "{name} asymmetry, nose less middle",
+    "not-read-if-durations": "Not read; if the durations are true: {parts}.",
+    "least-points": "{count} of at least {fewest_points} points.",
+    "typing-slip-about-would": "a typing slip? About {wanted_mm} would fit.",
+    "wheel-misread-deg": "the wheel misread by {shift:.0f} deg?",
+    "lifter-sticking-way-down": "a lifter sticking on the way down?",
+    "turn-forward": "Turn forward to {words}. Type the lift.",
+    "forward-angle-goes-itself": "Only forward. The angle goes on by itself; change it where you stopped elsewhere.",
+}
+say = partial(tell, SAID)

@@ -6,6 +6,7 @@ from uranograph.bench.fields import angle, count
 from uranograph.bench.forms import Sheet, SheetReader, Typed
 from uranograph.core.quantities import format_angle
 from uranograph.core.slip import Slip, SlipGiven, SlipVerdict, near_whole, tooth_slip
+from uranograph.stations.diagnosis.words import say
 
 FIELDS = ("offset", "crank_teeth", "tolerance", "claim_teeth", "claim_deg")
 
@@ -35,13 +36,13 @@ def read(typed: Typed) -> Sheet[Diagnosis]:
     'The claim does not hold: with 21 crank teeth, 1 tooth is 17.1 crank deg (8.6 cam deg), not 3.0.'
     """
     reader = SheetReader(typed)
-    teeth = reader.take("crank_teeth", count(3, 400, "teeth cannot be"), "Count the teeth of the crank gear.")
+    teeth = reader.take("crank_teeth", count(3, 400, "teeth cannot be"), say("count-teeth-crank-gear"))
     offset = reader.take("offset", angle(-360, 360))
     tolerance = reader.take("tolerance", angle(0, 90))
     claim_teeth = reader.take("claim_teeth", count(1, 40, "teeth cannot be"))
     claim_deg = reader.take("claim_deg", angle(-360, 360))
     if offset is None and claim_deg is None and "offset" not in reader.errors and "claim_deg" not in reader.errors:
-        reader.errors["offset"] = "Type what is reported, in crank degrees, late positive; or a claim to check below."
+        reader.errors["offset"] = say("reported-crank-degrees-late")
     if reader.errors or teeth is None:
         return Sheet(None, reader.errors)
     claim = _claim(teeth, claim_teeth or 1, claim_deg) if claim_deg is not None else ""
@@ -62,33 +63,31 @@ PRESSED = (
 def _told(offset: float, found: Slip) -> tuple[str, str, tuple[str, ...]]:
     way = "late" if offset > 0 else "early"
     shown, per = format_angle(abs(offset)), format_angle(found.per_tooth_deg)
-    chain = "A chain worn long retards the cam; measure its length over many links."
+    chain = say("chain-worn-long-retards")
     if found.verdict is SlipVerdict.ALIGNED:
-        return "Aligned", f"{shown} deg is within what such a report can tell.", ()
+        return "Aligned", say("deg-within-report-tell", shown=shown), ()
     if found.verdict is SlipVerdict.WHOLE_TEETH:
         teeth = abs(found.nearest_teeth)
         words = "One tooth" if teeth == 1 else f"{teeth} teeth"
         title = f"{words} {way}"
         left = format_angle(abs(found.residual_deg))
-        sentence = (
-            f"{shown} deg {way} is {words.lower()} of {per} deg, {left} over: the marks were missed, or it jumped."
-        )
+        sentence = say("deg-deg-over-marks", shown=shown, way=way, words=words.lower(), per=per, left=left)
         why = (
-            "Look at the marks and at the tensioner before the gear is moved back.",
-            "Teeth that jumped are worn: look at all of them.",
+            say("marks-tensioner-before-gear"),
+            say("teeth-jumped-worn-all"),
             PRESSED,
         )
         return title, sentence, why
     if abs(offset) < found.per_tooth_deg / 2:
-        sentence = f"{shown} deg is less than half a tooth ({per} deg): it cannot be a jumped tooth."
+        sentence = say("deg-less-half-tooth", shown=shown, per=per)
     else:
         near = abs(found.nearest_teeth)
         whole = format_angle(near * found.per_tooth_deg)
-        sentence = f"{shown} deg is not near a whole number of teeth of {per} deg ({near} would be {whole})."
+        sentence = say("deg-not-near-whole", shown=shown, per=per, near=near, whole=whole)
     explanations = [
-        f"A pressed gear has slipped on its shaft, or a key is sheared. {PRESSED}",
-        "A wrong gear, or the right one in a wrong bolt pattern.",
-        "A sensor ring that has moved, or a report in cam degrees: ask which degrees are meant.",
+        say("pressed-gear-slipped-shaft", pressed=PRESSED),
+        say("wrong-gear-right-wrong"),
+        say("sensor-ring-moved-report"),
     ]
     if offset > 0:
         explanations.insert(0, chain)
@@ -98,10 +97,12 @@ def _told(offset: float, found: Slip) -> tuple[str, str, tuple[str, ...]]:
 def _claim(crank_teeth: int, teeth: int, claimed_deg: float) -> str:
     true_deg = teeth * 360 / crank_teeth
     words = f"{teeth} tooth" if teeth == 1 else f"{teeth} teeth"
-    fact = f"with {crank_teeth} crank teeth, {words} is {format_angle(true_deg)} crank deg ({format_angle(true_deg / 2)} cam deg)"
+    fact = say(
+        "crank-teeth-crank-deg", crank_teeth=crank_teeth, words=words, true_deg=true_deg, true_2_deg=true_deg / 2
+    )
     claimed = abs(claimed_deg)
     if abs(claimed - true_deg) <= 0.5:
         return f"The claim holds: {fact}."
     if abs(claimed - true_deg / 2) <= 0.3:
-        return f"The claim is in cam degrees: {fact}."
-    return f"The claim does not hold: {fact}, not {format_angle(claimed)}."
+        return say("claim-cam-degrees", fact=fact)
+    return say("claim-not-hold-not", fact=fact, claimed_deg=claimed)

@@ -14,7 +14,7 @@ from uranograph.bench.slots import Slot
 from uranograph.bench.told import CURES, reason
 from uranograph.core.drive_choice import Allowed, ChoiceGiven, DriveChoice, DriveOption, Limits, drive_choice
 from uranograph.core.quantities import LengthUnit, format_fine
-from uranograph.stations.drive_choice.words import FOUND
+from uranograph.stations.drive_choice.words import FOUND, say
 from uranograph.stations.runout import station as runout
 
 KEY = "choice"
@@ -56,7 +56,7 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[Window]:
     low, high = reader.take("backlash_min", length(unit)), reader.take("backlash_max", length(unit))
     pressure = reader.take("pressure_angle", angle(5, 40))
     if low is not None and high is not None and low >= high:
-        reader.errors["backlash_min"] = "The least backlash is not below the greatest: look at the figures again."
+        reader.errors["backlash_min"] = say("least-backlash-not-below")
     if reader.errors:
         return Sheet(None, reader.errors)
     return Sheet(Window(low, high, pressure or 20.0))
@@ -219,7 +219,7 @@ def find(job: Job) -> Finding:
         "",
         number=format_fine(found.backlash_swing_mm, unit),
         unit=f"{unit.value} swing of backlash",
-        uncertainty="peak to peak by this runout",
+        uncertainty=say("peak-peak-runout"),
         rows=tuple(Row(each.drive, WORDS[each.verdict], "", "") for each in found.options),
         columns=("", "allowed", "", ""),
         notes=_notes(job, found),
@@ -260,4 +260,4 @@ def _notes(job: Job, found: DriveChoice) -> tuple[str, ...]:
         for name in names
     )
     trap = () if found.options[0].verdict is Allowed.YES else (TRAP,)
-    return (*trap, f"House limits: {phrase}. The drive maker's sheet outranks them.")
+    return (*trap, say("house-limits", phrase=phrase))

@@ -1,6 +1,9 @@
 """What is said at drive choice."""
 
+from functools import partial
+
 from uranograph.bench.finding import Said
+from uranograph.bench.words import tell
 
 FOUND = {
     "chosen": Said("{reason}{others}", "In: {drive}", "Order the parts."),
@@ -18,3 +21,9 @@ FOUND = {
     ),
     "only-if": Said("{why}", "Only if: {drive}", "Settle it first: {would_change}."),
 }
+SAID = {
+    "least-backlash-not-below": "The least backlash is not below the greatest: look at the figures again.",
+    "peak-peak-runout": "peak to peak by this runout",
+    "house-limits": "House limits: {phrase}. The drive maker's sheet outranks them.",
+}
+say = partial(tell, SAID)

@@ -19,7 +19,7 @@ from uranograph.core.end_play import PlayVerdict
 from uranograph.core.errors import Impossible
 from uranograph.core.hot_play import HotPlayGiven, hot_play
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_fine, parse_length
-from uranograph.stations.end_play.words import FOUND
+from uranograph.stations.end_play.words import FOUND, say
 
 KEY = "end-play"
 SETTING = "setting"
@@ -82,7 +82,7 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[Plays]:
         if loop is not None:
             loops[part] = loop
     if not loops and not reader.errors:
-        reader.errors["crank_min"] = "Type the least and the greatest play of one shaft at least, by the manual."
+        reader.errors["crank_min"] = say("least-greatest-play-shaft")
     if reader.errors:
         return Sheet(None, reader.errors)
     return Sheet(Plays(loops, division or (0.0254 if unit is LengthUnit.INCH else 0.01)))
@@ -92,17 +92,17 @@ def _loop(reader: SheetReader, unit: LengthUnit, part: str, cold_c: float, hot_c
     low, high = reader.take(f"{part}_min", length(unit)), reader.take(f"{part}_max", above_nothing(unit))
     way = reader.text(f"{part}_way") or "feelers"
     if way not in dict(WAYS):
-        reader.errors[f"{part}_way"] = "Say how it is read: feelers or a dial."
+        reader.errors[f"{part}_way"] = say("read-feelers-dial")
     long = reader.take(f"{part}_length", above_nothing(unit))
     room, filler = reader.take(f"{part}_room", expansion), reader.take(f"{part}_filler", expansion)
     if low is None and high is None:
         return None
     if low is None or high is None:
         missing = "min" if low is None else "max"
-        reader.errors.setdefault(f"{part}_{missing}", "Both are needed: the least and the greatest play.")
+        reader.errors.setdefault(f"{part}_{missing}", say("both-needed-least-greatest"))
         return None
     if low > high:
-        reader.errors[f"{part}_min"] = "The least play is above the greatest: look at the figures again."
+        reader.errors[f"{part}_min"] = say("least-play-above-greatest")
         return None
     heat = None
     if long is not None and room is not None and filler is not None and hot_c is not None:
@@ -113,7 +113,7 @@ def _loop(reader: SheetReader, unit: LengthUnit, part: str, cold_c: float, hot_c
         by_name = {f"{part}_length": long, f"{part}_room": room, f"{part}_filler": filler, "hot_c": hot_c}
         for name, value in by_name.items():
             if value is None:
-                reader.errors.setdefault(name, "The hot value needs this too.")
+                reader.errors.setdefault(name, say("hot-value-needs-too"))
     return Loop(low, high, way, reader.text(f"{part}_limits")[:64], heat)
 
 
@@ -123,7 +123,7 @@ def _group(part: str) -> Group:
             Ask(f"{part}_min", "Least play"),
             Ask(f"{part}_max", "Greatest play"),
             Ask(f"{part}_way", "Read by", options=WAYS),
-            Ask(f"{part}_limits", "Limited by", "thrust plate, gear, bolt", free=True),
+            Ask(f"{part}_limits", "Limited by", say("thrust-plate-gear-bolt"), free=True),
         ),
         "" if part == "crank" else f"{part.capitalize()}",
     )
@@ -133,7 +133,7 @@ def _hot_asks() -> tuple[Ask, ...]:
     asks = [Ask("hot_c", "Hot, °C"), Ask("cold_c", "Cold, °C", "20 unless typed")]
     for part in PARTS:
         asks += [
-            Ask(f"{part}_length", f"{part.capitalize()}: length of the room"),
+            Ask(f"{part}_length", say("length-room", part=part.capitalize())),
             Ask(f"{part}_room", f"{part.capitalize()}: room set by", "steel, aluminum, …", free=True),
             Ask(f"{part}_filler", f"{part.capitalize()}: filled by", free=True),
         ]
@@ -169,15 +169,15 @@ def loop_of(job: Job, part: str) -> Loop | None:
 
 def check_of(part: str, loop: Loop) -> Check:
     """The question that comes first: whether the play means anything yet."""
-    what = loop.limits or "thrust plate, gear, bolt or its stand-in"
+    what = loop.limits or say("thrust-plate-gear-bolt-2")
     return Check(
         f"fitted-{part}",
-        f"Limiting parts of the {part}",
-        f"Are the parts fitted that limit the {part}'s play: {what}?",
+        say("limiting-parts", part=part),
+        say("parts-fitted-limit-s", part=part, what=what),
         FITTED,
         ("all", "stand-in"),
         ("some", "none"),
-        "Without them a shaft floats far more, and alarms people for nothing.",
+        say("without-them-shaft-floats"),
     )
 
 
@@ -328,8 +328,8 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
         return Prompt(
             slot=PLAY.next(job, part, "travel"),
             label=f"Travel, {min(count + 1, REPEATS)} of {REPEATS}" if count < REPEATS else "Travel, once more",
-            instruction=f"Lever the {part} fully back, set the dial to zero, lever it fully forward. Read it.",
-            hint="Push all the way: a part that feels free may still have travel left. Three times.",
+            instruction=say("lever-fully-back-set", part=part),
+            hint=say("push-all-way-part"),
             unit=job.unit.value,
             extra=extra,
         )
@@ -338,11 +338,11 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
         slot=PLAY.next(job, part, "blade"),
         label="Does it go?",
         instruction=(
-            "It is in. Try another blade, or go on."
+            say("try-another-blade-go")
             if (play := measured(job, part)) is not None and play.verdict is PlayVerdict.IN and not play.problem
-            else f"Lever the {part} fully one way. Try the blade named below."
+            else say("lever-fully-way", part=part)
         ),
-        hint="A blade goes when it slides with a light drag, without force.",
+        hint=say("blade-goes-when-slides"),
         drop=_typed(blade, job.unit),
         drop_label=f"Blade, {job.unit.value}",
         options=(("goes", "goes"), ("not", "does not go")),
@@ -413,7 +413,7 @@ def describe(reading: Reading) -> str:
     kind, _, place = reading.spot
     if place == "blade":
         return f"{kind}: blade {reading.drop}"
-    return f"{kind}: travel" if place == "travel" else f"limiting parts of the {kind.removeprefix('fitted-')}"
+    return f"{kind}: travel" if place == "travel" else say("limiting-parts-2", kind=kind.removeprefix("fitted-"))
 
 
 def state_of(job: Job, part: str) -> Finding:

@@ -1,6 +1,9 @@
 """What is said at end play."""
 
+from functools import partial
+
 from uranograph.bench.finding import Said
+from uranograph.bench.words import tell
 
 FOUND = {
     "not-read": Said("{name} not read yet.", "{name} not read", "Measure the {part}."),
@@ -47,3 +50,23 @@ REFUSALS = {
     "blade-answer-missing": "Say whether the blade goes.",
     "not-a-blade": "“{drop}” is no blade: inches or mm?",
 }
+SAID = {
+    "least-greatest-play-shaft": "Type the least and the greatest play of one shaft at least, by the manual.",
+    "read-feelers-dial": "Say how it is read: feelers or a dial.",
+    "both-needed-least-greatest": "Both are needed: the least and the greatest play.",
+    "least-play-above-greatest": "The least play is above the greatest: look at the figures again.",
+    "hot-value-needs-too": "The hot value needs this too.",
+    "thrust-plate-gear-bolt": "thrust plate, gear, bolt",
+    "length-room": "{part}: length of the room",
+    "thrust-plate-gear-bolt-2": "thrust plate, gear, bolt or its stand-in",
+    "limiting-parts": "Limiting parts of the {part}",
+    "parts-fitted-limit-s": "Are the parts fitted that limit the {part}'s play: {what}?",
+    "without-them-shaft-floats": "Without them a shaft floats far more, and alarms people for nothing.",
+    "lever-fully-back-set": "Lever the {part} fully back, set the dial to zero, lever it fully forward. Read it.",
+    "push-all-way-part": "Push all the way: a part that feels free may still have travel left. Three times.",
+    "blade-goes-when-slides": "A blade goes when it slides with a light drag, without force.",
+    "try-another-blade-go": "It is in. Try another blade, or go on.",
+    "lever-fully-way": "Lever the {part} fully one way. Try the blade named below.",
+    "limiting-parts-2": "limiting parts of the {kind}",
+}
+say = partial(tell, SAID)

@@ -13,7 +13,7 @@ from uranograph.core.firing import MOST_CYLINDERS, companions, parse_firing_orde
 from uranograph.core.piston import Crank
 from uranograph.core.quantities import LengthUnit, parse_number
 from uranograph.core.wheel import Turn
-from uranograph.stations.engine.words import FOUND
+from uranograph.stations.engine.words import FOUND, say
 
 
 class Valvetrain(StrEnum):
@@ -107,20 +107,20 @@ def read(typed: Typed) -> Sheet[Engine]:
     '1-3-4-3 does not name each cylinder once: 2 is missing, 3 stands twice.'
     """
     reader = SheetReader(typed)
-    cylinders = reader.take("cylinders", _cylinders, "Type how many cylinders it has.")
+    cylinders = reader.take("cylinders", _cylinders, say("many-cylinders"))
     order = None
     if cylinders is not None:
         order = reader.take(
             "firing_order",
             lambda text: parse_firing_order(text, cylinders),
-            "Type the firing order, such as 1-3-4-2." if cylinders > 1 else None,
+            say("firing-order-1-3") if cylinders > 1 else None,
         )
         if cylinders == 1 and order is None:
             order = (1,)
-    rotation = reader.choose("rotation", Turn, "Say which way it turns, seen from the front.")
-    unit = reader.choose("unit", LengthUnit, "Say whether bare lengths are inches or mm.")
-    valvetrain = reader.choose("valvetrain", Valvetrain, "Say how the lobes reach the valves.")
-    lift_at = reader.choose("lift_at", LiftAt, "Say where the dial reads lift.")
+    rotation = reader.choose("rotation", Turn, say("which-way-turns-seen"))
+    unit = reader.choose("unit", LengthUnit, say("whether-bare-lengths-inches"))
+    valvetrain = reader.choose("valvetrain", Valvetrain, say("lobes-reach-valves"))
+    lift_at = reader.choose("lift_at", LiftAt, say("where-dial-reads-lift"))
     rocker_ratio = reader.take("rocker_ratio", _ratio)
     crank = _crank(reader, unit or LengthUnit.INCH)
     if (
@@ -157,7 +157,7 @@ def _crank(reader: SheetReader, unit: LengthUnit) -> Crank | None:
     if stroke is None or rod is None:
         if (stroke is None) != (rod is None) and not {"stroke", "rod"} & reader.errors.keys():
             empty = "rod" if rod is None else "stroke"
-            reader.errors[empty] = "Stroke and rod are used together: type both, or leave both empty."
+            reader.errors[empty] = say("stroke-rod-used-together")
         return None
     crank = Crank(stroke_mm=stroke, rod_mm=rod, pin_offset_mm=offset or 0.0)
     try:
@@ -193,6 +193,6 @@ def find(job: Job) -> Finding:
         Verdict.IN,
         FOUND,
         "described",
-        why=f"Fires {order}, turns {engine.rotation.value} seen from the front."
-        + (f" Rising together: {phrase}." if phrase else " No two cylinders rise together."),
+        why=say("fires-turns-seen-front", order=order, rotation=engine.rotation.value)
+        + (f" Rising together: {phrase}." if phrase else say("no-two-cylinders-rise")),
     )

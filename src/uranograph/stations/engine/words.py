@@ -1,6 +1,9 @@
 """What is said at engine."""
 
+from functools import partial
+
 from uranograph.bench.finding import Said
+from uranograph.bench.words import tell
 
 FOUND = {
     "described": Said("{why}", "Engine described", "Enter the spec card."),
@@ -10,3 +13,15 @@ REFUSALS = {
     "cylinders-outside": "“{typed}” cylinders cannot be. Type a whole number from 1 to {most_cylinders}.",
     "rocker-ratio-unlikely": "A rocker ratio of {ratio:g} is not likely. It is usually 1 to 2.",
 }
+SAID = {
+    "many-cylinders": "Type how many cylinders it has.",
+    "firing-order-1-3": "Type the firing order, such as 1-3-4-2.",
+    "which-way-turns-seen": "Say which way it turns, seen from the front.",
+    "whether-bare-lengths-inches": "Say whether bare lengths are inches or mm.",
+    "lobes-reach-valves": "Say how the lobes reach the valves.",
+    "where-dial-reads-lift": "Say where the dial reads lift.",
+    "stroke-rod-used-together": "Stroke and rod are used together: type both, or leave both empty.",
+    "fires-turns-seen-front": "Fires {order}, turns {rotation} seen from the front.",
+    "no-two-cylinders-rise": " No two cylinders rise together.",
+}
+say = partial(tell, SAID)

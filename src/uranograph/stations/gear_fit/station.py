@@ -22,7 +22,7 @@ from uranograph.core.torque import Bolts
 from uranograph.stations.adjust import tries
 from uranograph.stations.card.station import card_of
 from uranograph.stations.degree import station as degree
-from uranograph.stations.gear_fit.words import FOUND
+from uranograph.stations.gear_fit.words import FOUND, say
 from uranograph.stations.gear_train import station as train
 
 KEY = "gear-fit"
@@ -126,13 +126,13 @@ def _heat(reader: SheetReader, unit: LengthUnit) -> Heat | None:
     if bore is None and over is None:
         return None
     if bore is None or over is None:
-        reader.errors.setdefault("bore" if bore is None else "interference", "Both are needed: bore and interference.")
+        reader.errors.setdefault("bore" if bore is None else "interference", say("both-needed-bore-interference"))
         return None
     if alpha <= 0:
-        reader.errors["gear_material"] = "A gear that does not grow is not fitted by heat."
+        reader.errors["gear_material"] = say("gear-not-grow-not")
         return None
     if over > bore / 100:
-        reader.errors["interference"] = f"“{reader.text('interference')}” is far too much for this bore: inches or mm?"
+        reader.errors["interference"] = say("far-too-much-bore", text=reader.text("interference"))
         return None
     given = HeatGiven(
         bore_mm=bore,
@@ -154,15 +154,13 @@ def _bolts(reader: SheetReader) -> Bolts | None:
     steps = reader.take("steps", count(1, 6, "steps cannot be"))
     locker = reader.text("locker")
     if locker not in dict(LOCKERS) or unit not in ("N m", "ft lb"):
-        reader.errors["locker"] = "Choose what is called for."
+        reader.errors["locker"] = say("choose-called")
         return None
     text = reader.text("stages")
     if number is None and not text:
         return None
     if number is None or not text:
-        reader.errors.setdefault(
-            "bolts" if number is None else "stages", "Both are needed: how many bolts, and how tight."
-        )
+        reader.errors.setdefault("bolts" if number is None else "stages", say("both-needed-many-bolts"))
         return None
     stages = reader.take("stages", lambda typed: torque.stages(typed, steps, unit))
     return Bolts(number, stages, locker, unit) if stages else None
@@ -442,12 +440,17 @@ def _pull_prompt(job: Job) -> Prompt:
         slot=STAGE.next(job, kind),
         label=f"Pulled, bolt {waiting.bolt}",
         instruction=(
-            "Every bolt is pulled. Go on, or write down a pull again."
+            say("every-bolt-pulled")
             if all(pull.right for pull in pulls(job))
-            else f"Stage {waiting.stage} of {len(bolts.stages_nm)}: pull bolt {waiting.bolt} to "
-            f"{torque.both(waiting.called_nm, bolts.unit)}."
+            else say(
+                "stage-pull-bolt",
+                stage=waiting.stage,
+                count=len(bolts.stages_nm),
+                bolt=waiting.bolt,
+                both=torque.both(waiting.called_nm, bolts.unit),
+            )
         ),
-        hint="Crosswise, in even pulls, the wrench square. Type what the wrench showed.",
+        hint=say("crosswise-even-pulls-wrench"),
         unit=bolts.unit,
         extra={"method": "bolts"},
     )
@@ -480,7 +483,7 @@ def describe(reading: Reading) -> str:
     if place == "pulled":
         _, stage, bolt = kind.split("-")
         return f"stage {stage}, bolt {bolt}"
-    return {"keytried": "key tried by hand", "key": "key seen in its slot", "pattern": "bolt position"}.get(kind, kind)
+    return {"keytried": say("key-tried-hand"), "key": say("key-seen-slot"), "pattern": "bolt position"}.get(kind, kind)
 
 
 def brief(reading: Reading) -> str:
@@ -572,17 +575,13 @@ def _notes(job: Job) -> tuple[str, ...]:
     hot = heated(job)
     if hot is None:
         return ()
-    sentences = ["Aim the thermometer at the patch of matt black paint."]
+    sentences = [say("aim-thermometer-patch-matt")]
     if _none_left_hot(hot) and _held_otherwise(job):
-        sentences.append(
-            "Running hot nothing is left of the interference: only what else holds the gear keeps its place."
-        )
+        sentences.append(say("running-hot-nothing-left"))
     if hot.cooling is not None:
         seconds = hot.cooling.loose_s
         words = f"{seconds / 60:.0f} minutes" if seconds >= 120 else f"{seconds:.0f} seconds"
-        sentences.append(
-            f"In still air it stays loose about {words}, by a simple estimate; touching the cold shaft it grips in seconds."
-        )
+        sentences.append(say("still-air-stays-loose", words=words))
     if hot.fit.within_limit is None:
-        sentences.append("What this material bears is not known here: ask its maker before heating.")
+        sentences.append(say("material-bears-not-known"))
     return tuple(sentences)

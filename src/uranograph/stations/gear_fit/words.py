@@ -1,6 +1,9 @@
 """What is said at gear fit."""
 
+from functools import partial
+
 from uranograph.bench.finding import Said
+from uranograph.bench.words import tell
 
 FOUND = {
     "too-hot": Said(
@@ -40,3 +43,24 @@ REFUSALS = {
     "no-such-stage": "There is no such bolt or stage: look at the set-up.",
     "torque-far-past": "“{typed}” is far past {both}: which unit?",
 }
+SAID = {
+    "both-needed-bore-interference": "Both are needed: bore and interference.",
+    "gear-not-grow-not": "A gear that does not grow is not fitted by heat.",
+    "far-too-much-bore": "“{text}” is far too much for this bore: inches or mm?",
+    "choose-called": "Choose what is called for.",
+    "both-needed-many-bolts": "Both are needed: how many bolts, and how tight.",
+    "crosswise-even-pulls-wrench": "Crosswise, in even pulls, the wrench square. Type what the wrench showed.",
+    "every-bolt-pulled": "Every bolt is pulled. Go on, or write down a pull again.",
+    "stage-pull-bolt": "Stage {stage} of {count}: pull bolt {bolt} to {both}.",
+    "key-tried-hand": "key tried by hand",
+    "key-seen-slot": "key seen in its slot",
+    "aim-thermometer-patch-matt": "Aim the thermometer at the patch of matt black paint.",
+    "running-hot-nothing-left": (
+        "Running hot nothing is left of the interference: only what else holds the gear keeps its place."
+    ),
+    "still-air-stays-loose": (
+        "In still air it stays loose about {words}, by a simple estimate; touching the cold shaft it grips in seconds."
+    ),
+    "material-bears-not-known": "What this material bears is not known here: ask its maker before heating.",
+}
+say = partial(tell, SAID)

@@ -12,7 +12,7 @@ from uranograph.core import train as core
 from uranograph.core.errors import Impossible
 from uranograph.core.helix import Entry, HelixGiven, helical_entry
 from uranograph.core.quantities import LengthUnit, format_angle
-from uranograph.stations.gear_train.words import FOUND
+from uranograph.stations.gear_train.words import FOUND, say
 
 KEY = "train"
 MOST_GEARS = 20
@@ -212,9 +212,9 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[DriveTrain]:
     rows = [n for n in range(1, MOST_GEARS + 1) if reader.text(f"g{n}_name") or reader.text(f"g{n}_teeth")]
     gears = [gear for n in rows if (gear := _gear(reader, n, first=n == rows[0])) is not None]
     if not rows:
-        reader.errors["g1_name"] = "Begin with the crank gear: its name and its teeth."
+        reader.errors["g1_name"] = say("begin-crank-gear-name")
     if gears and gears[0].n == rows[0] and gears[0].role != "crank":
-        reader.errors[f"g{rows[0]}_role"] = "Begin with the crank gear, and list the others after it."
+        reader.errors[f"g{rows[0]}_role"] = say("begin-crank-gear-list")
     _names_once(reader, gears)
     by_row = {gear.n: gear for gear in gears}
     contacts = [contact for gear in gears for contact in _contacts(reader, gear, by_row)]
@@ -225,7 +225,7 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[DriveTrain]:
     cams = [gear for gear in gears if gear.role == "cam"]
     crank = next((gear for gear in gears if gear.role == "crank"), None)
     if not cams:
-        reader.errors[f"g{gears[-1].n}_role"] = "Say which gear is the cam's."
+        reader.errors[f"g{gears[-1].n}_role"] = say("which-gear-cam-s")
     if crank is None or not cams:
         return Sheet(None, reader.errors)
     given = core.TrainGiven(
@@ -251,18 +251,18 @@ def _gear(reader: SheetReader, n: int, first: bool) -> Toothed | None:
     before = len(reader.errors)
     name = reader.text(f"g{n}_name")
     if not name:
-        reader.errors[f"g{n}_name"] = "Give this gear a name, such as crank, idler or cam."
+        reader.errors[f"g{n}_name"] = say("give-gear-name-crank")
     elif len(name) > 24:
-        reader.errors[f"g{n}_name"] = "A name of up to 24 letters, please: it stands on the gear."
+        reader.errors[f"g{n}_name"] = say("name-24-letters-please")
     teeth = reader.take(
-        f"g{n}_teeth", count(3, core.MOST_TEETH, "teeth cannot be"), f"Count the teeth of {name or 'this gear'}."
+        f"g{n}_teeth", count(3, core.MOST_TEETH, "teeth cannot be"), say("count-teeth", figure=name or "this gear")
     )
     role = reader.text(f"g{n}_role") or ("crank" if first else "idler")
     if role not in ROLES:
-        reader.errors[f"g{n}_role"] = "Say what this gear is."
+        reader.errors[f"g{n}_role"] = say("gear")
     held = reader.text(f"g{n}_held")
     if held not in HELD:
-        reader.errors[f"g{n}_held"] = "Say how this gear is held."
+        reader.errors[f"g{n}_held"] = say("gear-held")
     if len(reader.errors) > before or teeth is None:
         return None
     return Toothed(n, name, teeth, role, held, reader.text(f"g{n}_sprung") == "1")
@@ -273,10 +273,10 @@ def _names_once(reader: SheetReader, gears: list[Toothed]) -> None:
     crank: Toothed | None = None
     for gear in gears:
         if gear.name in seen:
-            reader.errors[f"g{gear.n}_name"] = f"“{gear.name}” is there twice. Give each gear a name of its own."
+            reader.errors[f"g{gear.n}_name"] = say("twice", name=gear.name)
         seen.add(gear.name)
         if gear.role == "crank" and crank is not None:
-            reader.errors[f"g{gear.n}_role"] = f"There is one crank gear, and “{crank.name}” is it already."
+            reader.errors[f"g{gear.n}_role"] = say("crank-gear-already", name=crank.name)
         crank = gear if gear.role == "crank" and crank is None else crank
 
 
@@ -284,7 +284,7 @@ def _row_of(reader: SheetReader, field: str, by_row: dict[int, Toothed]) -> Toot
     text = reader.text(field)
     gear = by_row.get(int(text)) if text.isdecimal() else None
     if gear is None and text:
-        reader.errors[field] = f"There is no gear {text}: choose one that is described."
+        reader.errors[field] = say("no-gear-choose-described", text=text)
     return gear
 
 
@@ -295,11 +295,11 @@ def _contacts(reader: SheetReader, gear: Toothed, by_row: dict[int, Toothed]) ->
         return []
     upstream = _row_of(reader, f"g{n}_on", by_row)
     if upstream is None:
-        reader.errors.setdefault(f"g{n}_on", f"Say which gear turns “{gear.name}”.")
+        reader.errors.setdefault(f"g{n}_on", say("which-gear-turns", name=gear.name))
         return []
     how = reader.text(f"g{n}_how") or "mesh"
     if how not in HOW:
-        reader.errors[f"g{n}_how"] = "Say how it is turned."
+        reader.errors[f"g{n}_how"] = say("turned")
         return []
     also = _row_of(reader, f"g{n}_also", by_row)
     extra = [Contact(n, also.name, gear.name, "mesh")] if also else []
@@ -307,12 +307,10 @@ def _contacts(reader: SheetReader, gear: Toothed, by_row: dict[int, Toothed]) ->
         return extra
     mark, there = reader.text(f"g{n}_mark"), reader.text(f"g{n}_there")
     if mark not in MARKS or there not in MARKS:
-        reader.errors[f"g{n}_mark"] = "Say where the mark stands."
+        reader.errors[f"g{n}_mark"] = say("where-mark-stands")
         return []
     if how != "chain" and mark and there and (mark == "tooth") == (there == "tooth"):
-        reader.errors[f"g{n}_mark"] = (
-            "These two cannot meet: where one gear has a tooth on the line of centers, the other has a space there."
-        )
+        reader.errors[f"g{n}_mark"] = say("these-two-meet-where")
     tooth = reader.take(f"g{n}_there_tooth", lambda text: _tooth(text, upstream))
     links = reader.take(f"g{n}_links", count(4, 4 * core.MOST_TEETH, "links cannot be")) if how == "chain" else None
     label = reader.text(f"g{n}_label")[:6]
@@ -363,10 +361,10 @@ def _helix(reader: SheetReader, unit: LengthUnit, gears: list[Toothed]) -> tuple
     if len(empty) == len(known):
         return None, ""
     for name in empty:
-        reader.errors[name] = "Helical entry needs all three: module, helix angle, and how far it slides."
+        reader.errors[name] = say("helical-entry-needs-all")
     gear = next((gear for gear in gears if str(gear.n) == reader.text("helix_gear")), None)
     if gear is None:
-        reader.errors["helix_gear"] = "Say which gear slides in."
+        reader.errors["helix_gear"] = say("which-gear-slides")
     if module is None or beta is None or travel is None or gear is None:
         return None, ""
     return HelixGiven(teeth=gear.teeth, normal_module_mm=module, helix_deg=beta, travel_mm=travel), gear.name
@@ -439,19 +437,19 @@ def judged(train: DriveTrain) -> Finding:
 
 def _spoiler(train: DriveTrain, found: core.Train) -> str:
     for name, teeth in found.would_be_right.items():
-        return f"“{name}” spoils it: with {teeth} teeth instead of {train.by_name[name].teeth} it would be half."
-    return "No single gear's count would cure it: count them all again."
+        return say("spoils-teeth-instead-would", name=name, teeth=teeth, teeth_2=train.by_name[name].teeth)
+    return say("no-single-gear-s")
 
 
 def when_back(train: DriveTrain) -> str:
     """The usual question, answered: what two turns bring back, what they do not, and when all meet."""
     if not train.marked:
-        return "There are no marks to meet."
+        return say("no-marks-meet")
     late = [contact for contact in train.marked if 2 % train.back_after(contact)]
     if not late:
-        return "After two turns every mark is back."
+        return say("after-two-turns-every")
     names = ", ".join(contact.name for contact in late)
-    return f"After two turns the marks {names} are not back, and nothing has slipped; all meet after {train.all_back_after}."
+    return say("after-two-turns-marks", names=names, all_back_after=train.all_back_after)
 
 
 def _row(train: DriveTrain, contact: Contact) -> Row:

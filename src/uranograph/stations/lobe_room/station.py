@@ -11,7 +11,7 @@ from uranograph.bench.slots import Slot, in_mm
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, format_fine
 from uranograph.stations.engine.station import engine_of
-from uranograph.stations.lobe_room.words import FOUND
+from uranograph.stations.lobe_room.words import FOUND, say
 
 KEY = "lobe-room"
 ROOM = Slot(KEY, ("lobe-#",), ("gap",), in_mm, rests_on=("room",))
@@ -70,12 +70,8 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt:
     return Prompt(
         slot=ROOM.next(job, kind),
         label=f"Least gap, {names[number - 1]}",
-        instruction=(
-            f"Turn the {names[number - 1]} lobe toward its lifter bore. Measure the gap where it is least."
-            if left
-            else "Every lobe is read. Read the tightest again, or go on."
-        ),
-        hint="To the lifter's face or the case: a strip of clay, wire or blades. Turn a little either way for the least.",
+        instruction=(say("turn-lobe-toward-lifter", names=names[number - 1]) if left else say("every-lobe-read")),
+        hint=say("lifter-s-face-case"),
         unit=job.unit.value,
     )
 
@@ -102,7 +98,7 @@ def describe(reading: Reading) -> str:
     """Say which lobe was measured."""
     number = number_of(reading)
     lobe = ("intake", "exhaust")[(number - 1) % 2]
-    return f"room at the {lobe} lobe of {(number + 1) // 2}"
+    return say("room-lobe", lobe=lobe, number=(number + 1) // 2)
 
 
 def brief(reading: Reading) -> str:
@@ -131,8 +127,11 @@ def find(job: Job) -> Finding:
         rows=tuple(Row(room.name, format_fine(least, unit), format_fine(room.gap_mm, unit)) for room in found),
         columns=("", "least", "room", ""),
         notes=(
-            f"Shop limits: least {house.said(job.house, 'lobe_least', unit)}, "
-            f"preferred {house.said(job.house, 'lobe_liked', unit)}. The engine's manual outranks them.",
+            say(
+                "shop-limits-least-preferred",
+                said=house.said(job.house, "lobe_least", unit),
+                said_2=house.said(job.house, "lobe_liked", unit),
+            ),
         ),
     )
     if tight.gap_mm + doubt_mm(job) < least:

@@ -1,6 +1,9 @@
 """What is said at lobe room."""
 
+from functools import partial
+
 from uranograph.bench.finding import Said
+from uranograph.bench.words import tell
 
 FOUND = {
     "preferred": Said("Every lobe has the clearance that is preferred.", "In", "Go on."),
@@ -25,3 +28,13 @@ REFUSALS = {
     "gap-below-nothing": "A gap is not less than nothing: type 0 where it touches.",
     "more-than-any-room": "“{typed}” is more room than any case has: inches or mm?",
 }
+SAID = {
+    "lifter-s-face-case": (
+        "To the lifter's face or the case: a strip of clay, wire or blades. Turn a little either way for the least."
+    ),
+    "turn-lobe-toward-lifter": "Turn the {names} lobe toward its lifter bore. Measure the gap where it is least.",
+    "every-lobe-read": "Every lobe is read. Read the tightest again, or go on.",
+    "room-lobe": "room at the {lobe} lobe of {number}",
+    "shop-limits-least-preferred": "Shop limits: least {said}, preferred {said_2}. The engine's manual outranks them.",
+}
+say = partial(tell, SAID)

@@ -8,13 +8,14 @@ from uranograph.bench.kept import kept
 from uranograph.bench.slots import Slot, in_mm
 from uranograph.core.adjust import HoleSets
 from uranograph.core.errors import Impossible
-from uranograph.core.quantities import format_angle, format_length, parse_length
+from uranograph.core.quantities import parse_length
 from uranograph.core.verdict import Verdict, judge
 from uranograph.stations.adjust.drive import drive_of
 from uranograph.stations.card.station import card_of
 from uranograph.stations.degree.events import NOMINAL_SLOPE_DOUBT, slope_at_check
 from uranograph.stations.degree.rules import rules_of
 from uranograph.stations.gear_train import station as train
+from uranograph.stations.marks.words import say
 
 STATION = "marks"
 AGAIN = "again"
@@ -84,20 +85,20 @@ def prompt(job: Job) -> Prompt | None:
         number = tried_sets.untried[0]
         card = card_of(job)
         opening = card.events.io_btdc_deg if card and card.events else None
-        at = f"the card's IO, {format_angle(opening)} BTDC" if opening is not None else "the card's IO"
+        at = say("card-s-io-btdc", opening_deg=opening) if opening is not None else "the card's IO"
         return Prompt(
             slot=TRIED.next(job, f"set-{number}"),
-            label=f"Set {number} of {tried_sets.count}: how far off",
-            instruction=f"Crank at {at}, cam forward to its opening flank at the checking lift. Offer the gear by set {number}.",
-            hint="0 where it lines up; else by how much, minus where its holes lag. Try every set: “close” is not it.",
+            label=say("set-far-off", number=number, count=tried_sets.count),
+            instruction=say("crank-cam-forward-opening", at=at, number=number),
+            hint=say("0-where-lines-else"),
             unit=job.unit.value,
             extra={"method": "blind"},
         )
     return Prompt(
         slot=AGAIN_LIFT.next(job, AGAIN),
-        label="Intake lift, after two turns",
-        instruction="Turn forward two full turns, back to the same place of the crank. Read the intake lift again.",
-        hint="A moved indicator base shows the same way as a slipped gear.",
+        label=say("intake-lift-after-two"),
+        instruction=say("turn-forward-two-full"),
+        hint=say("moved-indicator-base-shows"),
         unit=job.unit.value,
         extra={"method": "blind"},
     )
@@ -139,24 +140,24 @@ def told(job: Job, tried_sets: Sets) -> tuple[str, str]:
     if tried_sets.untried:
         left = ", ".join(str(number) for number in tried_sets.untried)
         if not tried_sets.misfit_mm:
-            return "not-begun", f"None of the {tried_sets.count} sets is tried yet."
+            return "not-begun", say("none-sets-tried-yet", count=tried_sets.count)
         return (
             "under-way",
-            f"Tried {len(tried_sets.misfit_mm)} of {tried_sets.count}; still to try: {left}. Do not settle for “close”.",
+            say("tried-still-try", count=len(tried_sets.misfit_mm), count_2=tried_sets.count, left=left),
         )
     assert tried_sets.best is not None
     best = tried_sets.misfit_mm[tried_sets.best]
-    words = f"Set {tried_sets.best} lines up best, {format_length(abs(best), job.unit)} off"
+    words = say("set-lines-best-off", job.unit, best=tried_sets.best, best_mm=abs(best))
     if tried_sets.second is not None and abs(tried_sets.misfit_mm[tried_sets.second]) - abs(best) < 0.05:
         return (
             "unsure",
-            f"Sets {tried_sets.best} and {tried_sets.second} are about as good as each other: try both again.",
+            say("sets-about-good-each", best=tried_sets.best, second=tried_sets.second),
         )
     if not tried_sets.symmetric:
-        return "unsure", f"{words}, but its neighbors are not off by like amounts to either side: try them again."
+        return "unsure", say("but-neighbors-not-off", words=words)
     off = again_deg(job)
     if off is None:
-        return "under-way", f"{words}, its neighbors alike to either side. Fit it, turn twice, read the lift again."
+        return "under-way", say("neighbors-alike-either-side", words=words)
     if (
         judge(off, abs(off) * NOMINAL_SLOPE_DOUBT, -rules_of(job).tolerance_deg, rules_of(job).tolerance_deg)
         is not Verdict.IN
@@ -164,9 +165,9 @@ def told(job: Job, tried_sets: Sets) -> tuple[str, str]:
         way = "late" if off > 0 else "early"
         return (
             "unsure",
-            f"{words}; yet after two turns the lift reads {format_angle(abs(off))} deg {way}: gear, or moved indicator?",
+            say("yet-after-two-turns", words=words, off_deg=abs(off), way=way),
         )
     return (
         "in",
-        f"{words}; after two turns the lift is back to {format_angle(abs(off))} deg. Expect the card's IO when degreeing.",
+        say("after-two-turns-lift", words=words, off_deg=abs(off)),
     )

@@ -6,10 +6,11 @@ from uranograph.bench.kept import kept
 from uranograph.bench.slots import Slot
 from uranograph.core.errors import Impossible
 from uranograph.core.keyway import Keyway, KeywayGiven, keyway
-from uranograph.core.quantities import format_angle, parse_angle
+from uranograph.core.quantities import parse_angle
 from uranograph.core.wheel import Turn
 from uranograph.stations.engine.station import rotation_of
 from uranograph.stations.gear_train import station as train
+from uranograph.stations.marks.words import say
 
 STATION = "marks"
 ENDS = ("crank", "cam")
@@ -60,16 +61,12 @@ def prompt(job: Job) -> Prompt | None:
         return None
     end = "cam" if read_at(job, "crank") and not read_at(job, "cam") else "crank"
     stated = drive_train.ends.crank_key_deg if end == "crank" else drive_train.ends.cam_key_deg
-    instruction = (
-        f"Turn the crank until its key stands at {format_angle(stated)} deg by the level. Read it."
-        if end == "crank"
-        else "Leave the crank. Hold the flag to the cam's key and read its direction."
-    )
+    instruction = say("turn-crank-until-key", stated_deg=stated) if end == "crank" else say("leave-crank")
     return Prompt(
         slot=LEVEL.next(job, f"keyway-{end}"),
-        label=f"{end.capitalize()} key, degrees from straight up",
+        label=say("key-degrees-straight", end=end.capitalize()),
         instruction=instruction,
-        hint="Clockwise from straight up, seen from the front. A level good to a degree is plenty.",
+        hint=say("clockwise-straight-seen-front"),
         unit="deg",
         extra={"method": "keyways"},
     )
@@ -90,21 +87,12 @@ def accept(entry: Entry) -> None:
 def told(found: Keyway) -> str:
     """What the keys say, in words."""
     if found.other_turn:
-        return (
-            f"The cam's key is {format_angle(abs(found.difference_cam_deg))} cam deg from its place, near half a turn: the "
-            "crank was on its other turn. Turn the crank once more and read both keys again."
-        )
+        return say("cam-s-key-cam", difference_cam_deg=abs(found.difference_cam_deg))
     off = abs(found.difference_cam_deg)
     way = "ahead" if found.difference_cam_deg > 0 else "behind"
     teeth = abs(found.nearest_teeth)
     if not found.neighbors_clearly_worse:
-        return (
-            f"The cam's key is {format_angle(off)} cam deg {way}, about as near to one tooth as to the next "
-            f"({format_angle(found.per_tooth_cam_deg)} each): read both keys again."
-        )
+        return say("cam-s-key-cam-2", off_deg=off, way=way, per_tooth_cam_deg=found.per_tooth_cam_deg)
     if teeth == 0:
-        return f"The keys agree to {format_angle(off)} cam deg, and a tooth either way is clearly worse. The key decides: this is right."
-    return (
-        f"By the keys the cam is {teeth} {'tooth' if teeth == 1 else 'teeth'} {way} ({format_angle(off)} cam deg). "
-        "The key decides, whatever the marks say: the lobes are ground from it."
-    )
+        return say("keys-agree-cam-deg", off_deg=off)
+    return say("keys-cam-cam-deg", teeth=teeth, way="tooth" if teeth == 1 else "teeth", way_2=way, off_deg=off)

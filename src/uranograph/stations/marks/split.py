@@ -8,13 +8,14 @@ from uranograph.bench.kept import kept
 from uranograph.bench.slots import Slot, in_mm, slot_of
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import lift_at
-from uranograph.core.quantities import format_angle, format_length, parse_angle, parse_length
+from uranograph.core.quantities import parse_angle, parse_length
 from uranograph.core.split import Split, SplitGiven, split_overlap
 from uranograph.core.verdict import Verdict, judge
 from uranograph.stations.card.station import card_of
 from uranograph.stations.degree.events import NOMINAL_SLOPE_DOUBT
 from uranograph.stations.degree.overlaps import DOWN_MM, READ_SLOPE_DOUBT
 from uranograph.stations.gear_train import station as train
+from uranograph.stations.marks.words import say
 
 STATION = "marks"
 KIND = "split"
@@ -102,7 +103,7 @@ def _slopes(job: Job, places: dict[str, Reading], lifts: dict[str, float]) -> tu
         rise = (lifts["intake-on"] - lifts["intake"]) / turned
         fall = (lifts["exhaust"] - lifts["exhaust-on"]) / parse_angle(places["exhaust-on"].drop or TURN_ON_DEG)
         if rise > 0 and fall > 0:
-            return (rise, fall), "read a few degrees on"
+            return (rise, fall), say("read-few-degrees")
         return None, "wrong way"
     card = card_of(job)
     if card is None:
@@ -153,18 +154,18 @@ def prompt(job: Job) -> Prompt:
     lobe = place.removesuffix("-on")
     on = place.endswith("-on")
     if on:
-        instruction = f"Turn the crank forward by the degrees below. Read the {lobe} lifter again."
-        hint = "Without a card this tells how steep the flanks are."
+        instruction = say("turn-crank-forward-degrees", lobe=lobe)
+        hint = say("without-card-tells-steep")
     else:
-        instruction = f"Set the crank at overlap TDC: both lifters partly up. Read the {lobe} lifter."
-        hint = "Both shut and free is the firing top: turn once more, a whole turn."
+        instruction = say("set-crank-overlap-tdc", lobe=lobe)
+        hint = say("both-shut-free-firing")
     return Prompt(
         slot=slot_of(KIND, number, place),
         label=f"{lobe.capitalize()} lift{', a few degrees on' if on else ' at overlap TDC'}",
         instruction=instruction,
         hint=hint,
         drop=TURN_ON_DEG if on else None,
-        drop_label="Turned on, crank deg",
+        drop_label=say("turned-crank-deg"),
         unit=job.unit.value,
         extra={"method": "split"},
     )
@@ -191,29 +192,27 @@ def accept(entry: Entry) -> None:
 
 def told(job: Job, lifters: SplitRead) -> str:
     """What to do about it, in words."""
-    both = f"Intake {format_length(lifters.intake_mm, job.unit)}, exhaust {format_length(lifters.exhaust_mm, job.unit)} at overlap TDC"
+    both = say("intake-exhaust-overlap-tdc", job.unit, intake_mm=lifters.intake_mm, exhaust_mm=lifters.exhaust_mm)
     if lifters.firing:
-        return (
-            f"{both}: both are down, so this is the firing top. Turn the crank once more and read both again. (A very "
-            "small cam: roll the crank a few degrees each way; at the firing top neither lifter moves.)"
-        )
+        return say("both-down-firing-top", both=both)
     if lifters.tooth_or_more:
         up, shut = ("exhaust", "intake") if lifters.tooth_or_more == "late" else ("intake", "exhaust")
         way = "Advance" if lifters.tooth_or_more == "late" else "Retard"
-        return (
-            f"{both}: the {shut} is shut and the {up} well up, so the cam is a tooth or more {lifters.tooth_or_more}. "
-            f"{way} it by a tooth, then read both lifters again."
-        )
+        return say("shut-well-cam-tooth", both=both, shut=shut, up=up, tooth_or_more=lifters.tooth_or_more, way=way)
     if lifters.slopes_from == "wrong way":
-        return f"{both}; but turning on, the intake must rise and the exhaust fall. Read again: is this overlap, and forward?"
+        return say("but-turning-intake-must", both=both)
     if lifters.found is None:
-        return f"{both}. Turn on a few degrees and read both again: that tells how steep the flanks are."
+        return say("turn-few-degrees-read", both=both)
     shift = lifters.found.shift_deg
     if abs(shift) < 0.5:
-        return f"{both}: alike, so the cam is about straight up. Only a start: prove it by the valves at both tops."
+        return say("alike-cam-about-straight", both=both)
     gear = train.described(job)
-    teeth = f", {abs(shift) / (360 / gear.crank.teeth):.1f} teeth of the crank gear" if gear else ""
-    return (
-        f"{both}: {'advance' if shift > 0 else 'retard'} the cam {format_angle(abs(shift))} deg{teeth} "
-        f"(slopes {lifters.slopes_from}). Only a start: prove it by the valves at both tops."
+    teeth = say("teeth-crank-gear", shift=abs(shift) / (360 / gear.crank.teeth)) if gear else ""
+    return say(
+        "cam-deg-slopes",
+        both=both,
+        way="advance" if shift > 0 else "retard",
+        shift_deg=abs(shift),
+        teeth=teeth,
+        slopes_from=lifters.slopes_from,
     )

@@ -16,7 +16,7 @@ from uranograph.stations.card.station import card_of
 from uranograph.stations.gear_train import station as train
 from uranograph.stations.gear_train.station import Contact, DriveTrain
 from uranograph.stations.marks import blind, keyways, split
-from uranograph.stations.marks.words import FOUND
+from uranograph.stations.marks.words import FOUND, say
 
 KEY = "marks"
 ANSWER = Slot[str](
@@ -51,11 +51,11 @@ def checks_of(drive_train: DriveTrain) -> tuple[Check, ...]:
                 Check(
                     f"pin-{gear.n}",
                     f"Pin of “{gear.name}”",
-                    f"Pin the sprung gear “{gear.name}” before it comes off. Count the pin in; count it out at the end.",
-                    (("in", "pin is in"), ("out", "pin is out again"), ("none", "was never pinned")),
+                    say("pin-sprung-gear-before", name=gear.name),
+                    (("in", "pin is in"), ("out", say("pin")), ("none", "was never pinned")),
                     good=("out",),
                     bad=("none",),
-                    hint="A pin forgotten in the gear is a broken tooth.",
+                    hint=say("pin-forgotten-gear-broken"),
                 )
             )
     for gear in drive_train.gears:
@@ -65,18 +65,18 @@ def checks_of(drive_train: DriveTrain) -> tuple[Check, ...]:
                 Check(
                     f"key-{gear.n}",
                     f"Key of “{gear.name}”",
-                    f"Look {'into the slot with a light' if taper else 'at the slot'}: is the key of “{gear.name}” in it?",
+                    say("key", way="into the slot with a light" if taper else "at the slot", name=gear.name),
                     YES_NO,
                     good=("yes",),
                     bad=("no",),
-                    hint="On a taper a gear can be tightened beside its key and feel right." if taper else "",
+                    hint=say("taper-gear-tightened-beside") if taper else "",
                 )
             )
     asked.append(
         Check(
             "order",
             "Order and facing",
-            "Ring, key, plate, gear: in this order, chamfer to the shoulder, oil grooves to what they feed, marks outward?",
+            say("ring-key-plate-gear"),
             YES_NO,
             good=("yes",),
             bad=("no",),
@@ -87,8 +87,8 @@ def checks_of(drive_train: DriveTrain) -> tuple[Check, ...]:
             Check(
                 "paint",
                 "Marks repainted",
-                "Clean the marks and paint them so that they can be told at a glance.",
-                (("yes", "painted"), ("no", "plain enough as they are")),
+                say("clean-marks-paint-them"),
+                (("yes", "painted"), ("no", say("plain-enough-they"))),
                 good=("yes", "no"),
             )
         )
@@ -96,12 +96,12 @@ def checks_of(drive_train: DriveTrain) -> tuple[Check, ...]:
     asked += [
         Check(
             f"top-{gear.n}",
-            f"Piston's own top beside the marks, “{gear.name}”",
-            f"Find the piston's own top by stop or dial: with “{gear.name}” there, do its marks stand where they belong?",
+            say("piston-s-own-top", name=gear.name),
+            say("find-piston-s-own", name=gear.name),
             YES_NO,
             good=("yes",),
             bad=("no",),
-            hint="A pressed gear can slip on its shaft: its marks stay right while the timing is wrong.",
+            hint=say("pressed-gear-slip-shaft"),
         )
         for gear in drive_train.gears
         if gear.held == "pressed" and gear.timed
@@ -109,19 +109,19 @@ def checks_of(drive_train: DriveTrain) -> tuple[Check, ...]:
     asked.append(
         Check(
             "turned",
-            "Two turns by hand",
-            "Turn the crank two full turns by hand. Smooth all the way?",
-            (("smooth", "smooth"), ("bind", "it binds or stops")),
+            say("two-turns-hand"),
+            say("turn-crank-two-full"),
+            (("smooth", "smooth"), ("bind", say("binds-stops"))),
             good=("smooth",),
             bad=("bind",),
-            hint="A stop may be the stand or a tool in the way: look, never push.",
+            hint=say("stop-may-stand-tool"),
         )
     )
     if drive_train.marked:
         asked.append(
             Check(
                 "back",
-                "Marks after two turns",
+                say("marks-after-two-turns"),
                 f"{train.when_back(drive_train)} Is it so?",
                 (("yes", "as it says"), ("no", "not so"), ("hidden", "cannot see")),
                 good=("yes",),
@@ -137,16 +137,16 @@ def proofs() -> tuple[Check, ...]:
     return (
         Check(
             "proof-overlap",
-            "Valves at overlap TDC",
-            "Rock the crank about overlap TDC: does the exhaust shut as the intake opens?",
+            say("valves-overlap-tdc"),
+            say("rock-crank-about-overlap"),
             options,
             good=("yes",),
             bad=("no",),
         ),
         Check(
             "proof-firing",
-            "Valves at firing TDC",
-            "Turn once more to firing TDC: are both valves shut and free?",
+            say("valves-firing-tdc"),
+            say("turn-once-more-firing"),
             options,
             good=("yes",),
             bad=("no",),
@@ -157,15 +157,15 @@ def proofs() -> tuple[Check, ...]:
 def _mesh_check(drive_train: DriveTrain, contact: Contact) -> Check:
     shift = drive_train.shift_of(contact)
     label = f" “{contact.label}”" if contact.label else ""
-    where = "on the chain's links" if contact.how == "chain" else "on the line of centers"
+    where = say("chain-s-links") if contact.how == "chain" else say("line-centers")
     return Check(
         f"mesh-{contact.n}",
         f"Marks {contact.name}",
-        f"Look at the marks{label} of “{contact.up}” and “{contact.down}” {where}.",
+        say("marks", label=label, up=contact.up, down=contact.down, where=where),
         SEEN,
         good=("on",),
         bad=("early", "late"),
-        hint=f"One tooth here is {format_angle(shift, 3)} crank deg at the cam." if shift else "",
+        hint=say("tooth-crank-deg-cam", shift_deg=shift) if shift else "",
     )
 
 
@@ -280,9 +280,9 @@ def describe(reading: Reading) -> str:
         lobe = place.removesuffix("-on")
         return f"{lobe} lift at overlap" + (f", {reading.drop} deg on" if place.endswith("-on") else "")
     if kind == blind.AGAIN:
-        return "intake lift after two turns"
+        return say("intake-lift-after-two-2")
     if kind.startswith("set-"):
-        return f"hole set {kind.removeprefix('set-')}, off by"
+        return say("hole-set-off", kind=kind.removeprefix("set-"))
     return "looked at"
 
 
@@ -365,7 +365,7 @@ def _blind_done(job: Job) -> bool:
 def _out(job: Job, drive_train: DriveTrain, found: tuple[Answer, ...]) -> tuple[str, str] | None:
     keys = keyways.measured(job)
     if keys and keys.neighbors_clearly_worse and keys.nearest_teeth and not keys.other_turn:
-        return keyways.told(keys), "Move the cam gear by that many teeth, then read both keys again."
+        return keyways.told(keys), say("move-cam-gear-many")
     off = teeth_off(job)
     if off and keys is None:
         shift = sum(drive_train.shift_of(contact, teeth) for contact, teeth in off)
@@ -375,42 +375,40 @@ def _out(job: Job, drive_train: DriveTrain, found: tuple[Answer, ...]) -> tuple[
         expect = f": ICL {format_angle(icl - shift)} instead of {format_angle(icl)}" if icl is not None else ""
         way = "early" if shift > 0 else "late"
         return (
-            f"{places}: the cam stands {format_angle(abs(shift), 2)} crank deg {way}{expect}.",
-            "Part the gears, shift that tooth, and look again.",
+            say("cam-stands-crank-deg", places=places, shift_deg=abs(shift), way=way, expect=expect),
+            say("part-gears-shift-tooth"),
         )
     bad = next((answer for answer in found if answer.state == "out" and not answer.check.kind.startswith("mesh")), None)
     if bad:
-        return f"{bad.check.label}: {bad.words}.", "Put it right, then answer again."
+        return f"{bad.check.label}: {bad.words}.", say("put-right-answer")
     of_split = split.measured(job)
     if of_split and of_split.tooth_or_more:
-        return split.told(job, of_split), "Move the cam by a tooth, then read both lifters again."
+        return split.told(job, of_split), say("move-cam-tooth-read")
     if of_split and not of_split.firing and split.whole_teeth(job, of_split) is Verdict.OUT:
-        return split.told(job, of_split), "Move the cam by whole teeth, then read both lifters again."
+        return split.told(job, of_split), say("move-cam-whole-teeth")
     return None
 
 
 def _unsure(job: Job, found: tuple[Answer, ...]) -> tuple[str, str] | None:
     keys = keyways.measured(job)
     if keys and (keys.other_turn or not keys.neighbors_clearly_worse):
-        return keyways.told(
-            keys
-        ), "Turn the crank once more; read both keys again." if keys.other_turn else "Read both keys again."
+        return keyways.told(keys), say("turn-crank-once-more") if keys.other_turn else say("read-both-keys")
     of_split = split.measured(job)
     if of_split and (of_split.firing or of_split.slopes_from == "wrong way"):
-        return split.told(job, of_split), "Turn the crank once more; read both lifters again."
+        return split.told(job, of_split), say("turn-crank-once-more-2")
     if of_split and split.whole_teeth(job, of_split) is Verdict.UNSURE:
-        return split.told(job, of_split), "Turn on a few degrees and read both: that tells how steep the flanks are."
+        return split.told(job, of_split), say("turn-few-degrees-read-2")
     doubtful = [answer for answer in found if answer.state == "unsure" and answer.text != "in"]
     if keys:
         doubtful = [answer for answer in doubtful if not answer.check.kind.startswith(("mesh", "back"))]
     if doubtful:
         return (
             f"{doubtful[0].check.label}: {doubtful[0].words}.",
-            "Find a way to see it, or read both keys: the key decides.",
+            say("find-way-see-read"),
         )
     sets = blind.tried(job)
     if sets and blind.told(job, sets)[0] == "unsure":
-        return blind.told(job, sets)[1], "Try the sets again."
+        return blind.told(job, sets)[1], say("try-sets")
     return None
 
 
@@ -419,7 +417,7 @@ def _proved_by(job: Job, drive_train: DriveTrain) -> str:
     if keys:
         return keyways.told(keys)
     if drive_train.marked:
-        return f"Every mark is where it belongs. {train.when_back(drive_train)}"
+        return say("every-mark-where-belongs", when_back=train.when_back(drive_train))
     sets = blind.tried(job)
     if sets and _blind_done(job):
         return blind.told(job, sets)[1]
@@ -429,10 +427,10 @@ def _proved_by(job: Job, drive_train: DriveTrain) -> str:
 
 
 def _notes(job: Job, drive_train: DriveTrain) -> tuple[str, ...]:
-    sentences = []
+    sentences: list[str] = []
     keys = keyways.measured(job)
     if keys and keys.neighbors_clearly_worse and teeth_off(job):
-        sentences.append("The marks and the keys disagree: the key decides.")
+        sentences.append(say("marks-keys-disagree-key"))
     if drive_train.entry:
         sentences.append(helical_words(drive_train))
     if of_split := split.measured(job):
@@ -450,10 +448,12 @@ def helical_words(drive_train: DriveTrain) -> str:
     assert drive_train.entry is not None and drive_train.helix is not None
     turn, teeth = drive_train.entry.rotation_deg, drive_train.entry.teeth
     way = "against the way" if turn > 0 else "the way"
-    return (
-        f"“{drive_train.ends.helix_gear}” turns {format_angle(abs(turn), 2)} deg "
-        f"({format_angle(abs(teeth), 2)} teeth) while it slides in: "
-        f"start it that much {way} it turns on its way in, so that it ends on the mark."
+    return say(
+        "turns-deg-teeth-while",
+        helix_gear=drive_train.ends.helix_gear,
+        turn_deg=abs(turn),
+        teeth_deg=abs(teeth),
+        way=way,
     )
 
 
@@ -513,12 +513,10 @@ def expected_notes(job: Job) -> tuple[str, ...]:
     icl = card.card.intake_centerline_deg if (card := card_of(job)) else None
     if shift and icl is not None:
         way = "early" if shift > 0 else "late"
-        words = (
-            f"By the marks the cam stands {format_angle(abs(shift))} deg {way}: expect ICL {format_angle(icl - shift)}."
-        )
+        words = say("marks-cam-stands-deg", shift_deg=abs(shift), way=way, icl_deg=icl - shift)
         sentences.append(words)
     opening = card.events.io_btdc_deg if card and card.events else None
     if opening is not None and _blind_done(job):
-        words = f"The gear was fitted at the card's opening point: expect IO {format_angle(opening)} BTDC."
+        words = say("gear-fitted-card-s", opening_deg=opening)
         sentences.append(words)
     return tuple(sentences)

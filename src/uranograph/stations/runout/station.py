@@ -14,7 +14,7 @@ from uranograph.bench.slots import Slot, Together
 from uranograph.core import runout as core
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, format_angle, format_fine, parse_angle
-from uranograph.stations.runout.words import FOUND
+from uranograph.stations.runout.words import FOUND, say
 
 KEY = "runout"
 DIAL = Slot[str](
@@ -156,18 +156,18 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt:
     step = 360 / set_up.places
     number, wanted = _next(job, set_up)
     if wanted is None:
-        once = "Read round. Read round again to see that it repeats, or go on."
-        instruction = once if number == 1 else f"Read round {number} times. Go on, or read round again."
+        once = say("read-round-read-round")
+        instruction = once if number == 1 else say("read-round-times", number=number)
         number, wanted = min(number + 1, MOST_SETS), 0.0
     elif wanted >= 360:
-        instruction = "Back at the start: does the dial read as it did?"
+        instruction = say("back-start-dial-read")
     else:
-        instruction = f"Turn to {format_angle(wanted, 0)} deg. Read the dial, minus where it stands below zero."
+        instruction = say("turn-deg", wanted_deg=wanted)
     return Prompt(
         slot=DIAL.next(job, f"set-{number}"),
         label=f"Dial{f', round {number}' if number > 1 else ''}",
         instruction=instruction,
-        hint=f"Every {step:g} deg, always the same way round; dial square to the seat and pressed in a little.",
+        hint=say("every-deg-always-same", step=step),
         drop=f"{wanted:g}",
         drop_label="Shaft at, deg",
         unit=job.unit.value,
@@ -275,24 +275,22 @@ def _rows(job: Job, found: Shaft) -> tuple[Row, ...]:
 
 
 def _notes(job: Job, found: Shaft) -> tuple[str, ...]:
-    one, phrase = found.newest, []
+    one = found.newest
+    sentences: list[str] = []
     if one.ovality_mm is None:
-        phrase.append("Six places or more tell a worn, out-of-round seat from a bent shaft.")
+        sentences.append(say("six-places-more-tell"))
     elif one.ovality_mm > max(setup(job).division_mm / 2, one.eccentricity_mm / 3):
-        phrase.append(
-            "Part of it comes twice a turn: an out-of-round, worn seat, not a bend. Truing the shaft will not cure that part."
-        )
+        sentences.append(say("part-comes-twice-turn"))
     if one.total_indicated_mm > one.read_mm + setup(job).division_mm / 2:
-        phrase.append(
-            f"Read {format_fine(one.read_mm, job.unit)} over these places; what fits them spans "
-            f"{format_fine(one.total_indicated_mm, job.unit)}, and that is counted. More places tell more."
+        sentences.append(
+            say("read-over-these-places", job.unit, read_mm=one.read_mm, total_indicated_mm=one.total_indicated_mm)
         )
     changed = job.before_change(KEY)
     earlier = measured(changed[0]) if changed else None
     if changed is not None and earlier is not None:
-        phrase.append(
+        sentences.append(
             f"Before ({said(changed[1].slot, changed[1].text)}): {format_fine(earlier.total_mm, job.unit)} {job.unit.value}."
         )
     if setup(job).where:
-        phrase.append(f"Read on {setup(job).where}.")
-    return tuple(phrase)
+        sentences.append(f"Read on {setup(job).where}.")
+    return tuple(sentences)

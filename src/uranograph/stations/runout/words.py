@@ -1,6 +1,9 @@
 """What is said at runout."""
 
+from functools import partial
+
 from uranograph.bench.finding import Said
+from uranograph.bench.words import tell
 
 FOUND = {
     "measured": Said("What it allows is shown at the timing drive.", "Measured", "Go on to the drive."),
@@ -24,3 +27,22 @@ REFUSALS = {
     "more-than-any-dial": "“{typed}” is more than any dial shows here: inches or mm?",
     "no-place-of-turn": "“{drop}” is no place of the turn: 0 to 360 degrees.",
 }
+SAID = {
+    "read-round-read-round": "Read round. Read round again to see that it repeats, or go on.",
+    "read-round-times": "Read round {number} times. Go on, or read round again.",
+    "back-start-dial-read": "Back at the start: does the dial read as it did?",
+    "turn-deg": "Turn to {wanted_deg:0} deg. Read the dial, minus where it stands below zero.",
+    "every-deg-always-same": (
+        "Every {step:g} deg, always the same way round; dial square to the seat and pressed in a little."
+    ),
+    "six-places-more-tell": "Six places or more tell a worn, out-of-round seat from a bent shaft.",
+    "part-comes-twice-turn": (
+        "Part of it comes twice a turn: an out-of-round, worn seat, not a bend. Truing the shaft will not "
+        "cure that part."
+    ),
+    "read-over-these-places": (
+        "Read {read_mm:fine} over these places; what fits them spans {total_indicated_mm:fine}, and that is "
+        "counted. More places tell more."
+    ),
+}
+say = partial(tell, SAID)

@@ -18,7 +18,7 @@ from uranograph.core.setting import off_each_cheek, pack_wanted, play_with
 from uranograph.core.shims import Shims, ShimsGiven, shims
 from uranograph.stations.end_play import station as end_play
 from uranograph.stations.end_play.station import PARTS, Play, bracket_words
-from uranograph.stations.setting.words import FOUND
+from uranograph.stations.setting.words import FOUND, say
 
 KEY = "setting"
 SHIMS = Slot[str](KEY, tuple(f"shims-{part}" for part in PARTS), ("fitted",))
@@ -61,19 +61,19 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[dict[str, Means]]:
     for part in PARTS:
         way = reader.text(f"{part}_way")
         if way not in dict(WAYS):
-            reader.errors[f"{part}_way"] = "Say how it is set."
+            reader.errors[f"{part}_way"] = say("set")
         adds = reader.text(f"{part}_adds") or "more"
         stock = reader.take(
             f"{part}_stock",
             lambda text: parse_pack(text, unit),
-            "Type the thicknesses in stock, such as 0.10 0.15 0.20." if way == "shims" else None,
+            say("thicknesses-stock-0") if way == "shims" else None,
         )
         most = reader.take(f"{part}_most", count(1, 6, "pieces cannot be"))
         goal = reader.take(f"{part}_goal", above_nothing(unit))
         if way:
             found[part] = Means(way, adds != "less", stock or (), most or MOST_PIECES, goal)
     if not found and not reader.errors:
-        reader.errors["crank_way"] = "Say of one shaft at least how its play is set."
+        reader.errors["crank_way"] = say("shaft-least-play-set")
     return Sheet(None, reader.errors) if reader.errors else Sheet(found)
 
 
@@ -105,8 +105,8 @@ def _group(part: str) -> Group:
             Ask(f"{part}_way", "Set by", options=WAYS),
             Ask(f"{part}_goal", "Wanted play", "mid-spec unless typed"),
             Ask(f"{part}_stock", "Shims in stock", "0.10 0.15 0.20 …", free=True),
-            Ask(f"{part}_adds", "Shims work so that", options=ADDS),
-            Ask(f"{part}_most", "Pieces, at the most", "4 unless typed"),
+            Ask(f"{part}_adds", say("shims-work"), options=ADDS),
+            Ask(f"{part}_most", say("pieces-most"), "4 unless typed"),
         ),
         "" if part == "crank" else part.capitalize(),
     )
@@ -272,14 +272,14 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
     if means.way == "shims":
         advice = shim_advice(job, part)
         kind, words = f"shims-{part}", pack_words(advice.pack.pack_mm, job.unit) if advice else ""
-        asked = f"Fit {words}. Write down what is fitted." if words else "Take the pack out, and write down 0."
+        asked = say("fit-write-down-fitted", words=words) if words else say("take-pack-write-down")
         if state_of(job, part).verdict is Verdict.IN:
-            asked = "It is set and proved. Write down another pack only if one is fitted."
+            asked = say("set-proved")
         return Prompt(
             slot=SHIMS.next(job, kind),
             label="Pack fitted",
             instruction=asked,
-            hint="Measure each shim and the pack together; a burr or oil counts as thickness.",
+            hint=say("measure-each-shim-pack"),
             unit=job.unit.value,
             extra=extra,
         )
@@ -291,8 +291,8 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
         return Prompt(
             slot=THICKNESS.next(job, f"{kind}-{part}"),
             label="Spacer ring" if kind == "spacer" else "Thrust plate",
-            instruction=f"Measure the {'spacer ring' if kind == 'spacer' else 'thrust plate'} in several places.",
-            hint="The play is what the spacer is thicker than the plate.",
+            instruction=say("measure-several-places", way="spacer ring" if kind == "spacer" else "thrust plate"),
+            hint=say("play-spacer-thicker-plate"),
             unit=job.unit.value,
             extra=extra,
         )
@@ -307,18 +307,16 @@ def _cheek_prompt(job: Job, part: str, extra: dict[str, str]) -> Prompt:
     number = min(front, rear) + 1
     left = None if faces.wanted_mm is None else faces.wanted_mm - faces.taken_mm(side)
     if number == 1:
-        asked = f"Measure the {SIDES[side]} as it is, in several places."
+        asked = say("measure-several-places-2", sides=SIDES[side])
     elif left is not None and left > 0:
-        asked = (
-            f"Sand the {SIDES[side]} flat on glass: {format_fine(left, job.unit)} {job.unit.value} to go. Measure it."
-        )
+        asked = say("sand-flat-glass-go", job.unit, sides=SIDES[side], left_mm=left, unit_name=job.unit.value)
     else:
-        asked = f"The {SIDES[side]} is at its goal. Measure it again if it was touched."
+        asked = say("goal", sides=SIDES[side])
     return Prompt(
         slot=slot_of(f"cheek-{part}", number, side),
         label=f"Thickness, {SIDES[side]}" + (f", pass {number - 1}" if number > 1 else ""),
         instruction=asked,
-        hint="A little at a time, both sides alike, clean, try again. It never “wears in”.",
+        hint=say("little-time-both-sides"),
         unit=job.unit.value,
         extra=extra,
     )
@@ -423,14 +421,14 @@ def _done(job: Job, part: str) -> str:
         assert faces is not None
         apart = _unlike(job, faces)
         return f"{format_fine(faces.taken_mm('front'), job.unit)} and {format_fine(faces.taken_mm('rear'), job.unit)} taken off.{apart}"
-    return "spacer or plate changed."
+    return say("spacer-plate-changed")
 
 
 def _unlike(job: Job, faces: Cheeks) -> str:
     if faces.apart_mm <= house.value_mm(job.house, "cheeks_alike"):
         return ""
     allowed = house.said(job.house, "cheeks_alike", job.unit)
-    return f" The sides are {format_fine(faces.apart_mm, job.unit)} unlike; alike to {allowed} is wanted."
+    return say("sides-unlike-alike-wanted", job.unit, apart_mm=faces.apart_mm, allowed=allowed)
 
 
 def _unreachable(job: Job, part: str) -> str:
@@ -438,12 +436,12 @@ def _unreachable(job: Job, part: str) -> str:
     if way == "shims":
         advice = shim_advice(job, part)
         if advice and not advice.within:
-            words = pack_words(advice.pack.pack_mm, job.unit) or "no shims at all"
-            return f"The stock cannot bring it within: nearest is {words}, which leaves {format_fine(advice.play_mm, job.unit)}."
+            words = pack_words(advice.pack.pack_mm, job.unit) or say("no-shims-all")
+            return say("stock-bring-within-nearest", job.unit, words=words, play_mm=advice.play_mm)
     if way == "cheeks":
         faces = cheeks(job, part)
         if faces and faces.wanted_mm is not None and faces.wanted_mm < 0:
-            return "It has more play than is wanted: sanding cannot give it back."
+            return say("more-play-wanted-sanding")
     return ""
 
 
@@ -460,17 +458,18 @@ def _to_do(job: Job, part: str) -> str:
         if faces is None or faces.wanted_mm is None:
             return ""
         left = [max(0.0, faces.wanted_mm - faces.taken_mm(side)) for side in SIDES]
-        return (
-            f"Take {format_fine(faces.wanted_mm, job.unit)} off each thrust face; {format_fine(left[0], job.unit)} front and "
-            f"{format_fine(left[1], job.unit)} rear to go.{_unlike(job, faces)}"
+        return say(
+            "take-off-each-thrust",
+            job.unit,
+            wanted_mm=faces.wanted_mm,
+            left_mm=left[0],
+            left_2_mm=left[1],
+            unlike=_unlike(job, faces),
         )
     found, goal = ring(job, part), goal_mm(job, part)
     if found.play_mm is None or goal is None or found.plate_mm is None:
-        return "Measure spacer and plate."
-    return (
-        f"Spacer less plate is {format_fine(found.play_mm, job.unit)}; a spacer of {format_fine(found.plate_mm + goal, job.unit)} "
-        "gives what is wanted."
-    )
+        return say("measure-spacer-plate")
+    return say("spacer-less-plate-spacer", job.unit, play_mm=found.play_mm, plate_mm=found.plate_mm + goal)
 
 
 def find(job: Job) -> Finding:

@@ -1,6 +1,9 @@
 """What is said at setting."""
 
+from functools import partial
+
 from uranograph.bench.finding import Said
+from uranograph.bench.words import tell
 
 FOUND = {
     "pack-unknown": Said(
@@ -38,3 +41,33 @@ REFUSALS = {
     "not-a-shim": "“{piece}” is no shim: it has some thickness, and less than {most_mm:u}.",
     "thicker-than-before": "“{typed}” is thicker than before this pass: measure it again.",
 }
+SAID = {
+    "set": "Say how it is set.",
+    "thicknesses-stock-0": "Type the thicknesses in stock, such as 0.10 0.15 0.20.",
+    "shaft-least-play-set": "Say of one shaft at least how its play is set.",
+    "shims-work": "Shims work so that",
+    "pieces-most": "Pieces, at the most",
+    "fit-write-down-fitted": "Fit {words}. Write down what is fitted.",
+    "take-pack-write-down": "Take the pack out, and write down 0.",
+    "set-proved": "It is set and proved. Write down another pack only if one is fitted.",
+    "measure-each-shim-pack": "Measure each shim and the pack together; a burr or oil counts as thickness.",
+    "measure-several-places": "Measure the {way} in several places.",
+    "play-spacer-thicker-plate": "The play is what the spacer is thicker than the plate.",
+    "measure-several-places-2": "Measure the {sides} as it is, in several places.",
+    "sand-flat-glass-go": "Sand the {sides} flat on glass: {left_mm:fine} {unit_name} to go. Measure it.",
+    "goal": "The {sides} is at its goal. Measure it again if it was touched.",
+    "little-time-both-sides": "A little at a time, both sides alike, clean, try again. It never “wears in”.",
+    "spacer-plate-changed": "spacer or plate changed.",
+    "sides-unlike-alike-wanted": " The sides are {apart_mm:fine} unlike; alike to {allowed} is wanted.",
+    "stock-bring-within-nearest": "The stock cannot bring it within: nearest is {words}, which leaves {play_mm:fine}.",
+    "no-shims-all": "no shims at all",
+    "more-play-wanted-sanding": "It has more play than is wanted: sanding cannot give it back.",
+    "take-off-each-thrust": (
+        "Take {wanted_mm:fine} off each thrust face; {left_mm:fine} front and {left_2_mm:fine} rear to go.{unlike}"
+    ),
+    "measure-spacer-plate": "Measure spacer and plate.",
+    "spacer-less-plate-spacer": (
+        "Spacer less plate is {play_mm:fine}; a spacer of {plate_mm:fine} gives what is wanted."
+    ),
+}
+say = partial(tell, SAID)

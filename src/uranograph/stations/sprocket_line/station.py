@@ -16,7 +16,7 @@ from uranograph.bench.slots import Slot, in_mm
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, format_length
 from uranograph.core.sprocket import Line, LineGiven, sprocket_line
-from uranograph.stations.sprocket_line.words import FOUND
+from uranograph.stations.sprocket_line.words import FOUND, say
 
 KEY = "sprocket"
 WHICH = {"driver": "crank sprocket", "driven": "cam sprocket"}
@@ -124,9 +124,9 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt:
         which = "driver" if len(depths(job, "driver")) <= len(depths(job, "driven")) else "driven"
     return Prompt(
         slot=DEPTH.next(job, which),
-        label=f"Depth of the {WHICH[which]}'s face",
-        instruction=f"From one datum, such as the cover's face, measure down to the {WHICH[which]}.",
-        hint="The same datum for both; straight edge flat, shaft pushed to the side it runs on.",
+        label=say("depth-s-face", which=WHICH[which]),
+        instruction=say("datum-cover-s-face", which=WHICH[which]),
+        hint=say("same-datum-both-straight"),
         unit=job.unit.value,
         extra={"item": which},
     )
@@ -158,7 +158,7 @@ def find(job: Job) -> Finding:
         begun = bool(job.standing(KEY))
         return bare.judged(Verdict.OPEN, FOUND, "not-measured", begun=begun)
     out, doubt = found.out_of_line_mm, doubt_mm(job)
-    by_house = f"Allowed: {house.said(job.house, 'sprocket_line', job.unit)}; the drive maker's sheet outranks it."
+    by_house = say("allowed-drive-maker-s", said=house.said(job.house, "sprocket_line", job.unit))
     allowed = tolerance_mm(job)
     base = Finding(
         Verdict.OPEN,
@@ -195,13 +195,18 @@ def _before(job: Job) -> list[str]:
     if changed is None or earlier is None:
         return []
     return [
-        f"Before ({said(changed[1].slot, changed[1].text)}): out of line by {format_length(abs(earlier.out_of_line_mm), job.unit)}."
+        say(
+            "before-line",
+            job.unit,
+            said=said(changed[1].slot, changed[1].text),
+            out_of_line_mm=abs(earlier.out_of_line_mm),
+        )
     ]
 
 
 def _cure(job: Job, found: Line, rows: Rows) -> tuple[str, dict[str, Any]]:
     """By how many shims the cam sprocket comes into line, and what that leaves."""
-    shown: dict[str, Any] = {"way": "out toward the cover" if found.out_of_line_mm > 0 else "in toward the block"}
+    shown: dict[str, Any] = {"way": say("toward-cover") if found.out_of_line_mm > 0 else say("toward-block")}
     change = found.shims_change
     if change is None or rows.shim_mm is None:
         return "out-of-line", shown

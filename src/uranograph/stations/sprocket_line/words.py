@@ -1,6 +1,9 @@
 """What is said at sprocket line."""
 
+from functools import partial
+
 from uranograph.bench.finding import Said
+from uranograph.bench.words import tell
 
 _COME, _NEXT = "The cam sprocket must come {way}.", "Shim it, then measure again."
 _LEAVES = " {shims} shim{several} behind it; that leaves {left_mm}"
@@ -23,3 +26,13 @@ FOUND = {
 REFUSALS = {
     "deeper-than-any-case": "“{typed}” is deeper than any timing case: inches or mm?",
 }
+SAID = {
+    "depth-s-face": "Depth of the {which}'s face",
+    "datum-cover-s-face": "From one datum, such as the cover's face, measure down to the {which}.",
+    "same-datum-both-straight": "The same datum for both; straight edge flat, shaft pushed to the side it runs on.",
+    "allowed-drive-maker-s": "Allowed: {said}; the drive maker's sheet outranks it.",
+    "before-line": "Before ({said}): out of line by {out_of_line_mm}.",
+    "toward-cover": "out toward the cover",
+    "toward-block": "in toward the block",
+}
+say = partial(tell, SAID)

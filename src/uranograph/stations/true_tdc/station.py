@@ -19,7 +19,7 @@ from uranograph.core.quantities import format_angle, format_length, parse_length
 from uranograph.core.tdc import Top, TopPair, TopPairs, tdc
 from uranograph.core.wheel import Turn
 from uranograph.stations.engine.station import engine_of
-from uranograph.stations.true_tdc.words import FOUND
+from uranograph.stations.true_tdc.words import FOUND, say
 from uranograph.stations.wheel import station as wheel
 from uranograph.stations.wheel.station import Mounted, crank_angle, wheel_of
 
@@ -190,17 +190,17 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
         waiting = Pair(method if method in METHOD_WORDS else "stop", number)
     method, place = waiting.kind, waiting.missing or "before"
     if method == "stop":
-        instruction = f"Turn {'forward' if place == 'before' else 'backward'} by hand to the stop. Read the wheel."
-        hint = "Touch the stop gently, the same each time."
+        instruction = say("turn-hand-stop", way="forward" if place == "before" else "backward")
+        hint = say("touch-stop-gently-same")
         drop = None
     else:
         drop = waiting.drop or choice.get("drop") or ("0.200" if job.unit == "inch" else "5")
         instruction = (
-            f"Come up forward until the piston is {drop} below its highest. Read the wheel."
+            say("come-forward-until-piston", drop=drop)
             if place == "before"
-            else f"Turn forward over the top until the piston is {drop} down again. Read the wheel."
+            else say("turn-forward-over-top", drop=drop)
         )
-        hint = "Overshot? Back off well past and come up forward again."
+        hint = say("overshot-back-off-well")
     return Prompt(
         slot=slot_of(method, waiting.number, place),
         label=f"{METHOD_WORDS[method].capitalize()}, {place} the top",
@@ -355,14 +355,16 @@ def doubts_in_words(job: Job, frame: Frame, top: Top) -> tuple[str, ...]:
             expected = top.expected_half_angle_deg[doubt.pair]
             assert expected is not None
             sentences.append(
-                f"Pair {pair.number}: {pair.drop} down should be {format_angle(expected)} each side, and is "
-                f"{format_angle(top.corrected_deg[doubt.pair])}. Wrong stroke or rod, wrong wheel scale, or a drop misread."
+                say(
+                    "pair-down-should-each",
+                    number=pair.number,
+                    drop=pair.drop,
+                    expected_deg=expected,
+                    corrected_deg=top.corrected_deg[doubt.pair],
+                )
             )
         else:
-            sentences.append(
-                f"Pair {pair.number} puts TDC {format_angle(abs(doubt.gap_deg))} deg from where the others do. "
-                "A reading slipped, or the wheel or the stop moved: say so, or re-read it."
-            )
+            sentences.append(say("pair-puts-tdc-deg", number=pair.number, gap_deg=abs(doubt.gap_deg)))
     return tuple(sentences)
 
 
@@ -383,12 +385,12 @@ def rows(job: Job, frame: Frame, top: Top) -> tuple[Row, ...]:
     stops = [top.corrected_deg[n] for n, pair in enumerate(frame.whole_pairs) if pair.kind == "stop"]
     if crank and stops:
         depth = piston(PistonAt(**crank.model_dump(), angle_deg=stops[-1])).drop_mm
-        lines.append(Row("So the stop stands, down", "", format_length(depth, job.unit)))
+        lines.append(Row(say("stop-stands-down"), "", format_length(depth, job.unit)))
     skews = [skew for skew in top.offset_skew_deg or () if skew is not None]
     if skews:
-        lines.append(Row("Pin offset sets the middle off by", "", "", format_angle(skews[-1], 2)))
+        lines.append(Row(say("pin-offset-sets-middle"), "", "", format_angle(skews[-1], 2)))
     if len(frame.whole_pairs) > 1:
-        lines.append(Row("Spread of the zeros", "", "", format_angle(top.spread_deg, 2)))
+        lines.append(Row(say("spread-zeros"), "", "", format_angle(top.spread_deg, 2)))
     if top.dwell_half_angle_deg is not None:
         dial = format_length(frame.mounted.dial_division_mm, job.unit)
         lines.append(Row(f"Dwell, dial to {dial}", "", f"± {format_angle(top.dwell_half_angle_deg, 2)}", ""))
@@ -402,6 +404,6 @@ def _shown(zero_error_deg: float) -> str:
 def describe(reading: Reading) -> str:
     """Say what a reading of this station was of."""
     if reading.slot == LEFT:
-        return "wheel left as it is"
+        return say("wheel-left")
     method, number, place = reading.spot
     return f"pair {number}, {METHOD_WORDS[method]}{f' {reading.drop}' if reading.drop else ''}, {place}"

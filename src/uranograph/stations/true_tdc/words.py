@@ -1,6 +1,9 @@
 """What is said at true tdc."""
 
+from functools import partial
+
 from uranograph.bench.finding import Said
+from uranograph.bench.words import tell
 
 _AGREE = "Before and after agree within half a degree. Lock the wheel and do not touch it."
 FOUND = {
@@ -38,3 +41,23 @@ REFUSALS = {
     "below-tdc-missing": "Type how far below the top the piston is, such as 0.200 or 5mm.",
     "not-below-tdc": "A drop of “{drop}” is not below the top. Use {low_mm:u} to {high_mm:u}.",
 }
+SAID = {
+    "turn-hand-stop": "Turn {way} by hand to the stop. Read the wheel.",
+    "touch-stop-gently-same": "Touch the stop gently, the same each time.",
+    "overshot-back-off-well": "Overshot? Back off well past and come up forward again.",
+    "come-forward-until-piston": "Come up forward until the piston is {drop} below its highest. Read the wheel.",
+    "turn-forward-over-top": "Turn forward over the top until the piston is {drop} down again. Read the wheel.",
+    "pair-down-should-each": (
+        "Pair {number}: {drop} down should be {expected_deg} each side, and is {corrected_deg}. Wrong stroke "
+        "or rod, wrong wheel scale, or a drop misread."
+    ),
+    "pair-puts-tdc-deg": (
+        "Pair {number} puts TDC {gap_deg} deg from where the others do. A reading slipped, or the wheel or "
+        "the stop moved: say so, or re-read it."
+    ),
+    "stop-stands-down": "So the stop stands, down",
+    "pin-offset-sets-middle": "Pin offset sets the middle off by",
+    "spread-zeros": "Spread of the zeros",
+    "wheel-left": "wheel left as it is",
+}
+say = partial(tell, SAID)

@@ -10,7 +10,7 @@ from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, format_fine, parse_angle, parse_length
 from uranograph.core.wheel import SCALE_NAMES, SIDES, End, Scale, Side, Turn, Wheel, as_signed
 from uranograph.stations.engine.station import rotation_of
-from uranograph.stations.wheel.words import FOUND
+from uranograph.stations.wheel.words import FOUND, say
 
 FIELDS = ("scale", "mount", "numbers_rise", "division", "dial_division", "unit")
 VOID_REASONS = ("misread the wheel", "wrong side", "overshot", "typing slip")
@@ -66,11 +66,11 @@ def read(typed: Typed, rotation: Turn | None, unit: LengthUnit) -> Sheet[Mounted
     'wheel 0-90-0-90, flywheel end'
     """
     reader = SheetReader(typed)
-    scale = reader.choose("scale", Scale, "Say how the wheel is numbered.")
-    mount = reader.choose("mount", End, "Say which end of the crank carries the wheel.")
+    scale = reader.choose("scale", Scale, say("wheel-numbered"))
+    mount = reader.choose("mount", End, say("which-end-crank-carries"))
     rise = None
     if scale is Scale.FULL:
-        rise = reader.choose("numbers_rise", Turn, "Say which way its numbers rise as you face it.")
+        rise = reader.choose("numbers_rise", Turn, say("which-way-numbers-rise"))
     division = reader.take("division", _division)
     own_unit = reader.unit(unit)
     dial = reader.take("dial_division", lambda text: _dial(text, own_unit))
@@ -208,7 +208,7 @@ def find(job: Job) -> Finding:
     faced = wheel.faced_rotation().value
     counting = ""
     if wheel.scale is Scale.FULL:
-        counting = f" and its numbers count {'up' if wheel.counts_up() else 'down'}"
+        counting = say("numbers-count", way="up" if wheel.counts_up() else "down")
     return Finding(
         Verdict.OPEN,
         rows=(

@@ -1,6 +1,9 @@
 """What is said at wheel."""
 
+from functools import partial
+
 from uranograph.bench.finding import Said
+from uranograph.bench.words import tell
 
 FOUND = {
     "described": Said(
@@ -14,3 +17,10 @@ REFUSALS = {
     "no-such-side": "“{side}” is no side a wheel has.",
     "wheel-without-sides": "“{typed}”: a {scale} wheel has no sides. Type the number alone.",
 }
+SAID = {
+    "wheel-numbered": "Say how the wheel is numbered.",
+    "which-end-crank-carries": "Say which end of the crank carries the wheel.",
+    "which-way-numbers-rise": "Say which way its numbers rise as you face it.",
+    "numbers-count": " and its numbers count {way}",
+}
+say = partial(tell, SAID)
