@@ -269,7 +269,7 @@ class Job:
         else:
             note(self, ("readings", station))
             written = list(self.everything(station))
-        told_at = max((change.seq for change in self.aside(station, ANEW)), default=0)
+        changed = max((change.seq for change in self.aside(station, ANEW)), default=0)
         ended: dict[str, int] = {}
         standing = []
         for reading in written:
@@ -277,7 +277,7 @@ class Job:
             if reading.void is not None or kind in BESIDE:
                 continue
             if kind not in ended:
-                ended[kind] = max(told_at, self._disturbed(station, kind))
+                ended[kind] = max(changed, self._disturbed(station, kind))
             if reading.seq > ended[kind]:
                 standing.append(reading)
         return self._in_one_go(station, standing)

@@ -187,7 +187,7 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
         side=_likely_side(job, waiting.kind, place, drop),
         drop=drop,
         drop_fixed=waiting.drop is not None,
-        drop_label="Below max lift",
+        drop_label="Below max",
         by_wheel=True,
         extra={"lobe": waiting.kind},
     )

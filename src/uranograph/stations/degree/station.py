@@ -471,9 +471,9 @@ def _without_results(job: Job) -> Finding:
     )
 
 
-def verdict_of(cams: tuple[Judged, ...], doubts_told: tuple[str, ...]) -> Verdict:
+def verdict_of(cams: tuple[Judged, ...], doubtful: tuple[str, ...]) -> Verdict:
     """The verdict of the station: of the cam that most needs a person, and never *in* beside a doubt."""
-    return Verdict.UNSURE if doubts_told and cams[0].verdict is Verdict.IN else cams[0].verdict
+    return Verdict.UNSURE if doubtful and cams[0].verdict is Verdict.IN else cams[0].verdict
 
 
 def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Finding:

@@ -269,17 +269,17 @@ def latest(job: Job, part: str) -> tuple[Play, int] | None:
 
 
 def _measured(job: Job, part: str, taken: list[Reading]) -> Play | None:
-    found_here, loop = setup(job), loop_of(job, part)
+    fit, loop = setup(job), loop_of(job, part)
     fitted = [reading.text for reading in taken if reading.slot.startswith("fitted-")]
     went = tuple(_mm(r) for r in taken if r.slot.endswith(".blade") and r.text == "goes")
     stopped = tuple(_mm(r) for r in taken if r.slot.endswith(".blade") and r.text == "not")
     travels = tuple(r.mm for r in taken if r.slot.endswith(".travel"))
-    if found_here is None or loop is None or not (went or stopped or travels):
+    if fit is None or loop is None or not (went or stopped or travels):
         return None
     mine = (went, stopped, travels, fitted[-1] if fitted else "")
     try:
         if travels:
-            half = found_here.division_mm / 2
+            half = fit.division_mm / 2
             found = _core(loop, travels_mm=[max(0.0, min(travels) - half), max(travels) + half])
         else:
             found = _core(loop, go_mm=list(went), no_go_mm=list(stopped))

@@ -12,28 +12,28 @@ from uranograph.stations.gear_fit.stack import stack_figure
 
 def figure(job: Job, look: Look) -> Figure:
     """The order of the parts, the heat, or the bolts."""
-    found_here, title = gear_fit.setup(job), "Cam gear installation"
-    if look.view == "heat" and found_here.heat is not None:
+    fit, title = gear_fit.setup(job), "Cam gear installation"
+    if look.view == "heat" and fit.heat is not None:
         hot = gear_fit.heated(job)
         assert hot is not None
         estimate = hot.cooling
         return heat_figure(
-            found_here.heat.given.ambient_c,
+            fit.heat.given.ambient_c,
             hot.grips_c,
             hot.fit.gear_c,
-            found_here.heat.given.limit_c,
+            fit.heat.given.limit_c,
             estimate.loose_s if estimate else None,
             estimate.time_constant_s if estimate else None,
             "Heat fit",
         )
-    if look.view == "bolts" and found_here.bolts is not None:
+    if look.view == "bolts" and fit.bolts is not None:
         pulls = gear_fit.pulls(job)
         return bolts_figure(
-            found_here.bolts.count,
-            len(found_here.bolts.stages_nm),
+            fit.bolts.count,
+            len(fit.bolts.stages_nm),
             tuple((pull.stage, pull.bolt, pull.right) for pull in pulls if pull.pulled_nm is not None),
             next((pull.bolt for pull in pulls if not pull.right), None),
-            tuple(torque.both(nm, found_here.bolts.unit) for nm in found_here.bolts.stages_nm),
+            tuple(torque.both(nm, fit.bolts.unit) for nm in fit.bolts.stages_nm),
             "Bolts",
         )
     return stack_figure(tuple((answer.check.kind, answer.state) for answer in gear_fit.answers(job)), title)

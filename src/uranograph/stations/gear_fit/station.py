@@ -300,8 +300,8 @@ ONLY_HELD_BY = {
 @kept
 def checks_of(job: Job) -> tuple[Check, ...]:
     """What is looked at, in the order the parts go on; what this cam's gear does not have is left out."""
-    found_here, fit = train.described(job), setup(job)
-    held = found_here.cam.held if found_here else ""
+    drive_train, fit = train.described(job), setup(job)
+    held = drive_train.cam.held if drive_train else ""
     hot = fit.heat is not None or held == "pressed"
     locked = fit.bolts is not None and fit.bolts.locker != ""
     wanted = {"rehearsed": hot, "paint": hot, "locker": locked and proved(job)}

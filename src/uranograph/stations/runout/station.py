@@ -221,7 +221,7 @@ def brief(reading: Reading) -> str:
 
 def find(job: Job) -> Finding:
     """Say how much the shaft runs out, and how."""
-    found, found_here = measured(job), setup(job)
+    found, turn = measured(job), setup(job)
     bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
     if found is None:
         return bare.judged(Verdict.OPEN, FOUND, "not-measured", begun=bool(rounds(job)))
@@ -239,11 +239,11 @@ def find(job: Job) -> Finding:
         notes=_notes(job, found),
     )
     newest = found.rounds[-1]
-    if newest.came_back_mm is not None and abs(newest.came_back_mm) > 2 * found_here.division_mm:
+    if newest.came_back_mm is not None and abs(newest.came_back_mm) > 2 * turn.division_mm:
         return base.judged(Verdict.UNSURE, FOUND, "did-not-come-back", job.unit, off_mm=abs(newest.came_back_mm))
-    if found.spread_mm > 3 * found_here.division_mm:
+    if found.spread_mm > 3 * turn.division_mm:
         return base.judged(Verdict.UNSURE, FOUND, "rounds-differ", job.unit, spread_mm=found.spread_mm)
-    _, wanted = _next(job, found_here)
+    _, wanted = _next(job, turn)
     if wanted is not None and wanted < 360:
         return base.judged(Verdict.OPEN, FOUND, "under-way")
     return base.judged(Verdict.IN, FOUND, "measured")

@@ -37,7 +37,7 @@ def cheeks_figure(
     pen.rect(MIDDLE - HALF, TOP, 2 * HALF, FOOT - TOP, "gear-edge")
     pen.text((MIDDLE, (TOP + FOOT) / 2 - 4), "thrust", "gear-name")
     pen.text((MIDDLE, (TOP + FOOT) / 2 + 16), "bearing", "gear-name")
-    for way, passes, phrases, name in (
+    for way, passes, sanded, name in (
         (-1, front_mm, words[0], "front thrust face"),
         (1, rear_mm, words[1], "rear thrust face"),
     ):
@@ -59,7 +59,7 @@ def cheeks_figure(
         if passes:
             pen.star((face + way * passes[-1] * scale, FOOT - 30), 11, "solid")
         pen.text((MIDDLE + way * (HALF + REACH / 2), FOOT + 46), name, "subtitle")
-        pen.text((MIDDLE + way * (HALF + REACH / 2), FOOT + 70), phrases, "gap")
+        pen.text((MIDDLE + way * (HALF + REACH / 2), FOOT + 70), sanded, "gap")
     if goal_mm is None:
         pen.text((MIDDLE, 520), "Read the end play first: the goal follows from it.", "soft")
     return pen.figure(742, 630, f"{title}: front {words[0]}, rear {words[1]}, goal {words[2]}.", "cheeks")

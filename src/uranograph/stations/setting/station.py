@@ -511,12 +511,12 @@ def _expected(job: Job, part: str) -> str:
     advice = shim_advice(job, part)
     if advice is not None:
         return format_fine(advice.play_mm, job.unit)
-    found_here, last = cheeks(job, part), end_play.latest(job, part)
-    if found_here is not None and found_here.passes and last is not None:
+    faces, last = cheeks(job, part), end_play.latest(job, part)
+    if faces is not None and faces.passes and last is not None:
         # Both sides give what was taken since the play was read.
         before = [[r.mm for r in _of(job, f"cheek-{part}", last[1]) if r.spot.place == side] for side in SIDES]
         off_then = sum(values[0] - values[-1] for values in before if values)
-        off_now = sum(found_here.taken_mm(side) for side in SIDES)
+        off_now = sum(faces.taken_mm(side) for side in SIDES)
         return format_fine(last[0].middle_mm + off_now - off_then, job.unit)
     found = ring(job, part)
     return format_fine(found.play_mm, job.unit) if found.play_mm is not None else ""

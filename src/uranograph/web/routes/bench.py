@@ -100,21 +100,21 @@ def _write_side_sheet(request: Request, key: str, kind: str, form: dict[str, str
     station = ORDER.of_form.get(kind)
     if station is None or station.sheet is ORDER.forms[kind]:
         raise jobs.NoSuchJob(kind)
-    job, found_here = load(request, key), ORDER.forms[kind]
-    errors = found_here.read(form, job).errors
+    job, asked = load(request, key), ORDER.forms[kind]
+    errors = asked.read(form, job).errors
     again: dict[str, Any] = {"typed": form}
-    if found_here is station.setup:
+    if asked is station.setup:
         again |= {"setup_typed": form, "editing": True}
-    elif found_here.shelved:
-        again |= describing(request, job, found_here) | {"typed": form, "editing": True}
+    elif asked.shelved:
+        again |= describing(request, job, asked) | {"typed": form, "editing": True}
     if errors:
         return show(request, job, station, 422, **again, errors=errors)
     by = form.get("by") or who(request)
     try:
         with shop_of(request).write() as session:
             jobs.save_sheet(session, key, kind, form, by, _seen(form))
-            if form.get("for_house") and found_here.for_house:
-                library.set_house(session, found_here.for_house, form.get(found_here.for_house, ""), by)
+            if form.get("for_house") and asked.for_house:
+                library.set_house(session, asked.for_house, form.get(asked.for_house, ""), by)
     except Impossible as error:
         return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
     except jobs.Changed as error:
