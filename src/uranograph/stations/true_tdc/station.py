@@ -36,7 +36,7 @@ CAUTIONS = (
     "The stop comes out before the crank is turned on, and must not reach an open valve: firing top, or rockers off.",
     "The engine's own manual outranks this screen.",
 )
-METHOD_WORDS = {"stop": "piston stop", "drop": "dial indicator, equal drop each side"}
+METHOD_WORDS = {"stop": "piston stop", "drop": "dial, equal drop each side"}
 
 
 @dataclass(frozen=True)
