@@ -5,7 +5,7 @@ from typing import Any
 from fastapi import APIRouter, Request
 from fastapi.responses import Response
 
-from uranograph.bench.acts import ACT, to_position
+from uranograph.bench.acts import ACT
 from uranograph.bench.job import ANEW
 from uranograph.shop import jobs
 from uranograph.stations import ORDER
@@ -29,7 +29,7 @@ def build_sheet(request: Request, key: str) -> Response:
         "findings": findings,
         "besides": [key for key in BESIDES if findings[key].begun or findings[key].state == "skipped"],
         "run_together": BESIDES,
-        "done": [r for r in job.readings if r.void is None and r.spot.kind in (ACT, ANEW) and not to_position(r.note)],
+        "done": [r for r in job.readings if r.void is None and r.spot.kind in (ACT, ANEW)],
         "passed_over": [(each.title, skip) for each in ORDER.stations if (skip := job.skipped(each.key))],
     }
     for station in ORDER.stations:
