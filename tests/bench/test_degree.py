@@ -17,6 +17,7 @@ from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 from uranograph.stations.adjust import station as adjust
+from uranograph.stations.adjust import tries
 from uranograph.stations.degree import lifts
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.place import LOBES
@@ -279,3 +280,18 @@ def test_a_card_typed_after_the_cam_was_moved_judges_the_positions_before_too(sh
         jobs.save_sheet(session, key, "card", CARD, "QZ")
         job = jobs.load(session, key)
     assert adjust.history(job)[0].errors
+
+
+def test_a_move_taken_back_leaves_no_judgment_by_the_old_card_behind(shop: Shop, key: str) -> None:
+    """The same readings are asked of the position before the move and of the position now: each is judged by its own card."""
+    with shop.write() as session:
+        true_top(session, key)
+        take(session, key, "degree", INTAKE, drop="1.0")
+        cam_moved(session, key, 4)
+        jobs.save_sheet(session, key, "card", {**CARD, "io_btdc_deg": "22", "ic_abdc_deg": "46"}, "QZ")
+        job = jobs.load(session, key)
+        assert adjust.history(job)[0].errors["both"][0] == pytest.approx(2)
+        jobs.void(session, key, tries.tries(job)[-1].id, "not moved after all", "QZ")
+        job = jobs.load(session, key)
+    assert degree.find(job).measured.value == pytest.approx(112 - 102)
+    assert degree.phases(job)["both"][0] == pytest.approx(112 - 102)

@@ -90,6 +90,34 @@ def test_a_job_file_of_version_2_comes_in_with_its_acts_and_goes_out_as_version_
     }
 
 
+def test_a_try_that_cannot_be_read_keeps_no_shop_shut(tmp_path: Path) -> None:
+    """Such a one came from a file and was voided there: it is taken over as it was typed."""
+    path = tmp_path / "odd.db"
+    with closing(sqlite3.connect(path)) as connection:
+        connection.executescript((DATA / "shop_of_revision_0004.sql").read_text(encoding="utf-8"))
+        columns = 'job_id, station, slot, text, side, approach, "drop", unit, instrument, note, by, at'
+        for seq, (text, note) in enumerate((("four", "[]"), ("4", "not json")), 9001):
+            connection.execute(
+                f"INSERT INTO readings (seq, {columns}) SELECT {seq}, job_id, station, 'try.9.chosen', ?, side, approach, "
+                '"drop", unit, instrument, ?, by, at FROM readings WHERE station = ? LIMIT 1',
+                (text, note, "adjust"),
+            )
+            connection.execute(
+                "INSERT INTO voids (reading_id, seq, reason, by, at) SELECT id, ?, 'odd', by, at FROM readings WHERE seq = ?",
+                (seq + 100, seq),
+            )
+        connection.execute("UPDATE jobs SET seq = 9999")
+        connection.commit()
+    shop = Shop(path)
+    shop.migrate()
+    railcar = next(job for job in whole(shop) if job.title.startswith("Railcar"))
+    odd = [(r.slot.split(".")[2], r.text, r.note) for r in railcar.readings if r.seq in (9001, 9002)]
+    assert odd == [("cam-moved", "four", None), ("cam-moved", "4", None)]
+    assert len(tries.every_try(railcar)) == 2
+    assert not any(found.fault for found in ORDER.overview(railcar).values())
+    shop.close()
+
+
 def a_file(*entries: dict[str, object]) -> str:
     text = json.loads((DATA / "job_of_version_2.json").read_text(encoding="utf-8"))
     last = text["entries"][-1]["seq"]

@@ -5,7 +5,7 @@ asked for, itself or through others, still has the same imprint. Nothing is decl
 """
 
 from collections import OrderedDict
-from collections.abc import Callable, Hashable
+from collections.abc import Callable, Hashable, Mapping
 from contextvars import ContextVar
 from functools import update_wrapper
 from typing import TYPE_CHECKING, Any, Concatenate, Generic, ParamSpec, TypeVar
@@ -110,7 +110,7 @@ class Kept(Generic[P, R]):
         update_wrapper(self, work)
 
     def __call__(self, job: "Job", /, *args: P.args, **more: P.kwargs) -> R:
-        key = (self.name, job.key, args, *more.items())
+        key = self._question(job, args, more)
         answer = self._holding(job, key)
         if answer is None:
             value, notes = noted(job, lambda: self.work(job, *args, **more))
@@ -125,12 +125,16 @@ class Kept(Generic[P, R]):
 
     def at_hand(self, job: "Job", /, *args: P.args, **more: P.kwargs) -> tuple[R | None, bool]:
         """The newest answer there is, without working anything out, and whether it holds; None where there never was one."""
-        key = (self.name, job.key, args, *more.items())
+        key = self._question(job, args, more)
         answer = self._holding(job, key)
         if answer is not None:
             return answer.value, True
         last = _KEPT.get(key)
         return (last[0].value if last else None), False
+
+    def _question(self, job: "Job", args: tuple[Hashable, ...], more: Mapping[str, Hashable]) -> tuple[Hashable, ...]:
+        """What is asked, and of which time: an earlier position is judged by the card that stood then."""
+        return (self.name, job.key, job.judged_until, args, *more.items())
 
     def _holding(self, job: "Job", key: tuple[Hashable, ...]) -> "Answer | None":
         """The answer that holds; a job never changes, so what holds for it once holds for it always."""

@@ -45,8 +45,12 @@ def act_of(slot: str, text: str, note: str | None) -> tuple[str, str, str | None
     """The kind, the words and the note of the act that an earlier program wrote as a reading."""
     if slot == "moved":
         return "wheel-moved", "done", note
-    shift = float(text)
-    position = {"cam": CAMS[slot.split(".")[0]], "shift_deg": shift, "moves": json.loads(note or "[]")}
+    try:
+        shift, moves = float(text), json.loads(note or "[]")
+    except ValueError:
+        # From a file, and voided: it stays as it was typed, an act of which nothing more is known.
+        return "cam-moved", text, None
+    position = {"cam": CAMS[slot.split(".")[0]], "shift_deg": shift, "moves": moves}
     words = f"{'retard' if shift < 0 else 'advance'} {abs(shift):.4g}"
     return "cam-moved", words, json.dumps(position, ensure_ascii=False)
 
