@@ -108,6 +108,7 @@ def test_a_drive_is_described_a_position_chosen_and_the_job_asks_to_measure_agai
     assert "leaves 0.0" in page
     for _ in range(2):
         answer = client.post(f"/jobs/{degreed}/adjust", data={"choice": "both:0", "token": "once"}, headers=HX)
+        assert answer.status_code == 200, "a double click is one choice, and no error"
     assert "Measure at this position" in answer.text
     with shop.read() as session:
         assert len(tries.tries(jobs.load(session, degreed))) == 1

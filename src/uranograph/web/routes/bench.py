@@ -193,6 +193,9 @@ def _record(request: Request, key: str, station: Station, form: dict[str, str]) 
     again: dict[str, Any] = {"typed": form}
     choice: dict[str, str] = {}
     try:
+        if station.entry and _chosen_already(request, form):
+            # Sent twice: what it chose is written, and its list is not offered any more.
+            return _after_write(request, job, station, form, {})
         if station.entry:
             entry = station.entry(job, form)
         else:
@@ -213,6 +216,11 @@ def _record(request: Request, key: str, station: Station, form: dict[str, str]) 
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
     kept = {name: value for name, value in choice.items() if name in station.goes_on_with}
     return _after_write(request, load(request, key), station, form, kept)
+
+
+def _chosen_already(request: Request, form: Mapping[str, str]) -> bool:
+    with shop_of(request).read() as session:
+        return jobs.taken(session, form.get("token"))
 
 
 def _typed(job: Job, station: Station, form: Mapping[str, str]) -> Entry:
