@@ -11,7 +11,7 @@ from typing import Any, TypeVar
 from uranograph.bench.acts import ACT, disturbs
 from uranograph.bench.forms import Form, Sheet
 from uranograph.bench.house import HouseValue
-from uranograph.bench.kept import Answer, Asked, kept, note
+from uranograph.bench.kept import Answer, Asked, kept, note, noted
 from uranograph.bench.slots import INDICATOR, Slot, Spot, Together, spot_of
 from uranograph.core.quantities import LengthUnit, parse_length
 
@@ -146,6 +146,9 @@ class Job:
     views: dict[object, "Job"] = field(default_factory=dict, init=False, repr=False)
     held: dict[Hashable, Answer] = field(default_factory=dict, init=False, repr=False)
     _imprints: dict[Asked, tuple[object, ...]] = field(default_factory=dict, init=False, repr=False)
+    _standing: dict[tuple[str, tuple[str, ...]], tuple[tuple[Reading, ...], set[Asked]]] = field(
+        default_factory=dict, init=False, repr=False
+    )
 
     @property
     def whole(self) -> "Job":
@@ -205,9 +208,15 @@ class Job:
         )
         anew = [*voided.values(), *readings]
         touched = {sheet.kind for sheet in sheets}, {r.station for r in anew} | {r.kind_name for r in anew}
+        acted = any(reading.spot.kind == ACT for reading in anew)
         for asked, seen in self._imprints.items():
-            if asked[0] not in ("house", "acts") and asked[1] not in touched[asked[0] != "form"]:
+            if (asked[0] != "acts" or not acted) and asked[1] not in touched[asked[0] != "form"]:
                 job._imprints[asked] = seen
+        if "_acts" in self.__dict__ and not acted:
+            job.__dict__["_acts"] = self._acts
+        job._standing.update(
+            {what: known for what, known in self._standing.items() if job._imprints.keys() >= known[1]}
+        )
         for name, group in (("_by_station", _station), ("_by_kind", _name)):
             if name in self.__dict__:
                 groups = dict(self.__dict__[name])
@@ -261,6 +270,15 @@ class Job:
 
     def standing(self, station: str, *kinds: str) -> list[Reading]:
         """A station's readings that hold, of some kinds or of all: neither voided nor disturbed since, oldest first."""
+        known = self._standing.get((station, kinds))
+        if known is None:
+            found, notes = noted(self, lambda: self._holding(station, *kinds))
+            self._standing[station, kinds] = known = tuple(found), notes.own
+        else:
+            note(self, *known[1])
+        return list(known[0])
+
+    def _holding(self, station: str, *kinds: str) -> list[Reading]:
         if kinds:
             names = [_kind_name(station, kind) for kind in kinds]
             note(self, *(("slot", name) for name in names))
@@ -349,24 +367,45 @@ class Job:
         return self.view(("before", station, until), lambda reading: reading.seq < until, made_from), changes[-1]
 
     def view(
-        self, tag: object, keeps: Callable[[Reading], bool], made_from: set[Asked], judged_until: int | None = None
+        self,
+        tag: object,
+        keeps: Callable[[Reading], bool],
+        made_from: set[Asked],
+        judged_until: int | None = None,
+        station: str | None = None,
     ) -> "Job":
-        """The job with only some of its readings, the others put aside as `earlier`; the same view for the same tag."""
+        """The job with only some of its readings, the others put aside as `earlier`; the same view for the same tag.
+
+        Where only one station's readings are chosen among, all else is taken over as it is known.
+        """
         seen = self.views.get(tag)
         if seen is None:
-            stays = [keeps(reading) for reading in self.readings]
-            stay = tuple(reading for reading, kept in zip(self.readings, stays, strict=True) if kept)
-            aside = tuple(reading for reading, kept in zip(self.readings, stays, strict=True) if not kept)
+            among = self.readings if station is None else self.everything(station)
+            aside = tuple(reading for reading in among if not keeps(reading))
+            gone = {reading.seq for reading in aside}
             seen = replace(
                 self,
-                readings=stay,
+                readings=tuple(reading for reading in self.readings if reading.seq not in gone),
                 earlier=aside,
                 origin=self.whole,
                 made_from=self.made_from | made_from,
                 judged_until=judged_until,
             )
+            if station is not None:
+                seen._take_over(self, station, gone)
             self.views[tag] = seen
         return seen
+
+    def _take_over(self, other: "Job", station: str, gone: set[int]) -> None:
+        """What is known of another job that has the same readings, but for some of one station."""
+        for name, own in (("_by_station", station), ("_by_kind", f"{station}/")):
+            self.__dict__[name] = {
+                group: tuple(r for r in readings if r.seq not in gone) if group.startswith(own) else readings
+                for group, readings in getattr(other, name).items()
+            }
+        self._imprints.update(
+            {asked: seen for asked, seen in other._imprints.items() if not asked[1].startswith(station)}
+        )
 
     def skipped(self, station: str) -> Reading | None:
         """Why a station is passed over, unless it was worked at since."""

@@ -112,7 +112,9 @@ def at_position(job: Job, number: int | None = None) -> Job:
         return reading.station != KEY or reading.beside or moved_at[lobe_of(reading)] < reading.seq <= until
 
     made_from = {("acts", POSITION), ("written", KEY), ("acts", "phase")}
-    return job.view(("position", number), belongs, made_from, None if number is None else made[number].seq)
+    if number is None:
+        return job.view(("position", None), belongs, made_from, station=KEY)
+    return job.view(("position", number), belongs, made_from, made[number].seq)
 
 
 NEAR_DEG = 0.5

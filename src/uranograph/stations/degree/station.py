@@ -138,6 +138,7 @@ def _by_events(job: Job, lobe: str) -> list[Result]:
     ]
 
 
+@kept
 def _by_sweep(job: Job, lobe: str) -> list[Result]:
     swept_lobe = sweeps.swept(job, lobe)
     if swept_lobe is None or swept_lobe.found is None:
