@@ -81,6 +81,13 @@ def _drawn_rail(key: str, here: str, states: tuple[str, ...], holds: bool) -> Ma
     return Markup(templates.env.get_template("_rail.html").render(key=key, here=here, states=shown, holds=holds))
 
 
+@lru_cache(maxsize=4096)
+def _strip_line(reading: Reading, key: str, takes: bool) -> Markup:
+    """The line of a reading in the strip: a reading never changes, and most lines of a fragment stood there before."""
+    shown = {"reading": reading, "key": key, "takes": takes}
+    return Markup(templates.env.get_template("_strip_line.html").render(shown))
+
+
 def rail(key: str, here: str, findings: Mapping[str, Finding], holds: bool = True) -> Markup:
     """The stations of a job with their states; `here` is a station's key, `overview` or `what-if`.
 
@@ -109,6 +116,7 @@ templates.env.filters["angle"] = format_angle
 templates.env.globals.update(
     glyph=_glyph,
     rail=rail,
+    strip_line=_strip_line,
     ORDER=ORDER,
     STATIONS=ORDER.stations,
     STATE_WORDS=STATE_WORDS,
