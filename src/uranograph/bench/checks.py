@@ -29,6 +29,16 @@ class Check:
     hint: str = ""
 
 
+# Many engines have no ring, plate, dowel or marked links: that there is none is an answer as good as yes.
+NONE = ("na", "there is none")
+YES_OR_NO = (("yes", "yes"), ("no", "no"), ("unseen", "cannot see"), NONE)
+
+
+def yes_or_no(kind: str, label: str, instruction: str, hint: str = "") -> Check:
+    """A question that is settled by yes, or where there is no such thing."""
+    return Check(kind, label, instruction, YES_OR_NO, ("yes", "na"), ("no",), hint)
+
+
 @dataclass(frozen=True)
 class Answer:
     """A check and how it was last answered."""

@@ -92,6 +92,8 @@ REFUSALS: dict[str, Template] = {
         "Before {before_deg:g} and after {after_deg:g} leave no angle between the two contacts. Check which "
         "reading was taken before the top and which after it."
     ),
+    "turn-outside": "“{typed}” is no part of a turn that a bolt is pulled by. Type it such as 90 deg or 1/4 turn.",
+    "range-upside-down": "“{typed}”: the lesser torque stands first in a range.",
     "not-a-torque": "“{typed}” is no torque. Type it such as 45, 45 N m or 33 ft lb.",
     "torque-outside": "“{typed}” is no torque of this work.",
     "stages-not-rising": "Each stage is more than the one before: look at the figures again.",

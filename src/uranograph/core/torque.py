@@ -17,6 +17,7 @@ _UNITS = {
 _BETWEEN = re.compile(r"[\s.·⋅*×\-‐–]+")
 _TORQUE = re.compile(r"\s*(\d+[.,]?\d*|[.,]\d+)\s*([a-z.·⋅*×\-‐– ]*)", re.IGNORECASE)
 STRONGEST_NM = 2000.0
+MOST_TURN_DEG = 720.0
 
 
 def parse_torque(text: str, unit: str) -> float:
@@ -66,29 +67,129 @@ def both(nm: float, unit: str = "N m") -> str:
     return f"{metric}, {pounds}" if unit == "N m" else f"{pounds}, {metric}"
 
 
+# How far a wrench may be off a single figure, as a part of it, and a part of a turn off what is called for.
+PULLED_WITHIN = 0.04
+TURNED_WITHIN_DEG = 5.0
+_SNUG = re.compile(r"(?:snug|hand[ -]tight)\b\s*(?:\+|and|then|,)?\s*", re.IGNORECASE)
+_RANGE = re.compile(r"\s*([\d.,]+)\s*(?:-|–|to)\s*([\d.,]+)\s*(.*)", re.IGNORECASE)
+_TURN = re.compile(r"(?:(\d+)\s*/\s*(\d+)|([\d.]+))\s*(turns?|deg(?:rees)?|°)(?:\s*of a turn)?", re.IGNORECASE)
+
+
+@dataclass(frozen=True)
+class Stage:
+    """What is called for at one stage: from one torque to another, N m; or on by a part of a turn, deg; or snug by hand."""
+
+    least_nm: float | None = None
+    most_nm: float | None = None
+    turn_deg: float | None = None
+
+    @property
+    def snug(self) -> bool:
+        return self.least_nm is None and self.turn_deg is None
+
+    @property
+    def unit(self) -> str:
+        """What is typed of it: torque, degrees, or nothing."""
+        return "" if self.snug else "deg" if self.turn_deg is not None else "torque"
+
+    def against(self, pulled: float) -> int:
+        """Whether it was pulled short of what is called for (-1), as called for (0), or past it (1)."""
+        if self.turn_deg is not None:
+            least, most = self.turn_deg - TURNED_WITHIN_DEG, self.turn_deg + TURNED_WITHIN_DEG
+        elif self.least_nm is None or self.most_nm is None:
+            return 0
+        elif self.least_nm == self.most_nm:
+            least, most = self.least_nm * (1 - PULLED_WITHIN), self.least_nm * (1 + PULLED_WITHIN)
+        else:
+            least, most = self.least_nm, self.most_nm
+        return -1 if pulled < least else 1 if pulled > most else 0
+
+    def words(self, unit: str = "N m") -> str:
+        """What is called for, in words.
+
+        Examples
+        --------
+        >>> Stage(55, 65).words().replace("\\u00a0", " "), Stage(turn_deg=90).words(), Stage().words()
+        ('55 to 65 N m, 40.6 to 47.9 ft lb', '90 deg further', 'snug by hand')
+        """
+        if self.turn_deg is not None:
+            return f"{self.turn_deg:.3g} deg further"
+        if self.least_nm is None or self.most_nm is None:
+            return "snug by hand"
+        if self.least_nm == self.most_nm:
+            return both(self.least_nm, unit)
+        least, most = both(self.least_nm, unit).split(", "), both(self.most_nm, unit)
+        figures = [each.split("\u00a0")[0] for each in least]
+        return ", ".join(f"{low} to {high}" for low, high in zip(figures, most.split(", "), strict=True))
+
+
 @dataclass(frozen=True)
 class Bolts:
-    """How many, the torque of each stage in N m, and the threadlocker called for."""
+    """How many, what each stage calls for, and the threadlocker called for."""
 
     count: int
-    stages_nm: tuple[float, ...]
+    stages: tuple[Stage, ...]
     locker: str = ""
     unit: str = "N m"
 
 
-def stages(text: str, number: int | None, unit: str) -> tuple[float, ...]:
+def stages(text: str, number: int | None, unit: str) -> tuple[Stage, ...]:
     """Read the stages: each typed, or the last alone with a number of equal steps up to it.
+
+    Parameters
+    ----------
+    text
+        Stages apart by semicolons: a torque, a range of torque, `snug`, or a part of a turn.
+    number
+        How many equal steps, where the last alone is typed.
+    unit
+        Of bare figures, `N m` or `ft lb`.
+
+    Raises
+    ------
+    Impossible
+        When a stage does not read as one, or torques fall.
 
     Examples
     --------
-    >>> stages("60", 3, "N m"), stages("20; 40; 60", None, "N m")
-    ((20.0, 40.0, 60.0), (20.0, 40.0, 60.0))
+    >>> [stage.most_nm for stage in stages("60", 3, "N m")], [stage.most_nm for stage in stages("20; 40; 60", None, "N m")]
+    ([20.0, 40.0, 60.0], [20.0, 40.0, 60.0])
+    >>> [stage.words() for stage in stages("snug + 1/4 turn", None, "N m")]
+    ['snug by hand', '90 deg further']
     """
-    typed = [parse_torque(piece, unit) for piece in text.replace(", ", ";").split(";") if piece.strip()]
-    if len(typed) == 1 and number:
-        return tuple(typed[0] * n / number for n in range(1, number + 1))
-    if typed != sorted(typed):
+    typed = [stage for piece in text.replace(", ", ";").split(";") if piece.strip() for stage in _stage(piece, unit)]
+    pulled = [stage.most_nm for stage in typed if stage.most_nm is not None]
+    if len(typed) == 1 and number and pulled:
+        steps = [Stage(pulled[0] * n / number, pulled[0] * n / number) for n in range(1, number)]
+        return (*steps, typed[0])
+    if pulled != sorted(pulled):
         raise Impossible("torque", "stages-not-rising")
     if not typed or len(typed) > 6:
         raise Impossible("torque", "stages-missing")
     return tuple(typed)
+
+
+def _stage(piece: str, unit: str) -> list[Stage]:
+    rest = piece.strip().lower().replace("a quarter turn", "1/4 turn").replace("half a turn", "1/2 turn")
+    found = []
+    if snug := _SNUG.match(rest):
+        found.append(Stage())
+        rest = rest[snug.end() :].removeprefix("+").strip()
+        if not rest:
+            return found
+    for part in rest.split("+"):
+        if turn := _TURN.fullmatch(part.strip()):
+            amount = int(turn[1]) / max(int(turn[2]), 1) if turn[1] else float(turn[3])
+            degrees = amount * (360 if turn[4].startswith("turn") else 1)
+            if not 0 < degrees <= MOST_TURN_DEG:
+                raise Impossible("torque", "turn-outside", typed=piece.strip())
+            found.append(Stage(turn_deg=degrees))
+        elif between := _RANGE.fullmatch(part):
+            least, most = (parse_torque(f"{between[n]} {between[3]}", unit) for n in (1, 2))
+            if least > most:
+                raise Impossible("torque", "range-upside-down", typed=piece.strip())
+            found.append(Stage(least, most))
+        else:
+            nm = parse_torque(part, unit)
+            found.append(Stage(nm, nm))
+    return found

@@ -3,7 +3,6 @@
 from uranograph.bench.job import Job
 from uranograph.bench.station import Look
 from uranograph.charts.pen import Figure
-from uranograph.core import torque
 from uranograph.stations.gear_fit import station as gear_fit
 from uranograph.stations.gear_fit.bolts import bolts_figure
 from uranograph.stations.gear_fit.heat import heat_figure
@@ -30,10 +29,10 @@ def figure(job: Job, look: Look) -> Figure:
         pulls = gear_fit.pulls(job)
         return bolts_figure(
             fit.bolts.count,
-            len(fit.bolts.stages_nm),
-            tuple((pull.stage, pull.bolt, pull.right) for pull in pulls if pull.pulled_nm is not None),
+            len(fit.bolts.stages),
+            tuple((pull.stage, pull.bolt, pull.right) for pull in pulls if pull.pulled is not None),
             next((pull.bolt for pull in pulls if not pull.right), None),
-            tuple(torque.both(nm, fit.bolts.unit) for nm in fit.bolts.stages_nm),
+            tuple(stage.words(fit.bolts.unit) for stage in fit.bolts.stages),
             "Bolts",
         )
     return stack_figure(tuple((answer.check.kind, answer.state) for answer in gear_fit.answers(job)), title)

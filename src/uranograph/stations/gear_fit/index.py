@@ -11,12 +11,7 @@ from uranograph.stations.gear_fit.words import REFUSALS
 
 
 def _shown(job: Job, look: Look) -> Mapping[str, Any]:
-    bolts = gear_fit.setup(job).bolts
-    return {
-        "answers": gear_fit.answers(job),
-        "pulls": gear_fit.pulls(job),
-        "torque_unit": bolts.unit if bolts else "N m",
-    }
+    return {"answers": gear_fit.answers(job), "pulls": gear_fit.pulls(job), "grip": gear_fit.grip(job)}
 
 
 STATION = Station(
@@ -28,7 +23,7 @@ STATION = Station(
     docs="Heat fit",
     calculations=("heat-fit", "cooling"),
     setup=gear_fit.SETUP,
-    slots=(gear_fit.ANSWER, gear_fit.STAGE),
+    slots=(gear_fit.ANSWER, gear_fit.TEMPERATURE, gear_fit.STAGE),
     acts=("gear-exchanged", "parts-fitted", "parts-removed"),
     acts_on="cam",
     after=("choice", "end-play"),

@@ -1,11 +1,11 @@
 """Fit: the gear to the cam: order and facing, heat, bolts."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from uranograph.bench import checks
-from uranograph.bench.checks import Answer, Check
+from uranograph.bench.checks import Answer, Check, yes_or_no
 from uranograph.bench.fields import above_nothing, celsius, count, expansion, length
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
@@ -17,13 +17,14 @@ from uranograph.core.cooling import Cooling, CoolingGiven, cooling
 from uranograph.core.errors import Impossible
 from uranograph.core.heat import HeatFit, HeatGiven, heat_fit
 from uranograph.core.materials import MATERIALS
-from uranograph.core.quantities import LengthUnit, format_fine
-from uranograph.core.torque import Bolts
+from uranograph.core.quantities import LengthUnit, format_fine, parse_angle
+from uranograph.core.torque import Bolts, Stage
 from uranograph.stations.adjust import tries
 from uranograph.stations.card.station import card_of
 from uranograph.stations.degree import station as degree
 from uranograph.stations.gear_fit.words import FOUND, say
 from uranograph.stations.gear_train import station as train
+from uranograph.stations.gear_train.station import HELD
 
 KEY = "gear-fit"
 ANSWER = Slot[str](
@@ -41,10 +42,21 @@ ANSWER = Slot[str](
         "free",
         "turns",
         "locker",
+        "support",
+        "home",
+        "screw",
+        "crank-keytried",
+        "crank-support",
+        "crank-home",
+        "crank-marks",
+        "crank-key",
+        "crank-screw",
+        "crank-turns",
     ),
     ("seen",),
     rests_on=("gear",),
 )
+TEMPERATURE = Slot[str](KEY, ("temperature",), ("measured",), rests_on=("gear",))
 STAGE = Slot[str](KEY, ("torque-#-#",), ("pulled",), rests_on=("gear",))
 CAUTIONS = (
     "Never hammer a shaft against its thrust parts. Until the position is proved bolts are only snug, threads dry.",
@@ -74,9 +86,6 @@ RUNNING_C = 90.0
 # A gear is never this hot, and an estimate of how it cools would mean nothing.
 HOTTEST_C = 1000.0
 LOCKERS = (("", "none called for"), ("medium", "medium strength"), ("high", "high strength"))
-PULLED_WITHIN = 0.04
-YES = (("yes", "yes"), ("no", "no"), ("unseen", "cannot see"))
-YES_OR_NONE = (("yes", "yes"), ("no", "no"), ("na", "there is none"))
 
 
 @dataclass(frozen=True)
@@ -90,11 +99,31 @@ class Heat:
 
 
 @dataclass(frozen=True)
+class Heated:
+    """A gear whose interference nobody knows, heated to a temperature, C."""
+
+    bore_mm: float
+    gear_c: float
+    slip_mm: float
+    gear_alpha: float
+    ambient_c: float
+
+    @property
+    def allows_mm(self) -> float:
+        """The greatest interference that it slips over at that temperature, mm."""
+        return self.gear_alpha * self.bore_mm * (self.gear_c - self.ambient_c) - self.slip_mm
+
+
+@dataclass(frozen=True)
 class Fit:
-    """What the gear is fitted by."""
+    """What the gear is fitted by; how it is held, where the gear sheet does not say; and what goes on with it."""
 
     heat: Heat | None
     bolts: Bolts | None
+    held: str = ""
+    driven: bool = False
+    crank_too: bool = False
+    heated: "Heated | None" = None
 
 
 @remembered
@@ -104,13 +133,36 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[Fit]:
     Examples
     --------
     >>> sheet = read({"bolts": "3", "stages": "60", "steps": "3"}, LengthUnit.MM)
-    >>> sheet.value.bolts.stages_nm
-    (20.0, 40.0, 60.0)
+    >>> [stage.most_nm for stage in sheet.value.bolts.stages]
+    [20.0, 40.0, 60.0]
     """
     reader = SheetReader(typed)
     unit = reader.unit(unit)
-    heat, bolts = _heat(reader, unit), _bolts(reader)
-    return Sheet(None, reader.errors) if reader.errors else Sheet(Fit(heat, bolts))
+    heated = _heated(reader, unit)
+    heat, bolts = (None if heated else _heat(reader, unit)), _bolts(reader)
+    held, driven, crank_too = reader.text("held"), reader.text("goes_on") == "driven", reader.text("crank_too") == "yes"
+    if held not in HELD:
+        reader.errors["held"] = say("choose-called")
+    return Sheet(None, reader.errors) if reader.errors else Sheet(Fit(heat, bolts, held, driven, crank_too, heated))
+
+
+def _heated(reader: SheetReader, unit: LengthUnit) -> Heated | None:
+    """A fit by temperature alone: bore and temperature are known, the interference is not."""
+    gear_c = reader.take("heated_c", celsius)
+    if gear_c is None or reader.text("interference"):
+        return None
+    bore = reader.take("bore", above_nothing(unit), say("bore-needed-for-heat"))
+    slip, ambient = reader.take("slip", length(unit)), reader.take("ambient_c", celsius)
+    alpha = reader.take("gear_material", expansion) or MATERIALS["steel"].alpha
+    if bore is None:
+        return None
+    if alpha <= 0:
+        reader.errors["gear_material"] = say("gear-not-grow-not")
+        return None
+    found = Heated(bore, gear_c, 0.03 if slip is None else slip, alpha, 20.0 if ambient is None else ambient)
+    if found.allows_mm <= 0:
+        reader.errors["heated_c"] = say("heated-allows-nothing", typed=reader.text("heated_c"))
+    return found
 
 
 def _heat(reader: SheetReader, unit: LengthUnit) -> Heat | None:
@@ -175,16 +227,20 @@ SETUP = Form(
         Group(
             (
                 Ask("bolts", "Bolts", "how many"),
-                Ask("stages", "Torque", "20; 40; 60 or the last alone", free=True),
+                Ask("stages", "Torque or turns", "20; 40; 60 · 55-65 · snug + 90 deg", free=True),
                 Ask("steps", "In equal steps", "where the last alone is typed"),
                 Ask("torque_unit", "Torque in", options=(("N m", "N m"), ("ft lb", "ft lb"))),
                 Ask("locker", "Threadlocker", options=LOCKERS),
+                Ask("held", "Gear held by", "where the gear sheet does not say", options=tuple(HELD.items())),
+                Ask("goes_on", "It goes on", options=(("", "by hand or heat"), ("driven", "driven or pressed on"))),
+                Ask("crank_too", "Crank gear", options=(("", "stays as it is"), ("yes", "goes on as well"))),
             )
         ),
         Group(
             (
                 Ask("bore", "Gear's bore"),
                 Ask("interference", "Interference"),
+                Ask("heated_c", "Or heated to, °C", "where nobody knows the interference"),
                 Ask("slip", "Slip clearance", "0.03 mm, 0.001 in unless typed"),
                 Ask("gear_material", "Gear of", "steel unless typed", free=True),
                 Ask("limit_c", "It bears, °C", "by its maker; else a careful value"),
@@ -207,107 +263,144 @@ def setup(job: Job) -> Fit:
     return job.form(SETUP) or Fit(None, None)
 
 
-def _seen(kind: str, label: str, instruction: str, hint: str) -> Check:
-    return Check(kind, label, instruction, YES, ("yes",), ("no",), hint)
-
-
-def _where_there_is_one(kind: str, label: str, instruction: str, hint: str) -> Check:
-    return Check(kind, label, instruction, YES_OR_NONE, ("yes", "na"), ("no",), hint)
-
-
 LOOKS = (
-    _where_there_is_one(
+    yes_or_no(
         "bearing",
         "Bearings that only go in first",
         "Are the bearings in that can only go in before the shaft?",
         "Once gear and plate are on, some cannot be reached.",
     ),
-    _where_there_is_one(
+    yes_or_no(
         "ring",
         "Spacer ring, chamfer to the shoulder",
         "Spacer ring on, its chamfer toward the shaft's shoulder?",
         "The other way round it rides on the fillet and the gear runs out.",
     ),
-    _where_there_is_one(
+    yes_or_no(
         "keytried",
         "Key tried in its slot by hand",
         "Does the key go into its slot by hand, and bottom?",
         "A burr here lifts the gear or shears the key.",
     ),
-    _where_there_is_one(
+    yes_or_no(
         "plate",
         "Thrust plate, oil grooves facing right",
         "Thrust plate on, its oil grooves toward what they feed?",
         "Turned round, it runs dry.",
     ),
-    _seen(
+    yes_or_no(
         "rehearsed",
         "Position rehearsed cold",
         "Is the position rehearsed cold, mark and key lined up?",
         "Once it grips it cannot be shifted; pressing cold shaves metal.",
     ),
-    _seen(
+    yes_or_no(
         "paint",
         "Patch of matt black paint",
         "Is a patch of matt black paint on the gear for the thermometer?",
         "Bright metal fools an infrared thermometer: it reads far too low.",
     ),
-    _seen(
+    yes_or_no(
+        "support",
+        "Shaft supported from the other end",
+        "Is the shaft held from its other end, so that the thrust parts are not hammered?",
+        "Driven against its thrust plate, a shaft bends the plate and opens the play.",
+    ),
+    yes_or_no(
+        "home",
+        "Driven until the note changes",
+        "Driven square and straight until the note changed, then no further?",
+        "A dull note is the gear home on its shoulder.",
+    ),
+    yes_or_no(
         "marks",
         "Gear on, marks outward",
         "Gear on, its marks outward, square and fully home?",
         "Drive it with the shaft held from the other end; stop when the note changes.",
     ),
-    _seen(
+    yes_or_no(
         "pattern",
         "The one right bolt position",
         "Is it in the one bolt position that puts the mark where it belongs?",
         "Several patterns fit in wrong positions; only one has the mark right.",
     ),
-    _seen(
+    yes_or_no(
+        "screw",
+        "Set screw on its flat",
+        "Is the set screw on its flat or in its dimple, and tight?",
+        "Beside it, the gear slips at the first backfire.",
+    ),
+    yes_or_no(
         "key",
         "Key seen in its slot",
         "Look in with a light: is the key in its slot?",
         "A gear on a taper pulls up tight beside its key and feels right: a pump left standing ruins the engine.",
     ),
-    _seen(
+    yes_or_no(
         "free",
         "Thrust plate still free",
         "Does the thrust plate still move freely?",
         "Clamped, it means a ring left out or the wrong one.",
     ),
-    _seen(
+    yes_or_no(
         "turns",
         "Shaft still turns freely",
         "Does the shaft still turn freely by hand?",
         "A bind now is a bearing cocked by the driving.",
     ),
-    _seen(
+    yes_or_no(
         "locker",
         "Threadlocker on clean threads",
         "Threads clean and dry, threadlocker on?",
         "Only where it is called for, and the strength that is.",
     ),
 )
+OF_THE_CRANK = ("keytried", "support", "home", "marks", "key", "screw", "turns")
+ON_CRANK = "crank-"
 # How a gear is held decides what there is to look at; where nobody said, all of it is asked.
 ONLY_HELD_BY = {
     "keytried": ("", "key", "taper"),
     "key": ("", "key", "taper"),
     "pattern": ("", "bolts", "dowel"),
+    "screw": ("screw",),
 }
+# A gear of one piece with its shaft went on with it: what goes round it is left to look at.
+OF_ONE_PIECE = ("bearing", "ring", "plate", "free", "turns")
 
 
 @kept
 def checks_of(job: Job) -> tuple[Check, ...]:
     """What is looked at, in the order the parts go on; what this cam's gear does not have is left out."""
     drive_train, fit = train.described(job), setup(job)
-    held = drive_train.cam.held if drive_train else ""
-    hot = fit.heat is not None or held == "pressed"
+    held = held_by(job)
+    hot = fit.heat is not None or fit.heated is not None or (held == "pressed" and not fit.driven)
     locked = fit.bolts is not None and fit.bolts.locker != ""
     wanted = {"rehearsed": hot, "paint": hot, "locker": locked and proved(job)}
-    return tuple(
-        check for check in LOOKS if wanted.get(check.kind, True) and held in ONLY_HELD_BY.get(check.kind, (held,))
-    )
+    wanted |= dict.fromkeys(("support", "home"), fit.driven)
+    # A gear that is known to have no bolts has no bolt position, unless somebody looked for it all the same.
+    bolted = fit.bolts is not None or held != "" or job.latest(KEY) is None
+    wanted["pattern"] = bolted or bool(job.standing(KEY, "pattern"))
+    found = [check for check in LOOKS if wanted.get(check.kind, True) and _held_so(check.kind, held)]
+    if fit.crank_too:
+        on_crank = drive_train.crank.held if drive_train else ""
+        found += [
+            replace(
+                check, kind=f"{ON_CRANK}{check.kind}", label=f"Crank gear: {check.label[0].lower()}{check.label[1:]}"
+            )
+            for check in LOOKS
+            if check.kind in OF_THE_CRANK and wanted.get(check.kind, True) and _held_so(check.kind, on_crank)
+        ]
+    return tuple(found)
+
+
+def _held_so(kind: str, held: str) -> bool:
+    return held in ONLY_HELD_BY.get(kind, (held,)) and (held != "one-piece" or kind in OF_ONE_PIECE)
+
+
+def held_by(job: Job) -> str:
+    """How the cam's gear is held, by the gear sheet or else by the set-up here."""
+    drive_train = train.described(job)
+    return (drive_train.cam.held if drive_train else "") or setup(job).held
 
 
 def proved(job: Job) -> bool:
@@ -356,16 +449,43 @@ def heated(job: Job) -> Hot | None:
 
 @dataclass(frozen=True)
 class Pull:
-    """One bolt at one stage: what is called for and what was pulled, N m; None where it was not."""
+    """One bolt at one stage: what is called for, and what was pulled, in N m or deg; None where it was not."""
 
     stage: int
     bolt: int
-    called_nm: float
-    pulled_nm: float | None
+    called: Stage
+    pulled: float | None
+    unit: str = "N m"
 
     @property
     def right(self) -> bool:
-        return self.pulled_nm is not None and abs(self.pulled_nm / self.called_nm - 1) <= PULLED_WITHIN
+        return self.pulled is not None and self.called.against(self.pulled) == 0
+
+    @property
+    def called_words(self) -> str:
+        return self.called.words(self.unit)
+
+    @property
+    def words(self) -> str:
+        """What was pulled, as it was called for; empty while it is not."""
+        if self.pulled is None:
+            return ""
+        if self.called.snug:
+            return "snug"
+        return f"{self.pulled:.3g} deg" if self.called.turn_deg is not None else torque.both(self.pulled, self.unit)
+
+
+def pulled_as(called: Stage, text: str, unit: str) -> float:
+    """What was pulled at a stage: N m, or deg, or nothing more than snug.
+
+    Raises
+    ------
+    Impossible
+        When it does not read as that.
+    """
+    if called.snug:
+        return 0.0
+    return parse_angle(text.removesuffix("deg")) if called.turn_deg is not None else torque.parse_torque(text, unit)
 
 
 @kept
@@ -379,14 +499,21 @@ def pulls(job: Job) -> tuple[Pull, ...]:
         kind, _, place = reading.spot
         if place == "pulled":
             stage, bolt = int(kind.split("-")[1]), int(kind.split("-")[2])
-            pulled = torque.parse_torque(reading.text, bolts.unit)
-            if stage <= len(bolts.stages_nm) and pulled > bolts.stages_nm[stage - 1] * (1 + PULLED_WITHIN):
+            if stage > len(bolts.stages):
+                continue
+            called = bolts.stages[stage - 1]
+            try:
+                pulled = pulled_as(called, reading.text, bolts.unit)
+            except Impossible:
+                # Pulled to what was called for before the stages were written anew.
+                continue
+            if called.against(pulled) > 0:
                 # Pulled past its torque it is loosened, and all its stages are pulled again.
                 newest = {key: nm for key, nm in newest.items() if key[1] != bolt}
             newest[(stage, bolt)] = pulled
     return tuple(
-        Pull(stage, bolt, nm, newest.get((stage, bolt)))
-        for stage, nm in enumerate(bolts.stages_nm, 1)
+        Pull(stage, bolt, called, newest.get((stage, bolt)), bolts.unit)
+        for stage, called in enumerate(bolts.stages, 1)
         for bolt in crosswise(bolts.count)
     )
 
@@ -410,7 +537,7 @@ def views(job: Job) -> dict[str, str]:
     """Ways of looking: the order of the parts, the heat, the bolts."""
     set_up = setup(job)
     found = {"order": "Order"}
-    if set_up.heat:
+    if set_up.heat or set_up.heated:
         found["heat"] = "Heat"
     if set_up.bolts:
         found["bolts"] = "Bolts"
@@ -424,11 +551,59 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
     if view == "bolts" and setup(job).bolts and not choice.get("item"):
         return _pull_prompt(job)
     if view == "heat" and not choice.get("item"):
-        wanted = next((a.check for a in found if a.check.kind in ("rehearsed", "paint") and a.reading is None), None)
-        check = wanted or checks.next_of(found)
-    else:
-        check = checks.next_of(found, choice.get("item", ""))
+        cold = next((a.check for a in found if a.check.kind in ("rehearsed", "paint") and a.reading is None), None)
+        return checks.prompt_of(job, KEY, cold, method=view) if cold else _temperature_prompt(job)
+    check = checks.next_of(found, choice.get("item", ""))
     return checks.prompt_of(job, KEY, check, method=view) if check else None
+
+
+def _temperature_prompt(job: Job) -> Prompt:
+    return Prompt(
+        slot=TEMPERATURE.next(job, "temperature"),
+        label="Gear measured at",
+        instruction=say("measure-gear-now"),
+        hint=say("aim-thermometer-patch-matt"),
+        unit="°C",
+        extra={"method": "heat"},
+    )
+
+
+def measured_c(job: Job) -> Reading | None:
+    """The newest temperature measured of the gear."""
+    read = TEMPERATURE.taken(job)
+    return read[-1] if read else None
+
+
+@dataclass(frozen=True)
+class Grip:
+    """A gear measured hot: its temperature, where it grips and how much room is left at this moment; until when, seconds."""
+
+    gear_c: float
+    grips_c: float
+    room_mm: float
+    loose_s: float | None
+    reading: Reading
+
+
+def grip(job: Job) -> Grip | None:
+    """What a measured temperature means: room left on the shaft, and for how long; None before one is measured."""
+    reading, hot, fit = measured_c(job), heated(job), setup(job)
+    if reading is None or hot is None or fit.heat is None:
+        return None
+    given, gear_c = fit.heat.given, celsius(reading.text)
+    room = given.gear_alpha * given.bore_mm * (gear_c - hot.grips_c)
+    loose = None
+    if fit.heat.width_mm is not None and given.ambient_c < hot.grips_c < gear_c:
+        loose = cooling(
+            CoolingGiven(
+                gear_c=gear_c,
+                grips_c=hot.grips_c,
+                ambient_c=given.ambient_c,
+                width_mm=fit.heat.width_mm,
+                heat_j_per_cm3_k=MATERIALS.get(fit.heat.material, MATERIALS["steel"]).heat_j_per_cm3_k,
+            )
+        ).loose_s
+    return Grip(gear_c, hot.grips_c, room, loose, reading)
 
 
 def _pull_prompt(job: Job) -> Prompt:
@@ -445,13 +620,14 @@ def _pull_prompt(job: Job) -> Prompt:
             else say(
                 "stage-pull-bolt",
                 stage=waiting.stage,
-                count=len(bolts.stages_nm),
+                count=len(bolts.stages),
                 bolt=waiting.bolt,
-                both=torque.both(waiting.called_nm, bolts.unit),
+                both=waiting.called_words,
             )
         ),
-        hint=say("crosswise-even-pulls-wrench"),
-        unit=bolts.unit,
+        hint=say("crosswise-even-turns") if waiting.called.unit != "torque" else say("crosswise-even-pulls-wrench"),
+        unit="deg" if waiting.called.unit == "deg" else bolts.unit,
+        options=(("snug", "snug by hand"),) if waiting.called.snug else (),
         extra={"method": "bolts"},
     )
 
@@ -465,21 +641,33 @@ def accept(job: Job, entry: Entry) -> None:
         With `text` at fault.
     """
     kind, _, place = entry.spot
+    if place == "measured":
+        celsius(entry.text)
+        return
     if place != "pulled":
         checks.accept(checks_of(job), entry)
         return
     bolts = setup(job).bolts
     stage, bolt = (int(part) for part in kind.removeprefix("torque-").split("-"))
-    if bolts is None or not 1 <= stage <= len(bolts.stages_nm) or not 1 <= bolt <= bolts.count:
+    if bolts is None or not 1 <= stage <= len(bolts.stages) or not 1 <= bolt <= bolts.count:
         raise Impossible("text", "no-such-stage")
-    pulled = torque.parse_torque(entry.text, bolts.unit)
-    if pulled > 2 * bolts.stages_nm[-1]:
-        raise Impossible("text", "torque-far-past", typed=entry.text, both=torque.both(bolts.stages_nm[-1], bolts.unit))
+    called = bolts.stages[stage - 1]
+    pulled = pulled_as(called, entry.text, bolts.unit)
+    strongest = max((each.most_nm for each in bolts.stages if each.most_nm), default=0.0)
+    furthest = max((each.turn_deg for each in bolts.stages if each.turn_deg), default=0.0)
+    if called.turn_deg is not None and not 0 < pulled <= 2 * furthest:
+        raise Impossible("text", "turn-far-past", typed=entry.text, called=called.words())
+    if called.most_nm is not None and pulled > 2 * strongest:
+        raise Impossible("text", "torque-far-past", typed=entry.text, both=torque.both(strongest, bolts.unit))
 
 
 def describe(reading: Reading) -> str:
-    """Say what was looked at or pulled."""
+    """Say what was looked at, measured or pulled."""
     kind, _, place = reading.spot
+    if place == "measured":
+        return say("gear-s-temperature")
+    if kind.startswith(ON_CRANK):
+        return f"crank gear, {next(c.label for c in LOOKS if c.kind == kind.removeprefix(ON_CRANK)).lower()}"
     if place == "pulled":
         _, stage, bolt = kind.split("-")
         return f"stage {stage}, bolt {bolt}"
@@ -500,7 +688,7 @@ def find(job: Job) -> Finding:
     base = Finding(
         Verdict.OPEN,
         "",
-        begun=looked > 0 or done > 0 or fit.heat is not None or fit.bolts is not None,
+        begun=looked > 0 or done > 0 or fit != Fit(None, None),
         cautions=cautions_of(fit),
         rows=_rows(job),
         columns=("", "called for", "done", ""),
@@ -519,12 +707,10 @@ def find(job: Job) -> Finding:
     bad = next((answer for answer in found if answer.state == "out"), None)
     if bad is not None:
         return judged(Verdict.OUT, "seen-wrong", check=bad.check.label, answer=bad.words, hint=bad.check.hint)
-    wrong = next((pull for pull in pulled if pull.pulled_nm is not None and not pull.right), None)
-    if wrong is not None and wrong.pulled_nm is not None:
-        unit = fit.bolts.unit if fit.bolts else "N m"
-        code = "bolt-past-torque" if wrong.pulled_nm > wrong.called_nm else "bolt-short-of-torque"
-        shown = {"pulled": torque.both(wrong.pulled_nm, unit), "called": torque.both(wrong.called_nm, unit)}
-        return judged(Verdict.OUT, code, bolt=wrong.bolt, **shown)
+    wrong = next((pull for pull in pulled if pull.pulled is not None and not pull.right), None)
+    if wrong is not None and wrong.pulled is not None:
+        code = "bolt-past-torque" if wrong.called.against(wrong.pulled) > 0 else "bolt-short-of-torque"
+        return judged(Verdict.OUT, code, bolt=wrong.bolt, pulled=wrong.words, called=wrong.called_words)
     unseen = next((answer for answer in found if answer.state == "unsure"), None)
     if unseen is not None:
         return judged(Verdict.UNSURE, "not-seen", check=unseen.check.label, answer=unseen.words)
@@ -547,8 +733,7 @@ def _none_left_hot(hot: Hot) -> bool:
 
 
 def _held_otherwise(job: Job) -> bool:
-    drive_train = train.described(job)
-    held = drive_train.cam.held if drive_train else ""
+    held = held_by(job)
     return setup(job).bolts is not None or held in ("key", "taper", "dowel", "bolts")
 
 
@@ -568,6 +753,12 @@ def _rows(job: Job) -> tuple[Row, ...]:
         rows.append(Row("Grips again at", fahrenheit(hot.grips_c)))
         if fit.heat.given.limit_c is not None:
             rows.append(Row("It bears", fahrenheit(fit.heat.given.limit_c)))
+    if fit.heated is not None:
+        rows.append(Row("Heated to", fahrenheit(fit.heated.gear_c)))
+        rows.append(Row("Slips over an interference of up to", format_fine(fit.heated.allows_mm, job.unit)))
+    if (gripped := grip(job)) is not None:
+        rows.append(Row("Measured", "", fahrenheit(gripped.gear_c)))
+        rows.append(Row("Room on the shaft then", "", format_fine(gripped.room_mm, job.unit).replace("-", "−")))
     return tuple(rows)
 
 
@@ -576,6 +767,13 @@ def _notes(job: Job) -> tuple[str, ...]:
     if hot is None:
         return ()
     sentences = [say("aim-thermometer-patch-matt")]
+    if (gripped := grip(job)) is not None:
+        room, grips = abs(gripped.room_mm), gripped.grips_c
+        sentences.append(
+            say("slips-on-now", job.unit, room_mm=room, grips_c=grips)
+            if gripped.room_mm > 0
+            else say("grips-at-this", job.unit, room_mm=room, grips_c=grips)
+        )
     if _none_left_hot(hot) and _held_otherwise(job):
         sentences.append(say("running-hot-nothing-left"))
     if hot.cooling is not None:

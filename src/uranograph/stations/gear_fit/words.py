@@ -41,15 +41,23 @@ FOUND = {
 }
 REFUSALS = {
     "no-such-stage": "There is no such bolt or stage: look at the set-up.",
+    "turn-far-past": "“{typed}”: {called} is called for.",
     "torque-far-past": "“{typed}” is far past {both}: which unit?",
 }
 SAID = {
     "both-needed-bore-interference": "Both are needed: bore and interference.",
     "gear-not-grow-not": "A gear that does not grow is not fitted by heat.",
     "far-too-much-bore": "“{text}” is far too much for this bore: inches or mm?",
+    "bore-needed-for-heat": "The bore is needed to say what that temperature allows.",
+    "heated-allows-nothing": "At “{typed}” the gear has grown by less than the slip clearance: it goes over nothing.",
+    "measure-gear-now": "Measure the gear as it comes out of the heat, and type it. Then put it on in one go.",
+    "gear-s-temperature": "gear's temperature",
+    "slips-on-now": "It slips on with {room_mm} to spare, and grips again at {grips_c:.0f} °C.",
+    "grips-at-this": "At this it is still {room_mm} too tight: it must be above {grips_c:.0f} °C. Heat it further, do not drive it.",
     "choose-called": "Choose what is called for.",
     "both-needed-many-bolts": "Both are needed: how many bolts, and how tight.",
     "crosswise-even-pulls-wrench": "Crosswise, in even pulls, the wrench square. Type what the wrench showed.",
+    "crosswise-even-turns": "Crosswise, all snug first; mark each head, so that the turn can be seen.",
     "every-bolt-pulled": "Every bolt is pulled. Go on, or write down a pull again.",
     "stage-pull-bolt": "Stage {stage} of {count}: pull bolt {bolt} to {both}.",
     "key-tried-hand": "key tried by hand",

@@ -25,6 +25,8 @@ HELD = {
     "dowel": "dowel",
     "bolts": "bolts",
     "pressed": "pressed",
+    "screw": "set screw",
+    "one-piece": "one piece with its shaft",
 }
 MARKS = {"": "no mark", "tooth": "on a tooth", "space": "in a space", "straddle": "either side of a space"}
 GEAR_FIELDS = (
