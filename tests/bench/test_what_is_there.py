@@ -4,15 +4,21 @@ import pytest
 from sqlalchemy.orm import Session
 
 from tests.bench.test_fit import sheet, write
-from tests.hands import a_job
+from tests.hands import CARD, ENGINE, a_job, cam_moved, take, true_top
 from uranograph.bench import checks
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
+from uranograph.core.firing import top_after
 from uranograph.core.torque import Stage, stages
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
+from uranograph.stations.adjust import station as adjust
+from uranograph.stations.degree import station as degree
+from uranograph.stations.engine import station as engine
 from uranograph.stations.gear_fit import station as gear_fit
+from uranograph.stations.true_tdc import stated
+from uranograph.stations.true_tdc import station as tdc
 
 
 def answer_all(session: Session, key: str, text: str) -> Job:
@@ -122,3 +128,182 @@ def test_a_gear_measured_hot_tells_its_room_and_counts_down(shop: Shop) -> None:
     assert gripped is not None
     assert gripped.room_mm == pytest.approx(11.7e-6 * 32 * (235 - gripped.grips_c))
     assert gripped.loose_s == pytest.approx(1167, abs=10)
+
+
+def lifts_read(session: Session, key: str, intake: tuple[str, str], exhaust: tuple[str, str]) -> Job:
+    """Both lobes 1 mm down each side, on a wheel that shows true TDC."""
+    take(session, key, "degree", [("intake.1.before", intake[0], "atdc"), ("intake.1.after", intake[1], "atdc")], "1")
+    sides = [("exhaust.1.before", exhaust[0], "btdc"), ("exhaust.1.after", exhaust[1], "btdc")]
+    return take(session, key, "degree", sides, "1")
+
+
+def test_a_cylinder_count_is_enough_of_an_engine(shop: Shop) -> None:
+    with shop.write() as session:
+        typed = {name: ENGINE[name] for name in ("cylinders", "rotation", "unit", "valvetrain", "lift_at")}
+        job = jobs.load(session, a_job(session, typed))
+    found = engine.find(job)
+    assert found.verdict is Verdict.IN
+    assert "not given" in found.sentence
+    assert engine.engine_of(job).companions == {}
+
+
+@pytest.mark.parametrize(
+    ("cylinders", "order", "angles", "together", "tops"),
+    [
+        ("2", "1 2", "0 315", [], [0, 315]),
+        ("2", "1 2", "270 450", [], [0, 270]),
+        ("2", "1-2", "0 360", [(1, 2)], [0, 0]),
+        ("2", "1-2", "0 180", [], [0, 180]),
+        ("6", "1-6-5-4-3-2", "90 150 90 150 90 150", [], [0, 90, 240, 330, 120, 210]),
+        ("4", "1R 1L 2R 2L", "", [("1L", "2L"), ("1R", "2R")], [0, 180, 0, 180]),
+    ],
+)
+def test_companions_and_tops_follow_from_firing_angles(
+    cylinders: str, order: str, angles: str, together: list[tuple[object, object]], tops: list[float]
+) -> None:
+    read = engine.read({**ENGINE, "cylinders": cylinders, "firing_order": order, "firing_angles": angles}).value
+    assert read is not None
+    assert read.rising_together == together
+    first = read.firing_order[0]
+    assert [top_after(read.firing_order, read.firing_deg, one, first) for one in read.firing_order] == tops
+
+
+@pytest.mark.parametrize(
+    ("order", "angles", "field"),
+    [
+        ("1-2", "0 315 400", "firing_angles"),
+        ("1-2", "10 315", "firing_angles"),
+        ("", "0 315", "firing_order"),
+        ("1-2", "0 720", "firing_angles"),
+        ("1R 1R", "", "firing_order"),
+        ("1R", "", "firing_order"),
+    ],
+)
+def test_firing_that_cannot_be_is_told_beside_its_field(order: str, angles: str, field: str) -> None:
+    typed = {**ENGINE, "cylinders": "2", "firing_order": order, "firing_angles": angles}
+    assert set(engine.read(typed).errors) == {field}
+
+
+def test_a_cam_is_judged_by_its_target_and_shown_against_its_card(shop: Shop) -> None:
+    # The card's ICL is 110, its ECL 110.
+    with shop.write() as session:
+        key = a_job(session)
+        true_top(session, key)
+        by_card = lifts_read(session, key, ("66", "146"), ("150", "78"))
+        assert degree.find(by_card).code == "early"
+        job = sheet(session, key, "target", aim="advance", advance="4")
+    found = degree.find(job)
+    assert found.verdict is Verdict.IN
+    assert "aimed" in found.title
+    assert found.measured.value == pytest.approx(0.0)
+    assert [result.card_error_deg for result in degree.leading(job)] == pytest.approx([-4, -4])
+    assert ("+4.0" in str(found.rows), "−4.0" in str(found.rows)) == (True, True)
+
+
+def test_a_target_by_centerline_moves_the_other_lobe_alike_and_needs_no_card(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        true_top(session, key)
+        lifts_read(session, key, ("66", "146"), ("150", "78"))
+        job = sheet(session, key, "target", aim="centerline", intake_centerline="104")
+        assert degree.find(job).measured.value == pytest.approx(2.0)
+        bare = a_job(session, card=None, title="No card")
+        true_top(session, bare)
+        lifts_read(session, bare, ("66", "146"), ("150", "78"))
+        assert degree.find(jobs.load(session, bare)).verdict is Verdict.UNSURE
+        job = sheet(session, bare, "target", aim="centerline", intake_centerline="106")
+    found = degree.find(job)
+    assert found.verdict is Verdict.IN
+    assert [result.lobe for result in degree.deciding(job)] == ["intake"]
+
+
+def test_a_target_changed_rewrites_nothing_that_was_judged(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        true_top(session, key)
+        lifts_read(session, key, ("66", "146"), ("150", "78"))
+        sheet(
+            session, key, "drive", a1_kind="choices", a1_options="0: 0, A4: 4, R4: -4", a1_fitted="0", a1_name="keyway"
+        )
+        cam_moved(session, key, -4)
+        job = sheet(session, key, "target", aim="advance", advance="4")
+    before, _ = adjust.history(job)
+    assert before.errors["both"][0] == pytest.approx(-4.0)
+
+
+def test_a_target_by_lift_at_overlap_sets_the_card_s_range_aside(shop: Shop) -> None:
+    ranges = {"intake_overlap_min": "1.0", "intake_overlap_max": "1.4"}
+    with shop.write() as session:
+        key = a_job(session, card={**CARD, **ranges})
+        true_top(session, key)
+        on_card = take(session, key, "degree", [("overlap-intake.1.lift", "1.2", None)])
+        ahead = sheet(session, key, "target", aim="advance", advance="5")
+    assert degree.results(on_card)[0].by_range is Verdict.IN
+    aimed = degree.results(ahead)[0]
+    assert aimed.by_range is None
+    assert aimed.error_deg == pytest.approx(degree.results(on_card)[0].error_deg + 5)
+
+
+def test_top_is_taken_as_stated_with_its_doubt_and_read_tops_count_instead(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        stated = sheet(session, key, "top", how="mark", by_whom="RK")
+        assert tdc.find(stated).code == "as-stated"
+        job = lifts_read(session, key, ("70", "150"), ("150", "70"))
+        degreed = degree.find(job)
+        own = true_top(session, key)
+    assert degreed.measured.doubt > 2
+    assert any("RK" in note for note in degreed.notes)
+    assert tdc.frames(own)[-1].stated is None
+    assert tdc.frames(own)[-1].top.uncertainty_deg < 1
+
+
+def test_a_top_stated_before_the_wheel_was_moved_says_nothing_of_it_now(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        sheet(session, key, "top", how="stop", by_whom="RK")
+        job = take(session, key, "tdc", [("moved", "nudged", None)])
+    assert tdc.find(job).code == "moved-unproved"
+
+
+def test_top_on_another_cylinder_puts_readings_on_the_one_that_is_read(shop: Shop) -> None:
+    # Fires 1-3-4-2: cylinder 3's top comes half a turn after cylinder 1's.
+    with shop.write() as session:
+        key = a_job(session)
+        true_top(session, key)
+        sheet(session, key, "top", top_cylinder="1", read_cylinder="3")
+        take(session, key, "degree", [("intake.1.before", "110", "btdc"), ("intake.1.after", "30", "btdc")], "1")
+        job = jobs.load(session, key)
+    assert stated.offset_deg(job) == 180
+    assert degree.leading(job)[0].centerline_deg == pytest.approx(110)
+    assert [row.difference for row in tdc.find(job).rows if "cylinder" in row.label] == ["180.0"]
+
+
+@pytest.mark.parametrize(
+    ("typed", "field"),
+    [
+        ({"how": "stop"}, "by_whom"),
+        ({"how": "guess", "by_whom": "RK"}, "how"),
+        ({"top_cylinder": "9"}, "top_cylinder"),
+        ({"top_cylinder": "1"}, "read_cylinder"),
+        ({"how": "stop", "by_whom": "RK", "stated_doubt": "40"}, "stated_doubt"),
+    ],
+)
+def test_a_top_that_cannot_be_stated_so_is_told(shop: Shop, typed: dict[str, str], field: str) -> None:
+    with shop.write() as session:
+        job = jobs.load(session, a_job(session))
+    assert field in stated.FORM.read(typed, job).errors
+
+
+def test_where_the_adjuster_stands_is_said_and_its_middle_can_be_aimed_at(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        true_top(session, key)
+        sheet(
+            session, key, "drive", a1_kind="choices", a1_options="0: 0, A4: 4, A8: 8", a1_fitted="0", a1_name="keyway"
+        )
+        found = lifts_read(session, key, ("70", "150"), ("150", "70"))
+        assert adjust.stands(found) == (("keyway", "0"),)
+        assert adjust.middle(found)["intake"] == pytest.approx(106)
+        moved = cam_moved(session, key, 4)
+    assert adjust.stands(moved) == (("keyway", "A4"),)

@@ -128,8 +128,12 @@ class Form(Generic[T]):
         What may be wrong with a value that is kept all the same.
     for_house
         The field that can be kept for the house's new jobs as well.
+    offer
+        What leads to it, where it belongs to a station with readings.
     standard
         Whether it is what results are judged against: an earlier position of the cam keeps the version it was judged by.
+    none_counts
+        Whether none written is a statement of its own: an earlier position is then not judged by a later one.
     """
 
     kind: str
@@ -145,6 +149,8 @@ class Form(Generic[T]):
     bears: Callable[[T], Collection[str]] = lambda value: ()
     for_house: str = ""
     standard: bool = False
+    none_counts: bool = False
+    offer: str = "Change the set-up"
 
     @property
     def fields(self) -> tuple[str, ...]:

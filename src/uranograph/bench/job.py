@@ -445,5 +445,5 @@ def _read(job: Job, form: Form[T], until: int | None) -> Sheet[T] | None:
     versions = job.versions(form.kind)
     if until is not None:
         # A form that was only written later is better than none.
-        versions = [sheet for sheet in versions if sheet.seq <= until] or versions[:1]
+        versions = [sheet for sheet in versions if sheet.seq <= until] or versions[: 0 if form.none_counts else 1]
     return form.read(versions[-1].typed, job) if versions else None

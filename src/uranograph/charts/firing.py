@@ -3,11 +3,11 @@
 from functools import lru_cache
 
 from uranograph.charts.pen import Figure, Pen, arc, polar, polyline
-from uranograph.core.firing import companions, firing_angles
+from uranograph.core.firing import Cylinder, companions, firing_angles
 
 
 @lru_cache(maxsize=64)
-def firing_figure(order: tuple[int, ...], title: str = "") -> Figure:
+def firing_figure(order: tuple[Cylinder, ...], title: str = "", firing_deg: tuple[float, ...] = ()) -> Figure:
     """Draw each cylinder as a star at its firing angle, 742 by 630; the first to fire at the top.
 
     Parameters
@@ -16,6 +16,8 @@ def firing_figure(order: tuple[int, ...], title: str = "") -> Figure:
         Cylinder numbers in firing order; empty where it is not known yet.
     title
         Stands at the upper left.
+    firing_deg
+        Crank degrees at which they fire, where that is not even.
     """
     pen = Pen()
     center, rim = (371.0, 328.0), 214.0
@@ -27,9 +29,9 @@ def firing_figure(order: tuple[int, ...], title: str = "") -> Figure:
     for crank in (0, 180, 360, 540):
         x, y = polar(center, rim + 34, crank / 2)
         pen.text((x, y + 4), str(crank), "scale")
-    angles = firing_angles(order) if order else {}
-    for cylinder, other in companions(order).items():
-        if cylinder < other:
+    angles = firing_angles(order, firing_deg) if order else {}
+    for cylinder, other in companions(order, firing_deg).items() if order else ():
+        if order.index(cylinder) < order.index(other):
             pen.line(polar(center, rim, angles[cylinder] / 2), polar(center, rim, angles[other] / 2), "constellation")
     for cylinder, angle in angles.items():
         pen.star(polar(center, rim, angle / 2), 13, "dark")

@@ -1,26 +1,34 @@
 """Firing orders: who rises with whom, and when each cylinder fires."""
 
 import re
+from collections.abc import Sequence
 
 from uranograph.core.errors import Impossible
 
 MOST_CYLINDERS = 28
+CYCLE_DEG = 720.0
 
 
-def parse_firing_order(text: str, cylinders: int) -> tuple[int, ...]:
+# A number, or a number with its bank where each bank counts its own: 3, 3L.
+Cylinder = int | str
+TOGETHER_WITHIN_DEG = 0.5
+
+
+def parse_firing_order(text: str, cylinders: int) -> tuple[Cylinder, ...]:
     """Read a firing order as typed and prove that it names every cylinder once.
 
     Parameters
     ----------
     text
-        Cylinder numbers separated by anything, or run together where all are single digits.
+        Cylinder numbers separated by anything, or run together where all are single digits; each with the letter of its
+        bank where the banks count for themselves.
     cylinders
         How many there are.
 
     Returns
     -------
     tuple
-        Cylinder numbers in firing order.
+        Cylinders in firing order.
 
     Raises
     ------
@@ -31,7 +39,11 @@ def parse_firing_order(text: str, cylinders: int) -> tuple[int, ...]:
     --------
     >>> parse_firing_order("1-3-4-2", 4), parse_firing_order("1342", 4)
     ((1, 3, 4, 2), (1, 3, 4, 2))
+    >>> parse_firing_order("1R 2L 2R 1L", 4)
+    ('1R', '2L', '2R', '1L')
     """
+    if re.search(r"\d\s*[A-Za-z]", text):
+        return _of_banks(text, cylinders)
     numbers = re.findall(r"\d+", text)
     if len(numbers) == 1 and len(numbers[0]) == cylinders <= 9:
         numbers = list(numbers[0])
@@ -54,40 +66,105 @@ def parse_firing_order(text: str, cylinders: int) -> tuple[int, ...]:
     return tuple(order)
 
 
-def companions(order: tuple[int, ...]) -> dict[int, int]:
-    """Pair the cylinders that rise together in an even-fire four-stroke.
+def _of_banks(text: str, cylinders: int) -> tuple[Cylinder, ...]:
+    order = [f"{number}{bank.upper()}" for number, bank in re.findall(r"(\d+)\s*([A-Za-z]?)", text)]
+    repeated = sorted({name for name in order if order.count(name) > 1})
+    if repeated:
+        raise Impossible("firing_order", "cylinder-of-bank-twice", names=repeated)
+    if len(order) != cylinders:
+        raise Impossible("firing_order", "firing-order-count", count=len(order), cylinders=cylinders)
+    return tuple(order)
+
+
+def parse_firing_angles(text: str, cylinders: int) -> tuple[float, ...]:
+    """Read the crank degrees at which an engine fires, or those from one firing to the next.
+
+    Parameters
+    ----------
+    text
+        Figures apart by anything: from 0, rising, below 720; or as many steps that make 720 together.
+    cylinders
+        How many there are.
+
+    Returns
+    -------
+    tuple
+        Crank degrees from the first of the firing order, one for each cylinder, (cylinders,).
+
+    Raises
+    ------
+    Impossible
+        When they are neither.
+
+    Examples
+    --------
+    >>> parse_firing_angles("0 315", 2), parse_firing_angles("315 405", 2)
+    ((0.0, 315.0), (0.0, 315.0))
+    >>> parse_firing_angles("90, 150, 90, 150, 90, 150", 6)
+    (0.0, 90.0, 240.0, 330.0, 480.0, 570.0)
+    """
+    figures = [float(each) for each in re.findall(r"\d+(?:\.\d+)?", text)]
+    if len(figures) != cylinders:
+        raise Impossible("firing_angles", "firing-angles-count", count=len(figures), cylinders=cylinders)
+    if figures[0] != 0 and abs(sum(figures) - CYCLE_DEG) < TOGETHER_WITHIN_DEG:
+        figures = [sum(figures[:n]) for n in range(cylinders)]
+    if figures[0] != 0 or figures != sorted(figures) or figures[-1] >= CYCLE_DEG:
+        raise Impossible("firing_angles", "firing-angles-not-rising", typed=text.strip())
+    return tuple(figures)
+
+
+def firing_angles(order: Sequence[Cylinder], angles: Sequence[float] = ()) -> dict[Cylinder, float]:
+    """Crank degrees, from the first, at which each cylinder of a four-stroke fires; even unless the angles are given.
+
+    Examples
+    --------
+    >>> firing_angles((1, 3, 4, 2)), firing_angles((1, 2), (0, 315))
+    ({1: 0.0, 3: 180.0, 4: 360.0, 2: 540.0}, {1: 0, 2: 315})
+    """
+    even = [k * CYCLE_DEG / len(order) for k in range(len(order))]
+    return dict(zip(order, angles or even, strict=True))
+
+
+def companions(order: Sequence[Cylinder], angles: Sequence[float] = ()) -> dict[Cylinder, Cylinder]:
+    """Pair the cylinders of a four-stroke that rise together: one fires a whole crank turn after the other.
 
     Parameters
     ----------
     order
-        Cylinder numbers in firing order.
+        Cylinders in firing order.
+    angles
+        Crank degrees at which they fire, from the first, where they do not fire evenly.
 
     Returns
     -------
     dict
-        Each cylinder's companion, half the order later; empty for an odd count, where none rise together.
+        Each cylinder's companion; those that rise alone are not in it.
 
     Examples
     --------
-    >>> companions((1, 3, 4, 2))
-    {1: 4, 3: 2, 4: 1, 2: 3}
+    >>> companions((1, 3, 4, 2)), companions((1, 2), (0, 315))
+    ({1: 4, 3: 2, 4: 1, 2: 3}, {})
 
     References
     ----------
     docs/methods.md, "Companion cylinders".
     """
-    count = len(order)
-    if count % 2:
-        return {}
-    return {cylinder: order[(k + count // 2) % count] for k, cylinder in enumerate(order)}
+    fires = firing_angles(order, angles)
+    return {
+        one: other
+        for one, at in fires.items()
+        for other, then in fires.items()
+        if abs(abs(at - then) - CYCLE_DEG / 2) < TOGETHER_WITHIN_DEG
+    }
 
 
-def firing_angles(order: tuple[int, ...]) -> dict[int, float]:
-    """Crank degrees, from the first, at which each cylinder of an even-fire four-stroke fires.
+def top_after(order: Sequence[Cylinder], angles: Sequence[float], other: Cylinder, one: Cylinder) -> float:
+    """Crank degrees from one cylinder's top to the next top of another, [0, 360).
 
     Examples
     --------
-    >>> firing_angles((1, 3, 4, 2))
-    {1: 0.0, 3: 180.0, 4: 360.0, 2: 540.0}
+    >>> top_after((1, 3, 4, 2), (), 3, 1), top_after((1, 3, 4, 2), (), 4, 1), top_after((1, 2), (0, 315), 2, 1)
+    (180.0, 0.0, 315)
     """
-    return {cylinder: k * 720 / len(order) for k, cylinder in enumerate(order)}
+    fires = firing_angles(order, angles)
+    return (fires[other] - fires[one]) % 360

@@ -13,6 +13,7 @@ from uranograph.stations.adjust.figure import figure
 from uranograph.stations.adjust.words import REFUSALS
 from uranograph.stations.degree.figure import token
 from uranograph.stations.degree.place import KEY as DEGREE
+from uranograph.stations.degree.target import target_of
 
 _WHOLE = re.compile("[0-9]{1,9}")
 
@@ -44,6 +45,9 @@ def _shown(job: Job, look: Look) -> Mapping[str, Any]:
         "tokens": [token(step.view) for step in history],
         "effects": adjust.effects(job),
         "late_or_early": adjust.late_or_early,
+        "stands": adjust.stands(job),
+        "middle": adjust.middle(job),
+        "aimed_at": target_of(job),
     }
 
 
@@ -52,6 +56,7 @@ def _printed(job: Job) -> Mapping[str, Any]:
         "history": adjust.history(job),
         "effects": adjust.effects(job),
         "late_or_early": adjust.late_or_early,
+        "stands": adjust.stands(job),
     }
 
 
@@ -68,7 +73,7 @@ STATION = Station(
     rests_also=("phase",),
     acts=("cam-moved", "gear-turned", "gear-exchanged", "cam-refitted", "wheel-moved", "wheel-refitted"),
     after=(DEGREE,),
-    governed_by=("wheel", drive.FORM.kind),
+    governed_by=("wheel", drive.FORM.kind, "target"),
     accept=adjust.accept,
     entry=_entry,
     brings=adjust.brings,

@@ -1,6 +1,7 @@
 """Degree: choosing the adjuster position that cures the error, and comparing each try with its prediction."""
 
 import json
+import math
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
@@ -10,7 +11,7 @@ from uranograph.bench.checks import TURNED_ALONE
 from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
-from uranograph.core.adjust import Adjusted, Adjuster, Choice, Move, adjust
+from uranograph.core.adjust import Adjusted, Adjuster, Choice, Choices, Move, adjust
 from uranograph.core.chain import ChainGiven, chain
 from uranograph.core.errors import Impossible
 from uranograph.core.phase import Events, move
@@ -99,6 +100,58 @@ def fitted_now(job: Job) -> drive.Drive:
     return drive.Drive(
         tuple(replace(each, adjuster=_scaled(each.adjuster, marks.get(each.name, 1.0))) for each in adjusters)
     )
+
+
+def stands(job: Job) -> tuple[tuple[str, str], ...]:
+    """Where each adjuster stands now: its name, and the label it is at or how far it was moved."""
+    if drive_of(job) is None:
+        return ()
+    return tuple((each.name, _stand(each.adjuster)) for each in fitted_now(job).adjusters)
+
+
+def _stand(adjuster: Adjuster) -> str:
+    if adjuster.kind == "choices":
+        return fitted_label(adjuster)
+    if adjuster.at == 0:
+        return "as it was found"
+    way = "advanced" if adjuster.at > 0 else "retarded"
+    if adjuster.kind == "slot":
+        marks = f"{adjuster.marks} deg"
+        return f"{abs(adjuster.at * adjuster.step_deg):g} {way} on its marks ({marks})"
+    unit = {"tooth": "tooth", "pin-vernier": "step", "hole-sets": "set"}[adjuster.kind]
+    plural = {"tooth": "teeth"}.get(unit, f"{unit}s")
+    return f"{abs(adjuster.at)} {unit if abs(adjuster.at) == 1 else plural} {way}"
+
+
+def fitted_label(adjuster: Choices) -> str:
+    """The label of the choice that is fitted."""
+    return adjuster.fitted if isinstance(adjuster.fitted, str) else adjuster.options[adjuster.fitted].label
+
+
+def middle(job: Job) -> dict[str, float]:
+    """Each lobe's centerline, as a card states it, with the adjusters that move it in the middle of what they offer."""
+    if drive_of(job) is None:
+        return {}
+    found: dict[str, float] = {}
+    for result in degree.leading(tries.at_position(job)):
+        moving = fitted_now(job).moving(result.lobe)
+        if result.centerline_deg is not None and moving:
+            shift = sum(_to_middle(each.adjuster) for each in moving)
+            found.setdefault(result.lobe, abs(result.centerline_deg - shift))
+    return found
+
+
+def _to_middle(adjuster: Adjuster) -> float:
+    """How far an adjuster would advance the cam on its way to the middle of what it offers, crank degrees."""
+    if adjuster.kind == "choices":
+        shifts = [option.shift_deg for option in adjuster.options]
+        fitted = next(o.shift_deg for o in adjuster.options if o.label == fitted_label(adjuster))
+        return (min(shifts) + max(shifts)) / 2 - fitted
+    if adjuster.kind == "slot":
+        return -adjuster.at * adjuster.step_deg * (2 if adjuster.marks == "cam" else 1)
+    if adjuster.kind == "pin-vernier":
+        return -adjuster.at * 720 / math.lcm(adjuster.sprocket_holes, adjuster.hub_holes)
+    return 0.0
 
 
 def _moved(adjuster: Adjuster, to: str) -> Adjuster:

@@ -22,6 +22,7 @@ from uranograph.stations.degree import lifts, overlaps, sweeps
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.place import LOBES
 from uranograph.stations.degree.rules import rules_of
+from uranograph.stations.degree.target import Aim, target_of
 
 
 def figure(job: Job, look: Look) -> Figure:
@@ -39,7 +40,8 @@ def cycle(job: Job) -> Figure:
 def rule(job: Job) -> Figure | None:
     """How early or late the cam stands, and what is allowed."""
     gap = degree.gap(job)
-    return drawn_rule(Gap(*gap, rules_of(job).tolerance_deg)) if gap else None
+    origin = "card" if target_of(job).aim is Aim.CARD else "target"
+    return drawn_rule(Gap(*gap, rules_of(job).tolerance_deg), origin=origin) if gap else None
 
 
 def token(job: Job) -> Figure:
@@ -67,8 +69,8 @@ def job_lobes(job: Job) -> tuple[LobeMarks, ...]:
         if result.opens_deg is not None and result.closes_deg is not None:
             drawn = drawn.model_copy(update={"duration_deg": result.closes_deg - result.opens_deg})
         gap = None
-        if result.error_deg is not None:
-            gap = Gap(result.error_deg, result.uncertainty_deg, rules_of(job).tolerance_deg)
+        if result.card_error_deg is not None:
+            gap = Gap(result.card_error_deg, result.uncertainty_deg, rules_of(job).tolerance_deg)
         marks.append(
             LobeMarks(
                 base.name,

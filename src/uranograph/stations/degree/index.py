@@ -14,7 +14,7 @@ from uranograph.core.quantities import parse_length, parse_number
 from uranograph.core.wheel import SIDES
 from uranograph.stations.adjust import tries
 from uranograph.stations.card.station import card_of
-from uranograph.stations.degree import events, lifts, overlaps, rules, sweeps
+from uranograph.stations.degree import events, lifts, overlaps, rules, sweeps, target
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.figure import cycle, figure, rule, sweep_figure, token, what_if_lobes
 from uranograph.stations.degree.place import KEY, LOBES
@@ -36,6 +36,9 @@ def _shown(job: Job, look: Look) -> Mapping[str, Any]:
         "ways": degree.METHOD_WORDS,
         "rules": rules.rules_of(job),
         "presets": rules.PRESETS,
+        "target": target.target_of(job),
+        "target_typed": latest.typed if (latest := job.latest(target.FORM.kind)) else {},
+        "aims": target.AIM_WORDS,
         "event_words": events.WORDS,
         "swept": {lobe: swept_lobe for lobe in LOBES if (swept_lobe := sweeps.swept(view, lobe))},
         "check_lift_mm": sweeps.check_lift(view),
@@ -119,7 +122,7 @@ STATION = Station(
     find=degree.find,
     docs="Centerline by equal lifts",
     calculations=("degree", "centerline", "sweep", "overlap-lift"),
-    beside=(rules.FORM,),
+    beside=(rules.FORM, target.FORM),
     slots=(events.EVENT, sweeps.POINT, lifts.LIFT, overlaps.LIFT),
     acts=(
         "wheel-moved",
@@ -132,7 +135,7 @@ STATION = Station(
         "indicator-moved",
     ),
     after=("card", "end-play", "marks", "tdc"),
-    governed_by=("wheel",),
+    governed_by=("wheel", "top", "target"),
     prompt=degree.prompt,
     accept=degree.accept,
     describe=degree.describe,

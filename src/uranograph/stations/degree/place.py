@@ -4,6 +4,7 @@ from uranograph.bench.job import Job, Reading
 from uranograph.core.wheel import as_read
 from uranograph.stations.card.station import card_of
 from uranograph.stations.degree.words import say
+from uranograph.stations.true_tdc.stated import offset_deg
 from uranograph.stations.true_tdc.station import frame_at
 from uranograph.stations.wheel.station import crank_angle, wheel_of
 
@@ -25,11 +26,11 @@ def card_centerline(job: Job, lobe: str) -> float | None:
 
 
 def true_angle(job: Job, reading: Reading) -> float:
-    """A wheel reading as a crank angle from the true top, by the frame it was taken in."""
+    """A wheel reading as a crank angle from the true top of the cylinder read, by the frame it was taken in."""
     frame = frame_at(job, reading.seq)
     assert frame is not None
     zero = frame.top.zero_error_deg if frame.top else 0.0
-    return crank_angle(frame.mounted, reading.text, reading.side) - zero
+    return crank_angle(frame.mounted, reading.text, reading.side) - zero - offset_deg(job.whole)
 
 
 def place_doubts(job: Job, reading: Reading, name: str, slack_deg: float | None = None) -> list[str]:
@@ -50,5 +51,5 @@ def likely_side(job: Job, true_deg: float) -> str | None:
     """The side of the wheel on which a crank angle is to be expected."""
     mounted = wheel_of(job)
     assert mounted is not None
-    side = as_read(mounted.wheel, true_deg)[1]
+    side = as_read(mounted.wheel, true_deg + offset_deg(job.whole))[1]
     return side.value if side else None

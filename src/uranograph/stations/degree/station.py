@@ -20,10 +20,11 @@ from uranograph.stations.degree import events, lifts, overlaps, slack, sweeps
 from uranograph.stations.degree.place import KEY, LOBES, card_centerline
 from uranograph.stations.degree.questions import questions
 from uranograph.stations.degree.rules import rules_of
+from uranograph.stations.degree.target import Aim, target_of
 from uranograph.stations.degree.words import FOUND, say
 from uranograph.stations.engine.station import engine_of
 from uranograph.stations.marks import station as marks
-from uranograph.stations.true_tdc.station import frame_at
+from uranograph.stations.true_tdc.station import frame_at, frame_now
 from uranograph.stations.wheel.station import wheel_of
 
 METHOD_WORDS = {
@@ -41,7 +42,7 @@ CAUTIONS = (
 
 @dataclass(frozen=True)
 class Result:
-    """One lobe by one method. Angles about overlap TDC, crank degrees."""
+    """One lobe by one method. Angles about overlap TDC, crank degrees. The error is against the target, late positive."""
 
     method: str
     lobe: str
@@ -57,6 +58,8 @@ class Result:
     doubts: tuple[str, ...] = ()
     by_range: Verdict | None = None
     bank: int = 1
+    card_error_deg: float | None = None
+    target: str = ""
 
     @property
     def uncertainty_deg(self) -> float:
@@ -93,11 +96,27 @@ def results(job: Job) -> tuple[Result, ...]:
         Both events before a sweep before equal lifts before lift at overlap before one event alone.
     """
     return tuple(
-        result
+        _aimed(job, result)
         for by in (_by_events, _by_sweep, _by_lifts, _by_overlap, _by_one_event)
         for lobe in LOBES
         for result in by(job, lobe)
     )
+
+
+def _aimed(job: Job, result: Result) -> Result:
+    """A result against what is aimed at; against the card it is kept beside."""
+    result = replace(result, card_error_deg=result.error_deg)
+    aimed_at = target_of(job)
+    if aimed_at.aim is Aim.CARD:
+        return result
+    wanted, advance = aimed_at.centerline(job, result.lobe), aimed_at.advance(job, result.lobe)
+    if result.centerline_deg is not None and wanted is not None:
+        late = result.centerline_deg - wanted
+        return replace(result, error_deg=late, target=_stated(result.lobe, wanted))
+    if result.error_deg is None or advance is None:
+        return replace(result, error_deg=None)
+    # The card's range of lift is of the card's own place.
+    return replace(result, error_deg=result.error_deg + advance, by_range=None, target=aimed_at.words)
 
 
 def _stated(lobe: str, angle_deg: float) -> str:
@@ -374,7 +393,7 @@ def expected_events(job: Job) -> Events | None:
     seen = seen_events(job)
     if seen is not None:
         return seen
-    found = {result.lobe: result.error_deg for result in leading(job) if result.error_deg is not None}
+    found = {result.lobe: result.card_error_deg for result in leading(job) if result.card_error_deg is not None}
     card = card_of(job)
     if card is None or card.events is None or not found:
         return None
@@ -478,7 +497,7 @@ def verdict_of(cams: tuple[Judged, ...], doubtful: tuple[str, ...]) -> Verdict:
 
 
 def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Finding:
-    first, phrase = cams[0], doubts(job)
+    first, phrase, aimed_at = cams[0], doubts(job), target_of(job)
     leaders = leading(job)
     named = "the cam" if first.cam == "both" else f"the {first.cam} cam"
     banks = len({one.bank for one in cams})
@@ -516,6 +535,7 @@ def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Fin
         rows=lines,
         doubts=phrase,
         notes=(
+            *_top_as_stated(job),
             *_before(job),
             *_by_the_marks(job),
             *disagreements(job),
@@ -523,7 +543,15 @@ def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Fin
             *_four_in_words(job),
             *questions(job),
         ),
-    ).judged(verdict, FOUND, code, why=" ".join(filter(None, parts)), cam=named, step=next_step)
+    ).judged(
+        verdict,
+        FOUND,
+        code,
+        why=" ".join(filter(None, parts)),
+        cam=named,
+        step=next_step,
+        wanted=say("card-wants-it") if aimed_at.aim is Aim.CARD else say("it-is-aimed", aim=aimed_at.words),
+    )
 
 
 def _order(one: Judged, banks: int) -> str:
@@ -538,9 +566,25 @@ def _by_the_marks(job: Job) -> tuple[str, ...]:
     return () if tries.tries(job) else marks.expected_notes(job.whole)
 
 
+def _top_as_stated(job: Job) -> tuple[str, ...]:
+    """What the verdict leans on where nobody read the top here."""
+    frame = frame_now(job)
+    return (say("tdc-taken-as-stated", words=frame.stated.words),) if frame and frame.stated else ()
+
+
 def _against_card(result: Result) -> str:
     assert result.error_deg is not None
     late = "late" if result.error_deg > 0 else "early"
+    if result.target:
+        return say(
+            "against-target",
+            label=result.label,
+            measured=result.measured,
+            target=result.target,
+            card=say("card-has", card=result.card) if result.card else "",
+            error_deg=abs(result.error_deg),
+            late=late,
+        )
     return say(
         "against-card",
         label=result.label,
@@ -654,12 +698,15 @@ def rows(job: Job, found: tuple[Result, ...]) -> tuple[Row, ...]:
     lines = []
     for result in found:
         label = f"{result.label}, {METHOD_WORDS[result.method]}" if several else result.label
-        gap_deg = None if result.error_deg is None else result.error_deg
+        gap_deg = result.card_error_deg
         shown = gap_deg if gap_deg is None or result.lobe == "intake" or result.centerline_deg is None else -gap_deg
         difference = "" if shown is None else _signed(shown)
         if several and difference:
             difference += f" ±{format_angle(result.uncertainty_deg)}"
         lines.append(Row(label, result.card, result.measured, difference))
+        if result.target and result.error_deg is not None:
+            late = result.error_deg if result.lobe == "intake" or result.centerline_deg is None else -result.error_deg
+            lines.append(Row(say("against-the-target"), result.target, result.measured, _signed(late)))
     lines += [row for lobe in LOBES for row in _drop_rows(job, lobe)]
     lines += _separation(job, found)
     four = four_events(job)

@@ -14,4 +14,4 @@ def figure(job: Job, look: Look) -> Figure:
 
 def preview(engine: Engine | None, clockwise: bool) -> Figure:
     """The same while the form is typed."""
-    return firing_figure(engine.firing_order if engine else (), "Firing order")
+    return firing_figure(engine.firing_order if engine else (), "Firing order", engine.firing_deg if engine else ())

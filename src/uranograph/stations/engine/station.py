@@ -9,7 +9,15 @@ from uranograph.bench.forms import Form, Sheet, SheetReader, Typed, remembered
 from uranograph.bench.job import FIRST_FORM, Job
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
-from uranograph.core.firing import MOST_CYLINDERS, companions, parse_firing_order
+from uranograph.core.firing import (
+    MOST_CYLINDERS,
+    Cylinder,
+    companions,
+    firing_angles,
+    parse_firing_angles,
+    parse_firing_order,
+    top_after,
+)
 from uranograph.core.piston import Crank
 from uranograph.core.quantities import LengthUnit, parse_number
 from uranograph.core.wheel import Turn
@@ -22,6 +30,8 @@ class Valvetrain(StrEnum):
     PUSHROD = "pushrod"
     ONE_CAM_OVER = "one-cam-over"
     TWO_CAMS_OVER = "two-cams-over"
+    TWO_CAMS_IN_BLOCK = "two-cams-in-block"
+    ONE_CAM_A_BANK = "one-cam-a-bank"
 
 
 class LiftAt(StrEnum):
@@ -37,10 +47,13 @@ VALVETRAIN_WORDS = {
     Valvetrain.PUSHROD: "pushrods, one cam",
     Valvetrain.ONE_CAM_OVER: "one cam over the valves",
     Valvetrain.TWO_CAMS_OVER: "two cams over the valves",
+    Valvetrain.TWO_CAMS_IN_BLOCK: "two cams in the block",
+    Valvetrain.ONE_CAM_A_BANK: "one cam a bank",
 }
 FIELDS = (
     "cylinders",
     "firing_order",
+    "firing_angles",
     "rotation",
     "unit",
     "stroke",
@@ -57,33 +70,51 @@ class Engine:
     """An engine as the bench needs it."""
 
     cylinders: int
-    firing_order: tuple[int, ...]
+    firing_order: tuple[Cylinder, ...]
     rotation: Turn
     unit: LengthUnit
     crank: Crank | None
     valvetrain: Valvetrain
     rocker_ratio: float | None
     lift_at: LiftAt
+    firing_deg: tuple[float, ...] = ()
 
     @property
-    def companions(self) -> dict[int, int]:
-        return companions(self.firing_order)
+    def fires(self) -> dict[Cylinder, float]:
+        """Crank degrees from the first of the firing order at which each cylinder fires; empty without an order."""
+        return firing_angles(self.firing_order, self.firing_deg) if self.firing_order else {}
 
     @property
-    def rising_together(self) -> list[tuple[int, int]]:
+    def companions(self) -> dict[Cylinder, Cylinder]:
+        return companions(self.firing_order, self.firing_deg) if self.firing_order else {}
+
+    @property
+    def rising_together(self) -> list[tuple[Cylinder, Cylinder]]:
         """Each pair of companions once, lowest number first."""
-        return sorted((one, other) for one, other in self.companions.items() if one < other)
+        pairs = {tuple(sorted(pair, key=_by_number)) for pair in self.companions.items()}
+        return sorted(((one, other) for one, other in pairs), key=lambda pair: _by_number(pair[0]))
+
+    @property
+    def order_words(self) -> str:
+        """The firing order as it is written, with its angles where it is uneven."""
+        written = "-".join(map(str, self.firing_order))
+        return f"{written} at {', '.join(f'{deg:g}' for deg in self.firing_deg)}" if self.firing_deg else written
 
     @property
     def separate_cams(self) -> bool:
         """Whether intake and exhaust lobes move apart."""
-        return self.valvetrain is Valvetrain.TWO_CAMS_OVER
+        return self.valvetrain in (Valvetrain.TWO_CAMS_OVER, Valvetrain.TWO_CAMS_IN_BLOCK)
 
     @property
     def words(self) -> str:
         """The engine in one line."""
         kind = {1: "single", 2: "twin", 4: "four", 6: "six", 8: "eight", 12: "twelve"}.get(self.cylinders)
         return f"{kind or f'{self.cylinders} cylinders'}, {VALVETRAIN_WORDS[self.valvetrain]}"
+
+
+def _by_number(cylinder: Cylinder) -> tuple[int, str]:
+    text = str(cylinder)
+    return int("".join(filter(str.isdigit, text)) or 0), text
 
 
 @remembered
@@ -108,32 +139,24 @@ def read(typed: Typed) -> Sheet[Engine]:
     """
     reader = SheetReader(typed)
     cylinders = reader.take("cylinders", _cylinders, say("many-cylinders"))
-    order = None
+    order: tuple[Cylinder, ...] = ()
+    angles: tuple[float, ...] = ()
     if cylinders is not None:
-        order = reader.take(
-            "firing_order",
-            lambda text: parse_firing_order(text, cylinders),
-            say("firing-order-1-3") if cylinders > 1 else None,
-        )
-        if cylinders == 1 and order is None:
+        order = reader.take("firing_order", lambda text: parse_firing_order(text, cylinders)) or ()
+        angles = reader.take("firing_angles", lambda text: parse_firing_angles(text, cylinders)) or ()
+        if cylinders == 1 and not order:
             order = (1,)
+        if angles and not order and "firing_order" not in reader.errors:
+            reader.errors["firing_order"] = say("firing-order-1-3")
     rotation = reader.choose("rotation", Turn, say("which-way-turns-seen"))
     unit = reader.choose("unit", LengthUnit, say("whether-bare-lengths-inches"))
     valvetrain = reader.choose("valvetrain", Valvetrain, say("lobes-reach-valves"))
     lift_at = reader.choose("lift_at", LiftAt, say("where-dial-reads-lift"))
     rocker_ratio = reader.take("rocker_ratio", _ratio)
     crank = _crank(reader, unit or LengthUnit.INCH)
-    if (
-        reader.errors
-        or cylinders is None
-        or order is None
-        or rotation is None
-        or unit is None
-        or valvetrain is None
-        or lift_at is None
-    ):
+    if reader.errors or cylinders is None or rotation is None or unit is None or valvetrain is None or lift_at is None:
         return Sheet(None, reader.errors)
-    return Sheet(Engine(cylinders, order, rotation, unit, crank, valvetrain, rocker_ratio, lift_at))
+    return Sheet(Engine(cylinders, order, rotation, unit, crank, valvetrain, rocker_ratio, lift_at, angles))
 
 
 def _cylinders(text: str) -> int:
@@ -188,8 +211,19 @@ def find(job: Job) -> Finding:
     if engine is None:
         return Finding(Verdict.OPEN).judged(Verdict.OPEN, FOUND, "not-described", begun=False)
     phrase = ", ".join(f"{one}+{other}" for one, other in engine.rising_together)
-    order = "-".join(map(str, engine.firing_order))
-    return Finding(Verdict.OPEN, rows=(Row("Firing order", order), Row("Companions", phrase or "none"))).judged(
+    if not engine.firing_order:
+        return Finding(Verdict.OPEN).judged(
+            Verdict.IN, FOUND, "described", why=say("turns-order-not-given", rotation=engine.rotation.value)
+        )
+    order = engine.order_words
+    rows = [Row("Firing order", order), Row("Companions", phrase or "none")]
+    if engine.firing_deg:
+        first = engine.firing_order[0]
+        tops = ", ".join(
+            f"{one} {top_after(engine.firing_order, engine.firing_deg, one, first):g}" for one in engine.firing_order
+        )
+        rows.append(Row(f"Tops after {first}'s", f"{tops} deg"))
+    return Finding(Verdict.OPEN, rows=tuple(rows)).judged(
         Verdict.IN,
         FOUND,
         "described",

@@ -15,7 +15,8 @@ REFUSALS = {
 }
 SAID = {
     "many-cylinders": "Type how many cylinders it has.",
-    "firing-order-1-3": "Type the firing order, such as 1-3-4-2.",
+    "firing-order-1-3": "Type the firing order, such as 1-3-4-2: its angles are counted along it.",
+    "turns-order-not-given": "Turns {rotation} seen from the front. Its firing order is not given: companions and other tops are not told.",
     "which-way-turns-seen": "Say which way it turns, seen from the front.",
     "whether-bare-lengths-inches": "Say whether bare lengths are inches or mm.",
     "lobes-reach-valves": "Say how the lobes reach the valves.",

@@ -22,6 +22,7 @@ from uranograph.core.torque import Bolts, Stage
 from uranograph.stations.adjust import tries
 from uranograph.stations.card.station import card_of
 from uranograph.stations.degree import station as degree
+from uranograph.stations.degree.target import Aim, target_of
 from uranograph.stations.gear_fit.words import FOUND, say
 from uranograph.stations.gear_train import station as train
 from uranograph.stations.gear_train.station import HELD
@@ -405,7 +406,7 @@ def held_by(job: Job) -> str:
 
 def proved(job: Job) -> bool:
     """Whether the cam's position needs no proof by degreeing, or has it: until then bolts are only snug, threads dry."""
-    if card_of(job) is None:
+    if card_of(job) is None and target_of(job).aim is Aim.CARD:
         return True
     cams = degree.judged(tries.at_position(job))
     return bool(cams) and degree.verdict_of(cams, degree.doubts(tries.at_position(job))) is Verdict.IN

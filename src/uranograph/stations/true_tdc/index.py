@@ -9,6 +9,7 @@ from uranograph.bench.station import Look, Station
 from uranograph.core.wheel import SIDES
 from uranograph.stations.true_tdc import station as tdc
 from uranograph.stations.true_tdc.figure import figure, rule
+from uranograph.stations.true_tdc.stated import FORM as STATED
 from uranograph.stations.true_tdc.words import REFUSALS
 from uranograph.stations.wheel import station as wheel
 
@@ -45,6 +46,7 @@ STATION = Station(
     find=tdc.find,
     docs="True TDC",
     calculations=("tdc", "piston"),
+    setup=STATED,
     slots=(tdc.STOP, tdc.DROP, tdc.AT_WHEEL),
     acts=(
         "wheel-moved",

@@ -19,6 +19,8 @@ from uranograph.core.quantities import format_angle, format_length, parse_length
 from uranograph.core.tdc import Top, TopPair, TopPairs, tdc
 from uranograph.core.wheel import Turn
 from uranograph.stations.engine.station import engine_of
+from uranograph.stations.true_tdc.stated import FORM as STATED
+from uranograph.stations.true_tdc.stated import Stated, offset_deg, stated_of
 from uranograph.stations.true_tdc.words import FOUND, say
 from uranograph.stations.wheel import station as wheel
 from uranograph.stations.wheel.station import Mounted, crank_angle, wheel_of
@@ -51,6 +53,7 @@ class Frame:
     top: Top | None
     trouble: Impossible | None = None
     left: bool = False
+    stated: Stated | None = None
 
     @property
     def whole_pairs(self) -> list[Pair]:
@@ -89,7 +92,8 @@ def _frames(job: Job) -> tuple[Frame, ...]:
         here = [reading for reading in standing if seq < reading.seq < end]
         taken = [reading for reading in here if reading.slot != LEFT]
         left = any(reading.slot == LEFT for reading in here)
-        cut.append(_frame(job, seq, end, mounted, moved, pairs_of(taken), left))
+        stated = _stated_in(job, seq, end)
+        cut.append(_frame(job, seq, end, mounted, moved, pairs_of(taken), left, stated))
     return tuple(cut)
 
 
@@ -100,13 +104,13 @@ def _mountings(job: Job) -> tuple[tuple[int, Mounted | None], ...]:
 
 
 def _since(act: Reading) -> float:
-    """When the wheel was moved: when it was said, or before the reading that told of it."""
+    """When the wheel was moved: when it was stated, or before the reading that told of it."""
     first = act.note or ""
     return int(first) - 0.5 if first.isascii() and first.isdigit() else act.seq
 
 
 def left_as_it_is(job: Job, frame: Frame) -> bool:
-    """Whether the wheel stays as it was found: it was said, or degreed on, also where a gear was turned since."""
+    """Whether the wheel stays as it was found: it was stated, or degreed on, also where a gear was turned since."""
     span = (frame.start_seq, frame.end_seq)
     return frame.left or any(
         r.void is None and not r.beside and span[0] < r.seq < span[1] for r in job.whole.written("degree")
@@ -126,7 +130,23 @@ def told_of_a_move(job: Job) -> int | None:
     return min(reading.seq for reading in whole[newest].readings)
 
 
-def _frame(job: Job, seq: float, end: float, mounted: Mounted, moved: bool, pairs: list[Pair], left: bool) -> Frame:
+def _stated_in(job: Job, seq: float, end: float) -> Stated | None:
+    """What was stated of the top since the wheel stands as it does."""
+    versions = [each for each in job.versions(STATED.kind) if seq < each.seq < end]
+    found = STATED.read(versions[-1].typed, job).value if versions else None
+    return found if found and found.how else None
+
+
+def _frame(
+    job: Job,
+    seq: float,
+    end: float,
+    mounted: Mounted,
+    moved: bool,
+    pairs: list[Pair],
+    left: bool,
+    stated: Stated | None = None,
+) -> Frame:
     whole = [pair for pair in pairs if pair.complete]
     top, trouble = None, None
     if whole:
@@ -134,7 +154,16 @@ def _frame(job: Job, seq: float, end: float, mounted: Mounted, moved: bool, pair
             top = tdc(_given(job, mounted, whole))
         except Impossible as error:
             trouble = error
-    return Frame(seq, end, mounted, moved, tuple(pairs), top, trouble, left)
+    elif stated is not None:
+        top = Top(
+            zero_error_deg=0.0,
+            zero_errors_deg=[],
+            corrected_deg=[],
+            spread_deg=0.0,
+            uncertainty_deg=stated.doubt_deg,
+            doubts=[],
+        )
+    return Frame(seq, end, mounted, moved, tuple(pairs), top, trouble, left, None if whole else stated)
 
 
 def _given(job: Job, mounted: Mounted, whole: list[Pair]) -> TopPairs:
@@ -156,6 +185,12 @@ def _pair(mounted: Mounted, pair: Pair) -> TopPair:
         after_deg=crank_angle(mounted, pair.after.text, pair.after.side),
         drop_mm=pair.drop_mm,
     )
+
+
+def frame_now(job: Job) -> Frame | None:
+    """The frame that readings are taken in now."""
+    cut = frames(job)
+    return cut[-1] if cut else None
 
 
 def frame_at(job: Job, seq: int) -> Frame | None:
@@ -278,6 +313,10 @@ def find(job: Job) -> Finding:
         return Finding(Verdict.OPEN).judged(Verdict.UNSURE, FOUND, "contacts-cannot-be", job.unit, why=frame.trouble)
     if frame.top is None:
         return _without_a_pair(frame)
+    if frame.stated is not None:
+        return Finding(Verdict.OPEN, cautions=CAUTIONS, rows=cylinder_rows(job)).judged(
+            Verdict.IN, FOUND, "as-stated", words=frame.stated.words
+        )
     return _judged(job, frame, frame.top)
 
 
@@ -381,6 +420,7 @@ def rows(job: Job, frame: Frame, top: Top) -> tuple[Row, ...]:
                 format_angle(top.zero_errors_deg[n], 2),
             )
         )
+    lines += cylinder_rows(job)
     crank = engine.crank if (engine := engine_of(job)) else None
     stops = [top.corrected_deg[n] for n, pair in enumerate(frame.whole_pairs) if pair.kind == "stop"]
     if crank and stops:
@@ -395,6 +435,15 @@ def rows(job: Job, frame: Frame, top: Top) -> tuple[Row, ...]:
         dial = format_length(frame.mounted.dial_division_mm, job.unit)
         lines.append(Row(f"Dwell, dial to {dial}", "", f"± {format_angle(top.dwell_half_angle_deg, 2)}", ""))
     return tuple(lines)
+
+
+def cylinder_rows(job: Job) -> tuple[Row, ...]:
+    """On which cylinder TDC is, and which is read, where that is not the same."""
+    stated = stated_of(job)
+    if stated.top_of is None or stated.read_of is None:
+        return ()
+    label = say("tdc-of-cylinder-read", top=stated.top_of, read=stated.read_of)
+    return (Row(label, "", "", format_angle(offset_deg(job))),)
 
 
 def _shown(zero_error_deg: float) -> str:

@@ -23,6 +23,7 @@ FOUND = {
         "Found: move the wheel, or leave it",
         "Move it, say so, and do both readings again. Or leave it: the error is taken off every reading.",
     ),
+    "as-stated": Said("Taken as stated, not read here: {words}.", "In: TDC as stated", "Degree the intake."),
     "in-doubt": Said("{why}", "Cannot tell", "Void the doubtful reading; read it again."),
     "proved-after-moving": Said(_AGREE, "In: proved after moving", "Degree the intake."),
     "shows-tdc": Said(_AGREE, "In: the wheel shows true TDC", "Degree the intake."),
@@ -42,6 +43,12 @@ REFUSALS = {
     "not-below-tdc": "A drop of “{drop}” is not below the top. Use {low_mm:u} to {high_mm:u}.",
 }
 SAID = {
+    "choose-how-set": "Choose how it was set.",
+    "who-set-it": "Say who set it: it stands on the verdict.",
+    "both-cylinders-needed": "Both are needed: the cylinder whose TDC it is, and the one that is read.",
+    "no-such-cylinder": "“{typed}” is not in the firing order.",
+    "firing-order-first": "Type the firing order at Engine first: it says how far apart the two tops are.",
+    "tdc-of-cylinder-read": "TDC is of cylinder {top}; cylinder {read} is read, its top after by",
     "turn-hand-stop": "Turn {way} by hand to the stop. Read the wheel.",
     "touch-stop-gently-same": "Touch the stop gently, the same each time.",
     "overshot-back-off-well": "Overshot? Back off well past and come up forward again.",

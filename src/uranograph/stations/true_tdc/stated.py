@@ -1,0 +1,115 @@
+"""TDC as somebody else set it, taken as stated; and on which cylinder it was found, and which is read."""
+
+from dataclasses import dataclass
+
+from uranograph.bench.fields import angle
+from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.job import Job
+from uranograph.bench.kept import kept
+from uranograph.core.firing import Cylinder, top_after
+from uranograph.stations.engine.station import Engine, engine_of
+from uranograph.stations.true_tdc.words import say
+
+HOW = {
+    "": "to be found here",
+    "stop": "piston stop",
+    "dial": "dial indicator, equal drop each side",
+    "mark": "a mark of the engine",
+    "other": "some other way",
+}
+# What a top set by somebody else is good to, deg, where nobody says better.
+USUAL_DOUBT_DEG = {"stop": 0.25, "dial": 0.25, "mark": 2.0, "other": 1.0}
+
+
+@dataclass(frozen=True)
+class Stated:
+    """How TDC was set and by whom, its doubt in crank degrees; the cylinder it is of, and the one that is read."""
+
+    how: str = ""
+    by_whom: str = ""
+    doubt_deg: float = 0.0
+    top_of: Cylinder | None = None
+    read_of: Cylinder | None = None
+
+    @property
+    def words(self) -> str:
+        """What is stated, within a sentence."""
+        by = f" by {self.by_whom}" if self.by_whom else ""
+        return f"set{by}, {HOW[self.how]}, ± {self.doubt_deg:g}"
+
+
+def read(typed: Typed, job: Job) -> Sheet[Stated]:
+    """Read what is stated of TDC."""
+    engine = engine_of(job)
+    return _read(typed, engine.firing_order if engine else ())
+
+
+@remembered
+def _read(typed: Typed, order: tuple[Cylinder, ...]) -> Sheet[Stated]:
+    reader = SheetReader(typed)
+    how = reader.text("how")
+    if how not in HOW:
+        reader.errors["how"] = say("choose-how-set")
+    by_whom = reader.text("by_whom")[:24]
+    doubt = reader.take("stated_doubt", angle(0.05, 10))
+    if how and not by_whom:
+        reader.errors["by_whom"] = say("who-set-it")
+    top_of, read_of = (_cylinder(reader, name, order) for name in ("top_cylinder", "read_cylinder"))
+    if (top_of is None) != (read_of is None) and not reader.errors:
+        reader.errors["top_cylinder" if top_of is None else "read_cylinder"] = say("both-cylinders-needed")
+    if reader.errors:
+        return Sheet(None, reader.errors)
+    return Sheet(Stated(how, by_whom, USUAL_DOUBT_DEG.get(how, 0.0) if doubt is None else doubt, top_of, read_of))
+
+
+def _cylinder(reader: SheetReader, name: str, order: tuple[Cylinder, ...]) -> Cylinder | None:
+    text = reader.text(name).upper()
+    if not text:
+        return None
+    found = next((each for each in order if str(each) == text), None)
+    if found is None:
+        reader.errors[name] = say("no-such-cylinder", typed=reader.text(name)) if order else say("firing-order-first")
+    return found
+
+
+FORM = Form(
+    "top",
+    "TDC as stated",
+    read,
+    instruction="Say how TDC was set, and on which cylinder.",
+    groups=(
+        Group(
+            (
+                Ask("how", "It was set by", options=tuple(HOW.items())),
+                Ask("by_whom", "By whom", "initials or a name", free=True),
+                Ask("stated_doubt", "Good to ±, deg", "0.25 by stop or dial, 2 by a mark unless typed"),
+            )
+        ),
+        Group(
+            (
+                Ask("top_cylinder", "TDC is of cylinder", "where another is read", free=True),
+                Ask("read_cylinder", "Cylinder that is read", free=True),
+            )
+        ),
+    ),
+    needed=False,
+    offer="Set before, or on another cylinder",
+)
+
+
+def stated_of(job: Job) -> Stated:
+    """What is stated of TDC; nothing unless somebody stated so."""
+    return job.form(FORM) or Stated()
+
+
+@kept
+def offset_deg(job: Job) -> float:
+    """Crank degrees from the top that the wheel shows to the next top of the cylinder that is read, [0, 360)."""
+    stated, engine = stated_of(job), engine_of(job)
+    if engine is None or stated.top_of not in engine.firing_order or stated.read_of not in engine.firing_order:
+        return 0.0
+    return _between(engine, stated.top_of, stated.read_of)
+
+
+def _between(engine: Engine, one: Cylinder, other: Cylinder) -> float:
+    return top_after(engine.firing_order, engine.firing_deg, other, one)
