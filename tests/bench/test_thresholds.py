@@ -20,6 +20,7 @@ from uranograph.core.runout import RunoutGiven, runout
 from uranograph.core.slip import SlipGiven, tooth_slip
 from uranograph.core.sweep import FEWEST_POINTS
 from uranograph.core.tdc import TopPairs, tdc
+from uranograph.core.torque import Stage
 from uranograph.core.verdict import Verdict, judge
 from uranograph.stations.adjust import drive, tries
 from uranograph.stations.backlash import station as backlash
@@ -27,7 +28,6 @@ from uranograph.stations.card import station as card
 from uranograph.stations.degree import lifts, questions, rules
 from uranograph.stations.end_play import station as end_play
 from uranograph.stations.engine import station as engine
-from uranograph.stations.gear_fit.station import Pull
 from uranograph.stations.lobe_room import station as lobe_room
 from uranograph.stations.marks import blind, split
 from uranograph.stations.runout import station as shaft
@@ -225,7 +225,7 @@ BOUNDS = (
         lambda v: tries.outcome(4, v, 0.1) == "halved",
     ),
     Bound("a cam fitted wrong", "past 30 deg it is another lobe, dead center or tooth", 29.9, 30.1, likely),
-    Bound("a bolt at its torque", "a good wrench is good to 4 %", 62.3, 62.5, lambda v: Pull(1, 1, 60.0, v).right),
+    Bound("a bolt at its torque", "a good wrench is good to 4 %", 62.3, 62.5, lambda v: Stage(60, 60).against(v) == 0),
     Bound(
         "a limit of the house, high",
         "past 8 times the start a unit is mistaken",

@@ -307,3 +307,10 @@ def test_where_the_adjuster_stands_is_said_and_its_middle_can_be_aimed_at(shop: 
         assert adjust.middle(found)["intake"] == pytest.approx(106)
         moved = cam_moved(session, key, 4)
     assert adjust.stands(moved) == (("keyway", "A4"),)
+
+
+def test_nobody_is_asked_whether_a_wheel_was_moved_whose_top_is_only_stated(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        job = sheet(session, key, "top", how="dial", by_whom="RK")
+    assert tdc.told_of_a_move(job) is None

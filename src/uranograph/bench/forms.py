@@ -132,6 +132,8 @@ class Form(Generic[T]):
         What leads to it, where it belongs to a station with readings.
     standard
         Whether it is what results are judged against: an earlier position of the cam keeps the version it was judged by.
+    leads_to
+        The page of the job that follows once it is kept, where that is not its station.
     none_counts
         Whether none written is a statement of its own: an earlier position is then not judged by a later one.
     """
@@ -150,6 +152,7 @@ class Form(Generic[T]):
     for_house: str = ""
     standard: bool = False
     none_counts: bool = False
+    leads_to: str = ""
     offer: str = "Change the set-up"
 
     @property

@@ -17,6 +17,8 @@ from uranograph.bench.job import ANEW, FIRST_FORM, PHOTO, SKIP, Entry, Job, Read
 from uranograph.bench.kept import kept
 from uranograph.bench.refusals import Template
 from uranograph.bench.slots import INDICATOR, Slot, Together
+from uranograph.bench.ways import KIND as WAY
+from uranograph.bench.ways import Way
 from uranograph.charts.pen import Figure
 
 # Beside the readings of any station: why it is passed over, pictures, that something was changed, and acts.
@@ -206,9 +208,20 @@ class Order:
         Every station once, in the order of the work.
     alone
         Pages that need no job, by address.
+    ways
+        What one comes for, with the stations it takes.
+    way_form
+        What keeps the way of a job.
     """
 
-    def __init__(self, stations: Sequence[Station], alone: Mapping[str, "Page"] = MappingProxyType({})) -> None:
+    def __init__(
+        self,
+        stations: Sequence[Station],
+        alone: Mapping[str, "Page"] = MappingProxyType({}),
+        ways: Mapping[str, Way] = MappingProxyType({}),
+        way_form: Form[Way] | None = None,
+    ) -> None:
+        self.ways, self.way_form = ways, way_form
         self.stations = tuple(stations)
         self.alone = alone
         self.by_key = {station.key: station for station in self.stations}
@@ -247,24 +260,37 @@ class Order:
             holds = holds and still
         return findings, holds
 
-    def neighbors(self, station: Station) -> tuple[Station | None, Station | None]:
-        """The stations before and after one, where there are any."""
+    def way_of(self, job: Job) -> Way | None:
+        """What one came for with a job; None where nobody said, for the whole build."""
+        return job.form(self.way_form) if self.way_form else None
+
+    def on_way(self, job: Job) -> tuple[Station, ...]:
+        """The stations of a job's way, in working order."""
+        way = self.way_of(job)
+        return (
+            tuple(each for each in self.stations if each.key in way.stations) if way and way.stations else self.stations
+        )
+
+    def neighbors(self, station: Station, job: Job | None = None) -> tuple[Station | None, Station | None]:
+        """The stations before and after one on a job's way, where there are any."""
+        way = self.stations if job is None else self.on_way(job)
         here = self.stations.index(station)
-        after = self.stations[here + 1] if here + 1 < len(self.stations) else None
-        return (self.stations[here - 1] if here else None), after
+        before = [each for each in way if self.stations.index(each) < here]
+        after = [each for each in way if self.stations.index(each) > here]
+        return (before[-1] if before else None), (after[0] if after else None)
 
     def where_it_stands(self, job: Job) -> tuple[Station, Finding]:
         """Where the work goes on: the station last worked at unless it is done, else the next one that is not."""
         findings = self.overview(job)
-        here = self.stations.index(self.last_worked(job))
+        here, way = self.stations.index(self.last_worked(job)), self.on_way(job)
         for station in (*self.stations[here:], *self.stations[:here]):
-            if findings[station.key].state not in ("in", "skipped"):
+            if station in way and findings[station.key].state not in ("in", "skipped"):
                 return station, findings[station.key]
-        return self.stations[-1], findings[self.stations[-1].key]
+        return way[-1], findings[way[-1].key]
 
     def last_worked(self, job: Job) -> Station:
         """The station written to last."""
-        written = [(sheet.seq, self.of_form[sheet.kind].key) for sheet in job.sheets]
+        written = [(sheet.seq, self.of_form[sheet.kind].key) for sheet in job.sheets if sheet.kind != WAY]
         written += [(reading.seq, reading.station) for reading in job.readings if reading.void is None]
         return self.by_key[max(written)[1]] if written else self.stations[0]
 

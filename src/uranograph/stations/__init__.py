@@ -17,6 +17,7 @@ from uranograph.stations.runout.index import STATION as RUNOUT
 from uranograph.stations.setting.index import STATION as SETTING
 from uranograph.stations.sprocket_line.index import STATION as SPROCKET_LINE
 from uranograph.stations.true_tdc.index import STATION as TRUE_TDC
+from uranograph.stations.ways import FORM, WAYS
 from uranograph.stations.wheel.index import STATION as WHEEL
 
 ORDER = Order(
@@ -39,4 +40,6 @@ ORDER = Order(
         ADJUST,
     ),
     alone={"diagnosis": DIAGNOSIS},
+    ways=WAYS,
+    way_form=FORM,
 )

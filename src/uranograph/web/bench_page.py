@@ -63,7 +63,7 @@ def _frame(request: Request, job: Job, station: Station) -> dict[str, Any]:
     """What stands round a station's own panel: the rail, the readings, what is passed over, pictures."""
     # What the hand waits for comes first; the rail asks for what follows from it elsewhere by itself.
     findings, holds = ORDER.at_hand(job, station) if is_fragment(request) else (ORDER.overview(job), True)
-    before, after = ORDER.neighbors(station)
+    before, after = ORDER.neighbors(station, job)
     standing = job.standing(station.key)
     context: dict[str, Any] = {
         "job": job,

@@ -2,8 +2,10 @@
 
 import secrets
 from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass
 from datetime import datetime
 from functools import cache, lru_cache
+from itertools import groupby
 from pathlib import Path
 from typing import Any, TypeVar
 from urllib.parse import quote, unquote
@@ -74,11 +76,28 @@ def _glyph(state: str) -> Markup:
     return Markup(templates.env.get_template("glyph.html").render(state=state))
 
 
+@dataclass(frozen=True)
+class RailLine:
+    """A station as it stands in the rail."""
+
+    key: str
+    title: str
+    group: str
+    state: str
+
+
+def _groups(lines: Iterable[RailLine]) -> list[tuple[str, list[RailLine]]]:
+    """Lines by their group, in working order."""
+    return [(group, list(own)) for group, own in groupby(lines, lambda line: line.group)]
+
+
 @lru_cache(maxsize=512)
-def _drawn_rail(key: str, here: str, states: tuple[str, ...], holds: bool) -> Markup:
+def _drawn_rail(
+    key: str, here: str, way: str, lines: tuple[RailLine, ...], others: tuple[RailLine, ...], holds: bool
+) -> Markup:
     """The rail of a job's stations: every fragment has it, and few readings change a state."""
-    shown = dict(zip((station.key for station in ORDER.stations), states, strict=True))
-    return Markup(templates.env.get_template("_rail.html").render(key=key, here=here, states=shown, holds=holds))
+    shown = {"key": key, "here": here, "way": way, "lines": lines, "others": others, "holds": holds}
+    return Markup(templates.env.get_template("_rail.html").render(shown))
 
 
 @lru_cache(maxsize=4096)
@@ -88,12 +107,23 @@ def _strip_line(reading: Reading, key: str, takes: bool) -> Markup:
     return Markup(templates.env.get_template("_strip_line.html").render(shown))
 
 
-def rail(key: str, here: str, findings: Mapping[str, Finding], holds: bool = True) -> Markup:
+def rail(job: Job, here: str, findings: Mapping[str, Finding], holds: bool = True) -> Markup:
     """The stations of a job with their states; `here` is a station's key, `overview` or `what-if`.
 
-    Where not all of the findings hold any more, the rail asks for itself again as soon as it is shown.
+    Those off the job's way that nobody began stand under one fold. Where not all of the findings hold any more, the rail
+    asks for itself again as soon as it is shown.
     """
-    return _drawn_rail(key, here, tuple(findings[station.key].state for station in ORDER.stations), holds)
+    on_way, way = ORDER.on_way(job), ORDER.way_of(job)
+    lines = [RailLine(each.key, each.title, each.group, findings[each.key].state) for each in ORDER.stations]
+    kept = {each.key for each in on_way} | {here} | {line.key for line in lines if line.state != "not-begun"}
+    return _drawn_rail(
+        job.key,
+        here,
+        way.title if way else "",
+        tuple(line for line in lines if line.key in kept),
+        tuple(line for line in lines if line.key not in kept),
+        holds,
+    )
 
 
 def _swept_by(readings: Iterable[Reading], lobe: str) -> list[list[Reading]]:
@@ -116,6 +146,7 @@ templates.env.filters["angle"] = format_angle
 templates.env.globals.update(
     glyph=_glyph,
     rail=rail,
+    groups=_groups,
     strip_line=_strip_line,
     ORDER=ORDER,
     STATIONS=ORDER.stations,

@@ -120,7 +120,7 @@ def left_as_it_is(job: Job, frame: Frame) -> bool:
 def told_of_a_move(job: Job) -> int | None:
     """The first reading of the newest pair where that pair alone puts the top elsewhere than those before it: was it moved?"""
     cut = frames(job)
-    if not cut or cut[-1].top is None:
+    if not cut or cut[-1].top is None or not cut[-1].whole_pairs:
         return None
     whole = cut[-1].whole_pairs
     newest = max(range(len(whole)), key=lambda n: max(reading.seq for reading in whole[n].readings))

@@ -121,7 +121,7 @@ def _write_side_sheet(request: Request, key: str, kind: str, form: dict[str, str
         return show(request, load(request, key), station, 409, **again, message=str(error))
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
-    return _signed(lead(request, f"/jobs/{key}/{station.key}"), form)
+    return _signed(lead(request, f"/jobs/{key}/{asked.leads_to or station.key}"), form)
 
 
 @router.post("/jobs/{key}/library/{kind}")
@@ -182,7 +182,7 @@ def _write_sheet(request: Request, key: str, station: Station, form: dict[str, s
         )
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
-    after = ORDER.neighbors(station)[1]
+    after = ORDER.neighbors(station, job)[1]
     onward = station if sheet.errors or after is None else after
     return _signed(lead(request, f"/jobs/{key}/{onward.key}"), form)
 

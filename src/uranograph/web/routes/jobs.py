@@ -9,6 +9,7 @@ from starlette.concurrency import run_in_threadpool
 
 from uranograph.bench.job import FIRST_FORM
 from uranograph.bench.station import worst_finding
+from uranograph.bench.ways import KIND as WAY
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.shop import exchange, jobs, library
@@ -91,12 +92,16 @@ def _begin(request: Request, form: dict[str, str]) -> Response:
         by = jobs.initials(form.get("by", ""))
     except Impossible as error:
         errors["by"] = refusal(error)
+    if form.get(WAY, "") not in ("", *ORDER.ways):
+        errors[WAY] = "Choose what you came for."
     if errors:
         return _new(request, form, errors, 422)
     try:
         with shop_of(request).write() as session:
             key = jobs.begin(session, form["title"], by, form.get("token", ""))
             jobs.save_sheet(session, key, FIRST.kind, form, by)
+            if ORDER.way_form and form.get(WAY):
+                jobs.save_sheet(session, key, WAY, form, by)
             for form_of in ORDER.forms.values():
                 if form_of.for_house and (usual := library.house(session, form_of.for_house)):
                     jobs.save_sheet(session, key, form_of.kind, {form_of.for_house: usual}, by)
@@ -104,7 +109,9 @@ def _begin(request: Request, form: dict[str, str]) -> Response:
         return _new(request, form, {error.field: refusal(error)}, 422)
     except SQLAlchemyError:
         return _new(request, form, {}, 503, NOT_WRITTEN)
-    response = lead(request, f"/jobs/{key}/card")
+    with shop_of(request).read() as session:
+        onward = ORDER.neighbors(ORDER.first, jobs.load(session, key))[1]
+    response = lead(request, f"/jobs/{key}/{onward.key if onward else ORDER.first.key}")
     remember(response, BY_COOKIE, by)
     return response
 

@@ -13,15 +13,19 @@ router = APIRouter(include_in_schema=False)
 @router.get("/jobs/{key}/overview")
 def job_overview(request: Request, key: str) -> Response:
     job = load(request, key)
+    findings = ORDER.overview(job)
+    on_way = [each for each in ORDER.stations if each in ORDER.on_way(job) or findings[each.key].state != "not-begun"]
     context = {
         "job": job,
-        "findings": ORDER.overview(job),
+        "findings": findings,
         "station": None,
         "finding": None,
         "advice": ORDER.advice(job),
         "token": attempt(f"job {key}, its small chart", lambda: ORDER.token(job), None),
         "here": ORDER.where_it_stands(job)[0],
-        "lines": ORDER.stations,
+        "lines": on_way,
+        "others": [each for each in ORDER.stations if each not in on_way],
+        "way": ORDER.way_of(job),
     }
     return render(request, "overview.html", context)
 
@@ -29,4 +33,5 @@ def job_overview(request: Request, key: str) -> Response:
 @router.get("/jobs/{key}/rail")
 def job_rail(request: Request, key: str, here: str = "") -> Response:
     """The stations of a job with their states as they are now, for a page whose own part came first."""
-    return HTMLResponse(rail(key, here if here in ORDER.by_key else "", ORDER.overview(load(request, key))))
+    job = load(request, key)
+    return HTMLResponse(rail(job, here if here in ORDER.by_key else "", ORDER.overview(job)))

@@ -1,0 +1,36 @@
+"""Ways through the work: what one came for, and the stations that it takes."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from uranograph.bench.forms import Form, Sheet, SheetReader
+
+KIND = "way"
+
+
+@dataclass(frozen=True)
+class Way:
+    """What one came for, and the keys of the stations it takes, in working order; none for the whole build."""
+
+    key: str
+    title: str
+    stations: tuple[str, ...] = ()
+
+
+def way_form(ways: Mapping[str, Way], whole: Way) -> Form[Way]:
+    """The form that keeps a job's way.
+
+    Parameters
+    ----------
+    ways
+        Every way by its key.
+    whole
+        The one that a job takes where nobody said.
+    """
+
+    def read(typed: Mapping[str, str], job: object) -> Sheet[Way]:
+        text = SheetReader(typed).text(KIND) or whole.key
+        found = ways.get(text)
+        return Sheet(found, {} if found else {KIND: "Choose what you came for."})
+
+    return Form(KIND, "way", read, names=(KIND,), leads_to="overview")
