@@ -391,3 +391,27 @@ def test_the_engine_of_a_job_says_which_way_the_train_turns(shop: Shop) -> None:
     places = marks.places_after(job, 21)
     assert [(place.up_teeth, place.down_teeth, place.back_after) for place in places] == [(0, 21, 2)]
     assert all(place.on for place in marks.places_after(job, 42))
+
+
+def test_marks_are_seen_off_by_any_number_of_teeth(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session, card=None)
+        jobs.save_sheet(session, key, "train", {**MARKED, "unit": "mm"}, "QZ")
+        job = jobs.load(session, key)
+        contact = train.described(job).marked[0]
+        job = take(session, key, "marks", [(f"mesh-{contact.n}.1.seen", "early", None)], "3")
+        assert marks.teeth_off(job) == [(contact, 3)]
+        one = train.described(job).shift_of(contact)
+        assert f"{contact.name} 3 teeth early" in marks.find(job).sentence
+        for other in train.described(job).marked[1:]:
+            job = take(session, key, "marks", [(f"mesh-{other.n}.1.seen", "na", None)])
+        assert marks.advance_deg(job) == pytest.approx(3 * one)
+        with pytest.raises(Impossible):
+            take(session, key, "marks", [(f"mesh-{contact.n}.2.seen", "late", None)], "0")
+
+
+def test_dots_that_face_each_other_are_not_looked_for_on_links() -> None:
+    chained = {**TWO, "g2_how": "chain", "g2_mark": "tooth", "g2_there": "tooth"}
+    for links, where in (({}, "facing each other"), ({"g2_links": "62"}, "on the chain's links")):
+        check = next(c for c in marks.checks_of(read({**chained, **links})) if c.kind.startswith("mesh"))
+        assert where in check.instruction

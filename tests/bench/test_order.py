@@ -21,7 +21,7 @@ from uranograph.web.pages import templates
 ROOT = Path(__file__).parents[2]
 SECTIONS = re.findall(r"(?m)^## (.+)$", (ROOT / "docs" / "methods.md").read_text(encoding="utf-8"))
 # What they say is typed or looked at, and nothing is worked out from it.
-WITHOUT_CALCULATION = {"engine", "lobe-room"}
+WITHOUT_CALCULATION = {"engine", "lobe-room", "by-eye"}
 
 
 @pytest.fixture(scope="module")
@@ -47,7 +47,7 @@ def test_a_station_is_whole(station: Station) -> None:
         assert sum(each is not None for each in (station.prompt, station.entry)) == 1
     for form in station.forms:
         assert form.title
-        assert len(form.fields) > 1
+        assert form.fields
     for key in (*station.after, *station.ends):
         assert key in ORDER.by_key
     assert set(station.governed_by) <= ORDER.forms.keys()

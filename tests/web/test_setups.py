@@ -22,7 +22,10 @@ FIELDS = [
     if not ask.options
 ]
 # What takes any words.
-FREE = {
+BY_EYE = {f"m{n}_{name}": f"{name} {n}" for n in range(1, 7) for name in ("on", "other")}
+BY_EYE |= {f"d{n}_kind": "other" for n in range(1, 5)} | {f"d{n}_name": f"thing {n}" for n in range(1, 5)}
+BY_EYE |= {f"d{n}_teeth": str(20 + n) for n in range(1, 5)}
+FREE = {("by-eye", name) for name in BY_EYE if not name.endswith("teeth")} | {
     ("tdc", "by_whom"),
     ("runout", "where"),
     ("end-play", "crank_limits"),
@@ -34,6 +37,7 @@ GOOD = {
     "runout": {"where": "seat", "places": "12"},
     "choice": {"backlash_min": "0.05", "backlash_max": "0.12"},
     "sprocket": {"tolerance": "0.2"},
+    "by-eye": BY_EYE,
     "tdc": {"how": "stop", "by_whom": "RK", "stated_doubt": "0.3"},
 }
 
@@ -86,6 +90,7 @@ CHANGED = {
     "gear-fit": {"bolts": "2"},
     "backlash": {"spec_max": "0.21"},
     "sprocket": {"tolerance": "0.31"},
+    "by-eye": {"d1_teeth": "33"},
     "tdc": {"stated_doubt": "0.4"},
 }
 

@@ -35,6 +35,13 @@ TRAIN = {
     "g3_role": "untimed",
     "g3_on": "2",
 }
+BY_EYE = {
+    "unit": "inch",
+    "d1_kind": "magneto",
+    "d1_name": "magneto",
+    "d1_teeth": "48",
+    "d1_pinned": "yes",
+}
 LATE_DEG = 3.0
 
 
@@ -46,6 +53,9 @@ def write(session: Session, at: datetime) -> None:
     hand.pass_over("No card survives; the cam is set by split overlap.", "card")
     reason = "Both shafts stay in their bearings: the museum wants it sealed again this week, nothing is replaced."
     hand.pass_over(reason, "runout", "choice", "end-play", "setting", "gear-fit", "lobe-room")
+    hand.sheet("by-eye", BY_EYE, 4)
+    for kind, answer in (("pin-1", "in"), ("lifters", "exhaust"), ("rotor", "half"), ("driven-1", "yes")):
+        hand.look(kind, answer, "by-eye")
     hand.sheet("train", TRAIN, 9)
     for kind, answer in (("key-1", "yes"), ("key-2", "yes"), ("order", "yes")):
         hand.look(kind, answer)

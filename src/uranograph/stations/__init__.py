@@ -3,6 +3,7 @@
 from uranograph.bench.station import Order
 from uranograph.stations.adjust.index import STATION as ADJUST
 from uranograph.stations.backlash.index import STATION as BACKLASH
+from uranograph.stations.by_eye.index import STATION as BY_EYE
 from uranograph.stations.card.index import STATION as CARD
 from uranograph.stations.degree.index import STATION as DEGREE
 from uranograph.stations.diagnosis.index import PAGE as DIAGNOSIS
@@ -30,6 +31,7 @@ ORDER = Order(
         SETTING,
         GEAR_FIT,
         LOBE_ROOM,
+        BY_EYE,
         GEAR_TRAIN,
         MARKS,
         BACKLASH,

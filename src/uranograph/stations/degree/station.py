@@ -15,6 +15,7 @@ from uranograph.core.phase import Events, judge_phase, move
 from uranograph.core.quantities import format_angle, format_length
 from uranograph.core.verdict import worst
 from uranograph.stations.adjust import tries
+from uranograph.stations.by_eye import station as by_eye
 from uranograph.stations.card.station import card_of
 from uranograph.stations.degree import events, lifts, overlaps, slack, sweeps
 from uranograph.stations.degree.place import KEY, LOBES, card_centerline
@@ -563,7 +564,7 @@ def _order(one: Judged, banks: int) -> str:
 
 def _by_the_marks(job: Job) -> tuple[str, ...]:
     """What marks and blind drives lead to expect, until the cam is moved."""
-    return () if tries.tries(job) else marks.expected_notes(job.whole)
+    return () if tries.tries(job) else (*marks.expected_notes(job.whole), *by_eye.expected_notes(job.whole))
 
 
 def _top_as_stated(job: Job) -> tuple[str, ...]:

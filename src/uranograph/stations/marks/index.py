@@ -19,6 +19,7 @@ UNDESCRIBED = {
     "station": train.KEY,
     "label": "Describe the gears",
     "onward": True,
+    "other": ("by-eye", "Look at marks without counting teeth"),
 }
 
 

@@ -1,10 +1,11 @@
 """Mark: what is seen of the timing marks, the keys, and the drives that have neither."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from uranograph.bench import checks
 from uranograph.bench.checks import TURNED_ALONE, Answer, Check
+from uranograph.bench.fields import count
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
@@ -33,8 +34,9 @@ VIEWS = {
     "split": "Split overlap",
     "blind": "Blind drive",
 }
-SEEN = (("on", "on the mark"), ("early", "one tooth early"), ("late", "one tooth late"), ("hidden", "cannot see"))
-YES_NO = (("yes", "yes"), ("no", "no"), ("hidden", "cannot see"))
+SEEN = (("on", "on the mark"), ("early", "early"), ("late", "late"), ("hidden", "cannot see"), checks.NONE)
+YES_NO = (("yes", "yes"), ("no", "no"), ("hidden", "cannot see"), checks.NONE)
+MOST_TEETH = 99
 CAUTIONS = (
     "Ignition and fuel off, battery disconnected. Turn by hand; both hands clear of the gears. "
     "A sprung gear or a loaded tensioner lets go hard: pin it first.",
@@ -67,7 +69,7 @@ def checks_of(drive_train: DriveTrain) -> tuple[Check, ...]:
                     f"Key of “{gear.name}”",
                     say("key", way="into the slot with a light" if taper else "at the slot", name=gear.name),
                     YES_NO,
-                    good=("yes",),
+                    good=("yes", "na"),
                     bad=("no",),
                     hint=say("taper-gear-tightened-beside") if taper else "",
                 )
@@ -78,7 +80,7 @@ def checks_of(drive_train: DriveTrain) -> tuple[Check, ...]:
             "Order and facing",
             say("ring-key-plate-gear"),
             YES_NO,
-            good=("yes",),
+            good=("yes", "na"),
             bad=("no",),
         )
     )
@@ -99,7 +101,7 @@ def checks_of(drive_train: DriveTrain) -> tuple[Check, ...]:
             say("piston-s-own-top", name=gear.name),
             say("find-piston-s-own", name=gear.name),
             YES_NO,
-            good=("yes",),
+            good=("yes", "na"),
             bad=("no",),
             hint=say("pressed-gear-slip-shaft"),
         )
@@ -123,8 +125,8 @@ def checks_of(drive_train: DriveTrain) -> tuple[Check, ...]:
                 "back",
                 say("marks-after-two-turns"),
                 f"{train.when_back(drive_train)} Is it so?",
-                (("yes", "as it says"), ("no", "not so"), ("hidden", "cannot see")),
-                good=("yes",),
+                (("yes", "as it says"), ("no", "not so"), ("hidden", "cannot see"), checks.NONE),
+                good=("yes", "na"),
                 bad=("no",),
             )
         )
@@ -157,13 +159,15 @@ def proofs() -> tuple[Check, ...]:
 def _mesh_check(drive_train: DriveTrain, contact: Contact) -> Check:
     shift = drive_train.shift_of(contact)
     label = f" “{contact.label}”" if contact.label else ""
-    where = say("chain-s-links") if contact.how == "chain" else say("line-centers")
+    where = say("line-centers")
+    if contact.how == "chain":
+        where = say("facing-each-other") if contact.links is None else say("chain-s-links")
     return Check(
         f"mesh-{contact.n}",
         f"Marks {contact.name}",
         say("marks", label=label, up=contact.up, down=contact.down, where=where),
         SEEN,
-        good=("on",),
+        good=("on", "na"),
         bad=("early", "late"),
         hint=say("tooth-crank-deg-cam", shift_deg=shift) if shift else "",
     )
@@ -235,7 +239,10 @@ def _look(job: Job, choice: Mapping[str, str], view: str) -> Prompt | None:
     if view == "compare":
         found = tuple(answer for answer in found if answer.check.kind.startswith("mesh"))
     check = checks.next_of(found, choice.get("item", ""))
-    return checks.prompt_of(job, KEY, check, method=view) if check else None
+    if check is None:
+        return None
+    asked = checks.prompt_of(job, KEY, check, method=view)
+    return replace(asked, drop="1", drop_label=say("teeth-off")) if check.kind.startswith("mesh") else asked
 
 
 def accept(job: Job, entry: Entry) -> None:
@@ -252,12 +259,21 @@ def accept(job: Job, entry: Entry) -> None:
     kind, _, place = entry.spot
     if place == checks.PLACE:
         checks.accept((*checks_of(drive_train), *proofs()), entry)
+        if entry.drop and entry.text in ("early", "late"):
+            _accept_teeth(entry.drop)
     elif kind in keyways.KINDS:
         keyways.accept(entry)
     elif kind == split.KIND:
         split.accept(entry)
     else:
         blind.accept(job, entry)
+
+
+def _accept_teeth(text: str) -> None:
+    try:
+        count(1, MOST_TEETH, "teeth cannot be")(text)
+    except Impossible as error:
+        raise error.at("drop") from error
 
 
 def note(job: Job, entry: Entry) -> str | None:
@@ -272,7 +288,8 @@ def note(job: Job, entry: Entry) -> str | None:
 def describe(reading: Reading) -> str:
     """Say what was looked at or read."""
     if reading.note:
-        return reading.note
+        off = reading.text in ("early", "late") and reading.drop
+        return f"{reading.note}, {reading.drop} teeth" if off else reading.note
     kind, _, place = reading.spot
     if kind in keyways.KINDS:
         return f"{kind.removeprefix('keyway-')} key, direction"
@@ -287,23 +304,24 @@ def describe(reading: Reading) -> str:
 
 
 def teeth_off(job: Job) -> list[tuple[Contact, int]]:
-    """The places seen one tooth early (+1) or late (-1)."""
+    """The places seen some teeth early (positive) or late (negative)."""
     drive_train = train.described(job)
     if drive_train is None:
         return []
-    seen = {answer.check.kind: answer.text for answer in answers(job)}
-    sentences = []
+    seen = {answer.check.kind: answer.reading for answer in answers(job)}
+    found = []
     for contact in drive_train.marked:
-        text = seen.get(f"mesh-{contact.n}", "")
-        if text in ("early", "late"):
-            sentences.append((contact, 1 if text == "early" else -1))
-    return sentences
+        reading = seen.get(f"mesh-{contact.n}")
+        if reading is not None and reading.text in ("early", "late"):
+            teeth = int(reading.drop or 1)
+            found.append((contact, teeth if reading.text == "early" else -teeth))
+    return found
 
 
 def advance_deg(job: Job) -> float | None:
     """Crank degrees by which the marks say that the cam stands early; None where they were not all seen."""
     drive_train = train.described(job)
-    seen = [answer for answer in answers(job) if answer.check.kind.startswith("mesh")]
+    seen = [answer for answer in answers(job) if answer.check.kind.startswith("mesh") and answer.text != "na"]
     if drive_train is None or not seen or any(answer.state not in ("in", "out") for answer in seen):
         return None
     return sum(drive_train.shift_of(contact, teeth) for contact, teeth in teeth_off(job))
@@ -344,7 +362,7 @@ def find(job: Job) -> Finding:
     if pins:
         return base.judged(Verdict.OPEN, FOUND, "pin-still-in", begun=begun, label=pins[0].check.label)
     if (
-        not drive_train.marked
+        not any(answer.check.kind.startswith("mesh") and answer.text != "na" for answer in found)
         and keyways.measured(job) is None
         and split.measured(job) is None
         and not _blind_done(job)
@@ -369,14 +387,19 @@ def _out(job: Job, drive_train: DriveTrain, found: tuple[Answer, ...]) -> tuple[
     off = teeth_off(job)
     if off and keys is None:
         shift = sum(drive_train.shift_of(contact, teeth) for contact, teeth in off)
-        places = ", ".join(f"{contact.name} one tooth {'early' if teeth > 0 else 'late'}" for contact, teeth in off)
+        places = ", ".join(
+            f"{contact.name} {'one tooth' if abs(teeth) == 1 else f'{abs(teeth)} teeth'} {'early' if teeth > 0 else 'late'}"
+            for contact, teeth in off
+        )
         card = card_of(job)
         icl = card.card.intake_centerline_deg if card else None
         expect = f": ICL {format_angle(icl - shift)} instead of {format_angle(icl)}" if icl is not None else ""
         way = "early" if shift > 0 else "late"
         return (
             say("cam-stands-crank-deg", places=places, shift_deg=abs(shift), way=way, expect=expect),
-            say("part-gears-shift-tooth"),
+            say("part-gears-shift-tooth")
+            if sum(abs(teeth) for _, teeth in off) == 1
+            else say("part-gears-shift-teeth"),
         )
     bad = next((answer for answer in found if answer.state == "out" and not answer.check.kind.startswith("mesh")), None)
     if bad:
@@ -416,7 +439,7 @@ def _proved_by(job: Job, drive_train: DriveTrain) -> str:
     keys = keyways.measured(job)
     if keys:
         return keyways.told(keys)
-    if drive_train.marked:
+    if any(answer.check.kind.startswith("mesh") and answer.text == "on" for answer in answers(job)):
         return say("every-mark-where-belongs", when_back=train.when_back(drive_train))
     sets = blind.tried(job)
     if sets and _blind_done(job):

@@ -1,0 +1,36 @@
+"""Marks by eye: marks, lifters, driven parts and pins, without a tooth counted."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from uranograph.bench.job import Job
+from uranograph.bench.station import Look, Station
+from uranograph.stations.by_eye import station as eye
+from uranograph.stations.by_eye.figure import figure
+from uranograph.stations.by_eye.listed import FORM
+from uranograph.stations.by_eye.words import REFUSALS
+
+
+def _shown(job: Job, look: Look) -> Mapping[str, Any]:
+    return {"answers": eye.answers(job)}
+
+
+STATION = Station(
+    key=eye.KEY,
+    refusals=REFUSALS,
+    title="Marks by eye",
+    group="Mark",
+    find=eye.find,
+    docs="Marks by eye",
+    setup=FORM,
+    slots=(eye.ANSWER,),
+    acts=("gear-turned", "gear-exchanged", "cam-refitted", "cam-moved", "parts-fitted", "parts-removed"),
+    prompt=eye.prompt,
+    accept=eye.accept,
+    note=eye.note,
+    describe=eye.describe,
+    views=eye.views,
+    figure=figure,
+    shown=_shown,
+    found="_checklist.html",
+)

@@ -1,0 +1,423 @@
+"""Mark: what the eye tells without a tooth counted: marks, lifters at the top, what is driven, what is pinned."""
+
+from collections.abc import Mapping
+from dataclasses import replace
+
+from uranograph.bench import checks
+from uranograph.bench.checks import NONE, TURNED_ALONE, Answer, Check, yes_or_no
+from uranograph.bench.fields import count
+from uranograph.bench.finding import Finding, Prompt, Row, Verdict
+from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.kept import kept
+from uranograph.bench.slots import Slot
+from uranograph.core.errors import Impossible
+from uranograph.stations.by_eye.listed import ENDS, FORM, Driven, Listed, Mark, listed
+from uranograph.stations.by_eye.words import FOUND, say
+from uranograph.stations.degree.target import target_of
+
+KEY = "by-eye"
+ANSWER = Slot[str](
+    KEY,
+    (
+        "look-#",
+        "three-#",
+        "driven-#",
+        "pin-#",
+        "lifters",
+        "rotor",
+        "turned",
+        "back",
+        "overlap",
+        "firing",
+        "dry",
+        "start-#",
+    ),
+    ("seen",),
+    rests_on=("mesh",),
+)
+CAUTIONS = (
+    "Ignition and fuel off, battery disconnected. Turn by hand; both hands clear of the gears. Belts and tensioners are "
+    "squeezed slowly and pinned; a sprung part lets go hard.",
+    TURNED_ALONE,
+)
+VIEWS = {"marks": "Marks", "compare": "Three looks", "top": "At the top", "driven": "Driven parts"}
+MOST_TEETH = 99
+OFF = ("early", "late")
+SEEN = (("on", "on"), ("early", "early"), ("late", "late"), ("unseen", "cannot see"), NONE)
+LIFTERS = (
+    ("same", "both a little up, alike"),
+    ("intake", "intake higher"),
+    ("exhaust", "exhaust higher"),
+    ("intake-alone", "exhaust shut, intake well up"),
+    ("exhaust-alone", "intake shut, exhaust well up"),
+    ("down", "both down"),
+    ("unseen", "cannot see"),
+)
+ROTOR = (("one", "at number one"), ("half", "half a turn away"), ("other", "elsewhere"), ("unseen", "cannot see"), NONE)
+TURNS = (("smooth", "smooth"), ("bind", "it binds or stops"))
+
+
+def look_of(mark: Mark, end: str) -> Check:
+    """The question whether a mark stands where it belongs."""
+    return Check(
+        f"look-{mark.n}",
+        f"{mark.words[0].upper()}{mark.words[1:]}",
+        say("look-at-mark", mark=mark.words, end=ENDS[end]),
+        SEEN,
+        good=("on", "na"),
+        bad=OFF,
+        hint=say("teeth-where-off"),
+    )
+
+
+def three_looks(mark: Mark) -> Check:
+    """The question whether a tooth either way looks clearly worse."""
+    return yes_or_no(
+        f"three-{mark.n}", f"Three looks, “{mark.on}”", say("tooth-either-way", name=mark.on), say("pictures-beside")
+    )
+
+
+def checks_of(found: Listed) -> tuple[Check, ...]:
+    """All that is asked of what was listed, in working order."""
+    asked: list[Check] = []
+    for one in found.driven:
+        if one.pinned:
+            asked.append(_pin(one))
+    if found.no_marks:
+        asked += [yes_or_no(f"start-{n}", *words) for n, words in enumerate(_start(), 1)]
+    if found.helical:
+        asked.append(
+            Check(
+                "dry",
+                say("dry-try"),
+                say("slide-in-dry"),
+                (("left", "to the left"), ("right", "to the right"), ("none", "not at all"), NONE),
+                good=("left", "right", "none", "na"),
+                hint=say("teeth-it-turned"),
+            )
+        )
+    asked += [look_of(mark, found.end) for mark in found.marks]
+    if not found.marks:
+        asked.append(_lifters())
+        asked += [
+            yes_or_no("overlap", say("valves-at-overlap"), say("rock-about-overlap")),
+            yes_or_no("firing", say("valves-at-firing"), say("turn-on-to-firing")),
+        ]
+    if any(one.points for one in found.driven):
+        asked.append(
+            Check(
+                "rotor",
+                say("rotor-at-top"),
+                say("where-rotor-points"),
+                ROTOR,
+                good=("one", "half", "na"),
+                bad=("other",),
+            )
+        )
+    asked += [_timed(one) for one in found.driven]
+    asked.append(
+        Check(
+            "turned",
+            say("two-turns"),
+            say("turn-two-turns"),
+            TURNS,
+            good=("smooth",),
+            bad=("bind",),
+            hint=say("look-never-push"),
+        )
+    )
+    if found.marks:
+        asked.append(yes_or_no("back", say("marks-after-turns"), _back_words(found)))
+    return tuple(asked)
+
+
+def _start() -> tuple[tuple[str, str], ...]:
+    """Setting a cam without marks: label and instruction of each step."""
+    return (
+        (say("crank-set"), say("set-crank-to")),
+        (say("cam-at-peak"), say("turn-cam-to-peak")),
+        (say("gear-fixed"), say("fix-gear")),
+    )
+
+
+def _lifters() -> Check:
+    return Check(
+        "lifters",
+        say("lifters-at-top"),
+        say("which-lifter-is-up"),
+        LIFTERS,
+        good=("same",),
+        bad=("intake-alone", "exhaust-alone"),
+        hint=say("number-one-at-top"),
+    )
+
+
+def _pin(one: Driven) -> Check:
+    return Check(
+        f"pin-{one.n}",
+        f"Pin of “{one.name}”",
+        say("pin-before", name=one.name),
+        (("in", "pin is in"), ("out", "pin is out again"), ("none", "was never pinned")),
+        good=("out",),
+        bad=("none",),
+        hint=say("count-pins"),
+    )
+
+
+def _timed(one: Driven) -> Check:
+    hint = say("tooth-at-that-shaft", deg=360 / one.teeth) if one.teeth else ""
+    return yes_or_no(f"driven-{one.n}", f"{one.name[0].upper()}{one.name[1:]}", say("retimed", name=one.name), hint)
+
+
+def _back_words(found: Listed) -> str:
+    by_links = [mark.on for mark in found.marks if mark.by_links]
+    still = [mark.on for mark in found.marks if not mark.by_links]
+    if not by_links:
+        return say("all-back")
+    return say("links-not-back", names=", ".join(still) or "none", links=", ".join(by_links))
+
+
+@kept
+def answers(job: Job) -> tuple[Answer, ...]:
+    """Every question with its newest answer; the lifters are kept beside marks once somebody looked at them."""
+    found = listed(job)
+    asked = list(checks_of(found))
+    if found.marks and job.standing(KEY, "lifters"):
+        asked.append(_lifters())
+    seen = {reading.spot.kind for reading in job.standing(KEY)}
+    asked += [check for mark in found.marks if (check := three_looks(mark)).kind in seen]
+    return tuple(checks.answers(job, KEY, asked))
+
+
+def views(job: Job) -> dict[str, str]:
+    """Ways of looking: the marks, three looks at each, the lifters at the top, what is driven."""
+    found = listed(job)
+    if job.latest(FORM.kind) is None:
+        return {}
+    return {
+        key: words
+        for key, words in VIEWS.items()
+        if (found.marks or key not in ("marks", "compare")) and (found.driven or key != "driven")
+    }
+
+
+def view_of(job: Job, choice: Mapping[str, str]) -> str:
+    """The way of looking that is chosen, or the first."""
+    offered = views(job)
+    return choice["method"] if choice.get("method") in offered else next(iter(offered), "top")
+
+
+def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+    """Ask for the next thing to look at, in the view chosen; None once all is."""
+    found, view = answers(job), view_of(job, choice)
+    if view == "compare":
+        found = tuple(checks.answers(job, KEY, [three_looks(mark) for mark in listed(job).marks]))
+    elif view == "top" and listed(job).marks:
+        found = tuple(checks.answers(job, KEY, [_lifters()])) + tuple(a for a in found if a.check.kind == "rotor")
+    elif view == "driven":
+        found = tuple(answer for answer in found if answer.check.kind.startswith(("driven", "pin")))
+    check = checks.next_of(found, choice.get("item", "")) or _pin_still_in(found)
+    if check is None:
+        return None
+    asked = checks.prompt_of(job, KEY, check, method=view)
+    if check.kind.startswith("look"):
+        return replace(asked, drop="1", drop_label=say("teeth-off"))
+    if check.kind == "dry":
+        return replace(asked, drop="1", drop_label=say("teeth"))
+    if check.kind == "start-1":
+        wanted = target_of(job).centerline(job, "intake")
+        if wanted is not None:
+            return replace(asked, instruction=say("set-crank-to-deg", wanted_deg=wanted))
+    return asked
+
+
+def _pin_still_in(found: tuple[Answer, ...]) -> Check | None:
+    """What is asked again by itself: only a pin that is still in."""
+    return next((answer.check for answer in found if answer.check.kind.startswith("pin") and answer.text == "in"), None)
+
+
+def every_check(job: Job) -> tuple[Check, ...]:
+    """All that can be answered: what is listed, and what a view asks beside it."""
+    found = listed(job)
+    return (*checks_of(found), _lifters(), *(three_looks(mark) for mark in found.marks))
+
+
+def accept(job: Job, entry: Entry) -> None:
+    """Refuse an answer that was not offered, or teeth that cannot be.
+
+    Raises
+    ------
+    Impossible
+        With `text` or `drop` at fault.
+    """
+    checks.accept(every_check(job), entry)
+    if entry.drop and entry.text in (*OFF, "left", "right"):
+        try:
+            count(1, MOST_TEETH, "teeth cannot be")(entry.drop)
+        except Impossible as error:
+            raise error.at("drop") from error
+
+
+def note(job: Job, entry: Entry) -> str | None:
+    """What was looked at, kept beside the answer so that it can be read without the list."""
+    return next((check.label for check in every_check(job) if check.kind == entry.spot.kind), None)
+
+
+def describe(reading: Reading) -> str:
+    """Say what was looked at, and by how many teeth it was off."""
+    teeth = f", {reading.drop} teeth" if reading.drop and reading.text in (*OFF, "left", "right") else ""
+    return f"{reading.note or say('looked-at')}{teeth}"
+
+
+def teeth_of(answer: Answer) -> int:
+    """By how many teeth a mark was seen off."""
+    return int(answer.reading.drop) if answer.reading and answer.reading.drop else 1
+
+
+def pins(job: Job) -> tuple[int, int]:
+    """Pins put in, and pins counted out again."""
+    put_in = {r.spot.kind for r in job.standing(KEY) if r.spot.kind.startswith("pin") and r.text in ("in", "out")}
+    newest = [answer for answer in answers(job) if answer.check.kind.startswith("pin")]
+    return len(put_in), sum(answer.text == "out" for answer in newest)
+
+
+def find(job: Job) -> Finding:
+    """Say what the eye tells of the cam, and what is still to be looked at."""
+    found, there = answers(job), listed(job)
+    base = Finding(
+        Verdict.OPEN,
+        rows=(*(Row(answer.check.label, "", _words(answer)) for answer in found), *_pin_row(job, there)),
+        columns=("", "", "seen", ""),
+        cautions=CAUTIONS,
+        notes=_notes(found),
+    )
+    begun = bool(job.standing(KEY))
+    for judge in (_off, _by_rotor, _by_lifters, _bad):
+        judged = judge(base, found)
+        if judged is not None:
+            return judged
+    unseen = next((a for a in found if a.state == "unsure" and a.text == "unseen"), None)
+    if unseen is not None:
+        return base.judged(Verdict.UNSURE, FOUND, "not-seen", check=unseen.check.label)
+    waiting = [answer for answer in found if answer.reading is None]
+    if waiting:
+        looked = len(found) - len(waiting)
+        return base.judged(
+            Verdict.OPEN,
+            FOUND,
+            "looking",
+            begun=begun,
+            looked=looked,
+            count=len(found),
+            step=waiting[0].check.instruction,
+        )
+    pin = _pin_still_in(found)
+    if pin is not None:
+        return base.judged(Verdict.OPEN, FOUND, "pin-in", label=pin.label)
+    if not there.marks and all(
+        answer.text in ("na", "") for answer in found if answer.check.kind in ("overlap", "firing")
+    ):
+        return base.judged(Verdict.UNSURE, FOUND, "nothing-seen")
+    return base.judged(Verdict.IN, FOUND, "all-seen" if there.marks else "by-the-lifters")
+
+
+def _words(answer: Answer) -> str:
+    if answer.text in OFF:
+        return f"{teeth_of(answer)} teeth {answer.text}" if teeth_of(answer) > 1 else f"a tooth {answer.text}"
+    return answer.words
+
+
+def _pin_row(job: Job, there: Listed) -> tuple[Row, ...]:
+    if not any(one.pinned for one in there.driven):
+        return ()
+    put_in, out = pins(job)
+    return (Row(say("pins-in-out"), "", f"{put_in} in, {out} out"),)
+
+
+def _off(base: Finding, found: tuple[Answer, ...]) -> Finding | None:
+    off = [answer for answer in found if answer.check.kind.startswith("look") and answer.state == "out"]
+    if not off:
+        return None
+    places = "; ".join(f"{answer.check.label}: {_words(answer)}" for answer in off)
+    way = "back" if off[0].text == "early" else "forward"
+    return base.judged(Verdict.OUT, FOUND, "teeth-off", places=places, teeth=teeth_of(off[0]), way=way)
+
+
+def top_by_lifters(found: tuple[Answer, ...]) -> str:
+    """Which top the lifters say it is: `firing`, `overlap`, or nothing."""
+    text = next((answer.text for answer in found if answer.check.kind == "lifters"), "")
+    return "" if text in ("", "unseen") else "firing" if text == "down" else "overlap"
+
+
+def _by_rotor(base: Finding, found: tuple[Answer, ...]) -> Finding | None:
+    rotor = next((answer.text for answer in found if answer.check.kind == "rotor"), "")
+    top = top_by_lifters(found)
+    if not top or rotor not in ("one", "half"):
+        return None
+    return (
+        None if (rotor == "one") == (top == "firing") else base.judged(Verdict.OUT, FOUND, "rotor-half-turn", top=top)
+    )
+
+
+def code_of_lifters(text: str) -> str:
+    """What the lifters at the top say of the cam, by the code of its finding; empty where nobody could see them."""
+    return {
+        "same": "straight-up",
+        "intake": "early",
+        "exhaust": "late",
+        "intake-alone": "tooth-early",
+        "exhaust-alone": "tooth-late",
+        "down": "firing-top",
+    }.get(text, "")
+
+
+def _by_lifters(base: Finding, found: tuple[Answer, ...]) -> Finding | None:
+    answer = next((answer for answer in found if answer.check.kind == "lifters" and answer.reading), None)
+    code = code_of_lifters(answer.text) if answer else ""
+    if code in ("tooth-early", "tooth-late"):
+        return base.judged(Verdict.OUT, FOUND, code)
+    marked = any(each.check.kind.startswith("look") for each in found)
+    if code in ("early", "late") and not marked:
+        return base.judged(Verdict.UNSURE, FOUND, code)
+    proved = all(each.text == "yes" for each in found if each.check.kind in ("overlap", "firing"))
+    if code == "firing-top" and not marked and not proved:
+        return base.judged(Verdict.UNSURE, FOUND, code)
+    return None
+
+
+def _bad(base: Finding, found: tuple[Answer, ...]) -> Finding | None:
+    bad = next((answer for answer in found if answer.state == "out"), None)
+    return base.judged(Verdict.OUT, FOUND, "bad", check=bad.check.label, answer=bad.words) if bad else None
+
+
+def _notes(found: tuple[Answer, ...]) -> tuple[str, ...]:
+    sentences: list[str] = []
+    by_kind = {answer.check.kind: answer for answer in found if answer.reading}
+    lifters = by_kind.get("lifters")
+    if lifters is not None and code_of_lifters(lifters.text):
+        sentences.append(_told_by_lifters(lifters.text))
+    dry = by_kind.get("dry")
+    if dry is not None and dry.text in ("left", "right"):
+        sentences.append(say("start-to-the-other", teeth=teeth_of(dry), way="right" if dry.text == "left" else "left"))
+    if all(f"start-{n}" in by_kind for n in (1, 2, 3)):
+        sentences.append(say("only-a-start"))
+    return tuple(sentences)
+
+
+def _told_by_lifters(text: str) -> str:
+    return {
+        "same": say("lifters-straight-up"),
+        "intake": say("lifters-early"),
+        "exhaust": say("lifters-late"),
+        "intake-alone": say("lifters-tooth-early"),
+        "exhaust-alone": say("lifters-tooth-late"),
+        "down": say("lifters-firing-top"),
+    }[text]
+
+
+def expected_notes(job: Job) -> tuple[str, ...]:
+    """What the eye leads the degreeing to expect."""
+    lifters = next((answer for answer in answers(job) if answer.check.kind == "lifters" and answer.reading), None)
+    if lifters is None or code_of_lifters(lifters.text) in ("", "firing-top"):
+        return ()
+    return (_told_by_lifters(lifters.text),)
