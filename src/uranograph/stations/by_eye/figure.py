@@ -6,8 +6,10 @@ from uranograph.bench.checks import Answer
 from uranograph.bench.job import Job
 from uranograph.bench.station import Look
 from uranograph.charts.pen import Figure, Pen, polar
+from uranograph.core.wheel import Turn
 from uranograph.stations.by_eye import station as eye
 from uranograph.stations.by_eye.listed import listed
+from uranograph.stations.engine.station import rotation_of
 from uranograph.stations.marks.lifters import lifters_figure
 
 # Heights that show what the eye said, mm; they stand for no measure.
@@ -29,12 +31,16 @@ def figure(job: Job, look: Look) -> Figure:
         seen = tuple(
             (mark.on, mark.words.partition(" to ")[2], *_seen(answers.get(f"look-{mark.n}"))) for mark in marks
         )
-        return marks_figure(seen, "Marks by eye")
+        return marks_figure(seen, "Marks by eye", turns_clockwise=_clockwise(job) != (listed(job).end == "rear"))
     lifters = answers.get("lifters")
     heights = HEIGHTS.get(lifters.text) if lifters else None
     phrase = lifters.words if lifters and lifters.reading else "Look at both lifters with number one at the top."
     intake, exhaust = heights or (None, None)
     return lifters_figure(intake, exhaust, ("", ""), phrase, "Lifters at the top")
+
+
+def _clockwise(job: Job) -> bool:
+    return rotation_of(job) is not Turn.COUNTERCLOCKWISE
 
 
 def _seen(answer: Answer | None) -> tuple[str, int, str]:
@@ -46,7 +52,7 @@ def _seen(answer: Answer | None) -> tuple[str, int, str]:
 
 
 @lru_cache(maxsize=64)
-def marks_figure(marks: tuple[tuple[str, str, str, int, str], ...], title: str) -> Figure:
+def marks_figure(marks: tuple[tuple[str, str, str, int, str], ...], title: str, turns_clockwise: bool = True) -> Figure:
     """Draw each mark on its gear, with what it meets above it, 742 by 630.
 
     Parameters
@@ -55,8 +61,11 @@ def marks_figure(marks: tuple[tuple[str, str, str, int, str], ...], title: str) 
         What carries it, what it meets, the state, teeth early (late negative), and the answer in words.
     title
         Stands at the upper left.
+    turns_clockwise
+        Whether the gears run clockwise as they are seen; early is ahead in that way.
     """
     pen = Pen()
+    ahead = 30 if turns_clockwise else -30
     pen.text((22, 42), title, "title", "start")
     pen.text((22, 64), "hollow: where the mark belongs; solid: where it was seen; not to scale", "small", "start")
     across = 3 if len(marks) > 2 else max(len(marks), 1)
@@ -70,7 +79,7 @@ def marks_figure(marks: tuple[tuple[str, str, str, int, str], ...], title: str) 
         pen.star((center[0], center[1] - radius - 4), 11, "hollow")
         if state in ("in", "out") and words != "there is none":
             # A tooth is drawn as a twelfth of a turn, so that it can be seen.
-            pen.star(polar(center, radius - 4, max(-3, min(3, early)) * 30), 11, "solid")
+            pen.star(polar(center, radius - 4, max(-3, min(3, early)) * ahead), 11, "solid")
         pen.text((center[0], center[1] - radius - 34), meets[:40], "small card")
         pen.text((center[0], center[1] + 5), on[:20], "subtitle")
         pen.text((center[0], center[1] + radius + 26), words, "gap" if state == "out" else "soft")
