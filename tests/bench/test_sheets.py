@@ -38,7 +38,7 @@ def test_an_engine_as_typed() -> None:
         ({"rod": ""}, "rod", "type both"),
         ({"rod": "43", "pin_offset": "1.5"}, "pin_offset", "offset"),
         ({"firing_order": "1-3-4-4"}, "firing_order", "stands twice"),
-        ({"firing_order": ""}, "firing_order", "such as"),
+        ({"firing_order": "", "firing_angles": "0 180 360 540"}, "firing_order", "such as"),
         ({"cylinders": "4.5"}, "cylinders", "whole number"),
         ({"cylinders": ""}, "cylinders", "how many"),
         ({"cylinders": "99"}, "cylinders", "1 to 28"),

@@ -17,6 +17,7 @@ class HouseValue:
     text: str
     by: str
     at: datetime
+    of_job: bool = False
 
 
 class House(Protocol):
@@ -55,6 +56,7 @@ LIMITS = {
         Limit("sprocket_line", "Sprockets out of line by", "Sprocket alignment", 0.25),
         Limit("lobe_least", "Cam clearance, least", "Cam clearance", 1.5),
         Limit("lobe_liked", "Cam clearance, preferred", "Cam clearance", 2.0),
+        Limit("single_figure", "One figure alone is a window of ±", "End play", 0.05),
         Limit("cheeks_alike", "Sanded thrust faces alike to", "Thrust faces", 0.02),
     )
 }
@@ -83,7 +85,9 @@ def whose(house: House, name: str) -> str:
     'default'
     """
     own = house.get(name)
-    return f"set by {own.by}" if own else "default"
+    if own is None:
+        return "default"
+    return f"for this job, {own.by}" if own.of_job else f"set by {own.by}"
 
 
 def both(mm: float) -> str:

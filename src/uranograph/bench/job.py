@@ -18,10 +18,14 @@ from uranograph.core.quantities import LengthUnit, parse_length
 T = TypeVar("T")
 # The form that a job begins with: its unit of bare lengths holds wherever another form says none.
 FIRST_FORM = "engine"
+# The form of limits that hold for one job alone, beside those of the house.
+LIMITS_FORM = "limits"
 # Written beside a station's readings without being one: why it is passed over, pictures, that something was changed, so
 # that what this station read before is history, and acts, which end what rests on what they disturb, wherever it was read.
 SKIP, PHOTO, ANEW = "skip", "photo", "anew"
-BESIDE = (SKIP, PHOTO, ANEW, ACT)
+# A note in free words, of the station or of one reading; what is out or in doubt, accepted as it is.
+NOTE, ACCEPTED = "note", "accepted"
+BESIDE = (SKIP, PHOTO, ANEW, NOTE, ACCEPTED, ACT)
 
 
 @dataclass(frozen=True)
@@ -102,14 +106,23 @@ class TypedSheet:
 
 
 class Limits:
-    """The house's limits, each noted as it is asked for."""
+    """The limits of this job, or else of the house, each noted as it is asked for."""
 
     def __init__(self, job: "Job") -> None:
         self.job = job
 
     def get(self, name: str) -> HouseValue | None:
         note(self.job, ("house", name))
+        own = self.job.whole.latest(LIMITS_FORM)
+        if own is not None and own.typed.get(name):
+            return HouseValue(_with_unit(own.typed[name], own.typed.get("unit", "mm")), own.by, own.at, of_job=True)
         return self.job.house_values.get(name)
+
+
+def _with_unit(text: str, unit: str) -> str:
+    """A length with the unit that it was typed in, where it carries none of its own."""
+    bare = text[-1:] in "0123456789.,"
+    return f"{text} {'in' if unit == LengthUnit.INCH else 'mm'}" if bare else text
 
 
 # One object for the same writing, so that imprints are told apart by identity.
@@ -415,6 +428,12 @@ class Job:
         worked = [reading.seq for reading in self.standing(station)]
         worked += [sheet.seq for sheet in self.versions(station)]
         return passed_over[-1] if passed_over[-1].seq > max(worked, default=0) else None
+
+    def accepted(self, station: str) -> Reading | None:
+        """Why a station's finding was accepted as it is, unless the station was worked at since."""
+        taken = self.aside(station, ACCEPTED)
+        worked = max((reading.seq for reading in self.standing(station)), default=0)
+        return taken[-1] if taken and taken[-1].seq > worked else None
 
     def sheet(self, form: Form[T]) -> Sheet[T] | None:
         """The newest version of a form as read; None where it was never filled in. The same for all views."""

@@ -13,7 +13,7 @@ from uranograph.bench import faults, words
 from uranograph.bench.acts import ACT, ACTS, kind_of, to_position
 from uranograph.bench.finding import Finding, Prompt, Verdict, worst
 from uranograph.bench.forms import Form
-from uranograph.bench.job import ANEW, FIRST_FORM, PHOTO, SKIP, Entry, Job, Reading
+from uranograph.bench.job import ACCEPTED, ANEW, FIRST_FORM, NOTE, PHOTO, SKIP, Entry, Job, Reading
 from uranograph.bench.kept import kept
 from uranograph.bench.refusals import Template
 from uranograph.bench.slots import INDICATOR, Slot, Together
@@ -23,10 +23,10 @@ from uranograph.charts.pen import Figure
 
 # Beside the readings of any station: why it is passed over, pictures, that something was changed, and acts.
 ASIDE = (
-    r"skip\.[0-9]{1,4}\.said|photo\.[0-9]{1,4}\.taken|anew\.[0-9]{1,4}\.said"
+    r"skip\.[0-9]{1,4}\.said|photo\.[0-9]{1,4}\.taken|(anew|note|accepted)\.[0-9]{1,4}\.said"
     rf"|{ACT}\.[0-9]{{1,4}}\.({'|'.join(ACTS)})"
 )
-BESIDE_WORDS = {SKIP: "skipped", PHOTO: "picture", ANEW: "changed"}
+BESIDE_WORDS = {SKIP: "skipped", PHOTO: "picture", ANEW: "changed", NOTE: "note", ACCEPTED: "accepted as it is"}
 DIAL_REASONS = ("misread the dial", "parts not seated", "wrong place", "typing slip")
 READING_PANEL = "_reading_panel.html"
 
@@ -284,7 +284,8 @@ class Order:
         findings = self.overview(job)
         here, way = self.stations.index(self.last_worked(job)), self.on_way(job)
         for station in (*self.stations[here:], *self.stations[:here]):
-            if station in way and findings[station.key].state not in ("in", "skipped"):
+            settled = findings[station.key].state in ("in", "skipped") or job.accepted(station.key)
+            if station in way and not settled:
                 return station, findings[station.key]
         return way[-1], findings[way[-1].key]
 

@@ -1,12 +1,14 @@
 """Beside the readings of a station: why it is passed over, that something was changed, and pictures."""
 
+from dataclasses import replace
 from datetime import datetime
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from uranograph.bench.acts import ACT, ACTS, DONE
-from uranograph.bench.job import ANEW, PHOTO, SKIP, Entry
+from uranograph.bench.finding import Verdict
+from uranograph.bench.job import ACCEPTED, ANEW, NOTE, PHOTO, SKIP, Entry
 from uranograph.bench.slots import slot_of
 from uranograph.core.errors import Impossible
 from uranograph.shop import jobs
@@ -155,6 +157,78 @@ def act(
         raise Impossible("what", "changed-elsewhere")
     entry = _entry(station, ACT, job.next_number(station, ACT), kind, what or DONE, scope or None)
     jobs.write_aside(session, key, entry, by, at, token)
+
+
+def note(
+    session: Session,
+    key: str,
+    station: str,
+    words: str,
+    by: str,
+    about: int | None = None,
+    token: str | None = None,
+    at: datetime | None = None,
+) -> None:
+    """Write a note in free words beside a station's readings.
+
+    Parameters
+    ----------
+    session
+        A writing session.
+    key, station
+        The job and the station it belongs to; a note of the whole job belongs to the first.
+    words
+        Up to 2,000 letters.
+    by, at
+        Who wrote it, and when; now unless given.
+    about
+        The number in the log of the reading it is about, where it is about one.
+    token
+        Made anew for each form drawn: the same token twice is one note.
+
+    Raises
+    ------
+    Impossible
+        When nothing is written or too much, or there is no such station or reading.
+    """
+    words = words.strip()
+    if not words:
+        raise Impossible("words", "note-missing")
+    if len(words) > jobs.LONGEST["note"]:
+        raise Impossible("words", "reason-too-long", count=len(words), longest=jobs.LONGEST["note"])
+    job = jobs.load(session, key)
+    if station not in ORDER.by_key:
+        raise Impossible("words", "no-such-station")
+    if about is not None and all(reading.seq != about for reading in job.readings):
+        raise Impossible("words", "no-such-reading")
+    entry = _entry(station, NOTE, job.next_number(station, NOTE), "said", "note", words)
+    jobs.write_aside(session, key, replace(entry, drop=str(about) if about else None), by, at, token)
+
+
+def accept(
+    session: Session, key: str, station: str, reason: str, by: str, token: str | None = None, at: datetime | None = None
+) -> None:
+    """Accept what a station found as it is, though it is out or cannot be told; the verdict stays what it is.
+
+    Raises
+    ------
+    Impossible
+        When no reason is given, or the station finds nothing that would have to be accepted.
+    """
+    reason = reason.strip()
+    if not reason:
+        raise Impossible("because", "because-missing")
+    if len(reason) > LONGEST_REASON:
+        raise Impossible("because", "reason-too-long", count=len(reason), longest=LONGEST_REASON)
+    job = jobs.load(session, key)
+    found = ORDER.overview(job).get(station)
+    if jobs.taken(session, token):
+        return
+    if found is None or found.verdict not in (Verdict.OUT, Verdict.UNSURE):
+        raise Impossible("because", "nothing-to-accept")
+    number = job.next_number(station, ACCEPTED)
+    was = (found.title or found.sentence)[: jobs.LONGEST["text"]]
+    jobs.write_aside(session, key, _entry(station, ACCEPTED, number, "said", was, reason), by, at, token)
 
 
 def add_photo(

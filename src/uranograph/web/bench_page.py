@@ -8,9 +8,10 @@ from fastapi.responses import Response
 
 from uranograph.bench import faults
 from uranograph.bench.acts import ACT, ACTS
+from uranograph.bench.checks import PLACE
 from uranograph.bench.finding import Finding, Verdict
 from uranograph.bench.forms import Form
-from uranograph.bench.job import ANEW, PHOTO, SKIP, Job, Reading
+from uranograph.bench.job import ACCEPTED, ANEW, NOTE, PHOTO, SKIP, Job, Reading
 from uranograph.bench.station import Look, Station
 from uranograph.core.wheel import Turn
 from uranograph.shop import jobs, library
@@ -82,19 +83,30 @@ def _frame(request: Request, job: Job, station: Station) -> dict[str, Any]:
         "skip": job.skipped(station.key),
         "skipping": request.query_params.get("skip") == "1",
         "photos": job.aside(station.key, PHOTO),
+        "accepted": job.aside(station.key, ACCEPTED),
+        "noting": request.query_params.get("note", ""),
         "strip_length": 5000 if request.query_params.get("all") else STRIP_LENGTH,
         "lines": _strip(job, station),
+        "answered_again": _answered_again(standing),
         "acts": [ACTS[kind] for kind in station.acts],
         "acting": request.query_params.get("done") == "1",
         "last": standing[-1] if standing else None,
     }
     if void := request.query_params.get("void"):
         acts_said = [
-            reading for reading in job.readings if reading.void is None and reading.slot.startswith((ANEW, ACT))
+            reading
+            for reading in job.readings
+            if reading.void is None and reading.slot.startswith((ANEW, ACT, NOTE, ACCEPTED))
         ]
         at_hand = (*standing, *context["photos"], *acts_said)
         context["voiding"] = next((r for r in at_hand if str(r.id) == void), None)
     return context
+
+
+def _answered_again(standing: list[Reading]) -> frozenset[int]:
+    """Answers that a later one to the same question replaced: they are kept, struck through."""
+    newest = {reading.spot.kind: reading.id for reading in standing if reading.spot.place == PLACE}
+    return frozenset(r.id for r in standing if r.spot.place == PLACE and newest[r.spot.kind] != r.id)
 
 
 def _strip(job: Job, station: Station) -> list[Reading]:

@@ -101,9 +101,9 @@ def _drawn_rail(
 
 
 @lru_cache(maxsize=4096)
-def _strip_line(reading: Reading, key: str, takes: bool) -> Markup:
+def _strip_line(reading: Reading, key: str, takes: bool, again: bool) -> Markup:
     """The line of a reading in the strip: a reading never changes, and most lines of a fragment stood there before."""
-    shown = {"reading": reading, "key": key, "takes": takes}
+    shown = {"reading": reading, "key": key, "takes": takes, "again": again}
     return Markup(templates.env.get_template("_strip_line.html").render(shown))
 
 

@@ -90,7 +90,8 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[SpecCard]:
     own_unit = reader.unit(unit)
     lifts = {name: reader.take(name, lambda text: _lift(text, own_unit)) for name in LENGTH_FIELDS}
     ranges = _overlap_ranges(reader, own_unit)
-    if all(value is None for value in angles.values()) and not reader.errors and not ranges:
+    stated = any(value is not None for value in (*angles.values(), *lifts.values()))
+    if not stated and not reader.errors and not ranges:
         reader.errors["io_btdc_deg"] = say("card-gives-events-durations")
         return Sheet(None, reader.errors)
     try:

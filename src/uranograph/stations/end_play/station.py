@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from statistics import fmean
 from typing import Any
 
-from uranograph.bench import checks
+from uranograph.bench import checks, house
 from uranograph.bench.checks import Answer, Check
 from uranograph.bench.fields import above_nothing, celsius, expansion, length
 from uranograph.bench.finding import WORST_FIRST, Finding, Measured, Prompt, Row, Verdict
@@ -26,6 +26,7 @@ SETTING = "setting"
 PARTS = {"crank": "crank", "cam": "cam", "idler": "idler"}
 PLAY = Slot[str](KEY, tuple(PARTS), ("blade", "travel"))
 FITTED_AS = Slot[str](KEY, tuple(f"fitted-{part}" for part in PARTS), ("seen",))
+BINDS = "binds"
 WAYS = (("feelers", "feelers"), ("dial", "dial indicator"))
 REPEATS = 3
 # Past the end of any log.
@@ -48,6 +49,7 @@ class Loop:
     way: str
     limits: str
     heat: HotPlayGiven | None
+    single_mm: float | None = None
 
     @property
     def middle_mm(self) -> float:
@@ -63,7 +65,7 @@ class Plays:
 
 
 @remembered
-def read(typed: Typed, unit: LengthUnit) -> Sheet[Plays]:
+def read(typed: Typed, unit: LengthUnit, window_mm: float = house.LIMITS["single_figure"].start_mm) -> Sheet[Plays]:
     """Read the set-up as typed.
 
     Examples
@@ -78,7 +80,7 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[Plays]:
     cold, hot = reader.take("cold_c", celsius), reader.take("hot_c", celsius)
     loops = {}
     for part in PARTS:
-        loop = _loop(reader, unit, part, 20.0 if cold is None else cold, hot)
+        loop = _loop(reader, unit, part, 20.0 if cold is None else cold, hot, window_mm)
         if loop is not None:
             loops[part] = loop
     if not loops and not reader.errors:
@@ -88,8 +90,15 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[Plays]:
     return Sheet(Plays(loops, division or (0.0254 if unit is LengthUnit.INCH else 0.01)))
 
 
-def _loop(reader: SheetReader, unit: LengthUnit, part: str, cold_c: float, hot_c: float | None) -> Loop | None:
+def _loop(
+    reader: SheetReader, unit: LengthUnit, part: str, cold_c: float, hot_c: float | None, window_mm: float
+) -> Loop | None:
     low, high = reader.take(f"{part}_min", length(unit)), reader.take(f"{part}_max", above_nothing(unit))
+    single = reader.take(f"{part}_single", above_nothing(unit))
+    if single is not None and low is None and high is None:
+        low, high = max(0.0, single - window_mm), single + window_mm
+    elif single is not None:
+        reader.errors[f"{part}_single"] = say("single-or-both")
     way = reader.text(f"{part}_way") or "feelers"
     if way not in dict(WAYS):
         reader.errors[f"{part}_way"] = say("read-feelers-dial")
@@ -114,7 +123,7 @@ def _loop(reader: SheetReader, unit: LengthUnit, part: str, cold_c: float, hot_c
         for name, value in by_name.items():
             if value is None:
                 reader.errors.setdefault(name, say("hot-value-needs-too"))
-    return Loop(low, high, way, reader.text(f"{part}_limits")[:64], heat)
+    return Loop(low, high, way, reader.text(f"{part}_limits")[:64], heat, single)
 
 
 def _group(part: str) -> Group:
@@ -122,6 +131,7 @@ def _group(part: str) -> Group:
         (
             Ask(f"{part}_min", "Least play"),
             Ask(f"{part}_max", "Greatest play"),
+            Ask(f"{part}_single", "Or one figure alone", "a window by the shop's rule"),
             Ask(f"{part}_way", "Read by", options=WAYS),
             Ask(f"{part}_limits", "Limited by", say("thrust-plate-gear-bolt"), free=True),
         ),
@@ -143,7 +153,7 @@ def _hot_asks() -> tuple[Ask, ...]:
 SETUP = Form(
     KEY,
     "end play",
-    lambda typed, job: read(typed, job.unit),
+    lambda typed, job: read(typed, job.unit, house.value_mm(job.house, "single_figure")),
     instruction="Say what play is allowed; the crank first.",
     groups=(
         _group("crank"),
@@ -232,6 +242,7 @@ class Play:
     travels_mm: tuple[float, ...]
     fitted: str
     problem: Impossible | None = None
+    binds: bool = False
 
     @property
     def middle_mm(self) -> float:
@@ -274,7 +285,13 @@ def _measured(job: Job, part: str, taken: list[Reading]) -> Play | None:
     went = tuple(_mm(r) for r in taken if r.slot.endswith(".blade") and r.text == "goes")
     stopped = tuple(_mm(r) for r in taken if r.slot.endswith(".blade") and r.text == "not")
     travels = tuple(r.mm for r in taken if r.slot.endswith(".travel"))
-    if fit is None or loop is None or not (went or stopped or travels):
+    blades = [r for r in taken if r.slot.endswith(".blade")]
+    if fit is None or loop is None or not (blades or travels):
+        return None
+    if blades and blades[-1].text == BINDS:
+        seated = fitted[-1] if fitted else ""
+        return Play(part, loop, 0.0, 0.0, PlayVerdict.TIGHT, None, went, stopped, travels, seated, binds=True)
+    if not (went or stopped or travels):
         return None
     mine = (went, stopped, travels, fitted[-1] if fitted else "")
     try:
@@ -293,7 +310,18 @@ def _core(loop: Loop, **given: list[float]) -> core.EndPlay:
 
 
 def _mm(reading: Reading) -> float:
-    return parse_length(reading.drop or "0", reading.unit)
+    return stacked_mm(reading.drop or "0", reading.unit)
+
+
+def stacked_mm(text: str, unit: LengthUnit) -> float:
+    """The thickness of a blade, or of several stacked, mm.
+
+    Examples
+    --------
+    >>> round(stacked_mm("0.10 + 0.05", LengthUnit.MM), 6), stacked_mm("0.2", LengthUnit.MM)
+    (0.15, 0.2)
+    """
+    return sum(parse_length(piece, unit) for piece in text.split("+"))
 
 
 def _fitted(job: Job, part: str) -> Answer:
@@ -345,7 +373,7 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
         hint=say("blade-goes-when-slides"),
         drop=_typed(blade, job.unit),
         drop_label=f"Blade, {job.unit.value}",
-        options=(("goes", "goes"), ("not", "does not go")),
+        options=(("goes", "goes"), ("not", "does not go"), (BINDS, "it binds: no play at all")),
         unit=job.unit.value,
         extra=extra,
     )
@@ -392,10 +420,10 @@ def accept(job: Job, entry: Entry) -> None:
         checks.accept((check_of(part, loop),), entry)
         return
     if place == "blade":
-        if entry.text not in ("goes", "not"):
+        if entry.text not in ("goes", "not", BINDS):
             raise Impossible("text", "blade-answer-missing")
         try:
-            blade = parse_length(entry.drop or "", entry.unit)
+            blade = stacked_mm(entry.drop or "", entry.unit)
         except Impossible as error:
             raise error.at("drop") from error
         if not 0 < blade <= 5:
@@ -428,6 +456,8 @@ def state_of(job: Job, part: str) -> Finding:
     if play is None:
         return judged(Verdict.OPEN, "read-again" if since(job, part) else "not-read", part=part)
     bracket = bracket_words(job, play)
+    if play.binds:
+        return judged(Verdict.OUT, "binds", goal_mm=loop.middle_mm)
     if play.problem is not None:
         return judged(Verdict.UNSURE, "blades-cannot-be", why=play.problem)
     if play.fitted in ("some", "none"):
@@ -453,6 +483,8 @@ def state_of(job: Job, part: str) -> Finding:
 def bracket_words(job: Job, play: Play) -> str:
     """The play in words: a bracket, or the mean of the travels with its spread."""
     unit = job.unit
+    if play.binds:
+        return say("less-than-nothing")
     if play.travels_mm:
         spread = format_fine(max(play.travels_mm) - min(play.travels_mm), unit)
         return f"{format_fine(fmean(play.travels_mm), unit)} {unit.value}, spread {spread}"
@@ -493,8 +525,13 @@ def find(job: Job) -> Finding:
 def _row(job: Job, part: str, loop: Loop) -> Row:
     play, unit = measured(job, part), job.unit
     allowed = f"{_typed(loop.low_mm, unit)}–{_typed(loop.high_mm, unit)}"
+    if loop.single_mm is not None:
+        rule = house.said(job.house, "single_figure", unit)
+        allowed = say("single-figure-window", allowed=allowed, single=_typed(loop.single_mm, unit), rule=rule)
     if play is None:
         return Row(part.capitalize(), allowed, "not read")
+    if play.binds:
+        return Row(part.capitalize(), allowed, "binds")
     hot = ""
     if play.hot_change_mm is not None:
         ends = [play.low_mm, play.low_mm if play.high_mm is None else play.high_mm]

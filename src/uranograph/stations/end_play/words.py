@@ -6,6 +6,11 @@ from uranograph.bench.finding import Said
 from uranograph.bench.words import tell
 
 FOUND = {
+    "binds": Said(
+        "{name} binds: it has less play than none, nobody knows by how much. At least {goal_mm:fine} is missing.",
+        "Out: {name} binds",
+        "Set it: take off at least half of that each side, then measure again.",
+    ),
     "not-read": Said("{name} not read yet.", "{name} not read", "Measure the {part}."),
     "read-again": Said(
         "{name} not read yet. Its fit was changed: read it again, as the proof.",
@@ -51,6 +56,9 @@ REFUSALS = {
     "not-a-blade": "“{drop}” is no blade: inches or mm?",
 }
 SAID = {
+    "single-or-both": "One figure alone, or least and greatest: not both.",
+    "less-than-nothing": "less than nothing: it binds",
+    "single-figure-window": "{allowed} ({single} ± {rule})",
     "least-greatest-play-shaft": "Type the least and the greatest play of one shaft at least, by the manual.",
     "read-feelers-dial": "Say how it is read: feelers or a dial.",
     "both-needed-least-greatest": "Both are needed: the least and the greatest play.",

@@ -3,6 +3,7 @@
 from uranograph.bench.job import Job
 from uranograph.bench.station import Station
 from uranograph.stations import ways
+from uranograph.stations.engine import limits
 from uranograph.stations.engine import station as engine
 from uranograph.stations.engine.figure import figure, preview
 from uranograph.stations.engine.words import REFUSALS
@@ -21,7 +22,7 @@ STATION = Station(
     find=engine.find,
     docs="Companion cylinders",
     sheet=engine.FORM,
-    beside=(ways.FORM,),
+    beside=(ways.FORM, limits.FORM),
     figure=figure,
     preview=preview,
     facts=_facts,

@@ -33,7 +33,7 @@ def figure(job: Job, look: Look) -> Figure:
             )
         )
     shaft = runout.measured(job)
-    spot = shaft.newest.high_spot_deg if shaft and shaft.newest.eccentricity_mm > shaft.doubt_mm / 4 else None
+    spot = shaft.newest.high_spot_deg if shaft and rings and shaft.newest.eccentricity_mm > shaft.doubt_mm / 4 else None
     legend = (
         (("solid", "read"), ("ring", "what fits: off center, and out-of-round"), ("hollow", "dashed: a true shaft"))
         if rings

@@ -14,7 +14,8 @@ STATION = Station(
     docs="Runout",
     calculations=("runout",),
     setup=runout.SETUP,
-    slots=(runout.DIAL,),
+    slots=(runout.DIAL, runout.TOTAL),
+    views=runout.views,
     acts=(
         "shaft-trued",
         "indicator-moved",

@@ -10,7 +10,7 @@ from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
-from uranograph.bench.slots import Slot, Together
+from uranograph.bench.slots import Slot, Together, in_mm
 from uranograph.core import runout as core
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, format_angle, format_fine, parse_angle
@@ -83,6 +83,9 @@ def setup(job: Job) -> Turn:
     return sheet.value or unread
 
 
+TOTAL = Slot(KEY, ("total",), ("read",), in_mm, rests_on=("shaft",))
+
+
 @dataclass(frozen=True)
 class Round:
     """One time round: (degrees, mm) as read, what it fits, and how far the dial came back to where it began."""
@@ -143,16 +146,46 @@ def measured(job: Job) -> Shaft | None:
     """Runout over all rounds read far enough, None before."""
     whole = [each for each in rounds(job) if each.found is not None]
     if not whole:
-        return None
+        return _of_totals(TOTAL.values(job), setup(job).division_mm)
     totals = [each.found.total_indicated_mm for each in whole if each.found]
     spread = max(totals) - min(totals)
     # Two ends of the travel, each read to half a division.
     return Shaft(rounds(job), fmean(totals), max(setup(job).division_mm, spread / 2), spread)
 
 
+def _of_totals(totals: list[float], division_mm: float) -> Shaft | None:
+    """A shaft whose needle was only watched over a turn: its travel, and nothing of where it is high."""
+    if not totals:
+        return None
+    total, spread = fmean(totals), max(totals) - min(totals)
+    watched = core.Runout(
+        read_mm=total,
+        total_indicated_mm=total,
+        eccentricity_mm=total / 2,
+        high_spot_deg=0.0,
+        ovality_mm=None,
+        ovality_high_deg=None,
+    )
+    return Shaft((Round(0, (), watched, None),), total, max(division_mm, spread / 2), spread)
+
+
+def views(job: Job) -> dict[str, str]:
+    """Ways of reading: place by place, or the needle's whole travel."""
+    return {"places": "Place by place", "total": "Whole travel"}
+
+
 def prompt(job: Job, choice: Mapping[str, str]) -> Prompt:
     """Ask for the next place of this time round; then offer another time round as a repeat."""
     set_up = setup(job)
+    if choice.get("method") == "total":
+        return Prompt(
+            slot=TOTAL.next(job, "total"),
+            label="TIR",
+            instruction=say("turn-once-watch-needle"),
+            hint=say("travel-lowest-to-highest"),
+            unit=job.unit.value,
+            extra={"method": "total"},
+        )
     step = 360 / set_up.places
     number, wanted = _next(job, set_up)
     if wanted is None:
@@ -194,6 +227,10 @@ def accept(job: Job, entry: Entry) -> None:
     Impossible
         With the field at fault: `text` or `drop`.
     """
+    if entry.spot.kind == "total":
+        if not 0 <= entry.mm <= 10:
+            raise Impossible("text", "more-than-any-dial", typed=entry.text)
+        return
     number = int(entry.spot.kind.removeprefix("set-"))
     if not 1 <= number <= MOST_SETS:
         raise Impossible("text", "too-many-turns", most_sets=MOST_SETS)
@@ -209,12 +246,16 @@ def accept(job: Job, entry: Entry) -> None:
 
 def describe(reading: Reading) -> str:
     """Say where and in which round a reading was taken."""
+    if reading.spot.kind == "total":
+        return "whole travel, TIR"
     number = reading.spot.kind.removeprefix("set-")
     return f"dial at {reading.drop} deg" + (f", round {number}" if number != "1" else "")
 
 
 def brief(reading: Reading) -> str:
     """The place alone, and the round where it is not the first."""
+    if reading.spot.kind == "total":
+        return "TIR"
     number = reading.spot.kind.removeprefix("set-")
     return f"{reading.drop}°" + (f" ({number})" if number != "1" else "")
 
@@ -244,13 +285,15 @@ def find(job: Job) -> Finding:
     if found.spread_mm > 3 * turn.division_mm:
         return base.judged(Verdict.UNSURE, FOUND, "rounds-differ", job.unit, spread_mm=found.spread_mm)
     _, wanted = _next(job, turn)
+    if not rounds(job):
+        return base.judged(Verdict.IN, FOUND, "watched")
     if wanted is not None and wanted < 360:
         return base.judged(Verdict.OPEN, FOUND, "under-way")
     return base.judged(Verdict.IN, FOUND, "measured")
 
 
 def _columns(found: Shaft) -> tuple[str, str, str, str]:
-    names = [f"round {each.number}" for each in found.rounds[-3:]]
+    names = [f"round {each.number}" if each.number else "watched" for each in found.rounds[-3:]]
     first, second, third = [*names, "", ""][:3]
     return "", first, second, third
 
@@ -263,6 +306,8 @@ def _rows(job: Job, found: Shaft) -> tuple[Row, ...]:
         return Row(label, first, second, third)
 
     unit = job.unit
+    if not found.rounds[-1].points:
+        return (row("TIR", [format_fine(found.total_mm, unit)]),)
     return (
         row("TIR", [format_fine(one.total_indicated_mm, unit) if one else "" for one in each_found]),
         row("Eccentricity", [format_fine(one.eccentricity_mm, unit) if one else "" for one in each_found]),
@@ -277,7 +322,9 @@ def _rows(job: Job, found: Shaft) -> tuple[Row, ...]:
 def _notes(job: Job, found: Shaft) -> tuple[str, ...]:
     one = found.newest
     sentences: list[str] = []
-    if one.ovality_mm is None:
+    if not found.rounds[-1].points:
+        sentences.append(say("travel-alone-tells-no"))
+    elif one.ovality_mm is None:
         sentences.append(say("six-places-more-tell"))
     elif one.ovality_mm > max(setup(job).division_mm / 2, one.eccentricity_mm / 3):
         sentences.append(say("part-comes-twice-turn"))

@@ -20,6 +20,11 @@ FOUND = {
         "Cannot tell",
         "Void the round that is wrong, and read again.",
     ),
+    "watched": Said(
+        "One whole travel, as it was read: what it allows is shown at the timing drive. Where the shaft is high it does not tell.",
+        "Measured, whole travel",
+        "Go on to the drive.",
+    ),
     "under-way": Said("So far.", "Under way", "Read on round the shaft."),
 }
 REFUSALS = {
@@ -28,6 +33,9 @@ REFUSALS = {
     "no-place-of-turn": "“{drop}” is no place of the turn: 0 to 360 degrees.",
 }
 SAID = {
+    "turn-once-watch-needle": "Turn the shaft once round and watch the needle. Type its whole travel.",
+    "travel-lowest-to-highest": "From its lowest to its highest, always the same way round.",
+    "travel-alone-tells-no": "The travel alone tells neither where it is high nor whether the seat is worn out of round.",
     "read-round-read-round": "Read round. Read round again to see that it repeats, or go on.",
     "read-round-times": "Read round {number} times. Go on, or read round again.",
     "back-start-dial-read": "Back at the start: does the dial read as it did?",

@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from uranograph.bench import house
+from uranograph.bench.acts import kind_of
 from uranograph.bench.fields import above_nothing, count
 from uranograph.bench.finding import WORST_FIRST, Finding, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
@@ -385,6 +386,8 @@ def state_of(job: Job, part: str) -> Finding:
     way = job_way(job, part)
     if way == "shims" and pack_unknown(job, part):
         return judged(Verdict.OPEN, "pack-unknown")
+    if sanded_unmeasured(job, part):
+        return judged(Verdict.OPEN, "changed-not-proved", change=say("sanded-not-measured"))
     if end_play.since(job, part) and not (way == "cheeks" and _short_of_goal(job, part)):
         return judged(Verdict.OPEN, "changed-not-proved", change=_done(job, part))
     play = last[0]
@@ -396,6 +399,17 @@ def state_of(job: Job, part: str) -> Finding:
     if problem:
         return judged(Verdict.OUT, "out-of-reach", problem=problem, **figures)
     return judged(Verdict.OPEN, "being-sanded" if way == "cheeks" else "being-set", advice=_to_do(job, part), **figures)
+
+
+def sanded_unmeasured(job: Job, part: str) -> bool:
+    """Whether the last that was done to a shaft's play is a pass of sanding whose thickness nobody wrote down."""
+    newest = max((act.seq for act in _sanded(job, part)), default=0)
+    return newest > 0 and newest == end_play.since(job, part)
+
+
+def _sanded(job: Job, part: str) -> list[Reading]:
+    acts = job.acts("shims")
+    return [act for act in acts if kind_of(act.slot) == "cheek-sanded" and act.note in (None, part)]
 
 
 def job_way(job: Job, part: str) -> str:
@@ -452,12 +466,17 @@ def _to_do(job: Job, part: str) -> str:
         if advice is None:
             return ""
         words = pack_words(advice.pack.pack_mm, job.unit) or "no shims"
+        if advice.play.binds:
+            return say("shims-at-least", words=words)
         return f"{words[0].upper()}{words[1:]} leaves {format_fine(advice.play_mm, job.unit)} {job.unit.value}."
     if way == "cheeks":
         faces = cheeks(job, part)
         if faces is None or faces.wanted_mm is None:
             return ""
         left = [max(0.0, faces.wanted_mm - faces.taken_mm(side)) for side in SIDES]
+        last = end_play.latest(job, part)
+        if last is not None and last[0].binds:
+            return say("take-off-at-least", job.unit, wanted_mm=faces.wanted_mm)
         return say(
             "take-off-each-thrust",
             job.unit,

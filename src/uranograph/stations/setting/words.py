@@ -56,7 +56,10 @@ SAID = {
     "measure-several-places-2": "Measure the {sides} as it is, in several places.",
     "sand-flat-glass-go": "Sand the {sides} flat on glass: {left_mm:fine} {unit_name} to go. Measure it.",
     "goal": "The {sides} is at its goal. Measure it again if it was touched.",
-    "little-time-both-sides": "A little at a time, both sides alike, clean, try again. It never “wears in”.",
+    "little-time-both-sides": (
+        "A little at a time, both sides alike, clean, try again. It never “wears in”. Not measured? Say so under "
+        "What was done: a thrust face was sanded."
+    ),
     "spacer-plate-changed": "spacer or plate changed.",
     "sides-unlike-alike-wanted": " The sides are {apart_mm:fine} unlike; alike to {allowed} is wanted.",
     "stock-bring-within-nearest": "The stock cannot bring it within: nearest is {words}, which leaves {play_mm:fine}.",
@@ -65,6 +68,9 @@ SAID = {
     "take-off-each-thrust": (
         "Take {wanted_mm:fine} off each thrust face; {left_mm:fine} front and {left_2_mm:fine} rear to go.{unlike}"
     ),
+    "sanded-not-measured": "sanded, the thickness not measured.",
+    "take-off-at-least": "It binds: take at least {wanted_mm:fine} off each thrust face, both alike, then measure the play.",
+    "shims-at-least": "It binds: begin with {words}, then measure; it may want more.",
     "measure-spacer-plate": "Measure spacer and plate.",
     "spacer-less-plate-spacer": (
         "Spacer less plate is {play_mm:fine}; a spacer of {plate_mm:fine} gives what is wanted."

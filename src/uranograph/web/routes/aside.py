@@ -1,5 +1,6 @@
 """Passing a station over with a reason, saying that something was changed, and pictures."""
 
+import re
 from typing import Any
 
 from fastapi import APIRouter, Request
@@ -10,7 +11,7 @@ from starlette.datastructures import UploadFile
 
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
-from uranograph.shop import asides
+from uranograph.shop import asides, jobs
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import Id, form_of, load, show, station_of
 from uranograph.web.pages import BY_COOKIE, NOT_WRITTEN, lead, remember, shop_of, who
@@ -18,6 +19,7 @@ from uranograph.web.pages import BY_COOKIE, NOT_WRITTEN, lead, remember, shop_of
 router = APIRouter(include_in_schema=False)
 # Something that no act names: it ends what this station has read, and nothing else.
 OTHER = "other"
+_SEQ = re.compile("[0-9]{1,9}")
 
 
 @router.post("/jobs/{key}/{station_key}/skip")
@@ -44,9 +46,9 @@ def _skip(request: Request, key: str, station_key: str, form: dict[str, str]) ->
         return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
-    last = max(ORDER.stations.index(station_of(each)) for each in chosen or [station.key])
-    onward = ORDER.stations[min(last + 1, len(ORDER.stations) - 1)]
-    response = lead(request, f"/jobs/{key}/{onward.key}")
+    last = ORDER.stations[max(ORDER.stations.index(station_of(each)) for each in chosen or [station.key])]
+    onward = ORDER.neighbors(last, job)[1]
+    response = lead(request, f"/jobs/{key}/{onward.key if onward else 'overview'}")
     remember(response, BY_COOKIE, by.strip().upper())
     return response
 
@@ -99,6 +101,59 @@ def _add_photo(request: Request, key: str, station_key: str, form: dict[str, str
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
     return lead(request, f"/jobs/{key}/{station.key}")
+
+
+@router.post("/jobs/{key}/{station_key}/note")
+async def add_note(request: Request, key: str, station_key: str) -> Response:
+    form = await request.form()
+    upload = form.get("photo")
+    data = await upload.read(asides.LARGEST_PHOTO + 1) if isinstance(upload, UploadFile) else b""
+    fields = {name: value for name, value in form.items() if isinstance(value, str)}
+    return await run_in_threadpool(_add_note, request, key, station_key, fields, data)
+
+
+def _add_note(request: Request, key: str, station_key: str, form: dict[str, str], data: bytes) -> Response:
+    """A note in free words, a picture, or both."""
+    job, station = load(request, key), station_of(station_key)
+    again: dict[str, Any] = {"typed": form, "photo_open": True}
+    words, about = form.get("words", ""), form.get("about", "")
+    by, token = form.get("by") or who(request), form.get("token") or ""
+    try:
+        with shop_of(request).write() as session:
+            if words.strip() or not data:
+                seq = int(about) if _SEQ.fullmatch(about) else None
+                asides.note(session, key, station.key, words, by, seq, f"{token}n" if token else None)
+            if data:
+                caption = (form.get("caption") or words).strip()[: jobs.LONGEST["text"]]
+                asides.add_photo(session, key, station.key, caption, data, by, f"{token}p" if token else None)
+    except Impossible as error:
+        return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
+    except SQLAlchemyError:
+        return show(request, job, station, 503, **again, message=NOT_WRITTEN)
+    response = lead(request, f"/jobs/{key}/{'overview' if form.get('back') == 'overview' else station.key}")
+    remember(response, BY_COOKIE, by.strip().upper())
+    return response
+
+
+@router.post("/jobs/{key}/{station_key}/accept")
+async def accept(request: Request, key: str, station_key: str) -> Response:
+    return await run_in_threadpool(_accept, request, key, station_key, await form_of(request))
+
+
+def _accept(request: Request, key: str, station_key: str, form: dict[str, str]) -> Response:
+    job, station = load(request, key), station_of(station_key)
+    by = form.get("by") or who(request)
+    again: dict[str, Any] = {"typed": form, "accepting": True}
+    try:
+        with shop_of(request).write() as session:
+            asides.accept(session, key, station.key, form.get("because", ""), by, form.get("token") or None)
+    except Impossible as error:
+        return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
+    except SQLAlchemyError:
+        return show(request, job, station, 503, **again, message=NOT_WRITTEN)
+    response = lead(request, f"/jobs/{key}/{station.key}")
+    remember(response, BY_COOKIE, by.strip().upper())
+    return response
 
 
 @router.get("/jobs/{key}/photos/{reading_id}")

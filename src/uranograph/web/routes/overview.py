@@ -3,9 +3,11 @@
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, Response
 
+from uranograph.bench import house
+from uranograph.bench.job import LIMITS_FORM, NOTE
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import load
-from uranograph.web.pages import attempt, rail, render
+from uranograph.web.pages import attempt, fresh_token, rail, render
 
 router = APIRouter(include_in_schema=False)
 
@@ -26,6 +28,11 @@ def job_overview(request: Request, key: str) -> Response:
         "lines": on_way,
         "others": [each for each in ORDER.stations if each not in on_way],
         "way": ORDER.way_of(job),
+        "job_notes": job.aside(ORDER.first.key, NOTE),
+        "token_of_note": fresh_token(),
+        "limits": house.LIMITS,
+        "limits_typed": dict(latest.typed) if (latest := job.latest(LIMITS_FORM)) else {},
+        "of_house": {name: house.said(job.house_values, name, job.unit) for name in house.LIMITS},
     }
     return render(request, "overview.html", context)
 
