@@ -5,18 +5,24 @@ from sqlalchemy.orm import Session
 
 from tests.bench.test_fit import sheet, write
 from tests.hands import CARD, ENGINE, a_job, cam_moved, take, true_top
-from uranograph.bench import checks
+from uranograph.bench import checks, house
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
 from uranograph.core.firing import top_after
 from uranograph.core.torque import Stage, stages
-from uranograph.shop import jobs
+from uranograph.shop import asides, exchange, jobs, library
 from uranograph.shop.database import Shop
+from uranograph.stations import ORDER
 from uranograph.stations.adjust import station as adjust
+from uranograph.stations.card import station as card
 from uranograph.stations.degree import station as degree
+from uranograph.stations.end_play import station as end_play
+from uranograph.stations.engine import limits
 from uranograph.stations.engine import station as engine
 from uranograph.stations.gear_fit import station as gear_fit
+from uranograph.stations.runout import station as runout
+from uranograph.stations.setting import station as setting
 from uranograph.stations.true_tdc import stated
 from uranograph.stations.true_tdc import station as tdc
 
@@ -314,3 +320,127 @@ def test_nobody_is_asked_whether_a_wheel_was_moved_whose_top_is_only_stated(shop
         key = a_job(session)
         job = sheet(session, key, "top", how="dial", by_whom="RK")
     assert tdc.told_of_a_move(job) is None
+
+
+def feel(session: Session, key: str, *blades: tuple[str, str]) -> Job:
+    write(session, key, "end-play", "fitted-crank", "seen", "all")
+    for blade, answer in blades:
+        job = write(session, key, "end-play", "crank", "blade", answer, blade)
+    return job
+
+
+def test_a_play_that_binds_is_less_than_nothing_and_wants_at_least_so_much_off(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        sheet(session, key, "end-play", crank_min="0.10", crank_max="0.20")
+        sheet(session, key, "setting", crank_way="cheeks")
+        job = feel(session, key, ("0.10", "binds"))
+        assert end_play.find(job).code == "binds"
+        advice = setting.state_of(job, "crank")
+        assert advice.verdict is Verdict.OPEN
+        assert "at least 0.075" in advice.sentence
+        asides.act(session, key, "setting", "cheek-sanded", "a pass", "QZ", scope="crank")
+        sanded = setting.state_of(jobs.load(session, key), "crank")
+        assert sanded.code == "changed-not-proved"
+        done = feel(session, key, ("0.10", "goes"), ("0.20", "not"))
+    assert end_play.find(done).verdict is Verdict.IN
+    assert setting.state_of(done, "crank").code == "set-and-proved"
+
+
+def test_blades_are_stacked_by_a_plus(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        sheet(session, key, "end-play", crank_min="0.30", crank_max="0.50")
+        job = feel(session, key, ("0.20+0.15", "goes"), ("0.30 + 0.15", "not"))
+        with pytest.raises(Impossible):
+            feel(session, key, ("0.20+x", "goes"))
+    play = end_play.measured(job, "crank")
+    assert (play.low_mm, play.high_mm) == pytest.approx((0.35, 0.45))
+
+
+def test_one_figure_alone_is_a_window_by_the_house_and_says_so(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        job = sheet(session, key, "end-play", crank_single="0.20")
+        assert end_play.loop_of(job, "crank").low_mm == pytest.approx(0.15)
+        assert "0.20 ± 0.05 mm (default)" in end_play.find(job).rows[0].card
+        library.set_house(session, "single_figure", "0.02 mm", "QZ")
+        job = jobs.load(session, key)
+        assert end_play.loop_of(job, "crank").high_mm == pytest.approx(0.22)
+    both = end_play.read({"crank_single": "0.2", "crank_min": "0.1", "crank_max": "0.3"}, job.unit)
+    assert set(both.errors) == {"crank_single"}
+
+
+def test_a_limit_of_the_job_stands_before_the_house_s_and_says_so(shop: Shop) -> None:
+    with shop.write() as session:
+        key, other = a_job(session), a_job(session, title="Another")
+        sheet(session, key, "sprocket", tolerance="")
+        library.set_house(session, "sprocket_line", "0.2 mm", "RK")
+        job = sheet(session, key, "limits", sprocket_line="0.4")
+        rest = jobs.load(session, other)
+    assert house.value_mm(job.house, "sprocket_line") == 0.4
+    assert house.said(job.house, "sprocket_line", job.unit) == "0.4 mm (for this job, QZ)"
+    assert house.value_mm(rest.house, "sprocket_line") == 0.2
+    assert set(limits.FORM.read({"sprocket_line": "9"}, job).errors) == {"sprocket_line"}
+
+
+def test_a_whole_travel_is_a_runout_without_a_high_spot(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        assert runout.prompt(jobs.load(session, key), {"method": "total"}).spot.kind == "total"
+        job = write(session, key, "runout", "total", "read", "0.06")
+        assert (runout.find(job).code, runout.measured(job).total_mm) == ("watched", pytest.approx(0.06))
+        asides.act(session, key, "runout", "shaft-trued", "", "QZ")
+        assert runout.measured(jobs.load(session, key)) is None
+        with pytest.raises(Impossible):
+            write(session, key, "runout", "total", "read", "-0.06")
+        trued = write(session, key, "runout", "total", "read", "0.02")
+    assert any("0.060" in note for note in runout.find(trued).notes)
+
+
+def test_a_card_of_lifts_alone_is_a_card(shop: Shop) -> None:
+    with shop.write() as session:
+        job = jobs.load(session, a_job(session, card={"intake_max_lift": "8.5", "unit": "mm"}))
+    assert card.card_of(job).intake_max_lift_mm == 8.5
+    assert degree.find(job).verdict is Verdict.OPEN
+    assert "io_btdc_deg" in card.read({"unit": "mm"}, job.unit).errors
+
+
+def test_notes_and_what_is_accepted_stand_beside_and_change_no_verdict(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        job = true_top(session, key)
+        reading = job.standing("tdc")[0]
+        asides.note(session, key, "tdc", "the stop was a little loose", "RK", reading.seq)
+        with pytest.raises(Impossible, match="nothing-to-accept"):
+            asides.accept(session, key, "tdc", "good enough", "RK")
+        lifts_read(session, key, ("66", "146"), ("150", "78"))
+        before = ORDER.overview(jobs.load(session, key))["degree"]
+        asides.accept(session, key, "degree", "the owner wants it so", "RK", "once")
+        asides.accept(session, key, "degree", "the owner wants it so", "RK", "once")
+        job = jobs.load(session, key)
+    assert before.verdict is Verdict.OUT
+    assert ORDER.overview(job)["degree"] == before
+    assert [each.note for each in job.aside("degree", "accepted")] == ["the owner wants it so"]
+    assert job.accepted("degree").text == before.title
+    assert ORDER.where_it_stands(job)[0].key != "degree"
+    assert job.aside("tdc", "note")[0].drop == str(reading.seq)
+    with shop.write() as session:
+        later = take(session, key, "degree", [("intake.2.before", "66", "atdc")], "1")
+    assert later.accepted("degree") is None
+    assert later.aside("degree", "accepted")
+
+
+def test_a_job_with_notes_and_acceptance_goes_out_and_comes_in_whole(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        true_top(session, key)
+        lifts_read(session, key, ("66", "146"), ("150", "78"))
+        asides.note(session, key, "engine", "found in a barn", "RK")
+        asides.accept(session, key, "degree", "as it is", "RK")
+        sheet(session, key, "way", way="degree")
+        kept = exchange.export_job(session, key)
+        again = jobs.load(session, exchange.import_job(session, exchange.read_job(kept.model_dump_json().encode())))
+    assert again.aside("engine", "note")[0].note == "found in a barn"
+    assert again.accepted("degree").note == "as it is"
+    assert ORDER.way_of(again).key == "degree"
