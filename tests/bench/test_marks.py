@@ -415,3 +415,34 @@ def test_dots_that_face_each_other_are_not_looked_for_on_links() -> None:
     for links, where in (({}, "facing each other"), ({"g2_links": "62"}, "on the chain's links")):
         check = next(c for c in marks.checks_of(read({**chained, **links})) if c.kind.startswith("mesh"))
         assert where in check.instruction
+
+
+def test_blind_sets_are_tried_by_eye_and_the_next_is_the_nearest_to_be_expected(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        jobs.save_sheet(session, key, "train", {**TWO, "hole_sets": "7", "unit": "mm"}, "QZ")
+        job = jobs.load(session, key)
+        assert blind.shift_of(job, 2) == pytest.approx(720 / train.described(job).cam.teeth / 7)
+        first = blind.prompt(job, by_eye=True)
+        assert [value for value, _ in first.options] == ["fits", "nearly-lags", "nearly-leads", "lags", "leads"]
+        take(session, key, "marks", [("set-1.1.tried", "lags", None)])
+        job = take(session, key, "marks", [("set-7.1.tried", "leads", None)])
+        assert blind.prompt(job, by_eye=True).spot.kind == "set-4"
+        for number, text in ((4, "fits"), (3, "nearly-lags"), (5, "nearly-leads"), (2, "lags"), (6, "leads")):
+            job = take(session, key, "marks", [(f"set-{number}.1.tried", text, None)])
+        found = blind.tried(job)
+        assert (found.best, found.symmetric) == (4, True)
+        assert blind.told(job, found)[0] == "under-way"
+        job = take(session, key, "marks", [("again.1.lift", "1.0", None)])
+        assert blind.told(job, blind.tried(job))[0] == "in"
+        with pytest.raises(Impossible):
+            take(session, key, "marks", [("set-4.2.tried", "perhaps", None)])
+
+
+def test_two_sets_that_fit_by_eye_are_no_answer(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        jobs.save_sheet(session, key, "train", {**TWO, "hole_sets": "3", "unit": "mm"}, "QZ")
+        for number, text in ((1, "fits"), (2, "fits"), (3, "lags")):
+            job = take(session, key, "marks", [(f"set-{number}.1.tried", text, None)])
+    assert blind.told(job, blind.tried(job))[0] == "unsure"

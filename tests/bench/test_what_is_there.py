@@ -444,3 +444,20 @@ def test_a_job_with_notes_and_acceptance_goes_out_and_comes_in_whole(shop: Shop)
     assert again.aside("engine", "note")[0].note == "found in a barn"
     assert again.accepted("degree").note == "as it is"
     assert ORDER.way_of(again).key == "degree"
+
+
+def test_a_greatest_lift_is_one_reading_and_asks_where_it_is_off_the_card(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        true_top(session, key)
+        lifts_read(session, key, ("70", "150"), ("150", "70"))
+        assert degree.prompt(jobs.load(session, key), {"method": "peak"}).spot.kind == "peak-intake"
+        good = take(session, key, "degree", [("peak-intake.1.lift", "8.46", None)])
+        short = take(session, key, "degree", [("peak-exhaust.1.lift", "8.3", None)])
+        with pytest.raises(Impossible):
+            take(session, key, "degree", [("peak-exhaust.2.lift", "0", None)])
+    assert degree.find(good).verdict is Verdict.IN
+    assert [row.measured for row in degree.find(short).rows if row.label.endswith(" lift")] == ["8.46", "8.30"]
+    assert not any("intake reaches" in note for note in degree.find(good).notes)
+    assert any("exhaust reaches 2 % less" in note for note in degree.find(short).notes)
+    assert degree.phases(short) == degree.phases(good)

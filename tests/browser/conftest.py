@@ -127,6 +127,7 @@ def page(context: BrowserContext) -> Iterator[Page]:
 def begin_job(page: Page, server: Server, title: str = "Test four", **change: str) -> str:
     """Describe an engine on the new-job page and return the job's key."""
     page.goto(f"{server.url}/jobs/new")
+    page.get_by_text("Valvetrain, stroke and rod").click()
     typed = {"title": title, "by": "QZ", "cylinders": "4", "firing_order": "1-3-4-2", "stroke": "84mm", "rod": "150mm"}
     for name, text in {**typed, **change}.items():
         page.fill(f"#{name}", text)

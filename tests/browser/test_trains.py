@@ -1,6 +1,9 @@
 """Gears described, turned and looked at, in the real interface."""
 
+import random
 import re
+import struct
+import zlib
 from pathlib import Path
 
 from playwright.sync_api import Page, expect
@@ -132,15 +135,34 @@ def test_backlash_is_read_round_the_cam_and_its_figure_grows(page: Page, server:
     expect(page.locator("#figure")).to_contain_text("tight at")
 
 
+def large_picture(width: int, height: int) -> bytes:
+    """A PNG of noise, which no packing makes smaller."""
+    noise = random.Random(1).randbytes(3 * width * height)
+    rows = b"".join(b"\0" + noise[3 * width * n : 3 * width * (n + 1)] for n in range(height))
+
+    def chunk(kind: bytes, data: bytes) -> bytes:
+        return struct.pack(">I", len(data)) + kind + data + struct.pack(">I", zlib.crc32(kind + data))
+
+    head = struct.pack(">IIBBBBB", width, height, 8, 2, 0, 0, 0)
+    return b"\x89PNG\r\n\x1a\n" + chunk(b"IHDR", head) + chunk(b"IDAT", zlib.compress(rows, 1)) + chunk(b"IEND", b"")
+
+
 def test_a_picture_is_kept_and_a_station_passed_over(page: Page, server: Server, tmp_path: Path) -> None:
     key = described(page, server)
     page.goto(f"{server.url}/jobs/{key}/sprocket")
     picture = tmp_path / "face.png"
-    page.screenshot(path=picture)
-    page.get_by_text("Skip, picture").click()
+    picture.write_bytes(large_picture(2400, 1800))
+    page.get_by_text("Note, skip").click()
+    page.fill("#words", "the driven face is polished")
     page.set_input_files("#photo", picture)
     page.get_by_role("button", name="Keep", exact=True).click()
     expect(page.get_by_text("pictures (1)")).to_be_visible()
+    expect(page.locator(".strip")).to_contain_text("the driven face is polished")
+    # Made small in the browser: as large as it was it would have been refused.
+    assert picture.stat().st_size > 3_000_000
+    kept = page.request.get(server.url + page.locator(".photo img").get_attribute("src"))
+    assert kept.headers["content-type"] == "image/jpeg"
+    assert len(kept.body()) < 3_000_000
     page.get_by_text("pictures (1)").click()
     page.fill("#reason", "gears, no chain")
     page.get_by_role("button", name="Skip").click()

@@ -107,7 +107,7 @@ def parse_firing_angles(text: str, cylinders: int) -> tuple[float, ...]:
     if len(figures) != cylinders:
         raise Impossible("firing_angles", "firing-angles-count", count=len(figures), cylinders=cylinders)
     if figures[0] != 0 and abs(sum(figures) - CYCLE_DEG) < TOGETHER_WITHIN_DEG:
-        figures = [sum(figures[:n]) for n in range(cylinders)]
+        figures = [sum(figures[:n], 0.0) for n in range(cylinders)]
     if figures[0] != 0 or figures != sorted(figures) or figures[-1] >= CYCLE_DEG:
         raise Impossible("firing_angles", "firing-angles-not-rising", typed=text.strip())
     return tuple(figures)

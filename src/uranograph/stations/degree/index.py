@@ -14,7 +14,7 @@ from uranograph.core.quantities import parse_length, parse_number
 from uranograph.core.wheel import SIDES
 from uranograph.stations.adjust import tries
 from uranograph.stations.card.station import card_of
-from uranograph.stations.degree import events, lifts, overlaps, rules, sweeps, target
+from uranograph.stations.degree import events, lifts, overlaps, peaks, rules, sweeps, target
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.figure import cycle, figure, rule, sweep_figure, token, what_if_lobes
 from uranograph.stations.degree.place import KEY, LOBES
@@ -123,7 +123,7 @@ STATION = Station(
     docs="Centerline by equal lifts",
     calculations=("degree", "centerline", "sweep", "overlap-lift"),
     beside=(rules.FORM, target.FORM),
-    slots=(events.EVENT, sweeps.POINT, lifts.LIFT, overlaps.LIFT),
+    slots=(events.EVENT, sweeps.POINT, lifts.LIFT, overlaps.LIFT, peaks.LIFT),
     acts=(
         "wheel-moved",
         "wheel-refitted",

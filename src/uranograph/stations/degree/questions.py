@@ -2,7 +2,7 @@
 
 from uranograph.bench.job import Job
 from uranograph.stations.card.station import card_of
-from uranograph.stations.degree import events, lifts, slack, sweeps
+from uranograph.stations.degree import events, lifts, peaks, slack, sweeps
 from uranograph.stations.degree.place import LOBES, card_centerline
 from uranograph.stations.degree.words import say
 
@@ -36,9 +36,10 @@ def _max_lift(job: Job) -> _Asked:
         swept_lobe = sweeps.swept(job, lobe)
         card = card_of(job)
         card = getattr(card, f"{lobe}_max_lift_mm") if card else None
-        if swept_lobe is None or swept_lobe.found is None or card is None:
+        top = swept_lobe.found.max_lift_mm if swept_lobe and swept_lobe.found else peaks.measured(job, lobe)
+        if top is None or card is None:
             continue
-        share = swept_lobe.found.max_lift_mm / card - 1
+        share = top / card - 1
         if share < -0.01:
             asked.append(
                 (

@@ -17,7 +17,7 @@ from uranograph.core.verdict import worst
 from uranograph.stations.adjust import tries
 from uranograph.stations.by_eye import station as by_eye
 from uranograph.stations.card.station import card_of
-from uranograph.stations.degree import events, lifts, overlaps, slack, sweeps
+from uranograph.stations.degree import events, lifts, overlaps, peaks, slack, sweeps
 from uranograph.stations.degree.place import KEY, LOBES, card_centerline
 from uranograph.stations.degree.questions import questions
 from uranograph.stations.degree.rules import rules_of
@@ -33,8 +33,15 @@ METHOD_WORDS = {
     "events": "events",
     "sweep": "sweep",
     "overlap": "lift at overlap",
+    "peak": "greatest lift",
 }
-_MODULES: dict[str, ModuleType] = {"lifts": lifts, "events": events, "sweep": sweeps, "overlap": overlaps}
+_MODULES: dict[str, ModuleType] = {
+    "lifts": lifts,
+    "events": events,
+    "sweep": sweeps,
+    "overlap": overlaps,
+    "peak": peaks,
+}
 CAUTIONS = (
     "Turn by hand, plugs out; the piston stop comes out before the crank is turned right round.",
     "The grinder's card and the engine's manual outrank this screen.",
@@ -726,21 +733,22 @@ def rows(job: Job, found: tuple[Result, ...]) -> tuple[Row, ...]:
 
 def _sweep_rows(job: Job, lobe: str) -> list[Row]:
     swept_lobe = sweeps.swept(job, lobe)
-    if swept_lobe is None or swept_lobe.found is None:
+    swept_found = swept_lobe.found if swept_lobe else None
+    top = swept_found.max_lift_mm if swept_found else peaks.measured(job, lobe)
+    if top is None:
         return []
     card = card_of(job)
     card = getattr(card, f"{lobe}_max_lift_mm") if card else None
-    top = swept_lobe.found.max_lift_mm
     gap = "" if card is None else format_length(top - card, job.unit).replace("-", "−")
     if gap and gap[0] != "−":
         gap = f"+{gap}"
     if gap and not gap.strip("+−0."):
         gap = "0"
     name = lobe.capitalize()
-    return [
-        Row(f"{name} lift", "" if card is None else format_length(card, job.unit), format_length(top, job.unit), gap),
-        Row(say("asymmetry-nose-less-middle", name=name), "", _signed(swept_lobe.found.asymmetry_deg)),
-    ]
+    lift = Row(f"{name} lift", "" if card is None else format_length(card, job.unit), format_length(top, job.unit), gap)
+    if swept_found is None:
+        return [lift]
+    return [lift, Row(say("asymmetry-nose-less-middle", name=name), "", _signed(swept_found.asymmetry_deg))]
 
 
 def _drop_rows(job: Job, lobe: str) -> list[Row]:

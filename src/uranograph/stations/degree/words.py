@@ -50,6 +50,10 @@ REFUSALS = {
     "sweep-line-refused": "Line {number}: {cause}",
 }
 SAID = {
+    "greatest-lift": "{lobe}, greatest lift",
+    "greatest-lift-of": "{lobe}, greatest lift",
+    "turn-over-the-nose": "Turn slowly over the nose of the {lobe}. Type the greatest lift on the dial.",
+    "zero-on-base-first": "Zero the dial on the base circle first. It tells an askew indicator, lash, or the wrong lobe.",
     "card-wants-it": "the card wants it",
     "it-is-aimed": "it is aimed: {aim}",
     "card-has": " (the card has {card})",

@@ -19,7 +19,16 @@ from uranograph.stations.marks.words import say
 
 STATION = "marks"
 AGAIN = "again"
-TRIED = Slot(STATION, ("set-#",), ("tried",), in_mm, rests_on=("mesh",))
+TRIED = Slot[str](STATION, ("set-#",), ("tried",), rests_on=("mesh",))
+# By eye: how a set of holes stands, and about how far off that is, mm; minus where the gear's holes lag.
+BY_EYE = {"fits": 0.0, "nearly-leads": 0.2, "nearly-lags": -0.2, "leads": 1.0, "lags": -1.0}
+EYE_WORDS = (
+    ("fits", "it fits"),
+    ("nearly-lags", "nearly; it lags"),
+    ("nearly-leads", "nearly; it leads"),
+    ("lags", "off; it lags"),
+    ("leads", "off; it leads"),
+)
 AGAIN_LIFT = Slot(STATION, (AGAIN,), ("lift",), in_mm, rests_on=("mesh",))
 
 
@@ -36,6 +45,35 @@ class Sets:
     @property
     def untried(self) -> list[int]:
         return [number for number in range(1, self.count + 1) if number not in self.misfit_mm]
+
+
+def misfit_mm(reading: Entry) -> float:
+    """How far off a set was: as measured, or about as the eye said, mm."""
+    return BY_EYE.get(reading.text, reading.mm)
+
+
+def shift_of(job: Job, number: int) -> float | None:
+    """Crank degrees by which a set moves the cam against the first, spread over one tooth of the cam's gear."""
+    drive_train, sets = train.described(job), count_of(job)
+    if drive_train is None or sets is None:
+        return None
+    return (number - 1) * 720 / drive_train.cam.teeth / sets
+
+
+def next_set(found: Sets) -> int:
+    """The set to try next: the one whose neighbors tell that it is nearest, or else the first not tried."""
+    return min(found.untried, key=lambda number: (_expected(found, number), number))
+
+
+def _expected(found: Sets, number: int) -> float:
+    """How far off a set is to be expected, between the tried ones on either side of it; far where nothing is known."""
+    before = next((n for n in range(number - 1, 0, -1) if n in found.misfit_mm), None)
+    after = next((n for n in range(number + 1, found.count + 1) if n in found.misfit_mm), None)
+    if before is None or after is None:
+        near = before or after
+        return 1e3 if near is None else 1e2 + abs(found.misfit_mm[near])
+    one, other = found.misfit_mm[before], found.misfit_mm[after]
+    return abs(one + (other - one) * (number - before) / (after - before))
 
 
 def count_of(job: Job) -> int | None:
@@ -63,7 +101,7 @@ def tried(job: Job) -> Sets | None:
     for number in range(1, count + 1):
         taken = _of_kind(job, f"set-{number}")
         if taken:
-            misfit[number] = parse_length(taken[-1].text, taken[-1].unit)
+            misfit[number] = misfit_mm(taken[-1])
     ranked = sorted(misfit, key=lambda number: abs(misfit[number]))
     best = ranked[0] if ranked else None
     second = ranked[1] if len(ranked) > 1 else None
@@ -76,23 +114,25 @@ def tried(job: Job) -> Sets | None:
     return Sets(count, misfit, best, second, symmetric)
 
 
-def prompt(job: Job) -> Prompt | None:
+def prompt(job: Job, by_eye: bool = False) -> Prompt | None:
     """Ask for each set in turn, then for the lift read again after two turns; None where there are no sets."""
     tried_sets = tried(job)
     if tried_sets is None:
         return None
     if tried_sets.untried:
-        number = tried_sets.untried[0]
+        number, shift = next_set(tried_sets), shift_of(job, next_set(tried_sets))
         card = card_of(job)
         opening = card.events.io_btdc_deg if card and card.events else None
         at = say("card-s-io-btdc", opening_deg=opening) if opening is not None else "the card's IO"
         return Prompt(
             slot=TRIED.next(job, f"set-{number}"),
-            label=say("set-far-off", number=number, count=tried_sets.count),
+            label=say("set-far-off", number=number, count=tried_sets.count)
+            + ("" if shift is None else say("set-s-shift", shift_deg=shift)),
             instruction=say("crank-cam-forward-opening", at=at, number=number),
-            hint=say("0-where-lines-else"),
+            hint=say("one-fits-perfectly") if by_eye else say("0-where-lines-else"),
+            options=EYE_WORDS if by_eye else (),
             unit=job.unit.value,
-            extra={"method": "blind"},
+            extra={"method": "blind-eye" if by_eye else "blind"},
         )
     return Prompt(
         slot=AGAIN_LIFT.next(job, AGAIN),
@@ -113,7 +153,7 @@ def accept(job: Job, entry: Entry) -> None:
         With `text` at fault.
     """
     kind = entry.spot.kind
-    value = entry.mm
+    value = misfit_mm(entry)
     if kind == AGAIN:
         if not 0 <= value <= 25:
             raise Impossible("text", "not-a-lifter-height", typed=entry.text)

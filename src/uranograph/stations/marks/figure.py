@@ -33,7 +33,7 @@ def figure(job: Job, look: Look) -> Figure:
         return _keys(job, drive_train)
     if look.view == "helical":
         return _helix(job, drive_train)
-    return _sets(job) if look.view == "blind" else _lifters(job)
+    return _sets(job) if look.view.startswith("blind") else _lifters(job)
 
 
 def _compare(job: Job, drive_train: DriveTrain, contact: Contact) -> Figure:

@@ -33,6 +33,7 @@ VIEWS = {
     "helical": "Helical entry",
     "split": "Split overlap",
     "blind": "Blind drive",
+    "blind-eye": "Blind, by eye",
 }
 SEEN = (("on", "on the mark"), ("early", "early"), ("late", "late"), ("hidden", "cannot see"), checks.NONE)
 YES_NO = (("yes", "yes"), ("no", "no"), ("hidden", "cannot see"), checks.NONE)
@@ -196,7 +197,7 @@ def views(job: Job) -> dict[str, str]:
     if drive_train.helix is None:
         del offered["helical"]
     if blind.count_of(job) is None:
-        del offered["blind"]
+        del offered["blind"], offered["blind-eye"]
     return offered
 
 
@@ -218,8 +219,8 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
         if choice.get("item"):
             return _look(job, choice, view)
         return split.prompt(job)
-    if view == "blind":
-        return blind.prompt(job)
+    if view in ("blind", "blind-eye"):
+        return blind.prompt(job, by_eye=view == "blind-eye")
     return _look(job, choice, view)
 
 

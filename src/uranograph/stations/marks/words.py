@@ -28,6 +28,8 @@ REFUSALS = {
 }
 SAID = {
     "card-s-io-btdc": "the card's IO, {opening_deg} BTDC",
+    "set-s-shift": " (+{shift_deg} crank deg)",
+    "one-fits-perfectly": "Exactly one set fits perfectly. Try every one, and do not settle for nearly.",
     "set-far-off": "Set {number} of {count}: how far off",
     "crank-cam-forward-opening": (
         "Crank at {at}, cam forward to its opening flank at the checking lift. Offer the gear by set {number}."
