@@ -146,6 +146,7 @@ def test_every_finding_has_words_for_all_its_figures() -> None:
 # Codes that are put together while judging.
 PUT_TOGETHER = {
     "adjust": {"position-cures", "no-position-cures"},
+    "complaint": {"cured", "not-cured", "hardly-cured"},
     "by_eye": {"early", "late", "tooth-early", "tooth-late", "firing-top"},
     "backlash": {"tight", "loose", "both", "tight-swing", "loose-swing", "both-swing"},
     "degree": {"in", "late", "early", "lobes-apart", "reads-late", "reads-early", "lobes-disagree"},

@@ -26,6 +26,7 @@ BY_EYE = {f"m{n}_{name}": f"{name} {n}" for n in range(1, 7) for name in ("on", 
 BY_EYE |= {f"d{n}_kind": "other" for n in range(1, 5)} | {f"d{n}_name": f"thing {n}" for n in range(1, 5)}
 BY_EYE |= {f"d{n}_teeth": str(20 + n) for n in range(1, 5)}
 FREE = {("by-eye", name) for name in BY_EYE if not name.endswith("teeth")} | {
+    ("wrong", "complaint"),
     ("tdc", "by_whom"),
     ("runout", "where"),
     ("end-play", "crank_limits"),
@@ -38,6 +39,7 @@ GOOD = {
     "choice": {"backlash_min": "0.05", "backlash_max": "0.12"},
     "sprocket": {"tolerance": "0.2"},
     "by-eye": BY_EYE,
+    "wrong": {"complaint": "no power", "offset": "9", "crank_teeth": "24", "claim_teeth": "1", "claim_deg": "3"},
     "tdc": {"how": "stop", "by_whom": "RK", "stated_doubt": "0.3"},
 }
 
@@ -91,6 +93,7 @@ CHANGED = {
     "backlash": {"spec_max": "0.21"},
     "sprocket": {"tolerance": "0.31"},
     "by-eye": {"d1_teeth": "33"},
+    "wrong": {"offset": "8"},
     "tdc": {"stated_doubt": "0.4"},
 }
 

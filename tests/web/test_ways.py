@@ -26,7 +26,7 @@ def in_rail(page: str, fold: bool = False) -> list[str]:
     return re.findall(r'href="/jobs/[0-9a-f]{8}/([a-z-]+)"', part)
 
 
-@pytest.mark.parametrize("way", [way for way in WAYS.values() if way.stations])
+@pytest.mark.parametrize("way", list(WAYS.values()))
 def test_a_job_begins_with_what_one_came_for(client: TestClient, way: object) -> None:
     onward = begin(client, way.key)
     assert onward.endswith(f"/{way.stations[1]}")
@@ -39,6 +39,8 @@ def test_every_way_names_stations_in_working_order() -> None:
     keys = [station.key for station in ORDER.stations]
     for way in WAYS.values():
         assert [key for key in keys if key in way.stations] == list(way.stations)
+    # A complaint is followed up only by whoever came for it.
+    assert set(keys) - set(WAYS["whole"].stations) == {"wrong"}
 
 
 def test_the_next_station_is_the_next_of_this_way_and_the_way_can_be_changed(client: TestClient) -> None:
@@ -54,7 +56,7 @@ def test_the_next_station_is_the_next_of_this_way_and_the_way_can_be_changed(cli
     assert "card" in in_rail(overview, fold=True)
     assert client.post(f"/jobs/{key}/sheet/way", data={"way": "sideways"}).status_code == 422
     whole = client.post(f"/jobs/{key}/sheet/way", data={"way": "whole"}).text
-    assert not in_rail(whole, fold=True)
+    assert in_rail(whole, fold=True) == ["wrong"]
 
 
 def test_a_station_begun_off_the_way_stands_in_the_rail(client: TestClient) -> None:
@@ -76,3 +78,16 @@ def test_a_way_that_is_none_is_refused_and_keeps_what_was_typed(client: TestClie
     answer = client.post("/jobs/new", data={"title": "Odd", "by": "QZ", "way": "sideways", **CYLINDERS_ALONE})
     assert answer.status_code == 422
     assert 'value="Odd"' in answer.text
+
+
+def test_a_list_of_marks_with_its_witness_point_is_kept_for_the_next_engine_of_its_kind(client: TestClient) -> None:
+    first = begin(client, "marks").split("/")[2]
+    marks = {"m1_on": "cam", "m1_kind": "dowel", "m1_meets": "boss", "m1_other": "head", "by": "QZ"}
+    client.post(f"/jobs/{first}/sheet/by-eye", data=marks)
+    client.post(f"/jobs/{first}/library/by-eye", data={"library_name": "harbor diesel, witness", "by": "QZ"})
+    second = begin(client, "wrong", title="Another of them", token="w2").split("/")[2]
+    page = client.get(f"/jobs/{second}/by-eye").text
+    taken = re.search(r'href="\?from=(\d+)[^"]*">harbor diesel, witness', page).group(1)
+    page = client.get(f"/jobs/{second}/by-eye?from={taken}").text
+    assert 'name="m1_on" value="cam"' in page
+    assert '<option value="boss" selected>' in page

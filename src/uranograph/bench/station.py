@@ -261,15 +261,15 @@ class Order:
         return findings, holds
 
     def way_of(self, job: Job) -> Way | None:
-        """What one came for with a job; None where nobody said, for the whole build."""
-        return job.form(self.way_form) if self.way_form else None
+        """What one came for with a job: the whole build where nobody said."""
+        if self.way_form is None:
+            return None
+        return job.form(self.way_form) or self.ways[self.way_form.blank[WAY]]
 
     def on_way(self, job: Job) -> tuple[Station, ...]:
         """The stations of a job's way, in working order."""
         way = self.way_of(job)
-        return (
-            tuple(each for each in self.stations if each.key in way.stations) if way and way.stations else self.stations
-        )
+        return self.stations if way is None else tuple(each for each in self.stations if each.key in way.stations)
 
     def neighbors(self, station: Station, job: Job | None = None) -> tuple[Station | None, Station | None]:
         """The stations before and after one on a job's way, where there are any."""

@@ -10,11 +10,11 @@ KIND = "way"
 
 @dataclass(frozen=True)
 class Way:
-    """What one came for, and the keys of the stations it takes, in working order; none for the whole build."""
+    """What one came for, and the keys of the stations it takes, in working order."""
 
     key: str
     title: str
-    stations: tuple[str, ...] = ()
+    stations: tuple[str, ...]
 
 
 def way_form(ways: Mapping[str, Way], whole: Way) -> Form[Way]:
@@ -33,4 +33,4 @@ def way_form(ways: Mapping[str, Way], whole: Way) -> Form[Way]:
         found = ways.get(text)
         return Sheet(found, {} if found else {KIND: "Choose what you came for."})
 
-    return Form(KIND, "way", read, names=(KIND,), leads_to="overview")
+    return Form(KIND, "way", read, names=(KIND,), leads_to="overview", blank={KIND: whole.key})

@@ -35,6 +35,14 @@ TRAIN = {
     "g3_role": "untimed",
     "g3_on": "2",
 }
+COMPLAINT = {
+    "unit": "inch",
+    "complaint": "Starts hard and lacks lift since it was taken apart for the centenary.",
+    "by_what": "marks",
+    "crank_teeth": "24",
+    "drive_kind": "gears",
+    "held": "taper",
+}
 BY_EYE = {
     "unit": "inch",
     "d1_kind": "magneto",
@@ -53,6 +61,9 @@ def write(session: Session, at: datetime) -> None:
     hand.pass_over("No card survives; the cam is set by split overlap.", "card")
     reason = "Both shafts stay in their bearings: the museum wants it sealed again this week, nothing is replaced."
     hand.pass_over(reason, "runout", "choice", "end-play", "setting", "gear-fit", "lobe-room")
+    hand.sheet("complaint", COMPLAINT, 3)
+    for kind, answer in (("marks", "na"), ("key", "yes"), ("part", "yes")):
+        hand.look(kind, answer, "wrong")
     hand.sheet("by-eye", BY_EYE, 4)
     for kind, answer in (("pin-1", "in"), ("lifters", "exhaust"), ("rotor", "half"), ("driven-1", "yes")):
         hand.look(kind, answer, "by-eye")

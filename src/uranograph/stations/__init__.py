@@ -5,6 +5,7 @@ from uranograph.stations.adjust.index import STATION as ADJUST
 from uranograph.stations.backlash.index import STATION as BACKLASH
 from uranograph.stations.by_eye.index import STATION as BY_EYE
 from uranograph.stations.card.index import STATION as CARD
+from uranograph.stations.complaint.index import STATION as COMPLAINT
 from uranograph.stations.degree.index import STATION as DEGREE
 from uranograph.stations.diagnosis.index import PAGE as DIAGNOSIS
 from uranograph.stations.drive_choice.index import STATION as DRIVE_CHOICE
@@ -24,6 +25,7 @@ from uranograph.stations.wheel.index import STATION as WHEEL
 ORDER = Order(
     (
         ENGINE,
+        COMPLAINT,
         CARD,
         RUNOUT,
         DRIVE_CHOICE,

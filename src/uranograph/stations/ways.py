@@ -2,20 +2,20 @@
 
 from uranograph.bench.ways import Way, way_form
 
-WHOLE = Way("whole", "The whole build")
+RECEIVE, FIT = ("engine", "card"), ("runout", "choice", "end-play", "setting", "gear-fit", "lobe-room")
+MARK, DEGREE = ("by-eye", "train", "marks", "backlash", "sprocket"), ("wheel", "tdc", "degree", "adjust")
+WHOLE = Way("whole", "The whole build", (*RECEIVE, *FIT, *MARK, *DEGREE))
 WAYS = {
     way.key: way
     for way in (
-        Way("degree", "Degree a cam", ("engine", "card", "wheel", "tdc", "degree", "adjust")),
+        Way("degree", "Degree a cam", (*RECEIVE, *DEGREE)),
         Way("marks", "Align marks", ("engine", "by-eye", "train", "marks")),
         Way("gear", "Fit a gear", ("engine", "gear-fit", "lobe-room", "by-eye")),
-        Way(
-            "play",
-            "Measure play and backlash",
-            ("engine", "runout", "choice", "end-play", "setting", "train", "backlash"),
-        ),
+        Way("play", "Measure play and backlash", ("engine", *FIT[:4], "train", "backlash")),
         WHOLE,
-        Way("wrong", "Find out what is wrong", ("engine", "by-eye", "train", "marks", "wheel", "tdc", "degree")),
+        Way(
+            "wrong", "Find out what is wrong", ("engine", "wrong", "by-eye", "train", "marks", "wheel", "tdc", "degree")
+        ),
     )
 }
 FORM = way_form(WAYS, WHOLE)

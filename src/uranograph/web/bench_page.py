@@ -130,7 +130,7 @@ def _whole(
     if station.setup:
         context |= _set_up(request, job, station, context["finding"])
     for form in station.beside:
-        if form.shelved and context.get("editing"):
+        if form.shelved and form is not station.setup and context.get("editing"):
             context |= describing(request, job, form)
     context |= more
     if (phrase := _told_elsewhere(context)) and not context["message"]:
@@ -173,10 +173,12 @@ def _set_up(request: Request, job: Job, station: Station, finding: Finding) -> d
     stated = latest is not None and job.form(station.setup) is not None
     settled = finding.verdict is Verdict.IN
     asked = station.setup.needed and not stated and not settled and station.setup.ready(job)
-    return {
-        "setup_typed": dict(latest.typed) if latest else {"unit": job.unit},
-        "editing": request.query_params.get("edit") == "1" or asked,
-    }
+    shelf = shelved(request, station.setup.kind) if station.setup.shelved else {}
+    typed = dict(latest.typed) if latest else {"unit": job.unit}
+    if taken := shelf.get("taken"):
+        typed = dict(taken.typed)
+    editing = request.query_params.get("edit") == "1" or asked or bool(taken)
+    return {**shelf, "setup_typed": typed, "editing": editing}
 
 
 def describing(request: Request, job: Job, form: Form[Any]) -> dict[str, Any]:

@@ -151,6 +151,7 @@ FORM = Form(
     "by-eye",
     "marks to look at",
     lambda typed, job: read(typed),
+    shelved=True,
     instruction="List the marks to look at. None? Keep it empty: the lifters at the top tell.",
     groups=(
         *(

@@ -1,0 +1,36 @@
+"""What is wrong: a complaint followed from what was reported to what cured it."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from uranograph.bench.job import Job
+from uranograph.bench.station import Look, Station
+from uranograph.stations.complaint import station as complaint
+from uranograph.stations.complaint.figure import figure
+from uranograph.stations.complaint.reported import FORM
+from uranograph.stations.complaint.words import REFUSALS
+
+
+def _shown(job: Job, look: Look) -> Mapping[str, Any]:
+    return {"answers": complaint.answers(job), "causes": complaint.causes(job)}
+
+
+STATION = Station(
+    key=complaint.KEY,
+    refusals=REFUSALS,
+    title="What is wrong",
+    group="Receive",
+    find=complaint.find,
+    docs="What is wrong",
+    calculations=("tooth-slip",),
+    setup=FORM,
+    slots=(complaint.LOOKS, complaint.AGAIN),
+    acts=("gear-turned", "gear-exchanged", "cam-refitted", "cam-moved", "parts-fitted", "parts-removed"),
+    prompt=complaint.prompt,
+    accept=complaint.accept,
+    describe=complaint.describe,
+    views=complaint.views,
+    figure=figure,
+    shown=_shown,
+    found="complaint/found.html",
+)
