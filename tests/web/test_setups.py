@@ -27,6 +27,7 @@ BY_EYE |= {f"d{n}_kind": "other" for n in range(1, 5)} | {f"d{n}_name": f"thing 
 BY_EYE |= {f"d{n}_teeth": str(20 + n) for n in range(1, 5)}
 FREE = {("by-eye", name) for name in BY_EYE if not name.endswith("teeth")} | {
     ("wrong", "complaint"),
+    *(("choice", name) for name in ("cost_true", "cost_gears", "cost_chain")),
     ("tdc", "by_whom"),
     ("runout", "where"),
     ("end-play", "crank_limits"),

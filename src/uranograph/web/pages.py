@@ -17,6 +17,7 @@ from markupsafe import Markup
 
 from uranograph import __version__
 from uranograph.bench import faults
+from uranograph.bench.checks import PLACE
 from uranograph.bench.finding import STATE_WORDS, Finding
 from uranograph.bench.job import Job, Reading
 from uranograph.charts.pen import Figure
@@ -137,6 +138,16 @@ def _taken_at(readings: Iterable[Reading], station: str) -> list[Reading]:
     return [reading for reading in readings if reading.station == station and not reading.beside]
 
 
+# Answers that are kept under a short name.
+ANSWERS = {"na": "there is none", "unseen": "cannot see", "hidden": "cannot see"}
+
+
+def _answered(reading: Reading) -> str:
+    """What was typed, an answer as it was offered."""
+    return ANSWERS.get(reading.text, reading.text) if reading.spot.place == PLACE else reading.text
+
+
+templates.env.filters["answered"] = _answered
 templates.env.filters["swept_by"] = _swept_by
 templates.env.filters["list_of"] = list
 templates.env.filters["taken_at"] = _taken_at

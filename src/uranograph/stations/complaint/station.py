@@ -165,6 +165,7 @@ def find(job: Job) -> Finding:
         Verdict.OPEN,
         number="" if offset is None else format_angle(abs(offset)),
         unit="deg late as reported" if (offset or 0) > 0 else "deg early as reported",
+        uncertainty="" if offset is None else f"± {format_angle(REPORT_DOUBT_DEG)}",
         measured=Measured() if offset is None else Measured(offset, "deg", REPORT_DOUBT_DEG),
         cautions=CAUTIONS,
         rows=_rows(job),

@@ -12,7 +12,7 @@ FOUND = {
         "Looking",
         "Look at what tells most apart.",
     ),
-    "likely": Said("Most speaks for: {causes}. {reasons}.", "Likely: {causes}", "Look on, or say what was found."),
+    "likely": Said("Most speaks for: {causes}: {reasons}.", "Likely: {causes}", "Look on, or say what was found."),
     "found": Said("It was: {cause}.", "Found: {cause}", "Put it right, say what was done, and measure again."),
     "cured": Said("{cause}: {before} before, {again_deg} deg now.", "Cured", "Go on."),
     "not-cured": Said(

@@ -33,7 +33,7 @@ def _shown(job: Job, look: Look) -> Mapping[str, Any]:
         "pair": pair_in(job, KEY, look.prompt.slot),
         "plain": lambda text, side: wheel.plain_angle(mounted, text, side),
         "lobes": LOBES,
-        "ways": degree.METHOD_WORDS,
+        "ways": {key: words for key, words in degree.METHOD_WORDS.items() if key != "peak"},
         "rules": rules.rules_of(job),
         "presets": rules.PRESETS,
         "target": target.target_of(job),

@@ -25,6 +25,7 @@ STATION = Station(
         "drives": choice.judged(job),
         "reason": reason,
         "cures": CURES,
+        "costs": choice.window(job).costs,
     },
     found="drive_choice/found.html",
     house=True,

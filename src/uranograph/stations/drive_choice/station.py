@@ -40,6 +40,11 @@ class Window:
     low_mm: float | None = None
     high_mm: float | None = None
     pressure_angle_deg: float = 20.0
+    costs: tuple[tuple[str, str], ...] = ()
+
+
+# What the customer is shown beside the cures, in whatever money the shop writes.
+COSTS = {"cost_true": "Truing the shaft", "cost_gears": "Gear drive", "cost_chain": "Chain drive"}
 
 
 @remembered
@@ -59,7 +64,8 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[Window]:
         reader.errors["backlash_min"] = say("least-backlash-not-below")
     if reader.errors:
         return Sheet(None, reader.errors)
-    return Sheet(Window(low, high, pressure or 20.0))
+    costs = tuple((label, reader.text(name)[:40]) for name, label in COSTS.items() if reader.text(name))
+    return Sheet(Window(low, high, pressure or 20.0, costs))
 
 
 SETUP = Form(
@@ -75,6 +81,7 @@ SETUP = Form(
                 Ask("pressure_angle", "Pressure angle", "20 deg unless typed"),
             )
         ),
+        Group(tuple(Ask(name, label, free=True) for name, label in COSTS.items()), "What it costs"),
     ),
     needed=False,
 )

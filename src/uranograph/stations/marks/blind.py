@@ -49,7 +49,8 @@ class Sets:
 
 def misfit_mm(reading: Entry) -> float:
     """How far off a set was: as measured, or about as the eye said, mm."""
-    return BY_EYE.get(reading.text, reading.mm)
+    by_eye = BY_EYE.get(reading.text)
+    return reading.mm if by_eye is None else by_eye
 
 
 def shift_of(job: Job, number: int) -> float | None:
