@@ -15,7 +15,9 @@ from uranograph.shop import asides, exchange, jobs, library
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 from uranograph.stations.adjust import station as adjust
+from uranograph.stations.adjust import tries
 from uranograph.stations.card import station as card
+from uranograph.stations.degree import overlaps
 from uranograph.stations.degree import station as degree
 from uranograph.stations.end_play import station as end_play
 from uranograph.stations.engine import limits
@@ -23,6 +25,7 @@ from uranograph.stations.engine import station as engine
 from uranograph.stations.gear_fit import station as gear_fit
 from uranograph.stations.runout import station as runout
 from uranograph.stations.setting import station as setting
+from uranograph.stations.sprocket_line import station as sprocket
 from uranograph.stations.true_tdc import stated
 from uranograph.stations.true_tdc import station as tdc
 
@@ -461,3 +464,73 @@ def test_a_greatest_lift_is_one_reading_and_asks_where_it_is_off_the_card(shop: 
     assert not any("intake reaches" in note for note in degree.find(good).notes)
     assert any("exhaust reaches 2 % less" in note for note in degree.find(short).notes)
     assert degree.phases(short) == degree.phases(good)
+
+
+def test_two_cam_sprockets_on_one_chain_have_their_own_depths(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        sheet(session, key, "sprocket", tolerance="0.2", shim="0.5", second="yes", second_offset="1.0")
+        write(session, key, "sprocket", "driver", "depth", "20.00")
+        first = write(session, key, "sprocket", "driven", "depth", "20.05")
+        assert sprocket.find(first).verdict is Verdict.OPEN
+        assert sprocket.prompt(first, {}).spot.kind == "second"
+        out = write(session, key, "sprocket", "second", "depth", "21.60")
+        found = sprocket.find(out)
+        assert (found.verdict, found.measured.value) == (Verdict.OUT, pytest.approx(0.6))
+        assert "second cam sprocket must come" in found.sentence
+        asides.act(session, key, "sprocket", "sprocket-shimmed", "one shim", "QZ")
+        for which, depth in (("driver", "20.00"), ("driven", "20.05"), ("second", "21.10")):
+            job = write(session, key, "sprocket", which, "depth", depth)
+    assert sprocket.find(job).verdict is Verdict.IN
+    assert sum("Out of line" in row.label for row in sprocket.find(job).rows) == 2
+
+
+def test_a_card_of_lift_at_overlap_alone_opens_with_it_and_its_slope_is_read(shop: Shop) -> None:
+    ranges = {"intake_overlap_min": "1.0", "intake_overlap_max": "1.4", "unit": "mm"}
+    with shop.write() as session:
+        key = a_job(session, card=ranges)
+        job = true_top(session, key)
+        assert degree.chosen_method(job, {}) == "overlap"
+        nominal = take(session, key, "degree", [("overlap-intake.1.lift", "0.7", None)])
+        asked = degree.prompt(nominal, {"method": "overlap", "lobe": "intake", "item": "on"})
+        assert (asked.spot.place, asked.spot.number) == ("on", 1)
+        job = take(session, key, "degree", [("overlap-intake.1.on", "1.1", None)], "4")
+        one = overlaps.measured(job, "intake")[0]
+        # 0.1 mm a degree as read: half a millimeter below the middle is five degrees late.
+        assert (one.slope_mm_per_deg, one.error_deg) == (pytest.approx(0.1), pytest.approx(5.0))
+        assert one.uncertainty_deg < overlaps.measured(nominal, "intake")[0].uncertainty_deg
+        other = take(session, key, "degree", [("overlap-intake.2.lift", "1.2", None)])
+        assert overlaps.slope_read(other, "intake", 2) is None
+        wrong = take(session, key, "degree", [("overlap-intake.2.on", "0.9", None)], "4")
+        assert overlaps.slope_read(wrong, "intake", 2) is None
+        for turned in ("0", "11", "x"):
+            with pytest.raises(Impossible):
+                take(session, key, "degree", [("overlap-intake.3.on", "1.1", None)], turned)
+
+
+def test_the_lobe_that_is_locked_stands_on_the_verdict(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        true_top(session, key)
+        sheet(session, key, "top", lobe_read="the tall lobe, locked")
+        job = lifts_read(session, key, ("70", "150"), ("150", "70"))
+    assert any("the tall lobe, locked" in note for note in degree.find(job).notes)
+    assert stated.offset_deg(job) == 0
+
+
+@pytest.mark.parametrize(("moved_deg", "worth"), [(3.0, 0.75), (6.0, 1.5), (8.1, 2.0), (4.1, 1.0), (1.0, 1.0)])
+def test_what_a_mark_is_worth_is_learned_from_a_move(shop: Shop, moved_deg: float, worth: float) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        true_top(session, key)
+        lifts_read(session, key, ("80", "160"), ("140", "60"))
+        sheet(session, key, "drive", a1_kind="slot", a1_name="slot", a1_range="12", a1_step="1")
+        moves = [{"name": "slot", "from": "as it is", "to": "4 steps advanced", "shift_deg": 4.0}]
+        entry = tries.entry_for(jobs.load(session, key), "both", 4.0, moves)
+        jobs.record(session, key, entry, "QZ", None, None)
+        late = 10 - moved_deg
+        job = lifts_read(session, key, (f"{70 + late:g}", f"{150 + late:g}"), (f"{150 - late:g}", f"{70 - late:g}"))
+    adjuster = adjust.fitted_now(job).adjusters[0].adjuster
+    assert adjuster.step_deg * (2 if adjuster.marks == "cam" else 1) == pytest.approx(worth, abs=0.01)
+    assert adjust.stands(job) == (("slot", "4 advanced on its marks (crank deg)"),)
+    assert bool(adjust.learned_words(job)) == (worth not in (1.0, 2.0))

@@ -29,6 +29,7 @@ FREE = {("by-eye", name) for name in BY_EYE if not name.endswith("teeth")} | {
     ("wrong", "complaint"),
     *(("choice", name) for name in ("cost_true", "cost_gears", "cost_chain")),
     ("tdc", "by_whom"),
+    ("tdc", "lobe_read"),
     ("runout", "where"),
     ("end-play", "crank_limits"),
     ("end-play", "cam_limits"),

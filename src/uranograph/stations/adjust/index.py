@@ -46,6 +46,7 @@ def _shown(job: Job, look: Look) -> Mapping[str, Any]:
         "effects": adjust.effects(job),
         "late_or_early": adjust.late_or_early,
         "stands": adjust.stands(job),
+        "learned": adjust.learned_words(job),
         "middle": adjust.middle(job),
         "aimed_at": target_of(job),
     }

@@ -88,6 +88,14 @@ def searched(job: Job, cam: str) -> Adjusted | None:
 
 def fitted_now(job: Job) -> drive.Drive:
     """The drive with each adjuster where the tries have left it, its marks read as the tries have shown them to be."""
+    marks = shown_marks(job)
+    return drive.Drive(
+        tuple(replace(each, adjuster=_scaled(each.adjuster, marks.get(each.name, 1.0))) for each in _as_left(job))
+    )
+
+
+def _as_left(job: Job) -> list[drive.Described]:
+    """Each adjuster where the tries have left it, by the marks as they were described."""
     described = drive_of(job)
     assert described is not None
     adjusters = list(described.adjusters)
@@ -96,17 +104,20 @@ def fitted_now(job: Job) -> drive.Drive:
             for k, each in enumerate(adjusters):
                 if each.name == made["name"]:
                     adjusters[k] = replace(each, adjuster=_moved(each.adjuster, str(made["to"])))
-    marks = shown_marks(job)
-    return drive.Drive(
-        tuple(replace(each, adjuster=_scaled(each.adjuster, marks.get(each.name, 1.0))) for each in adjusters)
-    )
+    return adjusters
 
 
 def stands(job: Job) -> tuple[tuple[str, str], ...]:
     """Where each adjuster stands now: its name, and the label it is at or how far it was moved."""
     if drive_of(job) is None:
         return ()
-    return tuple((each.name, _stand(each.adjuster)) for each in fitted_now(job).adjusters)
+    return tuple((each.name, _stand(each.adjuster)) for each in _as_left(job))
+
+
+def learned_words(job: Job) -> tuple[str, ...]:
+    """What the moves so far showed a mark to be worth, where that is not what was said."""
+    worth = {name: factor for name, factor in shown_marks(job).items() if factor not in (2.0, 0.5)}
+    return tuple(say("mark-is-worth", name=name, worth_deg=factor) for name, factor in worth.items())
 
 
 def _stand(adjuster: Adjuster) -> str:
@@ -169,8 +180,12 @@ def _scaled(adjuster: Adjuster, factor: float) -> Adjuster:
     """An adjuster whose marks turned out to be worth twice or half of what was said."""
     if factor == 1 or adjuster.kind not in ("choices", "slot"):
         return adjuster
-    if adjuster.kind == "slot":
+    if adjuster.kind == "slot" and factor in (2.0, 0.5):
         return adjuster.model_copy(update={"marks": "cam" if factor > 1 else "crank"})
+    if adjuster.kind == "slot":
+        return adjuster.model_copy(
+            update={"step_deg": adjuster.step_deg * factor, "range_deg": adjuster.range_deg * factor}
+        )
     options = [each.model_copy(update={"shift_deg": each.shift_deg * factor}) for each in adjuster.options]
     return adjuster.model_copy(update={"options": options})
 
@@ -180,6 +195,10 @@ def shown_marks(job: Job) -> dict[str, float]:
     kinds = {each.name: each.adjuster for each in described.adjusters} if (described := drive_of(job)) else {}
     found: dict[str, float] = {}
     for one, step in zip(tries.tries(job), history(job)[1:], strict=True):
+        if len(one.moves) == 1 and step.outcome == "otherwise":
+            learned = _learned(job, one, step, kinds.get(str(one.moves[0]["name"])))
+            if learned is not None:
+                found[str(one.moves[0]["name"])] = learned
         if len(one.moves) != 1 or step.outcome not in ("doubled", "halved"):
             continue
         name = str(one.moves[0]["name"])
@@ -188,6 +207,20 @@ def shown_marks(job: Job) -> dict[str, float]:
         if adjuster is not None and (adjuster.kind == "choices" or _can_be(adjuster, factor)):
             found[name] = factor
     return found
+
+
+# A step learned from a move is believed between these, as a part of what was said; past them something else is wrong.
+BELIEVED = (0.6, 1.7)
+
+
+def _learned(job: Job, one: tries.Try, step: Step, adjuster: Adjuster | None) -> float | None:
+    """What a mark of a slot turned out to be worth of what was said, by a move of it alone; None where that is not told."""
+    before = history(job)[step.number - 1].errors
+    cam = "both" if not degree.apart(job) else one.lobes[0]
+    if adjuster is None or adjuster.kind != "slot" or cam not in before or cam not in step.errors or not one.shift_deg:
+        return None
+    worth = (before[cam][0] - step.errors[cam][0]) / one.shift_deg
+    return worth if BELIEVED[0] <= worth <= BELIEVED[1] else None
 
 
 def _can_be(adjuster: Adjuster, factor: float) -> bool:
@@ -410,7 +443,11 @@ def _judged(now: Job) -> tuple[degree.Judged, ...]:
 def _base(job: Job, lines: tuple[Row, ...]) -> Finding:
     phrase = history(job)[-1].told
     return Finding(
-        Verdict.OPEN, "", cautions=CAUTIONS, rows=lines, notes=(*([phrase] if phrase else []), *effects(job))
+        Verdict.OPEN,
+        "",
+        cautions=CAUTIONS,
+        rows=lines,
+        notes=(*([phrase] if phrase else []), *learned_words(job), *effects(job)),
     )
 
 

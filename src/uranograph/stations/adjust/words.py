@@ -28,6 +28,7 @@ REFUSALS = {
     "position-missing": "Choose one of the positions listed.",
 }
 SAID = {
+    "mark-is-worth": "By the move of it a degree on the marks of “{name}” is worth {worth_deg:2}; that is counted from now on.",
     "drive-offers-move-cam": "Say what this drive offers to move the cam by.",
     "each-choice-shift-r4": "Type each choice and its shift, such as R4: -4, 0: 0, A4: 4.",
     "crank-gear-s-teeth": "Type the crank gear's teeth.",

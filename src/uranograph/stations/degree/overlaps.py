@@ -10,7 +10,7 @@ from uranograph.bench.slots import Slot, in_mm, slot_of
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import lift_at
 from uranograph.core.overlap import OverlapGiven, OverlapShift, overlap_lift
-from uranograph.core.quantities import parse_length
+from uranograph.core.quantities import parse_angle, parse_length
 from uranograph.stations.card.station import DRAWN_LOBE, card_of
 from uranograph.stations.degree.events import NOMINAL_SLOPE_DOUBT
 from uranograph.stations.degree.place import KEY, LOBES, RESTS_ON, USUAL_CENTERLINE_DEG
@@ -20,7 +20,9 @@ from uranograph.stations.true_tdc.station import frame_at
 from uranograph.stations.wheel.station import wheel_of
 
 KIND = {"intake": "overlap-intake", "exhaust": "overlap-exhaust"}
-LIFT = Slot(KEY, tuple(KIND.values()), ("lift",), in_mm, rests_on=RESTS_ON)
+LIFT = Slot(KEY, tuple(KIND.values()), ("lift", "on"), in_mm, rests_on=RESTS_ON)
+# How far the crank is turned on to read how steep the flank is, deg.
+TURN_ON_DEG, MOST_TURN_ON_DEG = "4", 10.0
 
 
 # How far a slope read off the cam itself may be off, as a share of it.
@@ -70,11 +72,13 @@ def measured(job: Job, lobe: str) -> list[AtOverlap]:
         Empty where nothing is read or the card gives no range.
     """
     wanted = card.overlap_range(lobe) if (card := card_of(job)) else None
-    slope, share = slope_at_overlap(job, lobe)
-    if wanted is None or slope == 0:
+    if wanted is None:
         return []
     found = []
     for bank, reading in sorted(_newest(job, lobe).items()):
+        slope, share = slope_read(job, lobe, bank) or slope_at_overlap(job, lobe)
+        if slope == 0:
+            continue
         lift = reading.mm
         frame = frame_at(job, reading.seq)
         top = frame.top if frame else None
@@ -99,7 +103,21 @@ def measured(job: Job, lobe: str) -> list[AtOverlap]:
 
 def _newest(job: Job, lobe: str) -> dict[int, Reading]:
     """The newest standing lift of each bank."""
-    return {reading.spot.number: reading for reading in LIFT.taken(job, KIND[lobe])}
+    return {r.spot.number: r for r in LIFT.taken(job, KIND[lobe]) if r.spot.place == "lift"}
+
+
+def slope_read(job: Job, lobe: str, bank: int) -> tuple[float, float] | None:
+    """Slope of the flank as it was read a few degrees on, mm per crank degree, with its doubt; None where it was not.
+
+    Only a slope of the right sign counts: at overlap the intake rises and the exhaust falls.
+    """
+    first = _newest(job, lobe).get(bank)
+    further = [r for r in LIFT.taken(job, KIND[lobe]) if r.spot.place == "on" and r.spot.number == bank]
+    if first is None or not further or further[-1].seq < first.seq:
+        return None
+    slope = (further[-1].mm - first.mm) / parse_angle(further[-1].drop or TURN_ON_DEG)
+    rises = slope > 0
+    return (slope, READ_SLOPE_DOUBT) if slope and rises == (lobe == "intake") else None
 
 
 def _other_lifts(job: Job, lobe: str, bank: int) -> list[float]:
@@ -135,8 +153,20 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
     lobe = choice.get("lobe", "")
     if lobe not in LOBES:
         lobe = next((name for name in LOBES if KIND[name] not in read), "intake")
-    taken = [reading.spot.number for reading in LIFT.taken(job, KIND[lobe])]
+    taken = list(_newest(job, lobe))
     bank = int(choice["bank"]) if choice.get("bank") in ("1", "2") else 2 if 1 in taken else 1
+    if choice.get("item") == "on" and taken:
+        bank = int(choice["bank"]) if choice.get("bank") in ("1", "2") else taken[-1]
+        return Prompt(
+            slot=slot_of(KIND[lobe], bank, "on"),
+            label=say("lift-turned-on", lobe=lobe.capitalize()),
+            instruction=say("turn-on-and-read", lobe=lobe),
+            hint=say("tells-how-steep"),
+            drop=TURN_ON_DEG,
+            drop_label=say("turned-on-deg"),
+            unit=job.unit.value,
+            extra={"lobe": lobe, "bank": str(bank), "item": "on"},
+        )
     wanted = card.overlap_range(lobe) if (card := card_of(job)) else None
     phrase = ""
     if wanted:
@@ -164,9 +194,18 @@ def accept(job: Job, entry: Entry) -> None:
     lift = entry.mm
     if not 0 <= lift <= 40:
         raise Impossible("text", "not-a-lobe-lift", typed=entry.text)
+    if entry.spot.place == "on":
+        try:
+            turned = parse_angle(entry.drop or "")
+        except Impossible as error:
+            raise error.at("drop") from error
+        if not 0 < turned <= MOST_TURN_ON_DEG:
+            raise Impossible("drop", "turn-on-too-far", drop=entry.drop, most_deg=MOST_TURN_ON_DEG)
 
 
 def describe(reading: Reading) -> str:
     """Say what a reading of this method was of."""
-    kind, bank, _ = reading.spot
+    kind, bank, place = reading.spot
+    if place == "on":
+        return say("lift-on-of", kind=kind.removeprefix("overlap-"), drop=reading.drop or TURN_ON_DEG)
     return say("lift-overlap-tdc-2", kind=kind.removeprefix("overlap-"), way=f", bank {bank}" if bank > 1 else "")

@@ -25,6 +25,7 @@ from uranograph.stations.degree.target import Aim, target_of
 from uranograph.stations.degree.words import FOUND, say
 from uranograph.stations.engine.station import engine_of
 from uranograph.stations.marks import station as marks
+from uranograph.stations.true_tdc.stated import stated_of
 from uranograph.stations.true_tdc.station import frame_at, frame_now
 from uranograph.stations.wheel.station import wheel_of
 
@@ -422,7 +423,11 @@ def chosen_method(job: Job, choice: Mapping[str, str]) -> str:
     if choice.get("method") in METHOD_WORDS:
         return choice["method"]
     standing = job.standing(KEY)
-    return method_of(standing[-1]) if standing else "lifts"
+    if standing:
+        return method_of(standing[-1])
+    card = card_of(job)
+    by_lift_alone = card is not None and card.overlap_ranges and card.card.intake_centerline_deg is None
+    return "overlap" if by_lift_alone else "lifts"
 
 
 def accept(job: Job, entry: Entry) -> None:
@@ -575,9 +580,13 @@ def _by_the_marks(job: Job) -> tuple[str, ...]:
 
 
 def _top_as_stated(job: Job) -> tuple[str, ...]:
-    """What the verdict leans on where nobody read the top here."""
-    frame = frame_now(job)
-    return (say("tdc-taken-as-stated", words=frame.stated.words),) if frame and frame.stated else ()
+    """What the verdict leans on: a top that nobody read here, and the cylinder and lobe that are read."""
+    frame, stated = frame_now(job), stated_of(job)
+    sentences = [say("tdc-taken-as-stated", words=frame.stated.words)] if frame and frame.stated else []
+    if stated.read_of is not None or stated.lobe:
+        cylinder = "" if stated.read_of is None else f"cylinder {stated.read_of}"
+        sentences.append(say("read-on", what=", ".join(filter(None, (cylinder, stated.lobe)))))
+    return tuple(sentences)
 
 
 def _against_card(result: Result) -> str:

@@ -22,6 +22,7 @@ FOUND = {
     "lobes-disagree": Said("{why}", "Cannot tell: the lobes disagree", "{step}"),
 }
 REFUSALS = {
+    "turn-on-too-far": "“{drop}” deg: turn on by a few degrees, {most_deg:g} at the most.",
     "wheel-missing": "Set up the wheel first: the reading cannot be placed without it.",
     "below-max-missing": "Type how far below maximum lift the dial is, such as 0.050 or 1.27mm.",
     "not-below-max": "A drop of “{drop}” is not below maximum lift. Use about 0.050 in or 1 mm.",
@@ -50,10 +51,16 @@ REFUSALS = {
     "sweep-line-refused": "Line {number}: {cause}",
 }
 SAID = {
+    "lift-turned-on": "{lobe} lift, turned on",
+    "turn-on-and-read": "Turn forward by the degrees below. Read the {lobe} lift again.",
+    "tells-how-steep": "That tells how steep the flank is, so that degrees follow from the lift.",
+    "turned-on-deg": "Turned on, crank deg",
+    "lift-on-of": "{kind} lift, {drop} deg past overlap TDC",
     "greatest-lift": "{lobe}, greatest lift",
     "greatest-lift-of": "{lobe}, greatest lift",
     "turn-over-the-nose": "Turn slowly over the nose of the {lobe}. Type the greatest lift on the dial.",
     "zero-on-base-first": "Zero the dial on the base circle first. It tells an askew indicator, lash, or the wrong lobe.",
+    "read-on": "Read on {what}.",
     "card-wants-it": "the card wants it",
     "it-is-aimed": "it is aimed: {aim}",
     "card-has": " (the card has {card})",

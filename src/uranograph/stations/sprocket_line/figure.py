@@ -13,15 +13,18 @@ def figure(job: Job, look: Look) -> Figure:
     rows = sprocket.setup(job)
     depths = {which: values for which in sprocket.WHICH if (values := sprocket.depths(job, which))}
     means = {which: sum(values) / len(values) for which, values in depths.items()}
-    found = sprocket.measured(job)
-    words = [format_length(means[which], job.unit) if which in means else "" for which in sprocket.WHICH]
+    lines = {which: line for which in sprocket.driven_of(job) if (line := sprocket.measured(job, which))}
+    # The one that is worse off is drawn; the table has both.
+    worse = max(lines, key=lambda which: abs(lines[which].out_of_line_mm), default="driven")
+    found = lines.get(worse)
+    words = [format_length(means[which], job.unit) if which in means else "" for which in ("driver", worse)]
     out = f"{format_length(abs(found.out_of_line_mm), job.unit)} out" if found else ""
     return sprocket_figure(
         means.get("driver"),
-        means.get("driven"),
-        rows.row_offset_mm,
+        means.get(worse),
+        rows.row_offset_mm if worse == "driven" else rows.second_offset_mm or 0.0,
         sprocket.tolerance_mm(job),
-        sprocket.doubt_mm(job) if means else 0.0,
+        sprocket.doubt_mm(job, worse) if means else 0.0,
         (words[0], words[1], out),
         "Sprocket alignment",
     )

@@ -8,7 +8,7 @@ from typing import Any
 from uranograph.bench import house
 from uranograph.bench.acts import said
 from uranograph.bench.fields import above_nothing, length
-from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
+from uranograph.bench.finding import WORST_FIRST, Finding, Measured, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
@@ -19,7 +19,7 @@ from uranograph.core.sprocket import Line, LineGiven, sprocket_line
 from uranograph.stations.sprocket_line.words import FOUND, say
 
 KEY = "sprocket"
-WHICH = {"driver": "crank sprocket", "driven": "cam sprocket"}
+WHICH = {"driver": "crank sprocket", "driven": "cam sprocket", "second": "second cam sprocket"}
 DEPTH = Slot(KEY, tuple(WHICH), ("depth",), in_mm, rests_on=("sprockets",))
 CAUTIONS = ("Do this before the chain goes on. Break sharp edges: idlers must slide without catching.",)
 
@@ -32,6 +32,7 @@ class Rows:
     row_offset_mm: float
     shim_mm: float | None
     caliper_mm: float
+    second_offset_mm: float | None = None
 
 
 @remembered
@@ -49,10 +50,13 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[Rows]:
     offset = reader.take("row_offset", length(unit, least=None))
     shim = reader.take("shim", above_nothing(unit))
     caliper = reader.take("caliper", above_nothing(unit))
+    second = reader.take("second_offset", length(unit, least=None))
+    if second is None and reader.text("second") == "yes":
+        second = 0.0
     if reader.errors:
         return Sheet(None, reader.errors)
     usual = 0.0254 if unit is LengthUnit.INCH else 0.02
-    return Sheet(Rows(tolerance, offset or 0.0, shim, caliper or usual))
+    return Sheet(Rows(tolerance, offset or 0.0, shim, caliper or usual, second))
 
 
 SETUP = Form(
@@ -68,6 +72,13 @@ SETUP = Form(
                 Ask("shim", "One shim is", "behind the cam sprocket"),
                 Ask("caliper", "Depth gauge reads to", "0.02 mm, 0.001 in"),
             )
+        ),
+        Group(
+            (
+                Ask("second", "Second cam sprocket", options=(("", "there is none"), ("yes", "on the same chain"))),
+                Ask("second_offset", "Its face belongs deeper by", "than the crank's; 0 unless typed"),
+            ),
+            "Two cams",
         ),
     ),
     needed=False,
@@ -92,10 +103,15 @@ def depths(job: Job, which: str) -> list[float]:
     return DEPTH.values(job, which)
 
 
+def driven_of(job: Job) -> tuple[str, ...]:
+    """The sprockets that the crank's drives."""
+    return ("driven",) if setup(job).second_offset_mm is None else ("driven", "second")
+
+
 @kept
-def measured(job: Job) -> Line | None:
-    """The line of both, once both are read."""
-    driver, driven = depths(job, "driver"), depths(job, "driven")
+def measured(job: Job, which: str = "driven") -> Line | None:
+    """The line of the crank's sprocket and one that it drives, once both are read."""
+    driver, driven = depths(job, "driver"), depths(job, which)
     if not driver or not driven:
         return None
     rows = setup(job)
@@ -103,25 +119,25 @@ def measured(job: Job) -> Line | None:
         LineGiven(
             driver_depth_mm=fmean(driver),
             driven_depth_mm=fmean(driven),
-            row_offset_mm=rows.row_offset_mm,
+            row_offset_mm=rows.row_offset_mm if which == "driven" else rows.second_offset_mm or 0.0,
             tolerance_mm=tolerance_mm(job),
             shim_mm=rows.shim_mm,
-            out_of_line_doubt_mm=doubt_mm(job),
+            out_of_line_doubt_mm=doubt_mm(job, which),
         )
     )
 
 
-def doubt_mm(job: Job) -> float:
+def doubt_mm(job: Job, driven: str = "driven") -> float:
     """What the readings leave open: the gauge, or half their spread where that is more."""
-    spreads = [max(values) - min(values) for which in WHICH if (values := depths(job, which))]
+    spreads = [max(values) - min(values) for which in ("driver", driven) if (values := depths(job, which))]
     return max(setup(job).caliper_mm, max(spreads, default=0.0) / 2)
 
 
 def prompt(job: Job, choice: Mapping[str, str]) -> Prompt:
     """Ask for the depth of the sprocket with fewer readings."""
-    which = choice.get("item", "")
-    if which not in WHICH:
-        which = "driver" if len(depths(job, "driver")) <= len(depths(job, "driven")) else "driven"
+    which, there = choice.get("item", ""), ("driver", *driven_of(job))
+    if which not in there:
+        which = min(there, key=lambda each: (len(depths(job, each)), there.index(each)))
     return Prompt(
         slot=DEPTH.next(job, which),
         label=say("depth-s-face", which=WHICH[which]),
@@ -151,13 +167,16 @@ def describe(reading: Reading) -> str:
 
 def find(job: Job) -> Finding:
     """Say whether the sprockets stand in line, and how many shims would bring them there."""
-    found = measured(job)
+    lines = {which: line for which in driven_of(job) if (line := measured(job, which))}
     rows = setup(job)
     bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
-    if found is None:
+    if len(lines) < len(driven_of(job)):
         begun = bool(job.standing(KEY))
         return bare.judged(Verdict.OPEN, FOUND, "not-measured", begun=begun)
-    out, doubt = found.out_of_line_mm, doubt_mm(job)
+    which, found = min(
+        lines.items(), key=lambda each: (WORST_FIRST.index(each[1].verdict), -abs(each[1].out_of_line_mm))
+    )
+    out, doubt = found.out_of_line_mm, doubt_mm(job, which)
     by_house = say("allowed-drive-maker-s", said=house.said(job.house, "sprocket_line", job.unit))
     allowed = tolerance_mm(job)
     base = Finding(
@@ -170,12 +189,17 @@ def find(job: Job) -> Finding:
         cautions=CAUTIONS,
         columns=("", "allowed", "measured", ""),
         rows=(
-            Row("Crank sprocket", "", format_length(fmean(depths(job, "driver")), job.unit)),
-            Row("Cam sprocket", "", format_length(fmean(depths(job, "driven")), job.unit)),
-            Row(
-                "Out of line",
-                f"± {format_length(allowed, job.unit)}",
-                format_length(out, job.unit).replace("-", "−"),
+            *(
+                Row(f"{WHICH[each].capitalize()}", "", format_length(fmean(depths(job, each)), job.unit))
+                for each in ("driver", *lines)
+            ),
+            *(
+                Row(
+                    "Out of line" if len(lines) == 1 else say("out-of-line-of", which=WHICH[each]),
+                    f"± {format_length(allowed, job.unit)}",
+                    format_length(line.out_of_line_mm, job.unit).replace("-", "−"),
+                )
+                for each, line in lines.items()
             ),
         ),
         notes=(*([] if rows.own_tolerance_mm is not None else [by_house]), *_before(job)),
@@ -185,6 +209,7 @@ def find(job: Job) -> Finding:
     if found.verdict is Verdict.IN:
         return base.judged(Verdict.IN, FOUND, "in-line")
     code, shown = _cure(job, found, rows)
+    shown["which"] = WHICH[which]
     return base.judged(Verdict.OUT, FOUND, code, job.unit, **shown)
 
 

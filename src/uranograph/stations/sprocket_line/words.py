@@ -5,7 +5,7 @@ from functools import partial
 from uranograph.bench.finding import Said
 from uranograph.bench.words import tell
 
-_COME, _NEXT = "The cam sprocket must come {way}.", "Shim it, then measure again."
+_COME, _NEXT = "The {which} must come {way}.", "Shim it, then measure again."
 _LEAVES = " {shims} shim{several} behind it; that leaves {left_mm}"
 _STILL = ", still too much: other shims."
 FOUND = {
@@ -27,6 +27,7 @@ REFUSALS = {
     "deeper-than-any-case": "“{typed}” is deeper than any timing case: inches or mm?",
 }
 SAID = {
+    "out-of-line-of": "Out of line, {which}",
     "depth-s-face": "Depth of the {which}'s face",
     "datum-cover-s-face": "From one datum, such as the cover's face, measure down to the {which}.",
     "same-datum-both-straight": "The same datum for both; straight edge flat, shaft pushed to the side it runs on.",

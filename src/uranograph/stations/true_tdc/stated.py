@@ -30,6 +30,7 @@ class Stated:
     doubt_deg: float = 0.0
     top_of: Cylinder | None = None
     read_of: Cylinder | None = None
+    lobe: str = ""
 
     @property
     def words(self) -> str:
@@ -59,7 +60,9 @@ def _read(typed: Typed, order: tuple[Cylinder, ...]) -> Sheet[Stated]:
         reader.errors["top_cylinder" if top_of is None else "read_cylinder"] = say("both-cylinders-needed")
     if reader.errors:
         return Sheet(None, reader.errors)
-    return Sheet(Stated(how, by_whom, USUAL_DOUBT_DEG.get(how, 0.0) if doubt is None else doubt, top_of, read_of))
+    usual = USUAL_DOUBT_DEG.get(how, 0.0)
+    lobe = reader.text("lobe_read")[:40]
+    return Sheet(Stated(how, by_whom, usual if doubt is None else doubt, top_of, read_of, lobe))
 
 
 def _cylinder(reader: SheetReader, name: str, order: tuple[Cylinder, ...]) -> Cylinder | None:
@@ -89,6 +92,7 @@ FORM = Form(
             (
                 Ask("top_cylinder", "TDC is of cylinder", "where another is read", free=True),
                 Ask("read_cylinder", "Cylinder that is read", free=True),
+                Ask("lobe_read", "Lobe that is read", "where it switches: which is locked", free=True),
             )
         ),
     ),
