@@ -31,6 +31,7 @@ from uranograph.web.pages import (
     shop_of,
     who,
 )
+from uranograph.web.routes.overview import overview
 
 router = APIRouter(include_in_schema=False)
 _WHOLE = re.compile("[0-9]{1,9}")
@@ -102,6 +103,8 @@ def _write_side_sheet(request: Request, key: str, kind: str, form: dict[str, str
         raise jobs.NoSuchJob(kind)
     job, asked = load(request, key), ORDER.forms[kind]
     errors = asked.read(form, job).errors
+    if errors and asked.leads_to == "overview":
+        return overview(request, job, form, errors, 422)
     again: dict[str, Any] = {"typed": form}
     if asked is station.setup:
         again |= {"setup_typed": form, "editing": True}

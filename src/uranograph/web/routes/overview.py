@@ -1,10 +1,13 @@
 """A job at a glance: every station, its state, and what waits for what."""
 
+from collections.abc import Mapping
+from types import MappingProxyType
+
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, Response
 
 from uranograph.bench import house
-from uranograph.bench.job import LIMITS_FORM, NOTE
+from uranograph.bench.job import LIMITS_FORM, NOTE, Job
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import load
 from uranograph.web.pages import attempt, fresh_token, rail, render
@@ -14,7 +17,20 @@ router = APIRouter(include_in_schema=False)
 
 @router.get("/jobs/{key}/overview")
 def job_overview(request: Request, key: str) -> Response:
-    job = load(request, key)
+    return overview(request, load(request, key))
+
+
+def overview(
+    request: Request,
+    job: Job,
+    typed: Mapping[str, str] = MappingProxyType({}),
+    errors: Mapping[str, str] = MappingProxyType({}),
+    status: int = 200,
+    message: str = "",
+) -> Response:
+    """Draw the page; with what was typed into one of its forms, where that cannot be kept."""
+    key = job.key
+    limits = dict(latest.typed) if (latest := job.latest(LIMITS_FORM)) else {}
     findings = ORDER.overview(job)
     on_way = [each for each in ORDER.stations if each in ORDER.on_way(job) or findings[each.key].state != "not-begun"]
     context = {
@@ -31,10 +47,12 @@ def job_overview(request: Request, key: str) -> Response:
         "job_notes": job.aside(ORDER.first.key, NOTE),
         "token_of_note": fresh_token(),
         "limits": house.LIMITS,
-        "limits_typed": dict(latest.typed) if (latest := job.latest(LIMITS_FORM)) else {},
+        "limits_typed": dict(typed) if errors else limits,
+        "errors": errors,
+        "message": message,
         "of_house": {name: house.said(job.house_values, name, job.unit) for name in house.LIMITS},
     }
-    return render(request, "overview.html", context)
+    return render(request, "overview.html", context, status)
 
 
 @router.get("/jobs/{key}/rail")
