@@ -99,3 +99,33 @@ def test_keys_and_rounds_say_when_nothing_is_read() -> None:
     ring = Ring(tuple((45.0 * n, 0.1 + 0.02 * math.cos(math.radians(45 * n))) for n in range(8)), 0.1, (0.02, 0.0))
     full = round_figure(RoundFigure("Backlash", "magnified", (ring,), 0.05, 0.15, 0.005, 180.0, "tight at 180"))
     assert "tight at 180" in full.svg()
+
+
+def a_gear(name: str, teeth: int, parent: str | None = "crank", **more: object) -> Part:
+    return Part(name, teeth, str(more.pop("role", "untimed")), Fraction(1), parent, **more)
+
+
+def test_no_gear_lies_over_another_however_many_one_turns() -> None:
+    others = tuple(a_gear(f"g{n}", 18 + 7 * n) for n in range(9))
+    placed = place((a_gear("crank", 20, None, role="crank"), *others), True)
+    for n, one in enumerate(placed):
+        for other in placed[n + 1 :]:
+            assert math.dist(one.center, other.center) > one.part.radius + other.part.radius - 0.5
+
+
+def test_a_shaft_lies_where_it_was_said_to_lie_within_a_tooth() -> None:
+    crank = a_gear("crank", 24, None, role="crank")
+    placed = place((crank, a_gear("cam", 48, lies_deg=135.0, role="cam")), True)[1]
+    toward = math.degrees(math.atan2(placed.center[0], -placed.center[1])) % 360
+    assert toward == pytest.approx(135, abs=360 / 24 / 2)
+
+
+def test_a_cross_lying_gear_is_drawn_edge_on_and_a_belt_as_a_belt() -> None:
+    crank = a_gear("crank", 24, None, role="crank")
+    crossed = train_figure((crank, a_gear("cam", 48, how="crossed", role="cam")), True, False, "Train").svg()
+    assert crossed.count('class="turning"') == 1
+    assert "<rect" in crossed
+    belted = train_figure((crank, a_gear("cam", 48, how="chain", belt=True, role="cam")), True, False, "Train").svg()
+    chained = train_figure((crank, a_gear("cam", 48, how="chain", role="cam")), True, False, "Train").svg()
+    assert ("belt-line" in belted, "chain-line" in belted) == (True, False)
+    assert ("belt-line" in chained, "chain-line" in chained) == (False, True)

@@ -10,6 +10,8 @@ from uranograph.charts.pen import Figure, Pen, Point, arc, polar
 WIDTH, HEIGHT = 742.0, 630.0
 ADDENDUM, DEDENDUM = 1.0, 1.35
 FINE_TEETH = 160
+# How far out a gear is looked for a free place, in teeth; how broad a cross-lying gear is drawn, as a part of its radius.
+FURTHEST, CROSSED_FACE = 4000.0, 0.35
 LEANS = (
     0.0,
     12.0,
@@ -48,6 +50,8 @@ class Part:
     label: str = ""
     sprung: bool = False
     sprocket: bool = False
+    belt: bool = False
+    lies_deg: float | None = None
 
     @property
     def radius(self) -> float:
@@ -96,10 +100,14 @@ def place(parts: tuple[Part, ...], clockwise: bool) -> tuple[Placed, ...]:
             placed[part.name] = Placed(part, parent.center, parent.phase_deg, None, ())
             continue
         towards = _direction(parts, n, parent, placed, clockwise)
-        distance = parent.part.radius + part.radius
-        if part.how == "chain":
-            distance += max(0.55 * distance, 6.0)
-        center = polar(parent.center, distance, towards)
+        center = polar(parent.center, _distance(parent.part, part), towards)
+        # Where no direction has room the gear is drawn apart, so that none lies over another.
+        while (
+            part.how != "crossed"
+            and _overlap(part, center, parent, placed) > 0
+            and math.dist(center, parent.center) < FURTHEST
+        ):
+            center = polar(parent.center, math.dist(center, parent.center) + 4.0, towards)
         placed[part.name] = Placed(part, center, _phase(parent, part, towards), towards, ())
         if part.mark_up:
             marks[part.parent].append((towards, part.mark_up))
@@ -109,6 +117,12 @@ def place(parts: tuple[Part, ...], clockwise: bool) -> tuple[Placed, ...]:
         Placed(one.part, one.center, one.phase_deg, one.toward_deg, tuple(marks[one.part.name]))
         for one in placed.values()
     )
+
+
+def _distance(parent: Part, part: Part) -> float:
+    """How far apart two gears are drawn, in teeth: in mesh, or with room for the spans of a chain between them."""
+    together = parent.radius + part.radius
+    return together + max(0.55 * together, 6.0) if part.how == "chain" else together
 
 
 def _direction(parts: tuple[Part, ...], n: int, parent: Placed, placed: dict[str, Placed], clockwise: bool) -> float:
@@ -123,12 +137,15 @@ def _direction(parts: tuple[Part, ...], n: int, parent: Placed, placed: dict[str
         cams = [each.name for each in parts if each.role == "cam" and each.how == "chain"]
         base = 0.0 if len(cams) == 1 else -34.0 + 68.0 * cams.index(part.name) / (len(cams) - 1)
     half = 0.5 if part.mark_up in ("space", "straddle") else 0.0
+    if part.lies_deg is not None:
+        steps = round((part.lies_deg - parent.phase_deg) / pitch - half) + half
+        return parent.phase_deg + steps * pitch
     best, least = base, math.inf
     for lean in LEANS:
         wanted = base + lean
         steps = round((wanted - parent.phase_deg) / pitch - half) + half
         towards = parent.phase_deg + steps * pitch
-        overlap = _overlap(part, polar(parent.center, parent.part.radius + part.radius, towards), parent, placed)
+        overlap = _overlap(part, polar(parent.center, _distance(parent.part, part), towards), parent, placed)
         if overlap <= 0:
             return towards
         if overlap < least:
@@ -220,8 +237,17 @@ def train_figure(parts: tuple[Part, ...], clockwise: bool, rear: bool, title: st
         if one.part.how == "chain" and one.part.parent is not None:
             parent = next(other for other in placed if other.part.name == one.part.parent)
             _chain(
-                pen, spots[parent.part.name], parent.part.radius * scale, spots[one.part.name], one.part.radius * scale
+                pen,
+                spots[parent.part.name],
+                parent.part.radius * scale,
+                spots[one.part.name],
+                one.part.radius * scale,
+                "belt-line" if one.part.belt else "chain-line",
             )
+        elif one.part.parent is not None and one.part.how == "mesh":
+            parent = next(other for other in placed if other.part.name == one.part.parent)
+            if math.dist(parent.center, one.center) > _distance(parent.part, one.part) + 0.01:
+                pen.line(spots[parent.part.name], spots[one.part.name], "chain-line")
     way = mirror * (1 if clockwise else -1)
     for one in sorted(placed, key=lambda each: -each.part.teeth):
         _gear(pen, one, spots[one.part.name], scale, mirror, way, crank_teeth / parts[0].teeth * 360)
@@ -244,6 +270,9 @@ def _fit(placed: tuple[Placed, ...], mirror: float) -> tuple[float, Point]:
 
 def _gear(pen: Pen, one: Placed, at: Point, scale: float, mirror: float, way: float, crank_deg: float) -> None:
     part = one.part
+    if part.how == "crossed":
+        _cross_lying(pen, one, at, scale, mirror)
+        return
     speed = float(part.speed) * way
     ink = "gear untimed" if part.role == "untimed" else "gear"
     pen.begin(
@@ -260,6 +289,24 @@ def _gear(pen: Pen, one: Placed, at: Point, scale: float, mirror: float, way: fl
         pen.path(arc((0, 0), rim * 0.5, 20, 160), "gear-spring")
     for angle, kind in one.marks:
         _mark(pen, part, mirror * angle, kind, scale)
+    pen.end()
+
+
+def _cross_lying(pen: Pen, one: Placed, at: Point, scale: float, mirror: float) -> None:
+    """A gear whose axis lies across, seen edge on: as long as it is wide round, its teeth slanting."""
+    part = one.part
+    rim, face = part.radius * scale, max(12.0, part.radius * scale * CROSSED_FACE)
+    turned = mirror * (one.toward_deg or 0.0)
+    pen.begin(f'transform="translate({at[0]:.1f} {at[1]:.1f}) rotate({turned:.3f})"')
+    pen.rect(-face, -rim, 2 * face, 2 * rim, "gear-edge")
+    pen.line((-face - 16, 0), (face + 16, 0), "card-line")
+    step = max(2 * rim / max(part.teeth // 2, 3), 5.0)
+    for n in range(int(2 * rim / step)):
+        y = -rim + (n + 0.5) * step
+        pen.line((-face, min(rim, y + step / 2)), (face, max(-rim, y - step / 2)), "gear-rim")
+    for _, kind in one.marks:
+        if kind:
+            pen.circle((0, rim - 8), max(3.0, min(6.0, 0.62 * scale)), "gear-mark")
     pen.end()
 
 
@@ -296,15 +343,15 @@ def _line_of_centers(pen: Pen, one: Placed, spots: dict[str, Point], scale: floa
         pen.text((start[0] + unit[0] * (rim + aside), start[1] + unit[1] * (rim + aside) + 5), part.label, "card")
 
 
-def _chain(pen: Pen, one: Point, r1: float, other: Point, r2: float) -> None:
+def _chain(pen: Pen, one: Point, r1: float, other: Point, r2: float, ink: str) -> None:
     """The two straight spans and the arcs round both sprockets."""
     length = math.dist(one, other)
     base = math.degrees(math.atan2(other[0] - one[0], -(other[1] - one[1])))
     lean = math.degrees(math.acos(max(-1.0, min(1.0, (r1 - r2) / length))))
     for side in (-1, 1):
-        pen.line(polar(one, r1, base + side * lean), polar(other, r2, base + side * lean), "chain-line")
-    pen.path(arc(one, r1, base + lean, base - lean + 360), "chain-line")
-    pen.path(arc(other, r2, base - lean, base + lean), "chain-line")
+        pen.line(polar(one, r1, base + side * lean), polar(other, r2, base + side * lean), ink)
+    pen.path(arc(one, r1, base + lean, base - lean + 360), ink)
+    pen.path(arc(other, r2, base - lean, base + lean), ink)
 
 
 def _name(pen: Pen, one: Placed, at: Point, scale: float) -> None:

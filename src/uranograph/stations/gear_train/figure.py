@@ -63,6 +63,8 @@ def parts(drive_train: DriveTrain) -> tuple[Part, ...]:
                 mark_down=contact.mark_down,
                 up_tooth=contact.up_tooth,
                 label=contact.label,
+                belt=contact.belt,
+                lies_deg=contact.lies_deg,
             )
         drawn.append(part)
         done = {part.name for part in drawn} | set(waiting)

@@ -17,7 +17,7 @@ from uranograph.stations.gear_train.words import FOUND, say
 KEY = "train"
 MOST_GEARS = 20
 ROLES = {"crank": "crank", "idler": "idler", "cam": "cam", "untimed": "untimed"}
-HOW = {"mesh": "teeth", "chain": "chain or belt", "crossed": "crossed helical", "shaft": "same shaft"}
+HOW = {"mesh": "teeth", "chain": "chain", "belt": "belt", "crossed": "crossed helical", "shaft": "same shaft"}
 HELD = {
     "": "not said",
     "key": "key",
@@ -43,6 +43,7 @@ GEAR_FIELDS = (
     "there_tooth",
     "label",
     "links",
+    "lies",
 )
 END_FIELDS = ("crank_key", "cam_key", "helix_gear", "helix_module", "helix_angle", "helix_travel", "hole_sets", "unit")
 # The first gear is the crank's: nothing turns it.
@@ -83,6 +84,8 @@ class Contact:
     up_tooth: float | None = None
     label: str = ""
     links: int | None = None
+    belt: bool = False
+    lies_deg: float | None = None
 
     @property
     def marked(self) -> bool:
@@ -300,6 +303,8 @@ def _contacts(reader: SheetReader, gear: Toothed, by_row: dict[int, Toothed]) ->
         reader.errors.setdefault(f"g{n}_on", say("which-gear-turns", name=gear.name))
         return []
     how = reader.text(f"g{n}_how") or "mesh"
+    belt = how == "belt"
+    lies = reader.take(f"g{n}_lies", angle(-360, 360))
     if how not in HOW:
         reader.errors[f"g{n}_how"] = say("turned")
         return []
@@ -307,6 +312,8 @@ def _contacts(reader: SheetReader, gear: Toothed, by_row: dict[int, Toothed]) ->
     extra = [Contact(n, also.name, gear.name, "mesh")] if also else []
     if how == "shaft":
         return extra
+    # A belt runs as a chain does; it is told apart and drawn as one.
+    how = "chain" if belt else how
     mark, there = reader.text(f"g{n}_mark"), reader.text(f"g{n}_there")
     if mark not in MARKS or there not in MARKS:
         reader.errors[f"g{n}_mark"] = say("where-mark-stands")
@@ -316,7 +323,7 @@ def _contacts(reader: SheetReader, gear: Toothed, by_row: dict[int, Toothed]) ->
     tooth = reader.take(f"g{n}_there_tooth", lambda text: _tooth(text, upstream))
     links = reader.take(f"g{n}_links", count(4, 4 * core.MOST_TEETH, "links cannot be")) if how == "chain" else None
     label = reader.text(f"g{n}_label")[:6]
-    return [Contact(n, upstream.name, gear.name, how, there, mark, tooth, label, links), *extra]
+    return [Contact(n, upstream.name, gear.name, how, there, mark, tooth, label, links, belt, lies), *extra]
 
 
 def _tooth(text: str, upstream: Toothed) -> float:
