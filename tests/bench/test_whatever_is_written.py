@@ -17,7 +17,16 @@ from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 
 SLOTS = {
-    "runout": ["set-1.{n}.dial", "set-2.{n}.dial"],
+    "runout": ["set-1.{n}.dial", "set-2.{n}.dial", "total.{n}.read"],
+    "by-eye": [
+        "look-1.{n}.seen",
+        "lifters.{n}.seen",
+        "rotor.{n}.seen",
+        "pin-1.{n}.seen",
+        "dry.{n}.seen",
+        "turned.{n}.seen",
+    ],
+    "wrong": ["marks.{n}.seen", "witness.{n}.seen", "found.{n}.seen", "again.{n}.deg"],
     "choice": ["seat.{n}.seen", "camseat.{n}.seen", "chosen.{n}.seen"],
     "end-play": [
         "crank.{n}.blade",
@@ -27,7 +36,14 @@ SLOTS = {
         "fitted-cam.{n}.seen",
     ],
     "setting": ["shims-crank.{n}.fitted", "cheek-cam.{n}.front", "cheek-cam.{n}.rear", "plate-idler.{n}.thickness"],
-    "gear-fit": ["bearing.{n}.seen", "key.{n}.seen", "torque-1-1.{n}.pulled", "torque-2-1.{n}.pulled"],
+    "gear-fit": [
+        "bearing.{n}.seen",
+        "key.{n}.seen",
+        "torque-1-1.{n}.pulled",
+        "torque-2-1.{n}.pulled",
+        "temperature.{n}.measured",
+        "crank-home.{n}.seen",
+    ],
     "lobe-room": ["lobe-1.{n}.gap", "lobe-8.{n}.gap"],
     "marks": [
         "mesh-2.{n}.seen",
@@ -36,11 +52,21 @@ SLOTS = {
         "turned.{n}.seen",
         "keyway-cam.{n}.level",
         "again.{n}.lift",
+        "set-1.{n}.tried",
+        "set-3.{n}.tried",
     ],
     "backlash": ["place.{n}.travel"],
-    "sprocket": ["driver.{n}.depth", "driven.{n}.depth"],
+    "sprocket": ["driver.{n}.depth", "driven.{n}.depth", "second.{n}.depth"],
     "tdc": ["stop.{n}.before", "stop.{n}.after", "drop.{n}.before"],
-    "degree": ["intake.{n}.before", "intake.{n}.after", "io.{n}.forward", "ic.{n}.backward", "overlap-intake.{n}.lift"],
+    "degree": [
+        "intake.{n}.before",
+        "intake.{n}.after",
+        "io.{n}.forward",
+        "ic.{n}.backward",
+        "overlap-intake.{n}.lift",
+        "overlap-intake.{n}.on",
+        "peak-exhaust.{n}.lift",
+    ],
 }
 SHEETS_BEFORE = {
     "train": {
@@ -62,6 +88,19 @@ SHEETS_BEFORE = {
     "end-play": {"crank_min": "0.1", "crank_max": "0.2", "cam_min": "0.05", "cam_max": "0.1", "cam_way": "dial"},
     "setting": {"crank_way": "shims", "crank_stock": "0.1 0.2", "cam_way": "cheeks", "idler_way": "spacer"},
     "gear-fit": {"bolts": "1", "stages": "20; 40", "bore": "30", "interference": "0.02"},
+    "by-eye": {
+        "m1_on": "cam gear",
+        "m1_other": "crank gear",
+        "d1_kind": "magneto",
+        "d1_pinned": "yes",
+        "helical": "yes",
+    },
+    "complaint": {"complaint": "no power", "offset": "9", "crank_teeth": "24", "held": "pressed"},
+    "target": {"aim": "advance", "advance": "3"},
+    "top": {"how": "stop", "by_whom": "RK", "top_cylinder": "1", "read_cylinder": "3"},
+    "drive": {"a1_kind": "slot", "a1_name": "slot", "a1_range": "10", "a1_step": "1"},
+    "way": {"way": "wrong"},
+    "limits": {"sprocket_line": "0.3"},
 }
 TEXTS = st.sampled_from(
     [
@@ -95,6 +134,12 @@ TEXTS = st.sampled_from(
         "?",
         "0.1 + 0.2",
         "5 thou",
+        "lags",
+        "same",
+        "down",
+        "binds",
+        "na",
+        "snug",
     ]
 )
 DROPS = st.sampled_from([None, "0", "45", "90", "0.1", "0.25", "200", "x"])

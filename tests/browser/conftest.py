@@ -53,12 +53,13 @@ class Server:
             env={**os.environ, "PYTHONUNBUFFERED": "1"},
             stdout=subprocess.DEVNULL,
         )
-        for _ in range(200):
+        for _ in range(600):
             try:
                 urlopen(self.url, timeout=1).close()
                 return
             except OSError:
                 time.sleep(0.05)
+        self.stop()
         raise RuntimeError("the server did not come up")
 
     def stop(self) -> None:

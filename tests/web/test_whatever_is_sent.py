@@ -155,7 +155,8 @@ def test_a_random_walk_of_lawful_and_unlawful_writes_breaks_no_page_and_no_agree
         station = pick.choice(ORDER.stations)
         at = f"/jobs/{key}/{station.key}"
         act = pick.choices(
-            ("waiting", "slot", "sheet", "skip", "anew", "void", "choose", "moved"), (40, 22, 12, 3, 4, 12, 4, 3)
+            ("waiting", "slot", "sheet", "skip", "anew", "void", "choose", "moved", "note", "accept"),
+            (40, 22, 12, 3, 4, 12, 4, 3, 2, 3),
         )[0]
         text, drop, side = pick.choice(texts), pick.choice((*texts, "45", "90", "1.2")), pick.choice(SIDES)
         form = {"text": text, "drop": drop, "side": side, "token": f"walk {seed} {step}"}
@@ -190,6 +191,10 @@ def test_a_random_walk_of_lawful_and_unlawful_writes_breaks_no_page_and_no_agree
             answer = client.post(
                 f"/jobs/{key}/adjust", data={"choice": pick.choice(("both:0", "both:²", "x:1", "both:99"))}
             )
+        elif act == "note":
+            answer = client.post(f"{at}/note", data={"words": text, "about": pick.choice(("", "5", "x"))})
+        elif act == "accept":
+            answer = client.post(f"{at}/accept", data={"because": pick.choice(("", "as it is"))})
         else:
             answer = client.post(f"/jobs/{key}/tdc", data={"slot": "left", "text": ""})
         assert answer.status_code < 500, (step, act, station.key, form)

@@ -16,6 +16,7 @@ from uranograph.bench.house import LIMITS, HouseValue
 from uranograph.bench.job import BESIDE, Entry, Job, Reading, TypedSheet, Void
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
+from uranograph.core.wheel import Side
 from uranograph.shop.refusals import REFUSALS
 from uranograph.shop.tables import HouseRow, JobRow, ReadingRow, SheetRow, VoidRow
 from uranograph.stations import ORDER
@@ -217,6 +218,8 @@ def record(
         raise Impossible("text", "no-such-slot")
     for field in ("text", "drop", "note"):
         _fits(field, getattr(entry, field) or "")
+    if entry.side is not None and entry.side not in tuple(Side):
+        raise Impossible("side", "side-unknown", side=entry.side)
     station = ORDER.by_key[entry.station]
     if entry.spot.kind in BESIDE and not (station.entry and to_position(entry.note)):
         raise Impossible("text", "not-a-reading")

@@ -23,6 +23,7 @@ REFUSALS = {
     "initials-missing": "Type your initials: every reading says who took it.",
     "initials-too-long": "Initials are a few letters; “{typed}” is longer than {longest}.",
     "too-many-letters-to-keep": "This is {count} letters long; there is room for {longest}.",
+    "side-unknown": "“{side}” is no side of a dead center: BTDC, ATDC, BBDC or ABDC.",
     "no-such-slot": "This station has no such reading: look at the page again.",
     "not-a-reading": "This is no reading: look at the page again.",
     "takes-no-readings": "This station takes no readings.",
