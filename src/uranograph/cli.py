@@ -111,6 +111,26 @@ def calc(
     raise typer.Exit(1 if failed else 0)
 
 
+@app.command()
+def judge(file: Annotated[Path | None, typer.Argument(help="A job file, or JSON Lines of them.")] = None) -> None:
+    """Judge whole jobs: one job file, or JSON Lines of them, from a file or standard input; a line out for each."""
+    from uranograph.shop import exchange, judging
+
+    try:
+        text = file.read_text(encoding="utf-8-sig") if file else sys.stdin.read()
+    except (OSError, UnicodeDecodeError) as error:
+        _stop(f"{file}: {error}")
+    failed = False
+    for line in _objects(text):
+        try:
+            answer = judging.judge(exchange.read_job(line))
+        except Impossible as error:
+            answer = {"error": {"field": error.field, "code": error.code, "message": refusal(error)}}
+            failed = True
+        typer.echo(json.dumps(answer))
+    raise typer.Exit(1 if failed else 0)
+
+
 def _objects(text: str) -> list[str]:
     """One object over several lines, or one to a line."""
     try:

@@ -98,8 +98,8 @@ class Station:
         Its picture; the picture of its form while it is typed, with whether the crank turns clockwise.
     rule, token, facts, tool
         The early and late rule under its verdict; its small chart for lists; what it says of a job at the head of every page.
-    shown, told, printed
-        What its templates need: on the bench, of a form as read, and on the build sheet.
+    shown, told, printed, for_machines
+        What its templates need: on the bench, of a form as read, and on the build sheet; what it adds for machines to a job judged.
     under, panel, fields, found, below, foot, live
         Its templates: what stands under the figure; the panel where the one that all share does not do; what is asked in it,
         what is found, what follows that, its own buttons; what changes while a form is typed.
@@ -147,6 +147,7 @@ class Station:
     shown: Callable[[Job, Look], Mapping[str, Any]] = lambda job, look: {}
     told: Callable[[Any], Mapping[str, Any]] = lambda value: {}
     printed: Callable[[Job], Mapping[str, Any]] = lambda job: {}
+    for_machines: Callable[[Job], Mapping[str, Any]] = lambda job: {}
     panel: str = READING_PANEL
     under: str = "_none.html"
     fields: str = "_none.html"

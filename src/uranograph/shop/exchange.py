@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 
 from uranograph import __version__
 from uranograph.bench.acts import ACT, ACTS, CAM_MOVED, DONE, kind_of, moved_words, to_position
-from uranograph.bench.job import PHOTO, Entry
+from uranograph.bench.job import PHOTO, Entry, Job, Reading, TypedSheet, Void
 from uranograph.bench.slots import slot_of
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
@@ -305,6 +305,25 @@ def read_job(text: str | bytes) -> KeptJob:
         first = error.errors(include_url=False, include_context=False, include_input=False)[0]
         where = ".".join(str(part) for part in first["loc"]) or "the file"
         raise Impossible("file", "not-a-job-file", where=where, detail=first["msg"]) from error
+
+
+def as_job(kept: KeptJob) -> Job:
+    """A job file as the bench sees it, without a shop; numbers of readings are those of the log."""
+    voids = {entry.of: Void(entry.reason, entry.by, entry.at) for entry in kept.entries if isinstance(entry, KeptVoid)}
+    sheets: list[TypedSheet] = []
+    readings: list[Reading] = []
+    acts: Counter[str] = Counter()
+    for entry in kept.entries:
+        if isinstance(entry, KeptSheet):
+            sheets.append(TypedSheet(entry.kind, entry.seq, entry.typed, entry.by, entry.at))
+        elif isinstance(entry, KeptReading):
+            data = entry.model_dump(exclude={"type", "picture"})
+            readings.append(Reading(**data, id=entry.seq, void=voids.get(entry.seq)))
+        elif isinstance(entry, KeptAct):
+            acts[entry.station] += 1
+            readings.append(Reading(**entry.row(acts[entry.station]), id=entry.seq, void=voids.get(entry.seq)))
+    seq = kept.entries[-1].seq if kept.entries else 0
+    return Job("judged", kept.title, tuple(sheets), tuple(readings), seq=seq, slots=ORDER.slots)
 
 
 def import_job(session: Session, kept: KeptJob, at: datetime | None = None) -> str:

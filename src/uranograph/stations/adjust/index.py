@@ -11,6 +11,7 @@ from uranograph.stations.adjust import drive, tries
 from uranograph.stations.adjust import station as adjust
 from uranograph.stations.adjust.figure import figure
 from uranograph.stations.adjust.words import REFUSALS
+from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.figure import token
 from uranograph.stations.degree.place import KEY as DEGREE
 from uranograph.stations.degree.target import target_of
@@ -61,6 +62,31 @@ def _printed(job: Job) -> Mapping[str, Any]:
     }
 
 
+def _for_machines(job: Job) -> Mapping[str, Any]:
+    """Every position that the drive offers, best first for each cam; an offer is taken by its moves."""
+    offered: list[dict[str, Any]] = []
+    for cam in adjust.cams(job):
+        try:
+            offers = adjust.offers(job, cam)
+        except Impossible:
+            continue
+        doubt = degree.phases(tries.at_position(job))[cam][1] if offers else 0.0
+        for offer in offers:
+            if offer.choice.moves:
+                moves = adjust.moves_of(job, cam, offer.choice)
+                offered.append(
+                    {
+                        "cam": cam,
+                        "moves": moves,
+                        "shift_deg": offer.choice.shift_deg,
+                        "leaves_deg": offer.choice.remaining_error_deg,
+                        "leaves_doubt_deg": doubt,
+                        "least_gap_mm": None,
+                    }
+                )
+    return {"offers": offered}
+
+
 STATION = Station(
     key=adjust.KEY,
     refusals=REFUSALS,
@@ -82,5 +108,6 @@ STATION = Station(
     figure=figure,
     shown=_shown,
     printed=_printed,
+    for_machines=_for_machines,
     panel="adjust/panel.html",
 )

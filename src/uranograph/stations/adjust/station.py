@@ -102,7 +102,7 @@ def _as_left(job: Job) -> list[drive.Described]:
     for one in tries.every_try(job):
         for made in one.moves:
             for k, each in enumerate(adjusters):
-                if each.name == made["name"]:
+                if each.name == made["name"] or (not made["name"] and made.get("adjuster") == k):
                     adjusters[k] = replace(each, adjuster=_moved(each.adjuster, str(made["to"])))
     return adjusters
 
@@ -298,12 +298,25 @@ def entry_for(job: Job, cam: str, number: int) -> Entry:
     choice = offered[number].choice
     if not choice.moves:
         raise Impossible("choice", "nothing-to-try")
-    moving = fitted_now(job).moving(cam)
-    moves = [
-        {"name": moving[m.adjuster].name, "from": m.from_, "to": m.to, "shift_deg": round(m.shift_deg, 6)}
+    moves = [{name: each for name, each in move.items() if name != "adjuster"} for move in moves_of(job, cam, choice)]
+    return tries.entry_for(job, cam, round(choice.shift_deg, 6), moves)
+
+
+def moves_of(job: Job, cam: str, choice: Choice) -> list[dict[str, object]]:
+    """What a choice moves: which adjuster, by its place in the drive and by name, from where to where, crank degrees."""
+    described = fitted_now(job)
+    names = [each.name for each in described.adjusters]
+    moving = described.moving(cam)
+    return [
+        {
+            "adjuster": names.index(moving[m.adjuster].name),
+            "name": moving[m.adjuster].name,
+            "from": m.from_,
+            "to": m.to,
+            "shift_deg": round(m.shift_deg, 6),
+        }
         for m in choice.moves
     ]
-    return tries.entry_for(job, cam, round(choice.shift_deg, 6), moves)
 
 
 def brings(job: Job, entry: Entry) -> tuple[str, str] | None:

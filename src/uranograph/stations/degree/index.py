@@ -54,6 +54,15 @@ def _printed(job: Job) -> Mapping[str, Any]:
     return {"figure": cycle(job), "if_true": degree.if_durations_true(degree.find(job).rows)}
 
 
+def _for_machines(job: Job) -> Mapping[str, Any]:
+    """Phase of each cam against its target, crank degrees late."""
+    try:
+        phases = degree.phases(tries.at_position(job))
+    except Impossible:
+        phases = {}
+    return {"by_cam": {cam: {"error_deg": error, "doubt_deg": doubt} for cam, (error, doubt) in phases.items()}}
+
+
 def _again(entry: Entry, form: Mapping[str, str]) -> dict[str, str]:
     kind = entry.spot.kind
     lobe = kind.split("-")[-1]
@@ -145,6 +154,7 @@ STATION = Station(
     token=token,
     shown=_shown,
     printed=_printed,
+    for_machines=_for_machines,
     under="degree/under.html",
     found="degree/found.html",
     below="degree/below.html",

@@ -13,11 +13,13 @@ from pydantic import BaseModel
 from uranograph.bench.calculations import CALCULATIONS, Calculation, calculate
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
+from uranograph.shop.exchange import read_job
+from uranograph.shop.judging import judge
 
 router = APIRouter(prefix="/api", tags=["calculations"])
 # No calculation may hold the pages: few run at once, and one that takes longer is answered without it.
 MOST_AT_ONCE, LONGEST_S = 4, 10.0
-LARGEST_BODY = 4_000_000
+LARGEST_BODY, LARGEST_JOB = 4_000_000, 80_000_000
 
 
 @cache
@@ -71,6 +73,26 @@ def _answer(name: str) -> Callable[[Request], Any]:
             )
 
     return answer
+
+
+@router.post("/judge", summary="Judge a whole job file", response_model=None, responses={422: {"model": Refusal}})
+async def judge_job(request: Request) -> JSONResponse:
+    """What every station finds of a job file, what the drive offers, and the entry to append next."""
+    if int(request.headers.get("content-length", "0") or 0) > LARGEST_JOB:
+        return _refuse("file", "job-file-too-large", "This is more than any job file.", 413)
+    body = await request.body()
+    try:
+        with fail_after(LONGEST_S):
+            found = await to_thread.run_sync(_judged, body, abandon_on_cancel=True, limiter=_lanes())
+        return JSONResponse(found)
+    except Impossible as error:
+        return _refuse(error.field, error.code, refusal(error))
+    except TimeoutError:
+        return _refuse("file", "took-too-long", f"This took longer than {LONGEST_S:g} s and was given up.", 503)
+
+
+def _judged(body: bytes) -> dict[str, Any]:
+    return judge(read_job(body))
 
 
 def _add(calculation: Calculation) -> None:

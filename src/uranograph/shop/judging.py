@@ -1,0 +1,124 @@
+"""A whole job judged for a machine: what every station finds, what the cams could do, and what to do next."""
+
+from collections.abc import Mapping, Sequence
+from datetime import timedelta
+from typing import Any
+
+from uranograph.bench.acts import CAM_MOVED
+from uranograph.bench.finding import Finding, Prompt
+from uranograph.bench.job import Job
+from uranograph.bench.station import Station
+from uranograph.shop.exchange import KeptJob, as_job
+from uranograph.stations import ORDER
+
+Answer = dict[str, Any]
+
+
+def judge(kept: KeptJob) -> dict[str, Any]:
+    """Judge a job file.
+
+    Parameters
+    ----------
+    kept
+        The file's contents.
+
+    Returns
+    -------
+    dict
+        `stations` by key, what those add for machines (`by_cam`, `offers`), and `next`: the entry to append, its value left
+        out, or None where nothing is asked any more.
+
+    Examples
+    --------
+    >>> from datetime import UTC, datetime
+    >>> at = datetime(2026, 1, 1, tzinfo=UTC)
+    >>> found = judge(KeptJob(title="bare", created_at=at, touched_at=at, entries=[]))
+    >>> found["stations"]["engine"]["verdict"], found["next"]["entry"]["kind"]
+    ('open', 'engine')
+    """
+    job = as_job(kept)
+    findings = ORDER.overview(job)
+    answer: dict[str, Any] = {"stations": {key: _station(finding) for key, finding in findings.items()}}
+    for station in ORDER.stations:
+        answer |= station.for_machines(job)
+    answer["next"] = _next(kept, job, findings, answer.get("offers", ()))
+    return answer
+
+
+def _station(finding: Finding) -> dict[str, Any]:
+    return {
+        "verdict": finding.verdict.value,
+        # What would prove a verdict, the stop and the first reading taken again, is not weighed yet.
+        "proved": False,
+        "code": finding.code,
+        "value": finding.measured.value,
+        "unit": finding.measured.unit,
+        "doubt": finding.measured.doubt,
+        "title": finding.title,
+        "words": finding.sentence,
+        "next_step": finding.next_step,
+        "questions": [],
+        "notes": [str(note) for note in finding.notes],
+        "rows": [
+            {"label": row.label, "card": row.card, "measured": row.measured, "difference": row.difference}
+            for row in finding.rows
+        ],
+    }
+
+
+def _next(
+    kept: KeptJob, job: Job, findings: Mapping[str, Finding], offers: Sequence[Mapping[str, Any]]
+) -> Answer | None:
+    """The first that is not settled on the job's way; where that is out and a position is offered, the best position."""
+    for station in ORDER.on_way(job):
+        finding = findings[station.key]
+        if finding.state in ("in", "skipped") or job.accepted(station.key):
+            continue
+        if finding.state == "out" and offers:
+            best = {"type": "act", "kind": CAM_MOVED, "cam": offers[0]["cam"], "moves": offers[0]["moves"]}
+            words = findings[ORDER.mover].sentence
+            return _answer(kept, ORDER.by_key[ORDER.mover], best, findings[ORDER.mover].code, words, ())
+        entry = _entry(job, station)
+        if entry is not None:
+            prompt = _prompt(job, station)
+            words = prompt.instruction if prompt else finding.next_step
+            options = tuple(value for value, _ in prompt.options) if prompt else ()
+            return _answer(kept, station, entry, finding.code, words, options)
+    return None
+
+
+def _answer(kept: KeptJob, station: Station, entry: Answer, code: str, words: str, options: tuple[str, ...]) -> Answer:
+    last = kept.entries[-1] if kept.entries else None
+    at = (last.at if last else kept.created_at) + timedelta(seconds=1)
+    whole = {**entry, "seq": last.seq + 1 if last else 1, "by": last.by if last else "", "at": at.isoformat()}
+    return {"station": station.key, "entry": whole, "why": code, "words": words, "options": list(options)}
+
+
+def _prompt(job: Job, station: Station) -> Prompt | None:
+    form = station.setup
+    if form is not None and form.needed and job.form(form) is None:
+        return None
+    return station.prompt(job, {}) if station.prompt else None
+
+
+def _entry(job: Job, station: Station) -> dict[str, Any] | None:
+    """The entry that would answer, without its value; a form, where one is asked first."""
+    prompt = _prompt(job, station)
+    if prompt is not None:
+        answer = {
+            "type": "reading",
+            "station": station.key,
+            "slot": prompt.slot,
+            "side": prompt.side,
+            "approach": prompt.approach,
+            "drop": prompt.drop,
+            "unit": job.unit.value,
+            "instrument": "by eye",
+            "note": None,
+        }
+        if prompt.leads == "drop":
+            del answer["drop"]
+            answer["text"] = prompt.extra.get("angle", "")
+        return answer
+    form = station.sheet or (station.setup if station.setup and station.setup.needed else None)
+    return {"type": "sheet", "kind": form.kind} if form is not None and job.form(form) is None else None
