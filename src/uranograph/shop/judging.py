@@ -41,6 +41,8 @@ def judge(kept: KeptJob) -> dict[str, Any]:
     answer: dict[str, Any] = {"stations": {key: _station(finding) for key, finding in findings.items()}}
     for station in ORDER.stations:
         answer |= station.for_machines(job)
+    for key, more in answer.pop("weighed", {}).items():
+        answer["stations"][key] |= more
     answer["next"] = _next(kept, job, findings, answer.get("offers", ()))
     return answer
 

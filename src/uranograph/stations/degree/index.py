@@ -14,7 +14,7 @@ from uranograph.core.quantities import parse_length, parse_number
 from uranograph.core.wheel import SIDES
 from uranograph.stations.adjust import tries
 from uranograph.stations.card.station import card_of
-from uranograph.stations.degree import events, lifts, overlaps, peaks, rules, sweeps, target
+from uranograph.stations.degree import events, lifts, overlaps, peaks, rules, sweeps, target, weighed
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.figure import cycle, figure, rule, sweep_figure, token, what_if_lobes
 from uranograph.stations.degree.place import KEY, LOBES
@@ -54,8 +54,30 @@ def _printed(job: Job) -> Mapping[str, Any]:
     return {"figure": cycle(job), "if_true": degree.if_durations_true(degree.find(job).rows)}
 
 
+def _asked(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
+    """What all readings together ask about the set-up: it comes after the page, which does not wait for it."""
+    found = weighed.weighed(job)
+    return {"asked": [weighed.in_words(job, each) for each in found.suspects] if found else []}
+
+
 def _for_machines(job: Job) -> Mapping[str, Any]:
-    """Phase of each cam against its target, crank degrees late."""
+    """Phase of each cam against its target, crank degrees late; chances and faults by all readings together."""
+    try:
+        found = weighed.weighed(job)
+    except Impossible:
+        found = None
+    return {**_phases(job), "weighed": {KEY: _in_figures(job, found)} if found else {}}
+
+
+def _in_figures(job: Job, found: weighed.Weighed) -> Mapping[str, Any]:
+    questions = [
+        {"code": each.code, "share": each.share, "reading": each.seq, "words": weighed.in_words(job, each)}
+        for each in found.suspects
+    ]
+    return {"chances": found.chances, "questions": questions}
+
+
+def _phases(job: Job) -> Mapping[str, Any]:
     try:
         phases = degree.phases(tries.at_position(job))
     except Impossible:
@@ -161,6 +183,7 @@ STATION = Station(
     fields="degree/fields.html",
     pages={
         "what-if": Page("degree/what_if_parts.html", _what_if, "degree/what_if.html"),
+        "asked": Page("degree/asked.html", _asked),
         "lift-line": Page("degree/lift_line.html", _lift_line),
     },
     files={"sweep": _from_file},

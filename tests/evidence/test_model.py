@@ -1,0 +1,155 @@
+"""The model of all readings: against sampling, against made-up engines, and each fault by its name."""
+
+import math
+import random
+from collections import Counter
+
+import numpy as np
+import pytest
+
+from tests.evidence.made_up import FIRING_DEG, TEETH, read_engine
+from uranograph.evidence import model
+from uranograph.evidence.faults import NOTHING, PRIOR, Setup, Suspect, asked, suspects
+from uranograph.evidence.model import Expected, Phase, Seen, phase
+
+SETUP = Setup(TEETH, FIRING_DEG, full_wheel=False)
+ENGINES = 40
+
+
+def four_events(late: float, zero: float = 0.0) -> tuple[tuple[Seen, ...], Expected]:
+    expected = Expected({"intake": 110.0, "exhaust": -110.0}, {"intake": 115.0, "exhaust": 115.0})
+    stops = [Seen("stop", zero, 0), Seen("stop", zero, 1)]
+    lobes = [
+        Seen(
+            "event", expected.middle_deg[lobe] + side * 115 + late + zero + model.LATE_BIAS_DEG, 2 + n, lobe, side, 0.04
+        )
+        for n, (lobe, side) in enumerate((lobe, side) for lobe in ("intake", "exhaust") for side in (-1, 1))
+    ]
+    return (*stops, *lobes), expected
+
+
+def test_the_phase_is_what_sampling_finds() -> None:
+    """Draw everything from its prior, keep what agrees with the mean of the readings: the same mean and spread."""
+    readings, expected = four_events(0.8)
+    r = np.random.default_rng(1)
+    n = 400_000
+    late = r.normal(0, model.PHASE_DEG, n)
+    separation = r.normal(0, model.SEPARATION_DEG, (2, n)).mean(axis=0)
+    # The zero is known from two pairs; a mean of four readings, durations cancel.
+    own = model.own_noise(readings, expected)
+    zero = r.normal(0, math.sqrt(own[0] / 2), n)
+    noise = r.normal(0, math.sqrt(own[2:].sum()) / 4, n)
+    target, shown = late + separation, late + separation + zero + noise
+    near = np.abs(shown - 0.8) < 0.02
+    found = phase(readings, expected)
+    assert found.late_deg == pytest.approx(float(target[near].mean()), abs=0.02)
+    assert found.sd_deg == pytest.approx(float(target[near].std()), rel=0.05)
+
+
+def test_the_zero_of_the_wheel_is_taken_off_and_nothing_is_added_by_a_grind() -> None:
+    plain, shifted = (phase(*four_events(1.0, zero)) for zero in (0.0, 7.5))
+    assert shifted.late_deg == pytest.approx(plain.late_deg, abs=0.02)
+    assert plain.sd_deg < 0.2
+
+
+@pytest.mark.parametrize("method", ["events", "lifts"])
+def test_two_standard_deviations_hold_nineteen_truths_in_twenty(method: str) -> None:
+    r = random.Random(11)
+    off = []
+    for _ in range(120):
+        told = read_engine(r, method)
+        found = phase(told.readings, told.expected)
+        off.append(abs(found.late_deg - told.late_deg) / found.sd_deg)
+    assert sum(each < 2 for each in off) / len(off) > 0.9
+    assert sum(each > 4 for each in off) == 0
+
+
+@pytest.mark.parametrize("method", ["events", "lifts"])
+def test_in_is_never_said_of_a_cam_that_is_out(method: str) -> None:
+    r = random.Random(12)
+    said = Counter()
+    for _ in range(120):
+        told = read_engine(r, method)
+        if phase(told.readings, told.expected).chance_within(1.0) > 0.998:
+            said[abs(told.late_deg) <= 1.0] += 1
+    assert said[False] == 0
+    assert said[True] > 5
+
+
+@pytest.mark.parametrize("method", ["events", "lifts"])
+def test_clean_engines_are_asked_nothing(method: str) -> None:
+    r = random.Random(13)
+    found = [read_engine(r, method) for _ in range(60)]
+    questions = [asked(suspects(told.readings, told.expected, SETUP)) for told in found]
+    assert sum(map(bool, questions)) <= 2
+
+
+NAMED = {
+    "wheel-moved": 0.9,
+    "gear-slipping": 0.9,
+    "typing-slip": 0.85,
+    "wrong-side": 0.9,
+    "wrong-lobe": 0.9,
+    "other-cylinder": 0.95,
+    "wheel-end": 0.95,
+    "tooth-off": 0.75,
+    "lash-wrong": 0.85,
+    "bleeding-lifter": 0.75,
+    "lobes-apart": 0.9,
+}
+
+
+@pytest.mark.parametrize("fault", NAMED)
+def test_a_planted_fault_is_named_among_the_first_three(fault: str) -> None:
+    r = random.Random(14)
+    named = 0
+    for _ in range(ENGINES):
+        told = read_engine(r, "events", fault)
+        codes = [each.code for each in asked(suspects(told.readings, told.expected, SETUP))]
+        named += fault in codes[:3]
+    assert named / ENGINES >= NAMED[fault]
+
+
+def test_numbers_that_rise_the_other_way_are_told_from_the_other_end_by_the_wheel() -> None:
+    told = read_engine(random.Random(3), "events", "numbers-rise")
+    for full, code in ((True, "numbers-rise"), (False, "wheel-end")):
+        found = suspects(told.readings, told.expected, Setup(full_wheel=full))
+        assert found[0].code == code
+        assert found[0].share > 0.9
+
+
+def test_shares_make_one_together_and_a_slip_names_its_reading() -> None:
+    readings, expected = four_events(0.5)
+    slipped = tuple(
+        Seen(**{**vars(each), "at_deg": each.at_deg + 10}) if n == 3 else each for n, each in enumerate(readings)
+    )
+    found = suspects(slipped, expected, SETUP)
+    assert sum(each.share for each in found) == pytest.approx(1)
+    assert (found[0].code, found[0].seq) == ("typing-slip", 3)
+    assert {each.code for each in found} <= {NOTHING, *PRIOR}
+
+
+def test_nothing_is_asked_while_nothing_wrong_is_likelier_than_not() -> None:
+    assert asked((Suspect(NOTHING, 0.51), Suspect("wheel-end", 0.49))) == ()
+    found = (
+        Suspect("wheel-end", 0.5),
+        Suspect(NOTHING, 0.47),
+        Suspect("tooth-off", 0.019),
+        Suspect("lash-wrong", 0.02),
+    )
+    assert [each.code for each in asked(found)] == ["wheel-end", "lash-wrong"]
+
+
+def test_an_uneven_lobe_widens_what_lifts_near_the_nose_say() -> None:
+    def pair(drop_mid: float) -> tuple[Seen, ...]:
+        near = [Seen("lift", 110 + side * 20.0, 2 + n, "intake", side, 0.1, 0.8) for n, side in enumerate((-1, 1))]
+        far = [
+            Seen("lift", 110 + drop_mid + side * 60.0, 4 + n, "intake", side, 0.1, 0.4)
+            for n, side in enumerate((-1, 1))
+        ]
+        return (Seen("stop", 0.0, 0), Seen("stop", 0.0, 1), *near, *far)
+
+    expected = Expected({"intake": 110.0}, {"intake": 115.0}, {2: 20.0, 3: 20.0, 4: 60.0, 5: 60.0})
+    even, uneven = phase(pair(0.0), expected), phase(pair(1.2), expected)
+    assert uneven.sd_deg > 1.3 * even.sd_deg
+    assert isinstance(even, Phase)
