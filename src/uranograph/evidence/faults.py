@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
-from uranograph.evidence.model import Expected, Seen, deviations, likelihood
+from uranograph.evidence.model import PHASE_DEG, Expected, Grounds, Seen, deviations
 
 if TYPE_CHECKING:
     from uranograph.evidence.model import Array
@@ -29,8 +29,7 @@ PRIOR = {
 # Usual sizes, crank degrees.
 MOVED_DEG, SLIPPED_DEG, BACKWARD_DEG, LASH_DEG, BLED_DEG, APART_DEG = 2.0, 4.0, 1.5, 3.0, 3.0, 4.0
 SLIPS_DEG = (1.0, 2.0, 5.0, 9.0, 10.0, 20.0)
-SLIP_SPREAD_DEG = 0.3
-TAIL, TAIL_SPREAD = 0.02, 2.0
+SLIP_SPREAD_DEG, TOOTH_PHASE_DEG = 0.3, 1.3
 LEAST_SHARE, MOST_ASKED = 0.02, 6
 
 
@@ -73,12 +72,12 @@ def suspects(readings: tuple[Seen, ...], expected: Expected, setup: Setup) -> tu
     ----------
     docs/methods.md, "All readings together".
     """
-    y = deviations(readings, expected)
+    y, grounds = deviations(readings, expected), Grounds(readings, expected)
     weights: list[tuple[str, float, int | None]] = []
     left = 1.0 - sum(PRIOR.values())
-    weights.append((NOTHING, math.log(left) + likelihood(readings, expected, y), None))
+    weights.append((NOTHING, math.log(left) + grounds.log_likelihood(y), None))
     for code, prior in PRIOR.items():
-        ways = list(_ways(code, readings, expected, setup, y))
+        ways = list(_ways(code, readings, expected, setup, y, grounds))
         for way, seq in ways:
             weights.append((code, math.log(prior / len(ways)) + way, seq))
     most = max(weight for _, weight, _ in weights)
@@ -101,13 +100,13 @@ def asked(found: tuple[Suspect, ...]) -> tuple[Suspect, ...]:
 
 
 def _ways(
-    code: str, readings: tuple[Seen, ...], expected: Expected, setup: Setup, y: "Array"
+    code: str, readings: tuple[Seen, ...], expected: Expected, setup: Setup, y: "Array", grounds: Grounds
 ) -> Iterator[tuple[float, int | None]]:
     """How likely a fault makes the readings, for each place and size it can have, and the reading it lies in."""
     import numpy as np
 
     def with_share(direction: list[float], size: float) -> float:
-        return likelihood(readings, expected, y, size * np.array(direction))
+        return grounds.log_likelihood(y, size * np.array(direction))
 
     lobes = [n for n, each in enumerate(readings) if each.lobe]
     if code in ("wheel-moved", "gear-slipping"):
@@ -130,15 +129,15 @@ def _ways(
                 for sign in (-1, 1):
                     moved = y - sign * slip * np.array([float(n == j) for n in range(len(readings))])
                     spread = SLIP_SPREAD_DEG * np.array([float(n == j) for n in range(len(readings))])
-                    yield likelihood(readings, expected, moved, spread), readings[j].seq
+                    yield grounds.log_likelihood(moved, spread), readings[j].seq
     elif code == "wrong-side":
         for j in lobes:
             mirrored = tuple(replace(each, at_deg=-each.at_deg) if n == j else each for n, each in enumerate(readings))
-            yield likelihood(readings, expected, deviations(mirrored, expected)), readings[j].seq
+            yield grounds.log_likelihood(deviations(mirrored, expected)), readings[j].seq
     elif code in ("wheel-end", "numbers-rise"):
         if (code == "numbers-rise") == setup.full_wheel:
             mirrored = tuple(replace(each, at_deg=-each.at_deg) for each in readings)
-            yield likelihood(readings, expected, deviations(mirrored, expected)), None
+            yield grounds.log_likelihood(deviations(mirrored, expected)), None
     elif code == "wrong-lobe":
         other = {"intake": "exhaust", "exhaust": "intake"}
         if len(expected.middle_deg) == 2 and not any(
@@ -149,17 +148,20 @@ def _ways(
                     swapped = tuple(
                         replace(each, lobe=other[each.lobe]) if each.lobe in which else each for each in readings
                     )
-                    yield likelihood(readings, expected, deviations(swapped, expected)), None
+                    yield Grounds(swapped, expected).log_likelihood(deviations(swapped, expected)), None
     elif code == "other-cylinder" and setup.firing_deg:
         for k in range(1, round(360 / setup.firing_deg)):
             shift = k * setup.firing_deg
             turned = tuple(replace(each, at_deg=each.at_deg - shift) if each.lobe else each for each in readings)
-            yield likelihood(readings, expected, deviations(turned, expected)), None
+            yield grounds.log_likelihood(deviations(turned, expected)), None
     elif code == "tooth-off" and setup.crank_teeth:
         tooth = 360 / setup.crank_teeth
+        # Near whole teeth the phase is as it was fitted, and no more anything.
+        known = math.sqrt(PHASE_DEG**2 - TOOTH_PHASE_DEG**2) * np.array([float(bool(each.lobe)) for each in readings])
+        fitted = Grounds(readings, expected, known)
         for teeth in (-2, -1, 1, 2):
             moved = y - teeth * tooth * np.array([float(bool(each.lobe)) for each in readings])
-            yield _near_phase(readings, expected, moved), None
+            yield fitted.log_likelihood(moved), None
     elif code == "lash-wrong":
         yield with_share([float(-each.side * (each.kind == "event")) for each in readings], LASH_DEG), None
     elif code == "bleeding-lifter":
@@ -167,18 +169,3 @@ def _ways(
     elif code == "lobes-apart" and {each.lobe for each in readings if each.lobe} == {"intake", "exhaust"}:
         apart = [1.0 if each.lobe == "intake" else -1.0 if each.lobe else 0.0 for each in readings]
         yield with_share(apart, APART_DEG), None
-
-
-TOOTH_PHASE_DEG = 1.3
-
-
-def _near_phase(readings: tuple[Seen, ...], expected: Expected, y: "Array") -> float:
-    """How likely readings are with the cam near where it is supposed, instead of anywhere."""
-    import numpy as np
-
-    from uranograph.evidence import model
-
-    cov = model.covariance(readings, expected)
-    lobes = np.array([float(bool(each.lobe)) for each in readings])
-    tighter = cov - (model.PHASE_DEG**2 - TOOTH_PHASE_DEG**2) * np.outer(lobes, lobes)
-    return model.log_likelihood(y, tighter)

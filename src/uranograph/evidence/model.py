@@ -165,15 +165,6 @@ def covariance(readings: tuple[Seen, ...], expected: Expected, uneven: frozenset
     return total
 
 
-def log_likelihood(y: "Array", cov: "Array") -> float:
-    """Logarithm of the density of deviations under a covariance."""
-    import numpy as np
-
-    root = np.linalg.cholesky(cov)
-    z = np.linalg.solve(root, y)
-    return float(-0.5 * z @ z - np.log(np.diag(root)).sum() - 0.5 * len(y) * math.log(2 * math.pi))
-
-
 @dataclass(frozen=True)
 class Phase:
     """Where a cam stands, crank degrees late, and one standard deviation of that."""
@@ -229,8 +220,8 @@ def phase(readings: tuple[Seen, ...], expected: Expected, cam: str = "both") -> 
     parts = []
     for uneven in _grinds(readings):
         cov = covariance(readings, expected, uneven)
-        weight = math.log(_prior(uneven, readings)) + log_likelihood(y, cov)
-        solved = np.linalg.solve(cov, toward)
+        solved, (_, log_det) = np.linalg.solve(cov, toward), np.linalg.slogdet(cov)
+        weight = math.log(_prior(uneven, readings)) - 0.5 * (float(y @ np.linalg.solve(cov, y)) + float(log_det))
         parts.append((weight, float(solved @ y), max(wide - float(solved @ toward), 1e-6)))
     most = max(weight for weight, _, _ in parts)
     shares = [math.exp(weight - most) for weight, _, _ in parts]
@@ -253,15 +244,43 @@ def _prior(uneven: frozenset[str], readings: tuple[Seen, ...]) -> float:
     return UNEVEN_SHARE ** len(uneven) * (1 - UNEVEN_SHARE) ** (len(lobes) - len(uneven))
 
 
-def likelihood(readings: tuple[Seen, ...], expected: Expected, y: "Array", extra: "Array | None" = None) -> float:
-    """Logarithm of how likely deviations are, over every way of grinding, with something more that they share."""
-    import numpy as np
+class Grounds:
+    """The covariance of readings for every way their lobes can be ground, inverted once: many faults are weighed against it.
 
-    terms = []
-    for uneven in _grinds(readings):
-        cov = covariance(readings, expected, uneven)
-        if extra is not None:
-            cov = cov + np.outer(extra, extra)
-        terms.append(math.log(_prior(uneven, readings)) + log_likelihood(y, cov))
-    most = max(terms)
-    return most + math.log(sum(math.exp(term - most) for term in terms))
+    Parameters
+    ----------
+    readings, expected
+        As for `phase`.
+    less
+        A direction whose variance is taken off again, such as a phase that is known better.
+    """
+
+    def __init__(self, readings: tuple[Seen, ...], expected: Expected, less: "Array | None" = None) -> None:
+        import numpy as np
+
+        self.parts: list[tuple[float, Array]] = []
+        for uneven in _grinds(readings):
+            cov = covariance(readings, expected, uneven)
+            if less is not None:
+                cov = cov - np.outer(less, less)
+            _, log_det = np.linalg.slogdet(cov)
+            rest = math.log(_prior(uneven, readings)) - 0.5 * (float(log_det) + len(readings) * math.log(2 * math.pi))
+            self.parts.append((rest, np.linalg.inv(cov)))
+
+    def log_likelihood(self, y: "Array", extra: "Array | None" = None) -> float:
+        """How likely deviations are, over every way of grinding, with something more that they share.
+
+        A rank-one addition v v' to C leaves (y' C^-1 v)^2 / (1 + v' C^-1 v) less of the square, and its determinant
+        1 + v' C^-1 v times as large.
+        """
+        terms = []
+        for rest, inverse in self.parts:
+            toward = inverse @ y
+            square, term = float(y @ toward), rest
+            if extra is not None:
+                more = 1.0 + float(extra @ inverse @ extra)
+                square -= float(extra @ toward) ** 2 / more
+                term -= 0.5 * math.log(more)
+            terms.append(term - 0.5 * square)
+        most = max(terms)
+        return most + math.log(sum(math.exp(term - most) for term in terms))
