@@ -102,3 +102,18 @@ def test_an_answer_given_again_replaces_the_earlier_one_struck_through(client: T
     page = client.get(f"/jobs/{key}/gear-fit").text
     assert page.count('<tr class="voided">') == 1
     assert "answered again" in page
+
+
+def test_pictures_of_three_looks_stand_beside_each_other(client: TestClient, shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session, title="Looks")
+    client.post(f"/jobs/{key}/sheet/by-eye", data={"m1_on": "cam gear", "m1_other": "crank gear"})
+    for n, look in enumerate(("a tooth early", "right", "a tooth late")):
+        form = {"words": look, "token": f"look{n}"}
+        client.post(f"/jobs/{key}/by-eye/note", data=form, files={"photo": ("a.png", PIXEL)})
+    page = client.get(f"/jobs/{key}/by-eye?method=compare").text
+    beside = page[page.index("side-by-side") : page.index("</section>", page.index("side-by-side"))]
+    assert [beside.index(look) for look in ("a tooth early", "right", "a tooth late")] == sorted(
+        beside.index(look) for look in ("a tooth early", "right", "a tooth late")
+    )
+    assert "side-by-side" not in client.get(f"/jobs/{key}/by-eye?method=marks").text

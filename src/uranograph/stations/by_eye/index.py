@@ -32,5 +32,6 @@ STATION = Station(
     views=eye.views,
     figure=figure,
     shown=_shown,
+    under="by_eye/under.html",
     found="_checklist.html",
 )
