@@ -93,7 +93,21 @@ MUTANTS = (
         "with_running",
         f"{BENCH}/test_tdc.py",
     ),
-    Mutant("stations/gear_fit/station.py", "PULLED_WITHIN = 0.04", "PULLED_WITHIN = 0.05", BOUNDS),
+    Mutant("core/torque.py", "PULLED_WITHIN = 0.04", "PULLED_WITHIN = 0.05", BOUNDS),
+    Mutant("core/torque.py", "TURNED_WITHIN_DEG = 5.0", "TURNED_WITHIN_DEG = 6.0", f"{BENCH}/test_what_is_there.py"),
+    Mutant("core/firing.py", "CYCLE_DEG / 2) < TOGETHER", "CYCLE_DEG) < TOGETHER", f"{BENCH}/test_what_is_there.py"),
+    Mutant(
+        "stations/by_eye/station.py", '(rotor == "one") == (top', '(rotor == "one") != (top', f"{BENCH}/test_by_eye.py"
+    ),
+    Mutant("stations/degree/target.py", "card - advance", "card + advance", f"{BENCH}/test_what_is_there.py"),
+    Mutant(
+        "stations/complaint/station.py",
+        "REPORT_DOUBT_DEG = 0.5",
+        "REPORT_DOUBT_DEG = 0.3",
+        f"{BENCH}/test_complaint.py",
+    ),
+    Mutant("evidence/faults.py", "if nothing > 0.5:", "if nothing > 0.6:", "tests/evidence"),
+    Mutant("evidence/model.py", "LATE_BIAS_DEG = 0.1", "LATE_BIAS_DEG = -0.5", "tests/evidence"),
     Mutant("stations/adjust/tries.py", "1.7 <= ratio <= 2.3", "1.5 <= ratio <= 2.5", BOUNDS),
     Mutant(
         "stations/adjust/tries.py",
