@@ -194,7 +194,7 @@ def test_a_link_pressed_too_early_waits_for_what_is_being_written(page: Page, se
     page.keyboard.type("2.2")
     page.keyboard.press("Enter")
     page.keyboard.press("]")
-    page.wait_for_url("**/by-eye")
+    page.wait_for_url("**/train")
     page.goto(f"{server.url}/jobs/{key}/lobe-room")
     assert strip(page) == ["1.7", "1.9", "2.2"]
 

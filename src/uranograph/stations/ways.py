@@ -3,7 +3,8 @@
 from uranograph.bench.ways import Way, way_form
 
 RECEIVE, FIT = ("engine", "card"), ("runout", "choice", "end-play", "setting", "gear-fit", "lobe-room")
-MARK, DEGREE = ("by-eye", "train", "marks", "backlash", "sprocket"), ("wheel", "tdc", "degree", "adjust")
+MARK, DEGREE = ("train", "marks", "backlash", "sprocket"), ("wheel", "tdc", "degree", "adjust")
+# Marks are looked at by eye or by their gears: a whole build has its gears described, and by eye stands under the fold.
 WHOLE = Way("whole", "The whole build", (*RECEIVE, *FIT, *MARK, *DEGREE))
 WAYS = {
     way.key: way
