@@ -298,8 +298,7 @@ VIEWS += ["Fire/marks?method=split", "sprocket", "sprocket?edit=1"]
 VIEWS += ["runout", "choice", "gear-fit?method=bolts", "lobe-room", "/house", "Pilot/runout?edit=1", "Pilot/end-play"]
 VIEWS += ["Pilot/end-play?edit=1", "Pilot/setting", "Pilot/setting?edit=1", "Pilot/gear-fit", "Pilot/gear-fit?edit=1"]
 VIEWS += ["Pilot/gear-fit?method=heat", "Hill/setting", "end-play", "Fire/lobe-room"]
-VIEWS += ["Fire/by-eye", "Fire/by-eye?edit=1", "Fire/wrong", "Fire/wrong?edit=1", "Fire/wrong?method=found"]
-VIEWS += ["/jobs/new", "tdc?edit=1", "degree?method=peak", "degree?method=overlap"]
+VIEWS += ["Fire/by-eye", "Fire/by-eye?edit=1", "Fire/wrong", "Fire/wrong?edit=1", "tdc?edit=1"]
 
 
 def demo_path(page: Page, demo: Server, view: str) -> str:

@@ -13,7 +13,7 @@ from uranograph.evidence.faults import NOTHING, PRIOR, Setup, Suspect, asked, su
 from uranograph.evidence.model import Expected, Phase, Seen, phase
 
 SETUP = Setup(TEETH, FIRING_DEG, full_wheel=False)
-ENGINES = 40
+ENGINES = 30
 
 
 def four_events(late: float, zero: float = 0.0) -> tuple[tuple[Seen, ...], Expected]:
