@@ -22,7 +22,6 @@ from uranograph.bench.finding import STATE_WORDS, Finding
 from uranograph.bench.job import Job, Reading
 from uranograph.charts.pen import Figure
 from uranograph.core.quantities import format_angle, format_length
-from uranograph.core.torque import both
 from uranograph.shop.database import Shop
 from uranograph.shop.jobs import NoSuchJob
 from uranograph.stations import ORDER
@@ -152,7 +151,6 @@ templates.env.filters["swept_by"] = _swept_by
 templates.env.filters["list_of"] = list
 templates.env.filters["taken_at"] = _taken_at
 templates.env.filters["length_in"] = format_length
-templates.env.filters["torque"] = both
 templates.env.filters["angle"] = format_angle
 templates.env.globals.update(
     glyph=_glyph,

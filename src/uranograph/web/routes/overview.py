@@ -10,7 +10,7 @@ from uranograph.bench import house
 from uranograph.bench.job import LIMITS_FORM, NOTE, Job
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import load
-from uranograph.web.pages import attempt, fresh_token, rail, render
+from uranograph.web.pages import attempt, rail, render
 
 router = APIRouter(include_in_schema=False)
 
@@ -45,7 +45,6 @@ def overview(
         "others": [each for each in ORDER.stations if each not in on_way],
         "way": ORDER.way_of(job),
         "job_notes": job.aside(ORDER.first.key, NOTE),
-        "token_of_note": fresh_token(),
         "limits": house.LIMITS,
         "limits_typed": dict(typed) if errors else limits,
         "errors": errors,
