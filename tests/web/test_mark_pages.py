@@ -147,19 +147,19 @@ def test_a_station_or_the_rest_of_its_group_is_passed_over_never_silently(client
 
 
 def test_pictures_are_told_by_their_contents_and_kept_once(client: TestClient, shop: Shop, key: str) -> None:
-    def send(data: bytes, token: str = "p", name: str = "../../etc/x.png") -> int:
-        files = {"photo": (name, data, "image/png")}
-        form = {"caption": "mark <2>", "token": token}
-        return client.post(f"/jobs/{key}/marks/photo", data=form, files=files, follow_redirects=False).status_code
+    def send(data: bytes, words: str = "mark <2>") -> int:
+        files = {"photo": ("../../etc/x.png", data, "image/png")}
+        form = {"words": words, "token": "p"}
+        return client.post(f"/jobs/{key}/marks/note", data=form, files=files, follow_redirects=False).status_code
 
     assert send(b"MZ not a picture") == 422
-    assert send(b"") == 422
+    assert send(b"", words="") == 422
     assert send(PIXEL + bytes(asides.LARGEST_PHOTO)) == 422
     assert send(PIXEL) == 303
     assert send(PIXEL) == 303
     page = client.get(f"/jobs/{key}/marks").text
     assert "pictures (1)" in page
-    assert "mark &lt;2&gt;" in page
+    assert 'alt="mark &lt;2&gt;"' in page
     path = re.search(r'src="(/jobs/[^"]+/photos/\d+)"', page).group(1)
     kept = client.get(path)
     assert kept.content == PIXEL
@@ -175,7 +175,7 @@ def test_pictures_are_told_by_their_contents_and_kept_once(client: TestClient, s
 
 
 def test_a_picture_in_a_file_that_is_none_is_refused(client: TestClient, key: str) -> None:
-    client.post(f"/jobs/{key}/marks/photo", data={"caption": "x", "token": "p"}, files={"photo": ("a.png", PIXEL)})
+    client.post(f"/jobs/{key}/marks/note", data={"words": "", "token": "p"}, files={"photo": ("a.png", PIXEL)})
     out = json.loads(client.get(f"/jobs/{key}.json").content)
     for broken in ("not base64 !", "TVqQAAMAAAAE"):
         next(r for r in out["entries"] if r.get("picture"))["picture"] = broken

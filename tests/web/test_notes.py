@@ -40,6 +40,13 @@ def test_a_note_on_one_reading_names_it_on_the_sheet(client: TestClient, shop: S
     about = re.search(r'href="\?note=(\d+)"', page).group(1)
     asked = client.get(f"/jobs/{key}/degree?note={about}").text
     assert f'name="about" value="{about}"' in asked
+    refused = client.post(
+        f"/jobs/{key}/degree/note",
+        data={"words": "needle stuck", "about": about, "token": "r"},
+        files={"photo": ("a.png", b"MZ")},
+    )
+    assert refused.status_code == 422
+    assert f'name="about" value="{about}"' in refused.text
     client.post(f"/jobs/{key}/degree/note", data={"words": "needle stuck", "about": about, "token": "r"})
     sheet = client.get(f"/jobs/{key}/sheet").text
     line = sheet[sheet.index("<h2>Notes</h2>") :]

@@ -70,7 +70,7 @@ def test_every_kind_of_write_at_a_station_leaves_every_page_standing(
 ) -> None:
     at = f"/jobs/{described}/{station}"
     writes = {
-        "picture": lambda: client.post(f"{at}/photo", data={"caption": "x"}, files={"photo": ("a.png", PIXEL)}),
+        "picture": lambda: client.post(f"{at}/note", data={"words": "x"}, files={"photo": ("a.png", PIXEL)}),
         "change": lambda: client.post(f"{at}/anew", data={"what": "taken apart"}),
         "act": lambda: client.post(f"{at}/anew", data={"act": ORDER.by_key[station].acts[0], "what": ""}),
         "odd act": lambda: client.post(f"{at}/anew", data={"act": "painted", "what": "red"}),

@@ -1,4 +1,4 @@
-"""Passing a station over with a reason, saying that something was changed, and pictures."""
+"""Passing a station over with a reason, saying that something was changed, notes and pictures, what is accepted."""
 
 import re
 from typing import Any
@@ -80,29 +80,6 @@ def _change(request: Request, key: str, station_key: str, form: dict[str, str]) 
     return response
 
 
-@router.post("/jobs/{key}/{station_key}/photo")
-async def add_photo(request: Request, key: str, station_key: str) -> Response:
-    form = await request.form()
-    upload = form.get("photo")
-    data = await upload.read(asides.LARGEST_PHOTO + 1) if isinstance(upload, UploadFile) else b""
-    fields = {name: value for name, value in form.items() if isinstance(value, str)}
-    return await run_in_threadpool(_add_photo, request, key, station_key, fields, data)
-
-
-def _add_photo(request: Request, key: str, station_key: str, form: dict[str, str], data: bytes) -> Response:
-    job, station = load(request, key), station_of(station_key)
-    again: dict[str, Any] = {"typed": form, "photo_open": True}
-    try:
-        with shop_of(request).write() as session:
-            by, token = form.get("by") or who(request), form.get("token") or None
-            asides.add_photo(session, key, station.key, form.get("caption", ""), data, by, token)
-    except Impossible as error:
-        return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
-    except SQLAlchemyError:
-        return show(request, job, station, 503, **again, message=NOT_WRITTEN)
-    return lead(request, f"/jobs/{key}/{station.key}")
-
-
 @router.post("/jobs/{key}/{station_key}/note")
 async def add_note(request: Request, key: str, station_key: str) -> Response:
     form = await request.form()
@@ -115,7 +92,7 @@ async def add_note(request: Request, key: str, station_key: str) -> Response:
 def _add_note(request: Request, key: str, station_key: str, form: dict[str, str], data: bytes) -> Response:
     """A note in free words, a picture, or both."""
     job, station = load(request, key), station_of(station_key)
-    again: dict[str, Any] = {"typed": form, "photo_open": True}
+    again: dict[str, Any] = {"typed": form, "noting": form.get("about", ""), "note_open": True}
     words, about = form.get("words", ""), form.get("about", "")
     by, token = form.get("by") or who(request), form.get("token") or ""
     try:
@@ -124,7 +101,7 @@ def _add_note(request: Request, key: str, station_key: str, form: dict[str, str]
                 seq = int(about) if _SEQ.fullmatch(about) else None
                 asides.note(session, key, station.key, words, by, seq, f"{token}n" if token else None)
             if data:
-                caption = (form.get("caption") or words).strip()[: jobs.LONGEST["text"]]
+                caption = words.strip()[: jobs.LONGEST["text"]]
                 asides.add_photo(session, key, station.key, caption, data, by, f"{token}p" if token else None)
     except Impossible as error:
         return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
