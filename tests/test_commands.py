@@ -36,8 +36,8 @@ def test_the_demo_is_furnished_once_and_its_cam_is_as_late_as_was_made_up(shop: 
     assert {result.lobe for result in degree.results(now)} == {"intake"}
     assert len(sweeps.swept(now, "intake").suspects) == 1
     assert [step.told[:22] for step in adjust.history(railcar)[1:]] == [
-        "It moved 3.9 deg the w",
-        "It moved 8.0 deg as pr",
+        "It moved 4.0 deg the w",
+        "It moved 8.1 deg as pr",
     ]
     hillclimb = found["Hill-climb four"]
     assert {result.method for result in degree.results(hillclimb)} == {"overlap"}

@@ -33,7 +33,9 @@ def test_a_cam_two_late_is_out_and_says_advance(shop: Shop, key: str) -> None:
         true_top(session, key)
         job = take(session, key, "degree", INTAKE, drop="1.0")
         found = degree.find(job)
-        assert found.verdict is Verdict.OUT
+        # One drop of one lobe, which may be ground uneven, tells no more than that.
+        assert (found.verdict, found.code) == (Verdict.UNSURE, "reads-late")
+        assert found.measured.doubt > 1
         assert (found.number, found.unit) == ("2.0", "deg retarded")
         assert "112.0 against 110.0" in found.sentence
         assert "Advance the cam 2.0 crank deg" in found.sentence
@@ -94,7 +96,7 @@ def test_near_the_limit_it_says_what_to_read_again(shop: Shop, key: str) -> None
         near = [("intake.1.before", "66.5", "atdc"), ("intake.1.after", "155.5", "atdc")]
         found = degree.find(take(session, key, "degree", near, drop="1.0"))
     assert found.verdict is Verdict.UNSURE
-    assert "re-read the intake" in found.next_step
+    assert "exhaust as well" in found.next_step
 
 
 def test_drops_that_disagree_widen_the_doubt(shop: Shop, key: str) -> None:
@@ -107,7 +109,7 @@ def test_drops_that_disagree_widen_the_doubt(shop: Shop, key: str) -> None:
         found = lifts.measured(job, "intake")
     assert found.spread_deg == pytest.approx(1.5)
     assert found.uncertainty_deg > 0.75
-    assert "disagree" in degree.find(job).next_step
+    assert degree.find(job).measured.doubt > 2
 
 
 def test_two_cams_over_the_valves_are_judged_apart(shop: Shop) -> None:
@@ -192,7 +194,9 @@ def test_where_a_job_stands_and_its_worst(shop: Shop, key: str) -> None:
         assert ORDER.where_it_stands(jobs.load(session, key))[0].key == "tdc"
         job = take(session, key, "tdc", [("left", "", None)])
         assert ORDER.where_it_stands(job)[0].key == "degree"
-        job = take(session, key, "degree", INTAKE, drop="1.0")
+        # The top is 1.75 before on this wheel: by events 4 late.
+        events = [("io.1.forward", "9.75", "btdc"), ("ic.1.forward", "125.75", "btdc")]
+        job = take(session, key, "degree", events)
     assert worst_finding(ORDER.overview(job)).verdict is Verdict.OUT
 
 
@@ -267,8 +271,8 @@ def test_a_position_keeps_the_card_and_the_tolerance_it_was_judged_by(shop: Shop
         )
     then, now = adjust.history(job)
     assert then.errors == before
-    assert now.errors["both"][0] == pytest.approx(113 - 102)
-    assert degree.find(job).measured.value == pytest.approx(113 - 102)
+    assert now.errors["both"][0] == pytest.approx(113 - 102, abs=0.1)
+    assert degree.find(job).measured.value == pytest.approx(113 - 102, abs=0.1)
 
 
 def test_a_card_typed_after_the_cam_was_moved_judges_the_positions_before_too(shop: Shop) -> None:
@@ -290,8 +294,8 @@ def test_a_move_taken_back_leaves_no_judgment_by_the_old_card_behind(shop: Shop,
         cam_moved(session, key, 4)
         jobs.save_sheet(session, key, "card", {**CARD, "io_btdc_deg": "22", "ic_abdc_deg": "46"}, "QZ")
         job = jobs.load(session, key)
-        assert adjust.history(job)[0].errors["both"][0] == pytest.approx(2)
+        assert adjust.history(job)[0].errors["both"][0] == pytest.approx(2, abs=0.01)
         jobs.void(session, key, tries.tries(job)[-1].id, "not moved after all", "QZ")
         job = jobs.load(session, key)
-    assert degree.find(job).measured.value == pytest.approx(112 - 102)
-    assert degree.phases(job)["both"][0] == pytest.approx(112 - 102)
+    assert degree.find(job).measured.value == pytest.approx(112 - 102, abs=0.1)
+    assert degree.phases(job)["both"][0] == pytest.approx(112 - 102, abs=0.1)

@@ -29,9 +29,11 @@ from uranograph.stations.degree.place import LOBES
 from uranograph.stations.degree.rules import rules_of
 from uranograph.stations.wheel.station import read
 
-SHAPE = {"duration_deg": 244, "check_lift_mm": 1.0, "max_lift_mm": 8.5}  # the card of tests.hands: both centerlines 110
+# The card of tests.hands: both centerlines 110.
+SHAPE = {"duration_deg": 244, "check_lift_mm": 1.0, "max_lift_mm": 8.5}
+SHAPES = {"intake": SHAPE, "exhaust": {**SHAPE, "duration_deg": 248}}
 OVERLAP = {
-    f"{lobe}_overlap_{end}": f"{lift_at(CosineLobe(centerline_deg=middle, **SHAPE), 0) + off:.3f}"
+    f"{lobe}_overlap_{end}": f"{lift_at(CosineLobe(centerline_deg=middle, **SHAPES[lobe]), 0) + off:.3f}"
     for lobe, middle in (("intake", 110), ("exhaust", -110))
     for end, off in (("min", -0.05), ("max", 0.05))
 }
@@ -46,7 +48,7 @@ class Bench:
         assert mounted is not None
         lobes = {
             "intake": CosineLobe(centerline_deg=110 + error, **SHAPE),
-            "exhaust": CosineLobe(centerline_deg=-110 + error, **SHAPE),
+            "exhaust": CosineLobe(centerline_deg=-110 + error, **SHAPES["exhaust"]),
         }
         self.truth = TrueEngine(mounted, Crank(stroke_mm=84, rod_mm=150), lobes, 1.3, noise, 0.25, seed, 0.003)
         sheets = (("engine", {**ENGINE, **engine}), ("card", {**CARD, **OVERLAP}), ("wheel", typed))

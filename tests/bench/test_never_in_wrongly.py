@@ -8,6 +8,7 @@ from tests.bench.test_methods import KEYWAYS, OVERLAP, Bench, choose
 from tests.hands import CARD, a_job, take, true_top
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
+from uranograph.bench.slots import slot_of
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
@@ -154,10 +155,17 @@ def test_a_cam_whose_lobes_are_apart_is_not_averaged_to_in() -> None:
     bench.truth.lobes["exhaust"] = bench.truth.lobes["exhaust"].model_copy(update={"centerline_deg": -113.0})
     bench.by_events()
     found = degree.find(bench.job)
-    assert found.verdict is Verdict.OUT
-    assert found.title == "Out: the lobes are apart"
+    # The wheel may have been knocked between the lobes.
+    assert (found.verdict, found.code) == (Verdict.UNSURE, "lobes-disagree")
     assert "Advance" not in found.sentence
     assert "Retard" not in found.sentence
+    assert adjust.find(bench.job).verdict is not Verdict.IN
+    bench.by_events()
+    for place in ("before", "after"):
+        bench.write("tdc", slot_of("drop", 2, place), *bench.truth.at_stop(5, place), drop="5")
+    found = degree.find(bench.job)
+    assert found.title == "Out: the lobes are apart"
+    assert "Advance" not in found.sentence
     assert adjust.find(bench.job).verdict is not Verdict.IN
 
 
@@ -171,6 +179,10 @@ def test_a_right_intake_beside_a_bad_exhaust_reading_gets_no_order() -> None:
     assert "re-read the exhaust" in found.next_step
     assert "Retard" not in found.sentence
     bench.sheet("rules", {"basis": "intake", "tolerance": "1"})
+    assert degree.find(bench.job).verdict is Verdict.UNSURE
+    assert abs(degree.find(bench.job).measured.value) < 0.3
+    for reading in [each for each in bench.readings if each.slot.startswith("e")]:
+        bench.readings.remove(reading)
     assert degree.find(bench.job).verdict is Verdict.IN
 
 
@@ -329,8 +341,9 @@ def test_full_torque_and_locker_wait_for_the_proof_of_the_position(shop: Shop) -
             job = write(session, key, "gear-fit", kind, "seen", "yes")
         assert gear_fit.find(job).title == "Snug until proved"
         true_top(session, key)
-        read = [("intake.1.before", "65.5", "atdc"), ("intake.1.after", "154.5", "atdc")]
-        job = take(session, key, "degree", read, drop="1.0")
+        read = [("io.1.forward", "12", "btdc"), ("ic.1.forward", "128", "btdc")]
+        read += [("eo.1.forward", "126", "atdc"), ("ec.1.forward", "14", "atdc")]
+        job = take(session, key, "degree", read)
         assert degree.find(job).verdict is Verdict.IN
         assert "locker" in [check.kind for check in gear_fit.checks_of(job)]
         assert gear_fit.find(job).title != "Snug until proved"

@@ -9,6 +9,28 @@ from uranograph.shop.database import Shop
 from uranograph.stations.true_tdc import station as tdc
 
 
+def test_a_wheel_described_wrongly_is_set_right_for_what_was_read_on_it(shop: Shop) -> None:
+    full = {**WHEEL, "scale": "full", "mount": "rear", "numbers_rise": "counterclockwise"}
+    right = {**full, "mount": "front"}
+    with shop.write() as session:
+        key = a_job(session, wheel=full, title="Wrong end")
+        job = take(session, key, "tdc", [("stop.1.before", "320", None), ("stop.1.after", "41", None)])
+        assert tdc.find(job).code == "contacts-mirrored"
+        assert "swap" not in tdc.find(job).sentence
+        jobs.save_sheet(session, key, "wheel", right, "QZ")
+        # A wheel that was put elsewhere now: what was read before keeps its own.
+        assert len(tdc.frames(jobs.load(session, key))) == 2
+        jobs.save_sheet(session, key, "wheel", full, "QZ")
+        jobs.save_sheet(session, key, "wheel", {**right, "all_along": "yes"}, "QZ")
+        assert len(tdc.frames(jobs.load(session, key))) == 3
+        other = a_job(session, wheel=full, title="All along")
+        take(session, other, "tdc", [("stop.1.before", "320", None), ("stop.1.after", "41", None)])
+        jobs.save_sheet(session, other, "wheel", {**right, "all_along": "yes"}, "QZ")
+        cut = tdc.frames(jobs.load(session, other))
+    assert len(cut) == 1
+    assert cut[0].top.zero_error_deg == pytest.approx(0.5)
+
+
 def test_from_nothing_through_moving_to_proved(shop: Shop, key: str) -> None:
     with shop.write() as session:
         assert tdc.find(jobs.load(session, key)).verdict is Verdict.OPEN

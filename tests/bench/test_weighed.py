@@ -7,12 +7,16 @@ from fastapi.testclient import TestClient
 from sqlalchemy.orm import Session
 
 from tests.bench.test_fit import sheet
-from tests.hands import WHEEL, a_job, cam_moved, take, true_top
+from tests.hands import CARD, WHEEL, a_job, cam_moved, take, true_top
 from uranograph.bench.job import Job
+from uranograph.core.errors import Impossible
 from uranograph.shop import asides, exchange, jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.judging import judge
-from uranograph.stations.degree.weighed import gathered, in_words, weighed
+from uranograph.stations import ORDER
+from uranograph.stations.degree import station as degree
+from uranograph.stations.degree.coming import coming, enough, proved
+from uranograph.stations.degree.weighed import asked, gathered, in_words, weighed
 
 # The card: IO 12, IC 52, EO 54, EC 14.
 GOOD = {"io": ("12", "btdc"), "ic": ("52", "abdc"), "eo": ("54", "bbdc"), "ec": ("14", "atdc")}
@@ -36,10 +40,11 @@ def test_a_cam_on_its_card_is_in_by_all_readings_and_nothing_is_asked(shop: Shop
         key = ready(session)
         assert weighed(jobs.load(session, key)) is None
         job = four_events(session, key)
-    found = weighed(job)
-    assert found.suspects == ()
-    assert found.chances["in"] > 0.99
-    readings, expected, setup = gathered(job)
+    assert asked(job) == ()
+    assert degree.chance_in(job) > 0.999
+    assert degree.find(job).code == "in"
+    found = gathered(job)
+    readings, expected, setup = found.readings, found.expected, found.setup
     assert [each.kind for each in readings] == ["stop", "event", "event", "event", "event"]
     assert expected.half_deg == {"intake": 122.0, "exhaust": 124.0}
     assert setup.firing_deg == 180
@@ -49,14 +54,14 @@ def test_a_slip_of_ten_names_its_reading_and_is_asked_on_the_page(client: TestCl
     with shop.write() as session:
         key = ready(session)
         job = four_events(session, key, ic=("62", "abdc"))
-    suspect = weighed(job).suspects[0]
+    suspect = next(each for each in asked(job) if each.code == "typing-slip")
     slipped = next(reading for reading in job.standing("degree") if reading.text == "62")
     assert (suspect.code, suspect.seq) == ("typing-slip", slipped.seq)
     assert "62 ABDC" in in_words(job, suspect)
     page = client.get(f"/jobs/{key}/degree").text
     assert f'hx-get="/jobs/{key}/asked"' in page
-    asked = client.get(f"/jobs/{key}/asked", headers={"HX-Request": "true"}).text
-    assert "A slip of typing or reading in 62 ABDC" in asked
+    page = client.get(f"/jobs/{key}/asked", headers={"HX-Request": "true"}).text
+    assert "A slip of typing or reading in 62 ABDC" in page
 
 
 def test_a_wheel_at_the_other_end_is_named_first_with_its_share(shop: Shop) -> None:
@@ -66,7 +71,7 @@ def test_a_wheel_at_the_other_end_is_named_first_with_its_share(shop: Shop) -> N
         take(session, key, "tdc", [("stop.1.before", "42", "btdc"), ("stop.1.after", "38", "atdc")])
         job = four_events(session, key, **{kind: (text, mirrored[side]) for kind, (text, side) in GOOD.items()})
         file = exchange.export_job(session, key)
-    found = weighed(job).suspects
+    found = asked(job)
     assert found[0].code == "wheel-end"
     assert found[0].share > 0.7
     told = judge(file)["stations"]["degree"]["questions"]
@@ -79,7 +84,7 @@ def test_only_the_mounting_and_the_position_now_are_weighed(shop: Shop) -> None:
     with shop.write() as session:
         key = ready(session)
         before = four_events(session, key)
-        assert len(gathered(before)[0]) == 5
+        assert len(gathered(before).readings) == 5
         sheet(
             session,
             key,
@@ -92,20 +97,26 @@ def test_only_the_mounting_and_the_position_now_are_weighed(shop: Shop) -> None:
         )
         assert gathered(cam_moved(session, key, 4)) is None
         again = four_events(session, key)
-        assert len(gathered(again)[0]) == 5
+        assert len(gathered(again).readings) == 5
         asides.act(session, key, "tdc", "wheel-moved", "", "QZ")
-        assert gathered(jobs.load(session, key)) is None
+        # The zero of the wheel as it stood then is known, and is another's now.
+        after = take(session, key, "tdc", [("stop.2.before", "42", "btdc"), ("stop.2.after", "38", "atdc")])
+    moved = gathered(after)
+    assert [each.mounting for each in moved.readings if each.lobe] == [0, 0, 0, 0]
+    assert [each.mounting for each in moved.readings if each.kind == "stop"] == [0, 1]
+    assert weighed(after).phase().late_deg == pytest.approx(weighed(again).phase().late_deg, abs=0.01)
 
 
-def test_a_backward_reading_a_stated_top_or_a_card_without_durations_is_not_weighed(shop: Shop) -> None:
+def test_a_backward_reading_is_left_out_a_stated_top_and_a_card_without_durations_are_weighed(shop: Shop) -> None:
     with shop.write() as session:
         key = ready(session)
         four_events(session, key)
         job = take(session, key, "degree", [("io.2.backward", "9", "btdc")], approach="backward")
-        assert len(gathered(job)[0]) == 5
+        assert len(gathered(job).readings) == 5
         stated = a_job(session, wheel={**WHEEL, "scale": "quarter"}, title="Stated")
         sheet(session, stated, "top", how="stop", by_whom="RK")
-        assert gathered(four_events(session, stated)) is None
+        by_word = gathered(four_events(session, stated))
+        assert [each.own_deg for each in by_word.readings if each.kind == "stop"] == [pytest.approx(0.125)]
         bare = a_job(
             session,
             card={"intake_centerline_deg": "110", "unit": "mm"},
@@ -113,7 +124,9 @@ def test_a_backward_reading_a_stated_top_or_a_card_without_durations_is_not_weig
             title="Bare",
         )
         true_top(session, bare)
-        assert gathered(four_events(session, bare)) is None
+        half = gathered(four_events(session, bare))
+        assert set(half.expected.middle_deg) == {"intake"}
+        assert half.expected.half_doubt_deg["intake"] > 10
 
 
 @pytest.mark.parametrize(("ahead", "within"), [("0", True), ("4", False)])
@@ -122,8 +135,7 @@ def test_chances_are_of_the_target(shop: Shop, ahead: str, within: bool) -> None
         key = ready(session)
         four_events(session, key)
         job = sheet(session, key, "target", aim="advance", advance=ahead)
-    assert (weighed(job).chances["in"] > 0.9) is within
-    assert sum(weighed(job).chances.values()) == pytest.approx(1)
+    assert (degree.chance_in(job) > 0.9) is within
 
 
 def test_every_fault_has_its_question(shop: Shop) -> None:
@@ -134,3 +146,118 @@ def test_every_fault_has_its_question(shop: Shop) -> None:
     for code in PRIOR:
         words = in_words(job, Suspect(code, 0.75, job.standing("degree")[0].seq))
         assert re.fullmatch(r"[A-Z].*[.?] \(3 in 4\)", words), code
+
+
+def test_a_set_that_agrees_is_asked_for_its_proof_last_and_is_proved_by_it(shop: Shop) -> None:
+    with shop.write() as session:
+        key = ready(session, "Proof")
+        assert coming(jobs.load(session, key)) is None
+        assert not enough(jobs.load(session, key))
+        half = take(session, key, "degree", [("io.1.forward", "12", "btdc")])
+        assert (coming(half).why, coming(half).choice["event"]) == ("half-read", "ic")
+        job = four_events_after(session, key)
+        assert not proved(job)
+        for _ in range(12):
+            wanted = coming(job)
+            if wanted is None:
+                break
+            assert wanted.words.startswith("It ")
+            job = answer(session, key, job, wanted.station, dict(wanted.choice))
+    assert proved(job)
+    assert enough(job)
+    assert degree.find(job).code == "in"
+    slots = [reading.spot.kind for reading in job.standing("degree")]
+    assert slots.count("io") == 2
+
+
+def four_events_after(session: Session, key: str) -> Job:
+    for kind in ("ic", "eo", "ec"):
+        job = take(session, key, "degree", [(f"{kind}.1.forward", *GOOD[kind])])
+    return job
+
+
+def answer(session: Session, key: str, job: Job, station: str, choice: dict[str, str]) -> Job:
+    prompt = ORDER.by_key[station].prompt(job, choice)
+    kind = prompt.spot.kind
+    if kind == "stop":
+        side = "btdc" if prompt.spot.place == "before" else "atdc"
+        return take(session, key, "tdc", [(prompt.slot, "40", side)])
+    text, side = GOOD[kind] if kind in GOOD else ("8.5" if kind.startswith("peak") else "0", None)
+    return take(session, key, station, [(prompt.slot, text, side)])
+
+
+def test_a_base_far_from_zero_is_refused_and_a_low_one_asks_for_the_lifter(shop: Shop) -> None:
+    with shop.write() as session:
+        key = ready(session, "Base")
+        four_events(session, key, ic=("50", "abdc"))
+        prompt = degree.prompt(jobs.load(session, key), {"method": "peak", "item": "base", "lobe": "intake"})
+        assert prompt.slot == "base-intake.1.dial"
+        with pytest.raises(Impossible, match="not-on-the-base"):
+            take(session, key, "degree", [(prompt.slot, "6", None)])
+        job = take(session, key, "degree", [(prompt.slot, "-0.12", None)])
+    assert asked(job)[0].code == "bleeding-lifter"
+
+
+def test_marks_in_cam_degrees_are_asked_once_the_cam_was_moved(shop: Shop) -> None:
+    late = {"io": ("8", "btdc"), "ic": ("56", "abdc"), "eo": ("50", "bbdc"), "ec": ("18", "atdc")}
+    with shop.write() as session:
+        key = ready(session, "Cam degrees")
+        sheet(
+            session,
+            key,
+            "drive",
+            a1_kind="choices",
+            a1_options="0: 0, A4: 4",
+            a1_fitted="0",
+            a1_name="keyway",
+            a1_where="cam",
+        )
+        assert asked(four_events(session, key, **late)) == ()
+        cam_moved(session, key, 4)
+        assert asked(four_events(session, key)) == ()
+        other = ready(session, "Twice")
+        sheet(
+            session,
+            other,
+            "drive",
+            a1_kind="choices",
+            a1_options="0: 0, A4: 4",
+            a1_fitted="0",
+            a1_name="keyway",
+            a1_where="cam",
+        )
+        four_events(session, other, **late)
+        cam_moved(session, other, 4)
+        twice = {"io": ("16", "btdc"), "ic": ("48", "abdc"), "eo": ("58", "bbdc"), "ec": ("10", "atdc")}
+        found = asked(four_events(session, other, **twice))
+    assert [each.code for each in found] == ["cam-degrees"]
+    assert found[0].share > 0.9
+
+
+def test_both_lifters_down_where_the_card_wants_them_up_is_the_firing_top(shop: Shop) -> None:
+    ranges = {
+        f"{lobe}_overlap_{end}": mm for lobe in ("intake", "exhaust") for end, mm in (("min", "1.2"), ("max", "1.6"))
+    }
+    with shop.write() as session:
+        key = a_job(session, card={**CARD, **ranges}, wheel={**WHEEL, "scale": "quarter"}, title="Firing")
+        true_top(session, key)
+        up = take(
+            session, key, "degree", [("overlap-intake.1.lift", "1.0", None), ("overlap-exhaust.1.lift", "1.3", None)]
+        )
+        assert asked(up) == ()
+        key = a_job(session, card={**CARD, **ranges}, wheel={**WHEEL, "scale": "quarter"}, title="A turn on")
+        true_top(session, key)
+        down = take(
+            session, key, "degree", [("overlap-intake.1.lift", "0.01", None), ("overlap-exhaust.1.lift", "0", None)]
+        )
+    assert asked(down)[0].code == "firing-top"
+
+
+def test_a_gear_held_by_its_fit_alone_is_asked_of_its_history(shop: Shop) -> None:
+    late = {"io": ("1", "btdc"), "ic": ("63", "abdc"), "eo": ("43", "bbdc"), "ec": ("25", "atdc")}
+    with shop.write() as session:
+        keyed, pressed = ready(session, "Keyed"), ready(session, "Pressed")
+        assert "gear-slipped-before" not in {each.code for each in asked(four_events(session, keyed, **late))}
+        sheet(session, pressed, "gear-fit", held="pressed")
+        found = asked(four_events(session, pressed, **late))
+    assert "gear-slipped-before" in {each.code for each in found}

@@ -171,6 +171,14 @@ def slot(page: Page) -> str:
     return page.locator("form.reading-form input[name=slot]").input_value()
 
 
+def events_read(page: Page, server: Server, key: str, late_deg: float = 0.0) -> None:
+    """The four events on a half wheel, of a cam so late against IO 12, IC 52, EO 54, EC 14."""
+    shown = {"io": 12 - late_deg, "ic": 128 - late_deg, "eo": 126 + late_deg, "ec": 14 + late_deg}
+    for event, deg in shown.items():
+        page.goto(f"{server.url}/jobs/{key}/degree?method=events&event={event}")
+        record(page, f"{deg:g}")
+
+
 def record(page: Page, keys: str) -> None:
     """Type at the keyboard, press Enter, and wait for the next slot."""
     before = page.locator("form.reading-form input[name=token]").first.input_value()

@@ -6,7 +6,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import BrowserContext, Page, expect
 
-from tests.browser.conftest import Server, described, ready_for_top, record, slot, walk_to
+from tests.browser.conftest import Server, described, events_read, ready_for_top, record, slot, walk_to
 from uranograph.core.lobe import CosineLobe, lift_at
 
 AXE = Path(__file__).parent / "vendor" / "axe.min.js"
@@ -240,8 +240,7 @@ def test_a_position_is_chosen_and_measured_again(page: Page, server: Server) -> 
     record(page, "40")
     page.keyboard.press("]")
     page.wait_for_url("**/degree")
-    record(page, "69")
-    record(page, "159")
+    events_read(page, server, key, 4)
     page.keyboard.press("]")
     page.wait_for_url("**/adjust")
     page.select_option("#a1_kind", "tooth")
@@ -262,8 +261,7 @@ def test_a_position_is_chosen_and_measured_again(page: Page, server: Server) -> 
     record(page, "40")
     page.keyboard.press("]")
     page.wait_for_url("**/degree")
-    record(page, "65")
-    record(page, "155")
+    events_read(page, server, key)
     expect(page.locator(".verdict")).to_contain_text("In")
     page.keyboard.press("]")
     expect(page.locator(".panel")).to_contain_text("as predicted")

@@ -65,7 +65,7 @@ def test_from_an_empty_shop_to_the_printed_sheet(page: Page, own_server: Server,
     page.wait_for_url("**/degree")
     record(page, "65")
     record(page, "155")
-    expect(page.locator(".verdict")).to_contain_text("Out: the cam is late")
+    expect(page.locator(".verdict")).to_contain_text("Cannot tell: the cam reads late")
     expect(page.locator(".headline .number")).to_have_text("2.0")
     expect(page.locator(".sentence")).to_contain_text("Advance the cam 2.0 crank deg")
     record(page, "250")

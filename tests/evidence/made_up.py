@@ -68,6 +68,7 @@ def read_engine(r: random.Random, method: str, fault: str = "") -> Told:
         shown += (4.0 if lobe == "intake" else -4.0) if fault == "lobes-apart" else 0.0
         shown = quarter(shown + (slip if fault == "typing-slip" and n == which else 0.0))
         shown = -shown if fault == "wrong-side" and n == which else shown
-        readings.append(Seen(kind, mirror(shown), n, lobe, side, needle, nose))
+        slope = 0.06 if kind == "event" else 2 * drop / wide
+        readings.append(Seen(kind, mirror(shown), n, lobe, side, needle, nose, slope, drop=f"{drop:g}" if drop else ""))
     true_late = late + sum(middle[lobe] - card[lobe] - late for lobe in LOBES) / 2
     return Told(tuple(readings), Expected(card, half, widths), true_late)

@@ -3,6 +3,7 @@
 import math
 import random
 from collections import Counter
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -38,7 +39,7 @@ def test_the_phase_is_what_sampling_finds() -> None:
     # The zero is known from two pairs; a mean of four readings, durations cancel.
     own = model.own_noise(readings, expected)
     zero = r.normal(0, math.sqrt(own[0] / 2), n)
-    noise = r.normal(0, math.sqrt(own[2:].sum()) / 4, n)
+    noise = r.normal(0, math.sqrt(own[2:].sum() + 4 * model.CENTERING_DEG**2) / 4, n)
     target, shown = late + separation, late + separation + zero + noise
     near = np.abs(shown - 0.8) < 0.02
     found = phase(readings, expected)
@@ -110,22 +111,38 @@ def test_a_planted_fault_is_named_among_the_first_three(fault: str) -> None:
     assert named / ENGINES >= NAMED[fault]
 
 
-def test_numbers_that_rise_the_other_way_are_told_from_the_other_end_by_the_wheel() -> None:
+def test_a_mirrored_wheel_is_at_the_other_end_or_counts_the_other_way_where_it_counts_to_360() -> None:
     told = read_engine(random.Random(3), "events", "numbers-rise")
-    for full, code in ((True, "numbers-rise"), (False, "wheel-end")):
-        found = suspects(told.readings, told.expected, Setup(full_wheel=full))
-        assert found[0].code == code
-        assert found[0].share > 0.9
+    both = suspects(told.readings, told.expected, Setup(full_wheel=True))
+    assert {each.code for each in both[:2]} == {"wheel-end", "numbers-rise"}
+    assert sum(each.share for each in both[:2]) > 0.9
+    one = suspects(told.readings, told.expected, Setup(full_wheel=False))
+    assert (one[0].code, one[0].share > 0.9) == ("wheel-end", True)
+    assert "numbers-rise" not in {each.code for each in one}
+
+
+def test_contacts_on_the_wrong_side_and_a_clashing_card_are_nearly_certain() -> None:
+    # One opening near the top says little by itself of the way the wheel counts.
+    readings, expected = four_events(0.3)
+    readings = readings[:3]
+    plain = {each.code: each.share for each in suspects(readings, expected, SETUP)}
+    crossed = suspects(readings, expected, Setup(TEETH, FIRING_DEG, crossed=True))
+    assert plain["wheel-end"] < 0.1
+    assert {each.code: each.share for each in crossed}["wheel-end"] > 5 * plain["wheel-end"]
+    clash = {each.code: each.share for each in suspects(readings, expected, Setup(TEETH, FIRING_DEG, clash=True))}
+    assert clash["card-misprint"] > 5 * plain["card-misprint"]
 
 
 def test_shares_make_one_together_and_a_slip_names_its_reading() -> None:
     readings, expected = four_events(0.5)
-    slipped = tuple(
-        Seen(**{**vars(each), "at_deg": each.at_deg + 10}) if n == 3 else each for n, each in enumerate(readings)
-    )
-    found = suspects(slipped, expected, SETUP)
+    slipped = tuple(replace(each, at_deg=each.at_deg + 10) if n == 3 else each for n, each in enumerate(readings))
+    # Read once more, a figure of the card would be off again.
+    again = replace(readings[3], seq=9)
+    found = suspects((*slipped, again), expected, SETUP)
     assert sum(each.share for each in found) == pytest.approx(1)
     assert (found[0].code, found[0].seq) == ("typing-slip", 3)
+    misprint = suspects((*slipped, replace(slipped[3], seq=9)), expected, SETUP)
+    assert misprint[0].code == "card-misprint"
     assert {each.code for each in found} <= {NOTHING, *PRIOR}
 
 

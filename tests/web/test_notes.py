@@ -14,7 +14,8 @@ def out_of_tolerance(shop: Shop) -> str:
     with shop.write() as session:
         key = a_job(session, title="Notes")
         true_top(session, key)
-        take(session, key, "degree", [("intake.1.before", "60", "atdc"), ("intake.1.after", "140", "atdc")], "1")
+        # The card: IO 12, IC 52; ten early by both.
+        take(session, key, "degree", [("io.1.forward", "22", "btdc"), ("ic.1.forward", "138", "btdc")])
     return key
 
 

@@ -100,6 +100,8 @@ class Station:
         The early and late rule under its verdict; its small chart for lists; what it says of a job at the head of every page.
     shown, told, printed, for_machines
         What its templates need: on the bench, of a form as read, and on the build sheet; what it adds for machines to a job judged.
+    coming, enough
+        The reading, here or elsewhere, that would tell most once all that it asks for is read; and whether none would any more.
     under, panel, fields, found, below, foot, live
         Its templates: what stands under the figure; the panel where the one that all share does not do; what is asked in it,
         what is found, what follows that, its own buttons; what changes while a form is typed.
@@ -148,6 +150,8 @@ class Station:
     told: Callable[[Any], Mapping[str, Any]] = lambda value: {}
     printed: Callable[[Job], Mapping[str, Any]] = lambda job: {}
     for_machines: Callable[[Job], Mapping[str, Any]] = lambda job: {}
+    coming: "Callable[[Job], Coming | None]" = lambda job: None
+    enough: Callable[[Job], bool] = lambda job: False
     panel: str = READING_PANEL
     under: str = "_none.html"
     fields: str = "_none.html"
@@ -186,6 +190,16 @@ class Station:
         """What any of its readings rest on, or rest on while others belong with them."""
         own = {thing for slot in self.slots for thing in slot.rests_on} | set(self.rests_also)
         return frozenset(own) | frozenset(INDICATOR for slot in self.slots if slot.together is not Together.NOT)
+
+
+@dataclass(frozen=True)
+class Coming:
+    """The reading that would tell most: at which station, how it is asked for there, and why, as a code and in words."""
+
+    station: str
+    choice: Mapping[str, str]
+    why: str
+    words: str
 
 
 @dataclass(frozen=True)

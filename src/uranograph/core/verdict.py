@@ -2,6 +2,8 @@
 
 from enum import StrEnum
 
+# A verdict by chances is given where it is wrong once in five hundred at the most, if nothing is wrong with the set-up.
+FALSE_VERDICT = 0.002
 # Arithmetic in binary must not push a figure that stands on its limit over it.
 EXACT = 1e-9
 

@@ -1,6 +1,6 @@
 """A whole job judged for a machine: what every station finds, what the cams could do, and what to do next."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from datetime import timedelta
 from typing import Any
 
@@ -43,14 +43,13 @@ def judge(kept: KeptJob) -> dict[str, Any]:
         answer |= station.for_machines(job)
     for key, more in answer.pop("weighed", {}).items():
         answer["stations"][key] |= more
-    answer["next"] = _next(kept, job, findings, answer.get("offers", ()))
+    answer["next"] = _next(kept, job, findings, answer.pop("move", None))
     return answer
 
 
 def _station(finding: Finding) -> dict[str, Any]:
     return {
         "verdict": finding.verdict.value,
-        # What would prove a verdict, the stop and the first reading taken again, is not weighed yet.
         "proved": False,
         "code": finding.code,
         "value": finding.measured.value,
@@ -68,18 +67,23 @@ def _station(finding: Finding) -> dict[str, Any]:
     }
 
 
-def _next(
-    kept: KeptJob, job: Job, findings: Mapping[str, Finding], offers: Sequence[Mapping[str, Any]]
-) -> Answer | None:
+def _next(kept: KeptJob, job: Job, findings: Mapping[str, Finding], move: Mapping[str, Any] | None) -> Answer | None:
     """The first that is not settled on the job's way; where that is out and a position is offered, the best position."""
     for station in ORDER.on_way(job):
         finding = findings[station.key]
-        if finding.state in ("in", "skipped") or job.accepted(station.key):
+        coming = None if finding.state == "skipped" or job.accepted(station.key) else station.coming(job)
+        if coming is not None:
+            at = ORDER.by_key[coming.station]
+            prompt = at.prompt(job, coming.choice) if at.prompt else None
+            if prompt is not None:
+                words = f"{prompt.instruction} {coming.words}"
+                return _answer(kept, at, _reading(job, at, prompt), coming.why, words, ())
+        mover = ORDER.by_key[ORDER.mover]
+        if move and station.key in mover.after and not job.accepted(station.key):
+            best = {"type": "act", "kind": CAM_MOVED, "cam": move["cam"], "moves": move["moves"]}
+            return _answer(kept, mover, best, findings[mover.key].code, findings[mover.key].sentence, ())
+        if finding.state in ("in", "skipped") or job.accepted(station.key) or station.enough(job):
             continue
-        if finding.state == "out" and offers:
-            best = {"type": "act", "kind": CAM_MOVED, "cam": offers[0]["cam"], "moves": offers[0]["moves"]}
-            words = findings[ORDER.mover].sentence
-            return _answer(kept, ORDER.by_key[ORDER.mover], best, findings[ORDER.mover].code, words, ())
         entry = _entry(job, station)
         if entry is not None:
             prompt = _prompt(job, station)
@@ -107,20 +111,24 @@ def _entry(job: Job, station: Station) -> dict[str, Any] | None:
     """The entry that would answer, without its value; a form, where one is asked first."""
     prompt = _prompt(job, station)
     if prompt is not None:
-        answer = {
-            "type": "reading",
-            "station": station.key,
-            "slot": prompt.slot,
-            "side": prompt.side,
-            "approach": prompt.approach,
-            "drop": prompt.drop,
-            "unit": job.unit.value,
-            "instrument": "by eye",
-            "note": None,
-        }
-        if prompt.leads == "drop":
-            del answer["drop"]
-            answer["text"] = prompt.extra.get("angle", "")
-        return answer
+        return _reading(job, station, prompt)
     form = station.sheet or (station.setup if station.setup and station.setup.needed else None)
     return {"type": "sheet", "kind": form.kind} if form is not None and job.form(form) is None else None
+
+
+def _reading(job: Job, station: Station, prompt: Prompt) -> Answer:
+    answer = {
+        "type": "reading",
+        "station": station.key,
+        "slot": prompt.slot,
+        "side": prompt.side,
+        "approach": prompt.approach,
+        "drop": prompt.drop,
+        "unit": job.unit.value,
+        "instrument": "by eye",
+        "note": None,
+    }
+    if prompt.leads == "drop":
+        del answer["drop"]
+        answer["text"] = prompt.extra.get("angle", "")
+    return answer

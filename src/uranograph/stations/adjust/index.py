@@ -4,6 +4,7 @@ import re
 from collections.abc import Mapping
 from typing import Any
 
+from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Entry, Job
 from uranograph.bench.station import Look, Station
 from uranograph.core.errors import Impossible
@@ -49,8 +50,16 @@ def _shown(job: Job, look: Look) -> Mapping[str, Any]:
         "stands": adjust.stands(job),
         "learned": adjust.learned_words(job),
         "middle": adjust.middle(job),
+        "advised": _preselected(job),
         "aimed_at": target_of(job),
     }
+
+
+def _preselected(job: Job) -> dict[str, int]:
+    """The offer of each cam that is better for sure, though degreeing cannot tell whether the cam is out."""
+    if adjust.find(job).verdict is not Verdict.UNSURE:
+        return {}
+    return {cam: offer.number for cam in adjust.cams(job) if (offer := adjust.better_than_now(job, cam))}
 
 
 def _printed(job: Job) -> Mapping[str, Any]:
@@ -84,7 +93,17 @@ def _for_machines(job: Job) -> Mapping[str, Any]:
                         "least_gap_mm": None,
                     }
                 )
-    return {"offers": offered}
+    return {"offers": offered, "move": _advised(job, offered)}
+
+
+def _advised(job: Job, offered: list[dict[str, Any]]) -> dict[str, Any] | None:
+    """The offer that is advised: where a cam is out, or beyond the aim while a position leaves clearly less."""
+    for cam in adjust.cams(job):
+        best = adjust.better_than_now(job, cam)
+        if best is not None:
+            moves = adjust.moves_of(job, cam, best.choice)
+            return next((offer for offer in offered if offer["cam"] == cam and offer["moves"] == moves), None)
+    return None
 
 
 STATION = Station(

@@ -35,6 +35,8 @@ CAUTIONS = (
 # How much is taken apart for each kind of move, least first: it decides between ways the readings cannot tell apart.
 EFFORT = {"slot": 0, "pin-vernier": 1, "hole-sets": 2, "choices": 3, "tooth": 3}
 MOST_OFFERS = 60
+# A cam within tolerance can still be moved where it may stand beyond the aim and a position leaves so much less, crank degrees.
+AIM_DEG, CLEARLY_LESS_DEG = 0.5, 0.3
 _STEPS = re.compile(r"([0-9]+) .* (advanced|retarded)")
 
 
@@ -334,11 +336,17 @@ def history(job: Job) -> tuple[Step, ...]:
     """Every position the cams have had, oldest first, with how each try turned out."""
     made = tries.tries(job)
     steps: list[Step] = []
+    was: dict[str, float] = {}
     for number in range(len(made) + 1):
         view = tries.at_position(job, number)
         phases = degree.phases(view)
         words = "as found" if number == 0 else f"{made[number - 1].words} ({_way(made[number - 1].shift_deg)})"
-        phrase, outcome = _turned_out(job, made[number - 1], steps[-1].errors, phases) if number else ("", "")
+        by_hand = degree.by_hand(view)
+        phrase, outcome = "", ""
+        if number:
+            doubt = {cam: both[0] + both[1] for cam in by_hand if (both := (by_hand[cam], was.get(cam, 0.0)))}
+            phrase, outcome = _turned_out(job, made[number - 1], steps[-1].errors, phases, doubt)
+        was = by_hand
         steps.append(Step(number, words, phases, phrase, view, outcome))
     return tuple(steps)
 
@@ -360,14 +368,19 @@ def late_or_early(error_deg: float) -> str:
 
 
 def _turned_out(
-    job: Job, one: tries.Try, before: dict[str, tuple[float, float]], after: dict[str, tuple[float, float]]
+    job: Job,
+    one: tries.Try,
+    before: dict[str, tuple[float, float]],
+    after: dict[str, tuple[float, float]],
+    by_hand: dict[str, float],
 ) -> tuple[str, str]:
     cam = "both" if not degree.apart(job) else one.lobes[0]
     if cam not in before:
         return say("not-measured-before-move"), ""
     if cam not in after:
         return say("measure-predicted", before=late_or_early(before[cam][0] - one.shift_deg)), ""
-    change, doubt = before[cam][0] - after[cam][0], before[cam][1] + after[cam][1]
+    # What the grind leaves open is the same before and after.
+    change, doubt = before[cam][0] - after[cam][0], by_hand[cam]
     return tries.compared(one.shift_deg, change, doubt), tries.outcome(one.shift_deg, change, doubt)
 
 
@@ -435,6 +448,11 @@ def find(job: Job) -> Finding:
     if judged:
         degreed = degree.find(job)
         if degreed.verdict is Verdict.IN:
+            better = [
+                words for cam in cams(job) if (offer := better_than_now(job, cam)) for words in [_best_words(offer)]
+            ]
+            if better:
+                return _base(job, lines).judged(Verdict.IN, FOUND, "better-position", best=" ".join(better))
             return _base(job, lines).judged(Verdict.IN, FOUND, "no-move-needed")
         if degreed.verdict is Verdict.UNSURE:
             best = " ".join(_best_moves(job)[0])
@@ -444,6 +462,25 @@ def find(job: Job) -> Finding:
     if not judged:
         return _base(job, lines).judged(Verdict.OPEN, FOUND, "moved" if made else "not-degreed", begun=begun)
     return _advised(job, lines)
+
+
+def better_than_now(job: Job, cam: str) -> Offer | None:
+    """The best position for a cam that may stand beyond the aim, where it leaves clearly less and no fault is likelier."""
+    now = next((one for one in _judged(tries.at_position(job)) if one.cam == cam), None)
+    if now is None or now.questioned or not now.moving_cures or abs(now.error_deg) + now.doubt_deg <= AIM_DEG:
+        return None
+    try:
+        best = next((offer for offer in offers(job, cam) if offer.choice.moves and not offer.again), None)
+    except Impossible:
+        return None
+    if best is None or abs(now.error_deg) - abs(best.choice.remaining_error_deg) < CLEARLY_LESS_DEG:
+        return None
+    return best
+
+
+def _best_words(offer: Offer) -> str:
+    named = "" if offer.cam == "both" else f"{offer.cam.capitalize()} cam: "
+    return f"{named}{'; '.join(offer.words)} leaves it {late_or_early(offer.choice.remaining_error_deg)}."
 
 
 def _judged(now: Job) -> tuple[degree.Judged, ...]:

@@ -12,6 +12,8 @@ from uranograph.stations.adjust.words import say
 from uranograph.stations.degree.place import KEY
 
 STATION = "adjust"
+# Greatest lifts and base circles are the same wherever the cam stands.
+ANYWHERE = ("peak-", "base-")
 LOBES_OF = {"both": ("intake", "exhaust"), "intake": ("intake",), "exhaust": ("exhaust",)}
 _LOBE_OF = {"io": "intake", "ic": "intake", "eo": "exhaust", "ec": "exhaust"}
 
@@ -108,6 +110,8 @@ def at_position(job: Job, number: int | None = None) -> Job:
 
     def belongs(reading: Reading) -> bool:
         if kind_of(reading.slot):
+            return reading.seq <= until
+        if reading.spot.kind.startswith(ANYWHERE):
             return reading.seq <= until
         return reading.station != KEY or reading.beside or moved_at[lobe_of(reading)] < reading.seq <= until
 

@@ -12,6 +12,9 @@ FOUND = {
     "no-move-needed": Said(
         "Within tolerance; nothing needs to move.", "In: no move is needed", "Print the build sheet."
     ),
+    "better-position": Said(
+        "Within tolerance. {best}", "In: a better position is offered", "Leave it, or choose the better position."
+    ),
     "not-sure-enough": Said("Degreeing cannot tell yet where the cam stands. {best}", "Cannot tell yet", "{step}"),
     "position-cures": Said("{best}", "A position cures it", "Choose a position, move it, degree again."),
     "no-position-cures": Said(

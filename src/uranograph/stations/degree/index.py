@@ -1,11 +1,11 @@
 """Intake and exhaust: the cam against its card, by lifts, events, a sweep, or the lift at overlap."""
 
 from collections.abc import Mapping
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from uranograph.bench.job import Entry, Job
 from uranograph.bench.pairs import pair_in
-from uranograph.bench.station import Look, Page, Station
+from uranograph.bench.station import Coming, Look, Page, Station
 from uranograph.charts import lift
 from uranograph.charts.cycle import cycle_chart
 from uranograph.core.errors import Impossible
@@ -14,12 +14,16 @@ from uranograph.core.quantities import parse_length, parse_number
 from uranograph.core.wheel import SIDES
 from uranograph.stations.adjust import tries
 from uranograph.stations.card.station import card_of
-from uranograph.stations.degree import events, lifts, overlaps, peaks, rules, sweeps, target, weighed
+from uranograph.stations.degree import chances, coming, events, lifts, overlaps, peaks, rules, sweeps, target, weighed
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.figure import cycle, figure, rule, sweep_figure, token, what_if_lobes
 from uranograph.stations.degree.place import KEY, LOBES
 from uranograph.stations.degree.words import REFUSALS
+from uranograph.stations.true_tdc import station as true_tdc
 from uranograph.stations.wheel import station as wheel
+
+if TYPE_CHECKING:
+    from uranograph.evidence.faults import Suspect
 
 FURTHEST_WHAT_IF_DEG = 15.0
 
@@ -56,25 +60,51 @@ def _printed(job: Job) -> Mapping[str, Any]:
 
 def _asked(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
     """What all readings together ask about the set-up: it comes after the page, which does not wait for it."""
-    found = weighed.weighed(job)
-    return {"asked": [weighed.in_words(job, each) for each in found.suspects] if found else []}
+    return {
+        "asked": [weighed.in_words(job, each) for each in weighed.asked(job)],
+        "coming": (wanted := coming.coming(job)),
+        "coming_words": _coming_words(job, wanted),
+        "proved": coming.proved(job),
+        "verdict": degree.find(job).state,
+        "strip": chances.figure(job),
+        "pulls": [chances.in_words(each) for each in chances.pulls(job)],
+    }
+
+
+def _coming_words(job: Job, wanted: Coming | None) -> str:
+    """What is to be read next, as the station says it that takes it."""
+    if wanted is None:
+        return ""
+    prompt = degree.prompt(job, wanted.choice) if wanted.station == KEY else true_tdc.prompt(job, wanted.choice)
+    return prompt.label if prompt else ""
 
 
 def _for_machines(job: Job) -> Mapping[str, Any]:
     """Phase of each cam against its target, crank degrees late; chances and faults by all readings together."""
     try:
-        found = weighed.weighed(job)
+        return {**_phases(job), "weighed": {KEY: _in_figures(job), true_tdc.KEY: {"questions": _at_the_top(job)}}}
     except Impossible:
-        found = None
-    return {**_phases(job), "weighed": {KEY: _in_figures(job, found)} if found else {}}
+        return {"by_cam": {}}
 
 
-def _in_figures(job: Job, found: weighed.Weighed) -> Mapping[str, Any]:
-    questions = [
+def _in_figures(job: Job) -> Mapping[str, Any]:
+    questions = _questions(job, weighed.asked(job))
+    within = degree.chance_in(tries.at_position(job))
+    chances = {} if within is None else {"in": within, "out": 1.0 - within}
+    return {"chances": chances, "questions": questions, "proved": coming.proved(job)}
+
+
+def _at_the_top(job: Job) -> list[dict[str, Any]]:
+    """What is asked at the top: of the wheel alone."""
+    asked = weighed.asked(job) if weighed.crossed(true_tdc.frames(job)) else ()
+    return _questions(job, tuple(each for each in asked if each.code in ("wheel-end", "numbers-rise")))
+
+
+def _questions(job: Job, asked: "tuple[Suspect, ...]") -> list[dict[str, Any]]:
+    return [
         {"code": each.code, "share": each.share, "reading": each.seq, "words": weighed.in_words(job, each)}
-        for each in found.suspects
+        for each in asked
     ]
-    return {"chances": found.chances, "questions": questions}
 
 
 def _phases(job: Job) -> Mapping[str, Any]:
@@ -154,7 +184,7 @@ STATION = Station(
     docs="Centerline by equal lifts",
     calculations=("degree", "centerline", "sweep", "overlap-lift"),
     beside=(rules.FORM, target.FORM),
-    slots=(events.EVENT, sweeps.POINT, lifts.LIFT, overlaps.LIFT, peaks.LIFT),
+    slots=(events.EVENT, sweeps.POINT, lifts.LIFT, overlaps.LIFT, peaks.LIFT, peaks.BASE),
     acts=(
         "wheel-moved",
         "wheel-refitted",
@@ -177,6 +207,8 @@ STATION = Station(
     shown=_shown,
     printed=_printed,
     for_machines=_for_machines,
+    coming=coming.coming,
+    enough=coming.enough,
     under="degree/under.html",
     found="degree/found.html",
     below="degree/below.html",

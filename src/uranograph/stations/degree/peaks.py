@@ -1,4 +1,4 @@
-"""Greatest lift of a lobe as one reading: it tells a wrong lobe, an askew indicator, or lash; never the phase."""
+"""Greatest lift of a lobe, and the dial back on its base circle: they tell a fault of the set-up, never the phase."""
 
 from collections.abc import Mapping
 
@@ -10,8 +10,10 @@ from uranograph.stations.degree.place import KEY, LOBES
 from uranograph.stations.degree.words import say
 
 KIND = {"intake": "peak-intake", "exhaust": "peak-exhaust"}
+BASE_KIND = {"intake": "base-intake", "exhaust": "base-exhaust"}
 LIFT = Slot(KEY, tuple(KIND.values()), ("lift",), in_mm, rests_on=("lash",))
-MOST_MM = 40.0
+BASE = Slot(KEY, tuple(BASE_KIND.values()), ("dial",), in_mm, rests_on=("lash", "indicator"))
+MOST_MM, MOST_BASE_MM = 40.0, 5.0
 
 
 def measured(job: Job, lobe: str) -> float | None:
@@ -21,32 +23,42 @@ def measured(job: Job, lobe: str) -> float | None:
 
 
 def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
-    """Ask for the greatest lift of the lobe chosen, or of the first not read."""
+    """Ask for the greatest lift of the lobe chosen, or of the first not read; or for its dial back on the base circle."""
     lobe = choice.get("lobe", "")
+    base = choice.get("item") == "base"
+    slot, kinds = (BASE, BASE_KIND) if base else (LIFT, KIND)
     if lobe not in LOBES:
-        lobe = next((name for name in LOBES if measured(job, name) is None), "intake")
+        lobe = next((name for name in LOBES if not slot.taken(job, kinds[name])), "intake")
+    named = lobe.capitalize()
     return Prompt(
-        slot=LIFT.next(job, KIND[lobe]),
-        label=say("greatest-lift", lobe=lobe.capitalize()),
-        instruction=say("turn-over-the-nose", lobe=lobe),
-        hint=say("zero-on-base-first"),
+        slot=slot.next(job, kinds[lobe]),
+        label=say("back-on-base", lobe=named) if base else say("greatest-lift", lobe=named),
+        instruction=say("turn-on-to-base", lobe=lobe) if base else say("turn-over-the-nose", lobe=lobe),
+        hint=say("base-tells") if base else say("zero-on-base-first"),
         unit=job.unit.value,
-        extra={"lobe": lobe},
+        extra={"lobe": lobe, **({"item": "base"} if base else {})},
     )
 
 
 def accept(job: Job, entry: Entry) -> None:
-    """Refuse a lift that no lobe has.
+    """Refuse a lift that no lobe has, or a base that is far from where the dial was zeroed.
 
     Raises
     ------
     Impossible
         With the field `text`.
     """
+    if BASE.of_kind(entry.spot.kind):
+        if abs(entry.mm) > MOST_BASE_MM:
+            raise Impossible("text", "not-on-the-base", typed=entry.text, most_mm=MOST_BASE_MM)
+        return
     if not 0 < entry.mm <= MOST_MM:
         raise Impossible("text", "not-a-lobe-lift", typed=entry.text)
 
 
 def describe(reading: Reading) -> str:
     """Say what a reading of this method was of."""
-    return say("greatest-lift-of", lobe=reading.spot.kind.removeprefix("peak-"))
+    kind = reading.spot.kind
+    if BASE.of_kind(kind):
+        return say("back-on-base-of", lobe=kind.removeprefix("base-"))
+    return say("greatest-lift-of", lobe=kind.removeprefix("peak-"))

@@ -13,11 +13,11 @@ from uranograph.core.degree import Basis, Degreed, DegreeGiven, degree
 from uranograph.core.errors import Impossible
 from uranograph.core.phase import Events, judge_phase, move
 from uranograph.core.quantities import format_angle, format_length
-from uranograph.core.verdict import worst
+from uranograph.core.verdict import FALSE_VERDICT, worst
 from uranograph.stations.adjust import tries
 from uranograph.stations.by_eye import station as by_eye
 from uranograph.stations.card.station import card_of
-from uranograph.stations.degree import events, lifts, overlaps, peaks, slack, sweeps
+from uranograph.stations.degree import events, lifts, overlaps, peaks, slack, sweeps, weighed
 from uranograph.stations.degree.place import KEY, LOBES, card_centerline
 from uranograph.stations.degree.questions import questions
 from uranograph.stations.degree.rules import rules_of
@@ -29,6 +29,9 @@ from uranograph.stations.true_tdc.stated import stated_of
 from uranograph.stations.true_tdc.station import frame_at, frame_now
 from uranograph.stations.wheel.station import wheel_of
 
+# How likely nothing must be wrong with the set-up for a verdict.
+SOUND = 0.7
+FAR_APART = 3.0
 METHOD_WORDS = {
     "lifts": "equal lifts",
     "events": "events",
@@ -87,7 +90,7 @@ def method_of(reading: Reading) -> str:
     kind = reading.spot.kind
     if kind in LOBES:
         return "lifts"
-    return "events" if kind in events.KINDS else kind.split("-")[0]
+    return "events" if kind in events.KINDS else "peak" if peaks.BASE.of_kind(kind) else kind.split("-")[0]
 
 
 @kept
@@ -298,6 +301,13 @@ class Judged:
     apart_by_deg: float
     lobes_agree: bool
     bank: int = 1
+    sound: float = 1.0
+    within: float | None = None
+
+    @property
+    def questioned(self) -> bool:
+        """Whether something may well be wrong with the set-up that moves what was found."""
+        return self.sound < SOUND
 
     @property
     def moving_cures(self) -> bool:
@@ -327,16 +337,53 @@ def judged(job: Job) -> tuple[Judged, ...]:
 
 
 def _cam_judged(job: Job, cam: str, lobe_results: list[Result], bank: int) -> Judged:
-    error, doubt = late_by(lobe_results)
-    lobes = [result.verdict(rules_of(job).tolerance_deg) for result in lobe_results]
-    by_lift = any(result.by_range is not None for result in lobe_results)
-    phase = worst(lobes) if by_lift else judge_phase(error, doubt, rules_of(job).tolerance_deg)
-    wider, agree = 0.0, Verdict.IN
+    tolerance = rules_of(job).tolerance_deg
+    wider = 0.0
     if len(lobe_results) == 2:
         one, other = lobe_results
         assert one.error_deg is not None and other.error_deg is not None
         wider = (one.error_deg - other.error_deg) / 2
-        blur = math.hypot(one.by_readings_deg, other.by_readings_deg) / 2
+    by_lift = any(result.by_range is not None for result in lobe_results)
+    stands = None if by_lift else weighed.stand(job, cam, tuple(result.lobe for result in lobe_results), tolerance)
+    if stands is None:
+        return _by_itself(job, cam, lobe_results, bank, wider)
+    agree = abs(wider) <= tolerance
+    out = 1 - stands.within
+    if stands.sound < SOUND:
+        verdict = Verdict.UNSURE
+    elif out <= FALSE_VERDICT and agree:
+        verdict = Verdict.IN
+    elif (stands.within <= FALSE_VERDICT and agree) or all(
+        result.verdict(tolerance) is Verdict.OUT for result in lobe_results
+    ):
+        verdict = Verdict.OUT
+    else:
+        verdict = Verdict.UNSURE
+    if any(result.doubts for result in lobe_results):
+        verdict = Verdict.UNSURE
+    return Judged(
+        cam,
+        stands.error_deg,
+        stands.doubt_deg,
+        verdict,
+        tuple(lobe_results),
+        wider,
+        agree,
+        bank,
+        sound=stands.sound,
+        within=stands.within,
+    )
+
+
+def _by_itself(job: Job, cam: str, lobe_results: list[Result], bank: int, wider: float) -> Judged:
+    """A cam by what its lobes say one by one, where no reading of the wheel tells: lifts at overlap, tops not found."""
+    error, doubt = late_by(lobe_results)
+    lobes = [result.verdict(rules_of(job).tolerance_deg) for result in lobe_results]
+    by_lift = any(result.by_range is not None for result in lobe_results)
+    phase = worst(lobes) if by_lift else judge_phase(error, doubt, rules_of(job).tolerance_deg)
+    agree = Verdict.IN
+    if len(lobe_results) == 2:
+        blur = math.hypot(*(result.by_readings_deg for result in lobe_results)) / 2
         agree = judge_phase(wider, blur, rules_of(job).tolerance_deg)
     if all(verdict is Verdict.OUT for verdict in lobes) or (phase is Verdict.OUT and agree is Verdict.IN):
         verdict = Verdict.OUT
@@ -349,6 +396,12 @@ def _cam_judged(job: Job, cam: str, lobe_results: list[Result], bank: int) -> Ju
     return Judged(cam, error, doubt, verdict, tuple(lobe_results), wider, agree is Verdict.IN, bank)
 
 
+def chance_in(job: Job) -> float | None:
+    """The chance that every cam is truly within its tolerance, by all readings; None where none was read on the wheel."""
+    found = [one.within for one in judged(job) if one.within is not None]
+    return math.prod(found) if found else None
+
+
 def phases(job: Job) -> dict[str, tuple[float, float]]:
     """Phase error and uncertainty for each cam, crank degrees: `both`, or `intake` and `exhaust` where they are apart.
 
@@ -358,6 +411,11 @@ def phases(job: Job) -> dict[str, tuple[float, float]]:
     for one in judged(job):
         by_name.setdefault(one.cam, (one.error_deg, one.doubt_deg))
     return by_name
+
+
+def by_hand(job: Job) -> dict[str, float]:
+    """How far the readings of each cam may be off by hand, wheel and top alone: what does not cancel between two positions."""
+    return {one.cam: late_by(list(one.lobes))[1] for one in reversed(judged(job))}
 
 
 def doubts(job: Job) -> tuple[str, ...]:
@@ -451,7 +509,7 @@ def _module_of(entry: Entry) -> ModuleType:
     kind = entry.spot.kind
     if kind in LOBES:
         return lifts
-    module = events if kind in events.KINDS else _MODULES.get(kind.split("-")[0])
+    module = events if kind in events.KINDS else peaks if peaks.BASE.of_kind(kind) else _MODULES.get(kind.split("-")[0])
     if module is None:
         raise Impossible("text", "not-taken-here")
     return module
@@ -524,7 +582,7 @@ def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Fin
         Verdict.UNSURE: f"reads-{way}" if first.lobes_agree else "lobes-disagree",
     }[verdict]
     unread = [name for name in LOBES if name not in {result.lobe for result in leaders}]
-    if verdict is Verdict.UNSURE:
+    if verdict is Verdict.UNSURE and (phrase or not unread):
         next_step = phrase[0] if phrase else _what_to_reread(job, first, leaders)
     elif unread:
         next_step = say("read-well", unread=unread[0])
@@ -625,13 +683,25 @@ def _what_to_reread(job: Job, one: Judged, lobe_results: list[Result]) -> str:
     if not one.lobes_agree:
         worse = max(one.lobes, key=lambda result: abs(result.error_deg or 0.0))
         return say("lobes-not-same-re", lobe=worse.lobe)
+    if one.questioned:
+        return say("settle-the-questions")
     widest = max(lobe_results, key=lambda result: result.uncertainty_deg)
+    if all(result.method == "lifts" for result in one.lobes):
+        near = [result.lobe for result in one.lobes if not _read_far_apart(job, result.lobe)]
+        return say("one-drop-deceives", lobe=near[0]) if near else say("lifts-leave-open")
     by_drops = lifts.measured(job, widest.lobe) if widest.method == "lifts" else None
     if by_drops and by_drops.spread_deg / 2 >= widest.uncertainty_deg * 0.7:
         return say("drops-disagree-re-read", lobe=widest.lobe)
     if widest.by_range is not None:
         return say("too-near-end-card", lobe=widest.lobe)
     return say("too-near-limit-wheel", lobe=widest.lobe)
+
+
+def _read_far_apart(job: Job, lobe: str) -> bool:
+    """Whether two drops of a lobe lie far enough apart to show that it is uneven."""
+    found = lifts.measured(job, lobe)
+    drops = [span.drop_mm for span in found.spans] if found else [0.0]
+    return max(drops) >= FAR_APART * min(drops)
 
 
 def disagreements(job: Job) -> tuple[str, ...]:

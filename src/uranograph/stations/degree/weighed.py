@@ -1,141 +1,338 @@
-"""What all wheel readings of this mounting say together: chances of the verdict, and faults of the set-up with their shares."""
+"""What all readings of this position say together: where each cam stands, how surely, and what may be wrong with the set-up."""
 
-from dataclasses import dataclass
+import math
+import re
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 from uranograph.bench.job import Job, Reading
 from uranograph.bench.kept import kept
-from uranograph.core.errors import Impossible
+from uranograph.bench.pairs import Pair
 from uranograph.core.lobe import half_width_at
-from uranograph.core.quantities import parse_length
 from uranograph.core.wheel import Scale
 from uranograph.stations.adjust import tries
 from uranograph.stations.card.station import DRAWN_LOBE, card_of
-from uranograph.stations.degree import events, lifts
+from uranograph.stations.degree import events, lifts, peaks, sweeps
 from uranograph.stations.degree.place import LOBES, card_centerline
-from uranograph.stations.degree.rules import rules_of
 from uranograph.stations.degree.target import target_of
 from uranograph.stations.degree.words import say
 from uranograph.stations.engine.station import engine_of
 from uranograph.stations.gear_train import station as train
 from uranograph.stations.true_tdc.stated import offset_deg
-from uranograph.stations.true_tdc.station import Frame, frame_now
+from uranograph.stations.true_tdc.station import Frame, frame_at, frames, mirrored
 from uranograph.stations.wheel.station import crank_angle
 
 if TYPE_CHECKING:
-    from uranograph.evidence.faults import Setup, Suspect
-    from uranograph.evidence.model import Expected, Seen
+    from uranograph.evidence.faults import Setup, Suspect, Weighing
+    from uranograph.evidence.model import Expected, Phase, Seen
 
-# How much of a division a needle is read to, one standard deviation; the flank's usual slope at the checking lift, mm a degree.
-NEEDLE_SHARE, FLANK_MM_PER_DEG = 0.2, 0.06
-FEWEST, MOST = 3, 60
+# How much of a division a needle is read to, one standard deviation.
+NEEDLE_SHARE = 0.2
+# A half duration that the card does not give, and a wheel's place in a file of true crank angles, one standard deviation.
+HALF_UNKNOWN_DEG, FROM_FILE_DEG = 15.0, 0.1
+MOST = 200
+SWEPT_PART = 0.7
+HELD_BY_ITS_FIT = ("pressed", "taper", "screw")
+MIRRORED_SHARE = 0.95
+UNEVEN_ASKED, UNEVEN_PEAK_DEG, PEAK_READ_DEG = 0.6, 0.45, 0.3
+SLIPPED_ASKED, STEP_DEG, CAM_DEGREES_PRIOR, MOVED_OTHERWISE, MOVED_OTHERWISE_DEG = 0.2, 0.25, 0.03, 0.1, 10.0
+FIRING_PRIOR, DOWN_MM, OVERLAP_SPREAD_DEG = 0.05, 0.02, 5.0
 
 
 @dataclass(frozen=True)
-class Weighed:
-    """Chances that the phase is in or out, where it can be judged; and what may be wrong, the likeliest first."""
+class Gathered:
+    """The readings as the model takes them, with what is expected of them; and how far ahead of the card a lobe is wanted."""
 
-    chances: dict[str, float]
-    suspects: "tuple[Suspect, ...]"
+    readings: "tuple[Seen, ...]"
+    expected: "Expected"
+    setup: "Setup"
+    ahead_deg: dict[str, float]
+
+    @property
+    def lobes(self) -> tuple[str, ...]:
+        """The lobes that were read on the wheel."""
+        return tuple(lobe for lobe in LOBES if any(each.lobe == lobe and each.on_wheel for each in self.readings))
+
+
+@dataclass(frozen=True)
+class Stand:
+    """Where one cam stands against its target, crank degrees late as the wheel shows it, its uncertainty (k = 2), the chance
+    that it is truly within the tolerance if nothing is wrong, and the chance of that."""
+
+    error_deg: float
+    doubt_deg: float
+    within: float
+    sound: float
 
 
 @kept
-def weighed(job: Job) -> Weighed | None:
-    """Weigh every wheel reading of the position and the mounting now; None where too little is read or the card says too little.
+def weighed(job: Job) -> "Weighing | None":
+    """Weigh every reading of the position now; None where no lobe is read or the card says too little.
 
     Parameters
     ----------
     job
-        The whole job.
+        The whole job, or its view at a position.
 
     Returns
     -------
-    Weighed or None
+    Weighing or None
         Numpy is loaded only here.
     """
     found = gathered(job)
     if found is None:
         return None
-    from uranograph.evidence import faults, model
+    from uranograph.evidence.faults import Weighing
 
-    readings, expected, setup = found
-    asked = faults.asked(faults.suspects(readings, expected, setup))
-    chances: dict[str, float] = {}
-    if not expected.apart:
-        phase, tolerance = model.phase(readings, expected), rules_of(job).tolerance_deg
-        ahead = target_of(job).advance(job, "intake") or 0.0
-        within = model.Phase(phase.late_deg + ahead, phase.sd_deg).chance_within(tolerance)
-        chances = {"in": within, "out": 1.0 - within}
-    return Weighed(chances, asked)
+    return Weighing(found.readings, found.expected, found.setup)
 
 
-def gathered(job: Job) -> "tuple[tuple[Seen, ...], Expected, Setup] | None":
+def stand(job: Job, cam: str, lobes: tuple[str, ...], tolerance_deg: float) -> Stand | None:
+    """Where a cam stands by the lobes that decide, all readings counting together.
+
+    Parameters
+    ----------
+    job
+        The whole job, or its view at a position.
+    cam
+        `both`, or `intake` or `exhaust` where the cams are apart.
+    lobes
+        The lobes its phase is the mean of.
+    tolerance_deg
+        Crank degrees either side of the target.
+
+    Returns
+    -------
+    Stand or None
+        None where these lobes were not read on the wheel.
+    """
+    found, weighing = gathered(job), weighed(job)
+    if found is None or weighing is None or not set(lobes) <= set(found.lobes):
+        return None
+    from uranograph.evidence.model import LATE_BIAS_DEG
+
+    phase = weighing.phase(cam, lobes)
+    ahead = sum(found.ahead_deg[lobe] for lobe in lobes) / len(lobes)
+    return Stand(
+        as_read(phase) + ahead,
+        2 * math.hypot(phase.sd_deg, LATE_BIAS_DEG),
+        phase.chance_within(tolerance_deg, ahead),
+        weighing.sound(cam, lobes),
+    )
+
+
+def as_read(phase: "Phase") -> float:
+    """A phase as the wheel shows it: the lateness of forward readings is in it, and it leans on no habit of the trade."""
+    from uranograph.evidence.model import LATE_BIAS_DEG, PHASE_DEG
+
+    wide = PHASE_DEG**2
+    return phase.late_deg * wide / (wide - min(phase.sd_deg**2, wide / 2)) + LATE_BIAS_DEG
+
+
+@kept
+def gathered(job: Job) -> Gathered | None:
     """The readings as the model takes them, with what is expected of them."""
     from uranograph.evidence.faults import Setup
     from uranograph.evidence.model import Expected
 
-    view, frame = tries.at_position(job), frame_now(job)
-    if frame is None or frame.stated is not None or frame.top is None:
+    view, cut = tries.at_position(job), frames(job)
+    middles, ahead = _middles(view)
+    if not cut or not middles:
         return None
-    middles = {lobe: deg for lobe in LOBES if (deg := card_centerline(view, lobe)) is not None}
+    card, engine, gears = card_of(view), engine_of(view), train.described(view)
     halves = {lobe: _half(view, lobe) for lobe in middles}
     widths: dict[int, float] = {}
-    seen = [*_stops(frame), *_of_events(view, frame, middles), *_of_lifts(view, frame, middles, halves, widths)]
-    if sum(bool(each.lobe) for each in seen) < FEWEST or len(seen) > MOST:
+    on_lobes = [
+        *_of_events(view, cut, middles),
+        *_of_sweeps(view, cut, middles),
+        *_of_lifts(view, cut, middles, halves, widths),
+    ]
+    if not on_lobes or len(on_lobes) > MOST:
         return None
-    engine, gears = engine_of(job), train.described(job)
+    mountings = {each.mounting for each in on_lobes} | {len(cut) - 1}
+    seen = [*_stops(cut, mountings), *on_lobes, *_lifts_read(view, middles)]
     expected = Expected(
-        middles, halves, widths, apart=bool(engine and engine.separate_cams), division_deg=frame.mounted.division_deg
+        middles,
+        halves,
+        widths,
+        apart=bool(engine and engine.separate_cams),
+        division_deg=cut[-1].mounted.division_deg,
+        half_doubt_deg={lobe: HALF_UNKNOWN_DEG for lobe in middles if _duration(view, lobe) is None},
+        lift_mm={lobe: top for lobe in middles if (top := _card_lift(view, lobe)) is not None},
+        check_mm=sweeps.check_lift(view),
     )
     setup = Setup(
         crank_teeth=gears.crank.teeth if gears else None,
         firing_deg=720 / engine.cylinders if engine and engine.cylinders > 1 and not engine.firing_deg else None,
-        full_wheel=frame.mounted.wheel.scale is Scale.FULL,
+        full_wheel=cut[-1].mounted.wheel.scale is Scale.FULL,
+        crossed=crossed(cut),
+        clash=bool(card and card.card.conflicts),
+        pressed=_pressed(view),
     )
-    return tuple(sorted(seen, key=lambda each: each.seq)), expected, setup
+    return Gathered(tuple(sorted(seen, key=lambda each: each.seq)), expected, setup, ahead)
+
+
+def _middles(view: Job) -> tuple[dict[str, float], dict[str, float]]:
+    """Where each lobe's middle is by the card, or else by the target; and how far ahead of that it is wanted."""
+    middles: dict[str, float] = {}
+    ahead: dict[str, float] = {}
+    aimed_at = target_of(view)
+    for lobe in LOBES:
+        card, wanted = card_centerline(view, lobe), aimed_at.centerline(view, lobe)
+        middle = wanted if card is None else card
+        if middle is not None:
+            middles[lobe] = middle
+            ahead[lobe] = 0.0 if wanted is None else middle - wanted
+    return middles, ahead
+
+
+def _duration(job: Job, lobe: str) -> float | None:
+    card = card_of(job)
+    return getattr(card.card, f"{lobe}_duration_deg") if card else None
 
 
 def _half(job: Job, lobe: str) -> float:
+    return float(_duration(job, lobe) or DRAWN_LOBE.duration_deg) / 2
+
+
+def _card_lift(job: Job, lobe: str) -> float | None:
     card = card_of(job)
-    duration = getattr(card.card, f"{lobe}_duration_deg") if card else None
-    return float(duration or DRAWN_LOBE.duration_deg) / 2
+    return getattr(card, f"{lobe}_max_lift_mm") if card else None
 
 
-def _stops(frame: Frame) -> "list[Seen]":
+def _pressed(job: Job) -> bool:
+    """Whether the cam's gear is held by its fit alone, as the gear sheet or the complaint has it."""
+    gears = train.described(job)
+    stated = [latest.typed.get("held", "") for kind in ("gear-fit", "complaint") if (latest := job.latest(kind))]
+    return (gears.cam.held if gears else "") in HELD_BY_ITS_FIT or any(held in HELD_BY_ITS_FIT for held in stated)
+
+
+def _angles(frame: Frame, pair: Pair) -> tuple[float, float]:
+    assert pair.before is not None and pair.after is not None
+    before, after = (crank_angle(frame.mounted, each.text, each.side) for each in (pair.before, pair.after))
+    return before, after
+
+
+def crossed(cut: tuple[Frame, ...]) -> bool:
+    """Whether both contacts of some pair at the top stand on its wrong side."""
+    return any(mirrored(frame.mounted, pair) for frame in cut for pair in frame.whole_pairs)
+
+
+def _stops(cut: tuple[Frame, ...], mountings: set[int]) -> "list[Seen]":
     from uranograph.evidence.model import Seen
 
-    assert frame.top is not None
-    pairs = zip(frame.whole_pairs, frame.top.zero_errors_deg, strict=True)
-    return [Seen("stop", zero, max(reading.seq for reading in pair.readings)) for pair, zero in pairs]
-
-
-def _shown(job: Job, frame: Frame, reading: Reading) -> float | None:
-    """What the wheel shows of a forward reading of this mounting, about the top of the cylinder read."""
-    if reading.seq < frame.start_seq or reading.approach != "forward":
-        return None
-    return crank_angle(frame.mounted, reading.text, reading.side) - offset_deg(job.whole)
-
-
-def _of_events(job: Job, frame: Frame, middles: dict[str, float]) -> "list[Seen]":
-    from uranograph.evidence.model import Seen
-
-    needle = NEEDLE_SHARE * frame.mounted.dial_division_mm / FLANK_MM_PER_DEG
     found = []
-    card = card_of(job)
+    for n in sorted(mountings):
+        if n < 0:
+            found.append(Seen("stop", 0.0, 0, mounting=n, own_deg=FROM_FILE_DEG))
+            continue
+        frame = cut[n]
+        for pair in frame.whole_pairs:
+            zero = sum(_angles(frame, pair)) / 2
+            found.append(Seen("stop", zero, max(reading.seq for reading in pair.readings), mounting=n))
+        if frame.stated is not None:
+            found.append(Seen("stop", 0.0, 0, mounting=n, own_deg=frame.stated.doubt_deg / 2))
+    return found
+
+
+def _mounting(cut: tuple[Frame, ...], seq: int) -> int:
+    return max((n for n, frame in enumerate(cut) if frame.start_seq < seq), default=-1)
+
+
+def _shown(job: Job, cut: tuple[Frame, ...], reading: Reading) -> float | None:
+    """What the wheel shows of a forward reading, about the top of the cylinder read."""
+    if reading.approach != "forward" or frame_at(job, reading.seq) is None:
+        return None
+    mounted = cut[_mounting(cut, reading.seq)].mounted
+    return crank_angle(mounted, reading.text, reading.side) - offset_deg(job.whole)
+
+
+def swapped_by(text: str) -> float:
+    """By how much a figure is off if its last two whole digits were swapped.
+
+    Examples
+    --------
+    >>> swapped_by("52"), swapped_by("125.5"), swapped_by("44"), swapped_by("7")
+    (27.0, 27.0, 0.0, 0.0)
+    """
+    digits = re.match(r"\s*(\d+)", text)
+    if digits is None or len(digits[1]) < 2:
+        return 0.0
+    tens, ones = int(digits[1][-2]), int(digits[1][-1])
+    return abs(9.0 * (tens - ones))
+
+
+def _of_events(job: Job, cut: tuple[Frame, ...], middles: dict[str, float]) -> "list[Seen]":
+    from uranograph.evidence.model import Seen
+
+    found = []
     for kind in events.KINDS:
         lobe = events.LOBE[kind]
-        if lobe not in middles or card is None or getattr(card.card, f"{lobe}_duration_deg") is None:
+        if lobe not in middles:
             continue
+        slope = events.slope_at_check(job, kind)
         for reading in events.EVENT.taken(job, kind):
-            shown = _shown(job, frame, reading)
-            if shown is not None:
-                side = -1 if kind in ("io", "eo") else 1
-                found.append(Seen("event", shown, reading.seq, lobe, side, needle))
+            shown = _shown(job, cut, reading)
+            if shown is None:
+                continue
+            n = _mounting(cut, reading.seq)
+            # The flank is a nominal one: it may be that much flatter.
+            flattest = slope * (1 - events.NOMINAL_SLOPE_DOUBT)
+            needle = NEEDLE_SHARE * cut[n].mounted.dial_division_mm / flattest if slope else 0.0
+            side = -1 if kind in ("io", "eo") else 1
+            swap = swapped_by(reading.text)
+            found.append(
+                Seen(
+                    "event",
+                    shown,
+                    reading.seq,
+                    lobe,
+                    side,
+                    needle,
+                    slope_mm=slope,
+                    mounting=n,
+                    swap_deg=swap,
+                )
+            )
+    return found
+
+
+def _of_sweeps(job: Job, cut: tuple[Frame, ...], middles: dict[str, float]) -> "list[Seen]":
+    """A sweep as the two events it shows; the zero of the wheel is that of its last point."""
+    from uranograph.evidence.model import Seen, hand_variance
+
+    found = []
+    for lobe in middles:
+        swept = sweeps.swept(job, lobe)
+        if swept is None or swept.found is None or any(each.approach != "forward" for each in swept.readings):
+            continue
+        from_file = all(reading.instrument == sweeps.FROM_FILE for reading in swept.readings)
+        n = -1 if from_file else _mounting(cut, swept.readings[-1].seq)
+        division = 0.5 if from_file else cut[n].mounted.division_deg
+        own = math.sqrt(hand_variance(division)) * SWEPT_PART
+        zero = 0.0
+        if not from_file:
+            top = cut[n].top
+            zero = (top.zero_error_deg if top else 0.0) + offset_deg(job.whole)
+        for side, at in ((-1, swept.found.open_deg), (1, swept.found.close_deg)):
+            kind = {("intake", -1): "io", ("intake", 1): "ic", ("exhaust", -1): "eo", ("exhaust", 1): "ec"}[lobe, side]
+            found.append(
+                Seen(
+                    "event",
+                    at + zero,
+                    swept.readings[-1].seq,
+                    lobe,
+                    side,
+                    slope_mm=events.slope_at_check(job, kind),
+                    mounting=n,
+                    own_deg=own,
+                )
+            )
     return found
 
 
 def _of_lifts(
-    job: Job, frame: Frame, middles: dict[str, float], halves: dict[str, float], widths: dict[int, float]
+    job: Job, cut: tuple[Frame, ...], middles: dict[str, float], halves: dict[str, float], widths: dict[int, float]
 ) -> "list[Seen]":
     from uranograph.evidence.model import Seen
 
@@ -143,21 +340,154 @@ def _of_lifts(
     for pair in lifts.lift_pairs(job):
         if pair.kind not in middles or not pair.complete:
             continue
-        drawn = card.lobe(pair.kind) if (card := card_of(job)) else None
-        for reading, side in ((pair.before, -1), (pair.after, 1)):
-            shown = _shown(job, frame, reading) if reading else None
-            try:
-                drop = parse_length(reading.drop or "", reading.unit) if reading else 0.0
-            except Impossible:
-                continue
-            if reading is None or shown is None or drawn is None or not 0 < drop < drawn.max_lift_mm:
-                continue
-            wide = half_width_at(drawn, drawn.max_lift_mm - drop)
-            needle = NEEDLE_SHARE * frame.mounted.dial_division_mm * wide / (2 * drop)
+        card = card_of(job)
+        drawn = (card.lobe(pair.kind) if card else None) or DRAWN_LOBE
+        assert pair.before is not None and pair.after is not None
+        shown = [_shown(job, cut, reading) for reading in (pair.before, pair.after)]
+        drop = pair.drop_mm or 0.0
+        if shown[0] is None or shown[1] is None or not 0 < drop < drawn.max_lift_mm:
+            continue
+        wide, read = half_width_at(drawn, drawn.max_lift_mm - drop), ((shown[1] - shown[0]) % 360) / 2
+        # As it was read, where that can be: the nominal lobe is only about as wide.
+        wide_read = read if 0.5 * wide < read < 2 * wide else wide
+        for reading, at, side in ((pair.before, shown[0], -1), (pair.after, shown[1], 1)):
+            n = _mounting(cut, reading.seq)
+            slope = 2 * drop / wide_read
+            needle = NEEDLE_SHARE * cut[n].mounted.dial_division_mm / slope
             widths[reading.seq] = wide
-            nose = max(0.0, 1 - wide / halves[pair.kind])
-            found.append(Seen("lift", shown, reading.seq, pair.kind, side, needle, nose))
+            seen = Seen("lift", at, reading.seq, pair.kind, side, needle, slope_mm=slope, mounting=n)
+            found.append(
+                replace(
+                    seen,
+                    near_nose=max(0.0, 1 - wide_read / halves[pair.kind]),
+                    swap_deg=swapped_by(reading.text),
+                    drop=pair.drop or "",
+                )
+            )
     return found
+
+
+def _lifts_read(job: Job, middles: dict[str, float]) -> "list[Seen]":
+    """Greatest lifts in percent over the card's, and bases in hundredths of a mm."""
+    from uranograph.evidence.model import Seen
+
+    found = []
+    for lobe in middles:
+        top = _card_lift(job, lobe)
+        if top is not None:
+            found += [
+                Seen("peak", 100 * (reading.mm / top - 1), reading.seq, lobe)
+                for reading in peaks.LIFT.taken(job, peaks.KIND[lobe])
+            ]
+            swept = sweeps.swept(job, lobe)
+            if swept is not None and swept.found is not None:
+                over = 100 * (swept.found.max_lift_mm / top - 1)
+                found.append(Seen("peak", over, swept.readings[-1].seq, lobe, own_deg=0.3))
+        found += [
+            Seen("base", 100 * reading.mm, reading.seq, lobe)
+            for reading in peaks.BASE.taken(job, peaks.BASE_KIND[lobe])
+        ]
+    return found
+
+
+def asked(job: Job) -> "tuple[Suspect, ...]":
+    """What is worth asking about the set-up, the likeliest first."""
+    from uranograph.evidence import faults
+
+    weighing, view = weighed(job), tries.at_position(job)
+    found = at_the_top(job) if weighing is None else faults.asked(weighing.found)
+    further = [*_uneven(view, weighing), *_firing_top(view), *_cam_degrees(job), *_history(found, weighing)]
+    return tuple(sorted((*found, *further), key=lambda each: -each.share))[: faults.MOST_ASKED]
+
+
+def at_the_top(job: Job) -> "tuple[Suspect, ...]":
+    """What both contacts on the wrong side ask, before any lobe is read."""
+    from uranograph.evidence.faults import PRIOR, Suspect
+
+    cut = frames(job)
+    if not crossed(cut):
+        return ()
+    full = cut[-1].mounted.wheel.scale is Scale.FULL
+    codes = ("wheel-end", "numbers-rise") if full else ("wheel-end",)
+    whole = sum(PRIOR[code] for code in codes)
+    return tuple(Suspect(code, MIRRORED_SHARE * PRIOR[code] / whole) for code in codes)
+
+
+def _uneven(job: Job, weighing: "Weighing | None") -> "list[Suspect]":
+    """A lobe whose drops drift, or whose peak lies beside the middle of its events, by more than even lobes show."""
+    from uranograph.evidence.faults import Suspect
+    from uranograph.evidence.model import UNEVEN_DEG, UNEVEN_SHARE
+
+    shares = []
+    for lobe in LOBES:
+        share = weighing.uneven(lobe) if weighing is not None else 0.0
+        swept = sweeps.swept(job, lobe)
+        if swept is not None and swept.found is not None:
+            off = swept.found.asymmetry_deg
+            even, uneven = math.hypot(UNEVEN_PEAK_DEG, PEAK_READ_DEG), math.hypot(UNEVEN_DEG, PEAK_READ_DEG)
+            odds = UNEVEN_SHARE / (1 - UNEVEN_SHARE) * even / uneven
+            odds *= math.exp(min(60.0, off**2 / 2 * (1 / even**2 - 1 / uneven**2)))
+            share = max(share, odds / (1 + odds))
+        shares.append(share)
+    return [Suspect("uneven-lobe", max(shares))] if max(shares) > UNEVEN_ASKED else []
+
+
+def _history(found: "tuple[Suspect, ...]", weighing: "Weighing | None") -> "list[Suspect]":
+    """A gear that slipped before reads as a cam fitted late: where its fit alone holds it, that is asked, and never weighed."""
+    if weighing is None or any(each.code == "gear-slipped-before" for each in found):
+        return []
+    return [each for each in weighing.found if each.code == "gear-slipped-before" and each.share > SLIPPED_ASKED]
+
+
+def _cam_degrees(job: Job) -> "list[Suspect]":
+    """The last move brought twice what its marks were said to be worth, or half."""
+    from uranograph.evidence.faults import Suspect
+
+    made = tries.tries(job)
+    if not made or job.origin is not None:
+        return []
+    before, after = weighed(tries.at_position(job, len(made) - 1)), weighed(tries.at_position(job))
+    if before is None or after is None:
+        return []
+    cam = "both" if not after.expected.apart else made[-1].lobes[0]
+    try:
+        was, now = before.phase(cam), after.phase(cam)
+    except KeyError:
+        return []
+    change, spread = was.late_deg - now.late_deg, math.hypot(was.sd_deg, now.sd_deg, STEP_DEG)
+    weights = [
+        prior * math.exp(-(((change - part * made[-1].shift_deg) / spread) ** 2) / 2)
+        for prior, part in ((1 - 2 * CAM_DEGREES_PRIOR, 1.0), (CAM_DEGREES_PRIOR, 2.0), (CAM_DEGREES_PRIOR, 0.5))
+    ]
+    # Neither as it was said, nor twice, nor half: something else moved it.
+    anything = MOVED_OTHERWISE * math.exp(-((change / MOVED_OTHERWISE_DEG) ** 2) / 2) * spread / MOVED_OTHERWISE_DEG
+    share = sum(weights[1:]) / (sum(weights) + anything)
+    return [Suspect("cam-degrees", share)] if share > 0.5 else []
+
+
+def _firing_top(job: Job) -> "list[Suspect]":
+    """Both lifters down where the card wants them up at overlap: the crank is a whole turn out."""
+    from uranograph.evidence.faults import Suspect
+    from uranograph.stations.degree import overlaps
+
+    card = card_of(job)
+    likely = []
+    for lobe in LOBES:
+        wanted = card.overlap_range(lobe) if card else None
+        for reading in overlaps.LIFT.taken(job, overlaps.KIND[lobe]):
+            if wanted is None or reading.spot.place == "on":
+                continue
+            middle = sum(wanted) / 2
+            spread = (wanted[1] - wanted[0]) / 2 + OVERLAP_SPREAD_DEG * abs(overlaps.slope_at_overlap(job, lobe)[0])
+            down, up = (
+                -(((reading.mm - at) / sd) ** 2) / 2 - math.log(sd) for at, sd in ((0.0, DOWN_MM), (middle, spread))
+            )
+            likely.append(down - up)
+    if not likely:
+        return []
+    odds = FIRING_PRIOR / (1 - FIRING_PRIOR) * math.exp(max(-60.0, min(60.0, sum(likely))))
+    share = odds / (1 + odds)
+    return [Suspect("firing-top", share)] if share > 0.5 else []
 
 
 SHARES = ((0.9, "nearly certain"), (0.7, "3 in 4"), (0.45, "1 in 2"), (0.2, "1 in 4"), (0.0, "1 in 10"))
@@ -166,7 +496,7 @@ SHARES = ((0.9, "nearly certain"), (0.7, "3 in 4"), (0.45, "1 in 2"), (0.2, "1 i
 def in_words(job: Job, suspect: "Suspect") -> str:
     """A fault as a question, with its share in plain words and the reading it lies in."""
     odds = next(words for least, words in SHARES if suspect.share >= least)
-    reading = next((each for each in job.readings if each.seq == suspect.seq), None) if suspect.seq else None
+    reading = next((each for each in job.whole.readings if each.seq == suspect.seq), None) if suspect.seq else None
     where = f"{reading.text}{f' {reading.side.upper()}' if reading.side else ''}" if reading else ""
     asked = {
         "wheel-moved": say("ask-wheel-moved", where=where),
@@ -174,13 +504,47 @@ def in_words(job: Job, suspect: "Suspect") -> str:
         "one-backward": say("ask-one-backward", where=where),
         "typing-slip": say("ask-typing-slip", where=where),
         "wrong-side": say("ask-wrong-side", where=where),
+        "set-backward": say("ask-set-backward"),
         "wrong-lobe": say("ask-wrong-lobe"),
         "other-cylinder": say("ask-other-cylinder"),
+        "firing-top": say("ask-firing-top"),
         "wheel-end": say("ask-wheel-end"),
         "numbers-rise": say("ask-numbers-rise"),
         "tooth-off": say("ask-tooth-off"),
+        "gear-slipped-before": say("ask-gear-slipped-before"),
+        "cam-degrees": say("ask-cam-degrees"),
+        "indicator-askew": say("ask-indicator-askew"),
         "lash-wrong": say("ask-lash-wrong"),
         "bleeding-lifter": say("ask-bleeding-lifter"),
+        "card-misprint": say("ask-card-misprint"),
+        "uneven-lobe": say("ask-uneven-lobe"),
         "lobes-apart": say("ask-lobes-apart"),
     }[suspect.code]
     return f"{asked} ({odds})"
+
+
+NAMES = {
+    "nothing": "nothing wrong",
+    "wheel-moved": "wheel moved",
+    "gear-slipping": "gear slipping",
+    "one-backward": "one read backward",
+    "typing-slip": "a slip of typing",
+    "wrong-side": "a wrong side",
+    "set-backward": "all read backward",
+    "wrong-lobe": "wrong lobe",
+    "other-cylinder": "another cylinder's top",
+    "wheel-end": "wheel at the other end",
+    "numbers-rise": "numbers the other way",
+    "tooth-off": "a tooth off",
+    "gear-slipped-before": "gear slipped before",
+    "indicator-askew": "dial askew",
+    "lash-wrong": "lash not the card's",
+    "bleeding-lifter": "bleeding lifter",
+    "card-misprint": "card misprinted",
+    "lobes-apart": "lobes ground apart",
+}
+
+
+def name_of(code: str) -> str:
+    """A fault in as few words as stand within a sentence."""
+    return NAMES[code]

@@ -30,6 +30,7 @@ REFUSALS = {
     "same-side-of-lobe": (
         "“{typed}” is where the other side of the lobe was read: turn past maximum lift and read again."
     ),
+    "not-on-the-base": "“{typed}” is far from the base circle: zero the dial there first, {most_mm:u} at the most.",
     "not-a-lobe-lift": "“{typed}” is no lift a lobe has. Check the figure and its unit.",
     "tolerance-unlikely": "A tolerance of “{typed}” deg is not likely. Strict is 0.5, usual 1, easy 2.",
     "not-taken-here": "This station does not take such a reading.",
@@ -51,28 +52,79 @@ REFUSALS = {
     "sweep-line-refused": "Line {number}: {cause}",
 }
 SAID = {
+    "the-stop": "the stop",
+    "chance-wrong": "a fault",
+    "why-other-half": "It is the other half of a pair.",
+    "why-stop-again": "It proves that the wheel was not knocked since.",
+    "why-first-again": "It proves that nothing slipped, and that all was approached forward.",
+    "why-settles": "It settles in or out soonest.",
+    "why-parts": "It tells “{other}” from “{one}”.",
     "ask-wheel-moved": "Was the wheel or its pointer moved before {where} was read? Touch the stop again.",
-    "ask-gear-slipping": "Does a gear slip? From {where} on the readings are off, and the stop is not. Read the first one again.",
+    "ask-gear-slipping": (
+        "Does a gear slip? From {where} on the readings are off, and the stop is not. Read the first one again."
+    ),
     "ask-one-backward": "Was {where} approached backward, or overshot? Come up to it again from well behind.",
     "ask-typing-slip": "A slip of typing or reading in {where}? Read it again.",
     "ask-wrong-side": "Was {where} on the other side of the dead center? Read it again.",
+    "ask-set-backward": (
+        "Was the whole set approached backward, through the slack of the drive? Come up to the last one again "
+        "from well behind."
+    ),
+    "ask-firing-top": "Is this the firing top? Both lifters are down. Turn the crank once more and read both again.",
+    "ask-gear-slipped-before": (
+        "Has the cam's gear slipped on its seat before? It is held by its fit alone: look for a witness mark, and "
+        "ask what the engine did."
+    ),
+    "ask-cam-degrees": (
+        "Are the marks that were moved by cam degrees where crank degrees were stated, or the other way? The move "
+        "came out so."
+    ),
+    "ask-indicator-askew": (
+        "Is the dial in line with the lifter's travel, and the rocker's ratio as stated? The greatest lift is off "
+        "in proportion."
+    ),
+    "ask-card-misprint": "Is a figure of the card misprinted, or copied wrong? Compare it with the card again.",
+    "ask-uneven-lobe": (
+        "Is a lobe ground uneven? Its middle drifts with the lift: read the events, and ask the grinder what the "
+        "centerline means."
+    ),
     "ask-wrong-lobe": "Is the dial on the other lobe, exhaust for intake? Look which valve it moves.",
     "ask-other-cylinder": "Is this the top of another cylinder than the one that is read? Find the top of this one.",
-    "ask-wheel-end": "Is the wheel at the other end of the engine than was stated? Look at Degree wheel.",
-    "ask-numbers-rise": "Do the wheel's numbers rise the other way than was stated? Look at Degree wheel.",
+    "ask-wheel-end": (
+        "Is the wheel at the other end of the engine than was stated? Set it right at Degree wheel, and tick that it "
+        "stood so all along."
+    ),
+    "ask-numbers-rise": (
+        "Do the wheel's numbers rise the other way than was stated? Set it right at Degree wheel, and tick that it "
+        "stood so all along."
+    ),
     "ask-tooth-off": "Is the cam a tooth off? Count the marks.",
-    "ask-lash-wrong": "Is the lash, or the checking lift, as the card has it? Openings and closings are off against each other.",
-    "ask-bleeding-lifter": "Does a lifter bleed down? Closings come early. See whether the dial comes back to zero on the base circle.",
-    "ask-lobes-apart": "Are the lobes ground further apart or nearer than the card has it? Read the greatest lift of both.",
+    "ask-lash-wrong": (
+        "Is the lash, or the checking lift, as the card has it? Openings and closings are off against each other."
+    ),
+    "ask-bleeding-lifter": (
+        "Does a lifter bleed down? Closings come early. See whether the dial comes back to zero on the base circle."
+    ),
+    "ask-lobes-apart": (
+        "Are the lobes ground further apart or nearer than the card has it? Read the greatest lift of both."
+    ),
     "lift-turned-on": "{lobe} lift, turned on",
     "turn-on-and-read": "Turn forward by the degrees below. Read the {lobe} lift again.",
     "tells-how-steep": "That tells how steep the flank is, so that degrees follow from the lift.",
     "turned-on-deg": "Turned on, crank deg",
     "lift-on-of": "{kind} lift, {drop} deg past overlap TDC",
     "greatest-lift": "{lobe}, greatest lift",
+    "back-on-base": "{lobe}, dial back on the base circle",
+    "back-on-base-of": "{lobe}, dial back on the base circle",
+    "turn-on-to-base": (
+        "Turn forward past the {lobe} lobe to its base circle. Type what the dial shows, minus below zero."
+    ),
+    "base-tells": "0 where all is well. Low, and the lifter bled down or the base of the dial moved.",
     "greatest-lift-of": "{lobe}, greatest lift",
     "turn-over-the-nose": "Turn slowly over the nose of the {lobe}. Type the greatest lift on the dial.",
-    "zero-on-base-first": "Zero the dial on the base circle first. It tells an askew indicator, lash, or the wrong lobe.",
+    "zero-on-base-first": (
+        "Zero the dial on the base circle first. It tells an askew indicator, lash, or the wrong lobe."
+    ),
     "read-on": "Read on {what}.",
     "card-wants-it": "the card wants it",
     "it-is-aimed": "it is aimed: {aim}",
@@ -159,6 +211,12 @@ SAID = {
     "too-near-limit-wheel": (
         "Too near the limit for this wheel: re-read the {lobe} before and after, and TDC, to a finer part."
     ),
+    "settle-the-questions": "Something in the set-up may well be wrong: settle what is asked below, or take the reading named there.",
+    "one-drop-deceives": (
+        "Equal lifts near the nose deceive by degrees where a lobe is ground uneven: read the {lobe} far below "
+        "maximum as well, 0.250 in or 6 mm, or read its events."
+    ),
+    "lifts-leave-open": "Equal lifts leave it open: read the events at checking lift.",
     "put-deg-apart": "{method_words} and {method_words_2} put the {lobe} {apart_by_deg} deg apart: {why_apart}",
     "lift-overlap-bank-deg": "By the {lobe} lift at overlap bank {bank} is {gap_deg} deg {way} than bank {bank_2}.",
     "lobe-asymmetric-compare-way": "the lobe is asymmetric, so compare in the way the card states it.",

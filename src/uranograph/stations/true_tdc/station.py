@@ -99,8 +99,15 @@ def _frames(job: Job) -> tuple[Frame, ...]:
 
 @kept
 def _mountings(job: Job) -> tuple[tuple[int, Mounted | None], ...]:
-    """Every version of the wheel as set up, with when."""
-    return tuple((each.seq, wheel.FORM.read(each.typed, job).value) for each in job.versions(wheel.FORM.kind))
+    """Every version of the wheel as set up, with when; one that stood so all along takes the place of the one before it."""
+    found: list[tuple[int, Mounted | None]] = []
+    for each in job.versions(wheel.FORM.kind):
+        mounted = wheel.FORM.read(each.typed, job).value
+        if found and mounted is not None and each.typed.get("all_along") == wheel.ALL_ALONG:
+            found[-1] = (found[-1][0], mounted)
+        else:
+            found.append((each.seq, mounted))
+    return tuple(found)
 
 
 def _since(act: Reading) -> float:
@@ -185,6 +192,14 @@ def _pair(mounted: Mounted, pair: Pair) -> TopPair:
         after_deg=crank_angle(mounted, pair.after.text, pair.after.side),
         drop_mm=pair.drop_mm,
     )
+
+
+def mirrored(mounted: Mounted, pair: Pair) -> bool:
+    """Whether both contacts of a pair stand on the wrong side of the top: then it is the wheel that is read the wrong way round."""
+    if pair.before is None or pair.after is None:
+        return False
+    before, after = (crank_angle(mounted, each.text, each.side) for each in (pair.before, pair.after))
+    return before > 0 > after
 
 
 def frame_now(job: Job) -> Frame | None:
@@ -280,6 +295,8 @@ def accept(job: Job, entry: Entry) -> None:
     try:
         alone = tdc(_given(job, frame.mounted, [pair]))
     except Impossible as error:
+        if mirrored(frame.mounted, pair):
+            return
         raise error.at("drop" if error.field.endswith("drop_mm") else "text") from error
     if frame.top and abs(alone.zero_error_deg - frame.top.zero_error_deg) > FURTHEST_APART_DEG:
         raise Impossible(
@@ -309,6 +326,8 @@ def find(job: Job) -> Finding:
     if not cut:
         return Finding(Verdict.OPEN, cautions=CAUTIONS).judged(Verdict.OPEN, FOUND, "wheel-missing", begun=False)
     frame = cut[-1]
+    if any(mirrored(frame.mounted, pair) for pair in frame.whole_pairs):
+        return Finding(Verdict.OPEN, cautions=CAUTIONS).judged(Verdict.UNSURE, FOUND, "contacts-mirrored")
     if frame.trouble:
         return Finding(Verdict.OPEN).judged(Verdict.UNSURE, FOUND, "contacts-cannot-be", job.unit, why=frame.trouble)
     if frame.top is None:

@@ -9,6 +9,12 @@ _AGREE = "Before and after agree within half a degree. Lock the wheel and do not
 FOUND = {
     "wheel-missing": Said("True TDC needs a wheel.", next_step="Set up the wheel."),
     "contacts-cannot-be": Said("{why}", "Cannot tell", "Void the wrong reading and read it again."),
+    "contacts-mirrored": Said(
+        "Before the top the wheel shows after it, and after the top before it. The wheel is at the other end than was stated, "
+        "or its numbers rise the other way.",
+        "Cannot tell: the wheel is read the wrong way round",
+        "Set it right at Degree wheel, and tick that it stood so all along.",
+    ),
     "not-found": Said(
         "Two readings, one each side of the top, find it. Near TDC the piston hardly moves.",
         "TDC is not found yet",

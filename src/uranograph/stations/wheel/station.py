@@ -12,7 +12,7 @@ from uranograph.core.wheel import SCALE_NAMES, SIDES, End, Scale, Side, Turn, Wh
 from uranograph.stations.engine.station import rotation_of
 from uranograph.stations.wheel.words import FOUND, say
 
-FIELDS = ("scale", "mount", "numbers_rise", "division", "dial_division", "unit")
+FIELDS = ("scale", "mount", "numbers_rise", "division", "dial_division", "all_along", "unit")
 VOID_REASONS = ("misread the wheel", "wrong side", "overshot", "typing slip")
 # Told where a reading is wanted that needs the wheel.
 LACKING = {
@@ -22,6 +22,8 @@ LACKING = {
     "label": "Set up the wheel",
     "onward": False,
 }
+# The wheel was described wrongly, and stood so from the first: what was read on it is read by this.
+ALL_ALONG = "yes"
 END_WORDS = {End.FRONT: "front", End.REAR: "flywheel end"}
 _WORDS = re.compile(r"[\s]*(btdc|atdc|bbdc|abdc|before|after|b|a)\.?\s*$", re.IGNORECASE)
 

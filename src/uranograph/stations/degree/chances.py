@@ -1,0 +1,147 @@
+"""How the chances of in, out and something wrong changed with each reading, and what each reading pulls."""
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+from uranograph.bench.job import Job
+from uranograph.bench.kept import kept
+from uranograph.charts.pen import Figure, Pen
+from uranograph.core.quantities import format_angle
+from uranograph.stations.adjust import tries
+from uranograph.stations.degree import station as degree
+from uranograph.stations.degree import weighed
+from uranograph.stations.degree.rules import rules_of
+from uranograph.stations.degree.words import say
+
+MOST_SHOWN = 12
+# A reading further off than so many of its own standard deviations stands out.
+OFF_SHARE = 3.0
+
+
+@dataclass(frozen=True)
+class After:
+    """What was likely once so many readings were taken: in, out, and something wrong with the set-up."""
+
+    within: float
+    out: float
+    wrong: float
+
+
+@dataclass(frozen=True)
+class Pull:
+    """One reading on the wheel: how far it is off what all others say, crank degrees later positive, one standard deviation
+    of that, and how far it pulls the cam."""
+
+    words: str
+    off_deg: float
+    sd_deg: float
+    pulls_deg: float
+
+    @property
+    def stands_out(self) -> bool:
+        return abs(self.off_deg) > OFF_SHARE * self.sd_deg
+
+
+@kept
+def course(job: Job) -> tuple[After, ...]:
+    """The chances after each of the newest readings, the last one as things stand."""
+    view = tries.at_position(job)
+    found = weighed.gathered(view)
+    cams = degree.judged(view)
+    if found is None or not cams or cams[0].within is None:
+        return ()
+    from uranograph.evidence.faults import Weighing
+
+    first = cams[0]
+    lobes = tuple(result.lobe for result in first.lobes)
+    shown = []
+    begins = next(n for n, each in enumerate(found.readings) if each.kind in ("event", "lift"))
+    for count in range(max(begins + 1, len(found.readings) - MOST_SHOWN + 1), len(found.readings) + 1):
+        readings = found.readings[:count]
+        own = tuple(lobe for lobe in lobes if any(each.lobe == lobe and each.on_wheel for each in readings))
+        if not own:
+            continue
+        weighing = Weighing(readings, found.expected, found.setup)
+        ahead = sum(found.ahead_deg[lobe] for lobe in own) / len(own)
+        within = weighing.phase(first.cam, own).chance_within(rules_of(view).tolerance_deg, ahead)
+        sound = weighing.sound(first.cam, own)
+        shown.append(After(sound * within, sound * (1 - within), 1 - sound))
+    return tuple(shown)
+
+
+@kept
+def pulls(job: Job) -> tuple[Pull, ...]:
+    """What each reading on the wheel pulls, in the order they were taken."""
+    view = tries.at_position(job)
+    found, weighing, cams = weighed.gathered(view), weighed.weighed(view), degree.judged(view)
+    if found is None or weighing is None or not cams or cams[0].within is None:
+        return ()
+    lobes = tuple(result.lobe for result in cams[0].lobes)
+    by_seq = {reading.seq: reading for reading in job.whole.readings}
+    told = []
+    for seen, (off, sd, pulled) in zip(found.readings, weighing.grounds.pulls(cams[0].cam, lobes), strict=True):
+        reading = by_seq.get(seen.seq)
+        if reading is None or not seen.on_wheel or seen.own_deg is not None:
+            continue
+        side = f" {reading.side.upper()}" if reading.side else ""
+        words = say("the-stop") if seen.kind == "stop" else f"{reading.spot.kind.upper()} {reading.text}{side}"
+        if seen.kind == "lift":
+            words = f"{reading.spot.kind} {reading.text}{side}"
+        told.append(Pull(words, off, sd, pulled))
+    return tuple(told)
+
+
+def figure(job: Job) -> Figure | None:
+    """The strip of chances with the readings below it."""
+    after = course(job)
+    return _drawn(after, pulls(job)) if after else None
+
+
+@lru_cache(maxsize=64)
+def _drawn(after: tuple[After, ...], by_reading: tuple[Pull, ...]) -> Figure:
+    """Draw the strip, 340 by 132: a column a reading, from below in, out, something wrong; then each reading beside the others."""
+    pen, left, top, high, wide = Pen(), 4.0, 8.0, 56.0, 196.0
+    column = wide / len(after)
+    for n, each in enumerate(after):
+        x, y = left + n * column, top + high
+        for share, ink in ((each.within, "tolerance"), (each.out, "halo")):
+            y -= share * high
+            pen.rect(x, y, column - 1, share * high, ink)
+    pen.rect(left, top, wide, high, "hair")
+    last = after[-1]
+    for n, (share, words) in enumerate(((last.wrong, say("chance-wrong")), (last.out, "out"), (last.within, "in"))):
+        pen.text((left + wide + 8, top + 13 + n * 19), f"{_percent(share)} {words}", "event", "start")
+    level = top + high + 32
+    pen.line((left, level), (left + wide, level), "card-line")
+    step = wide / max(1, len(by_reading))
+    for n, pull in enumerate(by_reading):
+        off = max(-1.0, min(1.0, pull.off_deg / (2 * OFF_SHARE * pull.sd_deg)))
+        at = (left + (n + 0.5) * step, level - 24 * off)
+        if pull.stands_out:
+            pen.path(f"M{at[0]:.1f} {at[1] - 7:.1f}l7 7l-7 7l-7 -7z", "suspect")
+        else:
+            pen.star(at, 6, "solid")
+    pen.text((left + wide + 8, level - 10), "late", "small", "start")
+    pen.text((left + wide + 8, level + 18), "early", "small", "start")
+    words = f"In {_percent(last.within)}, out {_percent(last.out)}, something wrong {_percent(last.wrong)}."
+    return pen.figure(340, 126, words, "chances")
+
+
+def _percent(share: float) -> str:
+    """A share in percent, never 0 or 100 where it is not.
+
+    Examples
+    --------
+    >>> [_percent(share) for share in (0.9996, 0.5, 0.0004, 0.0, 1.0)]
+    ['>99 %', '50 %', '<1 %', '<1 %', '>99 %']
+    """
+    if share < 0.01:
+        return "<1 %"
+    return ">99 %" if share > 0.99 else f"{100 * share:.0f} %"
+
+
+def in_words(pull: Pull) -> tuple[str, str, str]:
+    """A reading, how far it is off the others, and what it pulls."""
+    late = "late" if pull.off_deg > 0 else "early"
+    off = f"{format_angle(abs(pull.off_deg))} {late}, ± {format_angle(2 * pull.sd_deg)}"
+    return pull.words, off, format_angle(pull.pulls_deg, 2)

@@ -1,0 +1,274 @@
+"""The reading to take next: of all that could be taken the one that tells most for its keys, and what a proof still lacks."""
+
+from collections import Counter
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
+
+from uranograph.bench.finding import Verdict
+from uranograph.bench.job import Job
+from uranograph.bench.kept import kept
+from uranograph.bench.station import Coming
+from uranograph.core.degree import Basis
+from uranograph.core.lobe import half_width_at
+from uranograph.core.quantities import parse_length
+from uranograph.stations.adjust import station as adjust
+from uranograph.stations.adjust import tries
+from uranograph.stations.card.station import card_of
+from uranograph.stations.degree import events, lifts, weighed
+from uranograph.stations.degree import station as degree
+from uranograph.stations.degree.place import KEY, LOBES
+from uranograph.stations.degree.rules import rules_of
+from uranograph.stations.degree.words import say
+from uranograph.stations.true_tdc.station import KEY as TDC
+from uranograph.stations.true_tdc.station import frame_now
+
+if TYPE_CHECKING:
+    from uranograph.evidence.gain import Gain
+    from uranograph.evidence.model import Expected, Seen
+
+# Nats a reading must tell for each reading it costs; how often one place is read at the most; and how sure a proof is.
+LEAST_GAIN, LEAST_GAIN_UNSURE, LEAST_GAIN_MOVING, LEAST_GAIN_NEARLY = 0.012, 0.006, 0.02, 0.0005
+# Where in or out is as likely as this at the most, a little more settles it.
+NEARLY = 0.05
+MOST_AGAIN, PROVED_SOUND = 3, 0.8
+LATER = 10**7
+FAR_DROP = {"inch": "0.250", "mm": "6.0"}
+FAR_SHARE, FURTHER = 0.75, 1.6
+EVENT_NEEDLE_DEG = 0.04
+
+
+@dataclass(frozen=True)
+class _Could:
+    """A reading that could be taken: at which station and how it is asked for there, as the model sees it, and its cost in readings."""
+
+    station: str
+    choice: dict[str, str]
+    seen: "Seen"
+    cost: float
+
+
+@kept
+def coming(job: Job) -> Coming | None:
+    """What to read next at this position, beyond both lobes once; None where that is not done, or nothing more would tell.
+
+    Parameters
+    ----------
+    job
+        The whole job.
+
+    Returns
+    -------
+    Coming or None
+        What tells most comes first; then, where the verdict is given, what a proof of it lacks.
+    """
+    view = tries.at_position(job)
+    found, weighing = weighed.gathered(view), weighed.weighed(view)
+    if found is None or weighing is None:
+        return None
+    half = _half_read(view)
+    if half is not None:
+        return half
+    if _lobe_waits(view, found):
+        return None
+    judged = degree.judged(view)
+    choice = _Choice(view, found)
+    could, expected = choice.could, replace(found.expected, width_deg=choice.widths)
+    if not could or not judged:
+        return None
+    verdict = degree.verdict_of(judged, degree.doubts(view))
+    move = next((offer for cam in adjust.cams(job) if (offer := adjust.better_than_now(job.whole, cam))), None)
+    given = move is not None or verdict in (Verdict.IN, Verdict.OUT)
+    told = _gains(view, found, could, expected, judged, move)
+    weigh = 0.0 if given and move is None else 1.0
+    worth = [(gain.faults + weigh * gain.verdict) / each.cost for gain, each in zip(told, could, strict=True)]
+    most = max(range(len(could)), key=worth.__getitem__)
+    within = judged[0].within
+    nearly = within is not None and min(within, 1 - within) < NEARLY and not judged[0].questioned
+    unsure = LEAST_GAIN_NEARLY if nearly else LEAST_GAIN_UNSURE
+    least = LEAST_GAIN_MOVING if move is not None else LEAST_GAIN if given else unsure
+    if worth[most] >= least:
+        settles = weigh * told[most].verdict > told[most].faults
+        words = _why(told[most], settles)
+        return Coming(could[most].station, could[most].choice, "settles" if settles else "parts", words)
+    lacking = _lacking(found.readings) if given else []
+    wanted = next((each for each in could if lacking and _same(each.seen, lacking[0])), None)
+    return Coming(wanted.station, wanted.choice, "proof", _why_proof(wanted.seen)) if wanted is not None else None
+
+
+def _gains(
+    job: Job,
+    found: "weighed.Gathered",
+    could: "list[_Could]",
+    expected: "Expected",
+    judged: tuple[degree.Judged, ...],
+    move: adjust.Offer | None,
+) -> "tuple[Gain, ...]":
+    """What each reading would tell of the faults, and of in or out; of the place after a move, where one is advised."""
+    from uranograph.evidence.gain import gains
+
+    first = judged[0] if move is None else next(one for one in judged if one.cam == move.cam)
+    lobes = tuple(result.lobe for result in first.lobes)
+    ahead = sum(found.ahead_deg[lobe] for lobe in lobes) / len(lobes)
+    tolerance = rules_of(job).tolerance_deg
+    if move is not None:
+        ahead, tolerance = ahead - move.choice.shift_deg, min(tolerance, adjust.AIM_DEG)
+    coming = tuple(each.seen for each in could)
+    return gains(found.readings, expected, found.setup, coming, tolerance, first.cam, lobes, ahead)
+
+
+def enough(job: Job) -> bool:
+    """Whether every lobe that decides is read, and no further reading would tell enough."""
+    view = tries.at_position(job)
+    found = weighed.gathered(view)
+    return found is not None and not _lobe_waits(view, found) and bool(degree.judged(view)) and coming(job) is None
+
+
+def proved(job: Job) -> bool:
+    """Whether the stop was touched again after the last reading of a lobe, and the first come up to again, and all agrees."""
+    view = tries.at_position(job)
+    found, weighing = weighed.gathered(view), weighed.weighed(view)
+    if found is None or weighing is None:
+        return False
+    cams = degree.judged(view)
+    sound = min((one.sound for one in cams), default=0.0)
+    return not _lacking(found.readings) and sound >= PROVED_SOUND
+
+
+def _same(one: "Seen", other: "Seen") -> bool:
+    """Whether two are readings of one place; the two sides of an equal lift are read together."""
+    return one.place == other.place or (
+        one.kind == other.kind == "lift" and (one.lobe, one.drop) == (other.lobe, other.drop)
+    )
+
+
+def _lacking(readings: "tuple[Seen, ...]") -> "list[Seen]":
+    """What a proof wants read once more: the first reading of a lobe, then the stop."""
+    on_lobes = [each for each in readings if each.kind in ("event", "lift")]
+    first, lacking = on_lobes[0], []
+    if sum(each.place == first.place for each in on_lobes) < 2:
+        lacking.append(first)
+    last = max(each.seq for each in on_lobes)
+    stops = [each for each in readings if each.kind == "stop" and each.mounting == on_lobes[-1].mounting >= 0]
+    if stops and stops[-1].seq < last:
+        lacking.append(stops[-1])
+    return lacking
+
+
+def _half_read(job: Job) -> Coming | None:
+    """The other half of a pair that was begun."""
+    frame = frame_now(job)
+    if frame is None or any(not pair.complete for pair in frame.pairs):
+        return Coming(TDC, {}, "half-read", say("why-other-half"))
+    begun = next((pair for pair in lifts.lift_pairs(job) if not pair.complete), None)
+    if begun is not None:
+        return Coming(KEY, {"method": "lifts", "lobe": begun.kind}, "half-read", say("why-other-half"))
+    kinds = {reading.spot.kind for reading in events.EVENT.taken(job)}
+    lobes = {events.LOBE[kind] for kind in kinds}
+    event = next((kind for kind in events.KINDS if events.LOBE[kind] in lobes and kind not in kinds), None)
+    if event is None:
+        return None
+    return Coming(KEY, {"method": "events", "event": event}, "half-read", say("why-other-half"))
+
+
+def _lobe_waits(job: Job, found: "weighed.Gathered") -> bool:
+    """Whether a lobe that decides is not read yet."""
+    alone = rules_of(job).basis is Basis.INTAKE and not degree.apart(job)
+    return any(
+        lobe in found.expected.middle_deg and lobe not in found.lobes for lobe in (LOBES[:1] if alone else LOBES)
+    )
+
+
+class _Choice:
+    """Every reading that could be taken at this position, and the half widths of the equal lifts among them."""
+
+    def __init__(self, job: Job, found: weighed.Gathered) -> None:
+        self.job, self.found = job, found
+        self.times = Counter(each.place for each in found.readings)
+        self.widths = dict(found.expected.width_deg)
+        self.could: list[_Could] = []
+        self.mounting = max(0, *(each.mounting for each in found.readings))
+        self._stop()
+        self._again()
+        self._events()
+        for lobe in found.lobes:
+            self._lifts_read(lobe)
+            self._far_drop(lobe)
+
+    def _add(self, station: str, choice: dict[str, str], seen: "Seen", cost: float, wide: float | None = None) -> None:
+        if self.times[seen.place] < MOST_AGAIN:
+            seen = replace(seen, seq=LATER + len(self.could), swap_deg=0.0)
+            self.could.append(_Could(station, choice, seen, cost))
+            if wide is not None:
+                self.widths[seen.seq] = wide
+
+    def _stop(self) -> None:
+        from uranograph.evidence.model import Seen
+
+        readings = self.found.readings
+        begun = min(each.seq for each in readings if each.lobe)
+        again = sum(each.kind == "stop" and each.seq > begun for each in readings)
+        if again < MOST_AGAIN and any(each.mounting >= 0 for each in readings):
+            self.times["stop", "", 0, ""] = again
+            self._add(TDC, {}, Seen("stop", 0.0, 0, mounting=self.mounting), 2.0)
+
+    def _again(self) -> None:
+        """What was read on the wheel by hand, once more; an equal lift on both its sides."""
+        by_hand = [each for each in self.found.readings if each.on_wheel and each.lobe and each.own_deg is None]
+        for each in {each.place: each for each in by_hand}.values():
+            if each.kind == "event":
+                self._add(KEY, {"method": "events", "event": _kind(each.lobe, each.side)}, each, 1.0)
+            elif each.side > 0:
+                choice = {"method": "lifts", "lobe": each.lobe, "drop": each.drop}
+                self._add(KEY, choice, each, 2.0, self.widths[each.seq])
+
+    def _events(self) -> None:
+        """Events of the lobes that were read otherwise, where the card has their durations."""
+        from uranograph.evidence.model import Seen
+
+        card = card_of(self.job)
+        if card is None or card.check_lift_mm is None:
+            return
+        for kind in events.KINDS:
+            lobe, side = events.LOBE[kind], -1 if kind in ("io", "eo") else 1
+            known = lobe in self.found.lobes and lobe not in self.found.expected.half_doubt_deg
+            if known and not self.times["event", lobe, side, ""]:
+                slope = events.slope_at_check(self.job, kind)
+                seen = Seen("event", 0.0, 0, lobe, side, EVENT_NEEDLE_DEG, slope_mm=slope, mounting=self.mounting)
+                self._add(KEY, {"method": "events", "event": kind}, seen, 1.0)
+
+    def _lifts_read(self, lobe: str) -> None:
+        from uranograph.evidence.model import Seen
+
+        if lobe in self.found.expected.lift_mm:
+            self._add(KEY, {"method": "peak", "lobe": lobe}, Seen("peak", 0.0, 0, lobe), 1.0)
+        self._add(KEY, {"method": "peak", "lobe": lobe, "item": "base"}, Seen("base", 0.0, 0, lobe), 1.0)
+
+    def _far_drop(self, lobe: str) -> None:
+        """A drop far from those read, which shows a lobe that is ground uneven."""
+        card = card_of(self.job)
+        drawn = card.lobe(lobe) if card else None
+        read = [each for each in self.found.readings if each.kind == "lift" and each.lobe == lobe and each.side > 0]
+        far = FAR_DROP[self.job.unit.value]
+        deep = parse_length(far, self.job.unit)
+        if not read or drawn is None or deep >= FAR_SHARE * drawn.max_lift_mm:
+            return
+        if all(parse_length(each.drop, self.job.unit) < deep / FURTHER for each in read):
+            wide = half_width_at(drawn, drawn.max_lift_mm - deep)
+            nose = max(0.0, 1 - wide / self.found.expected.half_deg[lobe])
+            seen = replace(read[0], drop=far, near_nose=nose, slope_mm=2 * deep / wide)
+            self._add(KEY, {"method": "lifts", "lobe": lobe, "drop": far}, seen, 2.0, wide)
+
+
+def _kind(lobe: str, side: int) -> str:
+    return next(kind for kind in events.KINDS if events.LOBE[kind] == lobe and (kind in ("io", "eo")) == (side < 0))
+
+
+def _why_proof(seen: "Seen") -> str:
+    return say("why-stop-again") if seen.kind == "stop" else say("why-first-again")
+
+
+def _why(gain: "Gain", settles: bool) -> str:
+    if settles:
+        return say("why-settles")
+    one, other = (weighed.name_of(code) for code in gain.parts)
+    return say("why-parts", one=one, other=other)

@@ -1,0 +1,1 @@
+"""Made-up engines, hands and faults, played through the judgment of whole jobs: how often it is right."""

@@ -1,0 +1,238 @@
+"""One made-up engine with its hand and its fault: what would be read, written without a line of the judgment's own."""
+
+import math
+import random
+from dataclasses import dataclass, field
+
+LOBES = ("intake", "exhaust")
+EVENT = {"io": ("intake", -1), "ic": ("intake", 1), "eo": ("exhaust", -1), "ec": ("exhaust", 1)}
+FAULTS = (
+    "wheel-end",
+    "numbers-rise",
+    "set-backward",
+    "one-backward",
+    "indicator-askew",
+    "wrong-lobe",
+    "other-cylinder",
+    "tooth-off",
+    "bleeding-lifter",
+    "lash-wrong",
+    "typing-slip",
+    "wrong-side",
+    "gear-slipping",
+    "card-misprint",
+    "wheel-moved",
+    "lobes-apart",
+    "uneven-lobe",
+    "cam-degrees",
+    "firing-top",
+)
+FIRING = {4: ("1-3-4-2", 180.0), 6: ("1-5-3-6-2-4", 120.0), 8: ("1-8-4-3-6-5-7-2", 90.0)}
+
+
+@dataclass
+class Lobe:
+    """A lobe as it is ground: middle of its events about overlap TDC, half duration at the checking lift, lift, shape."""
+
+    middle: float
+    half: float
+    lift: float
+    power: float
+    uneven: float
+    check: float
+
+    def half_width(self, lift: float) -> float:
+        """Half its width at a lift, crank degrees."""
+        at = max(1e-6, min(1.0, lift / self.lift))
+        whole = self.half / math.acos((self.check / self.lift) ** (1 / self.power))
+        return whole * math.acos(at ** (1 / self.power))
+
+    def crossing(self, lift: float, side: int) -> float:
+        """Where it passes a lift, on the way up or down."""
+        wide = self.half_width(lift)
+        return self.middle + side * wide + self.uneven * (1 - wide / self.half)
+
+
+@dataclass
+class Engine:
+    """Everything that is so, and what the hand does about it."""
+
+    r: random.Random
+    fault: str = ""
+    events_card: bool = True
+    lobes: dict[str, Lobe] = field(default_factory=dict)
+    card: dict[str, float] = field(default_factory=dict)
+    zero: float = 0.0
+    moved: float = 0.0
+    taken: int = 0
+
+    def __post_init__(self) -> None:
+        r = self.r
+        self.cylinders = r.choice((4, 4, 6, 8))
+        self.order, self.firing = FIRING[self.cylinders]
+        self.teeth = r.choice((18, 20, 21, 22, 24))
+        self.division = r.choice((1.0, 1.0, 0.5))
+        self.scale = r.choice(("half", "quarter", "full"))
+        if self.fault == "numbers-rise":
+            self.scale = "full"
+        self.rises, self.rotation, self.mount = r.choice(("clockwise", "counterclockwise")), "clockwise", "front"
+        self.check = 1.0 if r.random() < 0.5 else 1.27
+        duration = {lobe: round(r.uniform(205, 255)) for lobe in LOBES}
+        middle = {"intake": round(r.uniform(102, 114)), "exhaust": -round(r.uniform(104, 118))}
+        if self.fault == "tooth-off":
+            self.late = r.choice((-1, 1)) * 360 / self.teeth + r.gauss(0, 0.8)
+        elif self.fault == "cam-degrees":
+            self.late = r.choice((-1, 1)) * r.uniform(3, 10)
+        else:
+            self.late = r.uniform(-12, 12) if r.random() < 0.6 else r.gauss(0, 0.7)
+        lift = round(r.uniform(7.5, 11.5), 2)
+        for lobe in LOBES:
+            top = round(lift + r.uniform(-0.4, 0.4), 2)
+            uneven = r.choice((-1, 1)) * r.uniform(1, 3) if r.random() < 1 / 8 else r.gauss(0, 0.3)
+            if self.fault == "uneven-lobe":
+                uneven = r.choice((-1, 1)) * r.uniform(1.5, 3)
+            apart = {"intake": 1, "exhaust": -1}[lobe] * 4.0 if self.fault == "lobes-apart" else 0.0
+            self.lobes[lobe] = Lobe(
+                middle[lobe] + self.late + r.gauss(0, 0.3) + apart,
+                duration[lobe] / 2 + r.gauss(0, 0.25),
+                top * (1 + r.gauss(0, 0.003)),
+                r.uniform(1.5, 2.3),
+                uneven,
+                self.check,
+            )
+            self.card[f"{lobe}_max_lift"] = top
+        opens = {
+            "io": duration["intake"] / 2 - middle["intake"],
+            "eo": duration["exhaust"] / 2 - middle["exhaust"] - 180,
+        }
+        self.card |= {
+            "io_btdc_deg": opens["io"],
+            "ic_abdc_deg": duration["intake"] - 180 - opens["io"],
+            "eo_bbdc_deg": opens["eo"],
+            "ec_atdc_deg": duration["exhaust"] - 180 - opens["eo"],
+        }
+        self.true_middle = {lobe: float(middle[lobe]) for lobe in LOBES}
+        if self.fault == "card-misprint":
+            figure = r.choice(("io_btdc_deg", "ic_abdc_deg", "eo_bbdc_deg", "ec_atdc_deg"))
+            self.card[figure] += r.choice((-1, 1)) * r.choice((3, 4, 5, 10))
+        self.zero = r.uniform(-0.2, 0.2)
+        self.slack = r.uniform(0.3, 3) if "backward" not in self.fault else r.uniform(0.8, 3)
+        self.center, self.off_center = r.uniform(0, 360), 0.1 * math.sqrt(2)
+        self.friction = abs(r.gauss(0.1, 0.03))
+        self.askew = r.uniform(0.94, 0.975)
+        self.lash = r.uniform(0.12, 0.3)
+        self.bled = r.uniform(0.06, 0.2)
+        self.knock = r.choice((-1, 1)) * r.uniform(1.5, 5)
+        self.slip = r.choice((-1, 1)) * r.choice((5, 9, 10, 20))
+        self.strikes_at = 0
+        self.steps = r.choice(("keys", "vernier", "slot"))
+
+    # What is so ----------------------------------------------------------------------------------
+
+    @property
+    def error(self) -> float:
+        """How late the cam truly is against a card without misprints, crank degrees: mean of both lobes' events."""
+        return sum(self.lobes[lobe].middle - self.true_middle[lobe] for lobe in LOBES) / 2
+
+    def move(self, shift: float) -> None:
+        """Advance the cam by what its adjuster truly gives."""
+        if self.fault == "cam-degrees":
+            shift *= 2
+        spread = {"keys": 0.05, "vernier": 0.05, "slot": 0.25}[self.steps]
+        if shift:
+            shift += self.r.gauss(0, spread)
+        for lobe in self.lobes.values():
+            lobe.middle -= shift
+
+    # What the hand reads -------------------------------------------------------------------------
+
+    def strike(self, plan: int) -> None:
+        """Say at which of so many readings of the lobes the fault strikes."""
+        self.strikes_at = self.r.randrange(1, plan)
+
+    def _eye(self) -> float:
+        return self.r.gauss(0, 0.12 if self.division == 1 else 0.08)
+
+    def _as_shown(self, true: float) -> tuple[str, str | None]:
+        """Figure and side that a true crank angle shows, to a quarter of a degree, side as this hand has it."""
+        shown = true + self.zero + self.moved + self.off_center * math.sin(math.radians(true + self.center))
+        shown = round((shown + self._eye()) * 4) / 4
+        if self.fault in ("wheel-end", "numbers-rise"):
+            shown = -shown
+        return self._figure(shown)
+
+    def _figure(self, shown: float) -> tuple[str, str | None]:
+        shown = (shown + 180) % 360 - 180
+        if self.scale == "full":
+            up = self.rises != self.rotation
+            return f"{(shown if up else -shown) % 360:g}", None
+        if self.scale == "half" or abs(shown) <= 90:
+            return f"{abs(shown):g}", "btdc" if shown < 0 else "atdc"
+        return (f"{180 - shown:g}", "bbdc") if shown > 0 else (f"{180 + shown:g}", "abdc")
+
+    def stop(self, place: str) -> tuple[str, str | None]:
+        """One contact of the stop."""
+        return self._as_shown((-1 if place == "before" else 1) * 40.0 + self.r.gauss(0, 0.05))
+
+    def on_flank(self, lobe: str, side: int, drop: float | None, again: bool) -> tuple[str, str | None]:
+        """Where a lobe passes the checking lift, or a drop below its greatest; `again` is well done in any case."""
+        strikes = self.taken == self.strikes_at
+        struck = self.taken >= self.strikes_at
+        self.taken += 1
+        if self.fault in ("wheel-moved",) and struck and not self.moved:
+            self.moved = self.knock
+        if self.fault == "gear-slipping" and strikes:
+            for each in self.lobes.values():
+                each.middle += self.knock
+        read = {"intake": "exhaust", "exhaust": "intake"}[lobe] if self.fault == "wrong-lobe" else lobe
+        true = self.lobes[read]
+        needle = self.r.gauss(0, 0.2 * 0.01)
+        lift = (self.check if drop is None else true.lift - drop) + needle
+        if self.fault == "indicator-askew":
+            lift = self.check / self.askew + needle if drop is None else true.lift - drop / self.askew + needle
+        if self.fault == "lash-wrong" and drop is None:
+            lift += self.lash
+        if self.fault == "bleeding-lifter" and side > 0:
+            lift += self.bled if drop is None else self.bled / 2
+        at = true.crossing(lift, side) + self.friction
+        if self.fault == "set-backward" and not again:
+            at -= self.slack
+        if self.fault == "one-backward" and strikes:
+            at -= self.slack
+        if self.fault == "other-cylinder":
+            at += self.firing
+        if self.fault == "typing-slip" and strikes:
+            at += self.slip
+        figure = self._as_shown(at)
+        if self.fault == "wrong-side" and strikes and figure[1] is not None:
+            other = {"btdc": "atdc", "atdc": "btdc", "bbdc": "abdc", "abdc": "bbdc"}
+            return figure[0], other[figure[1]]
+        if self.fault == "wrong-side" and strikes:
+            return f"{360 - float(figure[0]):g}", None
+        return figure
+
+    def greatest(self, lobe: str) -> float:
+        """Greatest lift on the dial, mm."""
+        read = {"intake": "exhaust", "exhaust": "intake"}[lobe] if self.fault == "wrong-lobe" else lobe
+        lift = self.lobes[read].lift
+        lift *= self.askew if self.fault == "indicator-askew" else 1.0
+        lift -= self.lash if self.fault == "lash-wrong" else 0.0
+        lift -= self.bled / 2 if self.fault == "bleeding-lifter" else 0.0
+        return lift + self.r.gauss(0, 0.004)
+
+    def base(self, lobe: str) -> float:
+        """The dial back on the base circle, mm."""
+        return self.r.gauss(0, 0.008) - (self.bled if self.fault == "bleeding-lifter" else 0.0)
+
+    def at_overlap(self, lobe: str) -> float:
+        """Lift at what is taken for overlap TDC, mm."""
+        if self.fault == "firing-top":
+            return max(0.0, self.r.gauss(0, 0.004))
+        own = self.lobes[lobe]
+        low, high = 0.0, own.lift
+        side = -1 if lobe == "intake" else 1
+        for _ in range(40):
+            middle = (low + high) / 2
+            past = own.crossing(middle, side) * -side
+            low, high = (middle, high) if past > 0 else (low, middle)
+        return max(0.0, (low + high) / 2 + self.r.gauss(0, 0.004))
