@@ -7,7 +7,7 @@ CHROMIUM := /usr/bin/chromium
 # Byte code is kept even where the machine says otherwise: it halves the time to start.
 export PYTHONDONTWRITEBYTECODE =
 
-.PHONY: demo serve test lint bench mutants shots clean browser
+.PHONY: demo serve test lint bench mutants outcomes shots clean browser
 
 # Stamps keep both commands working offline once everything is installed.
 $(VENV)/app.stamp: requirements/app.txt pyproject.toml
@@ -48,6 +48,10 @@ bench: $(VENV)/test.stamp
 
 mutants: $(VENV)/test.stamp
 	$(BIN)/python -m tests.mutants
+
+# `make outcomes SEED=7 ENGINES=1000`: how often the judgment is right on made-up engines; fails where a bound is missed.
+outcomes: $(VENV)/test.stamp
+	$(BIN)/python -m tests.outcomes $(or $(ENGINES),1000) $(or $(SEED),1)
 
 shots: $(VENV)/test.stamp browser
 	$(BIN)/python -m tests.shots

@@ -55,7 +55,12 @@ def _shown(job: Job, look: Look) -> Mapping[str, Any]:
 
 
 def _printed(job: Job) -> Mapping[str, Any]:
-    return {"figure": cycle(job), "if_true": degree.if_durations_true(degree.find(job).rows)}
+    return {
+        "figure": cycle(job),
+        "if_true": degree.if_durations_true(degree.find(job).rows),
+        "weighed": degree.chance_in(tries.at_position(job)) is not None,
+        "proved": coming.proved(job),
+    }
 
 
 def _asked(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
