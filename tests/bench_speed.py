@@ -1,6 +1,8 @@
 """`make bench`: speed as ratios and budgets, measured in one run. Exits 1 where a bound is broken."""
 
 import asyncio
+import math
+import random
 import resource
 import secrets
 import socket
@@ -24,15 +26,21 @@ from starlette.routing import Route
 
 from tests.browser.conftest import CHROMIUM, CHROMIUM_ARGS, Server
 from tests.hands import CARD, ENGINE, WHEEL, a_job
-from uranograph.bench.job import Entry
+from tests.outcomes.made_up import Engine
+from tests.outcomes.play import AT, Bench
+from uranograph.bench.job import Entry, Job
 from uranograph.core.adjust import AdjustGiven, adjust
 from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.core.shims import ShimsGiven, shims
 from uranograph.core.sweep import SweepGiven, sweep
 from uranograph.demo.shop import furnish
+from uranograph.evidence.faults import Weighing
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
+from uranograph.shop.exchange import KeptJob, as_job
 from uranograph.shop.tables import JobRow, ReadingRow, SheetRow
+from uranograph.stations.degree import coming, weighed
+from uranograph.stations.degree import station as degree
 from uranograph.web.app import create_app
 from uranograph.web.pages import templates
 from uranograph.web.settings import Settings
@@ -243,6 +251,42 @@ def analysis() -> None:
     tell("adjuster search of 5,005 combinations, median", 1000 * statistics.median(times), 5, "ms")
 
 
+def evidence() -> None:
+    """A job with 200 readings at one position: two swept lobes, and all else read by hand again and again."""
+    bench = Bench(Engine(random.Random(5)), "events")
+    bench.stop()
+    for lobe in ("intake", "exhaust"):
+        true = bench.engine.lobes[lobe]
+        for n, angle in enumerate(range(round(true.middle) - 160, round(true.middle) + 160, 4), 1):
+            lift = max(0.0, true.lift * math.cos(min(1.0, abs(angle - true.middle) / 150) * math.pi / 2) ** 2)
+            text, side = bench.engine.figure_of(angle)
+            bench.read("degree", f"sweep-{lobe}.{n}.point", text, side, drop=f"{lift:.3f}")
+    for _ in range(3):
+        bench.plan()
+        bench.stop()
+        for lobe in ("intake", "exhaust"):
+            bench.lifts(lobe, "1.25", again=True)
+    while len([each for each in bench.entries if each["type"] == "reading"]) < 200:
+        bench.stop()
+    job = as_job(KeptJob.model_validate({"title": "200", "created_at": AT, "touched_at": AT, "entries": bench.entries}))
+    found = weighed.gathered(job)
+    assert found is not None
+    weigh = [timed(lambda: Weighing(found.readings, found.expected, found.setup)) for _ in range(20)]
+    tell("evidence of a job with 200 readings, median", 1000 * statistics.median(weigh), 30, "ms")
+    first = degree.judged(job)
+    next_one = [timed(lambda: coming.coming(as_job_again(bench))) for _ in range(8)]
+    assert first
+    tell("its verdict, questions and next reading from the file, median", 1000 * statistics.median(next_one), 100, "ms")
+
+
+def as_job_again(bench: Bench) -> Job:
+    """The same job with one more act of no weight, so that nothing is kept from before."""
+    bench.stop()
+    return as_job(
+        KeptJob.model_validate({"title": "200", "created_at": AT, "touched_at": AT, "entries": bench.entries})
+    )
+
+
 def packs() -> None:
     stock = [round(0.05 + 0.0137 * n, 4) for n in range(40)]
     given = ShimsGiven(wanted_mm=1.2345, stock_mm=stock, max_count=6)
@@ -327,6 +371,7 @@ def main() -> int:
         folder = Path(name)
         pages(folder)
         analysis()
+        evidence()
         packs()
         turning(folder)
         job_list(folder)

@@ -159,9 +159,10 @@ class Engine:
         shown = round((shown + self._eye()) * 4) / 4
         if self.fault in ("wheel-end", "numbers-rise"):
             shown = -shown
-        return self._figure(shown)
+        return self.figure_of(shown)
 
-    def _figure(self, shown: float) -> tuple[str, str | None]:
+    def figure_of(self, shown: float) -> tuple[str, str | None]:
+        """Figure and side of what this wheel shows."""
         shown = (shown + 180) % 360 - 180
         if self.scale == "full":
             up = self.rises != self.rotation
