@@ -108,6 +108,41 @@ MUTANTS = (
     ),
     Mutant("evidence/faults.py", "if nothing > 0.5:", "if nothing > 0.6:", "tests/evidence"),
     Mutant("evidence/model.py", "LATE_BIAS_DEG = 0.1", "LATE_BIAS_DEG = -0.5", "tests/evidence"),
+    Mutant("core/verdict.py", "FALSE_VERDICT = 0.002", "FALSE_VERDICT = 0.004", f"{BENCH}/test_chances.py"),
+    Mutant("stations/degree/station.py", "SOUND = 0.7", "SOUND = 0.6", f"{BENCH}/test_chances.py"),
+    Mutant(
+        "stations/degree/station.py",
+        "FALSE_VERDICT + EXACT and agree:",
+        "FALSE_VERDICT + EXACT:",
+        f"{BENCH}/test_never_in_wrongly.py",
+    ),
+    Mutant("stations/adjust/station.py", "0.5, 0.3", "0.5, 0.25", f"{BENCH}/test_chances.py"),
+    Mutant("evidence/faults.py", "HARMLESS_DEG = 0.3", "HARMLESS_DEG = 30.0", f"{BENCH}/test_chances.py"),
+    Mutant("evidence/faults.py", "rows.seqs >= first.seq", "rows.seqs > first.seq", "tests/evidence"),
+    Mutant(
+        "evidence/faults.py", "-each.side * 0.01 / each.slope_mm", "each.side * 0.01 / each.slope_mm", "tests/evidence"
+    ),
+    Mutant("evidence/model.py", "UNEVEN_DEG if lobe in uneven else EVEN_DEG", "EVEN_DEG", "tests/evidence"),
+    Mutant("evidence/model.py", "(inverse @ toward) * off", "(inverse @ toward) * self.y", f"{BENCH}/test_chances.py"),
+    Mutant(
+        "evidence/gain.py",
+        "left = further - reach.T @ own",
+        "left = further + reach.T @ own",
+        "tests/outcomes tests/evidence",
+    ),
+    Mutant(
+        "stations/adjust/tries.py",
+        "return reading.seq <= until\n        return",
+        "return False\n        return",
+        f"{BENCH}/test_chances.py",
+    ),
+    Mutant("stations/degree/coming.py", "stops[-1].seq < last", "stops[-1].seq > last", f"{BENCH}/test_weighed.py"),
+    Mutant(
+        "stations/true_tdc/station.py",
+        "found[-1] = (found[-1][0], mounted)",
+        "found.append((each.seq, mounted))",
+        f"{BENCH}/test_tdc.py",
+    ),
     Mutant("stations/adjust/tries.py", "1.7 <= ratio <= 2.3", "1.5 <= ratio <= 2.5", BOUNDS),
     Mutant(
         "stations/adjust/tries.py",

@@ -144,6 +144,25 @@ class Engine:
         for lobe in self.lobes.values():
             lobe.middle -= shift
 
+    def set_by_dial(self, kind: str, text: str, side: str | None) -> None:
+        """Hold the crank where the wheel shows a figure, turn the cam till the dial stands at the checking lift."""
+        lobe, flank = EVENT[kind]
+        own = self.lobes[lobe]
+        lift = self.check + self.r.gauss(0, 0.2 * 0.01)
+        held = self._true(float(text), side) + self.r.gauss(0, 0.1)
+        off = (own.crossing(lift, flank) + self.friction - held + 180) % 360 - 180
+        for each in self.lobes.values():
+            each.middle -= off
+
+    def _true(self, figure: float, side: str | None) -> float:
+        """The crank angle at which the wheel shows a figure, but for the eye."""
+        if side is None:
+            shown = figure if self.rises != self.rotation else -figure
+        else:
+            shown = {"btdc": -figure, "atdc": figure, "bbdc": 180 - figure, "abdc": figure - 180}[side]
+        shown -= self.zero + self.moved
+        return shown - self.off_center * math.sin(math.radians(shown + self.center))
+
     # What the hand reads -------------------------------------------------------------------------
 
     def strike(self, plan: int) -> None:

@@ -225,7 +225,10 @@ def play(r: random.Random, method: str, fault: str = "", most_moves: int = 2) ->
             break
         best = next(offer for offer in found["offers"] if offer["moves"] == coming["entry"]["moves"])
         bench._append({name: value for name, value in coming["entry"].items() if name not in ("seq", "by", "at")})
-        engine.move(best["shift_deg"])
+        if best["live"] and fault != "cam-degrees":
+            engine.set_by_dial(best["live"]["kind"], best["live"]["text"], best["live"]["side"])
+        else:
+            engine.move(best["shift_deg"])
         told.moves += 1
         if told.after is None:
             told.after = engine.error

@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Mapping
+from dataclasses import asdict
 from typing import Any
 
 from uranograph.bench.finding import Verdict
@@ -11,7 +12,7 @@ from uranograph.core.errors import Impossible
 from uranograph.stations.adjust import drive, tries
 from uranograph.stations.adjust import station as adjust
 from uranograph.stations.adjust.figure import figure
-from uranograph.stations.adjust.words import REFUSALS
+from uranograph.stations.adjust.words import REFUSALS, say
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.figure import token
 from uranograph.stations.degree.place import KEY as DEGREE
@@ -51,8 +52,24 @@ def _shown(job: Job, look: Look) -> Mapping[str, Any]:
         "learned": adjust.learned_words(job),
         "middle": adjust.middle(job),
         "advised": _preselected(job),
+        "live": [words for cam in adjust.cams(job) if (words := _live_words(job, cam))],
         "aimed_at": target_of(job),
     }
+
+
+def _live_words(job: Job, cam: str) -> str:
+    """How a cam that slides is set by the dial; empty where none does."""
+    found = adjust.live(job, cam)
+    if found is None:
+        return ""
+    return say(
+        "set-live",
+        job.unit,
+        figure=f"{found.text}{f' {found.side.upper()}' if found.side else ''}",
+        cam="cam" if cam == "both" else f"{cam} cam",
+        lobe="exhaust" if found.kind == "eo" else "intake",
+        lift_mm=found.lift_mm,
+    )
 
 
 def _preselected(job: Job) -> dict[str, int]:
@@ -80,6 +97,7 @@ def _for_machines(job: Job) -> Mapping[str, Any]:
         except Impossible:
             continue
         doubt = degree.phases(tries.at_position(job))[cam][1] if offers else 0.0
+        by_dial = asdict(found) if offers and (found := adjust.live(job, cam)) else None
         for offer in offers:
             if offer.choice.moves:
                 moves = adjust.moves_of(job, cam, offer.choice)
@@ -91,6 +109,7 @@ def _for_machines(job: Job) -> Mapping[str, Any]:
                         "leaves_deg": offer.choice.remaining_error_deg,
                         "leaves_doubt_deg": doubt,
                         "least_gap_mm": None,
+                        "live": by_dial,
                     }
                 )
     return {"offers": offered, "move": _advised(job, offered)}

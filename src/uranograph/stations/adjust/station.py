@@ -16,13 +16,17 @@ from uranograph.core.chain import ChainGiven, chain
 from uranograph.core.errors import Impossible
 from uranograph.core.phase import Events, move
 from uranograph.core.quantities import format_angle, format_length
-from uranograph.core.wheel import End
+from uranograph.core.wheel import End, as_read
 from uranograph.stations.adjust import drive, tries
 from uranograph.stations.adjust.drive import drive_of
 from uranograph.stations.adjust.words import FOUND, say
+from uranograph.stations.card.station import card_of
+from uranograph.stations.degree import events
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.place import LOBES
 from uranograph.stations.degree.rules import rules_of
+from uranograph.stations.true_tdc.stated import offset_deg
+from uranograph.stations.true_tdc.station import frame_now
 from uranograph.stations.wheel.station import wheel_of
 
 KEY = tries.STATION
@@ -481,6 +485,46 @@ def better_than_now(job: Job, cam: str) -> Offer | None:
 def _best_words(offer: Offer) -> str:
     named = "" if offer.cam == "both" else f"{offer.cam.capitalize()} cam: "
     return f"{named}{'; '.join(offer.words)} leaves it {late_or_early(offer.choice.remaining_error_deg)}."
+
+
+@dataclass(frozen=True)
+class Live:
+    """A cam set by its dial instead of its marks: the event it is set by, what the wheel shows there, and the lift, mm."""
+
+    kind: str
+    text: str
+    side: str | None
+    lift_mm: float
+
+
+def live(job: Job, cam: str) -> Live | None:
+    """Where to hold the crank to set a cam in its slot by the dial: its mark and its step are then no matter.
+
+    Parameters
+    ----------
+    job
+        The whole job.
+    cam
+        As in `cams`.
+
+    Returns
+    -------
+    Live or None
+        None where nothing slides, or events, checking lift or true TDC are not known.
+    """
+    now = tries.at_position(job)
+    start, frame, card = degree.expected_events(now), frame_now(job), card_of(now)
+    late = degree.phases(now).get(cam)
+    slides = drive_of(job) is not None and any(each.adjuster.kind == "slot" for each in fitted_now(job).moving(cam))
+    if not slides or start is None or late is None or frame is None or frame.top is None:
+        return None
+    if card is None or card.check_lift_mm is None:
+        return None
+    kind = "eo" if cam == "exhaust" else "io"
+    wanted = events.angle_of(kind, getattr(start, events.FIELD[kind])) - late[0]
+    shown = round((wanted + frame.top.zero_error_deg + offset_deg(job)) * 10) / 10
+    figure, side = as_read(frame.mounted.wheel, shown)
+    return Live(kind, f"{figure:.4g}", side.value if side else None, card.check_lift_mm)
 
 
 def _judged(now: Job) -> tuple[degree.Judged, ...]:

@@ -13,7 +13,7 @@ from uranograph.core.degree import Basis, Degreed, DegreeGiven, degree
 from uranograph.core.errors import Impossible
 from uranograph.core.phase import Events, judge_phase, move
 from uranograph.core.quantities import format_angle, format_length
-from uranograph.core.verdict import FALSE_VERDICT, worst
+from uranograph.core.verdict import EXACT, FALSE_VERDICT, worst
 from uranograph.stations.adjust import tries
 from uranograph.stations.by_eye import station as by_eye
 from uranograph.stations.card.station import card_of
@@ -351,9 +351,9 @@ def _cam_judged(job: Job, cam: str, lobe_results: list[Result], bank: int) -> Ju
     out = 1 - stands.within
     if stands.sound < SOUND:
         verdict = Verdict.UNSURE
-    elif out <= FALSE_VERDICT and agree:
+    elif out <= FALSE_VERDICT + EXACT and agree:
         verdict = Verdict.IN
-    elif (stands.within <= FALSE_VERDICT and agree) or all(
+    elif (stands.within <= FALSE_VERDICT + EXACT and agree) or all(
         result.verdict(tolerance) is Verdict.OUT for result in lobe_results
     ):
         verdict = Verdict.OUT

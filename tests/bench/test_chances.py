@@ -1,0 +1,172 @@
+"""The rules that turn chances into verdicts and advice, on both sides of each bound; the strip, and what readings pull."""
+
+import pytest
+from fastapi.testclient import TestClient
+from sqlalchemy.orm import Session
+
+from tests.bench.test_fit import sheet
+from tests.bench.test_weighed import GOOD, four_events, ready
+from tests.hands import WHEEL, a_job, cam_moved, take, true_top
+from uranograph.bench.finding import Verdict
+from uranograph.bench.job import Job
+from uranograph.core.verdict import FALSE_VERDICT
+from uranograph.shop import jobs
+from uranograph.shop.database import Shop
+from uranograph.stations.adjust import station as adjust
+from uranograph.stations.degree import chances, coming, weighed
+from uranograph.stations.degree import station as degree
+from uranograph.stations.degree.weighed import Stand
+
+LATE = {"io": ("11.5", "btdc"), "ic": ("52.5", "abdc"), "eo": ("53.5", "bbdc"), "ec": ("14.5", "atdc")}
+
+
+@pytest.mark.parametrize(
+    ("within", "sound", "wanted"),
+    [
+        (1 - FALSE_VERDICT, 0.7, Verdict.IN),
+        (0.9979, 0.95, Verdict.UNSURE),
+        (0.9999, 0.69, Verdict.UNSURE),
+        (FALSE_VERDICT, 0.7, Verdict.OUT),
+        (0.0021, 0.95, Verdict.UNSURE),
+        (0.0, 0.69, Verdict.UNSURE),
+    ],
+)
+def test_a_verdict_is_wrong_once_in_five_hundred_at_most_and_needs_a_sound_set_up(
+    shop: Shop, monkeypatch: pytest.MonkeyPatch, within: float, sound: float, wanted: Verdict
+) -> None:
+    assert pytest.approx(0.002) == FALSE_VERDICT
+    with shop.write() as session:
+        job = four_events(session, ready(session))
+    monkeypatch.setattr(weighed, "stand", lambda *_: Stand(0.1, 0.3, within, sound))
+    found = degree._cam_judged(job, "both", degree.deciding(job), 1)
+    assert found.verdict is wanted
+    assert found.questioned is (sound < 0.7)
+
+
+@pytest.mark.parametrize(("shift", "offered"), [("0.31", True), ("0.29", False)])
+def test_a_position_is_better_where_it_leaves_three_tenths_less(shop: Shop, shift: str, offered: bool) -> None:
+    with shop.write() as session:
+        key = ready(session, f"Better {shift}")
+        options = f"0: 0, A: {shift}"
+        sheet(session, key, "drive", a1_kind="choices", a1_options=options, a1_fitted="0", a1_name="k", a1_where="cam")
+        job = four_events(session, key, **LATE)
+    assert degree.find(job).verdict is Verdict.IN
+    assert (adjust.better_than_now(job, "both") is not None) is offered
+    assert adjust.find(job).code == ("better-position" if offered else "no-move-needed")
+
+
+def test_no_move_is_offered_as_better_where_the_set_up_may_be_wrong(shop: Shop) -> None:
+    with shop.write() as session:
+        key = ready(session, "Slip")
+        sheet(session, key, "drive", a1_kind="choices", a1_options="0: 0, R4: -4", a1_fitted="0", a1_name="k")
+        job = four_events(session, key, ic=("62", "abdc"))
+    assert degree.judged(job)[0].questioned
+    assert adjust.better_than_now(job, "both") is None
+    assert adjust.find(job).verdict is degree.find(job).verdict is Verdict.UNSURE
+
+
+def test_a_fault_that_leaves_the_phase_as_it_was_read_is_no_reason_to_doubt_it(shop: Shop) -> None:
+    with shop.write() as session:
+        job = four_events(session, ready(session))
+    weighing = weighed.weighed(job)
+    share = {each.code: each.share for each in weighing.found}
+    harmless = share["nothing"] + share["lash-wrong"] + share["indicator-askew"]
+    harmful = share["set-backward"] + share["bleeding-lifter"]
+    assert weighing.sound() >= harmless
+    assert weighing.sound() <= 1 - harmful
+
+
+def test_the_strip_shows_how_the_chances_came_about_and_a_reading_that_disagrees_by_its_shape(
+    client: TestClient, shop: Shop
+) -> None:
+    with shop.write() as session:
+        good, bad = ready(session, "Strip"), ready(session, "Bad strip")
+        job, slipped = four_events(session, good), four_events(session, bad, ic=("62", "abdc"))
+    course = chances.course(job)
+    assert len(course) == 4
+    assert course[-1].within > course[0].within
+    for each in course:
+        assert each.within + each.out + each.wrong == pytest.approx(1)
+    assert not any(pull.stands_out for pull in chances.pulls(job))
+    assert next(pull.words for pull in chances.pulls(slipped) if pull.stands_out) == "IO 12 BTDC"
+    assert 'class="suspect"' in chances.figure(slipped).svg()
+    assert 'class="suspect"' not in chances.figure(job).svg()
+    page = client.get(f"/jobs/{good}/asked", headers={"HX-Request": "true"}).text
+    assert "What each reading pulls" in page
+    assert "Not proved yet" in page
+    assert "Read next:" in page
+    assert client.get(f"/jobs/{bad}/asked", headers={"HX-Request": "true"}).text.count("1 in 2") >= 1
+
+
+def left_out(session: Session, key: str) -> Job:
+    job = jobs.load(session, key)
+    last = job.standing("degree")[-1]
+    jobs.void(session, key, last.id, "typing slip", "QZ")
+    return jobs.load(session, key)
+
+
+def test_what_a_reading_pulls_is_what_the_phase_changes_by_without_it(shop: Shop) -> None:
+    with shop.write() as session:
+        key = ready(session, "Pull")
+        with_it = four_events(session, key, ec=("15", "atdc"))
+        pull = chances.pulls(with_it)[-1]
+        without = left_out(session, key)
+    assert pull.words == "EC 15 ATDC"
+    changed = weighed.weighed(with_it).phase().late_deg - weighed.weighed(without).phase().late_deg
+    assert pull.pulls_deg == pytest.approx(changed, abs=0.02)
+
+
+def test_a_greatest_lift_and_a_base_hold_wherever_the_cam_is_moved(shop: Shop) -> None:
+    with shop.write() as session:
+        key = ready(session, "Peaks stay")
+        sheet(
+            session,
+            key,
+            "drive",
+            a1_kind="choices",
+            a1_options="0: 0, A4: 4",
+            a1_fitted="0",
+            a1_name="k",
+            a1_where="cam",
+        )
+        take(session, key, "degree", [("peak-intake.1.lift", "8.5", None), ("base-intake.1.dial", "0", None)])
+        four_events(session, key)
+        cam_moved(session, key, 4, name="k")
+        job = four_events(session, key)
+    kinds = [each.kind for each in weighed.gathered(job).readings]
+    assert (kinds.count("peak"), kinds.count("base"), kinds.count("event")) == (1, 1, 4)
+
+
+def test_the_next_reading_is_the_other_half_of_what_was_begun(shop: Shop) -> None:
+    with shop.write() as session:
+        key = ready(session, "Half")
+        four_events(session, key)
+        job = take(session, key, "degree", [("intake.1.before", "70", "atdc")], "1")
+        assert coming.coming(job).choice == {"method": "lifts", "lobe": "intake"}
+        take(session, key, "degree", [("intake.1.after", "30", "bbdc")], "1")
+        job = take(session, key, "tdc", [("stop.2.before", "40", "btdc")])
+    assert (coming.coming(job).station, coming.coming(job).why) == ("tdc", "half-read")
+    assert set(GOOD) == {"io", "ic", "eo", "ec"}
+
+
+def test_a_cam_that_slides_is_set_by_the_dial_where_the_wheel_will_show_its_event(shop: Shop) -> None:
+    late = {"io": ("8", "btdc"), "ic": ("56", "abdc"), "eo": ("50", "bbdc"), "ec": ("18", "atdc")}
+    slot = {"a1_kind": "slot", "a1_name": "slot", "a1_range": "10", "a1_step": "1"}
+    with shop.write() as session:
+        key = ready(session, "Live")
+        assert adjust.live(jobs.load(session, key), "both") is None
+        job = four_events(session, key, **late)
+        assert adjust.live(job, "both") is None
+        job = sheet(session, key, "drive", **slot)
+        found = adjust.live(job, "both")
+        assert (found.kind, found.text, found.side, found.lift_mm) == ("io", "12", "btdc", 1.0)
+        shifted = a_job(session, wheel={**WHEEL, "scale": "quarter"}, title="Live, wheel off")
+        true_top(session, shifted, "38.5", "41.5")
+        sheet(session, shifted, "drive", **slot)
+        # The wheel shows 1.5 after at the top: every figure after it is as much more.
+        off = {"io": ("6.5", "btdc"), "ic": ("57.5", "abdc"), "eo": ("48.5", "bbdc"), "ec": ("19.5", "atdc")}
+        found = adjust.live(four_events(session, shifted, **off), "both")
+        assert (found.text, found.side) == ("10.5", "btdc")
+        keyed = ready(session, "Keyed")
+        sheet(session, keyed, "drive", a1_kind="choices", a1_options="0: 0, A4: 4", a1_fitted="0", a1_name="k")
+        assert adjust.live(four_events(session, keyed, **late), "both") is None
