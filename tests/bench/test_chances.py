@@ -170,3 +170,29 @@ def test_a_cam_that_slides_is_set_by_the_dial_where_the_wheel_will_show_its_even
         keyed = ready(session, "Keyed")
         sheet(session, keyed, "drive", a1_kind="choices", a1_options="0: 0, A4: 4", a1_fitted="0", a1_name="k")
         assert adjust.live(four_events(session, keyed, **late), "both") is None
+
+
+LITTLE, NOTHING = "wheel-proves-little", "wheel-proves-nothing"
+
+
+@pytest.mark.parametrize(
+    ("division", "tolerance", "code"),
+    [
+        ("1", "1", ""),
+        ("0.5", "1", ""),
+        ("1", "0.5", LITTLE),
+        ("0.5", "0.5", LITTLE),
+        ("1", "0.3", NOTHING),
+        ("5", "1", LITTLE),
+    ],
+)
+def test_what_a_wheel_cannot_prove_is_said_before_it_is_read(
+    shop: Shop, division: str, tolerance: str, code: str
+) -> None:
+    with shop.write() as session:
+        key = a_job(session, wheel={**WHEEL, "scale": "quarter", "division": division}, title="Before")
+        true_top(session, key)
+        job = sheet(session, key, "rules", tolerance=tolerance, basis="both")
+        notes = [note.code for note in degree.find(job).notes if note.code.startswith("wheel-proves")]
+        assert notes == ([code] if code else [])
+        assert not any(note.code.startswith("wheel-proves") for note in degree.find(four_events(session, key)).notes)

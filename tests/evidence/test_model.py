@@ -170,3 +170,17 @@ def test_an_uneven_lobe_widens_what_lifts_near_the_nose_say() -> None:
     even, uneven = phase(pair(0.0), expected), phase(pair(1.2), expected)
     assert uneven.sd_deg > 1.3 * even.sd_deg
     assert isinstance(even, Phase)
+
+
+@pytest.mark.parametrize(("over_percent", "likely"), [(-1.33, True), (1.33, False)])
+def test_more_lash_opens_late_closes_early_and_leaves_the_peaks_short(over_percent: float, likely: bool) -> None:
+    readings, expected = four_events(0.2)
+    expected = replace(expected, lift_mm={"intake": 9.0, "exhaust": 9.0})
+    narrow = tuple(
+        replace(each, at_deg=each.at_deg - each.side * 2.0, slope_mm=0.06) if each.kind == "event" else each
+        for each in readings
+    )
+    peaks = tuple(Seen("peak", over_percent, 9 + n, lobe) for n, lobe in enumerate(("intake", "exhaust")))
+    found = suspects((*narrow, *peaks), expected, SETUP)
+    share = {each.code: each.share for each in found}
+    assert (share["lash-wrong"] > 0.7) is likely

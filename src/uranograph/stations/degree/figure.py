@@ -70,7 +70,7 @@ def job_lobes(job: Job) -> tuple[LobeMarks, ...]:
             drawn = drawn.model_copy(update={"duration_deg": result.closes_deg - result.opens_deg})
         gap = None
         if result.card_error_deg is not None:
-            gap = Gap(result.card_error_deg, result.uncertainty_deg, rules_of(job).tolerance_deg)
+            gap = Gap(result.card_error_deg, degree.doubt_of(job, result), rules_of(job).tolerance_deg)
         marks.append(
             LobeMarks(
                 base.name,

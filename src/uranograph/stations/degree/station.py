@@ -32,6 +32,8 @@ from uranograph.stations.wheel.station import wheel_of
 # How likely nothing must be wrong with the set-up for a verdict.
 SOUND = 0.7
 FAR_APART = 3.0
+# Where less than this part of the tolerance can be proved, that is said before the reading.
+LEAST_PROVED = 0.4
 METHOD_WORDS = {
     "lifts": "equal lifts",
     "events": "events",
@@ -280,6 +282,15 @@ def apart(job: Job) -> bool:
     """Whether intake and exhaust cams move for themselves."""
     engine = engine_of(job)
     return engine is not None and engine.separate_cams
+
+
+def doubt_of(job: Job, result: Result) -> float:
+    """How far a lobe may be off, by all that was read on the wheel; by its own readings alone where that tells nothing."""
+    stands = None
+    if result.by_range is None:
+        cam = result.lobe if apart(job) else "both"
+        stands = weighed.stand(job, cam, (result.lobe,), rules_of(job).tolerance_deg)
+    return result.uncertainty_deg if stands is None else stands.doubt_deg
 
 
 def late_by(lobe_results: list[Result]) -> tuple[float, float]:
@@ -557,9 +568,19 @@ def _without_results(job: Job) -> Finding:
     trouble = [swept_lobe.trouble for lobe in LOBES if (swept_lobe := sweeps.swept(job, lobe)) and swept_lobe.trouble]
     sentence = say("sweep-under-way", trouble=trouble[0]) if trouble else say("no-lobe-read-both")
     moved = say("cam-moved-measure") if tries.tries(job) and not begun else ""
-    return Finding(Verdict.OPEN, cautions=CAUTIONS, notes=(*_before(job), *_by_the_marks(job))).judged(
-        Verdict.OPEN, FOUND, "not-read", begun=begun or bool(moved), why=sentence + moved, step=needs
-    )
+    return Finding(
+        Verdict.OPEN, cautions=CAUTIONS, notes=(*_before(job), *_by_the_marks(job), *_cannot_prove(job))
+    ).judged(Verdict.OPEN, FOUND, "not-read", begun=begun or bool(moved), why=sentence + moved, step=needs)
+
+
+def _cannot_prove(job: Job) -> tuple[str, ...]:
+    """Said before anything is read: the tolerance is nearly as narrow as this wheel can be read."""
+    tolerance, reach = rules_of(job).tolerance_deg, weighed.proves_within(job)
+    if reach is None or reach >= LEAST_PROVED * tolerance:
+        return ()
+    if reach < 0:
+        return (say("wheel-proves-nothing", tolerance_deg=tolerance),)
+    return (say("wheel-proves-little", tolerance_deg=tolerance, reach_deg=reach),)
 
 
 def verdict_of(cams: tuple[Judged, ...], doubtful: tuple[str, ...]) -> Verdict:

@@ -9,11 +9,13 @@ from uranograph.bench.job import Job, Reading
 from uranograph.bench.kept import kept
 from uranograph.bench.pairs import Pair
 from uranograph.core.lobe import half_width_at
+from uranograph.core.verdict import FALSE_VERDICT
 from uranograph.core.wheel import Scale
 from uranograph.stations.adjust import tries
 from uranograph.stations.card.station import DRAWN_LOBE, card_of
 from uranograph.stations.degree import events, lifts, peaks, sweeps
 from uranograph.stations.degree.place import LOBES, card_centerline
+from uranograph.stations.degree.rules import rules_of
 from uranograph.stations.degree.target import target_of
 from uranograph.stations.degree.words import say
 from uranograph.stations.engine.station import engine_of
@@ -34,6 +36,7 @@ MOST = 200
 SWEPT_PART = 0.7
 HELD_BY_ITS_FIT = ("pressed", "taper", "screw")
 MIRRORED_SHARE = 0.95
+USUAL_SLOPE_MM, PROVES_STEP_DEG = 0.06, 0.05
 UNEVEN_ASKED, UNEVEN_PEAK_DEG, PEAK_READ_DEG = 0.6, 0.45, 0.3
 SLIPPED_ASKED, STEP_DEG, CAM_DEGREES_PRIOR, MOVED_OTHERWISE, MOVED_OTHERWISE_DEG = 0.2, 0.25, 0.03, 0.1, 10.0
 FIRING_PRIOR, DOWN_MM, OVERLAP_SPREAD_DEG = 0.05, 0.02, 5.0
@@ -398,6 +401,30 @@ def asked(job: Job) -> "tuple[Suspect, ...]":
     found = at_the_top(job) if weighing is None else faults.asked(weighing.found)
     further = [*_uneven(view, weighing), *_firing_top(view), *_cam_degrees(job), *_history(found, weighing)]
     return tuple(sorted((*found, *further), key=lambda each: -each.share))[: faults.MOST_ASKED]
+
+
+def proves_within(job: Job) -> float | None:
+    """How near its target the four events and two stop pairs can prove a cam in on this wheel, crank degrees; below 0 nowhere.
+
+    None where the card has no events to read, or no wheel is set up.
+    """
+    from uranograph.evidence.model import Expected, Phase, Seen, phase
+
+    cut, card = frames(job), card_of(job)
+    if not cut or card is None or card.events is None:
+        return None
+    expected = Expected({"intake": 110.0, "exhaust": -110.0}, {"intake": 120.0, "exhaust": 120.0})
+    expected = replace(expected, division_deg=cut[-1].mounted.division_deg)
+    flank = cut[-1].mounted.dial_division_mm * NEEDLE_SHARE / USUAL_SLOPE_MM
+    seen = [Seen("stop", 0.0, n) for n in (1, 2)]
+    seen += [
+        Seen("event", expected.middle_deg[lobe] + side * 120.0, 3 + n, lobe, side, flank)
+        for n, (lobe, side) in enumerate((lobe, side) for lobe in LOBES for side in (-1, 1))
+    ]
+    sd, tolerance = phase(tuple(seen), expected).sd_deg, rules_of(job).tolerance_deg
+    steps = [n * PROVES_STEP_DEG for n in range(round(tolerance / PROVES_STEP_DEG) + 1)]
+    reach = [late for late in steps if 1 - Phase(late, sd).chance_within(tolerance) <= FALSE_VERDICT]
+    return max(reach, default=-1.0)
 
 
 def at_the_top(job: Job) -> "tuple[Suspect, ...]":

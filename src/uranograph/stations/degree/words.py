@@ -211,6 +211,14 @@ SAID = {
     "too-near-limit-wheel": (
         "Too near the limit for this wheel: re-read the {lobe} before and after, and TDC, to a finer part."
     ),
+    "wheel-proves-nothing": (
+        "On this wheel the four events cannot prove {tolerance_deg:.1f}: read each twice and the stop four times, or take a "
+        "wheel of half degrees."
+    ),
+    "wheel-proves-little": (
+        "On this wheel the four events prove {tolerance_deg:.1f} only of a cam within {reach_deg:.1f} of its target: read "
+        "each twice and the stop four times, or take a wheel of half degrees."
+    ),
     "settle-the-questions": "Something in the set-up may well be wrong: settle what is asked below, or take the reading named there.",
     "one-drop-deceives": (
         "Equal lifts near the nose deceive by degrees where a lobe is ground uneven: read the {lobe} far below "
