@@ -183,7 +183,7 @@ LITTLE, NOTHING = "wheel-proves-little", "wheel-proves-nothing"
         ("1", "0.5", LITTLE),
         ("0.5", "0.5", LITTLE),
         ("1", "0.3", NOTHING),
-        ("5", "1", LITTLE),
+        ("5", "1", NOTHING),
     ],
 )
 def test_what_a_wheel_cannot_prove_is_said_before_it_is_read(

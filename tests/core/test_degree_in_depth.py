@@ -11,6 +11,7 @@ from uranograph.core.adjust import AdjustGiven, adjust, positions
 from uranograph.core.chain import ChainGiven, chain
 from uranograph.core.degree import DegreeGiven, degree
 from uranograph.core.errors import Impossible
+from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.core.overlap import OverlapGiven, overlap_lift
 from uranograph.core.phase import Events, move
 from uranograph.core.sweep import SweepGiven, crossings, sweep
@@ -208,3 +209,15 @@ def test_chain_and_overlap() -> None:
         overlap_lift(OverlapGiven(measured_mm=2, target_min_mm=3, target_max_mm=2, slope_mm_per_deg=0.1))
     with pytest.raises(Impossible):
         overlap_lift(OverlapGiven(measured_mm=2, target_min_mm=1, target_max_mm=2, slope_mm_per_deg=0))
+
+
+def test_the_base_drifts_only_where_both_ends_lie_on_the_base_circle() -> None:
+    """A bleeding lifter leaves the base low; an end on the ramp is no base circle."""
+    lobe = CosineLobe(centerline_deg=107, duration_deg=226, check_lift_mm=1.27, max_lift_mm=9)
+    around = [float(angle) for angle in range(-90, 306, 5)]
+    level = [(angle, lift_at(lobe, angle)) for angle in around]
+    assert sweep(SweepGiven(lobe="intake", points=level, check_lift_mm=1.27)).base_drift_mm == pytest.approx(0)
+    low = [(angle, lift - (0.08 if angle > 200 else 0.0)) for angle, lift in level]
+    assert sweep(SweepGiven(lobe="intake", points=low, check_lift_mm=1.27)).base_drift_mm == pytest.approx(-0.08)
+    short = [(angle, lift) for angle, lift in level if lift > 0.05]
+    assert sweep(SweepGiven(lobe="intake", points=short, check_lift_mm=1.27)).base_drift_mm is None

@@ -10,9 +10,10 @@ from collections.abc import Callable
 from tests.outcomes.made_up import FAULTS
 from tests.outcomes.play import Played, play
 
-METHODS = ("events", "lifts")
+METHODS = ("events", "lifts", "sweep")
 # Faults that show by one way of reading alone, or once the cam was moved.
-ONLY_BY = {"uneven-lobe": ("lifts",), "firing-top": ("overlap",)}
+ONLY_BY = {"uneven-lobe": ("lifts", "sweep"), "firing-top": ("overlap",), "bleeding-lifter": METHODS}
+BY_HAND = METHODS[:2]
 CLEAN_SHARE = 0.45
 # What must hold: name, value of it, and whether more is better.
 BOUNDS = (
@@ -41,10 +42,10 @@ def one(task: tuple[int, str, str]) -> Played:
 def tasks(engines: int, seed: int) -> list[tuple[int, str, str]]:
     """Clean engines by both methods, and every fault by each method that can show it."""
     clean = round(engines * CLEAN_SHARE)
-    kinds = [(method, fault) for fault in FAULTS for method in ONLY_BY.get(fault, METHODS)]
+    kinds = [(method, fault) for fault in FAULTS for method in ONLY_BY.get(fault, BY_HAND)]
     planted = max(1, round((engines - clean) / len(kinds)))
     start = seed * 1_000_000
-    found = [(start + n, METHODS[n % 2], "") for n in range(clean)]
+    found = [(start + n, METHODS[n % 3], "") for n in range(clean)]
     return found + [(start + n, method, fault) for method, fault in kinds for n in range(planted)]
 
 
@@ -93,7 +94,7 @@ def _there(each: Played, moves: int) -> bool:
 
 def table(played: list[Played]) -> str:
     """The figures by method, then the faults."""
-    lines = [f"{'':48}{'all':>9}{'events':>9}{'lifts':>9}{'bound':>9}"]
+    lines = [f"{'':48}{'all':>9}{'events':>9}{'lifts':>9}{'sweep':>9}{'bound':>9}"]
     ways = {"all": played, **{method: [each for each in played if each.method == method] for method in METHODS}}
     found = {way: figures(own) for way, own in ways.items()}
     for name, bound, more in BOUNDS:
@@ -119,7 +120,8 @@ def table(played: list[Played]) -> str:
             f"{fault or 'none':24}{method:10}{len(own):>8}{first:>8.2f}{three:>8.2f}{is_in:>8.2f}{false:>10.2f}  {words:>40}"
         )
     verdicts = Counter(
-        (each.method, each.verdicts[0][0], abs(each.verdicts[0][1]) <= 1) for each in by["", "events"] + by["", "lifts"]
+        (each.method, each.verdicts[0][0], abs(each.verdicts[0][1]) <= 1)
+        for each in [own for method in METHODS for own in by["", method]]
     )
     lines.append(
         "clean, first position: "

@@ -231,6 +231,22 @@ class Engine:
             return f"{360 - float(figure[0]):g}", None
         return figure
 
+    def lift_shown(self, lobe: str, shown: float) -> float:
+        """What the dial shows where the wheel shows an angle, come up to forward; eye and needle as they are."""
+        held = shown - self.zero - self.moved - self.off_center * math.sin(math.radians(shown + self.center))
+        held += self._eye() - self.friction
+        own = self.lobes[lobe]
+        x = (held - own.middle + 360) % 720 - 360
+        side = -1 if x < 0 else 1
+        low, high = 0.0, own.lift
+        for _ in range(36):
+            middle = (low + high) / 2
+            inside = (own.crossing(middle, side) - own.middle) * side > abs(x)
+            low, high = (middle, high) if inside else (low, middle)
+        late = 1.0 if side > 0 else 0.0
+        bled = self.bled * late if self.fault == "bleeding-lifter" else 0.0
+        return low - bled + self.r.gauss(0, 0.2 * 0.01)
+
     def greatest(self, lobe: str) -> float:
         """Greatest lift on the dial, mm."""
         read = {"intake": "exhaust", "exhaust": "intake"}[lobe] if self.fault == "wrong-lobe" else lobe

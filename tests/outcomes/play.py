@@ -152,6 +152,9 @@ class Bench:
             for drop in DROPS:
                 for lobe in LOBES:
                     self.lifts(lobe, drop, again=False)
+        elif self.method == "sweep":
+            for lobe in LOBES:
+                self.sweep(lobe)
         else:
             for lobe in LOBES:
                 self.read("degree", f"overlap-{lobe}.1.lift", f"{self.engine.at_overlap(lobe):.3f}")
@@ -160,7 +163,7 @@ class Bench:
     @property
     def planned(self) -> int:
         """How many readings of the lobes that are."""
-        return 4 if self.method == "events" else 8
+        return {"lifts": 8}.get(self.method, 4)
 
     def event(self, kind: str, again: bool) -> None:
         lobe, side = EVENT[kind]
@@ -173,6 +176,16 @@ class Bench:
             text, shown = self.engine.on_flank(lobe, side, float(drop), again)
             self.read("degree", f"{lobe}.{n}.{place}", text, shown, drop=drop)
         self.pairs += 1
+
+    def sweep(self, lobe: str, step: int = 5) -> None:
+        """A lobe swept from base circle to base circle."""
+        start = round(self.engine.true_middle[lobe] / step) * step
+        for shown in range(start - 170, start + 171, step):
+            lift = self.engine.lift_shown(lobe, shown)
+            n = self.number(f"sweep-{lobe}")
+            text, side = self.engine.figure_of(shown)
+            self.read("degree", f"sweep-{lobe}.{n}.point", text, side, drop=f"{lift:.2f}")
+        self.pairs += 4
 
     def fill(self, entry: dict[str, Any]) -> bool:
         """Read what is asked; False where this hand cannot."""

@@ -15,6 +15,7 @@ if TYPE_CHECKING:
 
     Array = np.ndarray[tuple[int], np.dtype[np.float64]]
 
+FLAT_MM = 0.03
 FEWEST_POINTS = 7
 NOSE_SHARE = 0.8
 SAME_PLACE_DEG = 1e-6
@@ -249,6 +250,9 @@ def _area(angles: "Array", lifts: "Array", opening: float, closing: float, lift_
 def _base_drift(lifts: "Array", check_lift_mm: float, top_mm: float) -> float | None:
     low = min(check_lift_mm, 0.05 * top_mm)
     if lifts[0] > low or lifts[-1] > low:
+        return None
+    # On a ramp an end is no base circle: its two outermost readings must be alike.
+    if abs(lifts[1] - lifts[0]) > FLAT_MM or abs(lifts[-1] - lifts[-2]) > FLAT_MM:
         return None
     return float(lifts[-1] - lifts[0])
 

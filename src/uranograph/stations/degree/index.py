@@ -64,7 +64,15 @@ def _printed(job: Job) -> Mapping[str, Any]:
 
 
 def _asked(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
-    """What all readings together ask about the set-up: it comes after the page, which does not wait for it."""
+    """What all readings together say of chances and set-up, and what to read next: it comes after the page, which does not wait."""
+    try:
+        return _weighed(job)
+    except Impossible:
+        # A reading cannot be placed: the verdict says so.
+        return {"asked": []}
+
+
+def _weighed(job: Job) -> Mapping[str, Any]:
     return {
         "asked": [weighed.in_words(job, each) for each in weighed.asked(job)],
         "coming": (wanted := coming.coming(job)),

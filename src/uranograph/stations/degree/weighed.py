@@ -33,7 +33,8 @@ NEEDLE_SHARE = 0.2
 # A half duration that the card does not give, and a wheel's place in a file of true crank angles, one standard deviation.
 HALF_UNKNOWN_DEG, FROM_FILE_DEG = 15.0, 0.1
 MOST = 200
-SWEPT_PART = 0.7
+# A swept lobe's two events beside a hand's one reading; its base in hundredths of a mm.
+SWEPT_PART, SWEPT_BASE = 0.7, 1.7
 HELD_BY_ITS_FIT = ("pressed", "taper", "screw")
 MIRRORED_SHARE = 0.95
 USUAL_SLOPE_MM, PROVES_STEP_DEG = 0.06, 0.05
@@ -386,6 +387,10 @@ def _lifts_read(job: Job, middles: dict[str, float]) -> "list[Seen]":
             if swept is not None and swept.found is not None:
                 over = 100 * (swept.found.max_lift_mm / top - 1)
                 found.append(Seen("peak", over, swept.readings[-1].seq, lobe, own_deg=0.3))
+        swept = sweeps.swept(job, lobe)
+        if swept is not None and swept.found is not None and swept.found.base_drift_mm is not None:
+            drift = 100 * swept.found.base_drift_mm
+            found.append(Seen("base", drift, swept.readings[-1].seq, lobe, own_deg=SWEPT_BASE))
         found += [
             Seen("base", 100 * reading.mm, reading.seq, lobe)
             for reading in peaks.BASE.taken(job, peaks.BASE_KIND[lobe])
@@ -442,10 +447,11 @@ def at_the_top(job: Job) -> "tuple[Suspect, ...]":
 
 def _uneven(job: Job, weighing: "Weighing | None") -> "list[Suspect]":
     """A lobe whose drops drift, or whose peak lies beside the middle of its events, by more than even lobes show."""
-    from uranograph.evidence.faults import Suspect
+    from uranograph.evidence.faults import NOTHING, Suspect
     from uranograph.evidence.model import UNEVEN_DEG, UNEVEN_SHARE
 
     shares = []
+    nothing = sum(each.share for each in weighing.found if each.code == NOTHING) if weighing is not None else 1.0
     for lobe in LOBES:
         share = weighing.uneven(lobe) if weighing is not None else 0.0
         swept = sweeps.swept(job, lobe)
@@ -454,7 +460,7 @@ def _uneven(job: Job, weighing: "Weighing | None") -> "list[Suspect]":
             even, uneven = math.hypot(UNEVEN_PEAK_DEG, PEAK_READ_DEG), math.hypot(UNEVEN_DEG, PEAK_READ_DEG)
             odds = UNEVEN_SHARE / (1 - UNEVEN_SHARE) * even / uneven
             odds *= math.exp(min(60.0, off**2 / 2 * (1 / even**2 - 1 / uneven**2)))
-            share = max(share, odds / (1 + odds))
+            share = max(share, nothing * odds / (1 + odds))
         shares.append(share)
     return [Suspect("uneven-lobe", max(shares))] if max(shares) > UNEVEN_ASKED else []
 
