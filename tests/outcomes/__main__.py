@@ -53,6 +53,7 @@ def figures(played: list[Played]) -> dict[str, float]:
     """Every figure of the table."""
     clean = [each for each in played if not each.fault]
     planted = [each for each in played if each.fault]
+    by_hand = [each for each in played if each.method in BY_HAND]
     stands = [verdict for each in clean for verdict in each.verdicts]
     said_in = [verdict for verdict in stands if verdict[0] == "in"]
     near = [verdict for verdict in stands if abs(verdict[1]) <= 0.5]
@@ -79,7 +80,7 @@ def figures(played: list[Played]) -> dict[str, float]:
         "worse off after a move, faults planted": sum(abs(e.after or 0) > abs(e.before) for e in moved)
         / max(1, len(planted)),
         "stated uncertainty holds the truth": _share(judged, lambda each: abs(each[1] - each[2]) <= each[3]),
-        "keys a pair": sum(each.keys for each in played) / max(1.0, sum(each.pairs for each in played)),
+        "keys a pair": sum(each.keys for each in by_hand) / max(1.0, sum(each.pairs for each in by_hand)),
     }
 
 

@@ -28,6 +28,7 @@ if TYPE_CHECKING:
 
 # Nats a reading must tell for each reading it costs; how often one place is read at the most; and how sure a proof is.
 LEAST_GAIN, LEAST_GAIN_UNSURE, LEAST_GAIN_MOVING, LEAST_GAIN_NEARLY = 0.012, 0.006, 0.02, 0.0005
+PATIENCE = 4
 # Where in or out is as likely as this at the most, a little more settles it.
 NEARLY = 0.05
 MOST_AGAIN, PROVED_SOUND = 3, 0.8
@@ -86,7 +87,9 @@ def coming(job: Job) -> Coming | None:
     nearly = within is not None and min(within, 1 - within) < NEARLY and not judged[0].questioned
     unsure = LEAST_GAIN_NEARLY if nearly else LEAST_GAIN_UNSURE
     least = LEAST_GAIN_MOVING if move is not None else LEAST_GAIN if given else unsure
-    if worth[most] >= least:
+    # The more is read again already, the more a further reading must tell.
+    further = len(found.readings) - len({each.place for each in found.readings if each.on_wheel})
+    if worth[most] >= least * (1 + further / PATIENCE):
         settles = weigh * told[most].verdict > told[most].faults
         words = _why(told[most], settles)
         return Coming(could[most].station, could[most].choice, "settles" if settles else "parts", words)
@@ -222,7 +225,7 @@ class _Choice:
                 self._add(KEY, choice, each, 2.0, self.widths[each.seq])
 
     def _events(self) -> None:
-        """Events of the lobes that were read otherwise, where the card has their durations."""
+        """Events of the lobes that were read otherwise or swept, where the card has their durations."""
         from uranograph.evidence.model import Seen
 
         card = card_of(self.job)
@@ -231,7 +234,11 @@ class _Choice:
         for kind in events.KINDS:
             lobe, side = events.LOBE[kind], -1 if kind in ("io", "eo") else 1
             known = lobe in self.found.lobes and lobe not in self.found.expected.half_doubt_deg
-            if known and not self.times["event", lobe, side, ""]:
+            by_hand = any(
+                (each.kind, each.lobe, each.side) == ("event", lobe, side) and each.own_deg is None
+                for each in self.found.readings
+            )
+            if known and not by_hand:
                 slope = events.slope_at_check(self.job, kind)
                 seen = Seen("event", 0.0, 0, lobe, side, EVENT_NEEDLE_DEG, slope_mm=slope, mounting=self.mounting)
                 self._add(KEY, {"method": "events", "event": kind}, seen, 1.0)
