@@ -102,8 +102,8 @@ def test_only_the_mounting_and_the_position_now_are_weighed(shop: Shop) -> None:
         # The zero of the wheel as it stood then is known, and is another's now.
         after = take(session, key, "tdc", [("stop.2.before", "42", "btdc"), ("stop.2.after", "38", "atdc")])
     moved = gathered(after)
-    assert [each.mounting for each in moved.readings if each.lobe] == [0, 0, 0, 0]
-    assert [each.mounting for each in moved.readings if each.kind == "stop"] == [0, 1]
+    assert [each.frame for each in moved.readings if each.lobe] == [0, 0, 0, 0]
+    assert [each.frame for each in moved.readings if each.kind == "stop"] == [0, 1]
     assert weighed(after).phase().late_deg == pytest.approx(weighed(again).phase().late_deg, abs=0.01)
 
 

@@ -88,7 +88,7 @@ class Setup:
     pressed: bool = False
 
 
-class Way(NamedTuple):
+class Hypothesis(NamedTuple):
     """One way a fault can be: what it adds to each reading, and the direction in which it adds an unknown size.
 
     `share` is its part of the fault's prior; `sign` is −1 where the direction is known better instead.
@@ -112,7 +112,7 @@ class Weighing:
     expected, setup
         What card and set-up make one expect, and what else is known.
     coming
-        Readings that could be taken next: each fault's ways are worked out for them too, after those of `readings`.
+        Readings that could be taken next: each hypothesis is worked out for them too, after those of `readings`.
 
     References
     ----------
@@ -130,22 +130,25 @@ class Weighing:
         zero = np.zeros(len(readings) + len(coming))
         rows = _Rows(readings + coming, len(readings), expected)
         # A cam can have been fitted anywhere, if seldom far off.
-        self.ways = [Way(NOTHING, 1.0, zero, zero), Way(NOTHING, 1.0, zero, FAR_PHASE_DEG * rows.lobes)]
+        self.hypotheses = [
+            Hypothesis(NOTHING, 1.0, zero, zero),
+            Hypothesis(NOTHING, 1.0, zero, FAR_PHASE_DEG * rows.lobes),
+        ]
         nothing = 1.0 - sum(priors.values())
         shares = [(1.0 - FAR_SHARE) * nothing, FAR_SHARE * nothing]
         for code, prior in priors.items():
             own = list(_MAKERS[code](code, rows, setup)) if prior else []
-            whole = sum(way.share for way in own)
-            self.ways += own
-            shares += [prior * way.share / whole for way in own]
+            whole = sum(each.share for each in own)
+            self.hypotheses += own
+            shares += [prior * each.share / whole for each in own]
         n = len(readings)
-        self.adds = np.array([way.adds for way in self.ways]).T
-        self.along = np.array([way.along for way in self.ways]).T
-        self.sign = np.array([way.sign for way in self.ways], dtype=float)
+        self.adds = np.array([each.adds for each in self.hypotheses]).T
+        self.along = np.array([each.along for each in self.hypotheses]).T
+        self.sign = np.array([each.sign for each in self.hypotheses], dtype=float)
         y = self.grounds.y[:, None] - self.adds[:n]
         prior = np.log(shares)
         self._y = y
-        # Of each way the size it most likely has, and the variance of that.
+        # Of each hypothesis the size it most likely has, and the variance of that.
         self._sizes: list[tuple[Array, Array]] = []
         terms = []
         for ground in self.grounds.parts:
@@ -167,8 +170,8 @@ class Weighing:
     def found(self) -> tuple[Suspect, ...]:
         """Every fault with its share, the likeliest first; nothing wrong has the rest."""
         by_code: dict[str, list[tuple[float, int | None]]] = defaultdict(list)
-        for way, weight in zip(self.ways, self.weights.sum(axis=0), strict=True):
-            by_code[way.code].append((float(weight), way.seq))
+        for each, weight in zip(self.hypotheses, self.weights.sum(axis=0), strict=True):
+            by_code[each.code].append((float(weight), each.seq))
         found = [
             Suspect(code, sum(weight for weight, _ in own), max(own, key=lambda each: each[0])[1])
             for code, own in by_code.items()
@@ -181,7 +184,7 @@ class Weighing:
 
         n = len(self.readings)
         toward, _ = toward_phase(self.readings, self.expected, cam, lobes)
-        true = np.array([way.code in (NOTHING, *TRUE_ALL_THE_SAME) for way in self.ways])
+        true = np.array([each.code in (NOTHING, *TRUE_ALL_THE_SAME) for each in self.hypotheses])
         total = 0.0
         for ground, weights, (size, spread) in zip(self.grounds.parts, self.weights, self._sizes, strict=True):
             reach = ground.inverse @ toward
@@ -292,24 +295,24 @@ class _Rows:
         return [n for n in self.at_lobes if self.readings[n].own_deg is None]
 
 
-def _moved(code: str, rows: _Rows, setup: Setup) -> Iterator[Way]:
+def _moved(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
     """The wheel from some reading on, the stop included, or the gear, the stop left out; before the first reading too."""
     wheel = code == "wheel-moved"
     size = MOVED_DEG if wheel else SLIPPED_DEG
-    last = rows.readings[rows.taken - 1].mounting
+    last = rows.readings[rows.taken - 1].frame
     lobes = rows.at_lobes
-    moves = rows.where(lambda each: each.on_wheel and each.mounting == last and (wheel or each.kind != "stop"))
+    moves = rows.where(lambda each: each.on_wheel and each.frame == last and (wheel or each.kind != "stop"))
     for j in range(lobes[0], rows.taken) if wheel else lobes[1:]:
         first = rows.readings[j]
         if moves[j]:
-            yield Way(code, 1.0, rows.zero, size * moves * (rows.seqs >= first.seq), first.seq)
+            yield Hypothesis(code, 1.0, rows.zero, size * moves * (rows.seqs >= first.seq), first.seq)
 
 
-def _backward(code: str, rows: _Rows, setup: Setup) -> Iterator[Way]:
+def _backward(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
     """One reading through the slack of the drive; or all of a set, till one place is come up to again."""
     if code == "one-backward":
         for j in rows.singly:
-            yield Way(code, 1.0, rows.zero, BACKWARD_DEG * rows.at(j), rows.readings[j].seq)
+            yield Hypothesis(code, 1.0, rows.zero, BACKWARD_DEG * rows.at(j), rows.readings[j].seq)
         return
     # Until a place is come up to again, or another way of reading is begun.
     places = [rows.readings[n].place for n in rows.at_lobes]
@@ -318,10 +321,10 @@ def _backward(code: str, rows: _Rows, setup: Setup) -> Iterator[Way]:
     ]
     ends = [rows.readings[n].seq for n in again] or [rows.readings[rows.taken - 1].seq + 1]
     for end in ends:
-        yield Way(code, 1.0, rows.zero, -BACKWARD_DEG * rows.lobes * (rows.seqs < end))
+        yield Hypothesis(code, 1.0, rows.zero, -BACKWARD_DEG * rows.lobes * (rows.seqs < end))
 
 
-def _slips(code: str, rows: _Rows, setup: Setup) -> Iterator[Way]:
+def _slips(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
     """A figure off by what swapped digits, a five, a nine or a ten make, or by anything; of a stop half as much."""
     for j in range(rows.taken):
         seen = rows.readings[j]
@@ -333,15 +336,15 @@ def _slips(code: str, rows: _Rows, setup: Setup) -> Iterator[Way]:
         spread = SLIP_SPREAD_DEG * here
         for size in sizes:
             for sign in (-part, part):
-                yield Way(code, 1.0 / len(sizes), sign * size * here, spread, seen.seq)
-        yield Way(code, 2 * ANY_SLIP_SHARE, rows.zero, part * ANY_SLIP_DEG * here, seen.seq)
+                yield Hypothesis(code, 1.0 / len(sizes), sign * size * here, spread, seen.seq)
+        yield Hypothesis(code, 2 * ANY_SLIP_SHARE, rows.zero, part * ANY_SLIP_DEG * here, seen.seq)
 
 
-def _wrong_side(code: str, rows: _Rows, setup: Setup) -> Iterator[Way]:
+def _wrong_side(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
     for j in rows.singly:
         seen = rows.readings[j]
         off = deviation(seen, rows.expected) - deviation(replace(seen, at_deg=-seen.at_deg), rows.expected)
-        yield Way(code, 1.0, off * rows.at(j), rows.zero, seen.seq)
+        yield Hypothesis(code, 1.0, off * rows.at(j), rows.zero, seen.seq)
 
 
 def _turned(rows: _Rows, turn: Callable[[Seen], Seen]) -> "Array":
@@ -359,12 +362,12 @@ def _turned(rows: _Rows, turn: Callable[[Seen], Seen]) -> "Array":
     return np.array([*found[: rows.taken], *coming])
 
 
-def _mirrored(code: str, rows: _Rows, setup: Setup) -> Iterator[Way]:
+def _mirrored(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
     """Before the top read as after it: the wheel at the other end, or its numbers the other way."""
-    yield Way(code, 1.0, _turned(rows, lambda seen: replace(seen, at_deg=-seen.at_deg)), rows.zero)
+    yield Hypothesis(code, 1.0, _turned(rows, lambda seen: replace(seen, at_deg=-seen.at_deg)), rows.zero)
 
 
-def _wrong_lobe(code: str, rows: _Rows, setup: Setup) -> Iterator[Way]:
+def _wrong_lobe(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
     """The other lobe read for one, or each for the other; its greatest lift is the other's as well."""
     expected = rows.expected
     if len(expected.middle_deg) < 2:
@@ -378,7 +381,7 @@ def _wrong_lobe(code: str, rows: _Rows, setup: Setup) -> Iterator[Way]:
             for n, each in enumerate(rows.readings):
                 if each.kind == "peak" and each.lobe in which:
                     adds[n] = 100 * (expected.lift_mm[OTHER[each.lobe]] / expected.lift_mm[each.lobe] - 1)
-        yield Way(code, 1.0, adds, rows.zero)
+        yield Hypothesis(code, 1.0, adds, rows.zero)
 
 
 def _read_for_another(which: set[str], seen: Seen) -> Seen:
@@ -389,34 +392,34 @@ def _turned_on(shift_deg: float, seen: Seen) -> Seen:
     return replace(seen, at_deg=seen.at_deg - shift_deg) if seen.lobe else seen
 
 
-def _other_cylinder(code: str, rows: _Rows, setup: Setup) -> Iterator[Way]:
+def _other_cylinder(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
     if not setup.firing_deg:
         return
     for k in range(1, round(360 / setup.firing_deg)):
-        yield Way(code, 1.0, _turned(rows, partial(_turned_on, k * setup.firing_deg)), rows.zero)
+        yield Hypothesis(code, 1.0, _turned(rows, partial(_turned_on, k * setup.firing_deg)), rows.zero)
 
 
-def _tooth(code: str, rows: _Rows, setup: Setup) -> Iterator[Way]:
+def _tooth(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
     """Near whole teeth the phase is as it was fitted, and no more anything."""
     if not setup.crank_teeth:
         return
     known = math.sqrt(PHASE_DEG**2 - TOOTH_PHASE_DEG**2)
     for teeth in (-2, -1, 1, 2):
-        yield Way(code, 1.0, teeth * 360 / setup.crank_teeth * rows.lobes, known * rows.lobes, sign=-1)
+        yield Hypothesis(code, 1.0, teeth * 360 / setup.crank_teeth * rows.lobes, known * rows.lobes, sign=-1)
 
 
-def _slipped_before(code: str, rows: _Rows, setup: Setup) -> Iterator[Way]:
-    yield Way(code, 1.0, rows.zero, SLIPPED_BEFORE_DEG * rows.lobes)
+def _slipped_before(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
+    yield Hypothesis(code, 1.0, rows.zero, SLIPPED_BEFORE_DEG * rows.lobes)
 
 
-def _apart(code: str, rows: _Rows, setup: Setup) -> Iterator[Way]:
+def _apart(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
     if rows.expected.apart or {rows.readings[n].lobe for n in rows.at_lobes} != {"intake", "exhaust"}:
         return
     side = rows.where(lambda each: each.lobe == "intake") - rows.where(lambda each: each.lobe == "exhaust")
-    yield Way(code, 1.0, rows.zero, APART_DEG * side * rows.lobes)
+    yield Hypothesis(code, 1.0, rows.zero, APART_DEG * side * rows.lobes)
 
 
-def _askew(code: str, rows: _Rows, setup: Setup) -> Iterator[Way]:
+def _askew(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
     """Lifts read so many percent over: an opening comes earlier, a closing later, a half width grows by half as much."""
     import numpy as np
 
@@ -427,10 +430,10 @@ def _askew(code: str, rows: _Rows, setup: Setup) -> Iterator[Way]:
             return -each.side * 0.005 * rows.expected.width_deg.get(each.seq, 0.0)
         return 1.0 if each.kind == "peak" else 0.0
 
-    yield Way(code, 1.0, rows.zero, ASKEW_PERCENT * np.array([percent(each) for each in rows.readings]))
+    yield Hypothesis(code, 1.0, rows.zero, ASKEW_PERCENT * np.array([percent(each) for each in rows.readings]))
 
 
-def _lash(code: str, rows: _Rows, setup: Setup) -> Iterator[Way]:
+def _lash(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
     """So much more lash: openings later, closings earlier, the greatest lift short by it; the base is not."""
     import numpy as np
 
@@ -439,10 +442,10 @@ def _lash(code: str, rows: _Rows, setup: Setup) -> Iterator[Way]:
             return -each.side * 0.01 / each.slope_mm if each.slope_mm else 0.0
         return -1.0 / rows.expected.lift_mm[each.lobe] if each.kind == "peak" else 0.0
 
-    yield Way(code, 1.0, rows.zero, LASH * np.array([hundredth(each) for each in rows.readings]))
+    yield Hypothesis(code, 1.0, rows.zero, LASH * np.array([hundredth(each) for each in rows.readings]))
 
 
-def _bleeding(code: str, rows: _Rows, setup: Setup) -> Iterator[Way]:
+def _bleeding(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
     """A lifter that leaks down on its way: closings early by all of it, lifts by half, the base low at the end."""
     import numpy as np
 
@@ -453,10 +456,10 @@ def _bleeding(code: str, rows: _Rows, setup: Setup) -> Iterator[Way]:
             return -0.5 / rows.expected.lift_mm[each.lobe]
         return -1.0 if each.kind == "base" else 0.0
 
-    yield Way(code, 1.0, rows.zero, BLED * np.array([hundredth(each) for each in rows.readings]))
+    yield Hypothesis(code, 1.0, rows.zero, BLED * np.array([hundredth(each) for each in rows.readings]))
 
 
-def _misprint(code: str, rows: _Rows, setup: Setup) -> Iterator[Way]:
+def _misprint(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
     """One figure of the card off by a usual misprint: that event, and half of it the middle of its lobe."""
     import numpy as np
 
@@ -473,7 +476,7 @@ def _misprint(code: str, rows: _Rows, setup: Setup) -> Iterator[Way]:
                 continue
             for size in MISPRINTS_DEG:
                 for sign in (-1, 1):
-                    yield Way(code, 1.0, sign * size * direction, SLIP_SPREAD_DEG * direction)
+                    yield Hypothesis(code, 1.0, sign * size * direction, SLIP_SPREAD_DEG * direction)
 
 
 _MAKERS = {

@@ -97,7 +97,7 @@ def _foretold(weighing: Weighing) -> dict[str, tuple[float, Told]]:
         means.append(weighing.adds[n:] + reach.T @ y + left * size)
         base = alone - np.einsum("nc,nc->c", cross, reach)
         spreads.append(np.maximum(base[:, None] + weighing.sign / more * left**2, 1e-6))
-    codes = np.array([way.code for way in weighing.ways])
+    codes = np.array([each.code for each in weighing.hypotheses])
     found: dict[str, tuple[float, Told]] = {}
     for code in dict.fromkeys(codes):
         mask = codes == code

@@ -52,8 +52,8 @@ class Seen:
         How steep the flank is there, mm a crank degree; 0 where that is not known.
     backward
         Whether it was approached backward.
-    mounting
-        Which mounting of the wheel it was taken in; readings of one share its zero.
+    frame
+        Which frame of the wheel it was taken in; readings of one share its zero.
     own_deg
         One standard deviation of it by itself, where that is not what hand and wheel make it.
     swap_deg
@@ -71,7 +71,7 @@ class Seen:
     near_nose: float = 0.0
     slope_mm: float = 0.0
     backward: bool = False
-    mounting: int = 0
+    frame: int = 0
     own_deg: float | None = None
     swap_deg: float = 0.0
     drop: str = ""
@@ -152,13 +152,13 @@ def shared(readings: tuple[Seen, ...], expected: Expected) -> "dict[str, Array]"
 
     for n, each in enumerate(readings):
         if each.on_wheel:
-            share(f"zero-{each.mounting}", n, ZERO_DEG)
+            share(f"zero-{each.frame}", n, ZERO_DEG)
         if each.kind == "peak":
             share(f"ground-{each.lobe}", n, LIFT_GROUND)
         if each.kind not in ("event", "lift"):
             continue
         # A wheel off center is off by as much whenever the same place is read again.
-        share(f"centering-{each.kind}-{each.lobe}-{each.side}-{each.drop}-{each.mounting}", n, CENTERING_DEG)
+        share(f"centering-{each.kind}-{each.lobe}-{each.side}-{each.drop}-{each.frame}", n, CENTERING_DEG)
         share(f"phase-{each.lobe if expected.apart else 'both'}", n, PHASE_DEG)
         share(f"separation-{each.lobe}", n, SEPARATION_DEG)
         if each.kind == "event":
@@ -279,7 +279,7 @@ def phase(readings: tuple[Seen, ...], expected: Expected, cam: str = "both", lob
     Parameters
     ----------
     readings
-        Every reading that holds; those of one mounting of the wheel share its zero.
+        Every reading that holds; those of one frame of the wheel share its zero.
     expected
         What card and set-up make one expect.
     cam

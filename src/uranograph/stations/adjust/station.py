@@ -276,7 +276,8 @@ def _fit_again(job: Job, cam: str, moving: list[drive.Described]) -> Choice | No
     if not made or cam not in steps[-1].errors or cam not in steps[-2].errors:
         return None
     last, error = made[-1], steps[-1].errors[cam][0]
-    shift = error - (steps[-2].errors[cam][0] - last.shift_deg)
+    # No finer than it is measured.
+    shift = round(error - (steps[-2].errors[cam][0] - last.shift_deg), 1)
     names = [each.name for each in moving]
     if cam not in ("both", *last.lobes) or steps[-1].outcome not in ("not-moved", "backward", "halved", "otherwise"):
         return None

@@ -151,7 +151,7 @@ def _lacking(readings: "tuple[Seen, ...]") -> "list[Seen]":
     if sum(each.place == first.place for each in on_lobes) < 2:
         lacking.append(first)
     last = max(each.seq for each in on_lobes)
-    stops = [each for each in readings if each.kind == "stop" and each.mounting == on_lobes[-1].mounting >= 0]
+    stops = [each for each in readings if each.kind == "stop" and each.frame == on_lobes[-1].frame >= 0]
     if stops and stops[-1].seq < last:
         lacking.append(stops[-1])
     return lacking
@@ -189,7 +189,7 @@ class _Choice:
         self.times = Counter(each.place for each in found.readings)
         self.widths = dict(found.expected.width_deg)
         self.could: list[_Could] = []
-        self.mounting = max(0, *(each.mounting for each in found.readings))
+        self.frame = max(0, *(each.frame for each in found.readings))
         self._stop()
         self._again()
         self._events()
@@ -210,9 +210,9 @@ class _Choice:
         readings = self.found.readings
         begun = min(each.seq for each in readings if each.lobe)
         again = sum(each.kind == "stop" and each.seq > begun for each in readings)
-        if again < MOST_AGAIN and any(each.mounting >= 0 for each in readings):
+        if again < MOST_AGAIN and any(each.frame >= 0 for each in readings):
             self.times["stop", "", 0, ""] = again
-            self._add(TDC, {}, Seen("stop", 0.0, 0, mounting=self.mounting), 2.0)
+            self._add(TDC, {}, Seen("stop", 0.0, 0, frame=self.frame), 2.0)
 
     def _again(self) -> None:
         """What was read on the wheel by hand, once more; an equal lift on both its sides."""
@@ -240,7 +240,7 @@ class _Choice:
             )
             if known and not by_hand:
                 slope = events.slope_at_check(self.job, kind)
-                seen = Seen("event", 0.0, 0, lobe, side, EVENT_NEEDLE_DEG, slope_mm=slope, mounting=self.mounting)
+                seen = Seen("event", 0.0, 0, lobe, side, EVENT_NEEDLE_DEG, slope_mm=slope, frame=self.frame)
                 self._add(KEY, {"method": "events", "event": kind}, seen, 1.0)
 
     def _lifts_read(self, lobe: str) -> None:

@@ -153,8 +153,8 @@ def gathered(job: Job) -> Gathered | None:
     ]
     if not on_lobes or len(on_lobes) > MOST:
         return None
-    mountings = {each.mounting for each in on_lobes} | {len(cut) - 1}
-    seen = [*_stops(cut, mountings), *on_lobes, *_lifts_read(view, middles)]
+    frames_read = {each.frame for each in on_lobes} | {len(cut) - 1}
+    seen = [*_stops(cut, frames_read), *on_lobes, *_lifts_read(view, middles)]
     expected = Expected(
         middles,
         halves,
@@ -222,24 +222,24 @@ def crossed(cut: tuple[Frame, ...]) -> bool:
     return any(mirrored(frame.mounted, pair) for frame in cut for pair in frame.whole_pairs)
 
 
-def _stops(cut: tuple[Frame, ...], mountings: set[int]) -> "list[Seen]":
+def _stops(cut: tuple[Frame, ...], frames_read: set[int]) -> "list[Seen]":
     from uranograph.evidence.model import Seen
 
     found = []
-    for n in sorted(mountings):
+    for n in sorted(frames_read):
         if n < 0:
-            found.append(Seen("stop", 0.0, 0, mounting=n, own_deg=FROM_FILE_DEG))
+            found.append(Seen("stop", 0.0, 0, frame=n, own_deg=FROM_FILE_DEG))
             continue
         frame = cut[n]
         for pair in frame.whole_pairs:
             zero = sum(_angles(frame, pair)) / 2
-            found.append(Seen("stop", zero, max(reading.seq for reading in pair.readings), mounting=n))
+            found.append(Seen("stop", zero, max(reading.seq for reading in pair.readings), frame=n))
         if frame.stated is not None:
-            found.append(Seen("stop", 0.0, 0, mounting=n, own_deg=frame.stated.doubt_deg / 2))
+            found.append(Seen("stop", 0.0, 0, frame=n, own_deg=frame.stated.doubt_deg / 2))
     return found
 
 
-def _mounting(cut: tuple[Frame, ...], seq: int) -> int:
+def _frame_of(cut: tuple[Frame, ...], seq: int) -> int:
     return max((n for n, frame in enumerate(cut) if frame.start_seq < seq), default=-1)
 
 
@@ -247,7 +247,7 @@ def _shown(job: Job, cut: tuple[Frame, ...], reading: Reading) -> float | None:
     """What the wheel shows of a forward reading, about the top of the cylinder read."""
     if reading.approach != "forward" or frame_at(job, reading.seq) is None:
         return None
-    mounted = cut[_mounting(cut, reading.seq)].mounted
+    mounted = cut[_frame_of(cut, reading.seq)].mounted
     return crank_angle(mounted, reading.text, reading.side) - offset_deg(job.whole)
 
 
@@ -279,7 +279,7 @@ def _of_events(job: Job, cut: tuple[Frame, ...], middles: dict[str, float]) -> "
             shown = _shown(job, cut, reading)
             if shown is None:
                 continue
-            n = _mounting(cut, reading.seq)
+            n = _frame_of(cut, reading.seq)
             # The flank is a nominal one: it may be that much flatter.
             flattest = slope * (1 - events.NOMINAL_SLOPE_DOUBT)
             needle = NEEDLE_SHARE * cut[n].mounted.dial_division_mm / flattest if slope else 0.0
@@ -294,7 +294,7 @@ def _of_events(job: Job, cut: tuple[Frame, ...], middles: dict[str, float]) -> "
                     side,
                     needle,
                     slope_mm=slope,
-                    mounting=n,
+                    frame=n,
                     swap_deg=swap,
                 )
             )
@@ -311,7 +311,7 @@ def _of_sweeps(job: Job, cut: tuple[Frame, ...], middles: dict[str, float]) -> "
         if swept is None or swept.found is None or any(each.approach != "forward" for each in swept.readings):
             continue
         from_file = all(reading.instrument == sweeps.FROM_FILE for reading in swept.readings)
-        n = -1 if from_file else _mounting(cut, swept.readings[-1].seq)
+        n = -1 if from_file else _frame_of(cut, swept.readings[-1].seq)
         division = 0.5 if from_file else cut[n].mounted.division_deg
         own = math.sqrt(hand_variance(division)) * SWEPT_PART
         zero = 0.0
@@ -328,7 +328,7 @@ def _of_sweeps(job: Job, cut: tuple[Frame, ...], middles: dict[str, float]) -> "
                     lobe,
                     side,
                     slope_mm=events.slope_at_check(job, kind),
-                    mounting=n,
+                    frame=n,
                     own_deg=own,
                 )
             )
@@ -355,11 +355,11 @@ def _of_lifts(
         # As it was read, where that can be: the nominal lobe is only about as wide.
         wide_read = read if 0.5 * wide < read < 2 * wide else wide
         for reading, at, side in ((pair.before, shown[0], -1), (pair.after, shown[1], 1)):
-            n = _mounting(cut, reading.seq)
+            n = _frame_of(cut, reading.seq)
             slope = 2 * drop / wide_read
             needle = NEEDLE_SHARE * cut[n].mounted.dial_division_mm / slope
             widths[reading.seq] = wide
-            seen = Seen("lift", at, reading.seq, pair.kind, side, needle, slope_mm=slope, mounting=n)
+            seen = Seen("lift", at, reading.seq, pair.kind, side, needle, slope_mm=slope, frame=n)
             found.append(
                 replace(
                     seen,
