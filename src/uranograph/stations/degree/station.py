@@ -364,9 +364,7 @@ def _cam_judged(job: Job, cam: str, lobe_results: list[Result], bank: int) -> Ju
         verdict = Verdict.UNSURE
     elif out <= FALSE_VERDICT + EXACT and agree:
         verdict = Verdict.IN
-    elif (stands.within <= FALSE_VERDICT + EXACT and agree) or all(
-        result.verdict(tolerance) is Verdict.OUT for result in lobe_results
-    ):
+    elif (stands.within <= FALSE_VERDICT + EXACT) if agree else _each_out(lobe_results, tolerance):
         verdict = Verdict.OUT
     else:
         verdict = Verdict.UNSURE
@@ -384,6 +382,11 @@ def _cam_judged(job: Job, cam: str, lobe_results: list[Result], bank: int) -> Ju
         sound=stands.sound,
         within=stands.within,
     )
+
+
+def _each_out(lobe_results: list[Result], tolerance_deg: float) -> bool:
+    """Whether each of two lobes that are apart is out by itself."""
+    return all(result.verdict(tolerance_deg) is Verdict.OUT for result in lobe_results)
 
 
 def _by_itself(job: Job, cam: str, lobe_results: list[Result], bank: int, wider: float) -> Judged:
