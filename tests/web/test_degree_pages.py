@@ -4,9 +4,10 @@ import pytest
 from fastapi.testclient import TestClient
 
 from tests.bench.test_methods import GOOD, KEYWAYS
-from tests.hands import CARD, ENGINE, take, true_top
-from uranograph.shop import jobs
+from tests.hands import CARD, ENGINE, WHEEL, a_job, take, true_top
+from uranograph.shop import exchange, jobs
 from uranograph.shop.database import Shop
+from uranograph.shop.judging import judge
 from uranograph.stations.adjust import tries
 from uranograph.stations.card.station import card_of
 from uranograph.stations.degree.rules import rules_of
@@ -136,3 +137,36 @@ def test_cards_and_drives_go_to_the_library_and_come_back(client: TestClient, sh
     with shop.read() as session:
         assert card_of(jobs.load(session, other)) is None
     assert client.post(f"/jobs/{degreed}/library/wheel", data={}).status_code == 404
+
+
+def test_readings_that_a_wheel_set_right_cannot_show_leave_every_page_standing(client: TestClient, shop: Shop) -> None:
+    """It stood so all along, it is said, of a wheel on which what was read cannot be."""
+    full = {**WHEEL, "scale": "full", "mount": "front", "numbers_rise": "counterclockwise"}
+    with shop.write() as session:
+        key = a_job(session, wheel=full, title="Cannot be")
+        take(session, key, "tdc", [("stop.1.before", "320", None), ("stop.1.after", "40", None)])
+        for kind, text in (("io", "348"), ("ic", "232"), ("eo", "126"), ("ec", "14")):
+            take(session, key, "degree", [(f"{kind}.1.forward", text, None)])
+        jobs.save_sheet(session, key, "drive", {"a1_kind": "slot", "a1_range": "5", "a1_step": "1"}, "QZ")
+        quarter = {**full, "scale": "quarter", "numbers_rise": "", "all_along": "yes"}
+        jobs.save_sheet(session, key, "wheel", quarter, "QZ")
+        kept = exchange.export_job(session, key)
+    for name in (
+        "wheel",
+        "tdc",
+        "degree",
+        "degree?method=events",
+        "adjust",
+        "overview",
+        "sheet",
+        "asked",
+        "what-if",
+        "rail",
+    ):
+        answer = client.get(f"/jobs/{key}/{name}")
+        assert answer.status_code == 200, name
+        assert "in the log" not in answer.text, name
+    told = judge(kept)["stations"]
+    assert (told["degree"]["verdict"], told["tdc"]["verdict"], told["adjust"]["verdict"]) != ("in", "in", "in")
+    assert told["degree"]["code"] == "reading-cannot-be"
+    assert told["degree"]["proved"] is False

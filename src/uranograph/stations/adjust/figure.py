@@ -8,7 +8,6 @@ from uranograph.core.errors import Impossible
 from uranograph.stations.adjust import station as adjust
 from uranograph.stations.adjust import tries
 from uranograph.stations.adjust.positions import OfCam, Tried, positions_figure
-from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.rules import rules_of
 
 
@@ -21,7 +20,7 @@ def figure(job: Job, look: Look) -> Figure:
 def _drawn(job: Job) -> Figure:
     steps = adjust.history(job)
     made = tries.tries(job)
-    now = degree.phases(tries.at_position(job))
+    now = steps[-1].errors
     cams = []
     for cam in adjust.cams(job):
         history = []

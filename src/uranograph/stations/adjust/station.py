@@ -147,7 +147,7 @@ def fitted_label(adjuster: Choices) -> str:
 
 def middle(job: Job) -> dict[str, float]:
     """Each lobe's centerline, as a card states it, with the adjusters that move it in the middle of what they offer."""
-    if drive_of(job) is None:
+    if drive_of(job) is None or not _judged(tries.at_position(job)):
         return {}
     found: dict[str, float] = {}
     for result in degree.leading(tries.at_position(job)):
@@ -344,12 +344,12 @@ def history(job: Job) -> tuple[Step, ...]:
     was: dict[str, float] = {}
     for number in range(len(made) + 1):
         view = tries.at_position(job, number)
-        phases = degree.phases(view)
+        phases = degree.phases(view) if _judged(view) else {}
         words = "as found" if number == 0 else f"{made[number - 1].words} ({_way(made[number - 1].shift_deg)})"
-        by_hand = degree.by_hand(view)
+        by_hand = degree.by_hand(view) if phases else {}
         phrase, outcome = "", ""
         if number:
-            doubt = {cam: both[0] + both[1] for cam in by_hand if (both := (by_hand[cam], was.get(cam, 0.0)))}
+            doubt = {cam: own + was.get(cam, 0.0) for cam, own in by_hand.items()}
             phrase, outcome = _turned_out(job, made[number - 1], steps[-1].errors, phases, doubt)
         was = by_hand
         steps.append(Step(number, words, phases, phrase, view, outcome))
@@ -514,6 +514,8 @@ def live(job: Job, cam: str) -> Live | None:
         None where nothing slides, or events, checking lift or true TDC are not known.
     """
     now = tries.at_position(job)
+    if not _judged(now):
+        return None
     start, frame, card = degree.expected_events(now), frame_now(job), card_of(now)
     late = degree.phases(now).get(cam)
     slides = drive_of(job) is not None and any(each.adjuster.kind == "slot" for each in fitted_now(job).moving(cam))

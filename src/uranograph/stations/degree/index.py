@@ -58,7 +58,7 @@ def _printed(job: Job) -> Mapping[str, Any]:
     return {
         "figure": cycle(job),
         "if_true": degree.if_durations_true(degree.find(job).rows),
-        "weighed": degree.chance_in(tries.at_position(job)) is not None,
+        "weighed": weighed.weighed(job) is not None,
         "proved": coming.proved(job),
     }
 

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from uranograph.bench.job import Job, Reading
 from uranograph.bench.kept import kept
 from uranograph.bench.pairs import Pair
+from uranograph.core.errors import Impossible
 from uranograph.core.lobe import half_width_at
 from uranograph.core.verdict import FALSE_VERDICT
 from uranograph.core.wheel import Scale
@@ -135,7 +136,14 @@ def as_read(phase: "Phase") -> float:
 
 @kept
 def gathered(job: Job) -> Gathered | None:
-    """The readings as the model takes them, with what is expected of them."""
+    """The readings as the model takes them, with what is expected of them; None too where one of them cannot be placed."""
+    try:
+        return _gathered(job)
+    except Impossible:
+        return None
+
+
+def _gathered(job: Job) -> Gathered | None:
     from uranograph.evidence.faults import Setup
     from uranograph.evidence.model import Expected
 

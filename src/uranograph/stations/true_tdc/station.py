@@ -198,7 +198,10 @@ def mirrored(mounted: Mounted, pair: Pair) -> bool:
     """Whether both contacts of a pair stand on the wrong side of the top: then it is the wheel that is read the wrong way round."""
     if pair.before is None or pair.after is None:
         return False
-    before, after = (crank_angle(mounted, each.text, each.side) for each in (pair.before, pair.after))
+    try:
+        before, after = (crank_angle(mounted, each.text, each.side) for each in (pair.before, pair.after))
+    except Impossible:
+        return False
     return before > 0 > after
 
 
