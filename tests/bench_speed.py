@@ -30,7 +30,9 @@ from tests.outcomes.made_up import Engine
 from tests.outcomes.play import AT, Bench
 from uranograph.bench.job import Entry, Job
 from uranograph.core.adjust import AdjustGiven, adjust
-from uranograph.core.lobe import CosineLobe, lift_at
+from uranograph.core.clearance import PistonToValveGiven, piston_to_valve
+from uranograph.core.lobe import CosineLobe, lift_at, profile
+from uranograph.core.plan import PlanGiven, Task, first_plan, plan, understood
 from uranograph.core.shims import ShimsGiven, shims
 from uranograph.core.sweep import SweepGiven, sweep
 from uranograph.demo.shop import furnish
@@ -38,7 +40,7 @@ from uranograph.evidence.faults import Weighing
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.exchange import KeptJob, as_job
-from uranograph.shop.tables import JobRow, ReadingRow, SheetRow
+from uranograph.shop.tables import FormRow, JobRow, ReadingRow
 from uranograph.stations.degree import coming, weighed
 from uranograph.stations.degree import station as degree
 from uranograph.web.app import create_app
@@ -153,6 +155,8 @@ def pages(folder: Path) -> None:
     key = by_title["Railcar"]
     views = [(key, station) for station in ("engine", "card", "wheel", "tdc", "degree", "adjust", "sheet", "overview")]
     views += [(by_title["Pilot"], station) for station in ("train", "marks", "backlash")]
+    views += [(key, "piston-valve"), *((by_title["Harbor"], s) for s in ("turn-over", "valve-lash", "lock-up"))]
+    views.append((by_title["Ferry"], "change-plan"))
     kinds = [(job, station, False) for job, station in views]
     # Fragments last: each is timed after a reading that was really written, so the jobs grow.
     kinds += [(job, station, True) for job, station in views if station in ("tdc", "degree", "marks", "backlash")]
@@ -175,6 +179,38 @@ def pages(folder: Path) -> None:
     shop.close()
 
 
+def proving() -> None:
+    """Clearances at every position, and the plan of a change."""
+    lobe = CosineLobe(centerline_deg=107, duration_deg=226, check_lift_mm=1.27, max_lift_mm=10)
+    given = PistonToValveGiven(
+        stroke_mm=96,
+        rod_mm=168,
+        drop_at_tdc_mm=6,
+        valve_angle_deg=15,
+        lift_points=profile(lobe, 180),
+        shifts_deg=[k / 2 for k in range(-20, 21)],
+        minimum_mm=2,
+    )
+    piston_to_valve(given)
+    tell(
+        "piston to valve at 41 positions",
+        1000 * p95([timed(lambda: piston_to_valve(given)) for _ in range(40)]),
+        20,
+        "ms",
+    )
+    tasks = [
+        Task(name=f"t{k}", minutes=5 + 7 * k % 23, hands=1 + k % 3, after=[f"t{k - 3}"] * (k > 2)) for k in range(10)
+    ]
+    ten = PlanGiven(tasks=tasks, hands=3)
+    plan(ten)
+    tell("plan of ten tasks and three hands", max(timed(lambda: plan(ten)) for _ in range(5)), 0.5, "s")
+    forty = [
+        Task(name=f"t{k}", minutes=5 + 7 * k % 23, hands=1 + k % 3, after=[f"t{k - 3}"] * (k > 2)) for k in range(40)
+    ]
+    work = understood(forty, 3)
+    tell("first plan of forty tasks", 1000 * p95([timed(lambda: first_plan(work)) for _ in range(20)]), 100, "ms")
+
+
 def fill(path: Path, count: int, readings_each: int) -> Shop:
     """A shop with many jobs, written row by row as an import would."""
     shop = Shop(path)
@@ -189,13 +225,13 @@ def fill(path: Path, count: int, readings_each: int) -> Shop:
                 for n in range(1, count + 1)
             ],
         )
-        sheets = (("engine", ENGINE), ("card", CARD), ("wheel", WHEEL))
+        forms = (("engine", ENGINE), ("card", CARD), ("wheel", WHEEL))
         session.execute(
-            insert(SheetRow),
+            insert(FormRow),
             [
                 {"job_id": n, "seq": seq, "kind": kind, "typed": typed, "by": "QZ", "at": start}
                 for n in range(1, count + 1)
-                for seq, (kind, typed) in enumerate(sheets, 1)
+                for seq, (kind, typed) in enumerate(forms, 1)
             ],
         )
         blank = {"unit": "mm", "instrument": "by eye", "by": "QZ", "at": start, "approach": "forward", "token": None}
@@ -204,7 +240,7 @@ def fill(path: Path, count: int, readings_each: int) -> Shop:
                 insert(ReadingRow),
                 [
                     {"job_id": n, "seq": 4 + k, "station": "tdc", "slot": f"stop.{1 + k // 2}.{place}"}
-                    | {"text": "40", "side": "btdc" if k % 2 == 0 else "atdc", "drop": None, **blank}
+                    | {"text": "40", "side": "btdc" if k % 2 == 0 else "atdc", "second": None, **blank}
                     for n in range(first, min(first + 500, count + 1))
                     for k in range(readings_each)
                     for place in ("before" if k % 2 == 0 else "after",)
@@ -305,7 +341,7 @@ def turning(folder: Path) -> None:
     shop.migrate()
     with shop.write() as session:
         key = a_job(session)
-        jobs.save_sheet(session, key, "train", typed, "QZ")
+        jobs.save_form(session, key, "train", typed, "QZ")
     shop.close()
     server.start()
     try:
@@ -372,6 +408,7 @@ def main() -> int:
         pages(folder)
         analysis()
         evidence()
+        proving()
         packs()
         turning(folder)
         job_list(folder)

@@ -3,9 +3,12 @@
 from collections.abc import Iterable, Mapping
 from datetime import UTC, datetime
 
+from click.testing import Result
 from sqlalchemy.orm import Session
+from typer.testing import CliRunner
 
-from uranograph.bench.job import Entry, Job, TypedSheet
+from uranograph import cli
+from uranograph.bench.job import Entry, Job, TypedForm
 from uranograph.core.quantities import LengthUnit
 from uranograph.shop import asides, jobs
 from uranograph.stations.adjust import tries
@@ -36,8 +39,8 @@ WHEEL = {"scale": "half", "mount": "front", "division": "0.5", "dial_division": 
 def with_forms(**forms: Mapping[str, str]) -> Job:
     """A job of forms alone, without a shop."""
     at = datetime(2026, 1, 1, tzinfo=UTC)
-    sheets = tuple(TypedSheet(kind, n, typed, "QZ", at) for n, (kind, typed) in enumerate(forms.items(), 1))
-    return Job("", "", sheets, seq=len(sheets))
+    forms = tuple(TypedForm(kind, n, typed, "QZ", at) for n, (kind, typed) in enumerate(forms.items(), 1))
+    return Job("", "", forms, seq=len(forms))
 
 
 def a_job(
@@ -48,11 +51,11 @@ def a_job(
     title: str = "Test bench four",
 ) -> str:
     key = jobs.begin(session, title, "QZ", f"token-{title}")
-    jobs.save_sheet(session, key, "engine", engine, "QZ")
+    jobs.save_form(session, key, "engine", engine, "QZ")
     if card is not None:
-        jobs.save_sheet(session, key, "card", card, "QZ")
+        jobs.save_form(session, key, "card", card, "QZ")
     if wheel is not None:
-        jobs.save_sheet(session, key, "wheel", wheel, "QZ")
+        jobs.save_form(session, key, "wheel", wheel, "QZ")
     return key
 
 
@@ -61,7 +64,7 @@ def take(
     key: str,
     station: str,
     readings: Iterable[tuple[str, str, str | None]],
-    drop: str | None = None,
+    second: str | None = None,
     approach: str = "forward",
 ) -> Job:
     """Record (slot, text, side) one after the other and load the job; `moved` says that the wheel was."""
@@ -70,7 +73,7 @@ def take(
         if slot == "moved":
             asides.act(session, key, station, "wheel-moved", text, "QZ")
             continue
-        entry = Entry(station, slot, text, side, approach, drop, LengthUnit(unit))
+        entry = Entry(station, slot, text, side, approach, second, LengthUnit(unit))
         jobs.record(session, key, entry, "QZ", None, None)
     return jobs.load(session, key)
 
@@ -85,3 +88,8 @@ def cam_moved(session: Session, key: str, shift_deg: float, name: str = "keyway"
 
 def true_top(session: Session, key: str, before: str = "40", after: str = "40") -> Job:
     return take(session, key, "tdc", [("stop.1.before", before, "btdc"), ("stop.1.after", after, "atdc")])
+
+
+def command(*args: str, text: str | None = None) -> Result:
+    """What the command answers, asked for within this process."""
+    return CliRunner().invoke(cli.app, args, input=text)

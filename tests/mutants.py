@@ -23,7 +23,7 @@ class Mutant:
 
 
 CORE, BENCH = "tests/core", "tests/bench"
-BOUNDS = f"{BENCH}/test_thresholds.py"
+BOUNDS, PROVE = f"{BENCH}/test_thresholds.py", f"{BENCH}/test_prove.py"
 MUTANTS = (
     Mutant("core/verdict.py", "top + doubt <= most + EXACT", "top - doubt <= most + EXACT", f"{BOUNDS} {CORE}"),
     Mutant(
@@ -64,7 +64,7 @@ MUTANTS = (
     Mutant("core/backlash.py", "2 * math.tan", "math.tan", CORE),
     Mutant("bench/job.py", "reading.seq > ended[kind]", "reading.seq >= 0", f"{BENCH}/test_acts.py"),
     Mutant("bench/job.py", "own < after[0]", "own > after[0]", f"{BENCH}/test_acts.py"),
-    Mutant("bench/job.py", "sheet.seq <= until", "sheet.seq >= until", f"{BENCH}/test_degree.py"),
+    Mutant("bench/job.py", "filled.seq <= until", "filled.seq >= until", f"{BENCH}/test_degree.py"),
     Mutant(
         "bench/acts.py",
         'Act("gear-turned", "A gear was turned by teeth", ("mesh", "phase"))',
@@ -77,7 +77,7 @@ MUTANTS = (
         "return (*ACTS[kind].disturbs, POSITION)",
         f"{BENCH}/test_degree.py {BENCH}/test_methods.py",
     ),
-    Mutant("bench/kept.py", "if one.holds(job)", "if one is not None", f"{BENCH}/test_sheets.py"),
+    Mutant("bench/kept.py", "if one.holds(job)", "if one is not None", f"{BENCH}/test_forms.py"),
     Mutant("bench/house.py", "PLAUSIBLE = 8.0", "PLAUSIBLE = 12.0", BOUNDS),
     Mutant("bench/words.py", 'replace("-", "−")', 'replace("-", "-")', f"{BENCH}/test_words.py"),
     Mutant("bench/fields.py", "-80 <= value <= 600", "-80 <= value <= 700", BOUNDS),
@@ -175,6 +175,39 @@ MUTANTS = (
         "found.min_mm + hot <= 0",
         f"{BENCH}/test_never_in_wrongly.py {BENCH}/test_marks.py",
     ),
+    Mutant("core/clearance.py", "curve.at(close_by + shift)", "curve.at(close_by - shift)", f"{CORE}/test_prove.py"),
+    Mutant("core/clearance.py", "if verdict is Verdict.IN and not whole:", "if False:", f"{CORE}/test_prove.py"),
+    Mutant(
+        "core/clearance.py",
+        "given.lift_doubt_pct / 100",
+        "given.lift_doubt_pct / 1000",
+        f"{CORE}/test_prove.py {PROVE}",
+    ),
+    Mutant("core/lash_stops.py", "- 2 * margin", "- margin", f"{CORE}/test_prove.py"),
+    Mutant(
+        "core/lash_stops.py", "min((_from(bases, base) for base in bases), key=len)", "_from(bases, bases[0])", CORE
+    ),
+    Mutant("core/plan.py", "work.hands[k] + sum(", "0 * work.hands[k] + sum(", f"{CORE}/test_plan.py"),
+    Mutant("core/breathing.py", "180 + given.ic_abdc_deg", "180 - given.ic_abdc_deg", f"{CORE}/test_prove.py"),
+    Mutant("core/models.py", 'schema.setdefault("ge", self.least)', 'schema["ge"] = self.least', CORE),
+    Mutant("stations/clearance/gaps.py", "NOMINAL_PCT = 20.0", "NOMINAL_PCT = 2.0", f"{PROVE} {BOUNDS}"),
+    Mutant("stations/clearance/gaps.py", "(apart or not lifts.placed or not gap.known)", "(not gap.known)", PROVE),
+    Mutant("stations/clearance/gaps.py", "late, doubt = now[0] - then[0], now[1]", "late, doubt = 0.0, now[1]", PROVE),
+    Mutant("stations/adjust/station.py", "offered.sort(key=lambda offer: offer.barred)", "pass", PROVE),
+    Mutant("stations/adjust/station.py", "and not offer.again and not offer.barred", "and not offer.again", PROVE),
+    Mutant("stations/turn_over/station.py", '"room", "parts", POSITION)', '"room", "parts")', PROVE),
+    Mutant("stations/lock_up/station.py", "if not free:", "if False:", PROVE),
+    Mutant("stations/lock_up/station.py", "if again is False:", "if False:", PROVE),
+    Mutant("stations/lash/station.py", "abs(low - spec) <= EXACT", "abs(low - spec) <= within", PROVE),
+    Mutant("shop/signing.py", "if job.seq != seen:", "if False:", "tests/shop/test_signing.py"),
+    Mutant("shop/exchange.py", "if entry.seq <= signed.seq", "", "tests/shop/test_signing.py"),
+    Mutant(
+        "shop/signing.py",
+        "station.must_close and finding.state",
+        "False and finding.state",
+        "tests/shop/test_signing.py",
+    ),
+    Mutant("stations/change_plan/station.py", "_as_begun(job, work) or", "", f"{BENCH}/test_change_plan.py"),
 )
 
 

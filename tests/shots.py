@@ -9,15 +9,18 @@ from playwright.sync_api import sync_playwright
 from tests.browser.conftest import CHROMIUM, CHROMIUM_ARGS, Server
 from uranograph.demo.shop import furnish
 from uranograph.shop.database import Shop
+from uranograph.web.routes.sheet import frozen
 
 FOLDER = Path(__file__).parent.parent / "docs" / "screenshots"
 BENCH_DAY = datetime(2026, 5, 12, 10, 48, tzinfo=UTC)
+# Drawn as on a phone, with the pad where a reading waits.
+PHONE = ("true-tdc", "what-is-wrong")
 VIEWS = {
     "jobs": ("", "day"),
     "overview": ("Pilot/overview", "day"),
-    "spec-card": ("Hill-climb/card", "day"),
+    "change-plan": ("Ferry/change-plan", "day"),
     "runout": ("Pilot/runout", "day"),
-    "timing-drive": ("Railcar/choice", "day"),
+    "piston-to-valve": ("Railcar/piston-valve", "day"),
     "end-play": ("Pilot/end-play?method=crank", "day"),
     "set-end-play": ("Hill-climb/setting", "day"),
     "timing-marks": ("Pilot/marks", "day"),
@@ -26,12 +29,12 @@ VIEWS = {
     "what-is-wrong": ("Fire/wrong", "day"),
     "true-tdc": ("Railcar/tdc", "day"),
     "degree": ("Railcar/degree", "day"),
-    "degree-night": ("Railcar/degree", "night"),
+    "valve-lash": ("Harbor/valve-lash", "night"),
     "sweep": ("Railcar/degree?method=sweep", "day"),
     "adjust": ("Railcar/adjust", "day"),
     "what-if": ("Railcar/what-if?intake=3.5", "day"),
     "diagnosis": ("/diagnosis?offset=-31&crank_teeth=24&claim_deg=3", "day"),
-    "build-sheet": ("Railcar/sheet", "day"),
+    "build-sheet": ("Harbor/signed/2", "day"),
 }
 
 
@@ -41,13 +44,15 @@ def main() -> None:
         server = Server(Path(name) / "demo.db")
         shop = Shop(server.database)
         shop.migrate()
-        furnish(shop, BENCH_DAY)
+        furnish(shop, BENCH_DAY, frozen)
         shop.close()
         server.start()
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_ARGS)
         try:
             for view, (path, light) in VIEWS.items():
-                context = browser.new_context(viewport={"width": 1280, "height": 800})
+                small = view in PHONE
+                size = {"width": 390, "height": 844} if small else {"width": 1280, "height": 800}
+                context = browser.new_context(viewport=size, has_touch=small, is_mobile=small)
                 cookies = {"uranograph_by": "RK", "uranograph_light": light}
                 context.add_cookies([{"name": n, "value": v, "url": server.url} for n, v in cookies.items()])
                 page = context.new_page()

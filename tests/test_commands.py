@@ -7,6 +7,7 @@ import sys
 from pathlib import Path
 from urllib.request import urlopen
 
+from tests.hands import command
 from uranograph.bench.finding import Verdict
 from uranograph.demo.shop import LATE_DEG, furnish
 from uranograph.shop import jobs
@@ -19,6 +20,7 @@ from uranograph.stations.degree import sweeps
 
 
 def run(*args: str) -> subprocess.CompletedProcess[str]:
+    """The command as a process of its own, for what only a process has: its start, and how it ends."""
     return subprocess.run([sys.executable, "-m", "uranograph.cli", *args], capture_output=True, text=True, check=False)
 
 
@@ -27,7 +29,14 @@ def test_the_demo_is_furnished_once_and_its_cam_is_as_late_as_was_made_up(shop: 
     furnish(shop)
     with shop.read() as session:
         found = {job.title: job for job in jobs.page(session).jobs}
-    assert set(found) == {"Railcar 12, V-six", "Hill-climb four", "Pilot launch, inline six", "Fire pump, twin"}
+    assert set(found) == {
+        "Railcar 12, V-six",
+        "Hill-climb four",
+        "Pilot launch, inline six",
+        "Fire pump, twin",
+        "Harbor tender, four",
+        "Ferry generator, four on its bed",
+    }
     railcar = found["Railcar 12, V-six"]
     now = tries.at_position(railcar)
     intake = next(result for result in degree.results(now) if result.lobe == "intake")
@@ -45,16 +54,53 @@ def test_the_demo_is_furnished_once_and_its_cam_is_as_late_as_was_made_up(shop: 
 
 
 def test_export_and_import_by_command(shop: Shop, key: str, tmp_path: Path) -> None:
-    out = run("export", key, "--database", str(shop.path))
-    assert out.returncode == 0
+    out = command("export", key, "--database", str(shop.path))
+    assert out.exit_code == 0
     file = tmp_path / "job.json"
     file.write_text(out.stdout)
-    again = run("import", str(file), "--database", str(shop.path))
-    assert again.returncode == 0
-    copy = run("export", again.stdout.strip(), "--database", str(shop.path))
+    again = command("import", str(file), "--database", str(shop.path))
+    assert again.exit_code == 0
+    copy = command("export", again.stdout.strip(), "--database", str(shop.path))
     assert json.loads(copy.stdout) == json.loads(out.stdout)
-    assert run("export", "none", "--database", str(shop.path)).returncode == 1
-    assert run("import", str(tmp_path / "none.json"), "--database", str(shop.path)).returncode == 1
+    assert command("export", "none", "--database", str(shop.path)).exit_code == 1
+    assert command("import", str(tmp_path / "none.json"), "--database", str(shop.path)).exit_code == 1
+
+
+def test_a_shop_is_copied_whole_and_put_back(shop: Shop, key: str, tmp_path: Path) -> None:
+    copy, path = tmp_path / "copy.db", str(shop.path)
+    out = command("backup", str(copy), "--database", path)
+    assert (out.exit_code, out.stdout) == (0, f"1 jobs are in {copy}.\n")
+    again = command("backup", str(copy), "--database", path)
+    assert again.exit_code == 1
+    assert "is there already" in again.stderr
+    before = command("export", key, "--database", path).stdout
+    with shop.write() as session:
+        jobs.begin(session, "one more", "QZ", "token-more")
+    in_use = command("restore", str(copy), "--database", path)
+    assert in_use.exit_code == 1
+    assert "stop the server first" in in_use.stderr
+    shop.close()
+    back = command("restore", str(copy), "--database", path)
+    assert back.exit_code == 0, back.stderr
+    assert "What was there is" in back.stdout
+    assert command("export", key, "--database", path).stdout == before
+    assert len(list(tmp_path.glob("*.before-restore-*")) or list(shop.path.parent.glob("*.before-restore-*"))) == 1
+
+
+def test_what_is_no_shop_is_neither_copied_nor_put_back(tmp_path: Path) -> None:
+    other = tmp_path / "notes.txt"
+    other.write_text("no shop")
+    for args in (("restore", str(other)), ("restore", str(tmp_path / "none.db"))):
+        out = command(*args, "--database", str(tmp_path / "shop.db"))
+        assert out.exit_code == 1
+        assert "Traceback" not in out.stderr
+    missing = command("backup", str(tmp_path / "no" / "copy.db"), "--database", str(tmp_path / "shop.db"))
+    assert missing.exit_code == 1
+    assert "no folder" in missing.stderr
+
+
+def test_the_version_is_said() -> None:
+    assert run("--version").stdout.startswith("uranograph 0.")
 
 
 def test_a_start_that_cannot_be_is_one_sentence_and_no_traceback(tmp_path: Path) -> None:

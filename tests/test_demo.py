@@ -5,12 +5,12 @@ import pytest
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.demo import launch, pump
-from uranograph.demo.shop import RUNOUT_IN, furnish
+from uranograph.demo.shop import RUNOUT_IN
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 from uranograph.stations.backlash import station as backlash
-from uranograph.stations.drive_choice import station as choice
+from uranograph.stations.drive_choice import station as drive_choice
 from uranograph.stations.end_play import station as end_play
 from uranograph.stations.gear_fit import station as gear_fit
 from uranograph.stations.gear_train import station as train
@@ -21,9 +21,8 @@ from uranograph.stations.setting import station as setting
 
 
 @pytest.fixture
-def shown(shop: Shop) -> dict[str, Job]:
-    furnish(shop)
-    with shop.read() as session:
+def shown(demo_shop: Shop) -> dict[str, Job]:
+    with demo_shop.read() as session:
         return {job.title.split()[0]: job for job in jobs.page(session).jobs}
 
 
@@ -32,9 +31,9 @@ def test_the_railcar_has_its_gears_ruled_out_by_runout(shown: dict[str, Job]) ->
     shaft = runout.measured(job)
     assert shaft.total_mm == pytest.approx(RUNOUT_IN * 25.4, abs=2 * shaft.doubt_mm)
     assert len(shaft.rounds) == 2
-    assert choice.option(job, "gears").verdict == "no"
-    assert choice.find(job).verdict is Verdict.IN
-    assert "hydraulic" in choice.chosen(job)
+    assert drive_choice.option(job, "gears").verdict == "no"
+    assert drive_choice.find(job).verdict is Verdict.IN
+    assert "hydraulic" in drive_choice.chosen(job)
     found = ORDER.overview(job)
     assert {found[key].verdict for key in ("end-play", "setting", "lobe-room")} == {Verdict.IN}
     # While positions are tried the bolts are only snug.
@@ -48,7 +47,7 @@ def test_the_launch_had_its_crank_play_set_by_shims_in_two_passes(shown: dict[st
     assert end_play.find(job).verdict is Verdict.IN
     assert gear_fit.find(job).verdict is Verdict.OPEN
     assert gear_fit.heated(job).fit.within_limit
-    assert choice.find(job).verdict is Verdict.IN
+    assert drive_choice.find(job).verdict is Verdict.IN
 
 
 def test_the_launch_has_a_tight_spot_in_its_backlash_and_marks_that_meet_late(shown: dict[str, Job]) -> None:

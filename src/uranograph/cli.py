@@ -23,36 +23,61 @@ Database = Annotated[
 ]
 
 
+def _version(wanted: bool) -> None:
+    if wanted:
+        from uranograph import __version__
+
+        typer.echo(f"uranograph {__version__}")
+        raise typer.Exit
+
+
+@app.callback()
+def main(
+    version: Annotated[
+        bool, typer.Option("--version", callback=_version, is_eager=True, help="Say which version this is.")
+    ] = False,
+) -> None:
+    """The bench book for degreeing camshafts."""
+
+
 @app.command()
-def serve(database: Database = None, port: Annotated[int | None, typer.Option()] = None) -> None:
+def serve(
+    database: Database = None,
+    port: Annotated[int | None, typer.Option()] = None,
+    host: Annotated[str | None, typer.Option(help="The address to listen at; this machine alone unless given.")] = None,
+    open_: Annotated[bool, typer.Option("--open", help="Open the pages in this machine's browser.")] = False,
+) -> None:
     """Serve the pages on this machine."""
-    _serve(_settings(database, port))
+    _serve(_settings(database, port, host), open_)
 
 
 @app.command()
 def demo(database: Database = Path("var/demo.db"), port: Annotated[int | None, typer.Option()] = None) -> None:
     """Serve a made-up shop; its file is filled once and then kept."""
     from uranograph.demo.shop import furnish
+    from uranograph.web.routes.sheet import frozen
 
     settings = _settings(database, port)
     with _opened(settings.database) as shop:
-        furnish(shop)
+        furnish(shop, drawn=frozen)
     _serve(settings)
 
 
-def _settings(database: Path | None, port: int | None) -> "Settings":
+def _settings(database: Path | None, port: int | None, host: str | None = None) -> "Settings":
     from pydantic import ValidationError
 
     from uranograph.web.settings import Settings
 
     try:
-        return Settings(**{k: v for k, v in {"database": database, "port": port}.items() if v is not None})
+        return Settings(
+            **{k: v for k, v in {"database": database, "port": port, "host": host}.items() if v is not None}
+        )
     except ValidationError as error:
         first = error.errors()[0]
         _stop(f"{'.'.join(map(str, first['loc']))}: {first['msg']}. Look at the options and at URANOGRAPH_ variables.")
 
 
-def _serve(settings: "Settings") -> None:
+def _serve(settings: "Settings", opens: bool = False) -> None:
     import socket
 
     import uvicorn
@@ -71,7 +96,10 @@ def _serve(settings: "Settings") -> None:
             f"{settings.host} port {settings.port} cannot be used: {error.strerror or error}. Name another with --port."
         )
     host, port = bound.getsockname()[:2]
-    typer.echo(f"Uranograph is at http://{f'[{host}]' if ':' in host else host}:{port} (stop with Ctrl+C)")
+    address = f"http://{f'[{host}]' if ':' in host else host}:{port}"
+    typer.echo(f"Uranograph is at {address} (stop with Ctrl+C)")
+    if opens:
+        typer.launch(address)
     uvicorn.Server(uvicorn.Config(create_app(settings), log_level="warning")).run(sockets=[bound])
 
 
@@ -166,6 +194,51 @@ def import_(file: Path, database: Database = None) -> None:
         typer.echo(f"{file}: {refusal(error) if isinstance(error, Impossible) else error}", err=True)
         raise typer.Exit(1) from error
     typer.echo(key)
+
+
+@app.command()
+def backup(file: Path, database: Database = None) -> None:
+    """Copy a shop whole into a file of its own, while it may be in use; a file that is there already is left as it is."""
+    from uranograph.shop.database import NotAShop, copy_whole
+
+    with _opened(database) as shop:
+        try:
+            count = copy_whole(shop.path, file)
+        except (NotAShop, OSError) as error:
+            _stop(str(error))
+    typer.echo(f"{count} jobs are in {file}.")
+
+
+@app.command()
+def restore(file: Path, database: Database = None) -> None:
+    """Put a shop's backup in the place of a shop's file; what is there is kept beside it. Stop the server first."""
+    from datetime import UTC, datetime
+
+    from uranograph.shop.database import NotAShop, put_back
+
+    at = datetime.now(UTC).strftime("%Y%m%d-%H%M%S")
+    try:
+        count, kept = put_back(file, database or _settings(None, None).database, at)
+    except (NotAShop, OSError) as error:
+        _stop(str(error))
+    typer.echo(f"{count} jobs are back." + (f" What was there is {kept}." if kept else ""))
+
+
+@app.command()
+def check(database: Database = None) -> None:
+    """Prove every signed build sheet of a shop: its digest over log, findings and page; status 1 where one does not hold."""
+    from uranograph.shop import signing
+
+    held = failed = 0
+    with _opened(database) as shop, shop.read() as session:
+        for proof in signing.proofs(session):
+            held, failed = held + proof.holds, failed + (not proof.holds)
+            state = "holds" if proof.holds else "DOES NOT HOLD: log, findings or page were changed outside"
+            typer.echo(
+                f"{proof.signature.short}  revision {proof.signature.revision} of {proof.title} ({proof.key}): {state}"
+            )
+    typer.echo(f"{held} signed sheets hold, {failed} do not.")
+    raise typer.Exit(1 if failed else 0)
 
 
 def _opened(database: Path | None) -> "closing[Shop]":

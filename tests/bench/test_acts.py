@@ -48,7 +48,7 @@ def written(shop: Shop) -> str:
     with shop.write() as session:
         key = a_job(session)
         for station, (slot, text, drop) in READ.items():
-            entry = jobs.Entry(station, slot, text, "btdc" if station == "degree" else None, drop=drop, note="[]")
+            entry = jobs.Entry(station, slot, text, "btdc" if station == "degree" else None, second=drop, note="[]")
             jobs.write_aside(session, key, entry, "QZ")
     return key
 
@@ -79,19 +79,25 @@ def test_the_table_of_what_ends_what() -> None:
         for kind, act in ACTS.items()
     }
     assert ends == {
-        "wheel-moved": set(),
-        "wheel-refitted": set(),
-        "cam-moved": {"degree", "adjust"},
-        "cam-refitted": {"by-eye", "lobe-room", "marks", "degree", "adjust"},
-        "gear-turned": {"by-eye", "marks", "degree", "adjust"},
-        "gear-exchanged": {"by-eye", "gear-fit", "marks", "backlash", "degree", "adjust"},
-        "parts-fitted": set(),
-        "parts-removed": set(),
-        "shims-changed": set(),
-        "cheek-sanded": set(),
+        "wheel-moved": {"lock-up"},
+        "wheel-refitted": {"lock-up"},
+        "cam-moved": {"degree", "adjust", "piston-valve", "turn-over", "lock-up"},
+        "cam-refitted": {
+            *("by-eye", "lobe-room", "marks", "degree", "adjust"),
+            *("piston-valve", "turn-over", "valve-lash", "lock-up"),
+        },
+        "gear-turned": {"by-eye", "marks", "degree", "adjust", "piston-valve", "turn-over", "lock-up"},
+        "gear-exchanged": {
+            *("by-eye", "gear-fit", "marks", "backlash", "degree", "adjust"),
+            *("piston-valve", "turn-over", "lock-up"),
+        },
+        "parts-fitted": {"turn-over", "lock-up"},
+        "parts-removed": {"turn-over", "lock-up"},
+        "shims-changed": {"lock-up"},
+        "cheek-sanded": {"lock-up"},
         "shaft-trued": {"runout", "choice", "backlash"},
-        "sprocket-shimmed": {"sprocket"},
-        "lash-changed": {"degree"},
+        "sprocket-shimmed": {"sprocket", "lock-up"},
+        "lash-changed": {"degree", "piston-valve", "valve-lash", "lock-up"},
         "indicator-moved": {"runout", "tdc", "degree"},
     }
 
@@ -100,12 +106,12 @@ def test_a_moved_indicator_ends_the_half_of_a_pair_and_leaves_whole_ones(shop: S
     with shop.write() as session:
         key = a_job(session)
         take(session, key, "tdc", [("stop.1.before", "32", "btdc")])
-        take(session, key, "tdc", [("drop.2.before", "32", "btdc"), ("drop.2.after", "28", "atdc")], drop="5mm")
-        take(session, key, "tdc", [("drop.3.before", "40", "btdc")], drop="8mm")
+        take(session, key, "tdc", [("drop.2.before", "32", "btdc"), ("drop.2.after", "28", "atdc")], second="5mm")
+        take(session, key, "tdc", [("drop.3.before", "40", "btdc")], second="8mm")
     job = done(shop, key, "indicator-moved", "tdc")
     assert [r.slot for r in job.standing("tdc")] == ["stop.1.before", "drop.2.before", "drop.2.after"]
     with shop.write() as session:
-        job = take(session, key, "tdc", [("drop.3.before", "41", "btdc"), ("drop.3.after", "37", "atdc")], drop="8mm")
+        job = take(session, key, "tdc", [("drop.3.before", "41", "btdc"), ("drop.3.after", "37", "atdc")], second="8mm")
     assert [r.text for r in job.standing("tdc") if r.spot.number == 3] == ["41", "37"]
 
 
@@ -114,31 +120,31 @@ def test_what_was_swept_before_the_indicator_moved_goes_once_the_sweep_goes_on(s
     with shop.write() as session:
         key = a_job(session)
         for n, (at, lift) in enumerate((("30", "0.01"), ("35", "0.02")), 1):
-            take(session, key, "degree", [(f"sweep-intake.{n}.point", at, "btdc")], drop=lift)
+            take(session, key, "degree", [(f"sweep-intake.{n}.point", at, "btdc")], second=lift)
     moved = done(shop, key, "indicator-moved", "degree")
     assert len(moved.standing("degree")) == 2
     with shop.write() as session:
-        other = take(session, key, "degree", [("sweep-exhaust.1.point", "140", "atdc")], drop="0.01")
+        other = take(session, key, "degree", [("sweep-exhaust.1.point", "140", "atdc")], second="0.01")
         assert len(other.standing("degree")) == 3
-        on = take(session, key, "degree", [("sweep-intake.3.point", "25", "btdc")], drop="0.03")
+        on = take(session, key, "degree", [("sweep-intake.3.point", "25", "btdc")], second="0.03")
     assert [r.slot for r in on.standing("degree")] == ["sweep-exhaust.1.point", "sweep-intake.3.point"]
 
 
 def test_a_trued_shaft_is_judged_by_what_was_read_since_with_what_was_before_beside_it(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        jobs.save_sheet(session, key, "runout", {"unit": "mm", "places": "4"}, "QZ")
+        jobs.save_form(session, key, "runout", {"unit": "mm", "places": "4"}, "QZ")
         bent = [
             (f"set-1.{n}.dial", text, None, f"{n * 90 - 90}")
             for n, text in enumerate(("0", "0.06", "0.12", "0.06", "0"), 1)
         ]
         for slot, text, _, place in bent:
-            take(session, key, "runout", [(slot, text, None)], drop=place)
+            take(session, key, "runout", [(slot, text, None)], second=place)
     job = done(shop, key, "shaft-trued", "runout", "in the press")
     assert runout.measured(job) is None
     with shop.write() as session:
         for n, text in enumerate(("0", "0.01", "0.02", "0.01", "0"), 6):
-            job = take(session, key, "runout", [(f"set-1.{n}.dial", text, None)], drop=f"{(n - 6) * 90}")
+            job = take(session, key, "runout", [(f"set-1.{n}.dial", text, None)], second=f"{(n - 6) * 90}")
     assert runout.measured(job).total_mm == pytest.approx(0.02, abs=0.011)
     assert any("the shaft was trued, in the press" in note and "0.12" in note for note in runout.find(job).notes)
 
@@ -149,15 +155,15 @@ def test_a_moved_wheel_ends_its_zero_and_leaves_what_was_read_before_with_its_ow
         take(session, key, "tdc", [("stop.1.before", "31", "btdc"), ("stop.1.after", "29", "atdc")])
         take(session, key, "tdc", [("left", "", None)])
         lifts = [("intake.1.before", "68", "atdc"), ("intake.1.after", "146", "atdc")]
-        job = take(session, key, "degree", lifts, drop="1.0")
+        job = take(session, key, "degree", lifts, second="1.0")
     before = degree.results(job)
     job = done(shop, key, "wheel-moved", "degree")
     assert len(tdc.frames(job)) == 2
     assert tdc.find(job).verdict is Verdict.OPEN
     assert degree.results(job) == before
     with shop.write() as session:
-        job = take(session, key, "degree", [("intake.2.before", "70", "atdc")], drop="1.0")
-        job = take(session, key, "degree", [("intake.2.after", "148", "atdc")], drop="1.0")
+        job = take(session, key, "degree", [("intake.2.before", "70", "atdc")], second="1.0")
+        job = take(session, key, "degree", [("intake.2.after", "148", "atdc")], second="1.0")
     assert any("True TDC was not found" in doubt for doubt in degree.find(job).doubts)
 
 
@@ -179,8 +185,8 @@ def test_a_gear_turned_is_degreed_anew_with_what_it_was_beside_it(shop: Shop) ->
             ("exhaust", "148", "68", ("btdc",) * 2),
         ):
             for n in (1, 2):
-                take(session, key, "degree", [(f"{lobe}.{n}.before", before, sides[0])], drop="1.0")
-                job = take(session, key, "degree", [(f"{lobe}.{n}.after", after, sides[1])], drop="1.0")
+                take(session, key, "degree", [(f"{lobe}.{n}.before", before, sides[0])], second="1.0")
+                job = take(session, key, "degree", [(f"{lobe}.{n}.after", after, sides[1])], second="1.0")
     late = degree.phases(job)["both"][0]
     job = done(shop, key, "gear-turned", "marks", "one tooth on")
     found = degree.find(job)
@@ -213,7 +219,7 @@ def test_a_try_that_takes_the_crank_gear_off_under_the_wheel_ends_its_zero(
 ) -> None:
     with shop.write() as session:
         key = a_job(session, wheel={**WHEEL, "mount": mount})
-        jobs.save_sheet(session, key, "drive", drive, "QZ")
+        jobs.save_form(session, key, "drive", drive, "QZ")
         take(session, key, "tdc", [("stop.1.before", "30", "btdc"), ("stop.1.after", "30", "atdc")])
         name = drive["a1_name"]
         job = cam_moved(session, key, 4.0, name)
@@ -226,7 +232,7 @@ def test_a_try_that_takes_the_crank_gear_off_under_the_wheel_ends_its_zero(
 def test_parts_fitted_with_the_cams_gear_leave_the_cranks_play(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        jobs.save_sheet(
+        jobs.save_form(
             session, key, "end-play", {**PLAYS, "cam_min": "0.05", "cam_max": "0.2", "cam_way": "dial"}, "QZ"
         )
         for part in ("crank", "cam"):
@@ -246,8 +252,8 @@ def test_parts_fitted_with_the_cams_gear_leave_the_cranks_play(shop: Shop) -> No
 def test_shims_changed_without_a_word_of_which_ask_for_the_pack_before_any_advice(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        jobs.save_sheet(session, key, "end-play", PLAYS, "QZ")
-        jobs.save_sheet(
+        jobs.save_form(session, key, "end-play", PLAYS, "QZ")
+        jobs.save_form(
             session, key, "setting", {"crank_way": "shims", "crank_stock": "0.10; 0.15; 0.20", "unit": "mm"}, "QZ"
         )
         take(session, key, "setting", [("shims-crank.1.fitted", "0.10", None)])
@@ -269,7 +275,7 @@ def test_shims_of_one_shaft_leave_the_others(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
         typed = {"unit": "mm", "crank_min": "0.10", "crank_max": "0.20", "cam_min": "0.05", "cam_max": "0.15"}
-        jobs.save_sheet(session, key, "end-play", typed, "QZ")
+        jobs.save_form(session, key, "end-play", typed, "QZ")
         for part in ("crank", "cam"):
             take(session, key, "end-play", [(f"{part}.1.travel", "0.12", None), (f"{part}.2.travel", "0.12", None)])
     job = done(shop, key, "shims-changed", "end-play", scope="crank")
@@ -339,7 +345,7 @@ def test_a_wheel_that_was_degreed_on_was_left_as_it_was_whatever_is_done_to_a_ge
         key = a_job(session)
         take(session, key, "tdc", [("stop.1.before", "32", "btdc"), ("stop.1.after", "28", "atdc")])
         assert tdc.find(jobs.load(session, key)).verdict is Verdict.OPEN
-        job = take(session, key, "degree", [("intake.1.before", "68", "atdc")], drop="1.0")
+        job = take(session, key, "degree", [("intake.1.before", "68", "atdc")], second="1.0")
     before = tdc.find(job)
     assert before.verdict is not Verdict.OPEN
     assert tdc.find(done(shop, key, "gear-turned", "marks")) == before
@@ -353,7 +359,7 @@ def test_a_reading_drawn_before_an_act_that_concerns_it_is_shown_again_first(
         key = a_job(session)
         seen = jobs.load(session, key).seq
     done(shop, key, kind, "engine")
-    entry = jobs.Entry("degree", "intake.1.before", "68", "atdc", drop="1.0", unit=LengthUnit.MM)
+    entry = jobs.Entry("degree", "intake.1.before", "68", "atdc", second="1.0", unit=LengthUnit.MM)
     with shop.write() as session:
         if refused:
             with pytest.raises(jobs.Changed):

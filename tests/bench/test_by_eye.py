@@ -3,7 +3,7 @@
 import pytest
 from sqlalchemy.orm import Session
 
-from tests.bench.test_fit import sheet
+from tests.bench.test_fit import filled
 from tests.hands import a_job, take
 from uranograph.bench import checks
 from uranograph.bench.finding import Verdict
@@ -36,7 +36,7 @@ def kinds(job: Job) -> list[str]:
 def test_marks_against_still_things_need_no_tooth_counted(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session, card=None)
-        job = sheet(session, key, "by-eye", **TWO_MARKS)
+        job = filled(session, key, "by-eye", **TWO_MARKS)
         assert kinds(job) == ["look-1", "look-2", "turned", "back"]
         late = look(session, key, "look-1", "late", "2")
         assert (eye.find(late).verdict, eye.find(late).code) == (Verdict.OUT, "teeth-off")
@@ -53,8 +53,8 @@ def test_marks_against_still_things_need_no_tooth_counted(shop: Shop) -> None:
 def test_two_turns_bring_back_gear_and_case_marks_that_links_do_not(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session, card=None)
-        plain = sheet(session, key, "by-eye", **TWO_MARKS)
-        linked = sheet(session, key, "by-eye", **TWO_MARKS, m3_on="cam sprocket", m3_meets="link", m3_other="chain")
+        plain = filled(session, key, "by-eye", **TWO_MARKS)
+        linked = filled(session, key, "by-eye", **TWO_MARKS, m3_on="cam sprocket", m3_meets="link", m3_other="chain")
     words = {
         job: next(a.check.instruction for a in eye.answers(job) if a.check.kind == "back") for job in (plain, linked)
     }
@@ -100,7 +100,7 @@ def test_lifters_alike_and_proved_at_both_tops_are_in_by_eye(shop: Shop) -> None
 def test_rotor_and_lifters_must_say_the_same_top(shop: Shop, lifters: str, rotor: str, out: bool) -> None:
     with shop.write() as session:
         key = a_job(session, card=None)
-        sheet(session, key, "by-eye", d1_kind="distributor", d1_teeth="13")
+        filled(session, key, "by-eye", d1_kind="distributor", d1_teeth="13")
         look(session, key, "lifters", lifters)
         job = look(session, key, "rotor", rotor)
     assert (eye.find(job).code == "rotor-half-turn") is out
@@ -111,7 +111,7 @@ def test_rotor_and_lifters_must_say_the_same_top(shop: Shop, lifters: str, rotor
 def test_pins_in_equal_pins_out(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session, card=None)
-        sheet(
+        filled(
             session,
             key,
             "by-eye",
@@ -136,8 +136,8 @@ def test_pins_in_equal_pins_out(shop: Shop) -> None:
 def test_a_cam_without_marks_is_set_by_its_peak_at_the_target_centerline(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        sheet(session, key, "target", aim="advance", advance="4")
-        job = sheet(session, key, "by-eye", no_marks="yes")
+        filled(session, key, "target", aim="advance", advance="4")
+        job = filled(session, key, "by-eye", no_marks="yes")
         assert "106.0" in eye.prompt(job, {}).instruction
         for n in (1, 2, 3):
             job = look(session, key, f"start-{n}", "yes")
@@ -147,7 +147,7 @@ def test_a_cam_without_marks_is_set_by_its_peak_at_the_target_centerline(shop: S
 def test_a_helical_gear_is_started_to_the_other_side_by_what_a_dry_try_showed(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session, card=None)
-        sheet(session, key, "by-eye", **TWO_MARKS, helical="yes")
+        filled(session, key, "by-eye", **TWO_MARKS, helical="yes")
         job = look(session, key, "dry", "right", "3")
     note = next(note for note in eye.find(job).notes if "slid in" in note)
     assert note.values == {"teeth": 3, "way": "left"}
@@ -156,7 +156,7 @@ def test_a_helical_gear_is_started_to_the_other_side_by_what_a_dry_try_showed(sh
 def test_three_looks_stand_beside_and_are_not_asked_by_themselves(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session, card=None)
-        job = sheet(session, key, "by-eye", **TWO_MARKS)
+        job = filled(session, key, "by-eye", **TWO_MARKS)
         assert "three-1" not in kinds(job)
         assert eye.prompt(job, {"method": "compare"}).spot.kind == "three-1"
         job = look(session, key, "three-1", "no")
@@ -171,12 +171,12 @@ def test_what_the_eye_says_is_expected_at_the_degreeing(shop: Shop) -> None:
 
 
 @pytest.mark.parametrize(
-    ("answer", "teeth", "field"), [("late", "0", "drop"), ("late", "x", "drop"), ("sideways", "1", "text")]
+    ("answer", "teeth", "field"), [("late", "0", "second"), ("late", "x", "second"), ("sideways", "1", "text")]
 )
 def test_an_answer_that_cannot_be_is_refused(shop: Shop, answer: str, teeth: str, field: str) -> None:
     with shop.write() as session:
         key = a_job(session, card=None)
-        sheet(session, key, "by-eye", **TWO_MARKS)
+        filled(session, key, "by-eye", **TWO_MARKS)
         with pytest.raises(Impossible) as refused:
             look(session, key, "look-1", answer, teeth)
     assert refused.value.field == field
@@ -185,6 +185,6 @@ def test_an_answer_that_cannot_be_is_refused(shop: Shop, answer: str, teeth: str
 def test_every_question_can_be_answered_with_there_is_none(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session, card=None)
-        job = sheet(session, key, "by-eye", **TWO_MARKS, d1_kind="magneto", helical="yes", no_marks="yes")
+        job = filled(session, key, "by-eye", **TWO_MARKS, d1_kind="magneto", helical="yes", no_marks="yes")
     without = [answer.check.kind for answer in eye.answers(job) if checks.NONE not in answer.check.options]
     assert without == ["turned"]

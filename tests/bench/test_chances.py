@@ -4,7 +4,7 @@ import pytest
 from fastapi.testclient import TestClient
 from sqlalchemy.orm import Session
 
-from tests.bench.test_fit import sheet
+from tests.bench.test_fit import filled
 from tests.bench.test_weighed import GOOD, four_events, ready
 from tests.hands import WHEEL, a_job, cam_moved, take, true_top
 from uranograph.bench.finding import Verdict
@@ -48,7 +48,7 @@ def test_a_position_is_better_where_it_leaves_three_tenths_less(shop: Shop, shif
     with shop.write() as session:
         key = ready(session, f"Better {shift}")
         options = f"0: 0, A: {shift}"
-        sheet(session, key, "drive", a1_kind="choices", a1_options=options, a1_fitted="0", a1_name="k", a1_where="cam")
+        filled(session, key, "drive", a1_kind="choices", a1_options=options, a1_fitted="0", a1_name="k", a1_where="cam")
         job = four_events(session, key, **LATE)
     assert degree.find(job).verdict is Verdict.IN
     assert (adjust.better_than_now(job, "both") is not None) is offered
@@ -58,7 +58,7 @@ def test_a_position_is_better_where_it_leaves_three_tenths_less(shop: Shop, shif
 def test_no_move_is_offered_as_better_where_the_set_up_may_be_wrong(shop: Shop) -> None:
     with shop.write() as session:
         key = ready(session, "Slip")
-        sheet(session, key, "drive", a1_kind="choices", a1_options="0: 0, R4: -4", a1_fitted="0", a1_name="k")
+        filled(session, key, "drive", a1_kind="choices", a1_options="0: 0, R4: -4", a1_fitted="0", a1_name="k")
         job = four_events(session, key, ic=("62", "abdc"))
     assert degree.judged(job)[0].questioned
     assert adjust.better_than_now(job, "both") is None
@@ -119,7 +119,7 @@ def test_what_a_reading_pulls_is_what_the_phase_changes_by_without_it(shop: Shop
 def test_a_greatest_lift_and_a_base_hold_wherever_the_cam_is_moved(shop: Shop) -> None:
     with shop.write() as session:
         key = ready(session, "Peaks stay")
-        sheet(
+        filled(
             session,
             key,
             "drive",
@@ -142,7 +142,7 @@ def test_the_next_reading_is_the_other_half_of_what_was_begun(shop: Shop) -> Non
         key = ready(session, "Half")
         four_events(session, key)
         job = take(session, key, "degree", [("intake.1.before", "70", "atdc")], "1")
-        assert coming.coming(job).choice == {"method": "lifts", "lobe": "intake"}
+        assert coming.coming(job).query == {"method": "lifts", "lobe": "intake"}
         take(session, key, "degree", [("intake.1.after", "30", "bbdc")], "1")
         job = take(session, key, "tdc", [("stop.2.before", "40", "btdc")])
     assert (coming.coming(job).station, coming.coming(job).why) == ("tdc", "half-read")
@@ -157,18 +157,18 @@ def test_a_cam_that_slides_is_set_by_the_dial_where_the_wheel_will_show_its_even
         assert adjust.live(jobs.load(session, key), "both") is None
         job = four_events(session, key, **late)
         assert adjust.live(job, "both") is None
-        job = sheet(session, key, "drive", **slot)
+        job = filled(session, key, "drive", **slot)
         found = adjust.live(job, "both")
         assert (found.kind, found.text, found.side, found.lift_mm) == ("io", "12", "btdc", 1.0)
         shifted = a_job(session, wheel={**WHEEL, "scale": "quarter"}, title="Live, wheel off")
         true_top(session, shifted, "38.5", "41.5")
-        sheet(session, shifted, "drive", **slot)
+        filled(session, shifted, "drive", **slot)
         # The wheel shows 1.5 after at the top: every figure after it is as much more.
         off = {"io": ("6.5", "btdc"), "ic": ("57.5", "abdc"), "eo": ("48.5", "bbdc"), "ec": ("19.5", "atdc")}
         found = adjust.live(four_events(session, shifted, **off), "both")
         assert (found.text, found.side) == ("10.5", "btdc")
         keyed = ready(session, "Keyed")
-        sheet(session, keyed, "drive", a1_kind="choices", a1_options="0: 0, A4: 4", a1_fitted="0", a1_name="k")
+        filled(session, keyed, "drive", a1_kind="choices", a1_options="0: 0, A4: 4", a1_fitted="0", a1_name="k")
         assert adjust.live(four_events(session, keyed, **late), "both") is None
 
 
@@ -192,7 +192,7 @@ def test_what_a_wheel_cannot_prove_is_said_before_it_is_read(
     with shop.write() as session:
         key = a_job(session, wheel={**WHEEL, "scale": "quarter", "division": division}, title="Before")
         true_top(session, key)
-        job = sheet(session, key, "rules", tolerance=tolerance, basis="both")
+        job = filled(session, key, "rules", tolerance=tolerance, basis="both")
         notes = [note.code for note in degree.find(job).notes if note.code.startswith("wheel-proves")]
         assert notes == ([code] if code else [])
         assert not any(note.code.startswith("wheel-proves") for note in degree.find(four_events(session, key)).notes)

@@ -3,7 +3,7 @@
 import pytest
 from sqlalchemy.orm import Session
 
-from tests.bench.test_fit import sheet
+from tests.bench.test_fit import filled
 from tests.hands import a_job, take
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
@@ -37,7 +37,7 @@ def a_report(offset_deg: float | None = None, **more: object) -> Reported:
 def test_a_slipped_pressed_gear_goes_from_complaint_to_cure(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session, card=None)
-        job = sheet(session, key, "complaint", **TOLD)
+        job = filled(session, key, "complaint", **TOLD)
         assert complaint.find(job).verdict is Verdict.OPEN
         assert complaint.prompt(job, {}).spot.kind == "marks"
         look(session, key, "marks", "on")
@@ -64,7 +64,7 @@ def test_a_slipped_pressed_gear_goes_from_complaint_to_cure(shop: Shop) -> None:
 def test_a_cure_is_judged_by_what_is_measured_again(shop: Shop, again: str, code: str) -> None:
     with shop.write() as session:
         key = a_job(session, card=None)
-        sheet(session, key, "complaint", **TOLD)
+        filled(session, key, "complaint", **TOLD)
         look(session, key, "found", "tooth")
         job = take(session, key, "wrong", [("again.1.deg", again, None)])
     assert complaint.find(job).code == code
@@ -104,7 +104,7 @@ def test_each_cause_has_what_speaks_for_it_and_against_it(
 
 def test_teeth_that_marks_stand_off_are_degrees_by_the_crank_gear(shop: Shop) -> None:
     with shop.write() as session:
-        job = sheet(session, a_job(session, card=None), "complaint", complaint="x", teeth_off="-2", crank_teeth="24")
+        job = filled(session, a_job(session, card=None), "complaint", complaint="x", teeth_off="-2", crank_teeth="24")
     assert reported(job).offset_deg == pytest.approx(-30)
     assert complaint.find(job).unit.startswith("deg early")
 
@@ -131,6 +131,6 @@ def test_nothing_is_looked_at_before_a_complaint(shop: Shop) -> None:
         assert complaint.prompt(jobs.load(session, key), {}) is None
         with pytest.raises(Impossible, match="complaint-missing"):
             look(session, key, "marks", "on")
-        sheet(session, key, "complaint", **TOLD)
+        filled(session, key, "complaint", **TOLD)
         with pytest.raises(Impossible):
             take(session, key, "wrong", [("again.1.deg", "400", None)])

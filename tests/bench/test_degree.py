@@ -4,7 +4,7 @@ from hypothesis import strategies as st
 
 from tests.hands import CARD, ENGINE, a_job, cam_moved, take, true_top
 from uranograph.bench.finding import Verdict
-from uranograph.bench.job import Entry, Job, Reading, TypedSheet
+from uranograph.bench.job import Entry, Job, Reading, TypedForm
 from uranograph.bench.slots import slot_of
 from uranograph.bench.station import worst_finding
 from uranograph.core.errors import Impossible
@@ -31,7 +31,7 @@ EXHAUST = [("exhaust.1.before", "152.5", "btdc"), ("exhaust.1.after", "63.5", "b
 def test_a_cam_two_late_is_out_and_says_advance(shop: Shop, key: str) -> None:
     with shop.write() as session:
         true_top(session, key)
-        job = take(session, key, "degree", INTAKE, drop="1.0")
+        job = take(session, key, "degree", INTAKE, second="1.0")
         found = degree.find(job)
         # One drop of one lobe, which may be ground uneven, tells no more than that.
         assert (found.verdict, found.code) == (Verdict.UNSURE, "reads-late")
@@ -40,7 +40,7 @@ def test_a_cam_two_late_is_out_and_says_advance(shop: Shop, key: str) -> None:
         assert "112.0 against 110.0" in found.sentence
         assert "Advance the cam 2.0 crank deg" in found.sentence
         assert found.next_step == "Read the exhaust as well."
-        job = take(session, key, "degree", EXHAUST, drop="1.0")
+        job = take(session, key, "degree", EXHAUST, second="1.0")
         rows = {row.label: row for row in degree.find(job).rows}
     assert rows["Exhaust centerline"].measured == "108.0"
     assert rows["Exhaust centerline"].difference == "−2.0"
@@ -54,38 +54,38 @@ def test_a_cam_two_late_is_out_and_says_advance(shop: Shop, key: str) -> None:
 def test_the_wheels_remaining_error_is_taken_off_every_reading(shop: Shop, key: str) -> None:
     with shop.write() as session:
         true_top(session, key, "41", "39")  # shows 1 before at the top: every reading is 1 too low
-        job = take(session, key, "degree", INTAKE, drop="1.0")
+        job = take(session, key, "degree", INTAKE, second="1.0")
     assert lifts.measured(job, "intake").centerline_deg == pytest.approx(113)
 
 
 def test_a_wheel_moved_between_the_two_readings_counts_for_the_second_only(shop: Shop, key: str) -> None:
     with shop.write() as session:
         true_top(session, key, "41", "39")
-        take(session, key, "degree", INTAKE[:1], drop="1.0")
+        take(session, key, "degree", INTAKE[:1], second="1.0")
         take(
             session, key, "tdc", [("moved", "", None), ("stop.2.before", "40", "btdc"), ("stop.2.after", "40", "atdc")]
         )
-        job = take(session, key, "degree", INTAKE[1:], drop="1.0")
+        job = take(session, key, "degree", INTAKE[1:], second="1.0")
     assert lifts.measured(job, "intake").centerline_deg == pytest.approx(112.5)
 
 
 def test_it_cannot_tell_without_a_top_with_backward_readings_or_far_from_the_card(shop: Shop, key: str) -> None:
     with shop.write() as session:
-        job = take(session, key, "degree", INTAKE, drop="1.0")
+        job = take(session, key, "degree", INTAKE, second="1.0")
         found = degree.find(job)
         assert found.verdict is Verdict.UNSURE
         assert "True TDC was not found" in found.doubts[0]
         for reading in job.standing("degree"):
             jobs.void(session, key, reading.id, "no top", "QZ")
         true_top(session, key)
-        job = take(session, key, "degree", INTAKE, drop="1.0", approach="backward")
+        job = take(session, key, "degree", INTAKE, second="1.0", approach="backward")
         found = degree.find(job)
         assert found.verdict is Verdict.UNSURE
         assert "backward" in found.next_step
         for reading in job.standing("degree"):
             jobs.void(session, key, reading.id, "backward", "QZ")
         swapped = [("intake.1.before", "20", "atdc"), ("intake.1.after", "110", "atdc")]
-        found = degree.find(take(session, key, "degree", swapped, drop="1.0"))
+        found = degree.find(take(session, key, "degree", swapped, second="1.0"))
     assert found.verdict is Verdict.UNSURE
     assert "wrong lobe" in found.next_step
 
@@ -94,7 +94,7 @@ def test_near_the_limit_it_says_what_to_read_again(shop: Shop, key: str) -> None
     with shop.write() as session:
         true_top(session, key)
         near = [("intake.1.before", "66.5", "atdc"), ("intake.1.after", "155.5", "atdc")]
-        found = degree.find(take(session, key, "degree", near, drop="1.0"))
+        found = degree.find(take(session, key, "degree", near, second="1.0"))
     assert found.verdict is Verdict.UNSURE
     assert "exhaust as well" in found.next_step
 
@@ -102,9 +102,11 @@ def test_near_the_limit_it_says_what_to_read_again(shop: Shop, key: str) -> None
 def test_drops_that_disagree_widen_the_doubt(shop: Shop, key: str) -> None:
     with shop.write() as session:
         true_top(session, key)
-        take(session, key, "degree", [("intake.1.before", "65", "atdc"), ("intake.1.after", "155", "atdc")], drop="1.0")
+        take(
+            session, key, "degree", [("intake.1.before", "65", "atdc"), ("intake.1.after", "155", "atdc")], second="1.0"
+        )
         job = take(
-            session, key, "degree", [("intake.2.before", "50", "atdc"), ("intake.2.after", "173", "atdc")], drop="2"
+            session, key, "degree", [("intake.2.before", "50", "atdc"), ("intake.2.after", "173", "atdc")], second="2"
         )
         found = lifts.measured(job, "intake")
     assert found.spread_deg == pytest.approx(1.5)
@@ -116,9 +118,9 @@ def test_two_cams_over_the_valves_are_judged_apart(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session, engine={**ENGINE, "valvetrain": "two-cams-over"})
         true_top(session, key)
-        take(session, key, "degree", INTAKE, drop="1.0")
+        take(session, key, "degree", INTAKE, second="1.0")
         early = [("exhaust.1.before", "158.5", "btdc"), ("exhaust.1.after", "67.5", "btdc")]
-        found = degree.find(take(session, key, "degree", early, drop="1.0"))
+        found = degree.find(take(session, key, "degree", early, second="1.0"))
     # One drop of one lobe each.
     assert found.title == "Cannot tell: the exhaust cam reads early"
     assert "Advance the intake cam 2.0 crank deg" in found.sentence
@@ -128,9 +130,9 @@ def test_two_cams_over_the_valves_are_judged_apart(shop: Shop) -> None:
 def test_lobes_further_apart_than_the_card_are_not_cured_by_moving(shop: Shop, key: str) -> None:
     with shop.write() as session:
         true_top(session, key)
-        take(session, key, "degree", INTAKE, drop="1.0")
+        take(session, key, "degree", INTAKE, second="1.0")
         early = [("exhaust.1.before", "158.5", "btdc"), ("exhaust.1.after", "67.5", "btdc")]
-        found = degree.find(take(session, key, "degree", early, drop="1.0"))
+        found = degree.find(take(session, key, "degree", early, second="1.0"))
     assert "2.5 cam deg wider" in found.sentence
 
 
@@ -138,7 +140,7 @@ def test_without_a_centerline_on_the_card_it_measures_and_asks(shop: Shop) -> No
     with shop.write() as session:
         key = a_job(session, card={"intake_duration_deg": "240"})
         true_top(session, key)
-        found = degree.find(take(session, key, "degree", INTAKE, drop="1.0"))
+        found = degree.find(take(session, key, "degree", INTAKE, second="1.0"))
     assert found.verdict is Verdict.UNSURE
     assert "112.0" in found.sentence
     assert "spec card" in found.next_step
@@ -148,28 +150,28 @@ def test_the_prompt_goes_through_intake_and_exhaust_and_then_offers_another_drop
     with shop.write() as session:
         true_top(session, key)
         job = jobs.load(session, key)
-        assert degree.prompt(job, {}).slot == "intake.1.before"
-        assert degree.prompt(job, {"lobe": "exhaust"}).slot == "exhaust.1.before"
-        job = take(session, key, "degree", INTAKE[:1], drop="1.2")
+        assert degree.prompt(job, {"method": "lifts"}).slot == "intake.1.before"
+        assert degree.prompt(job, {"method": "lifts", "lobe": "exhaust"}).slot == "exhaust.1.before"
+        job = take(session, key, "degree", INTAKE[:1], second="1.2")
         waiting = degree.prompt(job, {})
-        assert (waiting.slot, waiting.drop, waiting.drop_fixed) == ("intake.1.after", "1.2", True)
-        job = take(session, key, "degree", INTAKE[1:], drop="1.2")
+        assert (waiting.slot, waiting.second, waiting.second_fixed) == ("intake.1.after", "1.2", True)
+        job = take(session, key, "degree", INTAKE[1:], second="1.2")
         waiting = degree.prompt(job, {})
-        assert (waiting.slot, waiting.drop) == ("exhaust.1.before", "1.2")
-        job = take(session, key, "degree", EXHAUST, drop="1.2")
+        assert (waiting.slot, waiting.second) == ("exhaust.1.before", "1.2")
+        job = take(session, key, "degree", EXHAUST, second="1.2")
         waiting = degree.prompt(job, {})
         assert waiting.slot == "intake.2.before"
-        assert waiting.drop != "1.2"
+        assert waiting.second != "1.2"
 
 
 @pytest.mark.parametrize(
     ("entry", "field"),
     [
-        (Entry("degree", "intake.1.before", "190", "atdc", drop="1.0"), "text"),
-        (Entry("degree", "intake.1.before", "60", "atdc"), "drop"),
-        (Entry("degree", "intake.1.before", "60", "atdc", drop="-1"), "drop"),
-        (Entry("degree", "intake.1.before", "60", "atdc", drop="9", unit=LengthUnit.MM), "drop"),
-        (Entry("degree", "intake.1.before", "sixty", "atdc", drop="1.0"), "text"),
+        (Entry("degree", "intake.1.before", "190", "atdc", second="1.0"), "text"),
+        (Entry("degree", "intake.1.before", "60", "atdc"), "second"),
+        (Entry("degree", "intake.1.before", "60", "atdc", second="-1"), "second"),
+        (Entry("degree", "intake.1.before", "60", "atdc", second="9", unit=LengthUnit.MM), "second"),
+        (Entry("degree", "intake.1.before", "sixty", "atdc", second="1.0"), "text"),
     ],
 )
 def test_readings_that_cannot_be(shop: Shop, key: str, entry: Entry, field: str) -> None:
@@ -182,9 +184,9 @@ def test_readings_that_cannot_be(shop: Shop, key: str, entry: Entry, field: str)
 
 def test_the_same_place_twice_is_no_pair(shop: Shop, key: str) -> None:
     with shop.write() as session:
-        take(session, key, "degree", INTAKE[:1], drop="1.0")
+        take(session, key, "degree", INTAKE[:1], second="1.0")
         with pytest.raises(Impossible, match="same-side-of-lobe"):
-            take(session, key, "degree", [("intake.1.after", "67.5", "atdc")], drop="1.0")
+            take(session, key, "degree", [("intake.1.after", "67.5", "atdc")], second="1.0")
 
 
 def test_where_a_job_stands_and_its_worst(shop: Shop, key: str) -> None:
@@ -203,15 +205,15 @@ def test_where_a_job_stands_and_its_worst(shop: Shop, key: str) -> None:
 
 def _written(typed_wheel: dict[str, str], truth: TrueEngine, drops: list[str]) -> Job:
     """A job read off a made-up engine, without a database."""
-    sheets = [
-        TypedSheet(kind, seq, typed, "QZ", None)
+    forms = [
+        TypedForm(kind, seq, typed, "QZ", None)
         for seq, (kind, typed) in enumerate((("engine", ENGINE), ("card", CARD), ("wheel", typed_wheel)), 1)
     ]
     readings = []
 
     def write(station: str, slot: str, shown: tuple[str, str | None], drop: str | None) -> None:
         seq = len(readings) + 4
-        readings.append(Reading(station, slot, *shown, drop=drop, unit=LengthUnit.MM, id=seq, seq=seq, by="QZ"))
+        readings.append(Reading(station, slot, *shown, second=drop, unit=LengthUnit.MM, id=seq, seq=seq, by="QZ"))
 
     for place in ("before", "after"):
         write("tdc", slot_of("drop", 1, place), truth.at_stop(5, place), "5")
@@ -219,7 +221,7 @@ def _written(typed_wheel: dict[str, str], truth: TrueEngine, drops: list[str]) -
         for number, drop in enumerate(drops, 1):
             for place in ("before", "after"):
                 write("degree", slot_of(lobe, number, place), truth.at_drop(lobe, float(drop), place), drop)
-    return Job("x", "made up", tuple(sheets), tuple(readings), seq=len(readings) + 4)
+    return Job("x", "made up", tuple(forms), tuple(readings), seq=len(readings) + 4)
 
 
 @settings(max_examples=60)
@@ -263,12 +265,12 @@ def test_a_position_keeps_the_card_and_the_tolerance_it_was_judged_by(shop: Shop
     """A card put right, or a tolerance changed, counts from the position where the cam stands now."""
     with shop.write() as session:
         true_top(session, key)
-        take(session, key, "degree", INTAKE, drop="1.0")
+        take(session, key, "degree", INTAKE, second="1.0")
         before = adjust.history(jobs.load(session, key))[0].errors
         cam_moved(session, key, 4)
-        jobs.save_sheet(session, key, "card", {**CARD, "io_btdc_deg": "22", "ic_abdc_deg": "46"}, "QZ")
+        jobs.save_form(session, key, "card", {**CARD, "io_btdc_deg": "22", "ic_abdc_deg": "46"}, "QZ")
         job = take(
-            session, key, "degree", [("intake.2.before", "68", "atdc"), ("intake.2.after", "158", "atdc")], drop="1.0"
+            session, key, "degree", [("intake.2.before", "68", "atdc"), ("intake.2.after", "158", "atdc")], second="1.0"
         )
     then, now = adjust.history(job)
     assert then.errors == before
@@ -280,9 +282,9 @@ def test_a_card_typed_after_the_cam_was_moved_judges_the_positions_before_too(sh
     with shop.write() as session:
         key = a_job(session, card=None)
         true_top(session, key)
-        take(session, key, "degree", INTAKE, drop="1.0")
+        take(session, key, "degree", INTAKE, second="1.0")
         cam_moved(session, key, 4)
-        jobs.save_sheet(session, key, "card", CARD, "QZ")
+        jobs.save_form(session, key, "card", CARD, "QZ")
         job = jobs.load(session, key)
     assert adjust.history(job)[0].errors
 
@@ -291,12 +293,29 @@ def test_a_move_taken_back_leaves_no_judgment_by_the_old_card_behind(shop: Shop,
     """The same readings are asked of the position before the move and of the position now: each is judged by its own card."""
     with shop.write() as session:
         true_top(session, key)
-        take(session, key, "degree", INTAKE, drop="1.0")
+        take(session, key, "degree", INTAKE, second="1.0")
         cam_moved(session, key, 4)
-        jobs.save_sheet(session, key, "card", {**CARD, "io_btdc_deg": "22", "ic_abdc_deg": "46"}, "QZ")
+        jobs.save_form(session, key, "card", {**CARD, "io_btdc_deg": "22", "ic_abdc_deg": "46"}, "QZ")
         job = jobs.load(session, key)
         assert adjust.history(job)[0].errors["both"][0] == pytest.approx(2, abs=0.01)
         jobs.void(session, key, tries.tries(job)[-1].id, "not moved after all", "QZ")
         job = jobs.load(session, key)
     assert degree.find(job).measured.value == pytest.approx(112 - 102, abs=0.1)
     assert degree.phases(job)["both"][0] == pytest.approx(112 - 102, abs=0.1)
+
+
+@pytest.mark.parametrize(
+    ("card", "method"),
+    [
+        (CARD, "events"),
+        ({**CARD, "check_lift": ""}, "lifts"),
+        ({"intake_duration_deg": "244", "intake_centerline_deg": "110", "check_lift": "1.0", "unit": "mm"}, "lifts"),
+        ({**CARD, "ic_abdc_deg": ""}, "lifts"),
+        (None, "lifts"),
+    ],
+)
+def test_a_card_that_prints_events_is_read_by_its_events(shop: Shop, card: dict[str, str] | None, method: str) -> None:
+    with shop.write() as session:
+        job = jobs.load(session, a_job(session, card=card))
+    assert degree.chosen_method(job, {}) == method
+    assert degree.chosen_method(job, {"method": "sweep"}) == "sweep"

@@ -19,7 +19,7 @@ from uranograph.core.torque import both, parse_torque, stages
 from uranograph.shop import jobs, library
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
-from uranograph.stations.drive_choice import station as choice
+from uranograph.stations.drive_choice import station as drive_choice
 from uranograph.stations.end_play import station as end_play
 from uranograph.stations.gear_fit import station as gear_fit
 from uranograph.stations.lobe_room import station as lobe_room
@@ -30,8 +30,8 @@ from uranograph.stations.sprocket_line import station as sprocket
 PLAYS = {"unit": "mm", "crank_min": "0.10", "crank_max": "0.20"}
 
 
-def sheet(session: Session, key: str, kind: str, **typed: str) -> Job:
-    jobs.save_sheet(session, key, kind, {"unit": "mm", **typed}, "QZ")
+def filled(session: Session, key: str, kind: str, **typed: str) -> Job:
+    jobs.save_form(session, key, kind, {"unit": "mm", **typed}, "QZ")
     return jobs.load(session, key)
 
 
@@ -60,7 +60,7 @@ def test_runout_is_asked_for_place_by_place_and_told_with_its_doubt(shop: Shop) 
         key = a_job(session)
         job = jobs.load(session, key)
         assert runout.find(job).begun is False
-        assert runout.prompt(job, {}).drop == "0"
+        assert runout.prompt(job, {}).second == "0"
         job = turned(session, key, 0.03)
         found = runout.measured(job)
         assert found.total_mm == pytest.approx(0.06, abs=0.003)
@@ -97,41 +97,45 @@ def test_a_dial_zeroed_anew_between_rounds_changes_nothing_and_an_oval_seat_is_n
 
 @pytest.mark.parametrize(
     ("slot", "text", "drop", "field"),
-    [("set-1.1.dial", "0.1", "400", "drop"), ("set-9.1.dial", "0.1", "0", "text"), ("set-1.1.dial", "15", "0", "text")],
+    [
+        ("set-1.1.dial", "0.1", "400", "second"),
+        ("set-9.1.dial", "0.1", "0", "text"),
+        ("set-1.1.dial", "15", "0", "text"),
+    ],
 )
 def test_a_dial_reading_that_cannot_be_is_refused(shop: Shop, slot: str, text: str, drop: str, field: str) -> None:
     with shop.write() as session:
         job = jobs.load(session, a_job(session))
     with pytest.raises(Impossible) as caught:
-        runout.accept(job, Entry("runout", slot, text, drop=drop, unit=LengthUnit.MM))
+        runout.accept(job, Entry("runout", slot, text, second=drop, unit=LengthUnit.MM))
     assert caught.value.field == field
 
 
 def test_gears_are_ruled_out_by_runout_with_the_trap_named_and_by_house_limits(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        assert "Measure the runout" in choice.find(jobs.load(session, key)).next_step
+        assert "Measure the runout" in drive_choice.find(jobs.load(session, key)).next_step
         turned(session, key, 0.055)  # eccentricity: 0.11 in all
         library.set_limits(session, {"shaft_own": "0.15 mm"}, "rk")
-        sheet(session, key, "choice", backlash_min="0.05", backlash_max="0.20")
+        filled(session, key, "choice", backlash_min="0.05", backlash_max="0.20")
         for kind in ("seat", "camseat", "journals", "center"):
             write(session, key, "choice", kind, "seen", "yes")
         job = write(session, key, "choice", "chosen", "seen", "gears")
-        found = choice.find(job)
+        found = drive_choice.find(job)
         assert found.verdict is Verdict.OUT
-        assert choice.TRAP in found.notes
+        assert drive_choice.TRAP in found.notes
         assert any("0.08 mm (default)" in note for note in found.notes)
         library.set_limits(session, {"gears_good": "0.2 mm", "gears_never": "0.3"}, "rk")
         job = jobs.load(session, key)
-        found = choice.find(job)
+        found = drive_choice.find(job)
         assert found.verdict is Verdict.IN
         assert any("0.2 mm (set by RK)" in note for note in found.notes)
         library.set_limits(session, {"gears_good": "", "gears_never": ""}, "rk")
-        assert choice.find(jobs.load(session, key)).verdict is Verdict.OUT
+        assert drive_choice.find(jobs.load(session, key)).verdict is Verdict.OUT
         job = write(session, key, "choice", "chosen", "seen", "hydraulic")
-        assert choice.find(job).verdict is Verdict.IN
+        assert drive_choice.find(job).verdict is Verdict.IN
         job = write(session, key, "choice", "seat", "seen", "no")
-        assert choice.find(job).verdict is Verdict.UNSURE
+        assert drive_choice.find(job).verdict is Verdict.UNSURE
 
 
 def test_house_limits_the_wrong_way_round_or_no_lengths_are_told() -> None:
@@ -159,14 +163,14 @@ def test_the_house_tolerance_of_sprockets_counts_where_the_job_has_none(shop: Sh
 def test_feelers_ask_for_the_blade_that_tells_and_end_in_a_verdict(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        job = sheet(session, key, "end-play", **PLAYS)
+        job = filled(session, key, "end-play", **PLAYS)
         assert end_play.prompt(job, {}).options[0][0] == "all"
         write(session, key, "end-play", "fitted-crank", "seen", "all")
         job = jobs.load(session, key)
-        assert end_play.prompt(job, {}).drop == "0.10"
+        assert end_play.prompt(job, {}).second == "0.10"
         job = write(session, key, "end-play", "crank", "blade", "goes", "0.10")
         assert end_play.find(job).verdict is Verdict.UNSURE
-        assert end_play.prompt(job, {}).drop == "0.20"
+        assert end_play.prompt(job, {}).second == "0.20"
         job = write(session, key, "end-play", "crank", "blade", "not", "0.20")
         assert end_play.find(job).verdict is Verdict.IN
         job = write(session, key, "end-play", "crank", "blade", "goes", "0.25")
@@ -194,7 +198,7 @@ def test_a_bracket_never_says_what_the_true_play_could_contradict(true_mm: float
 def test_play_without_its_limiting_parts_is_no_play_and_a_dial_is_read_three_times(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        sheet(session, key, "end-play", **PLAYS, crank_way="dial")
+        filled(session, key, "end-play", **PLAYS, crank_way="dial")
         write(session, key, "end-play", "fitted-crank", "seen", "none")
         for text in ("0.15", "0.16", "0.15"):
             job = write(session, key, "end-play", "crank", "travel", text)
@@ -203,7 +207,7 @@ def test_play_without_its_limiting_parts_is_no_play_and_a_dial_is_read_three_tim
         job = write(session, key, "end-play", "fitted-crank", "seen", "all")
         assert end_play.find(job).verdict is Verdict.IN
         other = a_job(session, title="Once")
-        sheet(session, other, "end-play", **PLAYS, crank_way="dial")
+        filled(session, other, "end-play", **PLAYS, crank_way="dial")
         write(session, other, "end-play", "fitted-crank", "seen", "all")
         job = write(session, other, "end-play", "crank", "travel", "0.15")
         assert end_play.find(job).verdict is Verdict.OPEN
@@ -213,7 +217,7 @@ def test_play_that_is_gone_when_hot_is_no_pass(shop: Shop) -> None:
     hot = {"crank_length": "120", "crank_room": "steel", "crank_filler": "aluminum", "hot_c": "110"}
     with shop.write() as session:
         key = a_job(session)
-        sheet(session, key, "end-play", **PLAYS, **hot)
+        filled(session, key, "end-play", **PLAYS, **hot)
         job = feel(session, key, "crank", ("0.10", "goes"), ("0.20", "not"))
     found = end_play.find(job)
     assert found.verdict is Verdict.OUT
@@ -238,8 +242,8 @@ def test_an_end_play_set_up_that_cannot_be_is_told(change: dict[str, str], field
 def test_shims_are_picked_fitted_and_proved_in_two_passes(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        sheet(session, key, "end-play", **PLAYS)
-        sheet(session, key, "setting", crank_way="shims", crank_stock="0.05, 0.10 0.15; 0,20", crank_adds="less")
+        filled(session, key, "end-play", **PLAYS)
+        filled(session, key, "setting", crank_way="shims", crank_stock="0.05, 0.10 0.15; 0,20", crank_adds="less")
         assert setting.prompt(jobs.load(session, key), {}) is None
         job = feel(session, key, "crank", ("0.10", "goes"), ("0.40", "goes"), ("0.44", "not"))
         advice = setting.shim_advice(job, "crank")
@@ -261,8 +265,8 @@ def test_shims_are_picked_fitted_and_proved_in_two_passes(shop: Shop) -> None:
 def test_a_stock_that_cannot_reach_says_so(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        sheet(session, key, "end-play", **PLAYS)
-        sheet(session, key, "setting", crank_way="shims", crank_stock="1.0", crank_adds="less")
+        filled(session, key, "end-play", **PLAYS)
+        filled(session, key, "setting", crank_way="shims", crank_stock="1.0", crank_adds="less")
         job = feel(session, key, "crank", ("0.10", "goes"), ("0.40", "goes"), ("0.44", "not"))
     found = setting.find(job)
     assert found.verdict is Verdict.OUT
@@ -272,8 +276,8 @@ def test_a_stock_that_cannot_reach_says_so(shop: Shop) -> None:
 def test_cheeks_are_sanded_alike_in_passes_to_half_of_what_is_missing(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        sheet(session, key, "end-play", **PLAYS)
-        sheet(session, key, "setting", crank_way="cheeks")
+        filled(session, key, "end-play", **PLAYS)
+        filled(session, key, "setting", crank_way="cheeks")
         job = feel(session, key, "crank", ("0.05", "goes"), ("0.07", "not"))
         assert setting.cheeks(job, "crank").wanted_mm == pytest.approx((0.15 - 0.06) / 2)
         for side, text in (("front", "4.500"), ("rear", "4.500")):
@@ -296,8 +300,8 @@ def test_cheeks_are_sanded_alike_in_passes_to_half_of_what_is_missing(shop: Shop
 def test_a_spacer_and_a_plate_give_their_difference(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        sheet(session, key, "end-play", **PLAYS)
-        sheet(session, key, "setting", crank_way="spacer")
+        filled(session, key, "end-play", **PLAYS)
+        filled(session, key, "setting", crank_way="spacer")
         feel(session, key, "crank", ("0.05", "goes"), ("0.07", "not"))
         write(session, key, "setting", "spacer-crank", "thickness", "5.06")
         job = write(session, key, "setting", "plate-crank", "thickness", "5.00")
@@ -319,7 +323,7 @@ def test_a_spacer_and_a_plate_give_their_difference(shop: Shop) -> None:
 def test_a_setting_that_cannot_be_is_refused(shop: Shop, slot: str, text: str, says: str) -> None:
     with shop.write() as session:
         key = a_job(session)
-        job = sheet(session, key, "setting", crank_way="shims", crank_stock="0.1")
+        job = filled(session, key, "setting", crank_way="shims", crank_stock="0.1")
     with pytest.raises(Impossible, match=says):
         setting.accept(job, Entry("setting", slot, text, unit=LengthUnit.MM))
 
@@ -327,7 +331,7 @@ def test_a_setting_that_cannot_be_is_refused(shop: Shop, slot: str, text: str, s
 def test_the_gear_is_looked_at_part_by_part_and_a_key_beside_its_slot_is_out(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        jobs.save_sheet(session, key, "train", MARKED | {"g2_held": "taper"}, "QZ")
+        jobs.save_form(session, key, "train", MARKED | {"g2_held": "taper"}, "QZ")
         job = jobs.load(session, key)
         kinds = [check.kind for check in gear_fit.checks_of(job)]
         assert "key" in kinds
@@ -343,14 +347,14 @@ def test_the_gear_is_looked_at_part_by_part_and_a_key_beside_its_slot_is_out(sho
 def test_a_fit_by_heat_knows_what_the_metal_bears_and_where_it_grips(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        job = sheet(session, key, "gear-fit", bore="32", interference="0.05", slip="0.03", width="20")
+        job = filled(session, key, "gear-fit", bore="32", interference="0.05", slip="0.03", width="20")
         hot = gear_fit.heated(job)
         assert hot.fit.gear_c == pytest.approx(233.7, abs=0.05)
         assert hot.grips_c == pytest.approx(153.5, abs=0.1)
         assert hot.cooling.loose_s == pytest.approx(1159, abs=3)
         assert gear_fit.find(job).verdict is Verdict.OUT
         assert "taken to bear 230" in gear_fit.find(job).sentence
-        job = sheet(session, key, "gear-fit", bore="32", interference="0.05", limit_c="300", shaft_c="-40")
+        job = filled(session, key, "gear-fit", bore="32", interference="0.05", limit_c="300", shaft_c="-40")
         assert gear_fit.heated(job).fit.within_limit
         assert "paint" in [check.kind for check in gear_fit.checks_of(job)]
     errors = gear_fit.read({"bore": "32", "interference": "5"}, LengthUnit.MM).errors
@@ -361,7 +365,7 @@ def test_a_fit_by_heat_knows_what_the_metal_bears_and_where_it_grips(shop: Shop)
 def test_bolts_are_pulled_crosswise_stage_by_stage_in_either_unit(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        job = sheet(session, key, "gear-fit", bolts="4", stages="60", steps="3")
+        job = filled(session, key, "gear-fit", bolts="4", stages="60", steps="3")
         assert [(pull.stage, pull.bolt) for pull in gear_fit.pulls(job)][:5] == [(1, 1), (1, 3), (1, 2), (1, 4), (2, 1)]
         assert "20" in gear_fit.prompt(job, {"method": "bolts"}).instruction
         job = write(session, key, "gear-fit", "torque-1-1", "pulled", "14.75 ft lb")
@@ -403,7 +407,7 @@ def test_lobe_room_is_judged_at_its_tightest(shop: Shop) -> None:
 
 def test_fit_stands_between_receive_and_mark_and_advises_without_locking(shop: Shop) -> None:
     groups = [station.group for station in ORDER.stations]
-    assert groups == sorted(groups, key=["Receive", "Fit", "Mark", "Find TDC", "Degree"].index)
+    assert groups == sorted(groups, key=["Receive", "Fit", "Mark", "Find TDC", "Degree", "Prove", "Close"].index)
     with shop.write() as session:
         job = jobs.load(session, a_job(session))
     told = ORDER.advice(job)

@@ -43,15 +43,15 @@ MARKED = TWO | {"g2_mark": "tooth", "g2_there": "space"}
 
 
 def read(typed: dict[str, str]) -> train.DriveTrain:
-    sheet = train.read(typed, LengthUnit.MM)
-    assert sheet.errors == {}
-    assert sheet.value is not None
-    return sheet.value
+    filled = train.read(typed, LengthUnit.MM)
+    assert filled.errors == {}
+    assert filled.value is not None
+    return filled.value
 
 
 def described(session: Session, typed: dict[str, str], title: str = "Marks", card: dict[str, str] | None = CARD) -> str:
     key = a_job(session, card=card, title=title)
-    jobs.save_sheet(session, key, "train", typed, "QZ")
+    jobs.save_form(session, key, "train", typed, "QZ")
     return key
 
 
@@ -85,9 +85,9 @@ def look(session: Session, key: str, **answers: str) -> Job:
     ],
 )
 def test_what_cannot_be_is_said_at_the_gear(change: dict[str, str], field: str, says: str) -> None:
-    sheet = train.read(THREE | change, LengthUnit.MM)
-    assert sheet.value is None
-    assert says in sheet.errors[field]
+    filled = train.read(THREE | change, LengthUnit.MM)
+    assert filled.value is None
+    assert says in filled.errors[field]
 
 
 def test_half_speed_is_judged_and_the_spoiler_named() -> None:
@@ -132,7 +132,7 @@ def test_marks_seen_are_judged_in_crank_degrees_and_handed_to_the_degreeing(shop
         assert marks.find(job).verdict is Verdict.IN
         true_top(session, key)
         read = [("intake.1.before", "50.4", "atdc"), ("intake.1.after", "139.4", "atdc")]
-        expected = degree.find(take(session, key, "degree", read, drop="1.0"))
+        expected = degree.find(take(session, key, "degree", read, second="1.0"))
         assert not any("expect ICL" in note for note in expected.notes)
         job = look(session, key, mesh_2="early")
         assert any("expect ICL 92.9" in note for note in degree.find(job).notes)
@@ -185,7 +185,7 @@ def test_split_overlap_finds_how_late_a_made_up_cam_is(shop: Shop, late: float) 
                 assert prompt is not None
                 assert prompt.slot == f"split.1.{lobe}{suffix}"
                 reading = [(prompt.slot, f"{lift_at(truth, turned):.3f}", None)]
-                job = take(session, key, "marks", reading, drop="4" if suffix else None)
+                job = take(session, key, "marks", reading, second="4" if suffix else None)
         found = split.measured(job)
         assert found is not None
         assert found.found is not None
@@ -209,7 +209,7 @@ def test_split_overlap_read_the_wrong_way_says_so_and_uses_the_card_where_there_
         assert found.slopes_from == "of the card's lobes"
         assert "alike" in split.told(job, found)
         readings = [("split.1.intake-on", "1.0", None), ("split.1.exhaust-on", "1.4", None)]
-        job = take(session, key, "marks", readings, drop="4")
+        job = take(session, key, "marks", readings, second="4")
         found = split.measured(job)
         assert found is not None
         assert found.found is None
@@ -252,11 +252,11 @@ WINDOW = {"pitch_radius": "60", "spec_min": "0.05", "spec_max": "0.15", "dial_di
 
 def rocked(session: Session, mean: float, wave: float, setup: dict[str, str] = WINDOW, places: int = 8) -> Job:
     key = described(session, MARKED, title=f"Rocked {mean} {wave} {places} {setup}"[:120])
-    jobs.save_sheet(session, key, "backlash", setup, "QZ")
+    jobs.save_form(session, key, "backlash", setup, "QZ")
     for n in range(places):
         place = 360 * n / places
         travel = mean - wave * math.cos(math.radians(place - 200))
-        job = take(session, key, "backlash", [(f"place.{n + 1}.travel", f"{travel:.4f}", None)], drop=f"{place:g}")
+        job = take(session, key, "backlash", [(f"place.{n + 1}.travel", f"{travel:.4f}", None)], second=f"{place:g}")
     return job
 
 
@@ -289,7 +289,7 @@ def test_backlash_hot_with_another_gear_and_as_the_lash_of_the_drive(shop: Shop)
         assert slack.source(job) == "by backlash"
         true_top(session, job.key)
         read = [("intake.1.before", "67.5", "atdc"), ("intake.1.after", "156.5", "atdc")]
-        job = take(session, job.key, "degree", read, drop="1.0")
+        job = take(session, job.key, "degree", read, second="1.0")
         told = {row.label: row.measured for row in degree.find(job).rows}
         assert told["Drive slack, crank deg"] == "0.1"
         assert questions.questions(job) == ()
@@ -303,14 +303,15 @@ def test_backlash_hot_with_another_gear_and_as_the_lash_of_the_drive(shop: Shop)
 
 
 @pytest.mark.parametrize(
-    ("text", "drop", "field"), [("-0.1", "0", "text"), ("7", "0", "text"), ("0.1", "", "drop"), ("0.1", "9999", "drop")]
+    ("text", "drop", "field"),
+    [("-0.1", "0", "text"), ("7", "0", "text"), ("0.1", "", "second"), ("0.1", "9999", "second")],
 )
 def test_a_travel_that_cannot_be_is_refused(shop: Shop, text: str, drop: str, field: str) -> None:
     with shop.write() as session:
         key = described(session, MARKED)
-        jobs.save_sheet(session, key, "backlash", WINDOW, "QZ")
+        jobs.save_form(session, key, "backlash", WINDOW, "QZ")
         with pytest.raises(Impossible) as caught:
-            take(session, key, "backlash", [("place.1.travel", text, None)], drop=drop)
+            take(session, key, "backlash", [("place.1.travel", text, None)], second=drop)
         assert caught.value.field == field
 
 
@@ -323,12 +324,12 @@ def test_sprockets_in_line_out_of_it_and_too_near_to_tell(shop: Shop) -> None:
         job = take(session, key, "sprocket", [("driven.1.depth", "12.60", None)])
         assert sprocket.find(job).verdict is Verdict.OUT
         assert "out toward the cover" in sprocket.find(job).sentence
-        jobs.save_sheet(session, key, "sprocket", {"shim": "0.3", "tolerance": "0.2"}, "QZ")
+        jobs.save_form(session, key, "sprocket", {"shim": "0.3", "tolerance": "0.2"}, "QZ")
         found = sprocket.find(jobs.load(session, key))
         assert "Add 2 shims behind it; that leaves 0.00" in found.sentence
-        jobs.save_sheet(session, key, "sprocket", {"row_offset": "0.35"}, "QZ")
+        jobs.save_form(session, key, "sprocket", {"row_offset": "0.35"}, "QZ")
         assert sprocket.find(jobs.load(session, key)).verdict is Verdict.UNSURE
-        jobs.save_sheet(session, key, "sprocket", {"row_offset": "0.55"}, "QZ")
+        jobs.save_form(session, key, "sprocket", {"row_offset": "0.55"}, "QZ")
         assert sprocket.find(jobs.load(session, key)).verdict is Verdict.IN
 
 
@@ -386,7 +387,7 @@ def test_a_claim_about_one_tooth_is_checked(claim: str, says: str) -> None:
 def test_the_engine_of_a_job_says_which_way_the_train_turns(shop: Shop) -> None:
     with shop.write() as session:
         key = described(session, MARKED)
-        jobs.save_sheet(session, key, "engine", {**ENGINE, "rotation": "counterclockwise"}, "QZ")
+        jobs.save_form(session, key, "engine", {**ENGINE, "rotation": "counterclockwise"}, "QZ")
         job = jobs.load(session, key)
     places = marks.places_after(job, 21)
     assert [(place.up_teeth, place.down_teeth, place.back_after) for place in places] == [(0, 21, 2)]
@@ -396,7 +397,7 @@ def test_the_engine_of_a_job_says_which_way_the_train_turns(shop: Shop) -> None:
 def test_marks_are_seen_off_by_any_number_of_teeth(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session, card=None)
-        jobs.save_sheet(session, key, "train", {**MARKED, "unit": "mm"}, "QZ")
+        jobs.save_form(session, key, "train", {**MARKED, "unit": "mm"}, "QZ")
         job = jobs.load(session, key)
         contact = train.described(job).marked[0]
         job = take(session, key, "marks", [(f"mesh-{contact.n}.1.seen", "early", None)], "3")
@@ -420,7 +421,7 @@ def test_dots_that_face_each_other_are_not_looked_for_on_links() -> None:
 def test_blind_sets_are_tried_by_eye_and_the_next_is_the_nearest_to_be_expected(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        jobs.save_sheet(session, key, "train", {**TWO, "hole_sets": "7", "unit": "mm"}, "QZ")
+        jobs.save_form(session, key, "train", {**TWO, "hole_sets": "7", "unit": "mm"}, "QZ")
         job = jobs.load(session, key)
         assert blind.shift_of(job, 2) == pytest.approx(720 / train.described(job).cam.teeth / 7)
         first = blind.prompt(job, by_eye=True)
@@ -442,7 +443,7 @@ def test_blind_sets_are_tried_by_eye_and_the_next_is_the_nearest_to_be_expected(
 def test_two_sets_that_fit_by_eye_are_no_answer(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        jobs.save_sheet(session, key, "train", {**TWO, "hole_sets": "3", "unit": "mm"}, "QZ")
+        jobs.save_form(session, key, "train", {**TWO, "hole_sets": "3", "unit": "mm"}, "QZ")
         for number, text in ((1, "fits"), (2, "fits"), (3, "lags")):
             job = take(session, key, "marks", [(f"set-{number}.1.tried", text, None)])
     assert blind.told(job, blind.tried(job))[0] == "unsure"

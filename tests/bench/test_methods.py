@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from tests.hands import CARD, ENGINE, WHEEL, a_job, take, true_top
 from uranograph.bench.finding import Verdict
-from uranograph.bench.job import Job, Reading, TypedSheet
+from uranograph.bench.job import Job, Reading, TypedForm
 from uranograph.bench.slots import slot_of
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import CosineLobe, lift_at
@@ -51,28 +51,28 @@ class Bench:
             "exhaust": CosineLobe(centerline_deg=-110 + error, **SHAPES["exhaust"]),
         }
         self.truth = TrueEngine(mounted, Crank(stroke_mm=84, rod_mm=150), lobes, 1.3, noise, 0.25, seed, 0.003)
-        sheets = (("engine", {**ENGINE, **engine}), ("card", {**CARD, **OVERLAP}), ("wheel", typed))
-        self.sheets = [TypedSheet(kind, seq, made, "QZ", None) for seq, (kind, made) in enumerate(sheets, 1)]
+        forms = (("engine", {**ENGINE, **engine}), ("card", {**CARD, **OVERLAP}), ("wheel", typed))
+        self.forms = [TypedForm(kind, seq, made, "QZ", None) for seq, (kind, made) in enumerate(forms, 1)]
         self.readings: list[Reading] = []
         for place in ("before", "after"):
-            self.write("tdc", slot_of("drop", 1, place), *self.truth.at_stop(5, place), drop="5")
+            self.write("tdc", slot_of("drop", 1, place), *self.truth.at_stop(5, place), second="5")
 
     def write(self, station: str, slot: str, text: str, side: str | None = None, **more: object) -> None:
-        seq = len(self.sheets) + len(self.readings) + 1
+        seq = len(self.forms) + len(self.readings) + 1
         self.readings.append(Reading(station, slot, text, side, unit=LengthUnit.MM, id=seq, seq=seq, by="QZ", **more))
 
-    def sheet(self, kind: str, typed: dict[str, str]) -> None:
-        self.sheets.append(TypedSheet(kind, len(self.sheets) + len(self.readings) + 1, typed, "QZ", None))
+    def filled(self, kind: str, typed: dict[str, str]) -> None:
+        self.forms.append(TypedForm(kind, len(self.forms) + len(self.readings) + 1, typed, "QZ", None))
 
     @property
     def job(self) -> Job:
-        return Job("x", "made up", tuple(self.sheets), tuple(self.readings), seq=len(self.sheets) + len(self.readings))
+        return Job("x", "made up", tuple(self.forms), tuple(self.readings), seq=len(self.forms) + len(self.readings))
 
     def by_lifts(self) -> None:
         for lobe in LOBES:
             number = self.job.next_number("degree", lobe)
             for place in ("before", "after"):
-                self.write("degree", slot_of(lobe, number, place), *self.truth.at_drop(lobe, 1.0, place), drop="1.0")
+                self.write("degree", slot_of(lobe, number, place), *self.truth.at_drop(lobe, 1.0, place), second="1.0")
 
     def by_events(self, approach: str = "forward") -> None:
         for kind in events.KINDS:
@@ -84,7 +84,10 @@ class Bench:
             for number, angle in enumerate(range(low, low + 321, step), 1):
                 shown = self.truth.wheel_shows(angle)
                 self.write(
-                    "degree", slot_of(f"sweep-{lobe}", number, "point"), *shown, drop=self.truth.dial(lobe, angle, 1, 3)
+                    "degree",
+                    slot_of(f"sweep-{lobe}", number, "point"),
+                    *shown,
+                    second=self.truth.dial(lobe, angle, 1, 3),
                 )
 
     def by_overlap(self) -> None:
@@ -163,7 +166,7 @@ def test_the_basis_is_the_jobs_own() -> None:
     bench.truth.lobes["intake"] = bench.truth.lobes["intake"].model_copy(update={"centerline_deg": 114})
     bench.by_events()
     assert degree.gap(bench.job)[0] == pytest.approx(2, abs=0.3)
-    bench.sheet("rules", {"basis": "intake", "tolerance": "0.5"})
+    bench.filled("rules", {"basis": "intake", "tolerance": "0.5"})
     assert degree.gap(bench.job)[0] == pytest.approx(4, abs=0.3)
     assert rules_of(bench.job).tolerance_deg == 0.5
 
@@ -217,10 +220,10 @@ def test_a_bad_point_is_named_with_a_guess_and_the_rest_stands() -> None:
     bench = Bench(1.0, {})
     bench.by_sweep(5)
     odd = next(k for k, r in enumerate(bench.readings) if r.slot == "sweep-intake.20.point")
-    wrong = f"{float(bench.readings[odd].drop) + 1:.3f}"
-    bench.readings[odd] = replace(bench.readings[odd], drop=wrong)
+    wrong = f"{float(bench.readings[odd].second) + 1:.3f}"
+    bench.readings[odd] = replace(bench.readings[odd], second=wrong)
     [(reading, guess)] = sweeps.swept(bench.job, "intake").suspects
-    assert reading.drop == wrong
+    assert reading.second == wrong
     assert "typing slip" in guess
     assert degree.results(bench.job)[0].error_deg == pytest.approx(1, abs=0.5)
     assert any("off the curve" in question for question in questions.questions(bench.job))
@@ -255,7 +258,7 @@ def choose(bench: Bench, label: str) -> adjust.Offer:
 def test_what_the_adjuster_predicts_is_what_measuring_again_finds(error: float, seed: int) -> None:
     bench = Bench(error, {}, seed)
     bench.by_events()
-    bench.sheet("drive", KEYWAYS)
+    bench.filled("drive", KEYWAYS)
     best = adjust.offers(bench.job, "both")[0]
     if not best.choice.moves:
         return
@@ -282,7 +285,7 @@ def test_what_the_adjuster_predicts_is_what_measuring_again_finds(error: float, 
 def test_a_try_that_turns_out_otherwise_says_how(actual: float, words: str) -> None:
     bench = Bench(7.5, {"division": "0.5"}, noise=0.0)
     bench.by_events()
-    bench.sheet("drive", KEYWAYS)
+    bench.filled("drive", KEYWAYS)
     choose(bench, "A4")
     bench.truth.moved(actual)
     bench.by_events()
@@ -297,7 +300,7 @@ def test_a_try_that_turns_out_otherwise_says_how(actual: float, words: str) -> N
 def test_marks_that_turned_out_to_be_cam_degrees_are_offered_as_such() -> None:
     bench = Bench(7.5, {"division": "0.5"}, noise=0.0)
     bench.by_events()
-    bench.sheet("drive", KEYWAYS)
+    bench.filled("drive", KEYWAYS)
     choose(bench, "A4")
     bench.truth.moved(8)
     bench.by_events()
@@ -314,7 +317,7 @@ def test_marks_that_turned_out_to_be_cam_degrees_are_offered_as_such() -> None:
 def test_a_slot_stands_where_it_was_left_and_offers_no_more_than_its_range() -> None:
     bench = Bench(9.0, {"division": "0.5"}, noise=0.0)
     bench.by_events()
-    bench.sheet("drive", {"a1_kind": "slot", "a1_range": "6", "a1_step": "1", "unit": "mm"})
+    bench.filled("drive", {"a1_kind": "slot", "a1_range": "6", "a1_step": "1", "unit": "mm"})
     best = adjust.offers(bench.job, "both")[0]
     assert best.choice.moves[0].to == "6 marks advanced"
     entry = adjust.entry_for(bench.job, "both", best.number)
@@ -330,7 +333,7 @@ def test_a_slot_stands_where_it_was_left_and_offers_no_more_than_its_range() -> 
 def test_every_position_can_be_chosen_and_adjust_never_says_in_where_degreeing_cannot_tell() -> None:
     bench = Bench(0.8, {"division": "1"}, noise=0.0)
     bench.by_events()
-    bench.sheet("drive", KEYWAYS)
+    bench.filled("drive", KEYWAYS)
     assert degree.find(bench.job).verdict is Verdict.UNSURE
     found = adjust.find(bench.job)
     assert (found.verdict, found.title) == (Verdict.UNSURE, "Cannot tell yet")
@@ -345,7 +348,7 @@ def test_every_position_can_be_chosen_and_adjust_never_says_in_where_degreeing_c
 def test_two_positions_within_tolerance_are_never_called_none() -> None:
     bench = Bench(4.5, {"division": "0.5"}, noise=0.0)
     bench.by_events()
-    bench.sheet("drive", {**KEYWAYS, "a1_options": "0: 0, A4: 4, A5: 5"})
+    bench.filled("drive", {**KEYWAYS, "a1_options": "0: 0, A4: 4, A5: 5"})
     choose(bench, "A4")
     bench.truth.moved(0)  # the gear went back where it was
     bench.by_events()
@@ -358,7 +361,7 @@ def test_two_positions_within_tolerance_are_never_called_none() -> None:
 def test_a_predicted_early_error_is_written_early() -> None:
     bench = Bench(2.8, {"division": "0.5"}, noise=0.0)
     bench.by_events()
-    bench.sheet("drive", KEYWAYS)
+    bench.filled("drive", KEYWAYS)
     choose(bench, "A4")
     told = adjust.history(bench.job)[-1].told
     assert re.fullmatch(r"Measure again: 1\.[123] early is predicted\.", told)
@@ -392,7 +395,7 @@ def test_each_outcome_of_a_move_has_its_bounds(shift: float, change: float, doub
 def test_each_position_keeps_its_own_readings_and_chart() -> None:
     bench = Bench(7.5, {}, noise=0.0)
     bench.by_lifts()
-    bench.sheet("drive", KEYWAYS)
+    bench.filled("drive", KEYWAYS)
     choose(bench, "A4")
     bench.truth.moved(4)
     bench.by_lifts()
@@ -407,8 +410,10 @@ def test_each_position_keeps_its_own_readings_and_chart() -> None:
 def test_a_voided_try_gives_the_readings_back_to_the_position_before(shop: Shop, key: str) -> None:
     with shop.write() as session:
         true_top(session, key)
-        take(session, key, "degree", [("intake.1.before", "72", "atdc"), ("intake.1.after", "162", "atdc")], drop="1.0")
-        jobs.save_sheet(session, key, "drive", KEYWAYS, "QZ")
+        take(
+            session, key, "degree", [("intake.1.before", "72", "atdc"), ("intake.1.after", "162", "atdc")], second="1.0"
+        )
+        jobs.save_form(session, key, "drive", KEYWAYS, "QZ")
         entry = adjust.entry_for(jobs.load(session, key), "both", 0)
         jobs.record(session, key, entry, "QZ", "try", None)
         job = jobs.load(session, key)
@@ -428,7 +433,7 @@ def test_two_cams_have_tries_of_their_own() -> None:
     bench.by_lifts()
     pins = {"kind": "pin-vernier", "holes": "15", "hub_holes": "16"}
     made = {f"a{n}_{name}": value for n in (1, 2) for name, value in pins.items()}
-    bench.sheet("drive", {**made, "a1_on": "intake", "a2_on": "exhaust", "a1_name": "in", "a2_name": "ex"})
+    bench.filled("drive", {**made, "a1_on": "intake", "a2_on": "exhaust", "a1_name": "in", "a2_name": "ex"})
     entry = adjust.entry_for(bench.job, "intake", 0)
     bench.write("adjust", entry.slot, entry.text, note=entry.note)
     assert json.loads(entry.note)["cam"] == "intake"
@@ -445,14 +450,14 @@ def test_no_move_is_needed_within_tolerance_and_nothing_reaches_when_nothing_is_
     far = Bench(20.0, {})
     far.by_events()
     assert adjust.find(far.job).verdict is Verdict.OPEN
-    far.sheet("drive", KEYWAYS)
+    far.filled("drive", KEYWAYS)
     assert adjust.find(far.job).verdict is Verdict.OUT
 
 
 def test_a_worn_chain_and_a_cut_block_are_told_beside_the_error() -> None:
     bench = Bench(3.0, {})
     bench.by_events()
-    bench.sheet(
+    bench.filled(
         "drive", {**KEYWAYS, "tight_span": "250", "cam_radius": "58", "elongation": "0,5 %", "center_drop": "0.5"}
     )
     told = adjust.effects(bench.job)
@@ -479,9 +484,9 @@ def test_a_worn_chain_and_a_cut_block_are_told_beside_the_error() -> None:
     ],
 )
 def test_a_drive_that_cannot_be_names_its_field(typed: dict[str, str], field: str) -> None:
-    sheet = drive.read(typed, LengthUnit.MM)
-    assert sheet.value is None
-    assert field in sheet.errors
+    filled = drive.read(typed, LengthUnit.MM)
+    assert filled.value is None
+    assert field in filled.errors
 
 
 GOOD = "angle_deg,lift_mm\n" + "\n".join(
@@ -548,10 +553,10 @@ def test_the_sweeps_angle_goes_on_by_itself_and_a_place_is_read_once(shop: Shop,
         first = degree.prompt(job, {"method": "sweep", "lobe": "intake", "step": "5"})
         assert first.extra["angle"] == "40"
         points = [("sweep-intake.1.point", "40", "btdc"), ("sweep-intake.2.point", "35", "btdc")]
-        job = take(session, key, "degree", points, drop="0.1")
+        job = take(session, key, "degree", points, second="0.1")
         waiting = degree.prompt(job, {})
         assert (waiting.slot, waiting.extra["angle"], waiting.side) == ("sweep-intake.3.point", "30", "btdc")
         with pytest.raises(Impossible, match="lift-there-already"):
-            take(session, key, "degree", [("sweep-intake.3.point", "35", "btdc")], drop="0.2")
+            take(session, key, "degree", [("sweep-intake.3.point", "35", "btdc")], second="0.2")
         with pytest.raises(Impossible, match="not-a-swept-lift"):
-            take(session, key, "degree", [("sweep-intake.3.point", "30", "btdc")], drop="90")
+            take(session, key, "degree", [("sweep-intake.3.point", "30", "btdc")], second="90")

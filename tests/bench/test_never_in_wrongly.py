@@ -2,7 +2,7 @@
 
 import pytest
 
-from tests.bench.test_fit import sheet, turned, write
+from tests.bench.test_fit import filled, turned, write
 from tests.bench.test_marks import MARKED, TWO, described, look
 from tests.bench.test_methods import KEYWAYS, OVERLAP, Bench, choose
 from tests.hands import CARD, a_job, take, true_top
@@ -20,7 +20,7 @@ from uranograph.stations.backlash import station as backlash
 from uranograph.stations.degree import overlaps
 from uranograph.stations.degree import station as degree
 from uranograph.stations.diagnosis import station as diagnosis
-from uranograph.stations.drive_choice import station as choice
+from uranograph.stations.drive_choice import station as drive_choice
 from uranograph.stations.gear_fit import station as gear_fit
 from uranograph.stations.marks import keyways, split
 from uranograph.stations.marks import station as marks
@@ -130,11 +130,11 @@ def test_timing_marks_do_not_keep_in_after_the_drive_changes(shop: Shop) -> None
     with shop.write() as session:
         key = described(session, {**TWO, "g2_held": "bolts"}, title="Blind")
         drive = {"a1_kind": "hole-sets", "a1_teeth": "42", "a1_sets": "3", "unit": "mm"}
-        jobs.save_sheet(session, key, "drive", drive, "QZ")
+        jobs.save_form(session, key, "drive", drive, "QZ")
         look(session, key, order="yes", turned="smooth")
         job = take(session, key, "marks", [*SETS, ("again.1.lift", "1.0", None)])
         assert ORDER.overview(job)["marks"].verdict is Verdict.IN
-        jobs.save_sheet(session, key, "drive", {**drive, "a1_sets": "6"}, "QZ")
+        jobs.save_form(session, key, "drive", {**drive, "a1_sets": "6"}, "QZ")
         assert ORDER.overview(jobs.load(session, key))["marks"].verdict is not Verdict.IN
 
 
@@ -162,7 +162,7 @@ def test_a_cam_whose_lobes_are_apart_is_not_averaged_to_in() -> None:
     assert adjust.find(bench.job).verdict is not Verdict.IN
     bench.by_events()
     for place in ("before", "after"):
-        bench.write("tdc", slot_of("drop", 2, place), *bench.truth.at_stop(5, place), drop="5")
+        bench.write("tdc", slot_of("drop", 2, place), *bench.truth.at_stop(5, place), second="5")
     found = degree.find(bench.job)
     assert found.title == "Out: the lobes are apart"
     assert "Advance" not in found.sentence
@@ -178,7 +178,7 @@ def test_a_right_intake_beside_a_bad_exhaust_reading_gets_no_order() -> None:
     assert found.title == "Cannot tell: the lobes disagree"
     assert "re-read the exhaust" in found.next_step
     assert "Retard" not in found.sentence
-    bench.sheet("rules", {"basis": "intake", "tolerance": "1"})
+    bench.filled("rules", {"basis": "intake", "tolerance": "1"})
     assert degree.find(bench.job).verdict is Verdict.UNSURE
     assert abs(degree.find(bench.job).measured.value) < 0.3
     for reading in [each for each in bench.readings if each.slot.startswith("e")]:
@@ -211,7 +211,7 @@ def test_a_lift_at_overlap_is_read_again_after_a_move_and_comes_back_from_a_file
         key = a_job(session, card={**CARD, **OVERLAP}, title="Moved and read again")
         true_top(session, key)
         take(session, key, "degree", [("overlap-intake.1.lift", "1.2", None), ("overlap-exhaust.1.lift", "2.2", None)])
-        jobs.save_sheet(session, key, "drive", KEYWAYS, "QZ")
+        jobs.save_form(session, key, "drive", KEYWAYS, "QZ")
         entry = adjust.entry_for(jobs.load(session, key), "both", 0)
         jobs.record(session, key, entry, "QZ", "first", None)
         job = take(session, key, "degree", [("overlap-intake.1.lift", "1.7", None)])
@@ -233,8 +233,8 @@ def test_what_was_read_before_a_cure_is_history_and_stands_beside_the_new(shop: 
             job = take(session, key, station, [("driver.1.depth", "20", None), ("driven.1.depth", "20.6", None)])
             assert sprocket.find(job).verdict is Verdict.OUT
         else:
-            jobs.save_sheet(session, key, station, {"pitch_radius": "60", "spec_max": "0.15", "unit": "mm"}, "QZ")
-            job = take(session, key, station, [("place.1.travel", "0.3", None)], drop="0")
+            jobs.save_form(session, key, station, {"pitch_radius": "60", "spec_max": "0.15", "unit": "mm"}, "QZ")
+            job = take(session, key, station, [("place.1.travel", "0.3", None)], second="0")
         asides.change(session, key, station, "put right", "QZ")
         assert jobs.load(session, key).standing(station) == []
         if station == "runout":
@@ -247,7 +247,7 @@ def test_what_was_read_before_a_cure_is_history_and_stands_beside_the_new(shop: 
             notes = sprocket.find(job).notes
         else:
             for n in range(8):
-                job = take(session, key, station, [(f"place.{n + 2}.travel", "0.1", None)], drop=str(45 * n))
+                job = take(session, key, station, [(f"place.{n + 2}.travel", "0.1", None)], second=str(45 * n))
             assert backlash.find(job).verdict is Verdict.IN
             notes = backlash.find(job).notes
         assert any(note.startswith("Before (put right)") for note in notes)
@@ -267,9 +267,9 @@ def test_backlash_that_is_gone_when_hot_is_out_however_good_it_is_cold(shop: Sho
     }
     with shop.write() as session:
         key = described(session, MARKED, title="Hot")
-        jobs.save_sheet(session, key, "backlash", hot, "QZ")
+        jobs.save_form(session, key, "backlash", hot, "QZ")
         for n in range(8):
-            job = take(session, key, "backlash", [(f"place.{n + 1}.travel", "0.05", None)], drop=str(45 * n))
+            job = take(session, key, "backlash", [(f"place.{n + 1}.travel", "0.05", None)], second=str(45 * n))
         found = backlash.find(job)
         assert found.verdict is Verdict.OUT
         assert found.title == "Out: gone when hot"
@@ -277,14 +277,14 @@ def test_backlash_that_is_gone_when_hot_is_out_however_good_it_is_cold(shop: Sho
         change, doubt = backlash.hot_change_mm(job), backlash.doubt_mm(job)
         assert change is not None
         key = described(session, MARKED, title="Hot, nearly")
-        jobs.save_sheet(session, key, "backlash", hot, "QZ")
+        jobs.save_form(session, key, "backlash", hot, "QZ")
         for n in range(8):
             job = take(
                 session,
                 key,
                 "backlash",
                 [(f"place.{n + 1}.travel", f"{-change + doubt / 2:.4f}", None)],
-                drop=str(45 * n),
+                second=str(45 * n),
             )
         found = backlash.find(job)
     assert (found.verdict, found.code) == (Verdict.UNSURE, "hot-too-near")
@@ -295,10 +295,10 @@ def test_a_crank_gear_that_runs_out_shows_twice_a_cam_turn(shop: Shop) -> None:
 
     with shop.write() as session:
         key = described(session, MARKED, title="Crank gear")
-        jobs.save_sheet(session, key, "backlash", {"pitch_radius": "60", "spec_max": "0.3", "unit": "mm"}, "QZ")
+        jobs.save_form(session, key, "backlash", {"pitch_radius": "60", "spec_max": "0.3", "unit": "mm"}, "QZ")
         for n in range(8):
             travel = 0.1 - 0.03 * math.cos(math.radians(2 * (45 * n - 90)))
-            job = take(session, key, "backlash", [(f"place.{n + 1}.travel", f"{travel:.4f}", None)], drop=str(45 * n))
+            job = take(session, key, "backlash", [(f"place.{n + 1}.travel", f"{travel:.4f}", None)], second=str(45 * n))
         rows = {row.label: row.measured for row in backlash.find(job).rows}
     off = 0.03 / (2 * math.tan(math.radians(20)))
     assert float(rows["Crank gear off center by"]) == pytest.approx(off, abs=0.002)
@@ -309,24 +309,24 @@ def test_a_crank_gear_that_runs_out_shows_twice_a_cam_turn(shop: Shop) -> None:
 def test_runout_from_few_places_is_not_read_as_if_it_were_all(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        sheet(session, key, "runout", places="4", dial_division="0.002")
+        filled(session, key, "runout", places="4", dial_division="0.002")
         # Eccentricity 0.05 with its high spot midway between two of the four places.
         for n, text in enumerate(("0.035", "0.035", "-0.035", "-0.035")):
             job = write(session, key, "runout", "set-1", "dial", text, str(90 * n))
         assert runout.measured(job).total_mm == pytest.approx(0.099, abs=0.001)
         assert any("More places tell more" in note for note in runout.find(job).notes)
-        assert choice.option(job, "gears").verdict == "no"
+        assert drive_choice.option(job, "gears").verdict == "no"
 
 
 def test_a_heat_fit_with_nothing_left_running_hot_is_out_unless_something_else_holds_it(shop: Shop) -> None:
     fit = {"bore": "30", "interference": "0.02", "gear_material": "aluminum", "running_c": "110", "limit_c": "150"}
     with shop.write() as session:
         key = a_job(session)
-        found = gear_fit.find(sheet(session, key, "gear-fit", **fit))
+        found = gear_fit.find(filled(session, key, "gear-fit", **fit))
         assert found.title == "Out: loose when hot"
-        assert gear_fit.find(sheet(session, key, "gear-fit", **{**fit, "running_c": "60"})).title != found.title
-        jobs.save_sheet(session, key, "train", MARKED | {"g2_held": "key"}, "QZ")
-        keyed = gear_fit.find(sheet(session, key, "gear-fit", **fit))
+        assert gear_fit.find(filled(session, key, "gear-fit", **{**fit, "running_c": "60"})).title != found.title
+        jobs.save_form(session, key, "train", MARKED | {"g2_held": "key"}, "QZ")
+        keyed = gear_fit.find(filled(session, key, "gear-fit", **fit))
         assert keyed.verdict is not Verdict.OUT
         assert any("nothing is left of the interference" in note for note in keyed.notes)
 
@@ -334,7 +334,7 @@ def test_a_heat_fit_with_nothing_left_running_hot_is_out_unless_something_else_h
 def test_full_torque_and_locker_wait_for_the_proof_of_the_position(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        job = sheet(session, key, "gear-fit", bolts="2", stages="20", locker="medium")
+        job = filled(session, key, "gear-fit", bolts="2", stages="20", locker="medium")
         kinds = [check.kind for check in gear_fit.checks_of(job)]
         assert "locker" not in kinds
         for kind in kinds:
@@ -358,7 +358,7 @@ def test_a_top_left_where_it_is_is_taken_off_and_shouts_no_out(shop: Shop, key: 
         assert (found.verdict, found.title) == (Verdict.IN, "In: found, and taken off")
         jobs.void(session, key, job.readings[-1].id, "moved after all", "QZ")
         assert tdc.find(jobs.load(session, key)).verdict is Verdict.OPEN
-        job = take(session, key, "degree", [("intake.1.before", "64", "atdc")], drop="1.0")
+        job = take(session, key, "degree", [("intake.1.before", "64", "atdc")], second="1.0")
         assert tdc.find(job).verdict is Verdict.IN
 
 
@@ -402,11 +402,11 @@ def test_the_same_words_in_inches_for_an_inch_job(shop: Shop) -> None:
             session, engine=inch, card={**CARD, "check_lift": "0.04", "intake_max_lift": "0.33", "unit": "inch"}
         )
         with pytest.raises(Impossible) as caught:
-            take(session, key, "degree", [("intake.1.before", "60", "atdc")], drop="0.4")
+            take(session, key, "degree", [("intake.1.before", "60", "atdc")], second="0.4")
         assert "its whole lift is 0.33 in" in refusal(caught.value, LengthUnit.INCH)
-        take(session, key, "tdc", [("drop.1.before", "60", "btdc")], drop="4")
+        take(session, key, "tdc", [("drop.1.before", "60", "btdc")], second="4")
         with pytest.raises(Impossible) as deep:
-            take(session, key, "tdc", [("drop.1.after", "60", "atdc")], drop="4")
+            take(session, key, "tdc", [("drop.1.after", "60", "atdc")], second="4")
         assert " in" in refusal(deep.value, LengthUnit.INCH)
         assert "mm" not in refusal(deep.value, LengthUnit.INCH)
 
@@ -419,18 +419,18 @@ def test_cautions_stand_where_they_bite(shop: Shop) -> None:
             assert any("pistons well down" in words for words in found[station].cautions), station
         assert any("before the move and again after it" in words for words in found["adjust"].cautions)
         assert any("comes out before the crank is turned on" in words for words in found["tdc"].cautions)
-        job = sheet(session, key, "gear-fit", bore="30", interference="0.03", gear_material="magnesium", shaft_c="-70")
+        job = filled(session, key, "gear-fit", bore="30", interference="0.03", gear_material="magnesium", shaft_c="-70")
         told = " ".join(ORDER.overview(job)["gear-fit"].cautions)
         for words in ("no flame", "never water", "Dry ice", "open air", "gloves"):
             assert words in told
-        plain = sheet(session, key, "gear-fit", bore="30", interference="0.03", gear_material="steel")
+        plain = filled(session, key, "gear-fit", bore="30", interference="0.03", gear_material="steel")
         assert "Magnesium" not in " ".join(ORDER.overview(plain)["gear-fit"].cautions)
 
 
 def test_choosing_again_moves_nothing_that_was_judged() -> None:
     bench = Bench(7.5, {"division": "0.5"}, noise=0.0)
     bench.by_events()
-    bench.sheet("drive", KEYWAYS)
+    bench.filled("drive", KEYWAYS)
     choose(bench, "A8")
     bench.truth.moved(8)
     bench.by_events()

@@ -12,7 +12,6 @@ from uranograph.bench.calculations import CALCULATIONS
 from uranograph.bench.job import FIRST_FORM, Job
 from uranograph.bench.station import Look, Order, Station
 from uranograph.charts.pen import Figure
-from uranograph.demo.shop import furnish
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
@@ -21,15 +20,12 @@ from uranograph.web.pages import templates
 ROOT = Path(__file__).parents[2]
 SECTIONS = re.findall(r"(?m)^## (.+)$", (ROOT / "docs" / "methods.md").read_text(encoding="utf-8"))
 # What they say is typed or looked at, and nothing is worked out from it.
-WITHOUT_CALCULATION = {"engine", "lobe-room", "by-eye"}
+WITHOUT_CALCULATION = {"engine", "lobe-room", "by-eye", "turn-over", "lock-up"}
 
 
-@pytest.fixture(scope="module")
-def demo(tmp_path_factory: pytest.TempPathFactory) -> list[Job]:
-    shop = Shop(tmp_path_factory.mktemp("order") / "demo.db")
-    shop.migrate()
-    furnish(shop)
-    with shop.read() as session:
+@pytest.fixture
+def demo(demo_shop: Shop) -> list[Job]:
+    with demo_shop.read() as session:
         return list(jobs.page(session).jobs)
 
 
@@ -38,9 +34,7 @@ def test_a_station_is_whole(station: Station) -> None:
     assert station.docs in SECTIONS
     assert bool(station.calculations) != (station.key in WITHOUT_CALCULATION)
     assert set(station.calculations) <= CALCULATIONS.keys()
-    assert sum(map(bool, (station.sheet, station.slots, station.entry))) == 1, (
-        "a form, readings, or positions to choose"
-    )
+    assert sum(map(bool, (station.form, station.slots, station.entry))) == 1, "a form, readings, or positions to choose"
     if station.slots or station.entry:
         assert station.accept is not None
         assert station.describe is not None
@@ -79,7 +73,7 @@ def test_the_demo_meets_every_station_and_draws_it(station: Station, demo: list[
         for job in demo
         if job.standing(station.key)
         or any(reading.station == station.key and to_position(reading.note) for reading in job.readings)
-        or any(job.latest(form.kind) for form in (station.sheet, station.setup) if form)
+        or any(job.latest(form.kind) for form in (station.form, station.setup) if form)
     ]
     assert met
     views = [Look(view) for view in station.views(met[0])] or [Look()]
@@ -100,7 +94,7 @@ def test_no_two_stations_share_a_name_a_form_or_a_page() -> None:
         [name for station in ORDER.stations for name in station.pages] + list(ORDER.by_key),
     ):
         assert len(names) == len(set(names))
-    assert ORDER.first.sheet is ORDER.forms[FIRST_FORM]
+    assert ORDER.first.form is ORDER.forms[FIRST_FORM]
 
 
 def test_a_station_left_out_of_the_order_is_nowhere() -> None:

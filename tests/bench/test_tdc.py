@@ -17,15 +17,15 @@ def test_a_wheel_described_wrongly_is_set_right_for_what_was_read_on_it(shop: Sh
         job = take(session, key, "tdc", [("stop.1.before", "320", None), ("stop.1.after", "41", None)])
         assert tdc.find(job).code == "contacts-mirrored"
         assert "swap" not in tdc.find(job).sentence
-        jobs.save_sheet(session, key, "wheel", right, "QZ")
+        jobs.save_form(session, key, "wheel", right, "QZ")
         # A wheel that was put elsewhere now: what was read before keeps its own.
         assert len(tdc.frames(jobs.load(session, key))) == 2
-        jobs.save_sheet(session, key, "wheel", full, "QZ")
-        jobs.save_sheet(session, key, "wheel", {**right, "all_along": "yes"}, "QZ")
+        jobs.save_form(session, key, "wheel", full, "QZ")
+        jobs.save_form(session, key, "wheel", {**right, "all_along": "yes"}, "QZ")
         assert len(tdc.frames(jobs.load(session, key))) == 3
         other = a_job(session, wheel=full, title="All along")
         take(session, other, "tdc", [("stop.1.before", "320", None), ("stop.1.after", "41", None)])
-        jobs.save_sheet(session, other, "wheel", {**right, "all_along": "yes"}, "QZ")
+        jobs.save_form(session, other, "wheel", {**right, "all_along": "yes"}, "QZ")
         cut = tdc.frames(jobs.load(session, other))
     assert len(cut) == 1
     assert cut[0].top.zero_error_deg == pytest.approx(0.5)
@@ -86,11 +86,11 @@ def test_equal_drops_are_checked_against_stroke_and_rod(shop: Shop, key: str) ->
     with shop.write() as session:
         half = "28.54"  # 84 mm stroke, 150 mm rod: 6.5 mm down
         good = [("drop.1.before", half, "btdc"), ("drop.1.after", half, "atdc")]
-        job = take(session, key, "tdc", good, drop="6.5")
+        job = take(session, key, "tdc", good, second="6.5")
         expected = tdc.frames(job)[-1].top.expected_half_angle_deg[0]
         assert tdc.find(job).verdict is (Verdict.IN if abs(expected - 28.54) < 1.5 else Verdict.UNSURE)
         wrong = [("drop.2.before", half, "btdc"), ("drop.2.after", half, "atdc")]
-        found = tdc.find(take(session, key, "tdc", wrong, drop="3"))
+        found = tdc.find(take(session, key, "tdc", wrong, second="3"))
     assert found.verdict is Verdict.UNSURE
     assert "Pair 2" in found.sentence
     assert "stroke" in found.sentence
@@ -117,9 +117,9 @@ def test_pairs_more_than_ten_degrees_apart_are_refused_and_the_first_may_be_void
         (Entry("tdc", "stop.1.before", "200", "btdc"), "text"),
         (Entry("tdc", "stop.1.before", "20", "bbdc"), "side"),
         (Entry("tdc", "stop.1.before", "1.27mm", "btdc"), "text"),
-        (Entry("tdc", "drop.1.before", "20", "btdc"), "drop"),
-        (Entry("tdc", "drop.1.before", "20", "btdc", drop="0"), "drop"),
-        (Entry("tdc", "drop.1.before", "20", "btdc", drop="five"), "drop"),
+        (Entry("tdc", "drop.1.before", "20", "btdc"), "second"),
+        (Entry("tdc", "drop.1.before", "20", "btdc", second="0"), "second"),
+        (Entry("tdc", "drop.1.before", "20", "btdc", second="five"), "second"),
     ],
 )
 def test_readings_that_cannot_be(shop: Shop, key: str, entry: Entry, field: str) -> None:
@@ -133,7 +133,7 @@ def test_readings_that_cannot_be(shop: Shop, key: str, entry: Entry, field: str)
 def test_a_wheel_set_up_anew_begins_a_new_frame_and_old_readings_keep_theirs(shop: Shop, key: str) -> None:
     with shop.write() as session:
         true_top(session, key, "41", "37.5")
-        jobs.save_sheet(session, key, "wheel", {**WHEEL, "scale": "quarter"}, "QZ")
+        jobs.save_form(session, key, "wheel", {**WHEEL, "scale": "quarter"}, "QZ")
         job = jobs.load(session, key)
         cut = tdc.frames(job)
     assert [frame.mounted.wheel.scale.value for frame in cut] == ["half", "quarter"]

@@ -5,6 +5,7 @@ A bound that is changed must be changed here too: a value just inside it and one
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from datetime import UTC, datetime
 
 import pytest
 
@@ -14,7 +15,9 @@ from uranograph.bench.job import Entry, Job, Reading
 from uranograph.core import torque
 from uranograph.core.errors import Impossible
 from uranograph.core.keyway import KeywayGiven, keyway
+from uranograph.core.lift_curve import LiftCurve
 from uranograph.core.piston import Crank, half_angle_at_drop
+from uranograph.core.plan import Work
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.runout import RunoutGiven, runout
 from uranograph.core.slip import SlipGiven, tooth_slip
@@ -25,15 +28,22 @@ from uranograph.core.verdict import Verdict, judge
 from uranograph.stations.adjust import drive, tries
 from uranograph.stations.backlash import station as backlash
 from uranograph.stations.card import station as card
+from uranograph.stations.change_plan import station as plan
+from uranograph.stations.change_plan import tasks
+from uranograph.stations.clearance import gaps, valves
+from uranograph.stations.clearance import station as clearance
 from uranograph.stations.degree import lifts, questions, rules
 from uranograph.stations.end_play import station as end_play
 from uranograph.stations.engine import station as engine
+from uranograph.stations.lash import station as lash
+from uranograph.stations.lash import stops
 from uranograph.stations.lobe_room import station as lobe_room
 from uranograph.stations.marks import blind, split
 from uranograph.stations.runout import station as shaft
 from uranograph.stations.setting import station as setting
 from uranograph.stations.sprocket_line import station as sprocket
 from uranograph.stations.true_tdc import station as true_tdc
+from uranograph.stations.turn_over import station as turn_over
 from uranograph.stations.wheel import station as wheel
 
 MM = LengthUnit.MM
@@ -56,9 +66,9 @@ def taken(
     """Whether a station takes a figure, as the reading or as the place of it."""
 
     def holds(value: float) -> bool:
-        text, drop = ("0.1", f"{value:g}") if in_drop else (f"{value:g}", "0")
+        text, drop = ("0.1", f"{value:g}") if in_drop else (f"{value:g}", None if "blade" in slot else "0")
         try:
-            accept(forms, Entry(station, slot, text, drop=drop, unit=MM))
+            accept(forms, Entry(station, slot, text, second=drop, unit=MM))
         except Impossible:
             return False
         return True
@@ -81,8 +91,8 @@ def reads(read: Callable[[str], object], field: str) -> Callable[[float], bool]:
     """Whether a form takes a figure in one of its fields."""
 
     def holds(value: float) -> bool:
-        sheet = read(f"{value:g}")
-        return field not in sheet.errors  # type: ignore[attr-defined]
+        filled = read(f"{value:g}")
+        return field not in filled.errors  # type: ignore[attr-defined]
 
     return holds
 
@@ -94,6 +104,16 @@ HERE = with_forms(
     backlash={"pitch_radius": "60", "spec_min": "0.05", "spec_max": "0.15", "unit": "mm"},
     **{"end-play": {"crank_min": "0.1", "crank_max": "0.2", "crank_way": "dial", "unit": "mm"}},
 )
+
+
+def took(minutes: float, planned: float = 20) -> plan.Running:
+    """A task that took so long."""
+    change = tasks.read({"people": "RK", "tasks": f"run; {planned:g}"}).value
+    work = Work((planned,), (1,), ((),), 1)
+    begun = {0: plan.Tick(datetime(2026, 1, 1, tzinfo=UTC), datetime(2026, 1, 1, 1, tzinfo=UTC))}
+    return plan.Running(change, work, (0.0,), planned, begun, None, minutes, ((0.0,), (minutes,)))
+
+
 CRANK = Crank(stroke_mm=96, rod_mm=168)
 
 
@@ -318,6 +338,65 @@ BOUNDS = (
         16,
         taken(lambda job, entry: split.accept(entry), "marks", "split.1.intake-on", HERE, True),
     ),
+    Bound(
+        "a valve's drop", "inches taken for mm", 60, 61, taken(clearance.accept, "piston-valve", "drop-1.1.gap", HERE)
+    ),
+    Bound(
+        "a valve's lift",
+        "higher than any lifts",
+        40,
+        41,
+        taken(clearance.accept, "piston-valve", "lift-1.1.lift", HERE),
+    ),
+    Bound(
+        "round overlap",
+        "farther on no valve comes near its piston",
+        60,
+        61,
+        taken(clearance.accept, "piston-valve", "lift-1.1.lift", HERE, True),
+    ),
+    Bound(
+        "a spring's length",
+        "longer than any",
+        200,
+        201,
+        taken(clearance.accept, "piston-valve", "fitted-intake.1.length", HERE),
+    ),
+    Bound("lash of a valve", "inches taken for mm", 3, 3.1, taken(lash.accept, "valve-lash", "set-1.1.blade", HERE)),
+    Bound("preload", "past the lifter's travel", 3, 3.1, taken(lash.accept, "valve-lash", "preload-1.1.turns", HERE)),
+    Bound(
+        "where it stopped", "one turn either way", 360, 361, taken(turn_over.accept, "turn-over", "where.1.at", HERE)
+    ),
+    Bound(
+        "a valve's lean",
+        "flatter than any head",
+        60,
+        61,
+        reads(lambda text: valves.read({"intake_angle": text}, MM), "intake_angle"),
+    ),
+    Bound(
+        "compression",
+        "more than any engine of this work",
+        30,
+        31,
+        reads(lambda text: engine.read({**ENGINE, "compression": text}), "compression"),
+    ),
+    Bound(
+        "minutes of a task",
+        "more than any day",
+        2000,
+        2001,
+        reads(lambda text: tasks.read({"people": "RK", "tasks": f"run; {text}"}), "tasks"),
+    ),
+    Bound(
+        "a valve that rests",
+        "less than a lobe's ramp",
+        0.05,
+        0.06,
+        lambda mm: LiftCurve([(0, mm), (9, 3)]).known_deg[0] < 0,
+    ),
+    Bound("ticks late", "a fifth longer than planned", 24, 25, lambda minutes: not took(minutes).late),
+    Bound("ticks late, short tasks", "two minutes at the least", 7, 8, lambda minutes: not took(minutes, 5).late),
 )
 
 
@@ -339,6 +418,14 @@ def test_a_bound_lies_where_it_is_said_to_lie(bound: Bound) -> None:
         (setting.MOST_PIECES, 4),
         (questions.MOST, 4),
         (blind.STATION, "marks"),
+        (gaps.NOMINAL_PCT, 20.0),
+        (gaps.CLAY_MM, 0.1),
+        (gaps.HEAD_MM, 3.0),
+        (gaps.FADES_DEG, 10.0),
+        (gaps.UNPROVED_MOVE_DEG, 1.0),
+        (stops.RAMP_MM, 0.1),
+        (stops.USUAL_MARGIN_DEG, 20.0),
+        (plan.LATE_SHARE, 0.2),
     ],
 )
 def test_bounds_that_stations_tell_in_words_are_what_they_tell(name: object, value: object) -> None:

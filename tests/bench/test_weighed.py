@@ -6,7 +6,7 @@ import pytest
 from fastapi.testclient import TestClient
 from sqlalchemy.orm import Session
 
-from tests.bench.test_fit import sheet
+from tests.bench.test_fit import filled
 from tests.hands import CARD, WHEEL, a_job, cam_moved, take, true_top
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
@@ -85,7 +85,7 @@ def test_only_the_mounting_and_the_position_now_are_weighed(shop: Shop) -> None:
         key = ready(session)
         before = four_events(session, key)
         assert len(gathered(before).readings) == 5
-        sheet(
+        filled(
             session,
             key,
             "drive",
@@ -114,7 +114,7 @@ def test_a_backward_reading_is_left_out_a_stated_top_and_a_card_without_duration
         job = take(session, key, "degree", [("io.2.backward", "9", "btdc")], approach="backward")
         assert len(gathered(job).readings) == 5
         stated = a_job(session, wheel={**WHEEL, "scale": "quarter"}, title="Stated")
-        sheet(session, stated, "top", how="stop", by_whom="RK")
+        filled(session, stated, "top", how="stop", by_whom="RK")
         by_word = gathered(four_events(session, stated))
         assert [each.own_deg for each in by_word.readings if each.kind == "stop"] == [pytest.approx(0.125)]
         bare = a_job(
@@ -134,7 +134,7 @@ def test_chances_are_of_the_target(shop: Shop, ahead: str, within: bool) -> None
     with shop.write() as session:
         key = ready(session)
         four_events(session, key)
-        job = sheet(session, key, "target", aim="advance", advance=ahead)
+        job = filled(session, key, "target", aim="advance", advance=ahead)
     assert (degree.chance_in(job) > 0.9) is within
 
 
@@ -154,7 +154,7 @@ def test_a_set_that_agrees_is_asked_for_its_proof_last_and_is_proved_by_it(shop:
         assert coming(jobs.load(session, key)) is None
         assert not enough(jobs.load(session, key))
         half = take(session, key, "degree", [("io.1.forward", "12", "btdc")])
-        assert (coming(half).why, coming(half).choice["event"]) == ("half-read", "ic")
+        assert (coming(half).why, coming(half).query["event"]) == ("half-read", "ic")
         job = four_events_after(session, key)
         assert not proved(job)
         for _ in range(12):
@@ -162,7 +162,7 @@ def test_a_set_that_agrees_is_asked_for_its_proof_last_and_is_proved_by_it(shop:
             if wanted is None:
                 break
             assert wanted.words.startswith("It ")
-            job = answer(session, key, job, wanted.station, dict(wanted.choice))
+            job = answer(session, key, job, wanted.station, dict(wanted.query))
     assert proved(job)
     assert enough(job)
     assert degree.find(job).code == "in"
@@ -176,8 +176,8 @@ def four_events_after(session: Session, key: str) -> Job:
     return job
 
 
-def answer(session: Session, key: str, job: Job, station: str, choice: dict[str, str]) -> Job:
-    prompt = ORDER.by_key[station].prompt(job, choice)
+def answer(session: Session, key: str, job: Job, station: str, query: dict[str, str]) -> Job:
+    prompt = ORDER.by_key[station].prompt(job, query)
     kind = prompt.spot.kind
     if kind == "stop":
         side = "btdc" if prompt.spot.place == "before" else "atdc"
@@ -202,7 +202,7 @@ def test_marks_in_cam_degrees_are_asked_once_the_cam_was_moved(shop: Shop) -> No
     late = {"io": ("8", "btdc"), "ic": ("56", "abdc"), "eo": ("50", "bbdc"), "ec": ("18", "atdc")}
     with shop.write() as session:
         key = ready(session, "Cam degrees")
-        sheet(
+        filled(
             session,
             key,
             "drive",
@@ -216,7 +216,7 @@ def test_marks_in_cam_degrees_are_asked_once_the_cam_was_moved(shop: Shop) -> No
         cam_moved(session, key, 4)
         assert asked(four_events(session, key)) == ()
         other = ready(session, "Twice")
-        sheet(
+        filled(
             session,
             other,
             "drive",
@@ -258,6 +258,6 @@ def test_a_gear_held_by_its_fit_alone_is_asked_of_its_history(shop: Shop) -> Non
     with shop.write() as session:
         keyed, pressed = ready(session, "Keyed"), ready(session, "Pressed")
         assert "gear-slipped-before" not in {each.code for each in asked(four_events(session, keyed, **late))}
-        sheet(session, pressed, "gear-fit", held="pressed")
+        filled(session, pressed, "gear-fit", held="pressed")
         found = asked(four_events(session, pressed, **late))
     assert "gear-slipped-before" in {each.code for each in found}

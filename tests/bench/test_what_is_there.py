@@ -3,7 +3,7 @@
 import pytest
 from sqlalchemy.orm import Session
 
-from tests.bench.test_fit import sheet, write
+from tests.bench.test_fit import filled, write
 from tests.hands import CARD, ENGINE, a_job, cam_moved, take, true_top
 from uranograph.bench import checks, house
 from uranograph.bench.finding import Verdict
@@ -55,7 +55,7 @@ def test_a_gear_with_none_of_the_parts_asked_for_is_looked_at_without_an_untruth
 def test_a_gear_is_asked_about_by_how_it_is_held(shop: Shop, held: str, asked: set[str], not_asked: set[str]) -> None:
     with shop.write() as session:
         key = a_job(session)
-        job = sheet(session, key, "gear-fit", held=held)
+        job = filled(session, key, "gear-fit", held=held)
     kinds = {answer.check.kind for answer in gear_fit.answers(job)}
     assert asked <= kinds
     assert not not_asked & kinds
@@ -64,8 +64,8 @@ def test_a_gear_is_asked_about_by_how_it_is_held(shop: Shop, held: str, asked: s
 def test_a_crank_gear_driven_on_has_the_list_of_the_cam_s(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session, card=None)
-        before = sheet(session, key, "gear-fit", held="key", goes_on="driven")
-        job = sheet(session, key, "gear-fit", held="key", goes_on="driven", crank_too="yes")
+        before = filled(session, key, "gear-fit", held="key", goes_on="driven")
+        job = filled(session, key, "gear-fit", held="key", goes_on="driven", crank_too="yes")
         done = answer_all(session, key, "yes")
     kinds = {answer.check.kind for answer in gear_fit.answers(job)}
     assert {"crank-keytried", "crank-support", "crank-home", "crank-marks", "support", "home"} <= kinds
@@ -90,7 +90,7 @@ def test_torque_is_called_for_as_a_range_in_steps_or_by_a_part_of_a_turn() -> No
 def test_bolts_snug_and_a_part_of_a_turn_are_ticked_and_turned(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session, card=None)
-        sheet(session, key, "gear-fit", bolts="2", stages="snug + 1/4 turn")
+        filled(session, key, "gear-fit", bolts="2", stages="snug + 1/4 turn")
         answer_all(session, key, "na")
         for bolt in (1, 2):
             assert gear_fit.prompt(jobs.load(session, key), {"method": "bolts"}).options == (("snug", "snug by hand"),)
@@ -110,7 +110,7 @@ def test_bolts_snug_and_a_part_of_a_turn_are_ticked_and_turned(shop: Shop) -> No
 def test_a_gear_heated_by_thermometer_alone_says_what_that_allows(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session, card=None)
-        job = sheet(session, key, "gear-fit", bore="32", heated_c="200")
+        job = filled(session, key, "gear-fit", bore="32", heated_c="200")
     heated = gear_fit.setup(job).heated
     assert heated is not None
     # 11.7e-6 x 32 x 180 less 0.03 of slip.
@@ -124,7 +124,7 @@ def test_a_gear_heated_by_thermometer_alone_says_what_that_allows(shop: Shop) ->
 def test_a_gear_measured_hot_tells_its_room_and_counts_down(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session, card=None)
-        sheet(session, key, "gear-fit", bore="32", interference="0.05", width="20")
+        filled(session, key, "gear-fit", bore="32", interference="0.05", width="20")
         for kind in ("rehearsed", "paint"):
             write(session, key, "gear-fit", kind, "seen", "yes")
         assert gear_fit.prompt(jobs.load(session, key), {"method": "heat"}).spot.kind == "temperature"
@@ -201,7 +201,7 @@ def test_a_cam_is_judged_by_its_target_and_shown_against_its_card(shop: Shop) ->
         by_card = lifts_read(session, key, ("66", "146"), ("150", "78"))
         assert degree.find(by_card).code == "early"
         assert degree.find(by_card).measured.value == pytest.approx(-4, abs=0.01)
-        job = sheet(session, key, "target", aim="advance", advance="4")
+        job = filled(session, key, "target", aim="advance", advance="4")
     found = degree.find(job)
     assert (found.verdict, found.code) == (Verdict.UNSURE, "reads-early")
     assert found.measured.value == pytest.approx(0.0, abs=0.01)
@@ -214,13 +214,13 @@ def test_a_target_by_centerline_moves_the_other_lobe_alike_and_needs_no_card(sho
         key = a_job(session)
         true_top(session, key)
         lifts_read(session, key, ("66", "146"), ("150", "78"))
-        job = sheet(session, key, "target", aim="centerline", intake_centerline="104")
+        job = filled(session, key, "target", aim="centerline", intake_centerline="104")
         assert degree.find(job).measured.value == pytest.approx(2.0, abs=0.01)
         bare = a_job(session, card=None, title="No card")
         true_top(session, bare)
         lifts_read(session, bare, ("66", "146"), ("150", "78"))
         assert degree.find(jobs.load(session, bare)).verdict is Verdict.UNSURE
-        job = sheet(session, bare, "target", aim="centerline", intake_centerline="106")
+        job = filled(session, bare, "target", aim="centerline", intake_centerline="106")
     found = degree.find(job)
     assert found.measured.value == pytest.approx(0.0, abs=0.01)
     assert found.next_step == "Read the exhaust as well."
@@ -232,11 +232,11 @@ def test_a_target_changed_rewrites_nothing_that_was_judged(shop: Shop) -> None:
         key = a_job(session)
         true_top(session, key)
         lifts_read(session, key, ("66", "146"), ("150", "78"))
-        sheet(
+        filled(
             session, key, "drive", a1_kind="choices", a1_options="0: 0, A4: 4, R4: -4", a1_fitted="0", a1_name="keyway"
         )
         cam_moved(session, key, -4)
-        job = sheet(session, key, "target", aim="advance", advance="4")
+        job = filled(session, key, "target", aim="advance", advance="4")
     before, _ = adjust.history(job)
     assert before.errors["both"][0] == pytest.approx(-4.0, abs=0.01)
 
@@ -247,7 +247,7 @@ def test_a_target_by_lift_at_overlap_sets_the_card_s_range_aside(shop: Shop) -> 
         key = a_job(session, card={**CARD, **ranges})
         true_top(session, key)
         on_card = take(session, key, "degree", [("overlap-intake.1.lift", "1.2", None)])
-        ahead = sheet(session, key, "target", aim="advance", advance="5")
+        ahead = filled(session, key, "target", aim="advance", advance="5")
     assert degree.results(on_card)[0].by_range is Verdict.IN
     aimed = degree.results(ahead)[0]
     assert aimed.by_range is None
@@ -257,7 +257,7 @@ def test_a_target_by_lift_at_overlap_sets_the_card_s_range_aside(shop: Shop) -> 
 def test_top_is_taken_as_stated_with_its_doubt_and_read_tops_count_instead(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        stated = sheet(session, key, "top", how="mark", by_whom="RK")
+        stated = filled(session, key, "top", how="mark", by_whom="RK")
         assert tdc.find(stated).code == "as-stated"
         job = lifts_read(session, key, ("70", "150"), ("150", "70"))
         degreed = degree.find(job)
@@ -271,7 +271,7 @@ def test_top_is_taken_as_stated_with_its_doubt_and_read_tops_count_instead(shop:
 def test_a_top_stated_before_the_wheel_was_moved_says_nothing_of_it_now(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        sheet(session, key, "top", how="stop", by_whom="RK")
+        filled(session, key, "top", how="stop", by_whom="RK")
         job = take(session, key, "tdc", [("moved", "nudged", None)])
     assert tdc.find(job).code == "moved-unproved"
 
@@ -281,7 +281,7 @@ def test_top_on_another_cylinder_puts_readings_on_the_one_that_is_read(shop: Sho
     with shop.write() as session:
         key = a_job(session)
         true_top(session, key)
-        sheet(session, key, "top", top_cylinder="1", read_cylinder="3")
+        filled(session, key, "top", top_cylinder="1", read_cylinder="3")
         take(session, key, "degree", [("intake.1.before", "110", "btdc"), ("intake.1.after", "30", "btdc")], "1")
         job = jobs.load(session, key)
     assert stated.offset_deg(job) == 180
@@ -309,7 +309,7 @@ def test_where_the_adjuster_stands_is_said_and_its_middle_can_be_aimed_at(shop: 
     with shop.write() as session:
         key = a_job(session)
         true_top(session, key)
-        sheet(
+        filled(
             session, key, "drive", a1_kind="choices", a1_options="0: 0, A4: 4, A8: 8", a1_fitted="0", a1_name="keyway"
         )
         found = lifts_read(session, key, ("70", "150"), ("150", "70"))
@@ -322,7 +322,7 @@ def test_where_the_adjuster_stands_is_said_and_its_middle_can_be_aimed_at(shop: 
 def test_nobody_is_asked_whether_a_wheel_was_moved_whose_top_is_only_stated(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        job = sheet(session, key, "top", how="dial", by_whom="RK")
+        job = filled(session, key, "top", how="dial", by_whom="RK")
     assert tdc.told_of_a_move(job) is None
 
 
@@ -336,8 +336,8 @@ def feel(session: Session, key: str, *blades: tuple[str, str]) -> Job:
 def test_a_play_that_binds_is_less_than_nothing_and_wants_at_least_so_much_off(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        sheet(session, key, "end-play", crank_min="0.10", crank_max="0.20")
-        sheet(session, key, "setting", crank_way="cheeks")
+        filled(session, key, "end-play", crank_min="0.10", crank_max="0.20")
+        filled(session, key, "setting", crank_way="cheeks")
         job = feel(session, key, ("0.10", "binds"))
         assert end_play.find(job).code == "binds"
         advice = setting.state_of(job, "crank")
@@ -354,7 +354,7 @@ def test_a_play_that_binds_is_less_than_nothing_and_wants_at_least_so_much_off(s
 def test_blades_are_stacked_by_a_plus(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        sheet(session, key, "end-play", crank_min="0.30", crank_max="0.50")
+        filled(session, key, "end-play", crank_min="0.30", crank_max="0.50")
         job = feel(session, key, ("0.20+0.15", "goes"), ("0.30 + 0.15", "not"))
         with pytest.raises(Impossible):
             feel(session, key, ("0.20+x", "goes"))
@@ -365,7 +365,7 @@ def test_blades_are_stacked_by_a_plus(shop: Shop) -> None:
 def test_one_figure_alone_is_a_window_by_the_house_and_says_so(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        job = sheet(session, key, "end-play", crank_single="0.20")
+        job = filled(session, key, "end-play", crank_single="0.20")
         assert end_play.loop_of(job, "crank").low_mm == pytest.approx(0.15)
         assert "0.20 ± 0.05 mm (default)" in end_play.find(job).rows[0].card
         library.set_house(session, "single_figure", "0.02 mm", "QZ")
@@ -378,9 +378,9 @@ def test_one_figure_alone_is_a_window_by_the_house_and_says_so(shop: Shop) -> No
 def test_a_limit_of_the_job_stands_before_the_house_s_and_says_so(shop: Shop) -> None:
     with shop.write() as session:
         key, other = a_job(session), a_job(session, title="Another")
-        sheet(session, key, "sprocket", tolerance="")
+        filled(session, key, "sprocket", tolerance="")
         library.set_house(session, "sprocket_line", "0.2 mm", "RK")
-        job = sheet(session, key, "limits", sprocket_line="0.4")
+        job = filled(session, key, "limits", sprocket_line="0.4")
         rest = jobs.load(session, other)
     assert house.value_mm(job.house, "sprocket_line") == 0.4
     assert house.said(job.house, "sprocket_line", job.unit) == "0.4 mm (for this job, QZ)"
@@ -428,7 +428,7 @@ def test_notes_and_what_is_accepted_stand_beside_and_change_no_verdict(shop: Sho
     assert [each.note for each in job.aside("degree", "accepted")] == ["the owner wants it so"]
     assert job.accepted("degree").text == before.title
     assert ORDER.where_it_stands(job)[0].key != "degree"
-    assert job.aside("tdc", "note")[0].drop == str(reading.seq)
+    assert job.aside("tdc", "note")[0].second == str(reading.seq)
     with shop.write() as session:
         later = take(session, key, "degree", [("intake.2.before", "66", "atdc")], "1")
     assert later.accepted("degree") is None
@@ -442,7 +442,7 @@ def test_a_job_with_notes_and_acceptance_goes_out_and_comes_in_whole(shop: Shop)
         lifts_read(session, key, ("66", "146"), ("150", "78"))
         asides.note(session, key, "engine", "found in a barn", "RK")
         asides.accept(session, key, "degree", "as it is", "RK")
-        sheet(session, key, "way", way="degree")
+        filled(session, key, "way", way="degree")
         kept = exchange.export_job(session, key)
         again = jobs.load(session, exchange.import_job(session, exchange.read_job(kept.model_dump_json().encode())))
     assert again.aside("engine", "note")[0].note == "found in a barn"
@@ -469,7 +469,7 @@ def test_a_greatest_lift_is_one_reading_and_asks_where_it_is_off_the_card(shop: 
 def test_two_cam_sprockets_on_one_chain_have_their_own_depths(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        sheet(session, key, "sprocket", tolerance="0.2", shim="0.5", second="yes", second_offset="1.0")
+        filled(session, key, "sprocket", tolerance="0.2", shim="0.5", second="yes", second_offset="1.0")
         write(session, key, "sprocket", "driver", "depth", "20.00")
         first = write(session, key, "sprocket", "driven", "depth", "20.05")
         assert sprocket.find(first).verdict is Verdict.OPEN
@@ -512,7 +512,7 @@ def test_the_lobe_that_is_locked_stands_on_the_verdict(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
         true_top(session, key)
-        sheet(session, key, "top", lobe_read="the tall lobe, locked")
+        filled(session, key, "top", lobe_read="the tall lobe, locked")
         job = lifts_read(session, key, ("70", "150"), ("150", "70"))
     assert any("the tall lobe, locked" in note for note in degree.find(job).notes)
     assert stated.offset_deg(job) == 0
@@ -524,7 +524,7 @@ def test_what_a_mark_is_worth_is_learned_from_a_move(shop: Shop, moved_deg: floa
         key = a_job(session)
         true_top(session, key)
         lifts_read(session, key, ("80", "160"), ("140", "60"))
-        sheet(session, key, "drive", a1_kind="slot", a1_name="slot", a1_range="12", a1_step="1")
+        filled(session, key, "drive", a1_kind="slot", a1_name="slot", a1_range="12", a1_step="1")
         moves = [{"name": "slot", "from": "as it is", "to": "4 steps advanced", "shift_deg": 4.0}]
         entry = tries.entry_for(jobs.load(session, key), "both", 4.0, moves)
         jobs.record(session, key, entry, "QZ", None, None)

@@ -68,7 +68,7 @@ SLOTS = {
         "peak-exhaust.{n}.lift",
     ],
 }
-SHEETS_BEFORE = {
+FORMS_BEFORE = {
     "train": {
         "g1_name": "crank",
         "g1_teeth": "21",
@@ -162,8 +162,8 @@ def test_whatever_is_written_every_station_says_something_and_a_file_brings_it_b
 ) -> None:
     with shop.write() as session:
         key = a_job(session, title=f"Whatever {id(written)} {len(written)}")
-        for kind, typed in SHEETS_BEFORE.items():
-            jobs.save_sheet(session, key, kind, {**typed, "unit": "mm"}, "QZ")
+        for kind, typed in FORMS_BEFORE.items():
+            jobs.save_form(session, key, kind, {**typed, "unit": "mm"}, "QZ")
     for (station, slot), text, drop, side in written:
         with shop.write() as session:
             job = jobs.load(session, key)
@@ -209,12 +209,12 @@ def test_whatever_is_written_every_station_says_something_and_a_file_brings_it_b
 def test_no_text_in_any_field_of_any_sheet_breaks_its_reading(kind: str) -> None:
     """Each field in turn holds each of these; what cannot be is told at some field, or the sheet is read."""
     job = with_forms(engine={"unit": "mm", "rotation": "clockwise"})
-    whole = {"engine": ENGINE, "card": CARD, "wheel": WHEEL, **SHEETS_BEFORE}.get(kind, {})
+    whole = {"engine": ENGINE, "card": CARD, "wheel": WHEEL, **FORMS_BEFORE}.get(kind, {})
     for field in ORDER.forms[kind].fields:
         for text in ("", "-1", "0", "1e99", "nan", "zz", "1/0", "½", "9" * 40, "<b>", "cam", "steel", "2; 1"):
-            sheet = ORDER.forms[kind].read({**whole, field: text}, job)
-            if sheet.value is None:
-                assert sheet.errors, (field, text)
-            for name, message in sheet.errors.items():
+            filled = ORDER.forms[kind].read({**whole, field: text}, job)
+            if filled.value is None:
+                assert filled.errors, (field, text)
+            for name, message in filled.errors.items():
                 assert name in ORDER.forms[kind].fields, (field, text, name)
                 assert message

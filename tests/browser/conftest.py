@@ -155,6 +155,7 @@ def walk_to(page: Page, station: str) -> None:
         if page.url.split("?")[0].endswith(f"/{station}"):
             return
         here = page.url
+        page.keyboard.press("Escape")
         page.keyboard.press("]")
         page.wait_for_url(lambda url, here=here: url != here)
     raise AssertionError(f"{station} is not after {page.url}")

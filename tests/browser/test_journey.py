@@ -70,18 +70,18 @@ def test_from_an_empty_shop_to_the_printed_sheet(page: Page, own_server: Server,
     expect(page.locator(".sentence")).to_contain_text("Advance the cam 2.0 crank deg")
     record(page, "250")
     page.keyboard.press("z")
-    expect(page.get_by_text("why this reading does not count")).to_be_visible()
+    expect(page.get_by_role("heading", name="why this reading does not count")).to_be_visible()
     page.keyboard.press("Enter")
     expect(page.locator("tr.voided")).to_contain_text("misread the wheel")
     record(page, "205")
     record(page, "295 1/2")
-    expect(page.locator(".details")).to_contain_text("109.8")
+    expect(page.locator("table.details", has_text="measured")).to_contain_text("109.8")
     expect(page.locator("#figure .measured-curve")).to_have_count(2)
 
     # The sheet, printed and taken out.
     page.keyboard.press("]")
     page.wait_for_url("**/adjust")
-    page.keyboard.press("]")
+    page.get_by_role("link", name="Build sheet").click()
     page.wait_for_url("**/sheet")
     for words in ("Launch six", "after moving the wheel", "295 1/2", "misread the wheel"):
         expect(page.locator(".build-sheet")).to_contain_text(words)

@@ -88,12 +88,12 @@ def find_top(page: Page, server: Server, key: str, before: str = "40", after: st
 
 def equal_lifts(page: Page, server: Server, key: str, *readings: str) -> None:
     """Intake before and after, exhaust before and after, one below maximum."""
-    at(page, server, key, "degree")
+    at(page, server, key, "degree?method=lifts")
     for n, text in enumerate(readings):
         side = "atdc" if n < 2 else "btdc"
         page.locator(f"input[name=side][value={side}]").check(force=True)
-        if page.locator("#drop").is_editable():
-            page.fill("#drop", "1")
+        if page.locator("#second").is_editable():
+            page.fill("#second", "1")
         page.locator("[data-reading]").focus()
         record(page, text)
 
@@ -122,7 +122,7 @@ def test_1_which_drive_a_shaft_allows_trued_and_measured_again(page: Page, serve
 def test_2_a_crossed_helical_gear_and_one_dot_against_the_lifters(page: Page, server: Server) -> None:
     begin(page, server, "Align marks", "Story 2", "1")
     keep(page, m1_on="cam gear", m1_meets="lifters", helical="yes")
-    page.fill("#drop", "3")
+    page.fill("#second", "3")
     answer(page, "to the right")
     expect(page.locator(".panel")).to_contain_text("start it 3 teeth to the left")
     answer(page, "on", "smooth", "yes")
@@ -168,7 +168,7 @@ def test_5_a_crank_gear_refitted_takes_the_wheel_with_it(page: Page, server: Ser
     says(page, "Prove it")
     find_top(page, server, key, "41", "41")
     page.get_by_role("link", name="dial, equal drop each side").click()
-    page.fill("#drop", "5")
+    page.fill("#second", "5")
     page.locator("[data-reading]").focus()
     for text in ("27", "27"):
         record(page, text)
@@ -185,7 +185,7 @@ def test_6_crank_play_shimmed_then_lifters_dots_and_eccentric_at_the_top(page: P
     keep(page, crank_min="0.10", crank_max="0.20")
     answer(page, "all fitted")
     for blade, text in (("0.20", "goes"), ("0.30", "goes"), ("0.32", "does not go")):
-        page.fill("#drop", blade)
+        page.fill("#second", blade)
         answer(page, text)
     says(page, "loose")
     at(page, server, key, "setting")
@@ -194,7 +194,7 @@ def test_6_crank_play_shimmed_then_lifters_dots_and_eccentric_at_the_top(page: P
     at(page, server, key, "end-play")
     answer(page, "all fitted")
     for blade, text in (("0.12", "goes"), ("0.18", "does not go")):
-        page.fill("#drop", blade)
+        page.fill("#second", blade)
         answer(page, text)
     says(page, "In")
     at(page, server, key, "by-eye")
@@ -232,7 +232,7 @@ def test_8_three_gears_with_an_accessory_idler_by_marks_alone(page: Page, server
     begin(page, server, "Align marks", "Story 8")
     keep(page, m1_on="idler", m1_other="crank gear", m2_on="cam gear", m2_other="idler")
     answer(page, "on")
-    page.fill("#drop", "2")
+    page.fill("#second", "2")
     answer(page, "late")
     says(page, "Out: a mark is off")
     expect(page.locator(".panel")).to_contain_text("2 teeth late")
@@ -416,7 +416,7 @@ def test_16_a_play_that_binds_is_sanded_in_passes_then_the_clearance(page: Page,
     at(page, server, key, "end-play")
     answer(page, "all fitted")
     for blade, text in (("0.05", "goes"), ("0.08", "does not go")):
-        page.fill("#drop", blade)
+        page.fill("#second", blade)
         answer(page, text)
     says(page, "tight")
     at(page, server, key, "setting")
@@ -424,7 +424,7 @@ def test_16_a_play_that_binds_is_sanded_in_passes_then_the_clearance(page: Page,
     at(page, server, key, "end-play")
     answer(page, "all fitted")
     for blade, text in (("0.10 + 0.02", "goes"), ("0.18", "does not go")):
-        page.fill("#drop", blade)
+        page.fill("#second", blade)
         answer(page, text)
     says(page, "In")
     at(page, server, key, "lobe-room")

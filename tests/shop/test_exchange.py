@@ -22,9 +22,11 @@ def a_full_job(shop: Shop) -> str:
             "tdc",
             [("moved", "", None), ("stop.2.before", "39,25", "btdc"), ("stop.2.after", "39.25", "atdc")],
         )
-        take(session, key, "degree", [("intake.1.before", "60", "atdc")], drop="1.0")
+        take(session, key, "degree", [("intake.1.before", "60", "atdc")], second="1.0")
         jobs.void(session, key, jobs.load(session, key).readings[-1].id, "wrong side", "AB")
-        take(session, key, "degree", [("intake.1.before", "66", "atdc"), ("intake.1.after", "156", "atdc")], drop="1.0")
+        take(
+            session, key, "degree", [("intake.1.before", "66", "atdc"), ("intake.1.after", "156", "atdc")], second="1.0"
+        )
     return key
 
 

@@ -12,7 +12,6 @@ from uranograph.bench import kept
 from uranograph.bench.job import Entry
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
-from uranograph.demo.shop import furnish
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.tables import Base, VoidRow
@@ -131,21 +130,21 @@ def test_a_slot_filled_in_another_window_is_not_filled_again(shop: Shop, key: st
 def test_a_sheet_has_versions_and_the_same_text_is_no_new_one(shop: Shop, key: str) -> None:
     with shop.write() as session:
         seq = jobs.load(session, key).seq
-        jobs.save_sheet(session, key, "card", {**CARD, "made_up": "x", "advance_deg": " "}, "QZ")
+        jobs.save_form(session, key, "card", {**CARD, "made_up": "x", "advance_deg": " "}, "QZ")
         assert jobs.load(session, key).seq == seq
-        jobs.save_sheet(session, key, "card", {**CARD, "io_btdc_deg": "13"}, "QZ", seen=seq)
+        jobs.save_form(session, key, "card", {**CARD, "io_btdc_deg": "13"}, "QZ", seen=seq)
         job = jobs.load(session, key)
-        assert [sheet.kind for sheet in job.sheets] == ["engine", "card", "wheel", "card"]
+        assert [filled.kind for filled in job.forms] == ["engine", "card", "wheel", "card"]
         assert job.latest("card").typed["io_btdc_deg"] == "13"
         with pytest.raises(jobs.Changed):
-            jobs.save_sheet(session, key, "card", {**CARD, "io_btdc_deg": "14"}, "QZ", seen=seq)
+            jobs.save_form(session, key, "card", {**CARD, "io_btdc_deg": "14"}, "QZ", seen=seq)
 
 
 def test_a_drop_keeps_the_unit_it_was_typed_in_when_the_engine_changes(shop: Shop, key: str) -> None:
     with shop.write() as session:
         true_top(session, key)
-        take(session, key, "degree", [("intake.1.before", "60", "atdc")], drop="1.0")
-        jobs.save_sheet(session, key, "engine", {**ENGINE, "unit": "inch", "stroke": "3.3", "rod": "6"}, "QZ")
+        take(session, key, "degree", [("intake.1.before", "60", "atdc")], second="1.0")
+        jobs.save_form(session, key, "engine", {**ENGINE, "unit": "inch", "stroke": "3.3", "rod": "6"}, "QZ")
         job = jobs.load(session, key)
     assert job.unit == "inch"
     assert job.standing("degree")[0].unit == "mm"
@@ -166,7 +165,7 @@ def test_the_list_is_newest_writing_first_searched_and_paged(shop: Shop) -> None
     start = datetime(2026, 1, 1, tzinfo=UTC)
     with shop.write() as session:
         keys = [jobs.begin(session, f"Engine {n}%", "QZ", f"t{n}", start + timedelta(days=n)) for n in range(5)]
-        jobs.save_sheet(session, keys[1], "engine", ENGINE, "QZ", at=start + timedelta(days=9))
+        jobs.save_form(session, keys[1], "engine", ENGINE, "QZ", at=start + timedelta(days=9))
         first = jobs.page(session, 1, size=2)
         assert [job.title for job in first.jobs] == ["Engine 1%", "Engine 4%"]
         assert (first.total, first.pages) == (5, 3)
@@ -208,9 +207,9 @@ def _forget(shop: Shop) -> None:
     kept.forget()
 
 
-def test_a_job_caught_up_with_is_the_job_read_whole_and_is_found_to_be_the_same(shop: Shop) -> None:
+def test_a_job_caught_up_with_is_the_job_read_whole_and_is_found_to_be_the_same(demo_shop: Shop) -> None:
     """Void the newest readings of every demo job one by one, and write new ones, looking after each."""
-    furnish(shop)
+    shop = demo_shop
     with shop.read() as session:
         keys = [job.key for job in jobs.page(session).jobs]
     for key in keys:
@@ -219,7 +218,7 @@ def test_a_job_caught_up_with_is_the_job_read_whole_and_is_found_to_be_the_same(
                 job = jobs.load(session, key)
                 standing = [reading for reading in job.readings if reading.void is None]
                 if step % 3 == 2:
-                    jobs.save_sheet(session, key, "engine", {**job.latest("engine").typed, "bore": str(step)}, "QZ")
+                    jobs.save_form(session, key, "engine", {**job.latest("engine").typed, "bore": str(step)}, "QZ")
                 else:
                     jobs.void(session, key, standing[-1].id, "to see", "QZ")
                     again = standing[-1]
@@ -229,7 +228,7 @@ def test_a_job_caught_up_with_is_the_job_read_whole_and_is_found_to_be_the_same(
                         again.text,
                         again.side,
                         again.approach,
-                        again.drop,
+                        again.second,
                         again.unit,
                         note=again.note,
                     )
@@ -241,5 +240,5 @@ def test_a_job_caught_up_with_is_the_job_read_whole_and_is_found_to_be_the_same(
             _forget(shop)
             with shop.read() as session:
                 whole = jobs.load(session, key)
-            assert (caught_up.sheets, caught_up.readings, caught_up.seq) == (whole.sheets, whole.readings, whole.seq)
+            assert (caught_up.forms, caught_up.readings, caught_up.seq) == (whole.forms, whole.readings, whole.seq)
             assert ORDER.overview(whole) == found

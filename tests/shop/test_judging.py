@@ -23,10 +23,10 @@ DRIVE = {"a1_kind": "choices", "a1_name": "keyway", "a1_options": "0: 0, A4: 4, 
 DATA = Path(__file__).parent / "data"
 
 
-def a_file(*sheets: tuple[str, dict[str, str]], entries: list[dict[str, Any]] | None = None) -> dict[str, Any]:
+def a_file(*forms: tuple[str, dict[str, str]], entries: list[dict[str, Any]] | None = None) -> dict[str, Any]:
     written = [
         {"type": "sheet", "seq": n, "kind": kind, "typed": typed, "by": "QZ", "at": AT}
-        for n, (kind, typed) in enumerate(sheets, 1)
+        for n, (kind, typed) in enumerate(forms, 1)
     ]
     return {
         "format": "uranograph-job",
@@ -159,3 +159,20 @@ def test_judge_answers_over_the_wire_and_on_the_command_line(client: TestClient,
     alone = tmp_path / "job.json"
     alone.write_text(json.dumps(file, indent=2))
     assert CliRunner().invoke(app, ["judge", str(alone)]).exit_code == 0
+
+
+def test_a_program_is_led_to_what_is_closed_by_hand_only_once_it_is_begun(shop: Shop) -> None:
+    """A program that degrees comes to an end; one that goes on to prove and close is led on."""
+    with shop.write() as session:
+        key = a_job(session, ENGINE | {"rocker_ratio": "1.5"})
+        jobs.save_form(session, key, "way", {"way": "degree"}, "QZ")
+        true_top(session, key)
+        read = (("io", "12", "btdc"), ("ic", "128", "btdc"), ("eo", "126", "atdc"), ("ec", "14", "atdc"))
+        take(session, key, "degree", [(f"{kind}.1.forward", at, side) for kind, at, side in read])
+        take(session, key, "degree", [("io.2.forward", "12", "btdc")])
+        take(session, key, "tdc", [("stop.2.before", "40", "btdc"), ("stop.2.after", "40", "atdc")])
+        done = judge(exchange.export_job(session, key))
+        assert done["stations"]["degree"]["proved"]
+        assert done["next"] is None
+        take(session, key, "turn-over", [("turned.1.seen", "stop", None)])
+        assert judge(exchange.export_job(session, key))["next"]["entry"]["slot"] == "where.1.at"

@@ -1,5 +1,6 @@
 """The shop's file: only ever added to, its owner's alone, and kept as it was before it changes."""
 
+import json
 import sqlite3
 import threading
 from contextlib import closing
@@ -9,7 +10,7 @@ import pytest
 from sqlalchemy import text
 from sqlalchemy.exc import IntegrityError
 
-from tests.hands import a_job, true_top
+from tests.hands import ENGINE, a_job, true_top
 from uranograph.shop import jobs
 from uranograph.shop.database import APPLICATION_ID, NotAShop, Shop
 
@@ -88,12 +89,18 @@ def test_a_copy_is_kept_before_the_tables_change_and_everything_comes_over(tmp_p
         config.attributes["connection"] = connection
         command.upgrade(config, "0003")
         connection.commit()
-    with older.write() as session:
-        key = a_job(session)
+    # As the program of that day wrote it, with the columns that there were.
+    at = "2026-01-05 08:00:00.000000"
     older.close()
+    with closing(sqlite3.connect(path)) as connection:
+        connection.execute("INSERT INTO jobs VALUES (1, 'k1', 't1', 'Test bench four', ?, ?, 1)", (at, at))
+        typed = json.dumps(ENGINE)
+        connection.execute("INSERT INTO sheets VALUES (1, 1, 1, 'engine', ?, 'QZ', ?)", (typed, at))
+        connection.commit()
     shop = opened(path)
     with shop.read() as session:
-        assert jobs.load(session, key).title == "Test bench four"
+        job = jobs.load(session, "k1")
+        assert (job.title, dict(job.latest("engine").typed)) == ("Test bench four", ENGINE)
     kept = list(tmp_path.glob("shop.db.before-*-from-0003"))
     assert len(kept) == 1
     with closing(sqlite3.connect(kept[0])) as copy:

@@ -10,9 +10,11 @@ from collections.abc import Iterator
 import pytest
 import schemathesis
 import uvicorn
+from click.testing import Result
 from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, settings
 
+from tests.hands import command
 from uranograph.bench.calculations import CALCULATIONS
 from uranograph.web.app import create_app
 from uranograph.web.settings import Settings
@@ -108,9 +110,8 @@ WORKED = {
 }
 
 
-def run(name: str, text: str) -> subprocess.CompletedProcess[str]:
-    command = [sys.executable, "-m", "uranograph.cli", "calc", name]
-    return subprocess.run(command, input=text, capture_output=True, text=True, check=False)
+def run(name: str, text: str) -> Result:
+    return command("calc", name, text=text)
 
 
 @pytest.mark.parametrize("name", WORKED)
@@ -120,7 +121,7 @@ def test_worked_figures_by_http_and_by_command_are_the_same(client: TestClient, 
     assert answer.status_code == 200
     assert wanted.items() <= answer.json().items()
     told = run(name, json.dumps(given, indent=2))
-    assert told.returncode == 0
+    assert told.exit_code == 0
     assert json.loads(told.stdout) == answer.json()
 
 
@@ -132,7 +133,7 @@ def test_json_lines_are_answered_line_for_line_and_a_bad_one_does_not_stop_the_r
     ]
     told = run("piston", "\n".join([*lines, lines[0]]))
     answers = [json.loads(line) for line in told.stdout.splitlines()]
-    assert told.returncode == 1
+    assert told.exit_code == 1
     assert answers[0] == answers[3]
     assert answers[1]["error"]["field"] == "input"
     assert answers[2]["error"]["field"] == "rod_mm"
@@ -143,7 +144,7 @@ def test_the_command_lists_what_there_is() -> None:
         [sys.executable, "-m", "uranograph.cli", "calc", "--list"], capture_output=True, text=True, check=True
     )
     assert all(name in told.stdout for name in CALCULATIONS)
-    assert run("none-such", "{}").returncode == 1
+    assert run("none-such", "{}").exit_code == 1
 
 
 @pytest.mark.parametrize(

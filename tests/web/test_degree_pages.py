@@ -5,6 +5,7 @@ from fastapi.testclient import TestClient
 
 from tests.bench.test_methods import GOOD, KEYWAYS
 from tests.hands import CARD, ENGINE, WHEEL, a_job, take, true_top
+from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.shop import exchange, jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.judging import judge
@@ -20,7 +21,7 @@ INTAKE = [("intake.1.before", "69", "atdc"), ("intake.1.after", "159", "atdc")] 
 def degreed(shop: Shop, key: str) -> str:
     with shop.write() as session:
         true_top(session, key)
-        take(session, key, "degree", INTAKE, drop="1.0")
+        take(session, key, "degree", INTAKE, second="1.0")
     return key
 
 
@@ -29,7 +30,7 @@ def test_every_method_has_its_panel_and_takes_its_reading(client: TestClient, de
     page = client.get(f"/jobs/{degreed}/degree?method={way}").text
     assert f'name="method" value="{way}"' in page
     slot = re.search(r'name="slot" value="([^"]+)"', page)[1]
-    form = {"slot": slot, "method": way, "token": way, "text": "10", "side": "btdc", "drop": "1.2", "by": "QZ"}
+    form = {"slot": slot, "method": way, "token": way, "text": "10", "side": "btdc", "second": "1.2", "by": "QZ"}
     answer = client.post(f"/jobs/{degreed}/degree", data=form, headers=HX)
     assert answer.status_code == 200, answer.text[:300]
     assert f'name="method" value="{way}"' in answer.text
@@ -42,13 +43,13 @@ def test_a_bad_lift_in_a_sweep_is_told_beside_it_and_stays(client: TestClient, d
         "method": "sweep",
         "text": "40",
         "side": "btdc",
-        "drop": "0,3 ft",
+        "second": "0,3 ft",
         "by": "QZ",
         "step": "4",
     }
     answer = client.post(f"/jobs/{degreed}/degree", data=form, headers=HX)
     assert answer.status_code == 422
-    assert re.search(r'id="error-drop"[^>]*>[^<]*no unit of length', answer.text)
+    assert re.search(r'id="error-second"[^>]*>[^<]*no unit of length', answer.text)
     assert 'value="0,3 ft"' in answer.text
     assert 'value="4"' in answer.text
 
@@ -115,8 +116,8 @@ def test_a_drive_is_described_a_position_chosen_and_the_job_asks_to_measure_agai
         assert len(tries.tries(jobs.load(session, degreed))) == 1
     assert client.post(f"/jobs/{degreed}/adjust", data={"choice": "both:9"}, headers=HX).status_code == 422
     assert client.post(f"/jobs/{degreed}/adjust", data={"choice": ""}, headers=HX).status_code == 422
-    sheet = client.get(f"/jobs/{degreed}/sheet").text
-    assert "keyway: 0 to A4" in sheet
+    filled = client.get(f"/jobs/{degreed}/sheet").text
+    assert "keyway: 0 to A4" in filled
     out = client.get(f"/jobs/{degreed}.json")
     again = client.post("/jobs/import", files={"file": ("job.json", out.content)}, follow_redirects=False)
     copy = again.headers["location"].split("/")[2]
@@ -147,9 +148,9 @@ def test_readings_that_a_wheel_set_right_cannot_show_leave_every_page_standing(c
         take(session, key, "tdc", [("stop.1.before", "320", None), ("stop.1.after", "40", None)])
         for kind, text in (("io", "348"), ("ic", "232"), ("eo", "126"), ("ec", "14")):
             take(session, key, "degree", [(f"{kind}.1.forward", text, None)])
-        jobs.save_sheet(session, key, "drive", {"a1_kind": "slot", "a1_range": "5", "a1_step": "1"}, "QZ")
+        jobs.save_form(session, key, "drive", {"a1_kind": "slot", "a1_range": "5", "a1_step": "1"}, "QZ")
         quarter = {**full, "scale": "quarter", "numbers_rise": "", "all_along": "yes"}
-        jobs.save_sheet(session, key, "wheel", quarter, "QZ")
+        jobs.save_form(session, key, "wheel", quarter, "QZ")
         kept = exchange.export_job(session, key)
     for name in (
         "wheel",
@@ -170,3 +171,37 @@ def test_readings_that_a_wheel_set_right_cannot_show_leave_every_page_standing(c
     assert (told["degree"]["verdict"], told["tdc"]["verdict"], told["adjust"]["verdict"]) != ("in", "in", "in")
     assert told["degree"]["code"] == "reading-cannot-be"
     assert told["degree"]["proved"] is False
+
+
+def test_a_table_that_is_not_clear_is_asked_with_its_curve_and_taken_as_chosen(client: TestClient, key: str) -> None:
+    path = f"/jobs/{key}/degree/sweep"
+    unclear = "\n".join(GOOD.splitlines()[1:]).encode("utf-16")
+    asked = client.post(path, data={"lobe": "intake", "token": "u"}, files={"file": ("s.dat", unclear)}, headers=HX)
+    assert asked.status_code == 422
+    assert "Is it so?" in asked.text
+    assert 'class="figure table-curve"' in asked.text
+    assert "overlap TDC" in asked.text
+    text = asked.text.partition('name="csv"')[2].partition(">")[2].partition("</textarea>")[0]
+    stated = {"angle_column": "0", "lift_column": "1", "lift_unit": "mm", "turn": "crank", "zero": "overlap"}
+    wrong = client.post(path, data={"lobe": "intake", "csv": text, **stated, "lift_column": "0"}, headers=HX)
+    assert wrong.status_code == 422
+    assert "choose another" in wrong.text
+    taken = client.post(path, data={"lobe": "intake", "csv": text, **stated, "token": "v"}, headers=HX)
+    assert taken.headers["HX-Redirect"].startswith(f"/jobs/{key}/degree")
+    page = client.get(f"/jobs/{key}/degree?method=sweep").text
+    assert "Is it so?" not in page
+
+
+def test_a_long_table_is_taken_as_chosen_though_it_is_sent_back_as_text(client: TestClient, key: str) -> None:
+    lobe = CosineLobe(centerline_deg=110, duration_deg=244, check_lift_mm=1.0, max_lift_mm=8.5)
+    text = "\n".join(f"{k * 0.006 - 60:.6f};{lift_at(lobe, k * 0.006 - 60):.9f}" for k in range(56_000))
+    assert len(text) > 1_100_000
+    stated = {"angle_column": "0", "lift_column": "1", "lift_unit": "mm", "turn": "crank", "zero": "overlap"}
+    taken = client.post(
+        f"/jobs/{key}/degree/sweep",
+        data={"lobe": "intake", "csv": text, **stated, "token": "long"},
+        files={"file": ("", b"")},
+        headers=HX,
+    )
+    assert taken.status_code == 200
+    assert "56000 points: 1440 of them are kept" in client.get(f"/jobs/{key}/degree?method=sweep").text

@@ -26,12 +26,12 @@ def test_every_station_of_the_fit_has_its_page_and_its_fragment(client: TestClie
 def test_runout_is_read_round_with_a_bad_figure_kept(client: TestClient, key: str) -> None:
     page = client.get(f"/jobs/{key}/runout").text
     for n, text in enumerate(("0.02", "0.05", "0.06", "0.05", "0.02", "-0.01", "-0.02", "-0.01", "0.02")):
-        form = {"slot": waiting_slot(page), "text": text, "drop": str(45 * n), "token": f"r{n}"}
+        form = {"slot": waiting_slot(page), "text": text, "second": str(45 * n), "token": f"r{n}"}
         page = client.post(f"/jobs/{key}/runout", data=form, headers=HX).text
     # 0.080 is read; the wave that fits these eight places goes a little past them.
     assert re.search(r'<span class="number">0\.08[0-9]</span>', page)
     assert "high at" in page
-    answer = client.post(f"/jobs/{key}/runout", data={"slot": waiting_slot(page), "text": "half", "drop": "0"})
+    answer = client.post(f"/jobs/{key}/runout", data={"slot": waiting_slot(page), "text": "half", "second": "0"})
     assert answer.status_code == 422
     assert 'value="half"' in answer.text
 
@@ -40,7 +40,7 @@ def test_the_drives_are_told_with_reasons_and_what_would_change_them(client: Tes
     page = client.get(f"/jobs/{key}/choice").text
     assert "Measure the runout" in page
     for n, text in enumerate(("0.06", "0", "-0.06", "0")):
-        client.post(f"/jobs/{key}/runout", data={"slot": f"set-1.{n + 1}.dial", "text": text, "drop": str(90 * n)})
+        client.post(f"/jobs/{key}/runout", data={"slot": f"set-1.{n + 1}.dial", "text": text, "second": str(90 * n)})
     page = client.get(f"/jobs/{key}/choice").text
     assert "Smaller gears" in page
     assert "true the crank" in page
@@ -64,13 +64,13 @@ def test_plays_are_set_up_read_and_set(client: TestClient, key: str) -> None:
     form = {"slot": waiting_slot(page), "text": "all"}
     page = client.post(f"/jobs/{key}/end-play", data=form, headers=HX).text
     page = client.post(
-        f"/jobs/{key}/end-play", data={"slot": waiting_slot(page), "text": "goes", "drop": "0.30"}, headers=HX
+        f"/jobs/{key}/end-play", data={"slot": waiting_slot(page), "text": "goes", "second": "0.30"}, headers=HX
     ).text
     assert "Crank loose" in page
-    unsaid = client.post(f"/jobs/{key}/end-play", data={"slot": waiting_slot(page), "drop": "0.40"}, headers=HX)
+    unsaid = client.post(f"/jobs/{key}/end-play", data={"slot": waiting_slot(page), "second": "0.40"}, headers=HX)
     assert unsaid.status_code == 422
     assert "Say whether the blade goes" in unsaid.text
-    client.post(f"/jobs/{key}/end-play", data={"slot": waiting_slot(page), "text": "not", "drop": "0.34"})
+    client.post(f"/jobs/{key}/end-play", data={"slot": waiting_slot(page), "text": "not", "second": "0.34"})
     shims = {"crank_way": "shims", "crank_stock": "0.05 0.10 0.15", "crank_adds": "less", "unit": "mm"}
     client.post(f"/jobs/{key}/sheet/setting", data=shims)
     page = client.get(f"/jobs/{key}/setting").text
@@ -136,8 +136,8 @@ def test_the_sheet_has_a_line_for_the_fit_and_its_readings_run_together(client: 
 def test_a_job_with_a_fit_goes_out_and_comes_in_whole(client: TestClient, key: str) -> None:
     client.post(f"/jobs/{key}/sheet/end-play", data=PLAYS)
     client.post(f"/jobs/{key}/end-play", data={"slot": "fitted-crank.1.seen", "text": "all"})
-    client.post(f"/jobs/{key}/end-play", data={"slot": "crank.1.blade", "text": "goes", "drop": "0.15"})
-    client.post(f"/jobs/{key}/runout", data={"slot": "set-1.1.dial", "text": "-0.01", "drop": "0"})
+    client.post(f"/jobs/{key}/end-play", data={"slot": "crank.1.blade", "text": "goes", "second": "0.15"})
+    client.post(f"/jobs/{key}/runout", data={"slot": "set-1.1.dial", "text": "-0.01", "second": "0"})
     out = client.get(f"/jobs/{key}.json")
     answer = client.post("/jobs/import", files={"file": ("job.json", out.content)}, follow_redirects=False)
     again = answer.headers["location"].split("/")[2]

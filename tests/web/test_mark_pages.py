@@ -109,10 +109,10 @@ def test_backlash_set_up_wrong_keeps_what_was_typed_and_then_reads_round_the_cam
     assert client.post(f"/jobs/{key}/sheet/backlash", data=good, follow_redirects=False).status_code == 303
     page = client.get(f"/jobs/{key}/backlash").text
     for n, text in enumerate(("0.06", "0.08", "0.1", "0.11", "0.10", "0.09", "0.07", "0.13")):
-        form = {"slot": waiting_slot(page), "text": text, "token": f"b{n}", "drop": str(45 * n)}
+        form = {"slot": waiting_slot(page), "text": text, "token": f"b{n}", "second": str(45 * n)}
         page = client.post(f"/jobs/{key}/backlash", data=form, headers=HX).text
     assert "Out: loose" in page
-    wrong = client.post(f"/jobs/{key}/backlash", data={"slot": waiting_slot(page), "text": "-1", "drop": "0"})
+    wrong = client.post(f"/jobs/{key}/backlash", data={"slot": waiting_slot(page), "text": "-1", "second": "0"})
     assert wrong.status_code == 422
     assert 'value="-1"' in wrong.text
 

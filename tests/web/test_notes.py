@@ -49,8 +49,8 @@ def test_a_note_on_one_reading_names_it_on_the_sheet(client: TestClient, shop: S
     assert refused.status_code == 422
     assert f'name="about" value="{about}"' in refused.text
     client.post(f"/jobs/{key}/degree/note", data={"words": "needle stuck", "about": about, "token": "r"})
-    sheet = client.get(f"/jobs/{key}/sheet").text
-    line = sheet[sheet.index("<h2>Notes</h2>") :]
+    filled = client.get(f"/jobs/{key}/sheet").text
+    line = filled[filled.index("<h2>Notes</h2>") :]
     assert "intake" in line[: line.index("needle stuck")]
 
 
@@ -83,8 +83,8 @@ def test_what_is_out_is_accepted_with_a_reason_and_stays_out(client: TestClient,
     page = client.get(f"/jobs/{key}/degree").text
     assert page.count("Accepted as it is by") == 1
     assert 'class="verdict out"' in page
-    sheet = client.get(f"/jobs/{key}/sheet").text
-    assert "the owner wants it" in sheet
+    filled = client.get(f"/jobs/{key}/sheet").text
+    assert "the owner wants it" in filled
     refused = client.post(f"/jobs/{key}/tdc/accept", data={"because": "why not"}, headers=HX)
     assert refused.status_code == 422
     assert "nothing to accept" in refused.text

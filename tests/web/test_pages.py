@@ -165,7 +165,7 @@ def test_a_write_that_fails_says_so_and_keeps_the_form(
         raise OperationalError("INSERT", {}, Exception("database is locked"))
 
     monkeypatch.setattr(jobs, "record", broken)
-    monkeypatch.setattr(jobs, "save_sheet", broken)
+    monkeypatch.setattr(jobs, "save_form", broken)
     monkeypatch.setattr(jobs, "begin", broken)
     for path, form, typed in (
         (f"/jobs/{key}/tdc", STOP, "40 1/8"),
@@ -192,9 +192,9 @@ def test_voiding_asks_why_and_strikes_through(client: TestClient, shop: Shop, ke
 
 def test_what_if_moves_the_events_and_records_nothing(client: TestClient, shop: Shop, key: str) -> None:
     page = client.get(f"/jobs/{key}/what-if?intake=4", headers=HX).text
-    assert '4.0</span> <span class="unit">deg advanced' in page
-    assert re.search(r"Intake opens BTDC</th><td>12\.0</td><td>16\.0", page)
-    assert re.search(r"Exhaust opens BBDC</th><td>54\.0</td><td>58\.0", page)
+    assert '4.0</span> <span class="unit">crank deg advanced' in page
+    assert re.search(r"Intake opens BTDC</th><td>12\.0</td><td>12\.0</td><td>16\.0", page)
+    assert re.search(r"Exhaust opens BBDC</th><td>54\.0</td><td>54\.0</td><td>58\.0", page)
     assert client.get(f"/jobs/{key}/what-if?intake=nan").status_code == 200
     assert "15.0</span>" in client.get(f"/jobs/{key}/what-if?intake=900", headers=HX).text
     with shop.read() as session:
@@ -210,7 +210,7 @@ def test_the_build_sheet_has_evidence_card_and_all_readings(client: TestClient, 
             "tdc",
             [("moved", "", None), ("stop.2.before", "39.25", "btdc"), ("stop.2.after", "39.25", "atdc")],
         )
-        job = take(session, key, "degree", [("intake.1.before", "60", "atdc")], drop="1.0")
+        job = take(session, key, "degree", [("intake.1.before", "60", "atdc")], second="1.0")
         jobs.void(session, key, job.readings[-1].id, "wrong side", "QZ")
     page = client.get(f"/jobs/{key}/sheet").text
     for words in ("−1.75", "as first mounted", "after moving the wheel", "wrong side", "Intake closes 52.0", "outrank"):

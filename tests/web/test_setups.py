@@ -6,7 +6,7 @@ import re
 import pytest
 from fastapi.testclient import TestClient
 
-from tests.bench.test_whatever_is_written import SHEETS_BEFORE
+from tests.bench.test_whatever_is_written import FORMS_BEFORE
 from tests.web.test_mark_pages import HX, waiting_slot
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
@@ -29,6 +29,7 @@ FREE = {("by-eye", name) for name in BY_EYE if not name.endswith("teeth")} | {
     ("wrong", "complaint"),
     *(("choice", name) for name in ("cost_true", "cost_gears", "cost_chain")),
     ("tdc", "by_whom"),
+    ("change-plan", "people"),
     ("tdc", "lobe_read"),
     ("runout", "where"),
     ("end-play", "crank_limits"),
@@ -36,13 +37,16 @@ FREE = {("by-eye", name) for name in BY_EYE if not name.endswith("teeth")} | {
     ("end-play", "idler_limits"),
 }
 GOOD = {
-    **SHEETS_BEFORE,
+    **FORMS_BEFORE,
     "runout": {"where": "seat", "places": "12"},
     "choice": {"backlash_min": "0.05", "backlash_max": "0.12"},
     "sprocket": {"tolerance": "0.2"},
     "by-eye": BY_EYE,
     "wrong": {"complaint": "no power", "offset": "9", "crank_teeth": "24", "claim_teeth": "1", "claim_deg": "3"},
     "tdc": {"how": "stop", "by_whom": "RK", "stated_doubt": "0.3"},
+    "piston-valve": {"intake_angle": "12", "exhaust_angle": "14"},
+    "change-plan": {"people": "RK, TN", "tasks": "drain; 20; 0"},
+    "valve-lash": {"intake_lash": "0.25", "exhaust_lash": "0.35", "margin": "15", "rim": "165"},
 }
 
 
@@ -60,7 +64,7 @@ def test_a_field_that_cannot_be_read_is_told_and_stays_as_typed(
         return
     assert answer.status_code == 422
     assert kept is None
-    assert 'value="zz &lt;top&gt;"' in answer.text
+    assert re.search('value="zz &lt;top&gt;"|>zz &lt;top&gt;</textarea>', answer.text)
     told = re.search(rf'id="error-{field}"[^>]*>([^<]+)<', answer.text)
     assert told is not None
     assert "zz" in html.unescape(told.group(1))
@@ -78,11 +82,12 @@ def test_a_set_up_is_kept_shown_again_and_written_once(client: TestClient, shop:
         assert answer.status_code == 303
         assert answer.headers["location"].endswith(f"/{station}")
     with shop.read() as session:
-        assert sum(sheet.kind == FORM_OF[station] for sheet in jobs.load(session, key).sheets) == 1
+        assert sum(filled.kind == FORM_OF[station] for filled in jobs.load(session, key).forms) == 1
     page = client.get(f"/jobs/{key}/{station}?edit=1").text
     for name, text in GOOD[station].items():
         if f'<select class="form-select" id="{name}"' not in page:
-            assert re.search(rf'name="{name}" value="{re.escape(html.escape(text))}"', page), name
+            written = re.escape(html.escape(text))
+            assert re.search(rf'name="{name}" (value="{written}"|[^>]*>{written}</textarea>)', page), name
     assert ORDER.by_key[station].setup.offer in client.get(f"/jobs/{key}/{station}").text
 
 
@@ -97,6 +102,9 @@ CHANGED = {
     "by-eye": {"d1_teeth": "33"},
     "wrong": {"offset": "8"},
     "tdc": {"stated_doubt": "0.4"},
+    "piston-valve": {"intake_angle": "13"},
+    "change-plan": {"people": "RK"},
+    "valve-lash": {"intake_lash": "0.31"},
 }
 
 
@@ -126,10 +134,11 @@ def test_a_reading_sent_twice_with_one_token_is_one_reading(
         client.post(f"/jobs/{key}/sheet/{FORM_OF[station]}", data={**GOOD[station], "unit": "mm"})
     if station == "setting":
         client.post(f"/jobs/{key}/sheet/end-play", data={**GOOD["end-play"], "unit": "mm"})
-        client.post(f"/jobs/{key}/end-play", data={"slot": "crank.1.blade", "text": "goes", "drop": "0.4"})
+        client.post(f"/jobs/{key}/end-play", data={"slot": "crank.1.blade", "text": "goes", "second": "0.4"})
     page = client.get(f"/jobs/{key}/{station}").text
     options = re.findall(r'type="radio" name="text" value="([^"]+)"', page)
-    form = {"slot": waiting_slot(page), "text": options[0] if options else "0.1", "drop": "0", "token": "once"}
+    form = {"slot": waiting_slot(page), "text": options[0] if options else "0.1", "token": "once"}
+    form["second"] = "0.3" if station == "valve-lash" else "0"
     for _ in range(2):
         assert client.post(f"/jobs/{key}/{station}", data=form, headers=HX).status_code == 200
     with shop.read() as session:

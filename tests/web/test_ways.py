@@ -40,7 +40,7 @@ def test_every_way_names_stations_in_working_order() -> None:
     for way in WAYS.values():
         assert [key for key in keys if key in way.stations] == list(way.stations)
     # A complaint is followed up by whoever came for it; marks are looked at by eye or by their gears.
-    assert set(keys) - set(WAYS["whole"].stations) == {"wrong", "by-eye"}
+    assert set(keys) - set(WAYS["whole"].stations) == {"wrong", "by-eye", "change-plan"}
 
 
 def test_the_next_station_is_the_next_of_this_way_and_the_way_can_be_changed(client: TestClient) -> None:
@@ -56,7 +56,7 @@ def test_the_next_station_is_the_next_of_this_way_and_the_way_can_be_changed(cli
     assert "card" in in_rail(overview, fold=True)
     assert client.post(f"/jobs/{key}/sheet/way", data={"way": "sideways"}).status_code == 422
     whole = client.post(f"/jobs/{key}/sheet/way", data={"way": "whole"}).text
-    assert in_rail(whole, fold=True) == ["wrong", "by-eye"]
+    assert in_rail(whole, fold=True) == ["wrong", "change-plan", "by-eye"]
 
 
 def test_a_station_begun_off_the_way_stands_in_the_rail(client: TestClient) -> None:

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 import pytest
 from fastapi.testclient import TestClient
 
-from tests.bench.test_whatever_is_written import SHEETS_BEFORE, SLOTS, TEXTS
+from tests.bench.test_whatever_is_written import FORMS_BEFORE, SLOTS, TEXTS
 from tests.hands import a_job, true_top
 from tests.shop.test_asides_and_house import PIXEL
 from uranograph.bench.finding import Verdict
@@ -35,8 +35,8 @@ def described(shop: Shop) -> str:
     with shop.write() as session:
         key = a_job(session, title="Whatever is sent")
         true_top(session, key)
-        for kind, typed in {**SHEETS_BEFORE, "drive": DRIVE}.items():
-            jobs.save_sheet(session, key, kind, {**typed, "unit": "mm"}, "QZ")
+        for kind, typed in {**FORMS_BEFORE, "drive": DRIVE}.items():
+            jobs.save_form(session, key, kind, {**typed, "unit": "mm"}, "QZ")
     return key
 
 
@@ -75,7 +75,7 @@ def test_every_kind_of_write_at_a_station_leaves_every_page_standing(
         "act": lambda: client.post(f"{at}/anew", data={"act": ORDER.by_key[station].acts[0], "what": ""}),
         "odd act": lambda: client.post(f"{at}/anew", data={"act": "painted", "what": "red"}),
         "skip": lambda: client.post(f"{at}/skip", data={"reason": "not today"}),
-        "reading": lambda: client.post(at, data={"slot": waiting(client.get(at).text), "text": "0.4", "drop": "1"}),
+        "reading": lambda: client.post(at, data={"slot": waiting(client.get(at).text), "text": "0.4", "second": "1"}),
         "odd reading": lambda: client.post(at, data={"slot": "skip.1.said", "text": "x"}),
         "sheet": lambda: client.post(f"/jobs/{described}/sheet/{station}", data={"unit": "mm"}),
         "position": lambda: client.post(f"/jobs/{described}/adjust", data={"choice": "both:0"}),
@@ -106,14 +106,14 @@ def test_a_slipped_decimal_in_the_heat_fit_is_refused_and_one_that_is_there_is_t
     assert refused.status_code == 422
     assert "far too much" in refused.text
     with shop.write() as session:
-        jobs.save_sheet(session, described, "gear-fit", {"bore": "32", "interference": "0.4", "width": "20"}, "QZ")
+        jobs.save_form(session, described, "gear-fit", {"bore": "32", "interference": "0.4", "width": "20"}, "QZ")
     every_page_stands(client, described, "a heat fit from an earlier version")
 
 
 def test_a_station_that_cannot_be_judged_says_so_in_its_place_with_an_id_and_is_voided(
     client: TestClient, shop: Shop, described: str, monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture
 ) -> None:
-    client.post(f"/jobs/{described}/runout", data={"slot": "set-1.1.dial", "text": "0.01", "drop": "0"})
+    client.post(f"/jobs/{described}/runout", data={"slot": "set-1.1.dial", "text": "0.01", "second": "0"})
 
     def cannot(job: object) -> None:
         raise ZeroDivisionError("a sister nobody thought of")
@@ -121,7 +121,7 @@ def test_a_station_that_cannot_be_judged_says_so_in_its_place_with_an_id_and_is_
     monkeypatch.setattr("uranograph.stations.runout.station.setup", cannot)
     # The rail, the list and the overview still stand; the station says what is the matter and keeps its readings.
     with shop.write() as session:
-        jobs.save_sheet(session, described, "runout", {"places": "12"}, "QZ")
+        jobs.save_form(session, described, "runout", {"places": "12"}, "QZ")
     page = client.get(f"/jobs/{described}/runout").text
     assert "Runout could not be judged" in page
     fault = re.search(r"fault ([0-9a-f]{6})", page).group(1)
@@ -159,7 +159,7 @@ def test_a_random_walk_of_lawful_and_unlawful_writes_breaks_no_page_and_no_agree
             (40, 22, 12, 3, 4, 12, 4, 3, 2, 3),
         )[0]
         text, drop, side = pick.choice(texts), pick.choice((*texts, "45", "90", "1.2")), pick.choice(SIDES)
-        form = {"text": text, "drop": drop, "side": side, "token": f"walk {seed} {step}"}
+        form = {"text": text, "second": drop, "side": side, "token": f"walk {seed} {step}"}
         if act == "waiting":
             page = client.get(at).text
             offered = re.findall(r'name="text" value="([^"]+)"', page)
@@ -171,8 +171,8 @@ def test_a_random_walk_of_lawful_and_unlawful_writes_breaks_no_page_and_no_agree
         elif act == "sheet":
             kind = pick.choice(sorted(ORDER.forms))
             field = pick.choice(ORDER.forms[kind].fields)
-            typed = {**SHEETS_BEFORE.get(kind, {}), "unit": "mm", field: pick.choice(texts)}
-            path = kind if kind in ORDER.by_key and ORDER.by_key[kind].sheet else f"sheet/{kind}"
+            typed = {**FORMS_BEFORE.get(kind, {}), "unit": "mm", field: pick.choice(texts)}
+            path = kind if kind in ORDER.by_key and ORDER.by_key[kind].form else f"sheet/{kind}"
             if kind == "engine":
                 continue
             answer = client.post(f"/jobs/{key}/{path}", data=typed, headers=HX)

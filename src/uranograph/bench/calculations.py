@@ -10,9 +10,18 @@ from pydantic import BaseModel, ValidationError
 from uranograph.bench.told import ToldCard, ToldChoice, told_card, told_choice
 from uranograph.core.adjust import Adjusted, AdjustGiven, adjust
 from uranograph.core.backlash import Backlash, BacklashGiven, Hot, HotGiven, backlash, hot_backlash
+from uranograph.core.breathing import Breathing, BreathingGiven, breathing
 from uranograph.core.card import CardGiven
 from uranograph.core.centerline import Centerline, LiftPairs, centerline
 from uranograph.core.chain import ChainGiven, Retard, chain
+from uranograph.core.clearance import (
+    PistonToValve,
+    PistonToValveGiven,
+    ValveToValve,
+    ValveToValveGiven,
+    piston_to_valve,
+    valve_to_valve,
+)
 from uranograph.core.cooling import Cooling, CoolingGiven, cooling
 from uranograph.core.degree import Degreed, DegreeGiven, degree
 from uranograph.core.drive_choice import ChoiceGiven
@@ -22,8 +31,10 @@ from uranograph.core.heat import HeatFit, HeatGiven, heat_fit
 from uranograph.core.helix import Entry, HelixGiven, helical_entry
 from uranograph.core.hot_play import HotPlay, HotPlayGiven, hot_play
 from uranograph.core.keyway import Keyway, KeywayGiven, keyway
+from uranograph.core.lash_stops import LashStops, LashStopsGiven, lash_stops
 from uranograph.core.overlap import OverlapGiven, OverlapShift, overlap_lift
 from uranograph.core.piston import PistonAt, PistonDrop, piston
+from uranograph.core.plan import PlanGiven, Planned, plan
 from uranograph.core.runout import Runout, RunoutGiven, runout
 from uranograph.core.shims import Shims, ShimsGiven, shims
 from uranograph.core.slip import Slip, SlipGiven, tooth_slip
@@ -74,6 +85,13 @@ CALCULATIONS = {
         Calculation("hot-play", "End play when hot", HotPlayGiven, HotPlay, hot_play),
         Calculation("cooling", "How long a heated gear stays loose", CoolingGiven, Cooling, cooling),
         Calculation("chain", "Retard of a longer chain or lower cam", ChainGiven, Retard, chain),
+        Calculation(
+            "piston-to-valve", "Gap between piston and valve", PistonToValveGiven, PistonToValve, piston_to_valve
+        ),
+        Calculation("valve-to-valve", "Gap between the valves", ValveToValveGiven, ValveToValve, valve_to_valve),
+        Calculation("breathing", "Stroke that compresses, trapped ratio", BreathingGiven, Breathing, breathing),
+        Calculation("lash-stops", "The fewest stops to set every valve", LashStopsGiven, LashStops, lash_stops),
+        Calculation("plan", "The shortest plan for the hands there are", PlanGiven, Planned, plan),
     )
 }
 

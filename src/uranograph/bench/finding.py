@@ -119,9 +119,9 @@ class Prompt:
     hint: str = ""
     side: str | None = None
     approach: str = "forward"
-    drop: str | None = None
-    drop_fixed: bool = False
-    drop_label: str = ""
+    second: str | None = None
+    second_fixed: bool = False
+    second_label: str = ""
     by_wheel: bool = False
     leads: str = "text"
     unit: str = ""

@@ -20,34 +20,34 @@ Typed = Mapping[str, str]
 
 
 @dataclass(frozen=True)
-class Sheet(Generic[T]):
-    """What a filled-in sheet says: its value where it can be read, and what is wrong beside each field."""
+class Filled(Generic[T]):
+    """What a filled-in form says: its value where it can be read, and what is wrong beside each field."""
 
     value: T | None
     errors: dict[str, str] = field(default_factory=dict)
 
 
-def remembered(read: Callable[[Typed, *Ts], Sheet[T]]) -> Callable[[Typed, *Ts], Sheet[T]]:
-    """Let a reader of sheets answer the same text with the same sheet: a job is read again after every reading."""
+def remembered(read: Callable[[Typed, *Ts], Filled[T]]) -> Callable[[Typed, *Ts], Filled[T]]:
+    """Let a reader of forms answer the same text with the same value: a job is read again after every reading."""
 
     @lru_cache(maxsize=256)
-    def of_text(text: tuple[tuple[str, str], ...], others: tuple[*Ts]) -> Sheet[T]:
+    def of_text(text: tuple[tuple[str, str], ...], others: tuple[*Ts]) -> Filled[T]:
         try:
             return read(dict(text), *others)
         except Exception as error:
-            # One sheet that cannot be read must not take every page of its job down.
-            fault = faults.note(error, f"sheet {read.__module__}")
+            # One form that cannot be read must not take every page of its job down.
+            fault = faults.note(error, f"form {read.__module__}")
             first = text[0][0] if text else "unit"
-            return Sheet(None, {first: f"This sheet could not be read (fault {fault}): look at its figures again."})
+            return Filled(None, {first: f"This form could not be read (fault {fault}): look at its figures again."})
 
-    def of_typed(typed: Typed, /, *others: *Ts) -> Sheet[T]:
+    def of_typed(typed: Typed, /, *others: *Ts) -> Filled[T]:
         return of_text(tuple(sorted(typed.items())), others)
 
     return update_wrapper(of_typed, read)
 
 
-class SheetReader:
-    """Takes fields off one typed sheet and collects what is wrong with them."""
+class FormReader:
+    """Takes fields off one typed form and collects what is wrong with them."""
 
     def __init__(self, typed: Typed) -> None:
         self.typed = typed
@@ -70,7 +70,7 @@ class SheetReader:
         return None
 
     def unit(self, usual: LengthUnit) -> LengthUnit:
-        """The sheet's own unit of bare lengths, or the usual one."""
+        """The form's own unit of bare lengths, or the usual one."""
         text = self.text("unit")
         return LengthUnit(text) if text in tuple(LengthUnit) else usual
 
@@ -85,13 +85,17 @@ class SheetReader:
 
 @dataclass(frozen=True)
 class Ask:
-    """One field of a form: its name, what stands beside it, and what can be chosen where not all can be typed."""
+    """One field of a form: its name, what stands beside it, and what can be chosen where not all can be typed.
+
+    `lines` is how many it shows where it holds a list, a line for each.
+    """
 
     name: str
     label: str
     hint: str = ""
     options: tuple[tuple[str, str], ...] = ()
     free: bool = False
+    lines: int = 0
 
 
 @dataclass(frozen=True)
@@ -122,8 +126,12 @@ class Form(Generic[T]):
         Where it belongs to a station with readings: none is taken before it is filled in, once the job is `ready` for it.
     shelved
         Whether it is kept in the library for other jobs.
+    of_make
+        Whether it holds for every engine of this make, so that a new job may begin with it.
     blank
         What stands in it before anything is typed, beside the unit.
+    suggests
+        What stands in it before anything is typed, from what is known of the job.
     bears
         What may be wrong with a value that is kept all the same.
     for_house
@@ -140,20 +148,27 @@ class Form(Generic[T]):
 
     kind: str
     title: str
-    read: Callable[[Typed, "Job"], Sheet[T]]
+    read: Callable[[Typed, "Job"], Filled[T]]
     instruction: str = ""
     groups: tuple[Group, ...] = ()
     names: tuple[str, ...] = ()
     needed: bool = True
     ready: Callable[["Job"], bool] = lambda job: True
     shelved: bool = False
+    of_make: bool = False
     blank: Mapping[str, str] = field(default_factory=dict)
+    suggests: Callable[["Job"], Mapping[str, str]] = lambda job: {}
     bears: Callable[[T], Collection[str]] = lambda value: ()
     for_house: str = ""
     standard: bool = False
     none_counts: bool = False
     leads_to: str = ""
     offer: str = "Change the set-up"
+
+    @property
+    def lists(self) -> frozenset[str]:
+        """Names of fields that hold a list, a line for each."""
+        return frozenset(ask.name for group in self.groups for ask in group.asks if ask.lines)
 
     @property
     def fields(self) -> tuple[str, ...]:

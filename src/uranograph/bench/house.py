@@ -56,6 +56,11 @@ LIMITS = {
         Limit("sprocket_line", "Sprockets out of line by", "Sprocket alignment", 0.25),
         Limit("lobe_least", "Cam clearance, least", "Cam clearance", 1.5),
         Limit("lobe_liked", "Cam clearance, preferred", "Cam clearance", 2.0),
+        Limit("piston_intake", "Piston to intake valve, least", "Piston to valve", 2.0),
+        Limit("piston_exhaust", "Piston to exhaust valve, least", "Piston to valve", 2.5),
+        Limit("valve_to_valve", "Valve to valve, least", "Piston to valve", 1.5),
+        Limit("coil_bind", "Spring from coil bind, least", "Piston to valve", 1.0),
+        Limit("retainer_guide", "Retainer to guide or seal, least", "Piston to valve", 1.5),
         Limit("single_figure", "One figure alone is a window of ±", "End play", 0.05),
         Limit("cheeks_alike", "Sanded thrust faces alike to", "Thrust faces", 0.02),
     )

@@ -1,4 +1,4 @@
-"""A job as the bench sees it: its sheets and readings, in the order they were written."""
+"""A job as the bench sees it: its forms and readings, in the order they were written."""
 
 from collections.abc import Callable, Hashable, Mapping
 from dataclasses import dataclass, field, fields, replace
@@ -9,7 +9,7 @@ from operator import attrgetter
 from typing import Any, TypeVar
 
 from uranograph.bench.acts import ACT, disturbs
-from uranograph.bench.forms import Form, Sheet
+from uranograph.bench.forms import Filled, Form
 from uranograph.bench.house import HouseValue
 from uranograph.bench.kept import Answer, Asked, kept, note, noted
 from uranograph.bench.slots import INDICATOR, Slot, Spot, Together, spot_of
@@ -46,7 +46,7 @@ class Entry:
     text: str
     side: str | None = None
     approach: str = "forward"
-    drop: str | None = None
+    second: str | None = None
     unit: LengthUnit = LengthUnit.INCH
     instrument: str = "by eye"
     note: str | None = None
@@ -90,13 +90,13 @@ class Reading(Entry):
     @cached_property
     def imprint(self) -> tuple[object, ...]:
         """What a finding can depend on, in a form that can be told apart by value."""
-        one = (self.id, self.seq, self.slot, self.text, self.side, self.drop, self.approach)
+        one = (self.id, self.seq, self.slot, self.text, self.side, self.second, self.approach)
         return (*one, self.note, self.unit, self.void is None)
 
 
 @dataclass(frozen=True)
-class TypedSheet:
-    """One version of a sheet as typed: `engine`, `card` or `wheel`."""
+class TypedForm:
+    """One version of a form as typed: `engine`, `card` or `wheel`."""
 
     kind: str
     seq: int
@@ -147,7 +147,7 @@ class Job:
 
     key: str
     title: str
-    sheets: tuple[TypedSheet, ...] = ()
+    forms: tuple[TypedForm, ...] = ()
     readings: tuple[Reading, ...] = ()
     seq: int = 0
     earlier: tuple[Reading, ...] = ()
@@ -189,7 +189,7 @@ class Job:
             elif kind == "acts":
                 seen = tuple(r.imprint for r in self._acts if name in disturbs(r.slot, r.note))
             elif kind == "form":
-                seen = tuple((sheet.seq, *sheet.typed.items()) for sheet in self.sheets if sheet.kind == name)
+                seen = tuple((filled.seq, *filled.typed.items()) for filled in self.forms if filled.kind == name)
             else:
                 seen = (self.house_values.get(name),)
             seen = self._imprints[asked] = _one((kind, name, *seen))
@@ -197,7 +197,7 @@ class Job:
 
     def caught_up(
         self,
-        sheets: tuple[TypedSheet, ...],
+        forms: tuple[TypedForm, ...],
         readings: tuple[Reading, ...],
         voids: Mapping[int, Void],
         seq: int,
@@ -213,14 +213,14 @@ class Job:
         job = Job(
             self.key,
             title,
-            (*self.sheets, *sheets),
+            (*self.forms, *forms),
             (*before, *readings),
             seq=seq,
             slots=self.slots,
             house_values=self.house_values,
         )
         anew = [*voided.values(), *readings]
-        touched = {sheet.kind for sheet in sheets}, {r.station for r in anew} | {r.kind_name for r in anew}
+        touched = {filled.kind for filled in forms}, {r.station for r in anew} | {r.kind_name for r in anew}
         acted = any(reading.spot.kind == ACT for reading in anew)
         for asked, seen in self._imprints.items():
             if (asked[0] != "acts" or not acted) and asked[1] not in touched[asked[0] != "form"]:
@@ -257,15 +257,15 @@ class Job:
         """All that is written at a station, what stands beside its readings and what was voided too; not noted as asked for."""
         return self._by_station.get(station, ())
 
-    def versions(self, kind: str) -> list[TypedSheet]:
-        """Every version of a sheet, oldest first."""
+    def versions(self, kind: str) -> list[TypedForm]:
+        """Every version of a form, oldest first."""
         note(self, ("form", kind))
-        return [sheet for sheet in self.sheets if sheet.kind == kind]
+        return [filled for filled in self.forms if filled.kind == kind]
 
-    def latest(self, kind: str) -> TypedSheet | None:
-        """The newest version of a sheet."""
+    def latest(self, kind: str) -> TypedForm | None:
+        """The newest version of a form."""
         note(self, ("form", kind))
-        return next((sheet for sheet in reversed(self.sheets) if sheet.kind == kind), None)
+        return next((filled for filled in reversed(self.forms) if filled.kind == kind), None)
 
     def written(self, station: str) -> list[Reading]:
         """All that was ever written at a station, voided and left behind too, oldest first."""
@@ -426,7 +426,7 @@ class Job:
         if not passed_over:
             return None
         worked = [reading.seq for reading in self.standing(station)]
-        worked += [sheet.seq for sheet in self.versions(station)]
+        worked += [filled.seq for filled in self.versions(station)]
         return passed_over[-1] if passed_over[-1].seq > max(worked, default=0) else None
 
     def accepted(self, station: str) -> Reading | None:
@@ -435,14 +435,14 @@ class Job:
         worked = max((reading.seq for reading in self.standing(station)), default=0)
         return taken[-1] if taken and taken[-1].seq > worked else None
 
-    def sheet(self, form: Form[T]) -> Sheet[T] | None:
+    def filled(self, form: Form[T]) -> Filled[T] | None:
         """The newest version of a form as read; None where it was never filled in. The same for all views."""
         return _read(self.whole, form, self.judged_until if form.standard else None)
 
     def form(self, form: Form[T]) -> T | None:
         """What the newest version of a form says, where it can be read."""
-        sheet = self.sheet(form)
-        return sheet.value if sheet else None
+        filled = self.filled(form)
+        return filled.value if filled else None
 
     @property
     def unit(self) -> LengthUnit:
@@ -460,9 +460,9 @@ def _kind_name(station: str, kind: str) -> str:
 
 
 @kept
-def _read(job: Job, form: Form[T], until: int | None) -> Sheet[T] | None:
+def _read(job: Job, form: Form[T], until: int | None) -> Filled[T] | None:
     versions = job.versions(form.kind)
     if until is not None:
         # A form that was only written later is better than none.
-        versions = [sheet for sheet in versions if sheet.seq <= until] or versions[: 0 if form.none_counts else 1]
+        versions = [filled for filled in versions if filled.seq <= until] or versions[: 0 if form.none_counts else 1]
     return form.read(versions[-1].typed, job) if versions else None

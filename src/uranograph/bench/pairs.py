@@ -27,12 +27,12 @@ class Pair:
     @property
     def drop(self) -> str | None:
         """The drop as typed with the first reading of the pair."""
-        return next((reading.drop for reading in self.readings), None)
+        return next((reading.second for reading in self.readings), None)
 
     @property
     def drop_mm(self) -> float | None:
         """The drop, mm, in the unit it was typed in."""
-        return next((parse_length(r.drop, r.unit) for r in self.readings if r.drop), None)
+        return next((parse_length(r.second, r.unit) for r in self.readings if r.second), None)
 
     @property
     def missing(self) -> str | None:

@@ -66,6 +66,9 @@ REFUSALS: dict[str, Template] = {
         "The least lift {least_mm:u} is above the greatest {most_mm:u}: look at the card again."
     ),
     "flat-flank": "A flank with no slope cannot say how far to move. Measure it a few degrees on.",
+    "file-not-text": "This file is not text: export it as text or CSV first.",
+    "table-too-long": "{count} lines are more than the {most} that can be read at once.",
+    "table-without-figures": "No two lines with two figures each are in here: an angle and a lift are wanted.",
     "drop-past-travel": "The piston is never {drop_mm:u} down: its whole travel is {travel_mm:u}. Read the drop again.",
     "rod-too-short": (
         "A rod of {rod_mm:u} is not longer than half the stroke ({throw_mm:u}): the crank could not turn. "
@@ -116,4 +119,19 @@ REFUSALS: dict[str, Template] = {
     "rotation-missing": "Say which way the engine turns, seen from the front.",
     "mount-missing": "Say whether the wheel is at the front or at the flywheel end.",
     "numbers-rise-missing": "Say which way the wheel's numbers rise as you face it.",
+    "too-few-lifts": "Lifts at two angles are wanted at the least.",
+    "lift-below-nothing": "A lift of {lift_mm:u} is below nothing: look at the sign.",
+    "more-than-a-cycle": "The lifts span {span_deg:g} degrees: a cycle has 720.",
+    "lift-not-known-there": "Moved {shift_deg:g} degrees, nothing of the lift is known near the top.",
+    "lifts-not-known-together": "The two lifts are nowhere known at the same angle: read both round overlap.",
+    "nothing-is-trapped": "An intake that closes {ic_deg:g} degrees after BDC leaves nothing to compress.",
+    "cylinder-twice": "A cylinder stands twice in the order {order}.",
+    "no-base-circle": (
+        "The {lobe} lobe lifts for {lift_deg:g} degrees: with {margin_deg:g} kept free on either side no place is left "
+        "where its valve rests. Take a smaller margin."
+    ),
+    "task-twice": "“{name}” stands twice: give each task a name of its own.",
+    "too-few-hands": "“{name}” takes {wanted} hands, and there are {there}.",
+    "no-such-task": "“{name}” waits for “{wanted}”, which is not among the tasks.",
+    "tasks-in-a-circle": "These wait for each other in a circle: {names}.",
 }

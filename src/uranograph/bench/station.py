@@ -41,7 +41,7 @@ class Look:
     view: str = ""
     prompt: Prompt | None = None
     rear: bool = False
-    choice: Mapping[str, str] = field(default_factory=dict)
+    query: Mapping[str, str] = field(default_factory=dict)
 
 
 def _by_method(entry: Entry, form: Mapping[str, str]) -> dict[str, str]:
@@ -66,7 +66,7 @@ class Station:
         Its section of the methods, and the calculations of the core that it rests on.
     refusals
         What is said of each value that it refuses, by code.
-    sheet
+    form
         The form that the station is, where it takes no readings.
     setup, beside
         The form that comes before its readings, and other forms that belong to it.
@@ -111,6 +111,10 @@ class Station:
         Pages of a job beside the bench, by address; readings taken from a file, by address.
     again, goes_on_with
         What a form was about; what of it is kept for the next reading.
+    by_hand
+        Whether a program is led there only once somebody has begun it.
+    must_close
+        Whether a sheet is never signed while what is found here is not right, whoever accepts it.
     """
 
     key: str
@@ -120,7 +124,7 @@ class Station:
     docs: str
     calculations: tuple[str, ...] = ()
     refusals: Mapping[str, Template] = field(default_factory=dict)
-    sheet: Form[Any] | None = None
+    form: Form[Any] | None = None
     setup: Form[Any] | None = None
     beside: tuple[Form[Any], ...] = ()
     slots: tuple[Slot[Any], ...] = ()
@@ -170,6 +174,8 @@ class Station:
     takes_sides: bool = False
     house: bool = False
     skippable: bool = True
+    must_close: bool = False
+    by_hand: bool = False
 
     @property
     def takes(self) -> bool:
@@ -179,7 +185,7 @@ class Station:
     @property
     def forms(self) -> tuple[Form[Any], ...]:
         """Every form that belongs to it."""
-        return tuple(form for form in (self.sheet, self.setup, *self.beside) if form is not None)
+        return tuple(form for form in (self.form, self.setup, *self.beside) if form is not None)
 
     def has_slot(self, slot: str) -> bool:
         """Whether it has a reading of this name, or can be passed over, pictured or read anew under it."""
@@ -197,7 +203,7 @@ class Coming:
     """The reading that would tell most: at which station, how it is asked for there, and why, as a code and in words."""
 
     station: str
-    choice: Mapping[str, str]
+    query: Mapping[str, str]
     why: str
     words: str
 
@@ -295,29 +301,38 @@ class Order:
         return (before[-1] if before else None), (after[0] if after else None)
 
     def where_it_stands(self, job: Job) -> tuple[Station, Finding]:
-        """Where the work goes on: the station last worked at unless it is done, else the next one that is not."""
+        """Where the work goes on: what is out before it, else the station last worked at unless done, else the next that is not."""
         findings = self.overview(job)
         here, way = self.stations.index(self.last_worked(job)), self.on_way(job)
+
+        def settled(station: Station) -> bool:
+            return findings[station.key].state in ("in", "skipped") or job.accepted(station.key) is not None
+
+        # What is out comes before whatever was begun after it; where a station cures it, that one.
+        wrong = next((s for s in way if findings[s.key].state == "out" and not settled(s)), None)
+        if wrong is not None and self.stations.index(wrong) < here:
+            cures = (s for s in way if wrong.key in s.after and findings[s.key].begun and not settled(s))
+            station = next(cures, wrong)
+            return station, findings[station.key]
         for station in (*self.stations[here:], *self.stations[:here]):
-            settled = findings[station.key].state in ("in", "skipped") or job.accepted(station.key)
-            if station in way and not settled:
+            if station in way and not settled(station):
                 return station, findings[station.key]
         return way[-1], findings[way[-1].key]
 
     def last_worked(self, job: Job) -> Station:
         """The station written to last."""
-        written = [(sheet.seq, self.of_form[sheet.kind].key) for sheet in job.sheets if sheet.kind != WAY]
+        written = [(filled.seq, self.of_form[filled.kind].key) for filled in job.forms if filled.kind != WAY]
         written += [(reading.seq, reading.station) for reading in job.readings if reading.void is None]
         return self.by_key[max(written)[1]] if written else self.stations[0]
 
     def last_written(self, job: Job, station: str) -> int:
         """When a station, or what its readings hang on, was last written to: forms, acts, and what ends its readings."""
         where = self.by_key[station]
-        kinds = {*where.governed_by, *(form.kind for form in (where.sheet, where.setup) if form is not None)}
+        kinds = {*where.governed_by, *(form.kind for form in (where.form, where.setup) if form is not None)}
         ending = {each.key for each in self.stations if station in each.ends}
         written = [reading.seq for reading in job.readings if reading.station in {station, *ending}]
         written += [act.seq for act in (*job.changes(station), *(a for kind in kinds for a in job.acts(kind)))]
-        written += [sheet.seq for sheet in job.sheets if sheet.kind in kinds]
+        written += [filled.seq for filled in job.forms if filled.kind in kinds]
         return max(written, default=0)
 
     def advice(self, job: Job) -> dict[str, tuple[str, ...]]:

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from uranograph.bench.forms import Form, Sheet, SheetReader
+from uranograph.bench.forms import Filled, Form, FormReader
 
 KIND = "way"
 
@@ -28,9 +28,9 @@ def way_form(ways: Mapping[str, Way], whole: Way) -> Form[Way]:
         The one that a job takes where nobody said.
     """
 
-    def read(typed: Mapping[str, str], job: object) -> Sheet[Way]:
-        text = SheetReader(typed).text(KIND) or whole.key
+    def read(typed: Mapping[str, str], job: object) -> Filled[Way]:
+        text = FormReader(typed).text(KIND) or whole.key
         found = ways.get(text)
-        return Sheet(found, {} if found else {KIND: "Choose what you came for."})
+        return Filled(found, {} if found else {KIND: "Choose what you came for."})
 
-    return Form(KIND, "way", read, names=(KIND,), leads_to="overview", blank={KIND: whole.key})
+    return Form(KIND, "way", read, names=(KIND,), leads_to="overview", of_make=True, blank={KIND: whole.key})

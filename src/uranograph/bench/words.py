@@ -25,8 +25,8 @@ def put(template: str, values: Mapping[str, object], unit: LengthUnit | str = Le
     Parameters
     ----------
     template
-        Words with names in braces. Lengths (`_mm`): as on the bench, `:fine` with one place more, `:full` so with the unit,
-        `:u` short with the unit.
+        Words with names in braces. Lengths (`_mm`): as on the bench, `:unit` so with the unit, `:fine` with one place more,
+        `:full` that with the unit, `:u` short with the unit.
         Angles (`_deg`): to a tenth, `:2` to hundredths, `:abs` without a sign, `:signed` always with one. Else a format.
     values
         What the names stand for; an error among them is told in its own words.
@@ -63,6 +63,8 @@ def _figure(name: str, value: object, how: str, unit: LengthUnit) -> str:
 def _length(mm: float, how: str, unit: LengthUnit) -> str:
     if how == "full":
         return f"{format_fine(mm, unit)} {unit.value}"
+    if how == "unit":
+        return f"{format_length(mm, unit)} {unit.value}".replace("-", "−")
     if how == "u":
         return f"{mm / MM_PER_INCH:.4g} in" if unit is LengthUnit.INCH else f"{mm:.4g} mm"
     return (format_fine if how == "fine" else format_length)(mm, unit).replace("-", "−")

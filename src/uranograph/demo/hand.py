@@ -21,15 +21,15 @@ class Hand:
     def __init__(self, session: Session, key: str, by: str, unit: LengthUnit, at: datetime) -> None:
         self.session, self.key, self.by, self.unit, self.at = session, key, by, unit, at
 
-    def sheet(self, kind: str, typed: dict[str, str], minutes: float = 3) -> None:
+    def form(self, kind: str, typed: dict[str, str], minutes: float = 3) -> None:
         self.at += timedelta(minutes=minutes)
-        jobs.save_sheet(self.session, self.key, kind, typed, self.by, at=self.at)
+        jobs.save_form(self.session, self.key, kind, typed, self.by, at=self.at)
 
     def read(
-        self, station: str, slot: str, text: str, side: str | None = None, drop: str | None = None, **more: str
+        self, station: str, slot: str, text: str, side: str | None = None, second: str | None = None, **more: str
     ) -> None:
         self.at += timedelta(seconds=40)
-        entry = Entry(station, slot, text, side, more.get("approach", "forward"), drop, self.unit)
+        entry = Entry(station, slot, text, side, more.get("approach", "forward"), second, self.unit)
         jobs.record(self.session, self.key, entry, self.by, None, None, self.at)
 
     def next(self, station: str, kind: str) -> int:
@@ -51,6 +51,15 @@ class Hand:
             entry = replace(entry, note=note(jobs.load(self.session, self.key), entry))
         jobs.record(self.session, self.key, entry, self.by, None, None, self.at)
 
+    def tick(self, at: datetime, station: str, slot: str) -> None:
+        """Say that something was begun or done, as it happens."""
+        self.at = at
+        entry = Entry(station, slot, "now", unit=self.unit)
+        note = ORDER.by_key[station].note
+        assert note is not None
+        entry = replace(entry, note=note(jobs.load(self.session, self.key), entry))
+        jobs.record(self.session, self.key, entry, self.by, None, None, self.at)
+
     def pass_over(self, reason: str, *stations: str) -> None:
         self.at += timedelta(seconds=30)
         asides.skip(self.session, self.key, list(stations), reason, self.by, self.at)
@@ -68,4 +77,4 @@ class Hand:
         number = jobs.load(self.session, self.key).next_number("degree", lobe)
         for place in ("before", "after"):
             shown = truth.at_drop(lobe, parse_length(drop, self.unit), place)
-            self.read("degree", slot_of(lobe, number, place), *shown, drop=drop)
+            self.read("degree", slot_of(lobe, number, place), *shown, second=drop)

@@ -123,17 +123,17 @@ def _round(hand: Hand, bend_mm: float, noise: random.Random) -> None:
         place = 360 / PLACES * n
         true = bend_mm * math.cos(math.radians(place - HIGH_AT_DEG)) + OVAL_MM * math.cos(math.radians(2 * place - 130))
         slot = f"set-1.{hand.next('runout', 'set-1')}.dial"
-        hand.read("runout", slot, f"{round((true + noise.gauss(0, 0.001)) / 0.005) * 0.005:.3f}", drop=f"{place:g}")
+        hand.read("runout", slot, f"{round((true + noise.gauss(0, 0.001)) / 0.005) * 0.005:.3f}", second=f"{place:g}")
 
 
 def _fit(hand: Hand) -> None:
     """The crank is trued and then runs nearly true; its play is set by shims in two passes."""
-    hand.sheet("runout", {"unit": "mm", "where": "gear seat", "places": f"{PLACES}"}, 8)
+    hand.form("runout", {"unit": "mm", "where": "gear seat", "places": f"{PLACES}"}, 8)
     noise = random.Random(3)
     _round(hand, BENT_MM, noise)
     hand.done("runout", "shaft-trued", "between centers")
     _round(hand, BEND_MM, noise)
-    hand.sheet("choice", {"unit": "mm", "backlash_min": "0.08", "backlash_max": "0.20"}, 3)
+    hand.form("choice", {"unit": "mm", "backlash_min": "0.08", "backlash_max": "0.20"}, 3)
     for kind, answer in (
         ("seat", "yes"),
         ("camseat", "yes"),
@@ -142,16 +142,16 @@ def _fit(hand: Hand) -> None:
         ("chosen", "gears"),
     ):
         hand.look(kind, answer, "choice")
-    hand.sheet("end-play", END_PLAY, 4)
+    hand.form("end-play", END_PLAY, 4)
     _feel(hand, "crank", (("0.10", "goes"), ("0.20", "goes"), ("0.45", "not"), ("0.40", "goes"), ("0.43", "not")))
     _dial(hand, "cam", ("0.095", "0.10", "0.095"))
     _feel(hand, "idler", (("0.15", "goes"), ("0.35", "not")))
-    hand.sheet("setting", SETTING, 3)
+    hand.form("setting", SETTING, 3)
     hand.read("setting", "shims-crank.1.fitted", "0.20")
     _feel(hand, "crank", (("0.10", "goes"), ("0.20", "goes"), ("0.23", "not"), ("0.22", "goes")))
     hand.read("setting", "shims-crank.2.fitted", "0.20 + 0.08")
     _feel(hand, "crank", (("0.10", "goes"), ("0.20", "not"), ("0.15", "not")))
-    hand.sheet("gear-fit", GEAR_FIT, 5)
+    hand.form("gear-fit", GEAR_FIT, 5)
     for kind in ("bearing", "ring", "keytried", "plate", "rehearsed", "paint"):
         hand.look(kind, "yes", "gear-fit")
 
@@ -159,7 +159,7 @@ def _fit(hand: Hand) -> None:
 def _feel(hand: Hand, part: str, blades: tuple[tuple[str, str], ...]) -> None:
     hand.look(f"fitted-{part}", "all", "end-play")
     for blade, answer in blades:
-        hand.read("end-play", f"{part}.{hand.next('end-play', part)}.blade", answer, drop=blade)
+        hand.read("end-play", f"{part}.{hand.next('end-play', part)}.blade", answer, second=blade)
 
 
 def _dial(hand: Hand, part: str, travels: tuple[str, ...]) -> None:
@@ -172,19 +172,19 @@ def write(session: Session, at: datetime) -> None:
     """Write the job: the marks are being looked at, the backlash is read with its tight spot."""
     key = jobs.begin(session, "Pilot launch, inline six", "TN", "demo-launch", at)
     hand = Hand(session, key, "TN", LengthUnit.MM, at)
-    hand.sheet("engine", ENGINE, 0)
-    hand.sheet("card", CARD, 5)
+    hand.form("engine", ENGINE, 0)
+    hand.form("card", CARD, 5)
     _fit(hand)
-    hand.sheet("train", TRAIN, 14)
+    hand.form("train", TRAIN, 14)
     hand.look("pin-2", "in")
     hand.look("key-1", "yes")
     hand.look("key-3", "yes")
-    hand.sheet("backlash", BACKLASH, 4)
+    hand.form("backlash", BACKLASH, 4)
     noise = random.Random(6)
     for number in range(8):
         place = number * 45.0
         true = MEAN_MM - SWING_MM * math.cos(math.radians(place - TIGHT_AT_DEG))
         shown = (true + noise.gauss(0, 0.002)) * 70 / 71.8
-        hand.read("backlash", f"place.{number + 1}.travel", f"{round(shown / 0.005) * 0.005:.3f}", drop=f"{place:g}")
+        hand.read("backlash", f"place.{number + 1}.travel", f"{round(shown / 0.005) * 0.005:.3f}", second=f"{place:g}")
     for kind, answer in (("order", "yes"), ("paint", "yes"), ("mesh-2", "on")):
         hand.look(kind, answer)

@@ -57,17 +57,17 @@ def write(session: Session, at: datetime) -> None:
     """Write the job: both lifters are read at overlap and a few degrees on; the proof is half done."""
     key = jobs.begin(session, "Fire pump, twin", "RK", "demo-pump", at)
     hand = Hand(session, key, "RK", LengthUnit.INCH, at)
-    hand.sheet("engine", ENGINE, 0)
+    hand.form("engine", ENGINE, 0)
     hand.pass_over("No card survives; the cam is set by split overlap.", "card")
     reason = "Both shafts stay in their bearings: the museum wants it sealed again this week, nothing is replaced."
     hand.pass_over(reason, "runout", "choice", "end-play", "setting", "gear-fit", "lobe-room")
-    hand.sheet("complaint", COMPLAINT, 3)
+    hand.form("complaint", COMPLAINT, 3)
     for kind, answer in (("marks", "na"), ("key", "yes"), ("part", "yes")):
         hand.look(kind, answer, "wrong")
-    hand.sheet("by-eye", BY_EYE, 4)
+    hand.form("by-eye", BY_EYE, 4)
     for kind, answer in (("pin-1", "in"), ("lifters", "exhaust"), ("rotor", "half"), ("driven-1", "yes")):
         hand.look(kind, answer, "by-eye")
-    hand.sheet("train", TRAIN, 9)
+    hand.form("train", TRAIN, 9)
     for kind, answer in (("key-1", "yes"), ("key-2", "yes"), ("order", "yes")):
         hand.look(kind, answer)
     shape = {"duration_deg": 232.0, "check_lift_mm": 1.0, "max_lift_mm": 7.2}
@@ -78,5 +78,5 @@ def write(session: Session, at: datetime) -> None:
     for turned, suffix in ((0.0, ""), (4.0, "-on")):
         for lobe, truth in lobes.items():
             lift = lift_at(truth, turned) / MM_PER_INCH
-            hand.read("marks", f"split.1.{lobe}{suffix}", f"{lift:.3f}", drop=f"{turned:g}" if suffix else None)
+            hand.read("marks", f"split.1.{lobe}{suffix}", f"{lift:.3f}", second=f"{turned:g}" if suffix else None)
     hand.look("proof-overlap", "yes")

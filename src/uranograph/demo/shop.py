@@ -2,20 +2,26 @@
 
 import math
 import random
+from collections.abc import Callable
 from datetime import UTC, datetime, timedelta
+from html import escape
 
 from sqlalchemy.orm import Session
 
+from uranograph.bench.finding import Finding
+from uranograph.bench.job import Job
 from uranograph.bench.slots import slot_of
 from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.core.piston import Crank
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit
 from uranograph.core.wheel import Turn
-from uranograph.demo import launch, pump
+from uranograph.demo import ferry, launch, pump, tender
 from uranograph.demo.hand import Hand
 from uranograph.demo.true_engine import TrueEngine
 from uranograph.shop import jobs, library
 from uranograph.shop.database import Shop
+from uranograph.shop.signing import Signature
+from uranograph.stations import ORDER
 from uranograph.stations.adjust import station as adjust
 from uranograph.stations.gear_fit.station import checks_of
 from uranograph.stations.wheel.station import read
@@ -133,9 +139,22 @@ LATE_DEG = 3.5
 RUNOUT_IN = 0.0044
 LOBE_ROOM_IN = "0.094 0.101 0.088 0.092 0.083 0.097 0.090 0.095 0.086 0.099 0.091 0.089"
 BAD_POINT = 14
+RAILCAR_DROPS = ("0.200", "0.226")
 
 
-def furnish(shop: Shop, now: datetime | None = None) -> None:
+def _in_words(job: Job, signature: Signature) -> str:
+    """A signed sheet where no page is drawn: what every station found."""
+    lines = (f"<p>{escape(title)}: {escape(found.sentence)}</p>" for title, found in _found(job))
+    return "".join(lines) + f"<p>{escape(signature.name)}, {signature.short}</p>"
+
+
+def _found(job: Job) -> list[tuple[str, Finding]]:
+    return [
+        (station.title, finding) for station, finding in zip(ORDER.stations, ORDER.overview(job).values(), strict=True)
+    ]
+
+
+def furnish(shop: Shop, now: datetime | None = None, drawn: Callable[[Job, Signature], str] = _in_words) -> None:
     """Write the demo jobs into an empty shop; a shop with jobs is left as it is.
 
     Parameters
@@ -144,6 +163,8 @@ def furnish(shop: Shop, now: datetime | None = None) -> None:
         Migrated.
     now
         When the bench day ends; the present unless given.
+    drawn
+        Draws a build sheet as it is signed.
     """
     now = now or datetime.now(UTC)
     with shop.write() as session:
@@ -151,7 +172,9 @@ def furnish(shop: Shop, now: datetime | None = None) -> None:
             return
         # The cranks of this shop are old and heavy: their makers' sheets allow more than usual.
         library.set_limits(session, {"shaft_own": "0.15 mm"}, "RK", now - timedelta(days=90))
+        tender.write(session, now - timedelta(days=3), drawn)
         pump.write(session, now - timedelta(hours=26))
+        ferry.write(session, now - timedelta(hours=3))
         launch.write(session, now - timedelta(hours=7))
         _hillclimb(session, now - timedelta(hours=5))
         _railcar(session, now - timedelta(minutes=230))
@@ -161,11 +184,11 @@ def _hillclimb_fit(hand: Hand) -> None:
     """The cam drags: its thrust bearing's cheeks are being sanded, three passes so far."""
     hand.pass_over("New crank, checked by its maker; the chain has a hydraulic tensioner.", "runout", "choice")
     plays = {"unit": "mm", "cam_min": "0.10", "cam_max": "0.20", "cam_limits": "thrust bearing, sprocket, bolt"}
-    hand.sheet("end-play", plays, 4)
+    hand.form("end-play", plays, 4)
     hand.look("fitted-cam", "all", "end-play")
     for blade, answer in (("0.10", "not"), ("0.05", "goes"), ("0.06", "not")):
-        hand.read("end-play", f"cam.{hand.next('end-play', 'cam')}.blade", answer, drop=blade)
-    hand.sheet("setting", {"unit": "mm", "cam_way": "cheeks"}, 3)
+        hand.read("end-play", f"cam.{hand.next('end-play', 'cam')}.blade", answer, second=blade)
+    hand.form("setting", {"unit": "mm", "cam_way": "cheeks"}, 3)
     for number, (front, rear) in enumerate((("4.512", "4.508"), ("4.496", "4.494"), ("4.483", "4.482")), 1):
         hand.read("setting", f"cheek-cam.{number}.front", front)
         hand.read("setting", f"cheek-cam.{number}.rear", rear)
@@ -198,23 +221,23 @@ def _hillclimb(session: Session, at: datetime) -> None:
     for lobe, middle in (("intake", 106), ("exhaust", -108)):
         right = lift_at(truth.lobes[lobe].model_copy(update={"centerline_deg": middle}), 0)
         ranges |= {f"{lobe}_overlap_min": f"{right - 0.05:.2f}", f"{lobe}_overlap_max": f"{right + 0.05:.2f}"}
-    hand.sheet("engine", HILLCLIMB_ENGINE, 0)
-    hand.sheet("card", HILLCLIMB_CARD | ranges, 6)
+    hand.form("engine", HILLCLIMB_ENGINE, 0)
+    hand.form("card", HILLCLIMB_CARD | ranges, 6)
     _hillclimb_fit(hand)
-    hand.sheet("train", HILLCLIMB_TRAIN, 3)
+    hand.form("train", HILLCLIMB_TRAIN, 3)
     for kind, answer in (("key-1", "yes"), ("order", "yes"), ("paint", "yes"), ("mesh-2", "on"), ("mesh-3", "on")):
         hand.look(kind, answer)
     hand.look("turned", "smooth")
     hand.look("back", "yes")
     hand.pass_over("The chain drives both cams: no gear teeth to rock.", "backlash")
     hand.pass_over("Both cam sprockets run on fixed hubs; the line was proved when the head was built.", "sprocket")
-    hand.sheet("wheel", HILLCLIMB_WHEEL, 9)
+    hand.form("wheel", HILLCLIMB_WHEEL, 9)
     for number, drop in ((1, 5), (2, 3)):
         for place in ("before", "after"):
-            hand.read("tdc", slot_of("drop", number, place), *truth.at_stop(drop, place), drop=str(drop))
+            hand.read("tdc", slot_of("drop", number, place), *truth.at_stop(drop, place), second=str(drop))
     for lobe in ("intake", "exhaust"):
         hand.read("degree", slot_of(f"overlap-{lobe}", 1, "lift"), truth.dial(lobe, 0.0, 1.0, 2))
-    hand.sheet("drive", HILLCLIMB_DRIVE)
+    hand.form("drive", HILLCLIMB_DRIVE)
 
 
 def railcar_truth() -> TrueEngine:
@@ -239,19 +262,19 @@ def railcar_truth() -> TrueEngine:
 def _railcar(session: Session, at: datetime) -> None:
     truth = railcar_truth()
     hand = Hand(session, jobs.begin(session, "Railcar 12, V-six", "RK", "demo-railcar", at), "RK", LengthUnit.INCH, at)
-    hand.sheet("engine", RAILCAR_ENGINE, 0)
-    hand.sheet("card", RAILCAR_CARD, 5)
+    hand.form("engine", RAILCAR_ENGINE, 0)
+    hand.form("card", RAILCAR_CARD, 5)
     _railcar_fit(hand)
-    hand.sheet("train", RAILCAR_TRAIN, 4)
+    hand.form("train", RAILCAR_TRAIN, 4)
     for kind, answer in (("key-1", "yes"), ("key-2", "yes"), ("order", "yes"), ("paint", "no"), ("mesh-2", "on")):
         hand.look(kind, answer)
     hand.look("turned", "smooth")
     hand.look("back", "yes")
     hand.pass_over("Chain drive: no gear teeth to rock.", "backlash")
-    hand.sheet("sprocket", {"unit": "inch", "tolerance": "0.010", "shim": "0.012"}, 2)
+    hand.form("sprocket", {"unit": "inch", "tolerance": "0.010", "shim": "0.012"}, 2)
     for slot, depth in (("driver.1.depth", "1.482"), ("driven.1.depth", "1.486")):
         hand.read("sprocket", slot, depth)
-    hand.sheet("wheel", RAILCAR_WHEEL, 9)
+    hand.form("wheel", RAILCAR_WHEEL, 9)
     for number in (1, 2):
         for place, approach in (("before", "forward"), ("after", "backward")):
             hand.read("tdc", slot_of("stop", number, place), *truth.at_stop(13.7, place), approach=approach)
@@ -260,7 +283,7 @@ def _railcar(session: Session, at: datetime) -> None:
             truth.zero_error_deg = 0.0
     hand.equal_lifts(truth, "intake", "0.050")
     hand.equal_lifts(truth, "exhaust", "0.050")
-    hand.sheet("drive", RAILCAR_DRIVE)
+    hand.form("drive", RAILCAR_DRIVE)
     # The gear goes on by the wrong keyway, four degrees the other way; then as chosen.
     hand.choose(_to(hand, "A4"))
     truth.moved(-4)
@@ -268,26 +291,33 @@ def _railcar(session: Session, at: datetime) -> None:
     hand.choose(next(offer.number for offer in _offers(hand) if offer.again))
     truth.moved(8)
     _sweep_intake(hand, truth)
+    # Pockets deep enough where the cam belongs; retarded by much, the exhaust would come too near.
+    hand.form("piston-valve", {"unit": "inch", "intake_angle": "9", "exhaust_angle": "9"}, 7)
+    for slot, drop in (("drop-1.1.gap", RAILCAR_DROPS[0]), ("drop-2.1.gap", RAILCAR_DROPS[1])):
+        hand.read("piston-valve", slot, drop)
+    for number, at in enumerate(range(-40, 41, 10), 1):
+        lift = 1.5 * lift_at(truth.lobes["exhaust"], at) / MM_PER_INCH
+        hand.read("piston-valve", f"lift-2.{number}.lift", f"{lift:.3f}", second=str(at))
     hand.equal_lifts(truth, "intake", "0.050")
     text, _ = truth.at_drop("exhaust", 0.050 * MM_PER_INCH, "before")
     number = jobs.load(session, hand.key).next_number("degree", "exhaust")
     hand.read("degree", slot_of("exhaust", number, "before"), text, "bbdc", "0.050")
     hand.void_last("degree", "read the wrong side of the dead center")
     shown = truth.at_drop("exhaust", 0.050 * MM_PER_INCH, "before")
-    hand.read("degree", slot_of("exhaust", number, "before"), *shown, drop="0.050")
+    hand.read("degree", slot_of("exhaust", number, "before"), *shown, second="0.050")
 
 
 def _railcar_fit(hand: Hand) -> None:
     """A bent crank rules the gear drive out before it is ordered; a chain is chosen."""
-    hand.sheet("runout", {"unit": "inch", "where": "crank gear seat", "places": "8", "dial_division": "0.0005"}, 6)
+    hand.form("runout", {"unit": "inch", "where": "crank gear seat", "places": "8", "dial_division": "0.0005"}, 6)
     noise = random.Random(9)
     for turn in (1, 2):
         for n in range(9):
             place = 45 * n
             true = RUNOUT_IN / 2 * math.cos(math.radians(place - 205)) + 0.0003 * math.cos(math.radians(2 * place - 40))
             shown = round((true + noise.gauss(0, 0.0001) + (0.0005 if turn == 2 else 0)) / 0.0005) * 0.0005
-            hand.read("runout", f"set-{turn}.{n + 1}.dial", f"{shown:.4f}", drop=f"{place:g}")
-    hand.sheet("choice", {"unit": "inch", "backlash_min": "0.002", "backlash_max": "0.005"}, 3)
+            hand.read("runout", f"set-{turn}.{n + 1}.dial", f"{shown:.4f}", second=f"{place:g}")
+    hand.form("choice", {"unit": "inch", "backlash_min": "0.002", "backlash_max": "0.005"}, 3)
     for kind, answer in (("seat", "yes"), ("camseat", "yes"), ("journals", "yes"), ("center", "na")):
         hand.look(kind, answer, "choice")
     hand.look("chosen", "hydraulic", "choice")
@@ -298,11 +328,11 @@ def _railcar_fit(hand: Hand) -> None:
         "crank_way": "dial",
         "crank_limits": "thrust bearing",
     }
-    hand.sheet("end-play", plays | {"dial_division": "0.0005"}, 5)
+    hand.form("end-play", plays | {"dial_division": "0.0005"}, 5)
     hand.look("fitted-crank", "all", "end-play")
     for number, travel in enumerate(("0.0065", "0.0060", "0.0065"), 1):
         hand.read("end-play", f"crank.{number}.travel", travel)
-    hand.sheet(
+    hand.form(
         "gear-fit",
         {"unit": "inch", "bolts": "3", "stages": "30", "steps": "3", "torque_unit": "ft lb", "locker": "medium"},
         4,

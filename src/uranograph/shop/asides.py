@@ -202,7 +202,7 @@ def note(
     if about is not None and all(reading.seq != about for reading in job.readings):
         raise Impossible("words", "no-such-reading")
     entry = _entry(station, NOTE, job.next_number(station, NOTE), "said", "note", words)
-    jobs.write_aside(session, key, replace(entry, drop=str(about) if about else None), by, at, token)
+    jobs.write_aside(session, key, replace(entry, second=str(about) if about else None), by, at, token)
 
 
 def accept(

@@ -104,6 +104,74 @@ def _revision(path: Path) -> str | None:
     return revision
 
 
+def copy_whole(path: Path, file: Path) -> int:
+    """Copy a shop's file as it stands at one moment, also while it is written to.
+
+    Parameters
+    ----------
+    path, file
+        The shop's file, and where its copy goes.
+
+    Returns
+    -------
+    int
+        How many jobs are in it.
+
+    Raises
+    ------
+    NotAShop
+        When there is a file already, or what is copied is no shop.
+    """
+    if _revision(path) is None:
+        raise NotAShop(f"{path} holds no shop yet: there is nothing to copy.")
+    if file.exists():
+        raise NotAShop(f"{file} is there already: name another file, or take it away first.")
+    if not file.parent.is_dir():
+        raise NotAShop(f"There is no folder {file.parent}.")
+    with closing(sqlite3.connect(path)) as here, closing(sqlite3.connect(file)) as there:
+        here.backup(there)
+        if there.execute("PRAGMA integrity_check").fetchone()[0] != "ok":
+            raise NotAShop(f"{file} is not whole: copy it again.")
+        count: int = there.execute("SELECT count(*) FROM jobs").fetchone()[0]
+        return count
+
+
+def put_back(file: Path, path: Path, at: str) -> tuple[int, Path | None]:
+    """Put a copy in the place of a shop's file; what was there is kept beside it.
+
+    Parameters
+    ----------
+    file, path
+        The copy, and the shop's file.
+    at
+        Stands in the name of what was there.
+
+    Returns
+    -------
+    tuple
+        How many jobs are in it, and where what was there is kept, None where there was nothing.
+
+    Raises
+    ------
+    NotAShop
+        When the copy is no shop, or the shop's file is in use.
+    """
+    if not file.is_file() or _revision(file) is None:
+        raise NotAShop(f"{file} is no copy of a shop.")
+    kept = None
+    if path.exists():
+        with closing(sqlite3.connect(path, timeout=0.5)) as now:
+            try:
+                # Only where nobody else has it open can it be taken away.
+                now.execute("PRAGMA journal_mode=DELETE")
+            except sqlite3.OperationalError as error:
+                raise NotAShop(f"{path} is in use: stop the server first.") from error
+        kept = path.with_name(f"{path.name}.before-restore-{at}")
+        path.rename(kept)
+    path.parent.mkdir(parents=True, exist_ok=True)
+    return copy_whole(file, path), kept
+
+
 def _keep_copy(path: Path, revision: str) -> None:
     copy = path.with_name(f"{path.name}.before-{_revisions()[-1]}-from-{revision}")
     if copy.exists():

@@ -1,10 +1,11 @@
 """Jobs as JSON, out and in, without loss. The format is told in docs/formats.md."""
 
+import hashlib
 import json
 import secrets
 from base64 import b64encode
 from collections import Counter
-from datetime import datetime
+from datetime import UTC, datetime
 from typing import Annotated, Any, Literal
 
 from pydantic import AwareDatetime, Base64Bytes, BaseModel, ConfigDict, Field, ValidationError, model_validator
@@ -13,7 +14,7 @@ from sqlalchemy.orm import Session
 
 from uranograph import __version__
 from uranograph.bench.acts import ACT, ACTS, CAM_MOVED, DONE, kind_of, moved_words, to_position
-from uranograph.bench.job import PHOTO, Entry, Job, Reading, TypedSheet, Void
+from uranograph.bench.job import PHOTO, Entry, Job, Reading, TypedForm, Void
 from uranograph.bench.slots import slot_of
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
@@ -21,7 +22,7 @@ from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Side
 from uranograph.shop.asides import media_type
 from uranograph.shop.jobs import LONGEST, NoSuchJob, load
-from uranograph.shop.tables import JobRow, PhotoRow, ReadingRow, SheetRow, VoidRow
+from uranograph.shop.tables import FormRow, JobRow, PhotoRow, ReadingRow, SignatureRow, VoidRow
 from uranograph.stations import ORDER
 
 FORMAT = "uranograph-job"
@@ -35,27 +36,29 @@ class _Kept(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
 
-class KeptSheet(_Kept):
-    """One version of a sheet as typed."""
+class KeptForm(_Kept):
+    """One version of a form as typed."""
 
     type: Literal["sheet"] = "sheet"
     seq: Seq
     kind: Annotated[str, Field(max_length=LONGEST["kind"])]
-    typed: dict[str, Annotated[str, Field(max_length=LONGEST["field"])]]
+    typed: dict[str, Annotated[str, Field(max_length=LONGEST["list"])]]
     by: Initials
     at: AwareDatetime
 
     @model_validator(mode="after")
-    def _known_kind(self) -> "KeptSheet":
+    def _known_kind(self) -> "KeptForm":
         if self.kind not in ORDER.forms:
-            raise ValueError(f"there is no sheet of the kind {self.kind}")
+            raise ValueError(f"there is no form of the kind {self.kind}")
         if unknown := sorted(self.typed.keys() - set(ORDER.forms[self.kind].fields)):
-            raise ValueError(f"the sheet {self.kind} has no field {', '.join(unknown)}")
+            raise ValueError(f"the form {self.kind} has no field {', '.join(unknown)}")
         return self
 
 
 class KeptReading(_Kept):
     """One reading as typed."""
+
+    model_config = ConfigDict(extra="forbid", populate_by_name=True, serialize_by_alias=True)
 
     type: Literal["reading"] = "reading"
     seq: Seq
@@ -64,7 +67,7 @@ class KeptReading(_Kept):
     text: Annotated[str, Field(max_length=LONGEST["text"])]
     side: Side | None = None
     approach: Literal["forward", "backward"]
-    drop: Annotated[str, Field(max_length=LONGEST["drop"])] | None = None
+    second: Annotated[str | None, Field(max_length=LONGEST["second"], alias="drop")] = None
     unit: LengthUnit
     instrument: Annotated[str, Field(max_length=LONGEST["instrument"])]
     note: Annotated[str, Field(max_length=LONGEST["note"])] | None = None
@@ -175,8 +178,24 @@ class KeptVoid(_Kept):
     at: AwareDatetime
 
 
+class KeptSignature(_Kept):
+    """A build sheet as it was signed, with the digest that proves it."""
+
+    revision: Annotated[int, Field(ge=1, le=100_000)]
+    seq: Seq
+    by: Initials
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    at: AwareDatetime
+    changed: Annotated[str, Field(max_length=300)] = ""
+    rules: Annotated[str, Field(max_length=40)]
+    judged: dict[str, Any]
+    exceptions: Annotated[list[Annotated[str, Field(max_length=1000)]], Field(max_length=100)]
+    page: Annotated[str, Field(max_length=4_000_000)]
+    digest: Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
+
+
 class KeptJob(_Kept):
-    """A whole job: everything written to it, in order."""
+    """A whole job: everything written to it, in order, and the sheets that were signed."""
 
     format: Literal["uranograph-job"] = FORMAT
     version: Literal[1, 2, 3] = VERSION
@@ -184,7 +203,8 @@ class KeptJob(_Kept):
     title: Annotated[str, Field(min_length=1, max_length=LONGEST["title"])]
     created_at: AwareDatetime
     touched_at: AwareDatetime
-    entries: list[Annotated[KeptSheet | KeptReading | KeptAct | KeptVoid, Field(discriminator="type")]]
+    entries: list[Annotated[KeptForm | KeptReading | KeptAct | KeptVoid, Field(discriminator="type")]]
+    signatures: Annotated[list[KeptSignature], Field(max_length=1000)] = []
 
     @model_validator(mode="before")
     @classmethod
@@ -245,9 +265,9 @@ def export_job(session: Session, key: str) -> KeptJob:
     job = session.scalar(select(JobRow).where(JobRow.key == key))
     if job is None:
         raise NoSuchJob(key)
-    entries: list[KeptSheet | KeptReading | KeptAct | KeptVoid] = []
-    for sheet in session.scalars(select(SheetRow).where(SheetRow.job_id == job.id)):
-        entries.append(KeptSheet(**_fields(sheet, KeptSheet)))
+    entries: list[KeptForm | KeptReading | KeptAct | KeptVoid] = []
+    for filled in session.scalars(select(FormRow).where(FormRow.job_id == job.id)):
+        entries.append(KeptForm(**_fields(filled, KeptForm)))
     seq_of: dict[int, int] = {}
     pictures = {
         row.reading_id: row.data
@@ -267,6 +287,12 @@ def export_job(session: Session, key: str) -> KeptJob:
         created_at=job.created_at,
         touched_at=job.touched_at,
         entries=sorted(entries, key=lambda entry: entry.seq),
+        signatures=[
+            KeptSignature(**_fields(row, KeptSignature))
+            for row in session.scalars(
+                select(SignatureRow).where(SignatureRow.job_id == job.id).order_by(SignatureRow.revision)
+            )
+        ],
     )
 
 
@@ -310,20 +336,20 @@ def read_job(text: str | bytes) -> KeptJob:
 def as_job(kept: KeptJob) -> Job:
     """A job file as the bench sees it, without a shop; numbers of readings are those of the log."""
     voids = {entry.of: Void(entry.reason, entry.by, entry.at) for entry in kept.entries if isinstance(entry, KeptVoid)}
-    sheets: list[TypedSheet] = []
+    forms: list[TypedForm] = []
     readings: list[Reading] = []
     acts: Counter[str] = Counter()
     for entry in kept.entries:
-        if isinstance(entry, KeptSheet):
-            sheets.append(TypedSheet(entry.kind, entry.seq, entry.typed, entry.by, entry.at))
+        if isinstance(entry, KeptForm):
+            forms.append(TypedForm(entry.kind, entry.seq, entry.typed, entry.by, entry.at))
         elif isinstance(entry, KeptReading):
-            data = entry.model_dump(exclude={"type", "picture"})
+            data = entry.model_dump(exclude={"type", "picture"}, by_alias=False)
             readings.append(Reading(**data, id=entry.seq, void=voids.get(entry.seq)))
         elif isinstance(entry, KeptAct):
             acts[entry.station] += 1
             readings.append(Reading(**entry.row(acts[entry.station]), id=entry.seq, void=voids.get(entry.seq)))
     seq = kept.entries[-1].seq if kept.entries else 0
-    return Job("judged", kept.title, tuple(sheets), tuple(readings), seq=seq, slots=ORDER.slots)
+    return Job("judged", kept.title, tuple(forms), tuple(readings), seq=seq, slots=ORDER.slots)
 
 
 def import_job(session: Session, kept: KeptJob, at: datetime | None = None) -> str:
@@ -348,6 +374,8 @@ def import_job(session: Session, kept: KeptJob, at: datetime | None = None) -> s
     Impossible
         When a reading in it cannot be read.
     """
+    if broken := [revision for revision, holds in prove_signatures(kept).items() if not holds]:
+        raise Impossible("file", "digest-does-not-match", revision=broken[0])
     job = JobRow(
         key=secrets.token_hex(4),
         token=secrets.token_hex(16),
@@ -361,14 +389,14 @@ def import_job(session: Session, kept: KeptJob, at: datetime | None = None) -> s
     id_of: dict[int, int] = {}
     acts: Counter[str] = Counter()
     for entry in kept.entries:
-        data = entry.model_dump(exclude={"type", "of", "picture"})
+        data = entry.model_dump(exclude={"type", "of", "picture"}, by_alias=False)
         if isinstance(entry, KeptAct):
             acts[entry.station] += 1
             data = entry.row(acts[entry.station])
         if isinstance(entry, KeptVoid):
             session.add(VoidRow(reading_id=id_of[entry.of], **data))
-        elif isinstance(entry, KeptSheet):
-            session.add(SheetRow(job_id=job.id, **data))
+        elif isinstance(entry, KeptForm):
+            session.add(FormRow(job_id=job.id, **data))
         else:
             reading = ReadingRow(job_id=job.id, **data)
             session.add(reading)
@@ -377,8 +405,59 @@ def import_job(session: Session, kept: KeptJob, at: datetime | None = None) -> s
                 kind = media_type(entry.picture)
                 session.add(PhotoRow(reading_id=reading.id, media_type=kind, data=entry.picture))
             id_of[entry.seq] = reading.id
+    for signed in kept.signatures:
+        session.add(SignatureRow(job_id=job.id, token=secrets.token_hex(16), **signed.model_dump()))
     _prove_readable(session, job.key)
     return job.key
+
+
+def digest_of(kept: KeptJob, signed: KeptSignature, before: str) -> str:
+    """SHA-256 over canonical JSON of what is signed: log, findings, page, who signed, and the digest superseded.
+
+    Parameters
+    ----------
+    kept
+        The job's whole log.
+    signed
+        Who, when, how far the log goes, what every station found, and the sheet as it is frozen.
+    before
+        Digest of the revision before; empty for the first.
+
+    Returns
+    -------
+    str
+        64 hexadecimal digits.
+
+    References
+    ----------
+    FIPS 180-4; canonical: names in order, no spaces, UTF-8, as docs/formats.md tells.
+    """
+    entries = [entry.model_dump(mode="json", by_alias=True) for entry in kept.entries if entry.seq <= signed.seq]
+    what = {
+        "format": "uranograph-signed",
+        "entries": entries,
+        "judged": signed.judged,
+        "revision": signed.revision,
+        "by": signed.by,
+        "name": signed.name,
+        "at": signed.at.astimezone(UTC).isoformat(),
+        "changed": signed.changed,
+        "rules": signed.rules,
+        "exceptions": signed.exceptions,
+        "page": hashlib.sha256(signed.page.encode()).hexdigest(),
+        "supersedes": before,
+    }
+    canonical = json.dumps(what, sort_keys=True, separators=(",", ":"), ensure_ascii=False)
+    return hashlib.sha256(canonical.encode()).hexdigest()
+
+
+def prove_signatures(kept: KeptJob) -> dict[int, bool]:
+    """Whether each signed revision of a job is still what was signed, by its number."""
+    found, before = {}, ""
+    for signed in kept.signatures:
+        found[signed.revision] = digest_of(kept, signed, before) == signed.digest
+        before = signed.digest
+    return found
 
 
 def _prove_readable(session: Session, key: str) -> None:

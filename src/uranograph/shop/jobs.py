@@ -6,30 +6,31 @@ from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from typing import Any
 
-from sqlalchemy import Row, bindparam, func, select, true
+from sqlalchemy import ColumnElement, Row, and_, bindparam, func, select, true
 from sqlalchemy.orm import Session
 
 from uranograph.bench import words
 from uranograph.bench.acts import ACT, to_position
 from uranograph.bench.forms import Typed
 from uranograph.bench.house import LIMITS, HouseValue
-from uranograph.bench.job import BESIDE, Entry, Job, Reading, TypedSheet, Void
+from uranograph.bench.job import BESIDE, Entry, Job, Reading, TypedForm, Void
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Side
 from uranograph.shop.refusals import REFUSALS
-from uranograph.shop.tables import HouseRow, JobRow, ReadingRow, SheetRow, VoidRow
+from uranograph.shop.tables import FormRow, HouseRow, JobRow, ReadingRow, VoidRow
 from uranograph.stations import ORDER
 
 # One set of limits for what is written and for what is taken out and brought in.
 LONGEST = {
     "title": 120,
     "text": 64,
-    "drop": 32,
+    "second": 32,
     "by": 8,
     "reason": 200,
     "note": 2000,
     "field": 1000,
+    "list": 6000,
     "instrument": 32,
     "station": 24,
     "slot": 64,
@@ -86,10 +87,7 @@ def begin(session: Session, title: str, by: str, token: str, at: datetime | None
     if known:
         return known
     at = at or datetime.now(UTC)
-    title, by = title.strip(), initials(by)
-    if not title:
-        raise Impossible("title", "title-missing")
-    _fits("title", title)
+    title, by = title_of(title), initials(by)
     row = JobRow(key=secrets.token_hex(4), token=token, title=title, created_at=at, touched_at=at, seq=0)
     session.add(row)
     session.flush()
@@ -117,7 +115,29 @@ def _fits(kind: str, text: str, field: str = "") -> None:
         raise Impossible(field or kind, "too-many-letters-to-keep", count=len(text), longest=LONGEST[kind])
 
 
-def _row(session: Session, key: str) -> JobRow:
+def title_of(text: str) -> str:
+    """A job's name as it is kept.
+
+    Raises
+    ------
+    Impossible
+        When it is missing or too long.
+    """
+    title = text.strip()
+    if not title:
+        raise Impossible("title", "title-missing")
+    _fits("title", title)
+    return title
+
+
+def row_of(session: Session, key: str) -> JobRow:
+    """The row of a job.
+
+    Raises
+    ------
+    NoSuchJob
+        When there is no such job.
+    """
     row = session.scalar(select(JobRow).where(JobRow.key == key))
     if row is None:
         raise NoSuchJob(key)
@@ -130,10 +150,10 @@ def _next_seq(row: JobRow, at: datetime) -> int:
     return row.seq
 
 
-def save_sheet(
+def save_form(
     session: Session, key: str, kind: str, typed: Typed, by: str, seen: int | None = None, at: datetime | None = None
 ) -> None:
-    """Write a new version of a sheet as typed; the same text again is no new version.
+    """Write a new version of a form as typed; the same text again is no new version.
 
     Parameters
     ----------
@@ -153,27 +173,27 @@ def save_sheet(
     Raises
     ------
     Changed
-        When the sheet has a newer version than the one seen.
+        When the form has a newer version than the one seen.
     NoSuchJob, Impossible
         When there is no such job, or the initials are missing.
     """
     at = at or datetime.now(UTC)
-    row = _row(session, key)
+    row = row_of(session, key)
     latest = session.execute(
-        select(SheetRow.seq, SheetRow.typed)
-        .where(SheetRow.job_id == row.id, SheetRow.kind == kind)
-        .order_by(SheetRow.seq.desc())
+        select(FormRow.seq, FormRow.typed)
+        .where(FormRow.job_id == row.id, FormRow.kind == kind)
+        .order_by(FormRow.seq.desc())
         .limit(1)
     ).first()
     title, fields = ORDER.forms[kind].title, ORDER.forms[kind].fields
     kept = {name: typed[name].strip() for name in fields if typed.get(name, "").strip()}
     for name, text in kept.items():
-        _fits("field", text, name)
+        _fits("list" if name in ORDER.forms[kind].lists else "field", text, name)
     if latest and latest.typed == kept:
         return
     if latest and seen is not None and latest.seq > seen:
         raise Changed(f"The {title} was changed in another window since this page was drawn.")
-    session.add(SheetRow(job_id=row.id, seq=_next_seq(row, at), kind=kind, typed=kept, by=initials(by), at=at))
+    session.add(FormRow(job_id=row.id, seq=_next_seq(row, at), kind=kind, typed=kept, by=initials(by), at=at))
 
 
 def taken(session: Session, token: str | None) -> bool:
@@ -211,12 +231,12 @@ def record(
     at = at or datetime.now(UTC)
     if taken(session, token):
         return
-    row = _row(session, key)
+    row = row_of(session, key)
     job = load(session, key)
     by = initials(by)
     if not ORDER.has_slot(entry.station, entry.slot):
         raise Impossible("text", "no-such-slot")
-    for field in ("text", "drop", "note"):
+    for field in ("text", "second", "note"):
         _fits(field, getattr(entry, field) or "")
     if entry.side is not None and entry.side not in tuple(Side):
         raise Impossible("side", "side-unknown", side=entry.side)
@@ -267,7 +287,7 @@ def record_all(
     at = at or datetime.now(UTC)
     if taken(session, token):
         return
-    row = _row(session, key)
+    row = row_of(session, key)
     job = load(session, key)
     by = initials(by)
     for entry in entries:
@@ -296,7 +316,7 @@ def write_aside(
     at = at or datetime.now(UTC)
     if taken(session, token):
         return None
-    row = _row(session, key)
+    row = row_of(session, key)
     written = ReadingRow(job_id=row.id, seq=_next_seq(row, at), token=token, by=initials(by), at=at, **entry.fields)
     session.add(written)
     session.flush()
@@ -314,7 +334,7 @@ def void(session: Session, key: str, reading_id: int, reason: str, by: str, at: 
         When there is no such job.
     """
     at = at or datetime.now(UTC)
-    row = _row(session, key)
+    row = row_of(session, key)
     reason = reason.strip()
     if not reason:
         raise Impossible("reason", "void-reason-missing")
@@ -333,6 +353,17 @@ def void(session: Session, key: str, reading_id: int, reason: str, by: str, at: 
             session.add(VoidRow(reading_id=each, seq=_next_seq(row, at), reason=reason, by=initials(by), at=at))
 
 
+def last_done(job: Job) -> Reading | None:
+    """What was written last to a job and stands: a reading, an act, a note, or a station passed over.
+
+    None where a form was written after it: that is what was done last, and a form is corrected, not undone.
+    """
+    brings = {_brought_by(reading.seq) for reading in job.readings}
+    standing = (r for r in job.readings if r.void is None and not (r.spot.kind == ACT and r.note in brings))
+    last = max(standing, key=lambda reading: reading.seq, default=None)
+    return None if last is None or any(form.seq > last.seq for form in job.forms) else last
+
+
 def load(session: Session, key: str) -> Job:
     """Everything written to one job.
 
@@ -348,7 +379,14 @@ def load(session: Session, key: str) -> Job:
     return _whole(session, [row])[0]
 
 
-def page(session: Session, number: int = 1, search: str = "", size: int = 12) -> JobPage:
+def page(
+    session: Session,
+    number: int = 1,
+    search: str = "",
+    size: int = 12,
+    where: ColumnElement[bool] | None = None,
+    by_name: bool = False,
+) -> JobPage:
     """A page of the job list, newest writing first.
 
     Parameters
@@ -361,15 +399,22 @@ def page(session: Session, number: int = 1, search: str = "", size: int = 12) ->
         Part of a title, any case.
     size
         Jobs a page.
+    where
+        What else holds for them; all jobs unless given.
+    by_name
+        In the order of their names instead.
     """
-    wanted = JobRow.title.contains(search.strip(), autoescape=True) if search.strip() else true()
+    wanted = and_(
+        JobRow.title.contains(search.strip(), autoescape=True) if search.strip() else true(),
+        true() if where is None else where,
+    )
     total = session.scalar(select(func.count()).select_from(JobRow).where(wanted)) or 0
     pages = max(1, -(-total // size))
     number = min(max(1, number), pages)
     chosen = (
         select(_J.id, _J.key, _J.title, _J.seq, _HOUSE_AT)
         .where(wanted)
-        .order_by(_J.touched_at.desc(), _J.id.desc())
+        .order_by(*((func.lower(_J.title), _J.id) if by_name else (_J.touched_at.desc(), _J.id.desc())))
         .offset((number - 1) * size)
         .limit(size)
     )
@@ -379,13 +424,13 @@ def page(session: Session, number: int = 1, search: str = "", size: int = 12) ->
 
 
 # Looked up on every page, so they are put together once, over plain tables.
-_J, _S, _R, _V = JobRow.__table__.c, SheetRow.__table__.c, ReadingRow.__table__.c, VoidRow.__table__.c
+_J, _S, _R, _V = JobRow.__table__.c, FormRow.__table__.c, ReadingRow.__table__.c, VoidRow.__table__.c
 _H = HouseRow.__table__.c
 _HOUSE = select(_H.name, _H.value, _H.by, _H.at).order_by(_H.id)
 # With each job how far the house's limits were written: they are only added to, so those seen at the same place still stand.
 _HOUSE_AT = select(func.max(_H.id)).scalar_subquery().label("house_at")
 _JOB_BY_KEY = select(_J.id, _J.key, _J.title, _J.seq, _HOUSE_AT).where(_J.key == bindparam("key"))
-_SHEETS = (
+_FORMS = (
     select(_S.job_id, _S.kind, _S.seq, _S.typed, _S.by, _S.at)
     .where(_S.job_id.in_(bindparam("ids", expanding=True)))
     .order_by(_S.job_id, _S.seq)
@@ -397,7 +442,7 @@ _READING_FIELDS = (
     "text",
     "side",
     "approach",
-    "drop",
+    "second",
     "unit",
     "instrument",
     "note",
@@ -414,7 +459,7 @@ _READINGS = (
 )
 
 
-_SHEETS_SINCE = (
+_FORMS_SINCE = (
     select(_S.job_id, _S.kind, _S.seq, _S.typed, _S.by, _S.at)
     .where(_S.job_id == bindparam("id"), _S.seq > bindparam("seq"))
     .order_by(_S.seq)
@@ -447,7 +492,9 @@ def _whole(session: Session, rows: Sequence[Row[Any]]) -> list[Job]:
     found = {
         row.key: before[row.key]
         for row in rows
-        if row.key in before and before[row.key].seq == row.seq and before[row.key].house_values is house
+        if row.key in before
+        and (before[row.key].seq, before[row.key].title) == (row.seq, row.title)
+        and before[row.key].house_values is house
     }
     known = [row for row in rows if row.key in before and before[row.key].seq < row.seq]
     caught_up = [_catch_up(session, before[row.key], row) for row in known[:MOST_CAUGHT_UP]]
@@ -468,10 +515,10 @@ def _at_house(job: Job, house: dict[str, HouseValue]) -> Job:
 def _catch_up(session: Session, job: Job, row: Row[Any]) -> Job:
     """A job seen before with what was written since: a log only grows."""
     connection, since = session.connection(), {"id": row.id, "seq": job.seq}
-    sheets = tuple(TypedSheet(*sheet[1:]) for sheet in connection.execute(_SHEETS_SINCE, since))
+    forms = tuple(TypedForm(*filled[1:]) for filled in connection.execute(_FORMS_SINCE, since))
     readings = tuple(_reading(reading) for reading in connection.execute(_READINGS_SINCE, since))
     voids = {void[0]: Void(*void[1:]) for void in connection.execute(_VOIDS_SINCE, since)}
-    return job.caught_up(sheets, readings, voids, row.seq, row.title)
+    return job.caught_up(forms, readings, voids, row.seq, row.title)
 
 
 def _reading(row: Row[Any]) -> Reading:
@@ -503,13 +550,13 @@ def _read_through(session: Session, rows: Sequence[Row[Any]]) -> list[Job]:
         return []
     connection = session.connection()
     ids = {"ids": [row.id for row in rows]}
-    sheets: dict[int, list[TypedSheet]] = {row.id: [] for row in rows}
-    for sheet in connection.execute(_SHEETS, ids):
-        sheets[sheet[0]].append(TypedSheet(*sheet[1:]))
+    forms: dict[int, list[TypedForm]] = {row.id: [] for row in rows}
+    for filled in connection.execute(_FORMS, ids):
+        forms[filled[0]].append(TypedForm(*filled[1:]))
     readings: dict[int, list[Reading]] = {row.id: [] for row in rows}
     for reading in connection.execute(_READINGS, ids):
         readings[reading[0]].append(_reading(reading))
     return [
-        Job(row.key, row.title, tuple(sheets[row.id]), tuple(readings[row.id]), seq=row.seq, slots=ORDER.slots)
+        Job(row.key, row.title, tuple(forms[row.id]), tuple(readings[row.id]), seq=row.seq, slots=ORDER.slots)
         for row in rows
     ]

@@ -14,13 +14,15 @@ from uranograph.stations import ORDER
 Answer = dict[str, Any]
 
 
-def judge(kept: KeptJob) -> dict[str, Any]:
+def judge(kept: KeptJob, of_shop: Job | None = None) -> dict[str, Any]:
     """Judge a job file.
 
     Parameters
     ----------
     kept
         The file's contents.
+    of_shop
+        The same job as its shop has it, to be judged by the limits of that shop; by those that ship with it unless given.
 
     Returns
     -------
@@ -36,7 +38,7 @@ def judge(kept: KeptJob) -> dict[str, Any]:
     >>> found["stations"]["engine"]["verdict"], found["next"]["entry"]["kind"]
     ('open', 'engine')
     """
-    job = as_job(kept)
+    job = of_shop or as_job(kept)
     findings = ORDER.overview(job)
     answer: dict[str, Any] = {"stations": {key: _station(finding) for key, finding in findings.items()}}
     for station in ORDER.stations:
@@ -74,7 +76,7 @@ def _next(kept: KeptJob, job: Job, findings: Mapping[str, Finding], move: Mappin
         coming = None if finding.state == "skipped" or job.accepted(station.key) else station.coming(job)
         if coming is not None:
             at = ORDER.by_key[coming.station]
-            prompt = at.prompt(job, coming.choice) if at.prompt else None
+            prompt = at.prompt(job, coming.query) if at.prompt else None
             if prompt is not None:
                 words = f"{prompt.instruction} {coming.words}"
                 return _answer(kept, at, _reading(job, at, prompt), coming.why, words, ())
@@ -83,6 +85,8 @@ def _next(kept: KeptJob, job: Job, findings: Mapping[str, Finding], move: Mappin
             best = {"type": "act", "kind": CAM_MOVED, "cam": move["cam"], "moves": move["moves"]}
             return _answer(kept, mover, best, findings[mover.key].code, findings[mover.key].sentence, ())
         if finding.state in ("in", "skipped") or job.accepted(station.key) or station.enough(job):
+            continue
+        if station.by_hand and not finding.begun:
             continue
         entry = _entry(job, station)
         if entry is not None:
@@ -112,7 +116,7 @@ def _entry(job: Job, station: Station) -> dict[str, Any] | None:
     prompt = _prompt(job, station)
     if prompt is not None:
         return _reading(job, station, prompt)
-    form = station.sheet or (station.setup if station.setup and station.setup.needed else None)
+    form = station.form or (station.setup if station.setup and station.setup.needed else None)
     return {"type": "sheet", "kind": form.kind} if form is not None and job.form(form) is None else None
 
 
@@ -123,12 +127,12 @@ def _reading(job: Job, station: Station, prompt: Prompt) -> Answer:
         "slot": prompt.slot,
         "side": prompt.side,
         "approach": prompt.approach,
-        "drop": prompt.drop,
+        "drop": prompt.second,
         "unit": job.unit.value,
         "instrument": "by eye",
         "note": None,
     }
-    if prompt.leads == "drop":
+    if prompt.leads == "second":
         del answer["drop"]
         answer["text"] = prompt.extra.get("angle", "")
     return answer

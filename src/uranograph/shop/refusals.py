@@ -1,6 +1,8 @@
 """What is said of what the shop does not write or read."""
 
 REFUSALS = {
+    "no-such-shelf": "A job is put on the bench, into the archive, or into the bin.",
+    "signed-is-kept": "This job was signed: it can be archived, and is never thrown away.",
     "not-a-picture": "This is no PNG or JPEG picture, whatever its name says.",
     "reason-missing": "Say why: a station is never skipped silently.",
     "reason-too-long": "This is {count} letters long; there is room for {longest}.",
@@ -30,8 +32,16 @@ REFUSALS = {
     "void-reason-missing": "Say why the reading does not count, such as: read the wrong side.",
     "no-such-reading": "This job has no such reading.",
     "name-missing": "Give it a name of up to 80 letters, such as the grind's number.",
-    "nothing-to-keep": "There is nothing on this sheet to keep yet.",
-    "readings-file-too-large": "This file is larger than 1 MB, and no list of readings is.",
-    "file-not-text": "This file is not text.",
+    "nothing-to-keep": "There is nothing on this form to keep yet.",
+    "readings-file-too-large": "This file is larger than 8 MB, and no list of readings is.",
     "job-file-too-large": "This file is larger than 80 MB, and no job file is.",
+    "still-open": "Not signed: {listed}. Finish each, skip it with a reason, or accept it with one.",
+    "must-be-closed": "Not signed: {title} is {state}. Nothing is closed while that is so, whatever the reason.",
+    "digest-does-not-match": (
+        "Revision {revision} in this file is not what was signed: its digest does not match. None of the file is taken."
+    ),
+    "nothing-to-sign": "There is nothing on this sheet to sign yet.",
+    "signed-already": "This is signed already as revision {revision}, and nothing was written since.",
+    "changed-missing": "Say what has changed since revision {revision}: a new one supersedes it and says why.",
+    "signer-missing": "Write the name of who signs, as it is to stand on the sheet.",
 }

@@ -12,6 +12,7 @@ from sqlalchemy import (
     LargeBinary,
     MetaData,
     String,
+    Text,
     TypeDecorator,
     UniqueConstraint,
 )
@@ -55,10 +56,12 @@ class JobRow(Base):
     created_at: Mapped[datetime] = mapped_column(Moment)
     touched_at: Mapped[datetime] = mapped_column(Moment)
     seq: Mapped[int] = mapped_column(default=0)
+    archived_at: Mapped[datetime | None] = mapped_column(Moment)
+    binned_at: Mapped[datetime | None] = mapped_column(Moment)
 
 
-class SheetRow(Base):
-    """One version of a sheet as typed."""
+class FormRow(Base):
+    """One version of a form as typed."""
 
     __tablename__ = "sheets"
     __table_args__ = (UniqueConstraint("job_id", "seq"),)
@@ -87,7 +90,7 @@ class ReadingRow(Base):
     text: Mapped[str] = mapped_column(String(64))
     side: Mapped[str | None] = mapped_column(String(8))
     approach: Mapped[str] = mapped_column(String(16))
-    drop: Mapped[str | None] = mapped_column(String(32))
+    second: Mapped[str | None] = mapped_column("drop", String(32), key="second")
     unit: Mapped[str] = mapped_column(String(8))
     instrument: Mapped[str] = mapped_column(String(32))
     note: Mapped[str | None] = mapped_column(String(600))
@@ -115,6 +118,28 @@ class PhotoRow(Base):
     reading_id: Mapped[int] = mapped_column(ForeignKey("readings.id"), primary_key=True)
     media_type: Mapped[str] = mapped_column(String(16))
     data: Mapped[bytes] = mapped_column(LargeBinary)
+
+
+class SignatureRow(Base):
+    """A build sheet as it was signed: the page, what judged it, and the digest of all of that and of the log up to `seq`."""
+
+    __tablename__ = "signatures"
+    __table_args__ = (UniqueConstraint("job_id", "revision"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id"))
+    revision: Mapped[int]
+    token: Mapped[str] = mapped_column(String(64), unique=True)
+    seq: Mapped[int]
+    by: Mapped[str] = mapped_column(String(8))
+    name: Mapped[str] = mapped_column(String(80))
+    at: Mapped[datetime] = mapped_column(Moment)
+    changed: Mapped[str] = mapped_column(String(300))
+    rules: Mapped[str] = mapped_column(String(40))
+    judged: Mapped[dict[str, Any]] = mapped_column(JSON)
+    exceptions: Mapped[list[str]] = mapped_column(JSON)
+    page: Mapped[str] = mapped_column(Text)
+    digest: Mapped[str] = mapped_column(String(64))
 
 
 class LibraryRow(Base):

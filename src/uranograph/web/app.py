@@ -14,10 +14,11 @@ from starlette.exceptions import HTTPException
 
 from uranograph import __version__
 from uranograph.bench import faults
+from uranograph.shop import shelving
 from uranograph.shop.database import Shop
 from uranograph.shop.jobs import NoSuchJob
 from uranograph.web.pages import HERE, render
-from uranograph.web.routes import alone, aside, bench, calc, house, jobs, overview, sheet
+from uranograph.web.routes import alone, aside, bench, calc, house, jobs, outward, overview, sheet, shelves
 from uranograph.web.settings import Settings
 
 SAFE_METHODS = {"GET", "HEAD", "OPTIONS"}
@@ -41,6 +42,8 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         shop = Shop(settings.database)
         shop.migrate()
+        with shop.write() as session:
+            shelving.purge(session)
         app.state.shop = shop
         yield
         shop.close()
@@ -58,7 +61,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.add_exception_handler(HTTPException, _http_error)
     app.add_exception_handler(SQLAlchemyError, _not_written)
     app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
-    for routes in (jobs, house, sheet, overview, alone, aside, bench, calc):
+    for routes in (outward, jobs, shelves, house, sheet, overview, alone, aside, bench, calc):
         app.include_router(routes.router)
     app.openapi = lambda: calc.whole_description(app)  # type: ignore[method-assign]
     return app

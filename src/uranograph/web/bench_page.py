@@ -1,4 +1,4 @@
-"""What the bench page shows: one station of one job, its sheet or its readings."""
+"""What the bench page shows: one station of one job, its form or its readings."""
 
 from collections.abc import Mapping
 from typing import Annotated, Any
@@ -43,7 +43,7 @@ def show(
     job: Job,
     station: Station,
     status: int = 200,
-    choice: Mapping[str, str] | None = None,
+    query: Mapping[str, str] | None = None,
     **more: Any,
 ) -> Response:
     """Draw the bench at a station: the whole page, or its changed part for a page that stays.
@@ -51,7 +51,7 @@ def show(
     What cannot be drawn is told in its place, with the readings below it to be voided.
     """
     try:
-        return _whole(request, job, station, status, choice, **more)
+        return _whole(request, job, station, status, query, **more)
     except jobs.NoSuchJob:
         raise
     except Exception as error:
@@ -91,6 +91,7 @@ def _frame(request: Request, job: Job, station: Station) -> dict[str, Any]:
         "acts": [ACTS[kind] for kind in station.acts],
         "acting": request.query_params.get("done") == "1",
         "last": standing[-1] if standing else None,
+        "undoable": jobs.last_done(job),
     }
     if void := request.query_params.get("void"):
         acts_said = [
@@ -116,17 +117,17 @@ def _strip(job: Job, station: Station) -> list[Reading]:
 
 
 def _whole(
-    request: Request, job: Job, station: Station, status: int, choice: Mapping[str, str] | None, **more: Any
+    request: Request, job: Job, station: Station, status: int, query: Mapping[str, str] | None, **more: Any
 ) -> Response:
     context = _frame(request, job, station)
     if context["finding"].number:
         context["rule"] = station.rule(job)
-    choice = request.query_params if choice is None else choice
-    look = _looked_at(job, station, choice, context["rear"], context)
+    query = request.query_params if query is None else query
+    look = _looked_at(job, station, query, context["rear"], context)
     context["figure"] = station.figure(job, look)
     context |= station.shown(job, look)
-    if station.sheet:
-        context |= _sheet(request, job, station)
+    if station.form:
+        context |= _form(request, job, station)
     if station.setup:
         context |= _set_up(request, job, station, context["finding"])
     for form in station.beside:
@@ -138,31 +139,31 @@ def _whole(
     return render(request, "bench.html", context, status)
 
 
-def _looked_at(job: Job, station: Station, choice: Mapping[str, str], rear: bool, context: dict[str, Any]) -> Look:
+def _looked_at(job: Job, station: Station, query: Mapping[str, str], rear: bool, context: dict[str, Any]) -> Look:
     """How the station is looked at: what it asks, and which of its views is drawn."""
-    prompt = station.prompt(job, choice) if station.prompt else None
+    prompt = station.prompt(job, query) if station.prompt else None
     views = station.views(job)
-    wanted = choice.get("method", "") or (prompt.extra.get("method", "") if prompt else "")
+    wanted = query.get("method", "") or (prompt.extra.get("method", "") if prompt else "")
     view = wanted if wanted in views else next(iter(views), "")
     context |= {"prompt": prompt, "views": views, "view": view}
-    return Look(view, prompt, rear, choice)
+    return Look(view, prompt, rear, query)
 
 
-def _sheet(request: Request, job: Job, station: Station) -> dict[str, Any]:
+def _form(request: Request, job: Job, station: Station) -> dict[str, Any]:
     """The form that a station is: as it was last written, or as it is taken from the library."""
-    assert station.sheet is not None
-    latest, sheet = job.latest(station.sheet.kind), job.sheet(station.sheet)
+    assert station.form is not None
+    latest, filled = job.latest(station.form.kind), job.filled(station.form)
     found: dict[str, Any] = {
-        "typed": dict(latest.typed) if latest else {**station.sheet.blank, "unit": job.unit},
-        "errors": sheet.errors if sheet else {},
-        "read": sheet.value if sheet else None,
+        "typed": dict(latest.typed) if latest else {**station.form.blank, "unit": job.unit},
+        "errors": filled.errors if filled else {},
+        "read": filled.value if filled else None,
     }
-    if station.sheet.shelved:
-        found |= shelved(request, station.sheet.kind)
+    if station.form.shelved:
+        found |= shelved(request, station.form.kind)
     if taken := found.get("taken"):
-        sheet = station.sheet.read(taken.typed, job)
-        found |= {"typed": dict(taken.typed), "errors": sheet.errors, "read": sheet.value}
-        found["figure"] = station.preview(sheet.value, clockwise(job))
+        filled = station.form.read(taken.typed, job)
+        found |= {"typed": dict(taken.typed), "errors": filled.errors, "read": filled.value}
+        found["figure"] = station.preview(filled.value, clockwise(job))
     return found | dict(station.told(found["read"]))
 
 
@@ -174,7 +175,7 @@ def _set_up(request: Request, job: Job, station: Station, finding: Finding) -> d
     settled = finding.verdict is Verdict.IN
     asked = station.setup.needed and not stated and not settled and station.setup.ready(job)
     shelf = shelved(request, station.setup.kind) if station.setup.shelved else {}
-    typed = dict(latest.typed) if latest else {"unit": job.unit}
+    typed = dict(latest.typed) if latest else {"unit": job.unit, **station.setup.suggests(job)}
     if taken := shelf.get("taken"):
         typed = dict(taken.typed)
     editing = request.query_params.get("edit") == "1" or asked or bool(taken)
@@ -191,7 +192,7 @@ def describing(request: Request, job: Job, form: Form[Any]) -> dict[str, Any]:
 
 def clockwise(job: Job | None) -> bool:
     """Whether the crank turns clockwise seen from the front, as it does unless the first form says otherwise."""
-    typed = job.latest(ORDER.first.sheet.kind) if job is not None and ORDER.first.sheet else None
+    typed = job.latest(ORDER.first.form.kind) if job is not None and ORDER.first.form else None
     return typed is None or typed.typed.get("rotation") != Turn.COUNTERCLOCKWISE
 
 
@@ -207,7 +208,7 @@ def _told_elsewhere(context: Mapping[str, Any]) -> str:
 
 
 def shelved(request: Request, kind: str) -> dict[str, Any]:
-    """The library of this kind of sheet, and what is taken from it."""
+    """The library of this kind of form, and what is taken from it."""
     with shop_of(request).read() as session:
         kept = library.shelf(session, kind)
     wanted = request.query_params.get("from")

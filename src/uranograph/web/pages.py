@@ -28,6 +28,7 @@ from uranograph.stations import ORDER
 
 HERE = Path(__file__).parent
 BY_COOKIE, LIGHT_COOKIE = "uranograph_by", "uranograph_light"
+LIGHTS = ("device", "night", "day")
 NOT_WRITTEN = (
     "Not written: the shop's file could not be written just now. What you typed is still here. "
     "Check that the disk is not full and the file not locked, then record it again."
@@ -49,6 +50,11 @@ def _briefly(reading: Reading) -> str:
     return attempt(f"reading {reading.id}", lambda: ORDER.describe_briefly(reading), reading.slot)
 
 
+def done_words(reading: Reading) -> str:
+    """What one writing was, with its station and what was typed."""
+    return f"{ORDER.by_key[reading.station].title}, {_described(reading)}: {reading.text}"
+
+
 # A station's own templates lie in its folder.
 templates = Jinja2Templates([HERE / "templates", HERE.parent / "stations"])
 templates.env.auto_reload = False
@@ -57,6 +63,7 @@ templates.env.lstrip_blocks = True
 templates.env.filters["drawn"] = _drawn
 templates.env.filters["described"] = _described
 templates.env.filters["briefly"] = _briefly
+templates.env.filters["done_words"] = done_words
 
 
 @lru_cache(maxsize=4096)
@@ -197,6 +204,12 @@ def attempt(where: str, make: Callable[[], T], instead: T) -> T:
         return instead
 
 
+def _light(request: Request) -> str:
+    """Day, night, or as the device has it."""
+    kept = request.cookies.get(LIGHT_COOKIE)
+    return kept if kept in LIGHTS else LIGHTS[0]
+
+
 def fresh_token() -> str:
     """A token for one form drawn once."""
     return secrets.token_hex(12)
@@ -218,7 +231,7 @@ def render(request: Request, template: str, context: Mapping[str, Any], status: 
     """Render a template with what every page needs."""
     shared = {
         "by": who(request),
-        "light": "night" if request.cookies.get(LIGHT_COOKIE) == "night" else "day",
+        "light": _light(request),
         "token": fresh_token(),
         "fragment": is_fragment(request),
     }

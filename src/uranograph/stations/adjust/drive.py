@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from pydantic import TypeAdapter, ValidationError
 
 from uranograph.bench.fields import length
-from uranograph.bench.forms import Form, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
 from uranograph.bench.job import Job
 from uranograph.bench.words import refusal
 from uranograph.core.adjust import Adjuster, AdjustGiven, positions
@@ -91,15 +91,15 @@ class Drive:
 
 
 @remembered
-def read(typed: Typed, unit: LengthUnit) -> Sheet[Drive]:
-    """Read a drive sheet as typed.
+def read(typed: Typed, unit: LengthUnit) -> Filled[Drive]:
+    """Read a drive form as typed.
 
     Parameters
     ----------
     typed
         Text by field name: `a1_kind`, `a1_name` and so on for up to three adjusters; choices as `+4: 4, 0: 0`.
     unit
-        What bare lengths are taken in, unless the sheet names its own unit.
+        What bare lengths are taken in, unless the form names its own unit.
 
     Returns
     -------
@@ -108,11 +108,11 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[Drive]:
 
     Examples
     --------
-    >>> sheet = read({"a1_kind": "choices", "a1_options": "R4: -4, 0: 0, A4: 4", "a1_fitted": "0"}, LengthUnit.INCH)
-    >>> [option.label for option in sheet.value.adjusters[0].adjuster.options]
+    >>> filled = read({"a1_kind": "choices", "a1_options": "R4: -4, 0: 0, A4: 4", "a1_fitted": "0"}, LengthUnit.INCH)
+    >>> [option.label for option in filled.value.adjusters[0].adjuster.options]
     ['R4', '0', 'A4']
     """
-    reader = SheetReader(typed)
+    reader = FormReader(typed)
     own_unit = reader.unit(unit)
     found: list[Described] = []
     for n in range(1, MOST_ADJUSTERS + 1):
@@ -130,8 +130,8 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[Drive]:
     if not found and not reader.errors:
         reader.errors["a1_kind"] = say("drive-offers-move-cam")
     if reader.errors:
-        return Sheet(None, reader.errors)
-    return Sheet(Drive(tuple(found), lengths["tight_span"], lengths["cam_radius"], elongation, lengths["center_drop"]))
+        return Filled(None, reader.errors)
+    return Filled(Drive(tuple(found), lengths["tight_span"], lengths["cam_radius"], elongation, lengths["center_drop"]))
 
 
 FORM = Form(
@@ -141,6 +141,7 @@ FORM = Form(
     "Describe what this drive offers.",
     names=FIELDS,
     shelved=True,
+    of_make=True,
 )
 
 
@@ -155,7 +156,7 @@ def _own_name(name: str, before: list[Described]) -> str:
     return next(each for each in (name, *(f"{name} {n}" for n in range(2, MOST_ADJUSTERS + 1))) if each not in taken)
 
 
-def _adjuster(reader: SheetReader, n: int, kind: str) -> Adjuster | None:
+def _adjuster(reader: FormReader, n: int, kind: str) -> Adjuster | None:
     before = len(reader.errors)
 
     def number(name: str, say: str) -> float | None:

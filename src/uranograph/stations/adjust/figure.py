@@ -36,7 +36,9 @@ def _drawn(job: Job) -> Figure:
             history.append(Tried(label, error[0] if error else None, error[1] if error else 0.0, predicted))
         phase = now.get(cam)
         left = tuple(offer.choice.remaining_error_deg for offer in _offers(job, cam))
-        cams.append(OfCam(cam, phase[0] if phase else None, phase[1] if phase else 0.0, left, tuple(history)))
+        barred = frozenset(offer.number + 1 for offer in _offers(job, cam) if offer.barred)
+        late, doubt = phase or (None, 0.0)
+        cams.append(OfCam(cam, late, doubt, left, tuple(history), barred))
     return positions_figure(tuple(cams), rules_of(job).tolerance_deg, "Cam timing changes")
 
 

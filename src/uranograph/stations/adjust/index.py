@@ -13,6 +13,7 @@ from uranograph.stations.adjust import drive, tries
 from uranograph.stations.adjust import station as adjust
 from uranograph.stations.adjust.figure import figure
 from uranograph.stations.adjust.words import REFUSALS, say
+from uranograph.stations.clearance.gaps import Near
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.figure import token
 from uranograph.stations.degree.place import KEY as DEGREE
@@ -29,7 +30,7 @@ def _entry(job: Job, form: Mapping[str, str]) -> Entry:
 
 def _shown(job: Job, look: Look) -> Mapping[str, Any]:
     described = drive.drive_of(job)
-    if described is None or look.choice.get("edit") == "1":
+    if described is None or look.query.get("edit") == "1":
         return {"editing": True, "described": described, "drive": drive}
     offered = {}
     for cam in adjust.cams(job):
@@ -108,11 +109,18 @@ def _for_machines(job: Job) -> Mapping[str, Any]:
                         "shift_deg": offer.choice.shift_deg,
                         "leaves_deg": offer.choice.remaining_error_deg,
                         "leaves_doubt_deg": doubt,
-                        "least_gap_mm": None,
+                        "least_gap_mm": offer.near.gap_mm if offer.near and offer.near.known else None,
+                        "least_gap": _gap(offer.near) if offer.near else None,
                         "live": by_dial,
                     }
                 )
     return {"offers": offered, "move": _advised(job, offered)}
+
+
+def _gap(near: Near) -> dict[str, Any]:
+    """What would be the worst off there: where, its doubt, what is allowed, and the verdict."""
+    figures = {"at_deg": near.at_deg, "doubt_mm": near.doubt_mm, "least_mm": near.least_mm}
+    return {"name": near.name, "verdict": near.verdict.value, **figures}
 
 
 def _advised(job: Job, offered: list[dict[str, Any]]) -> dict[str, Any] | None:

@@ -20,13 +20,14 @@ class Tried:
 
 @dataclass(frozen=True)
 class OfCam:
-    """One cam: its error now, what each offered position would leave, and its history."""
+    """One cam: its error now, what each offered position would leave, its history, and positions at which a valve comes too near."""
 
     name: str
     error_deg: float | None
     uncertainty_deg: float
     left_deg: tuple[float, ...]
     history: tuple[Tried, ...]
+    barred: frozenset[int] = frozenset()
 
 
 @lru_cache(maxsize=128)
@@ -48,6 +49,10 @@ def positions_figure(cams: tuple[OfCam, ...], tolerance_deg: float, title: str) 
     pen.text((42, 68), "spec card, and what was predicted", "small", "start")
     pen.star((29, 84), 7, "solid")
     pen.text((42, 88), "measured", "small", "start")
+    if any(cam.barred for cam in cams):
+        pen.circle((229, 84), 8, "offer barred")
+        pen.line((223, 90), (235, 78), "measured-line")
+        pen.text((244, 88), "a valve comes too near", "small", "start")
     top = 130.0
     for cam in cams:
         _offered(pen, cam, tolerance_deg, top, alone=len(cams) == 1)
@@ -87,8 +92,11 @@ def _offered(pen: Pen, cam: OfCam, tolerance: float, top: float, alone: bool) ->
         used.append(at)
         below = y + 26 + 25 * min(row, 2)
         pen.line((at, y), (at, below - 11), "leader")
-        pen.circle((at, below), 11, "offer first" if number == 1 else "offer")
-        pen.text((at, below + 5), str(number), "offer-number first" if number == 1 else "offer-number")
+        first = number == 1 and number not in cam.barred
+        pen.circle((at, below), 11, "offer barred" if number in cam.barred else "offer first" if first else "offer")
+        pen.text((at, below + 5), str(number), "offer-number first" if first else "offer-number")
+        if number in cam.barred:
+            pen.line((at - 8, below + 8), (at + 8, below - 8), "measured-line")
 
 
 def _history(pen: Pen, cams: tuple[OfCam, ...], tolerance: float, top: float, bottom: float) -> None:

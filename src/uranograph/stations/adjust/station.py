@@ -21,6 +21,8 @@ from uranograph.stations.adjust import drive, tries
 from uranograph.stations.adjust.drive import drive_of
 from uranograph.stations.adjust.words import FOUND, say
 from uranograph.stations.card.station import card_of
+from uranograph.stations.clearance import gaps
+from uranograph.stations.clearance.gaps import Near
 from uranograph.stations.degree import events
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.place import LOBES
@@ -46,7 +48,10 @@ _STEPS = re.compile(r"([0-9]+) .* (advanced|retarded)")
 
 @dataclass(frozen=True)
 class Offer:
-    """One way to set a cam's adjusters, with what it would bring. `again` makes the last move once more."""
+    """One way to set a cam's adjusters, with what it would bring. `again` makes the last move once more.
+
+    `near` is what would be the worst off of all gaps between valves and pistons that are read.
+    """
 
     cam: str
     number: int
@@ -56,6 +61,12 @@ class Offer:
     events: Events | None
     within: bool
     again: bool = False
+    near: Near | None = None
+
+    @property
+    def barred(self) -> bool:
+        """Whether something would come too near there: such a position is shown, and never advised."""
+        return self.near is not None and self.near.verdict is Verdict.OUT
 
 
 @dataclass(frozen=True)
@@ -243,8 +254,12 @@ def offers(job: Job, cam: str) -> tuple[Offer, ...]:
     start = degree.expected_events(tries.at_position(job))
     again = _fit_again(job, cam, moving)
     doubt = degree.phases(tries.at_position(job))[cam][1]
+    ranked = _ranked(found.choices, moving, doubt)
+    nears = gaps.leasts(
+        job, cam, tuple(round(choice.shift_deg, 6) for choice in [*ranked, *([again] if again else [])])
+    )
     offered: list[Offer] = []
-    for choice in [*_ranked(found.choices, moving, doubt), *([again] if again else [])]:
+    for choice, near in zip([*ranked, *([again] if again else [])], nears, strict=True):
         words = tuple(tries.move_words(moving[m.adjuster].name, m.from_, m.to) for m in choice.moves)
         apart = tuple(dict.fromkeys(moving[m.adjuster].comes_apart for m in choice.moves))
         intake = 0.0 if cam == "exhaust" else choice.shift_deg
@@ -252,8 +267,10 @@ def offers(job: Job, cam: str) -> tuple[Offer, ...]:
         then = move(start, intake, exhaust) if start else None
         within = abs(choice.remaining_error_deg) <= rules_of(job).tolerance_deg
         words = words or (say("leave"),)
-        offered.append(Offer(cam, len(offered), choice, words, apart, then, within, choice is again))
-    return tuple(offered)
+        offered.append(Offer(cam, 0, choice, words, apart, then, within, choice is again, near))
+    # What would come too near stands last, whatever it cures.
+    offered.sort(key=lambda offer: offer.barred)
+    return tuple(replace(offer, number=number) for number, offer in enumerate(offered))
 
 
 def _ranked(choices: list[Choice], moving: list[drive.Described], doubt_deg: float) -> list[Choice]:
@@ -475,7 +492,8 @@ def better_than_now(job: Job, cam: str) -> Offer | None:
     if now is None or now.questioned or not now.moving_cures or abs(now.error_deg) + now.doubt_deg <= AIM_DEG:
         return None
     try:
-        best = next((offer for offer in offers(job, cam) if offer.choice.moves and not offer.again), None)
+        ways = (offer for offer in offers(job, cam) if offer.choice.moves and not offer.again and not offer.barred)
+        best = next(ways, None)
     except Impossible:
         return None
     if best is None or abs(now.error_deg) - abs(best.choice.remaining_error_deg) < CLEARLY_LESS_DEG:
@@ -573,6 +591,12 @@ def _best_moves(job: Job) -> tuple[list[str], Verdict]:
             sentences.append(say("nothing-described-moves", named=named))
             continue
         best = next((offer for offer in offered if offer.within), offered[0])
+        if best.barred:
+            assert best.near is not None
+            worst = Verdict.OUT
+            why = say("would-come-too-near", job.unit, gap_mm=best.near.gap_mm, name=best.near.name)
+            sentences.append(f"{named}{'; '.join(best.words)} {why}")
+            continue
         left = best.choice.remaining_error_deg
         cures = "cures it" if abs(left) < 0.05 else f"leaves it {late_or_early(left)}"
         sentences.append(f"{named}{'; '.join(best.words)} {cures}.")

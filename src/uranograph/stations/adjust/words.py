@@ -10,7 +10,7 @@ FOUND = {
     "moved": Said("The cam was moved. Degree it again to see what it did.", next_step="Measure at this position."),
     "not-degreed": Said("Degree the cam first.", next_step="Measure at this position."),
     "no-move-needed": Said(
-        "Within tolerance; nothing needs to move.", "In: no move is needed", "Print the build sheet."
+        "Within tolerance; nothing needs to move.", "In: no move is needed", "Prove the clearances next."
     ),
     "better-position": Said(
         "Within tolerance. {best}", "In: a better position is offered", "Leave it, or choose the better position."
@@ -31,6 +31,7 @@ REFUSALS = {
     "position-missing": "Choose one of the positions listed.",
 }
 SAID = {
+    "would-come-too-near": "would cure it, and leaves {gap_mm:unit} at {name}: too near.",
     "set-live": (
         "Or set it by the dial: hold the crank where the wheel shows {figure}, keep the gear back against its slack, turn the "
         "{cam} forward until the {lobe} is up to {lift_mm:u}, and tighten. Mark and step are then no matter."

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from uranograph.bench.acts import said
 from uranograph.bench.fields import above_nothing, angle, celsius, count, expansion, length
 from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
-from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
 from uranograph.bench.slots import Slot
@@ -39,7 +39,7 @@ class Mesh:
 
 
 @remembered
-def read(typed: Typed, unit: LengthUnit) -> Sheet[Mesh]:
+def read(typed: Typed, unit: LengthUnit) -> Filled[Mesh]:
     """Read the set-up as typed.
 
     Examples
@@ -47,7 +47,7 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[Mesh]:
     >>> read({"pitch_radius": "63.33", "spec_min": "0.05", "spec_max": "0.15"}, LengthUnit.MM).value.indicator_radius_mm
     63.33
     """
-    reader = SheetReader(typed)
+    reader = FormReader(typed)
     unit = reader.unit(unit)
     pitch = reader.take("pitch_radius", above_nothing(unit), say("cam-gear-s-pitch"))
     dial = reader.take("indicator_radius", above_nothing(unit))
@@ -60,14 +60,14 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[Mesh]:
     if low is not None and high is not None and low > high:
         reader.errors["spec_min"] = say("least-backlash-above-greatest")
     if reader.errors or pitch is None:
-        return Sheet(None, reader.errors)
+        return Filled(None, reader.errors)
     usual = 0.0254 if unit is LengthUnit.INCH else 0.01
-    return Sheet(
+    return Filled(
         Mesh(pitch, dial or pitch, pressure or 20.0, low, high, places or PLACES, division or usual, heat, step)
     )
 
 
-def _heat(reader: SheetReader, unit: LengthUnit) -> dict[str, float] | None:
+def _heat(reader: FormReader, unit: LengthUnit) -> dict[str, float] | None:
     found = {
         "cold_c": reader.take("cold_c", celsius),
         "hot_c": reader.take("hot_c", celsius),
@@ -162,7 +162,7 @@ def measured(job: Job) -> core.Backlash | None:
 
 def place_of(reading: Reading) -> float:
     """Cam degrees at which a place was read."""
-    return parse_angle(reading.drop or "0")
+    return parse_angle(reading.second or "0")
 
 
 def at_pitch_line(job: Job, reading: Reading) -> float:
@@ -209,7 +209,7 @@ def _unread(job: Job, mesh: Mesh) -> list[float]:
     ]
 
 
-def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     """Ask for the next place round the cam."""
     mesh = setup(job)
     if mesh is None:
@@ -222,8 +222,8 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
         label=say("travel-dial"),
         instruction=(say("every-place-read") if done else say("cam-deg-lock-gear", place_deg=place)),
         hint=say("near-pitch-line-square"),
-        drop=f"{place:g}",
-        drop_label="Cam at, deg",
+        second=f"{place:g}",
+        second_label="Cam at, deg",
         unit=job.unit.value,
     )
 
@@ -234,7 +234,7 @@ def accept(job: Job, entry: Entry) -> None:
     Raises
     ------
     Impossible
-        With the field at fault: `text` or `drop`.
+        With the field at fault: `text` or `second`.
     """
     if setup(job) is None:
         raise Impossible("text", "set-up-missing-backlash")
@@ -244,21 +244,21 @@ def accept(job: Job, entry: Entry) -> None:
     if travel > 5:
         raise Impossible("text", "more-than-any-backlash", typed=entry.text)
     try:
-        place = parse_angle(entry.drop or "")
+        place = parse_angle(entry.second or "")
     except Impossible as error:
-        raise error.at("drop") from error
+        raise error.at("second") from error
     if not -360 <= place <= 720:
-        raise Impossible("drop", "no-place-round-cam", drop=entry.drop)
+        raise Impossible("second", "no-place-round-cam", typed=entry.second)
 
 
 def describe(reading: Reading) -> str:
     """Say where a reading was taken."""
-    return say("backlash-cam-deg", drop=reading.drop)
+    return say("backlash-cam-deg", typed=reading.second)
 
 
 def brief(reading: Reading) -> str:
     """The place alone."""
-    return f"{reading.drop}°"
+    return f"{reading.second}°"
 
 
 def find(job: Job) -> Finding:

@@ -47,7 +47,7 @@ REFUSALS = {
     "set-up-missing-backlash": "Say what the dial stands on first.",
     "travel-below-nothing": "A travel is not less than nothing: type how far the dial moves.",
     "more-than-any-backlash": "“{typed}” is more than any backlash: inches or mm?",
-    "no-place-round-cam": "“{drop}” is no place round the cam: 0 to 360 cam degrees.",
+    "no-place-round-cam": "“{typed}” is no place round the cam: 0 to 360 cam degrees.",
 }
 SAID = {
     "cam-gear-s-pitch": "Type the cam gear's pitch radius: teeth times module over two.",
@@ -57,7 +57,7 @@ SAID = {
     "near-pitch-line-square": "Near the pitch line, square to the tooth; turn the cam on by hand, forward.",
     "every-place-read": "Every place is read. Read any of them again, or go on.",
     "cam-deg-lock-gear": "Cam at {place_deg:0} deg: lock one gear, rock the other. Read the travel.",
-    "backlash-cam-deg": "backlash at {drop} cam deg",
+    "backlash-cam-deg": "backlash at {typed} cam deg",
     "tightest-cam-deg": "Tightest at, cam deg",
     "cam-gear-off-center": "Cam gear off center by",
     "crank-gear-off-center": "Crank gear off center by",

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from uranograph.bench.fields import count
-from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
 from uranograph.bench.job import Job
 from uranograph.stations.by_eye.words import say
 
@@ -98,7 +98,7 @@ class Listed:
 
 
 @remembered
-def read(typed: Typed) -> Sheet[Listed]:
+def read(typed: Typed) -> Filled[Listed]:
     """Read the list as typed; an empty one is a list too.
 
     Examples
@@ -106,19 +106,19 @@ def read(typed: Typed) -> Sheet[Listed]:
     >>> read({"m1_on": "cam gear", "m1_meets": "mark"}).errors
     {'m1_other': 'Say what carries the mark that it meets.'}
     """
-    reader = SheetReader(typed)
+    reader = FormReader(typed)
     marks = [mark for n in range(1, MOST_MARKS + 1) if (mark := _mark(reader, n))]
     driven = [one for n in range(1, MOST_DRIVEN + 1) if (one := _driven(reader, n))]
     end = reader.text("end")
     if end not in ENDS:
         reader.errors["end"] = say("choose-end")
     if reader.errors:
-        return Sheet(None, reader.errors)
+        return Filled(None, reader.errors)
     flags = (reader.text(name) == "yes" for name in ("helical", "no_marks"))
-    return Sheet(Listed(tuple(marks), tuple(driven), end, *flags))
+    return Filled(Listed(tuple(marks), tuple(driven), end, *flags))
 
 
-def _mark(reader: SheetReader, n: int) -> Mark | None:
+def _mark(reader: FormReader, n: int) -> Mark | None:
     on, other = reader.text(f"m{n}_on")[:32], reader.text(f"m{n}_other")[:32]
     kind, meets = reader.text(f"m{n}_kind") or "dot", reader.text(f"m{n}_meets") or "mark"
     if kind not in MARKS or meets not in MEETS:
@@ -134,7 +134,7 @@ def _mark(reader: SheetReader, n: int) -> Mark | None:
     return Mark(n, on, kind, meets, other)
 
 
-def _driven(reader: SheetReader, n: int) -> Driven | None:
+def _driven(reader: FormReader, n: int) -> Driven | None:
     kind = reader.text(f"d{n}_kind")
     teeth = reader.take(f"d{n}_teeth", count(3, 1000, "teeth cannot be"))
     if not kind:

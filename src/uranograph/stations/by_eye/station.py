@@ -201,29 +201,29 @@ def views(job: Job) -> dict[str, str]:
     }
 
 
-def view_of(job: Job, choice: Mapping[str, str]) -> str:
+def view_of(job: Job, query: Mapping[str, str]) -> str:
     """The way of looking that is chosen, or the first."""
     offered = views(job)
-    return choice["method"] if choice.get("method") in offered else next(iter(offered), "top")
+    return query["method"] if query.get("method") in offered else next(iter(offered), "top")
 
 
-def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     """Ask for the next thing to look at, in the view chosen; None once all is."""
-    found, view = answers(job), view_of(job, choice)
+    found, view = answers(job), view_of(job, query)
     if view == "compare":
         found = tuple(checks.answers(job, KEY, [three_looks(mark) for mark in listed(job).marks]))
     elif view == "top" and listed(job).marks:
         found = tuple(checks.answers(job, KEY, [_lifters()])) + tuple(a for a in found if a.check.kind == "rotor")
     elif view == "driven":
         found = tuple(answer for answer in found if answer.check.kind.startswith(("driven", "pin")))
-    check = checks.next_of(found, choice.get("item", "")) or _pin_still_in(found)
+    check = checks.next_of(found, query.get("item", "")) or _pin_still_in(found)
     if check is None:
         return None
     asked = checks.prompt_of(job, KEY, check, method=view)
     if check.kind.startswith("look"):
-        return replace(asked, drop="1", drop_label=say("teeth-off"))
+        return replace(asked, second="1", second_label=say("teeth-off"))
     if check.kind == "dry":
-        return replace(asked, drop="1", drop_label=say("teeth"))
+        return replace(asked, second="1", second_label=say("teeth"))
     if check.kind == "start-1":
         wanted = target_of(job).centerline(job, "intake")
         if wanted is not None:
@@ -248,14 +248,14 @@ def accept(job: Job, entry: Entry) -> None:
     Raises
     ------
     Impossible
-        With `text` or `drop` at fault.
+        With `text` or `second` at fault.
     """
     checks.accept(every_check(job), entry)
-    if entry.drop and entry.text in (*OFF, "left", "right"):
+    if entry.second and entry.text in (*OFF, "left", "right"):
         try:
-            count(1, MOST_TEETH, "teeth cannot be")(entry.drop)
+            count(1, MOST_TEETH, "teeth cannot be")(entry.second)
         except Impossible as error:
-            raise error.at("drop") from error
+            raise error.at("second") from error
 
 
 def note(job: Job, entry: Entry) -> str | None:
@@ -265,13 +265,13 @@ def note(job: Job, entry: Entry) -> str | None:
 
 def describe(reading: Reading) -> str:
     """Say what was looked at, and by how many teeth it was off."""
-    teeth = f", {reading.drop} teeth" if reading.drop and reading.text in (*OFF, "left", "right") else ""
+    teeth = f", {reading.second} teeth" if reading.second and reading.text in (*OFF, "left", "right") else ""
     return f"{reading.note or say('looked-at')}{teeth}"
 
 
 def teeth_of(answer: Answer) -> int:
     """By how many teeth a mark was seen off."""
-    return int(answer.reading.drop) if answer.reading and answer.reading.drop else 1
+    return int(answer.reading.second) if answer.reading and answer.reading.second else 1
 
 
 def pins(job: Job) -> tuple[int, int]:

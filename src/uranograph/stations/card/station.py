@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from pydantic import ValidationError
 
 from uranograph.bench.finding import Finding, Row, Verdict
-from uranograph.bench.forms import Form, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
 from uranograph.bench.job import Job
 from uranograph.bench.told import FIELD_WORDS, clash
 from uranograph.core.card import CARD_FIELDS, Card, CardGiven, card
@@ -14,11 +14,17 @@ from uranograph.core.errors import Impossible
 from uranograph.core.lobe import CosineLobe
 from uranograph.core.phase import Events
 from uranograph.core.quantities import LengthUnit, format_angle, parse_angle, parse_length
+from uranograph.stations.card.printed import parse_printed
 from uranograph.stations.card.words import FOUND, say
 
 LENGTH_FIELDS = ("check_lift", "intake_max_lift", "exhaust_max_lift")
 OVERLAP_FIELDS = ("intake_overlap_min", "intake_overlap_max", "exhaust_overlap_min", "exhaust_overlap_max")
-FIELDS = (*CARD_FIELDS, *LENGTH_FIELDS, *OVERLAP_FIELDS, "unit")
+FIELDS = ("as_printed", *CARD_FIELDS, *LENGTH_FIELDS, *OVERLAP_FIELDS, "unit")
+LINE_WORDS = FIELD_WORDS | {
+    "check_lift": "checking lift",
+    "intake_max_lift": "intake lift",
+    "exhaust_max_lift": "exhaust lift",
+}
 DRAWN_LOBE = CosineLobe(centerline_deg=110, duration_deg=230, check_lift_mm=1.27, max_lift_mm=9)
 
 
@@ -31,6 +37,14 @@ class SpecCard:
     intake_max_lift_mm: float | None
     exhaust_max_lift_mm: float | None
     overlap_ranges: Mapping[str, tuple[float, float]] = field(default_factory=dict)
+    printed: Mapping[str, str] = field(default_factory=dict)
+
+    @property
+    def understood(self) -> str:
+        """What was taken from the card's line as printed, in words; empty where none was typed."""
+        if not self.printed:
+            return ""
+        return say("understood", listed=", ".join(f"{LINE_WORDS[name]} {text}" for name, text in self.printed.items()))
 
     @property
     def events(self) -> Events | None:
@@ -64,7 +78,7 @@ class SpecCard:
 
 
 @remembered
-def read(typed: Typed, unit: LengthUnit) -> Sheet[SpecCard]:
+def read(typed: Typed, unit: LengthUnit) -> Filled[SpecCard]:
     """Read a spec card as typed; contradictions are told beside every field that takes part in one.
 
     Parameters
@@ -72,7 +86,7 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[SpecCard]:
     typed
         Text by field name, see `FIELDS`: angles in degrees, lifts in `unit` unless a suffix says otherwise.
     unit
-        What bare lengths are taken in, unless the sheet names its own unit.
+        What bare lengths are taken in, unless the form names its own unit.
 
     Returns
     -------
@@ -81,11 +95,16 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[SpecCard]:
 
     Examples
     --------
-    >>> sheet = read({"intake_duration_deg": "226", "intake_centerline_deg": "107"}, LengthUnit.INCH)
-    >>> sheet.value.card.io_btdc_deg, sheet.errors
+    >>> filled = read({"intake_duration_deg": "226", "intake_centerline_deg": "107"}, LengthUnit.INCH)
+    >>> filled.value.card.io_btdc_deg, filled.errors
     (6.0, {})
     """
-    reader = SheetReader(typed)
+    line = FormReader(typed)
+    printed = line.take("as_printed", parse_printed) or {}
+    if line.errors:
+        return Filled(None, line.errors)
+    # What is typed into a field of its own stands before what the line says.
+    reader = FormReader({**printed, **{name: text for name, text in typed.items() if text.strip()}})
     angles = {name: reader.take(name, parse_angle) for name in CARD_FIELDS}
     own_unit = reader.unit(unit)
     lifts = {name: reader.take(name, lambda text: _lift(text, own_unit)) for name in LENGTH_FIELDS}
@@ -93,12 +112,12 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[SpecCard]:
     stated = any(value is not None for value in (*angles.values(), *lifts.values()))
     if not stated and not reader.errors and not ranges:
         reader.errors["io_btdc_deg"] = say("card-gives-events-durations")
-        return Sheet(None, reader.errors)
+        return Filled(None, reader.errors)
     try:
         given = CardGiven(**angles)
     except ValidationError as error:
         reader.errors |= _out_of_range(angles, error)
-        return Sheet(None, reader.errors)
+        return Filled(None, reader.errors)
     completed = card(given)
     for conflict in completed.conflicts:
         for name in conflict.fields:
@@ -108,8 +127,8 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[SpecCard]:
         top = lifts[name]
         if check is not None and top is not None and check >= top:
             reader.errors["check_lift"] = say("checking-lift-must-less")
-    whole = SpecCard(completed, check, lifts["intake_max_lift"], lifts["exhaust_max_lift"], ranges)
-    return Sheet(whole, reader.errors)
+    whole = SpecCard(completed, check, lifts["intake_max_lift"], lifts["exhaust_max_lift"], ranges, printed)
+    return Filled(whole, reader.errors)
 
 
 def _named(field: str) -> str:
@@ -126,7 +145,7 @@ def _out_of_range(angles: Mapping[str, float | None], error: ValidationError) ->
     return by_name
 
 
-def _overlap_ranges(reader: SheetReader, unit: LengthUnit) -> dict[str, tuple[float, float]]:
+def _overlap_ranges(reader: FormReader, unit: LengthUnit) -> dict[str, tuple[float, float]]:
     ranges = {}
     for lobe in ("intake", "exhaust"):
         low, high = (reader.take(f"{lobe}_overlap_{end}", lambda text: _lift(text, unit)) for end in ("min", "max"))
@@ -156,6 +175,7 @@ FORM = Form(
     "Enter the spec card.",
     names=FIELDS,
     shelved=True,
+    of_make=True,
     standard=True,
     bears=lambda value: {clash(conflict) for conflict in value.card.conflicts},
 )

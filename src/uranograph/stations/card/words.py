@@ -17,9 +17,14 @@ FOUND = {
     ),
 }
 REFUSALS = {
+    "card-line-too-long": "This is {count} letters long; a card's lines have up to {longest}.",
+    "card-line-left-over": "“{typed}” is not understood. Write it such as IO 12 IC 44 EO 52 EC 4 @ .050, or 228/236 LSA 110 +4.",
+    "card-line-empty": "Nothing of a card is in this. Write it such as IO 12 IC 44 EO 52 EC 4 @ .050, or 228/236 LSA 110 +4.",
+    "card-line-twice": "The same figure stands twice and differs: {one} and {other}.",
     "not-a-cam-lift": "“{typed}” is no lift a cam has. Check the figure and its unit.",
 }
 SAID = {
+    "understood": "Understood: {listed}.",
     "card-gives-events-durations": "Type what the card gives: events, durations, centerlines or separation.",
     "checking-lift-must-less": "The checking lift must be less than the maximum lift. Look at the card again.",
     "must-degrees": "{named} {angles:g} cannot be: it must be {limit} degrees.",

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from uranograph.bench.fields import angle, count
-from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed
+from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed
 from uranograph.bench.job import Job
 from uranograph.core.slip import Slip, SlipGiven, tooth_slip
 from uranograph.stations.complaint.words import say
@@ -36,9 +36,9 @@ class Reported:
         return tooth_slip(SlipGiven(offset_deg=self.offset_deg, crank_teeth=self.crank_teeth))
 
 
-def read(typed: Typed, job: Job) -> Sheet[Reported]:
+def read(typed: Typed, job: Job) -> Filled[Reported]:
     """Read the complaint as typed; teeth and how the gear is held follow from the gear train where it is described."""
-    reader = SheetReader(typed)
+    reader = FormReader(typed)
     known = train.described(job)
     teeth = reader.take("crank_teeth", count(3, 400, "teeth cannot be"))
     if teeth is None and known is not None:
@@ -60,8 +60,8 @@ def read(typed: Typed, job: Job) -> Sheet[Reported]:
     elif off_by is not None and teeth is not None:
         offset = off_by * 360 / teeth
     if reader.errors:
-        return Sheet(None, reader.errors)
-    return Sheet(Reported(complaint[:500], by, offset, teeth, drive, held, claim_teeth, claim_deg))
+        return Filled(None, reader.errors)
+    return Filled(Reported(complaint[:500], by, offset, teeth, drive, held, claim_teeth, claim_deg))
 
 
 def _signed_teeth(text: str) -> int:

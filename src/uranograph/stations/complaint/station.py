@@ -94,14 +94,14 @@ def views(job: Job) -> dict[str, str]:
     return dict(VIEWS) if reported(job) else {}
 
 
-def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     """Ask for the look that tells most, then for what was found, then for the deviation measured again."""
     report = reported(job)
     if report is None:
         return None
     found = job.standing(KEY, "found")
-    view = choice.get("method", "")
-    check = checks.next_of(answers(job), choice.get("item", ""))
+    view = query.get("method", "")
+    check = checks.next_of(answers(job), query.get("item", ""))
     if view == "again" or (view != "found" and check is None and found):
         if AGAIN.taken(job) and view != "again":
             return None

@@ -43,7 +43,7 @@ class _Could:
     """A reading that could be taken: at which station and how it is asked for there, as the model sees it, and its cost in readings."""
 
     station: str
-    choice: dict[str, str]
+    query: dict[str, str]
     seen: "Seen"
     cost: float
 
@@ -69,11 +69,14 @@ def coming(job: Job) -> Coming | None:
     half = _half_read(view)
     if half is not None:
         return half
-    if _lobe_waits(view, found):
-        return None
     judged = degree.judged(view)
-    choice = _Choice(view, found)
-    could, expected = choice.could, replace(found.expected, width_deg=choice.widths)
+    waiting = _waiting_lobe(view, found)
+    if waiting is not None:
+        # What is not in yet is led to the other lobe as it is.
+        in_already = bool(judged) and degree.verdict_of(judged, degree.doubts(view)) is Verdict.IN
+        return Coming(KEY, _first_of(view, waiting), "other-lobe", say("why-other-lobe")) if in_already else None
+    readable = _Readable(view, found)
+    could, expected = readable.could, replace(found.expected, width_deg=readable.widths)
     if not could or not judged:
         return None
     verdict = degree.verdict_of(judged, degree.doubts(view))
@@ -92,10 +95,10 @@ def coming(job: Job) -> Coming | None:
     if worth[most] >= least * (1 + further / PATIENCE):
         settles = weigh * told[most].verdict > told[most].faults
         words = _why(told[most], settles)
-        return Coming(could[most].station, could[most].choice, "settles" if settles else "parts", words)
+        return Coming(could[most].station, could[most].query, "settles" if settles else "parts", words)
     lacking = _lacking(found.readings) if given else []
     wanted = next((each for each in could if lacking and _same(each.seen, lacking[0])), None)
-    return Coming(wanted.station, wanted.choice, "proof", _why_proof(wanted.seen)) if wanted is not None else None
+    return Coming(wanted.station, wanted.query, "proof", _why_proof(wanted.seen)) if wanted is not None else None
 
 
 def _gains(
@@ -123,7 +126,9 @@ def enough(job: Job) -> bool:
     """Whether every lobe that decides is read, and no further reading would tell enough."""
     view = tries.at_position(job)
     found = weighed.gathered(view)
-    return found is not None and not _lobe_waits(view, found) and bool(degree.judged(view)) and coming(job) is None
+    return (
+        found is not None and _waiting_lobe(view, found) is None and bool(degree.judged(view)) and coming(job) is None
+    )
 
 
 def proved(job: Job) -> bool:
@@ -173,15 +178,22 @@ def _half_read(job: Job) -> Coming | None:
     return Coming(KEY, {"method": "events", "event": event}, "half-read", say("why-other-half"))
 
 
-def _lobe_waits(job: Job, found: "weighed.Gathered") -> bool:
-    """Whether a lobe that decides is not read yet."""
+def _waiting_lobe(job: Job, found: "weighed.Gathered") -> str | None:
+    """A lobe that decides and is not read yet."""
     alone = rules_of(job).basis is Basis.INTAKE and not degree.apart(job)
-    return any(
-        lobe in found.expected.middle_deg and lobe not in found.lobes for lobe in (LOBES[:1] if alone else LOBES)
-    )
+    lobes = LOBES[:1] if alone else LOBES
+    return next((lobe for lobe in lobes if lobe in found.expected.middle_deg and lobe not in found.lobes), None)
 
 
-class _Choice:
+def _first_of(job: Job, lobe: str) -> dict[str, str]:
+    """How the first reading of a lobe is asked for, by the method that the other one was read by."""
+    method = degree.chosen_method(job, {})
+    if method == "events":
+        return {"method": method, "event": next(kind for kind in events.KINDS if events.LOBE[kind] == lobe)}
+    return {"method": method, "lobe": lobe}
+
+
+class _Readable:
     """Every reading that could be taken at this position, and the half widths of the equal lifts among them."""
 
     def __init__(self, job: Job, found: weighed.Gathered) -> None:
@@ -197,10 +209,10 @@ class _Choice:
             self._lifts_read(lobe)
             self._far_drop(lobe)
 
-    def _add(self, station: str, choice: dict[str, str], seen: "Seen", cost: float, wide: float | None = None) -> None:
+    def _add(self, station: str, query: dict[str, str], seen: "Seen", cost: float, wide: float | None = None) -> None:
         if self.times[seen.place] < MOST_AGAIN:
             seen = replace(seen, seq=LATER + len(self.could), swap_deg=0.0)
-            self.could.append(_Could(station, choice, seen, cost))
+            self.could.append(_Could(station, query, seen, cost))
             if wide is not None:
                 self.widths[seen.seq] = wide
 
@@ -221,8 +233,8 @@ class _Choice:
             if each.kind == "event":
                 self._add(KEY, {"method": "events", "event": _kind(each.lobe, each.side)}, each, 1.0)
             elif each.side > 0:
-                choice = {"method": "lifts", "lobe": each.lobe, "drop": each.drop}
-                self._add(KEY, choice, each, 2.0, self.widths[each.seq])
+                query = {"method": "lifts", "lobe": each.lobe, "drop": each.drop}
+                self._add(KEY, query, each, 2.0, self.widths[each.seq])
 
     def _events(self) -> None:
         """Events of the lobes that were read otherwise or swept, where the card has their durations."""

@@ -141,13 +141,13 @@ def slack_deg(job: Job) -> float | None:
     return fmean(found) if found else None
 
 
-def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     """Say which event to read next: each once forward, then again, or backward for the slack."""
     if wheel_of(job) is None:
         return None
-    direction = "backward" if choice.get("direction") == "backward" else "forward"
+    direction = "backward" if query.get("direction") == "backward" else "forward"
     read = {reading.spot.kind for reading in EVENT.taken(job) if reading.approach == direction}
-    kind = choice.get("event", "")
+    kind = query.get("event", "")
     if kind not in KINDS:
         kind = next((each for each in KINDS if each not in read), "io")
     lobe = LOBE[kind]

@@ -1,6 +1,7 @@
 """Pictures of degreeing: both lobes over two turns, lift curves, and the rule under the verdict."""
 
 import math
+from collections.abc import Mapping
 from dataclasses import replace
 
 from uranograph.bench.job import Job
@@ -13,7 +14,7 @@ from uranograph.charts.vernier import Gap
 from uranograph.charts.vernier import rule as drawn_rule
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import CosineLobe
-from uranograph.core.phase import Events, move
+from uranograph.core.phase import Events
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_length
 from uranograph.stations.adjust import tries
 from uranograph.stations.card.figure import card_lobes, events_of
@@ -27,7 +28,7 @@ from uranograph.stations.degree.target import Aim, target_of
 
 def figure(job: Job, look: Look) -> Figure:
     """The lift curves while a sweep is taken, else both lobes over two turns."""
-    if degree.chosen_method(tries.at_position(job), look.choice) == "sweep":
+    if degree.chosen_method(tries.at_position(job), look.query) == "sweep":
         return sweep_figure(job)
     return cycle(job)
 
@@ -128,14 +129,16 @@ def sweep_figure(job: Job, lift_mm: float | None = None) -> Figure:
     return lift_figure(tuple(curves), at, words, unit_mm, job.unit.value, "Lift curves")
 
 
-def what_if_lobes(job: Job, intake_deg: float, exhaust_deg: float, events: Events) -> tuple[LobeMarks, ...]:
-    """Both lobes, and where an advance would put them."""
-    moved = move(events, intake_deg, exhaust_deg)
+def what_if_lobes(job: Job, then: Mapping[str, float]) -> tuple[LobeMarks, ...]:
+    """Both lobes, and where an advance would put them, as far as their events or centerlines are known."""
     marks = []
     for base in job_lobes(job):
         shape = base.card or DRAWN_LOBE
-        middle = moved.intake_centerline_deg if base.name == "intake" else -moved.exhaust_centerline_deg
-        supposed = shape.model_copy(update={"centerline_deg": middle})
+        middle = then.get(f"{base.name}_centerline_deg")
+        if middle is None:
+            marks.append(base)
+            continue
+        supposed = shape.model_copy(update={"centerline_deg": middle if base.name == "intake" else -middle})
         marks.append(
             LobeMarks(
                 base.name,
@@ -143,7 +146,15 @@ def what_if_lobes(job: Job, intake_deg: float, exhaust_deg: float, events: Event
                 base.card_events,
                 measured=base.measured,
                 supposed=supposed,
-                event_labels=events_of(base.name, moved),
+                event_labels=_labels(base.name, then),
             )
         )
     return tuple(marks)
+
+
+def _labels(lobe: str, then: Mapping[str, float]) -> tuple[tuple[str, float, float], ...]:
+    """The events of a lobe as they are labeled, where all four are known."""
+    if not {"io_btdc_deg", "ic_abdc_deg", "eo_bbdc_deg", "ec_atdc_deg"} <= then.keys():
+        return ()
+    names = ("io_btdc_deg", "ic_abdc_deg", "eo_bbdc_deg", "ec_atdc_deg")
+    return events_of(lobe, Events(**{name: then[name] for name in names}))

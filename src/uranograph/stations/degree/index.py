@@ -7,16 +7,25 @@ from uranograph.bench.job import Entry, Job
 from uranograph.bench.pairs import pair_in
 from uranograph.bench.station import Coming, Look, Page, Station
 from uranograph.charts import lift
-from uranograph.charts.cycle import cycle_chart
 from uranograph.core.errors import Impossible
-from uranograph.core.phase import Events, move
-from uranograph.core.quantities import parse_length, parse_number
+from uranograph.core.quantities import parse_length
 from uranograph.core.wheel import SIDES
 from uranograph.stations.adjust import tries
-from uranograph.stations.card.station import card_of
-from uranograph.stations.degree import chances, coming, events, lifts, overlaps, peaks, rules, sweeps, target, weighed
+from uranograph.stations.degree import (
+    chances,
+    coming,
+    events,
+    lifts,
+    overlaps,
+    peaks,
+    rules,
+    sweeps,
+    target,
+    weighed,
+    what_if,
+)
 from uranograph.stations.degree import station as degree
-from uranograph.stations.degree.figure import cycle, figure, rule, sweep_figure, token, what_if_lobes
+from uranograph.stations.degree.figure import cycle, figure, rule, sweep_figure, token
 from uranograph.stations.degree.place import KEY, LOBES
 from uranograph.stations.degree.words import REFUSALS
 from uranograph.stations.true_tdc import station as true_tdc
@@ -24,8 +33,6 @@ from uranograph.stations.wheel import station as wheel
 
 if TYPE_CHECKING:
     from uranograph.evidence.faults import Suspect
-
-FURTHEST_WHAT_IF_DEG = 15.0
 
 
 def _shown(job: Job, look: Look) -> Mapping[str, Any]:
@@ -88,7 +95,7 @@ def _coming_words(job: Job, wanted: Coming | None) -> str:
     """What is to be read next, as the station says it that takes it."""
     if wanted is None:
         return ""
-    prompt = degree.prompt(job, wanted.choice) if wanted.station == KEY else true_tdc.prompt(job, wanted.choice)
+    prompt = degree.prompt(job, wanted.query) if wanted.station == KEY else true_tdc.prompt(job, wanted.query)
     return prompt.label if prompt else ""
 
 
@@ -134,7 +141,7 @@ def _again(entry: Entry, form: Mapping[str, str]) -> dict[str, str]:
     return {
         "method": form.get("method") or kind,
         "lobe": lobe if lobe in LOBES else "",
-        "drop": entry.drop or "",
+        "drop": entry.second or "",
         "event": kind if kind in events.KINDS else "",
         "step": form.get("step", ""),
         "direction": entry.approach if kind in events.KINDS else "",
@@ -144,7 +151,7 @@ def _again(entry: Entry, form: Mapping[str, str]) -> dict[str, str]:
 def _from_file(job: Job, form: Mapping[str, str], text: str) -> list[Entry]:
     lobe = form.get("lobe", "")
     lobe = lobe if lobe in LOBES else "intake"
-    entries = sweeps.read_csv(text, lobe, job.next_number(KEY, sweeps.KIND[lobe]))
+    entries = sweeps.read_any(text, lobe, job.next_number(KEY, sweeps.KIND[lobe]), form)
     sweeps.refuse_repeats(tries.at_position(job), lobe, entries)
     return entries
 
@@ -160,33 +167,6 @@ def _lift_line(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
     return {"figure": sweep_figure(job, at), "lift_mm": at, "found": found, "unit": job.unit}
 
 
-def _what_if(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
-    """Events and lobes as they would be with the cam moved."""
-    start, apart = _events_now(job), degree.apart(job)
-    intake = _asked_move(asked.get("intake", ""))
-    exhaust = _asked_move(asked.get("exhaust", "")) if apart else intake
-    found: dict[str, Any] = {"start": start, "apart": apart, "reach": FURTHEST_WHAT_IF_DEG}
-    found |= {"intake_deg": intake, "exhaust_deg": exhaust}
-    if start:
-        found["moved"] = move(start, intake, exhaust)
-        found["figure"] = cycle_chart(what_if_lobes(job, intake, exhaust, start), "What if")
-    return found
-
-
-def _asked_move(text: str) -> float:
-    try:
-        return max(-FURTHEST_WHAT_IF_DEG, min(FURTHEST_WHAT_IF_DEG, parse_number(text)))
-    except Impossible:
-        return 0.0
-
-
-def _events_now(job: Job) -> Events | None:
-    card = card_of(job)
-    if card is None or card.events is None:
-        return None
-    return degree.expected_events(tries.at_position(job)) or card.events
-
-
 STATION = Station(
     key=KEY,
     refusals=REFUSALS,
@@ -195,7 +175,7 @@ STATION = Station(
     group="Degree",
     find=degree.find,
     docs="Centerline by equal lifts",
-    calculations=("degree", "centerline", "sweep", "overlap-lift"),
+    calculations=("degree", "centerline", "sweep", "overlap-lift", "breathing"),
     beside=(rules.FORM, target.FORM),
     slots=(events.EVENT, sweeps.POINT, lifts.LIFT, overlaps.LIFT, peaks.LIFT, peaks.BASE),
     acts=(
@@ -227,7 +207,7 @@ STATION = Station(
     below="degree/below.html",
     fields="degree/fields.html",
     pages={
-        "what-if": Page("degree/what_if_parts.html", _what_if, "degree/what_if.html"),
+        "what-if": Page("degree/what_if_parts.html", what_if.context, "degree/what_if.html"),
         "asked": Page("degree/asked.html", _asked),
         "lift-line": Page("degree/lift_line.html", _lift_line),
     },

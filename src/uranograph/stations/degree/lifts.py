@@ -148,7 +148,7 @@ def _doubts(job: Job, lobe: str, whole: list[Pair], error_deg: float | None) -> 
     return sentences
 
 
-def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     """Say which reading comes next.
 
     Parameters
@@ -166,13 +166,13 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
     if wheel_of(job) is None:
         return None
     pairs = lift_pairs(job)
-    waiting = _waiting(pairs, choice.get("lobe", ""))
+    waiting = _waiting(pairs, query.get("lobe", ""))
     place = waiting.missing or "before"
     number = waiting.number or job.next_number(KEY, waiting.kind)
     earlier = [pair.drop for pair in pairs if pair.drop]
     used = {pair.drop for pair in pairs if pair.kind == waiting.kind}
     usual = earlier[0] if earlier and earlier[0] not in used else None
-    drop = waiting.drop or choice.get("drop") or usual or _usual_drop(job.unit, len(used))
+    drop = waiting.drop or query.get("drop") or usual or _usual_drop(job.unit, len(used))
     if place == "before":
         instruction = say("zero-dial-maximum-lift", kind=waiting.kind, drop=drop)
         hint = say("read-wheel")
@@ -185,9 +185,9 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
         instruction=instruction,
         hint=hint,
         side=_likely_side(job, waiting.kind, place, drop),
-        drop=drop,
-        drop_fixed=waiting.drop is not None,
-        drop_label="Below max",
+        second=drop,
+        second_fixed=waiting.drop is not None,
+        second_label="Below max",
         by_wheel=True,
         extra={"lobe": waiting.kind},
     )
@@ -230,24 +230,24 @@ def accept(job: Job, entry: Entry) -> None:
     Raises
     ------
     Impossible
-        With the field at fault: `text`, `side` or `drop`.
+        With the field at fault: `text`, `side` or `second`.
     """
     mounted = wheel_of(job)
     if mounted is None:
         raise Impossible("text", "wheel-missing")
     angle = crank_angle(mounted, entry.text, entry.side)
-    if not entry.drop:
-        raise Impossible("drop", "below-max-missing")
+    if not entry.second:
+        raise Impossible("second", "below-max-missing")
     lobe, number, place = entry.spot
     try:
-        drop_mm = parse_length(entry.drop, entry.unit)
+        drop_mm = parse_length(entry.second, entry.unit)
     except Impossible as error:
-        raise error.at("drop") from error
+        raise error.at("second") from error
     drawn = card.lobe(lobe) if (card := card_of(job)) else None
     if drop_mm <= 0:
-        raise Impossible("drop", "not-below-max", drop=entry.drop)
+        raise Impossible("second", "not-below-max", drop=entry.second)
     if drawn and drop_mm >= drawn.max_lift_mm:
-        raise Impossible("drop", "off-the-lobe", lift_mm=drawn.max_lift_mm, drop=entry.drop)
+        raise Impossible("second", "off-the-lobe", lift_mm=drawn.max_lift_mm, drop=entry.second)
     partner = next((p for p in lift_pairs(job) if (p.kind, p.number) == (lobe, number)), None)
     other = partner and (partner.after if place == "before" else partner.before)
     if other and (crank_angle(mounted, other.text, other.side) - angle) % 360 == 0:
@@ -257,4 +257,4 @@ def accept(job: Job, entry: Entry) -> None:
 def describe(reading: Reading) -> str:
     """Say what a reading of this station was of."""
     lobe, _, place = reading.spot
-    return f"{lobe}, {reading.drop} {place} max"
+    return f"{lobe}, {reading.second} {place} max"

@@ -115,7 +115,7 @@ def slope_read(job: Job, lobe: str, bank: int) -> tuple[float, float] | None:
     further = [r for r in LIFT.taken(job, KIND[lobe]) if r.spot.place == "on" and r.spot.number == bank]
     if first is None or not further or further[-1].seq < first.seq:
         return None
-    slope = (further[-1].mm - first.mm) / parse_angle(further[-1].drop or TURN_ON_DEG)
+    slope = (further[-1].mm - first.mm) / parse_angle(further[-1].second or TURN_ON_DEG)
     rises = slope > 0
     return (slope, READ_SLOPE_DOUBT) if slope and rises == (lobe == "intake") else None
 
@@ -145,25 +145,25 @@ def slope_at_overlap(job: Job, lobe: str) -> tuple[float, float]:
     return (lift_at(drawn, 1) - lift_at(drawn, -1)) / 2, NOMINAL_SLOPE_DOUBT
 
 
-def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     """Say which lift to read next."""
     if wheel_of(job) is None:
         return None
     read = [reading.spot.kind for reading in LIFT.taken(job)]
-    lobe = choice.get("lobe", "")
+    lobe = query.get("lobe", "")
     if lobe not in LOBES:
         lobe = next((name for name in LOBES if KIND[name] not in read), "intake")
     taken = list(_newest(job, lobe))
-    bank = int(choice["bank"]) if choice.get("bank") in ("1", "2") else 2 if 1 in taken else 1
-    if choice.get("item") == "on" and taken:
-        bank = int(choice["bank"]) if choice.get("bank") in ("1", "2") else taken[-1]
+    bank = int(query["bank"]) if query.get("bank") in ("1", "2") else 2 if 1 in taken else 1
+    if query.get("item") == "on" and taken:
+        bank = int(query["bank"]) if query.get("bank") in ("1", "2") else taken[-1]
         return Prompt(
             slot=slot_of(KIND[lobe], bank, "on"),
             label=say("lift-turned-on", lobe=lobe.capitalize()),
             instruction=say("turn-on-and-read", lobe=lobe),
             hint=say("tells-how-steep"),
-            drop=TURN_ON_DEG,
-            drop_label=say("turned-on-deg"),
+            second=TURN_ON_DEG,
+            second_label=say("turned-on-deg"),
             unit=job.unit.value,
             extra={"lobe": lobe, "bank": str(bank), "item": "on"},
         )
@@ -196,16 +196,16 @@ def accept(job: Job, entry: Entry) -> None:
         raise Impossible("text", "not-a-lobe-lift", typed=entry.text)
     if entry.spot.place == "on":
         try:
-            turned = parse_angle(entry.drop or "")
+            turned = parse_angle(entry.second or "")
         except Impossible as error:
-            raise error.at("drop") from error
+            raise error.at("second") from error
         if not 0 < turned <= MOST_TURN_ON_DEG:
-            raise Impossible("drop", "turn-on-too-far", drop=entry.drop, most_deg=MOST_TURN_ON_DEG)
+            raise Impossible("second", "turn-on-too-far", typed=entry.second, most_deg=MOST_TURN_ON_DEG)
 
 
 def describe(reading: Reading) -> str:
     """Say what a reading of this method was of."""
     kind, bank, place = reading.spot
     if place == "on":
-        return say("lift-on-of", kind=kind.removeprefix("overlap-"), drop=reading.drop or TURN_ON_DEG)
+        return say("lift-on-of", kind=kind.removeprefix("overlap-"), typed=reading.second or TURN_ON_DEG)
     return say("lift-overlap-tdc-2", kind=kind.removeprefix("overlap-"), way=f", bank {bank}" if bank > 1 else "")

@@ -22,10 +22,10 @@ def measured(job: Job, lobe: str) -> float | None:
     return read[-1] if read else None
 
 
-def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     """Ask for the greatest lift of the lobe chosen, or of the first not read; or for its dial back on the base circle."""
-    lobe = choice.get("lobe", "")
-    base = choice.get("item") == "base"
+    lobe = query.get("lobe", "")
+    base = query.get("item") == "base"
     slot, kinds = (BASE, BASE_KIND) if base else (LIFT, KIND)
     if lobe not in LOBES:
         lobe = next((name for name in LOBES if not slot.taken(job, kinds[name])), "intake")

@@ -79,7 +79,7 @@ def _suspects(job: Job) -> _Asked:
                     say(
                         "lift-off-curve",
                         lobe=lobe,
-                        drop=reading.drop,
+                        drop=reading.second,
                         typed=reading.text,
                         side=_side(reading.side),
                         guess=guess,

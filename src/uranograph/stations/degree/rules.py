@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from uranograph.bench.forms import Form, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
 from uranograph.bench.job import Job
 from uranograph.core.degree import Basis
 from uranograph.core.errors import Impossible
@@ -23,22 +23,22 @@ class Rules:
 
 
 @remembered
-def read(typed: Typed) -> Sheet[Rules]:
-    """Read a rules sheet as typed; empty fields take the usual.
+def read(typed: Typed) -> Filled[Rules]:
+    """Read a rules form as typed; empty fields take the usual.
 
     Examples
     --------
     >>> read({"tolerance": "0.5", "basis": "intake"}).value
     Rules(tolerance_deg=0.5, basis=<Basis.INTAKE: 'intake'>)
     """
-    reader = SheetReader(typed)
+    reader = FormReader(typed)
     tolerance = reader.take("tolerance", _tolerance)
     basis = Basis.BOTH
     if reader.text("basis"):
         basis = reader.choose("basis", Basis, say("whether-both-lobes-intake")) or basis
     if reader.errors:
-        return Sheet(None, reader.errors)
-    return Sheet(Rules(DEFAULT_TOLERANCE_DEG if tolerance is None else tolerance, basis))
+        return Filled(None, reader.errors)
+    return Filled(Rules(DEFAULT_TOLERANCE_DEG if tolerance is None else tolerance, basis))
 
 
 FORM = Form("rules", "tolerance", lambda typed, job: read(typed), names=FIELDS, for_house="tolerance", standard=True)

@@ -199,6 +199,21 @@ def _sweep_doubts(job: Job, swept_lobe: sweeps.SweepOf) -> tuple[str, ...]:
     return tuple(sentences)
 
 
+def _thinned(job: Job) -> tuple[str, ...]:
+    """What of a sweep's file is kept, where it had more points than tell anything."""
+    told = []
+    for lobe in LOBES:
+        swept_lobe = sweeps.swept(job, lobe)
+        count = (
+            next((r.note for r in swept_lobe.readings if r.instrument == sweeps.FROM_FILE and r.note), None)
+            if swept_lobe
+            else None
+        )
+        if swept_lobe and count:
+            told.append(say("sweep-thinned", lobe=lobe, count=count, kept=len(swept_lobe.readings)))
+    return tuple(told)
+
+
 def _has_top(job: Job, reading: Reading) -> bool:
     frame = frame_at(job, reading.seq)
     return frame is not None and frame.top is not None
@@ -482,24 +497,30 @@ def expected_events(job: Job) -> Events | None:
     return move(card.events, -found.get("intake", either), -found.get("exhaust", either))
 
 
-def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     """Say which reading comes next, by the method chosen or last used."""
     job = tries.at_position(job)
-    method = chosen_method(job, choice)
-    found: Prompt | None = _MODULES[method].prompt(job, choice)
+    method = chosen_method(job, query)
+    found: Prompt | None = _MODULES[method].prompt(job, query)
     return found and replace(found, extra={**found.extra, "method": method})
 
 
-def chosen_method(job: Job, choice: Mapping[str, str]) -> str:
-    """The method asked for, or the one last used."""
-    if choice.get("method") in METHOD_WORDS:
-        return choice["method"]
-    standing = job.standing(KEY)
-    if standing:
-        return method_of(standing[-1])
+def chosen_method(job: Job, query: Mapping[str, str]) -> str:
+    """The method asked for, the one last used, at an earlier position too, or the one that suits the card."""
+    if query.get("method") in METHOD_WORDS:
+        return query["method"]
+    used = job.standing(KEY) or [r for r in job.whole.readings if r.station == KEY and not (r.beside or r.void)]
+    if used:
+        return method_of(used[-1])
     card = card_of(job)
-    by_lift_alone = card is not None and card.overlap_ranges and card.card.intake_centerline_deg is None
-    return "overlap" if by_lift_alone else "lifts"
+    if card is None:
+        return "lifts"
+    if card.overlap_ranges and card.card.intake_centerline_deg is None:
+        return "overlap"
+    # Where the card prints events, events decide.
+    figures = card.card
+    printed = None not in (figures.io_btdc_deg, figures.ic_abdc_deg, card.check_lift_mm)
+    return "events" if printed and not {"io_btdc_deg", "ic_abdc_deg"} & set(figures.derived) else "lifts"
 
 
 def accept(job: Job, entry: Entry) -> None:
@@ -508,7 +529,7 @@ def accept(job: Job, entry: Entry) -> None:
     Raises
     ------
     Impossible
-        With the field at fault: `text`, `side` or `drop`.
+        With the field at fault: `text`, `side` or `second`.
     """
     _module_of(entry).accept(tries.at_position(job), entry)
 
@@ -630,6 +651,7 @@ def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Fin
         rows=lines,
         doubts=phrase,
         notes=(
+            *_thinned(job),
             *_top_as_stated(job),
             *_before(job),
             *_by_the_marks(job),

@@ -5,7 +5,7 @@ import io
 import itertools
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from uranograph.bench.finding import Prompt
@@ -19,6 +19,7 @@ from uranograph.core.quantities import LengthUnit, parse_angle, parse_length
 from uranograph.core.sweep import FEWEST_POINTS, LobeName, SweepGiven, Swept, crossings, sweep
 from uranograph.core.wheel import as_read
 from uranograph.stations.card.station import card_of
+from uranograph.stations.degree import sweep_tables
 from uranograph.stations.degree.place import KEY, LOBES, RESTS_ON, USUAL_CENTERLINE_DEG, card_centerline, true_angle
 from uranograph.stations.degree.words import say
 from uranograph.stations.true_tdc.station import frame_at
@@ -89,7 +90,7 @@ def swept(job: Job, lobe: str) -> SweepOf | None:
     middle = card_centerline(job, lobe)
     target = USUAL_CENTERLINE_DEG[lobe] if middle is None else middle
     points = tuple(
-        (place(job, reading, target), parse_length(reading.drop or "", reading.unit)) for reading in readings
+        (place(job, reading, target), parse_length(reading.second or "", reading.unit)) for reading in readings
     )
     frame = frame_at(job, readings[-1].seq)
     from_file = all(reading.instrument == FROM_FILE for reading in readings)
@@ -127,7 +128,7 @@ def _guess(swept_lobe: SweepOf, index: int) -> str:
         return "read it again."
     (a0, l0), (angle, lift), (a1, l1) = (swept_lobe.points[order[k]] for k in (at - 1, at, at + 1))
     wanted = l0 + (l1 - l0) * (angle - a0) / (a1 - a0)
-    digits = (swept_lobe.readings[index].drop or "").strip()
+    digits = (swept_lobe.readings[index].second or "").strip()
     if _is_slip(digits, lift, wanted):
         return say("typing-slip-about-would", swept_lobe.readings[index].unit, wanted_mm=wanted)
     slope = (l1 - l0) / (a1 - a0)
@@ -162,17 +163,17 @@ def _is_slip(digits: str, lift: float, wanted: float) -> bool:
     return False
 
 
-def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     """Say which point comes next: the angle goes on by itself, so only the lift is typed."""
     mounted = wheel_of(job)
     if mounted is None:
         return None
-    lobe = choice.get("lobe", "")
+    lobe = query.get("lobe", "")
     taken = [reading for reading in POINT.taken(job) if reading.instrument != FROM_FILE]
     if lobe not in LOBES:
         lobe = taken[-1].spot.kind.removeprefix("sweep-") if taken else "intake"
     own = [reading for reading in taken if reading.spot.kind == KIND[lobe]]
-    step = _step(choice.get("step", ""), own, job)
+    step = _step(query.get("step", ""), own, job)
     if own:
         shown = crank_angle(mounted, own[-1].text, own[-1].side) + step
     else:
@@ -187,9 +188,9 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
         instruction=say("turn-forward", words=words),
         hint=say("forward-angle-goes-itself"),
         side=side.value if side else None,
-        drop="",
+        second="",
         by_wheel=True,
-        leads="drop",
+        leads="second",
         unit=job.unit.value,
         extra={"lobe": lobe, "step": f"{step:g}", "angle": f"{value:g}"},
     )
@@ -220,15 +221,15 @@ def accept(job: Job, entry: Entry) -> None:
     Raises
     ------
     Impossible
-        With the field at fault: `text`, `side` or `drop`.
+        With the field at fault: `text`, `side` or `second`.
     """
     lobe = entry.spot.kind.removeprefix("sweep-")
     try:
-        lift = parse_length(entry.drop or "", entry.unit)
+        lift = parse_length(entry.second or "", entry.unit)
     except Impossible as error:
-        raise error.at("drop") from error
+        raise error.at("second") from error
     if not -2 <= lift <= 40:
-        raise Impossible("drop", "not-a-swept-lift", drop=entry.drop)
+        raise Impossible("second", "not-a-swept-lift", drop=entry.second)
     if entry.instrument == FROM_FILE:
         return
     mounted = wheel_of(job)
@@ -265,7 +266,7 @@ def read_csv(text: str, lobe: str, first_number: int) -> list[Entry]:
 
     Examples
     --------
-    >>> [entry.drop for entry in read_csv("angle_deg,lift_mm\\n-10,0.9\\n-5,1.3", "intake", 1)]
+    >>> [entry.second for entry in read_csv("angle_deg,lift_mm\\n-10,0.9\\n-5,1.3", "intake", 1)]
     ['0.9mm', '1.3mm']
     """
     lines = [line for line in text.replace("\r\n", "\n").replace("\r", "\n").split("\n") if line.strip()]
@@ -299,9 +300,39 @@ def read_csv(text: str, lobe: str, first_number: int) -> list[Entry]:
             raise Impossible("csv", "sweep-line-again", number=number, angle=angle, seen=seen[angle])
         seen[angle] = number
         slot = slot_of(KIND[lobe], first_number + len(entries), "point")
-        entries.append(Entry(KEY, slot, row[0].strip(), drop=f"{lift}{unit}", unit=LengthUnit.MM, instrument=FROM_FILE))
+        entries.append(
+            Entry(KEY, slot, row[0].strip(), second=f"{lift}{unit}", unit=LengthUnit.MM, instrument=FROM_FILE)
+        )
     _refuse_gaps(sorted(seen), seen)
     return entries
+
+
+def read_any(text: str, lobe: str, first_number: int, stated: Mapping[str, str]) -> list[Entry]:
+    """Read a sweep from a file of our own form, or from any table that holds one.
+
+    Parameters
+    ----------
+    text, lobe, first_number
+        As for `read_csv`.
+    stated
+        Columns, unit, degrees and zero, where a person chose them.
+
+    Raises
+    ------
+    NotSure
+        When the table can be read in more ways than one.
+    Impossible
+        When it cannot be read at all.
+    """
+    head = next((line for line in text.splitlines() if line.strip()), "")
+    cells = [_HEADER.match(cell) for cell in re.split("[;\t,]", head)]
+    own = len(cells) == 2 and all(cells) and text.count("\n") < MOST_ROWS
+    if not stated.get("angle_column") and (own or not head):
+        return read_csv(text, lobe, first_number)
+    points, unit, count = sweep_tables.points_of(text, lobe, stated)
+    lines = "\n".join(f"{angle:.6f},{lift:.6f}" for angle, lift in points)
+    entries = read_csv(f"angle_deg,lift_{unit}\n{lines}", lobe, first_number)
+    return [replace(entries[0], note=f"{count}"), *entries[1:]] if count > len(points) else entries
 
 
 def refuse_repeats(job: Job, lobe: str, entries: list[Entry]) -> None:
@@ -339,7 +370,7 @@ def _refuse_gaps(angles: list[float], line_of: Mapping[float, int]) -> None:
 def describe(reading: Reading) -> str:
     """Say what a reading of this method was of."""
     lobe = reading.spot.kind.removeprefix("sweep-")
-    return f"{lobe} sweep, lift {reading.drop}"
+    return f"{lobe} sweep, lift {reading.second}"
 
 
 def events_at(swept_lobe: SweepOf, lift_mm: float) -> tuple[float, float] | None:

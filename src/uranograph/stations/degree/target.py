@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from uranograph.bench.fields import angle
-from uranograph.bench.forms import Form, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
 from uranograph.bench.job import Job
 from uranograph.core.quantities import format_angle
 from uranograph.stations.degree.place import card_centerline
@@ -84,7 +84,7 @@ CARD = Target()
 
 
 @remembered
-def read(typed: Typed) -> Sheet[Target]:
+def read(typed: Typed) -> Filled[Target]:
     """Read a target as typed.
 
     Examples
@@ -92,7 +92,7 @@ def read(typed: Typed) -> Sheet[Target]:
     >>> read({"aim": "advance", "advance": "-2"}).value.advance_deg, read({"aim": "centerline"}).errors
     (-2.0, {'intake_centerline': 'Type the centerline that is wanted, such as 106.'})
     """
-    reader = SheetReader(typed)
+    reader = FormReader(typed)
     aim = reader.choose("aim", Aim, say("say-what-aimed-at")) if reader.text("aim") else Aim.CARD
     by = reader.take("advance", angle(-FURTHEST_DEG, FURTHEST_DEG))
     intake, exhaust = (reader.take(f"{lobe}_centerline", angle(60, 160)) for lobe in ("intake", "exhaust"))
@@ -101,10 +101,10 @@ def read(typed: Typed) -> Sheet[Target]:
     if aim is Aim.CENTERLINE and intake is None and exhaust is None and not reader.errors:
         reader.errors["intake_centerline"] = say("type-centerline-wanted")
     if reader.errors or aim is None:
-        return Sheet(None, reader.errors)
+        return Filled(None, reader.errors)
     if aim is Aim.CENTERLINE:
-        return Sheet(Target(aim, 0.0, intake, None if exhaust is None else -exhaust))
-    return Sheet(Target(aim, by or 0.0) if aim is Aim.ADVANCE else CARD)
+        return Filled(Target(aim, 0.0, intake, None if exhaust is None else -exhaust))
+    return Filled(Target(aim, by or 0.0) if aim is Aim.ADVANCE else CARD)
 
 
 FORM = Form("target", "target", lambda typed, job: read(typed), names=FIELDS, standard=True, none_counts=True)

@@ -213,7 +213,7 @@ def _card_lift(job: Job, lobe: str) -> float | None:
 
 
 def _pressed(job: Job) -> bool:
-    """Whether the cam's gear is held by its fit alone, as the gear sheet or the complaint has it."""
+    """Whether the cam's gear is held by its fit alone, as the gears' form or the complaint has it."""
     gears = train.described(job)
     stated = [latest.typed.get("held", "") for kind in ("gear-fit", "complaint") if (latest := job.latest(kind))]
     return (gears.cam.held if gears else "") in HELD_BY_ITS_FIT or any(held in HELD_BY_ITS_FIT for held in stated)

@@ -12,13 +12,13 @@ from uranograph.stations.diagnosis.figure import slip_figure
 def _context(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
     typed = {name: asked.get(name, "")[:64] for name in diagnosis.FIELDS}
     anything = any(typed.values())
-    sheet = diagnosis.read(typed)
-    found, figure = sheet.value, None
+    filled = diagnosis.read(typed)
+    found, figure = filled.value, None
     if found and found.slip:
         figure = slip_figure(found.offset_deg, found.slip.per_tooth_deg, found.tolerance_deg, "Whole teeth?")
     return {
         "typed": typed,
-        "errors": sheet.errors if anything else {},
+        "errors": filled.errors if anything else {},
         "found": found,
         "figure": figure,
         "asked": anything,

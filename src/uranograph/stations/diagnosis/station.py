@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from uranograph.bench.fields import angle, count
-from uranograph.bench.forms import Sheet, SheetReader, Typed
+from uranograph.bench.forms import Filled, FormReader, Typed
 from uranograph.core.quantities import format_angle
 from uranograph.core.slip import Slip, SlipGiven, SlipVerdict, near_whole, tooth_slip
 from uranograph.stations.diagnosis.words import say
@@ -24,7 +24,7 @@ class Diagnosis:
     claim: str
 
 
-def read(typed: Typed) -> Sheet[Diagnosis]:
+def read(typed: Typed) -> Filled[Diagnosis]:
     """Read what is reported, and say what it can be.
 
     Examples
@@ -35,7 +35,7 @@ def read(typed: Typed) -> Sheet[Diagnosis]:
     >>> read({"crank_teeth": "21", "claim_teeth": "1", "claim_deg": "3"}).value.claim
     'The claim does not hold: with 21 crank teeth, 1 tooth is 17.1 crank deg (8.6 cam deg), not 3.0.'
     """
-    reader = SheetReader(typed)
+    reader = FormReader(typed)
     teeth = reader.take("crank_teeth", count(3, 400, "teeth cannot be"), say("count-teeth-crank-gear"))
     offset = reader.take("offset", angle(-360, 360))
     tolerance = reader.take("tolerance", angle(0, 90))
@@ -44,14 +44,14 @@ def read(typed: Typed) -> Sheet[Diagnosis]:
     if offset is None and claim_deg is None and "offset" not in reader.errors and "claim_deg" not in reader.errors:
         reader.errors["offset"] = say("reported-crank-degrees-late")
     if reader.errors or teeth is None:
-        return Sheet(None, reader.errors)
+        return Filled(None, reader.errors)
     claim = _claim(teeth, claim_teeth or 1, claim_deg) if claim_deg is not None else ""
     tolerance = near_whole(teeth) if tolerance is None else tolerance
     if offset is None:
-        return Sheet(Diagnosis(0.0, tolerance, None, "", "", (), claim))
+        return Filled(Diagnosis(0.0, tolerance, None, "", "", (), claim))
     found = tooth_slip(SlipGiven(offset_deg=offset, crank_teeth=teeth, tolerance_deg=tolerance))
     title, sentence, explanations = _told(offset, found)
-    return Sheet(Diagnosis(offset, tolerance, found, title, sentence, explanations, claim))
+    return Filled(Diagnosis(offset, tolerance, found, title, sentence, explanations, claim))
 
 
 PRESSED = (

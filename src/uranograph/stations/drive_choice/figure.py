@@ -4,22 +4,22 @@ from uranograph.bench.job import Job
 from uranograph.bench.station import Look
 from uranograph.charts.pen import Figure
 from uranograph.core.quantities import format_fine
-from uranograph.stations.drive_choice import station as choice
+from uranograph.stations.drive_choice import station as drive_choice
 from uranograph.stations.drive_choice.drives import Bears, Swing, drives_figure
 from uranograph.stations.runout import station as runout
 
 
 def figure(job: Job, look: Look) -> Figure:
     """Every drive by the runout it bears, with this shaft's."""
-    limits, found, shaft = choice.limits(job), choice.judged(job), runout.measured(job)
+    limits, found, shaft = drive_choice.limits(job), drive_choice.judged(job), runout.measured(job)
     bears = {
         "gears": (limits.gears_good_mm, limits.gears_never_mm),
         "chain, hydraulic tensioner": (limits.hydraulic_tensioner_mm, limits.hydraulic_tensioner_mm),
         "chain, spring tensioner": (limits.gears_good_mm, None),
         "close-clearance pump on this shaft": (limits.tight_pump_mm, limits.tight_pump_mm),
     }
-    verdicts = {option.drive: choice.WORDS[option.verdict] for option in found.options} if found else {}
-    mine = choice.chosen(job)
+    verdicts = {option.drive: drive_choice.WORDS[option.verdict] for option in found.options} if found else {}
+    mine = drive_choice.chosen(job)
     drives = tuple(
         Bears(name.removesuffix(" on this shaft"), yes, only, verdicts.get(name, ""), name == mine)
         for name, (yes, only) in bears.items()
@@ -27,7 +27,7 @@ def figure(job: Job, look: Look) -> Figure:
     scale = sorted({limits.gears_good_mm, limits.gears_never_mm, limits.tight_pump_mm, limits.hydraulic_tensioner_mm})
     swing = None
     if found is not None:
-        allowed_now = choice.window(job)
+        allowed_now = drive_choice.window(job)
         allowed = (
             None
             if allowed_now.low_mm is None or allowed_now.high_mm is None

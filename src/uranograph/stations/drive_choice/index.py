@@ -2,30 +2,30 @@
 
 from uranograph.bench.station import Station
 from uranograph.bench.told import CURES, reason
-from uranograph.stations.drive_choice import station as choice
+from uranograph.stations.drive_choice import station as drive_choice
 from uranograph.stations.drive_choice.figure import figure
 
 STATION = Station(
-    key=choice.KEY,
+    key=drive_choice.KEY,
     title="Timing drive",
     group="Fit",
-    find=choice.find,
+    find=drive_choice.find,
     docs="Which drive",
     calculations=("drive-choice",),
-    setup=choice.SETUP,
-    slots=(choice.ANSWER,),
+    setup=drive_choice.SETUP,
+    slots=(drive_choice.ANSWER,),
     acts=("shaft-trued",),
     after=("runout",),
-    prompt=choice.prompt,
-    accept=choice.accept,
-    describe=choice.describe,
+    prompt=drive_choice.prompt,
+    accept=drive_choice.accept,
+    describe=drive_choice.describe,
     figure=figure,
     shown=lambda job, look: {
-        "answers": choice.answers(job),
-        "drives": choice.judged(job),
+        "answers": drive_choice.answers(job),
+        "drives": drive_choice.judged(job),
         "reason": reason,
         "cures": CURES,
-        "costs": choice.window(job).costs,
+        "costs": drive_choice.window(job).costs,
     },
     found="drive_choice/found.html",
     house=True,

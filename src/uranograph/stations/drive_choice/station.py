@@ -7,7 +7,7 @@ from uranograph.bench import checks, house
 from uranograph.bench.checks import Answer, Check
 from uranograph.bench.fields import angle, length
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
-from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
 from uranograph.bench.slots import Slot
@@ -48,7 +48,7 @@ COSTS = {"cost_true": "Truing the shaft", "cost_gears": "Gear drive", "cost_chai
 
 
 @remembered
-def read(typed: Typed, unit: LengthUnit) -> Sheet[Window]:
+def read(typed: Typed, unit: LengthUnit) -> Filled[Window]:
     """Read the set-up as typed.
 
     Examples
@@ -56,16 +56,16 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[Window]:
     >>> read({"backlash_min": "0.15", "backlash_max": "0.05"}, LengthUnit.MM).errors["backlash_min"]
     'The least backlash is not below the greatest: look at the figures again.'
     """
-    reader = SheetReader(typed)
+    reader = FormReader(typed)
     unit = reader.unit(unit)
     low, high = reader.take("backlash_min", length(unit)), reader.take("backlash_max", length(unit))
     pressure = reader.take("pressure_angle", angle(5, 40))
     if low is not None and high is not None and low >= high:
         reader.errors["backlash_min"] = say("least-backlash-not-below")
     if reader.errors:
-        return Sheet(None, reader.errors)
+        return Filled(None, reader.errors)
     costs = tuple((label, reader.text(name)[:40]) for name, label in COSTS.items() if reader.text(name))
-    return Sheet(Window(low, high, pressure or 20.0, costs))
+    return Filled(Window(low, high, pressure or 20.0, costs))
 
 
 SETUP = Form(
@@ -138,8 +138,8 @@ CHECKS = (
 @kept
 def window(job: Job) -> Window:
     """What the gears of a job would allow."""
-    sheet = job.sheet(SETUP) or read({}, job.unit)
-    return sheet.value or Window()
+    filled = job.filled(SETUP) or read({}, job.unit)
+    return filled.value or Window()
 
 
 def limits(job: Job) -> Limits:
@@ -190,9 +190,9 @@ def option(job: Job, drive: str) -> DriveOption | None:
     return next((each for each in found.options if each.drive == drive), None) if found else None
 
 
-def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     """Ask for the next line of the list; None once it is gone through."""
-    check = checks.next_of(answers(job), choice.get("item", ""))
+    check = checks.next_of(answers(job), query.get("item", ""))
     return checks.prompt_of(job, KEY, check) if check else None
 
 

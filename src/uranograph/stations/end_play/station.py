@@ -10,7 +10,7 @@ from uranograph.bench import checks, house
 from uranograph.bench.checks import Answer, Check
 from uranograph.bench.fields import above_nothing, celsius, expansion, length
 from uranograph.bench.finding import WORST_FIRST, Finding, Measured, Prompt, Row, Verdict
-from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
 from uranograph.bench.slots import Slot
@@ -65,16 +65,16 @@ class Plays:
 
 
 @remembered
-def read(typed: Typed, unit: LengthUnit, window_mm: float = house.LIMITS["single_figure"].start_mm) -> Sheet[Plays]:
+def read(typed: Typed, unit: LengthUnit, window_mm: float = house.LIMITS["single_figure"].start_mm) -> Filled[Plays]:
     """Read the set-up as typed.
 
     Examples
     --------
-    >>> sheet = read({"crank_min": "0.08", "crank_max": "0.20"}, LengthUnit.MM)
-    >>> sheet.value.loops["crank"].way
+    >>> filled = read({"crank_min": "0.08", "crank_max": "0.20"}, LengthUnit.MM)
+    >>> filled.value.loops["crank"].way
     'feelers'
     """
-    reader = SheetReader(typed)
+    reader = FormReader(typed)
     unit = reader.unit(unit)
     division = reader.take("dial_division", above_nothing(unit))
     cold, hot = reader.take("cold_c", celsius), reader.take("hot_c", celsius)
@@ -86,12 +86,12 @@ def read(typed: Typed, unit: LengthUnit, window_mm: float = house.LIMITS["single
     if not loops and not reader.errors:
         reader.errors["crank_min"] = say("least-greatest-play-shaft")
     if reader.errors:
-        return Sheet(None, reader.errors)
-    return Sheet(Plays(loops, division or (0.0254 if unit is LengthUnit.INCH else 0.01)))
+        return Filled(None, reader.errors)
+    return Filled(Plays(loops, division or (0.0254 if unit is LengthUnit.INCH else 0.01)))
 
 
 def _loop(
-    reader: SheetReader, unit: LengthUnit, part: str, cold_c: float, hot_c: float | None, window_mm: float
+    reader: FormReader, unit: LengthUnit, part: str, cold_c: float, hot_c: float | None, window_mm: float
 ) -> Loop | None:
     low, high = reader.take(f"{part}_min", length(unit)), reader.take(f"{part}_max", above_nothing(unit))
     single = reader.take(f"{part}_single", above_nothing(unit))
@@ -310,7 +310,7 @@ def _core(loop: Loop, **given: list[float]) -> core.EndPlay:
 
 
 def _mm(reading: Reading) -> float:
-    return stacked_mm(reading.drop or "0", reading.unit)
+    return stacked_mm(reading.second or "0", reading.unit)
 
 
 def stacked_mm(text: str, unit: LengthUnit) -> float:
@@ -331,25 +331,25 @@ def _fitted(job: Job, part: str) -> Answer:
     return Answer(check_of(part, loop), taken[-1] if taken else None)
 
 
-def part_of(job: Job, choice: Mapping[str, str]) -> str:
+def part_of(job: Job, query: Mapping[str, str]) -> str:
     """The shaft asked for, or the first whose play is not settled."""
     shown = views(job)
-    wanted = choice.get("method", "")
+    wanted = query.get("method", "")
     if wanted in shown:
         return wanted
     open_ = [part for part in shown if state_of(job, part).verdict is not Verdict.IN]
     return next(iter(open_ or shown), "")
 
 
-def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     """Ask whether the limiting parts are fitted, then for the next blade or travel."""
-    part = part_of(job, choice)
+    part = part_of(job, query)
     loop = loop_of(job, part)
     if loop is None:
         return None
     answer = _fitted(job, part)
     extra = {"method": part}
-    if answer.reading is None or choice.get("item") == answer.check.kind:
+    if answer.reading is None or query.get("item") == answer.check.kind:
         return checks.prompt_of(job, KEY, answer.check, **extra)
     if loop.way == "dial":
         count = len(_taken_travels(job, part))
@@ -371,8 +371,8 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
             else say("lever-fully-way", part=part)
         ),
         hint=say("blade-goes-when-slides"),
-        drop=_typed(blade, job.unit),
-        drop_label=f"Blade, {job.unit.value}",
+        second=_typed(blade, job.unit),
+        second_label=f"Blade, {job.unit.value}",
         options=(("goes", "goes"), ("not", "does not go"), (BINDS, "it binds: no play at all")),
         unit=job.unit.value,
         extra=extra,
@@ -409,7 +409,7 @@ def accept(job: Job, entry: Entry) -> None:
     Raises
     ------
     Impossible
-        With the field at fault: `text` or `drop`.
+        With the field at fault: `text` or `second`.
     """
     kind, _, place = entry.spot
     part = kind.removeprefix("fitted-")
@@ -423,11 +423,11 @@ def accept(job: Job, entry: Entry) -> None:
         if entry.text not in ("goes", "not", BINDS):
             raise Impossible("text", "blade-answer-missing")
         try:
-            blade = stacked_mm(entry.drop or "", entry.unit)
+            blade = stacked_mm(entry.second or "", entry.unit)
         except Impossible as error:
-            raise error.at("drop") from error
+            raise error.at("second") from error
         if not 0 < blade <= 5:
-            raise Impossible("drop", "not-a-blade", drop=entry.drop)
+            raise Impossible("second", "not-a-blade", typed=entry.second)
         return
     travel = entry.mm
     if travel < 0:
@@ -440,7 +440,7 @@ def describe(reading: Reading) -> str:
     """Say what was tried on which shaft."""
     kind, _, place = reading.spot
     if place == "blade":
-        return f"{kind}: blade {reading.drop}"
+        return f"{kind}: blade {reading.second}"
     return f"{kind}: travel" if place == "travel" else say("limiting-parts-2", kind=kind.removeprefix("fitted-"))
 
 

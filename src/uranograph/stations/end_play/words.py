@@ -53,7 +53,7 @@ REFUSALS = {
     "lever-below-nothing": "A play cannot be less than nothing: lever back, zero the dial, read again.",
     "more-than-any-play": "“{typed}” is more than any end play: inches or mm?",
     "blade-answer-missing": "Say whether the blade goes.",
-    "not-a-blade": "“{drop}” is no blade: inches or mm?",
+    "not-a-blade": "“{typed}” is no blade: inches or mm?",
 }
 SAID = {
     "single-or-both": "One figure alone, or least and greatest: not both.",

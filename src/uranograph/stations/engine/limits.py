@@ -1,17 +1,17 @@
 """Limits that hold for this job alone, beside those of the house."""
 
 from uranograph.bench import house
-from uranograph.bench.forms import Form, Sheet, Typed
+from uranograph.bench.forms import Filled, Form, Typed
 from uranograph.bench.job import LIMITS_FORM, Job
 
 
-def read(typed: Typed, job: Job) -> Sheet[dict[str, str]]:
+def read(typed: Typed, job: Job) -> Filled[dict[str, str]]:
     """Read limits as typed; an empty one is the house's again.
 
     A bare figure is in the unit that is kept beside it.
     """
     texts, errors = house.read({**typed, "unit": typed.get("unit") or job.unit})
-    return Sheet(None if errors else texts, errors)
+    return Filled(None if errors else texts, errors)
 
 
 FORM = Form(LIMITS_FORM, "limits of this job", read, names=(*house.LIMITS, "unit"), leads_to="overview")

@@ -5,7 +5,7 @@ from enum import StrEnum
 
 from uranograph.bench.fields import above_nothing, length
 from uranograph.bench.finding import Finding, Row, Verdict
-from uranograph.bench.forms import Form, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
 from uranograph.bench.job import FIRST_FORM, Job
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
@@ -59,6 +59,8 @@ FIELDS = (
     "stroke",
     "rod",
     "pin_offset",
+    "bore",
+    "compression",
     "valvetrain",
     "rocker_ratio",
     "lift_at",
@@ -78,6 +80,8 @@ class Engine:
     rocker_ratio: float | None
     lift_at: LiftAt
     firing_deg: tuple[float, ...] = ()
+    bore_mm: float | None = None
+    compression: float | None = None
 
     @property
     def fires(self) -> dict[Cylinder, float]:
@@ -118,8 +122,8 @@ def _by_number(cylinder: Cylinder) -> tuple[int, str]:
 
 
 @remembered
-def read(typed: Typed) -> Sheet[Engine]:
-    """Read an engine sheet as typed.
+def read(typed: Typed) -> Filled[Engine]:
+    """Read an engine form as typed.
 
     Parameters
     ----------
@@ -133,11 +137,11 @@ def read(typed: Typed) -> Sheet[Engine]:
 
     Examples
     --------
-    >>> sheet = read({"cylinders": "4", "firing_order": "1-3-4-3"})
-    >>> sheet.errors["firing_order"]
+    >>> filled = read({"cylinders": "4", "firing_order": "1-3-4-3"})
+    >>> filled.errors["firing_order"]
     '1-3-4-3 does not name each cylinder once: 2 is missing, 3 stands twice.'
     """
-    reader = SheetReader(typed)
+    reader = FormReader(typed)
     cylinders = reader.take("cylinders", _cylinders, say("many-cylinders"))
     order: tuple[Cylinder, ...] = ()
     angles: tuple[float, ...] = ()
@@ -154,9 +158,13 @@ def read(typed: Typed) -> Sheet[Engine]:
     lift_at = reader.choose("lift_at", LiftAt, say("where-dial-reads-lift"))
     rocker_ratio = reader.take("rocker_ratio", _ratio)
     crank = _crank(reader, unit or LengthUnit.INCH)
+    bore = reader.take("bore", above_nothing(unit or LengthUnit.INCH))
+    compression = reader.take("compression", _compression)
     if reader.errors or cylinders is None or rotation is None or unit is None or valvetrain is None or lift_at is None:
-        return Sheet(None, reader.errors)
-    return Sheet(Engine(cylinders, order, rotation, unit, crank, valvetrain, rocker_ratio, lift_at, angles))
+        return Filled(None, reader.errors)
+    return Filled(
+        Engine(cylinders, order, rotation, unit, crank, valvetrain, rocker_ratio, lift_at, angles, bore, compression)
+    )
 
 
 def _cylinders(text: str) -> int:
@@ -173,7 +181,15 @@ def _ratio(text: str) -> float:
     return ratio
 
 
-def _crank(reader: SheetReader, unit: LengthUnit) -> Crank | None:
+def _compression(text: str) -> float:
+    """Read a compression ratio: 9.5, or 9.5:1."""
+    ratio = parse_number(text.partition(":")[0])
+    if not 2 <= ratio <= 30:
+        raise Impossible("compression", "compression-unlikely", typed=text)
+    return ratio
+
+
+def _crank(reader: FormReader, unit: LengthUnit) -> Crank | None:
     stroke = reader.take("stroke", above_nothing(unit))
     rod = reader.take("rod", above_nothing(unit))
     offset = reader.take("pin_offset", length(unit, least=None))
@@ -191,7 +207,7 @@ def _crank(reader: SheetReader, unit: LengthUnit) -> Crank | None:
     return crank
 
 
-FORM = Form(FIRST_FORM, "engine", lambda typed, job: read(typed), "Describe the engine.", names=FIELDS)
+FORM = Form(FIRST_FORM, "engine", lambda typed, job: read(typed), "Describe the engine.", names=FIELDS, of_make=True)
 
 
 def engine_of(job: Job) -> Engine | None:

@@ -10,6 +10,7 @@ FOUND = {
     "not-described": Said("The engine is not described yet.", next_step="Describe the engine."),
 }
 REFUSALS = {
+    "compression-unlikely": "“{typed}” is no compression ratio of an engine: such as 9.5.",
     "cylinders-outside": "“{typed}” cylinders cannot be. Type a whole number from 1 to {most_cylinders}.",
     "rocker-ratio-unlikely": "A rocker ratio of {ratio:g} is not likely. It is usually 1 to 2.",
 }

@@ -8,7 +8,7 @@ from uranograph.bench import checks
 from uranograph.bench.checks import Answer, Check, yes_or_no
 from uranograph.bench.fields import above_nothing, celsius, count, expansion, length
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
-from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
 from uranograph.bench.slots import Slot
@@ -117,7 +117,7 @@ class Heated:
 
 @dataclass(frozen=True)
 class Fit:
-    """What the gear is fitted by; how it is held, where the gear sheet does not say; and what goes on with it."""
+    """What the gear is fitted by; how it is held, where the gears' form does not say; and what goes on with it."""
 
     heat: Heat | None
     bolts: Bolts | None
@@ -128,26 +128,26 @@ class Fit:
 
 
 @remembered
-def read(typed: Typed, unit: LengthUnit) -> Sheet[Fit]:
+def read(typed: Typed, unit: LengthUnit) -> Filled[Fit]:
     """Read the set-up as typed.
 
     Examples
     --------
-    >>> sheet = read({"bolts": "3", "stages": "60", "steps": "3"}, LengthUnit.MM)
-    >>> [stage.most_nm for stage in sheet.value.bolts.stages]
+    >>> filled = read({"bolts": "3", "stages": "60", "steps": "3"}, LengthUnit.MM)
+    >>> [stage.most_nm for stage in filled.value.bolts.stages]
     [20.0, 40.0, 60.0]
     """
-    reader = SheetReader(typed)
+    reader = FormReader(typed)
     unit = reader.unit(unit)
     heated = _heated(reader, unit)
     heat, bolts = (None if heated else _heat(reader, unit)), _bolts(reader)
     held, driven, crank_too = reader.text("held"), reader.text("goes_on") == "driven", reader.text("crank_too") == "yes"
     if held not in HELD:
         reader.errors["held"] = say("choose-called")
-    return Sheet(None, reader.errors) if reader.errors else Sheet(Fit(heat, bolts, held, driven, crank_too, heated))
+    return Filled(None, reader.errors) if reader.errors else Filled(Fit(heat, bolts, held, driven, crank_too, heated))
 
 
-def _heated(reader: SheetReader, unit: LengthUnit) -> Heated | None:
+def _heated(reader: FormReader, unit: LengthUnit) -> Heated | None:
     """A fit by temperature alone: bore and temperature are known, the interference is not."""
     gear_c = reader.take("heated_c", celsius)
     if gear_c is None or reader.text("interference"):
@@ -166,7 +166,7 @@ def _heated(reader: SheetReader, unit: LengthUnit) -> Heated | None:
     return found
 
 
-def _heat(reader: SheetReader, unit: LengthUnit) -> Heat | None:
+def _heat(reader: FormReader, unit: LengthUnit) -> Heat | None:
     bore = reader.take("bore", above_nothing(unit))
     over = reader.take("interference", length(unit))
     slip = reader.take("slip", length(unit))
@@ -201,7 +201,7 @@ def _heat(reader: SheetReader, unit: LengthUnit) -> Heat | None:
     return Heat(given, material, reader.text("shaft_material").lower() or "steel", width)
 
 
-def _bolts(reader: SheetReader) -> Bolts | None:
+def _bolts(reader: FormReader) -> Bolts | None:
     number = reader.take("bolts", count(1, 24, "bolts cannot be"))
     unit = reader.text("torque_unit") or "N m"
     steps = reader.take("steps", count(1, 6, "steps cannot be"))
@@ -232,7 +232,7 @@ SETUP = Form(
                 Ask("steps", "In equal steps", "where the last alone is typed"),
                 Ask("torque_unit", "Torque in", options=(("N m", "N m"), ("ft lb", "ft lb"))),
                 Ask("locker", "Threadlocker", options=LOCKERS),
-                Ask("held", "Gear held by", "where the gear sheet does not say", options=tuple(HELD.items())),
+                Ask("held", "Gear held by", "where the gears' form does not say", options=tuple(HELD.items())),
                 Ask("goes_on", "It goes on", options=(("", "by hand or heat"), ("driven", "driven or pressed on"))),
                 Ask("crank_too", "Crank gear", options=(("", "stays as it is"), ("yes", "goes on as well"))),
             )
@@ -399,7 +399,7 @@ def _held_so(kind: str, held: str) -> bool:
 
 
 def held_by(job: Job) -> str:
-    """How the cam's gear is held, by the gear sheet or else by the set-up here."""
+    """How the cam's gear is held, by the gears' form or else by the set-up here."""
     drive_train = train.described(job)
     return (drive_train.cam.held if drive_train else "") or setup(job).held
 
@@ -545,16 +545,16 @@ def views(job: Job) -> dict[str, str]:
     return found
 
 
-def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     """Ask for the next thing to look at; on the bolts, for the next pull; None once all is looked at."""
     found = answers(job)
-    view = choice.get("method", "")
-    if view == "bolts" and setup(job).bolts and not choice.get("item"):
+    view = query.get("method", "")
+    if view == "bolts" and setup(job).bolts and not query.get("item"):
         return _pull_prompt(job)
-    if view == "heat" and not choice.get("item"):
+    if view == "heat" and not query.get("item"):
         cold = next((a.check for a in found if a.check.kind in ("rehearsed", "paint") and a.reading is None), None)
         return checks.prompt_of(job, KEY, cold, method=view) if cold else _temperature_prompt(job)
-    check = checks.next_of(found, choice.get("item", ""))
+    check = checks.next_of(found, query.get("item", ""))
     return checks.prompt_of(job, KEY, check, method=view) if check else None
 
 

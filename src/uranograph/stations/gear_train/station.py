@@ -5,7 +5,7 @@ from functools import cached_property, lru_cache
 
 from uranograph.bench.fields import above_nothing, angle, count
 from uranograph.bench.finding import Finding, Row, Verdict
-from uranograph.bench.forms import Form, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
 from uranograph.bench.job import Job
 from uranograph.bench.words import refusal
 from uranograph.core import train as core
@@ -57,7 +57,7 @@ FIELDS = (
 
 @dataclass(frozen=True)
 class Toothed:
-    """A gear or sprocket: its row on the sheet, how it is held, and whether it needs timing."""
+    """A gear or sprocket: its row on the form, how it is held, and whether it needs timing."""
 
     n: int
     name: str
@@ -190,8 +190,8 @@ class DriveTrain:
 
 
 @remembered
-def read(typed: Typed, unit: LengthUnit) -> Sheet[DriveTrain]:
-    """Read a sheet of gears as typed.
+def read(typed: Typed, unit: LengthUnit) -> Filled[DriveTrain]:
+    """Read a form of gears as typed.
 
     Parameters
     ----------
@@ -207,12 +207,12 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[DriveTrain]:
 
     Examples
     --------
-    >>> sheet = read({"g1_name": "crank", "g1_teeth": "21", "g1_role": "crank", "g2_name": "cam", "g2_teeth": "42",
+    >>> filled = read({"g1_name": "crank", "g1_teeth": "21", "g1_role": "crank", "g2_name": "cam", "g2_teeth": "42",
     ...     "g2_role": "cam", "g2_on": "1"}, LengthUnit.MM)
-    >>> sheet.value.ratio_ok, sheet.value.all_back_after
+    >>> filled.value.ratio_ok, filled.value.all_back_after
     (True, 1)
     """
-    reader = SheetReader(typed)
+    reader = FormReader(typed)
     unit = reader.unit(unit)
     rows = [n for n in range(1, MOST_GEARS + 1) if reader.text(f"g{n}_name") or reader.text(f"g{n}_teeth")]
     gears = [gear for n in rows if (gear := _gear(reader, n, first=n == rows[0])) is not None]
@@ -225,14 +225,14 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[DriveTrain]:
     contacts = [contact for gear in gears for contact in _contacts(reader, gear, by_row)]
     ends = _ends(reader, unit, gears)
     if reader.errors:
-        return Sheet(None, reader.errors)
+        return Filled(None, reader.errors)
     shafts = _shafts(reader, gears)
     cams = [gear for gear in gears if gear.role == "cam"]
     crank = next((gear for gear in gears if gear.role == "crank"), None)
     if not cams:
         reader.errors[f"g{gears[-1].n}_role"] = say("which-gear-cam-s")
     if crank is None or not cams:
-        return Sheet(None, reader.errors)
+        return Filled(None, reader.errors)
     given = core.TrainGiven(
         gears=[core.Gear(name=gear.name, teeth=gear.teeth, shaft=shafts[gear.n]) for gear in gears],
         meshes=[(contact.up, contact.down) for contact in contacts if contact.how != "chain"],
@@ -248,11 +248,11 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[DriveTrain]:
         found = {cam.name: core.train(given.model_copy(update={"cam": cam.name})) for cam in cams}
     except Impossible as error:
         reader.errors[_field_of(error.field, gears, contacts)] = refusal(error)
-        return Sheet(None, reader.errors)
-    return Sheet(DriveTrain(tuple(gears), tuple(contacts), given, found, ends))
+        return Filled(None, reader.errors)
+    return Filled(DriveTrain(tuple(gears), tuple(contacts), given, found, ends))
 
 
-def _gear(reader: SheetReader, n: int, first: bool) -> Toothed | None:
+def _gear(reader: FormReader, n: int, first: bool) -> Toothed | None:
     before = len(reader.errors)
     name = reader.text(f"g{n}_name")
     if not name:
@@ -273,7 +273,7 @@ def _gear(reader: SheetReader, n: int, first: bool) -> Toothed | None:
     return Toothed(n, name, teeth, role, held, reader.text(f"g{n}_sprung") == "1")
 
 
-def _names_once(reader: SheetReader, gears: list[Toothed]) -> None:
+def _names_once(reader: FormReader, gears: list[Toothed]) -> None:
     seen: set[str] = set()
     crank: Toothed | None = None
     for gear in gears:
@@ -285,7 +285,7 @@ def _names_once(reader: SheetReader, gears: list[Toothed]) -> None:
         crank = gear if gear.role == "crank" and crank is None else crank
 
 
-def _row_of(reader: SheetReader, field: str, by_row: dict[int, Toothed]) -> Toothed | None:
+def _row_of(reader: FormReader, field: str, by_row: dict[int, Toothed]) -> Toothed | None:
     text = reader.text(field)
     gear = by_row.get(int(text)) if text.isdecimal() else None
     if gear is None and text:
@@ -293,7 +293,7 @@ def _row_of(reader: SheetReader, field: str, by_row: dict[int, Toothed]) -> Toot
     return gear
 
 
-def _contacts(reader: SheetReader, gear: Toothed, by_row: dict[int, Toothed]) -> list[Contact]:
+def _contacts(reader: FormReader, gear: Toothed, by_row: dict[int, Toothed]) -> list[Contact]:
     """Where a gear is turned by others; nothing for the crank's, or one that sits on another's shaft."""
     n = gear.n
     if gear.role == "crank" or n == min(by_row):
@@ -333,7 +333,7 @@ def _tooth(text: str, upstream: Toothed) -> float:
     return tooth
 
 
-def _shafts(reader: SheetReader, gears: list[Toothed]) -> dict[int, str | None]:
+def _shafts(reader: FormReader, gears: list[Toothed]) -> dict[int, str | None]:
     """A name for each shaft that carries more than one gear."""
     root = {gear.n: gear.n for gear in gears}
 
@@ -352,7 +352,7 @@ def _shafts(reader: SheetReader, gears: list[Toothed]) -> dict[int, str | None]:
     }
 
 
-def _ends(reader: SheetReader, unit: LengthUnit, gears: list[Toothed]) -> Ends:
+def _ends(reader: FormReader, unit: LengthUnit, gears: list[Toothed]) -> Ends:
     """Keyways, the helical gear, and the sets of holes."""
     crank_key = reader.take("crank_key", angle(-360, 360))
     cam_key = reader.take("cam_key", angle(-360, 360))
@@ -361,7 +361,7 @@ def _ends(reader: SheetReader, unit: LengthUnit, gears: list[Toothed]) -> Ends:
     return Ends(crank_key, cam_key, helix, gear, sets)
 
 
-def _helix(reader: SheetReader, unit: LengthUnit, gears: list[Toothed]) -> tuple[HelixGiven | None, str]:
+def _helix(reader: FormReader, unit: LengthUnit, gears: list[Toothed]) -> tuple[HelixGiven | None, str]:
     module = reader.take("helix_module", above_nothing(unit))
     beta = reader.take("helix_angle", angle(-80, 80))
     travel = reader.take("helix_travel", above_nothing(unit))
@@ -380,7 +380,7 @@ def _helix(reader: SheetReader, unit: LengthUnit, gears: list[Toothed]) -> tuple
 
 
 def _field_of(field: str, gears: list[Toothed], contacts: list[Contact]) -> str:
-    """The field of the sheet behind a field of the calculation."""
+    """The field of the form behind a field of the calculation."""
     part, _, number = field.partition(".")
     if part == "gears":
         index, _, name = number.partition(".")
@@ -397,6 +397,7 @@ FORM = Form(
     lambda typed, job: read(typed, job.unit),
     "Describe what turns the cam.",
     names=FIELDS,
+    of_make=True,
     blank={"g1_name": "crank", "g1_role": "crank", "g2_role": "cam", "g2_on": "1"},
 )
 
@@ -414,7 +415,7 @@ def described(job: Job) -> DriveTrain | None:
 
 def find(job: Job) -> Finding:
     """Say whether the cam turns at half speed, and when the marks meet."""
-    filled = job.sheet(FORM)
+    filled = job.filled(FORM)
     if filled is None or filled.value is None:
         return Finding(Verdict.OPEN).judged(Verdict.OPEN, FOUND, "no-gears", begun=filled is not None)
     return judged(filled.value)

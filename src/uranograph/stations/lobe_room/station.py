@@ -56,11 +56,11 @@ def doubt_mm(job: Job) -> float:
     return 0.0254 if job.unit is LengthUnit.INCH else 0.025
 
 
-def prompt(job: Job, choice: Mapping[str, str]) -> Prompt:
+def prompt(job: Job, query: Mapping[str, str]) -> Prompt:
     """Ask for the next lobe, then for the tightest again."""
     names, found = lobes(job), measured(job)
     read = {room.number for room in found}
-    wanted = choice.get("item", "")
+    wanted = query.get("item", "")
     left = [n for n in range(1, len(names) + 1) if n not in read]
     if wanted.isdecimal() and 1 <= int(wanted) <= len(names):
         number = int(wanted)

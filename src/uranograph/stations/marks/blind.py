@@ -78,7 +78,7 @@ def _expected(found: Sets, number: int) -> float:
 
 
 def count_of(job: Job) -> int | None:
-    """How many sets of holes there are: from the train's sheet, or from the adjusters."""
+    """How many sets of holes there are: from the train's form, or from the adjusters."""
     drive_train = train.described(job)
     if drive_train and drive_train.ends.hole_sets:
         return drive_train.ends.hole_sets

@@ -64,7 +64,7 @@ def _keys(job: Job, drive_train: DriveTrain) -> Figure:
         reading = read[end]
         return Key(end, stated, parse_angle(reading.text) if reading else None, 360 / teeth)
 
-    phrase = "State where both keys belong on the sheet of gears; then read both."
+    phrase = "State where both keys belong under gears; then read both."
     if drive_train.ends.crank_key_deg is not None and drive_train.ends.cam_key_deg is not None:
         phrase = "Read both keys with a level."
     if found:

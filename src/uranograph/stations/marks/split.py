@@ -99,9 +99,9 @@ def latest(job: Job) -> dict[str, float]:
 
 def _slopes(job: Job, places: dict[str, Reading], lifts: dict[str, float]) -> tuple[tuple[float, float] | None, str]:
     if {"intake-on", "exhaust-on"} <= places.keys():
-        turned = parse_angle(places["intake-on"].drop or TURN_ON_DEG)
+        turned = parse_angle(places["intake-on"].second or TURN_ON_DEG)
         rise = (lifts["intake-on"] - lifts["intake"]) / turned
-        fall = (lifts["exhaust"] - lifts["exhaust-on"]) / parse_angle(places["exhaust-on"].drop or TURN_ON_DEG)
+        fall = (lifts["exhaust"] - lifts["exhaust-on"]) / parse_angle(places["exhaust-on"].second or TURN_ON_DEG)
         if rise > 0 and fall > 0:
             return (rise, fall), say("read-few-degrees")
         return None, "wrong way"
@@ -164,8 +164,8 @@ def prompt(job: Job) -> Prompt:
         label=f"{lobe.capitalize()} lift{', a few degrees on' if on else ' at overlap TDC'}",
         instruction=instruction,
         hint=hint,
-        drop=TURN_ON_DEG if on else None,
-        drop_label=say("turned-crank-deg"),
+        second=TURN_ON_DEG if on else None,
+        second_label=say("turned-crank-deg"),
         unit=job.unit.value,
         extra={"method": "split"},
     )
@@ -177,17 +177,17 @@ def accept(entry: Entry) -> None:
     Raises
     ------
     Impossible
-        With the field at fault: `text` or `drop`.
+        With the field at fault: `text` or `second`.
     """
     if not 0 <= entry.mm <= 25:
         raise Impossible("text", "not-a-lifter-height-zero", typed=entry.text)
     if entry.spot.place.endswith("-on"):
         try:
-            turned = parse_angle(entry.drop or "")
+            turned = parse_angle(entry.second or "")
         except Impossible as error:
-            raise error.at("drop") from error
+            raise error.at("second") from error
         if not 1 <= turned <= 15:
-            raise Impossible("drop", "turn-on-outside", drop=entry.drop)
+            raise Impossible("second", "turn-on-outside", typed=entry.second)
 
 
 def told(job: Job, lifters: SplitRead) -> str:

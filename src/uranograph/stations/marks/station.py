@@ -201,27 +201,27 @@ def views(job: Job) -> dict[str, str]:
     return offered
 
 
-def view_of(job: Job, choice: Mapping[str, str]) -> str:
+def view_of(job: Job, query: Mapping[str, str]) -> str:
     """The way of looking that is chosen, or the first."""
     offered = views(job)
-    return choice.get("method", "") if choice.get("method") in offered else "marks"
+    return query.get("method", "") if query.get("method") in offered else "marks"
 
 
-def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     """Ask for the next thing to look at or to read."""
     drive_train = train.described(job)
     if drive_train is None:
         return None
-    view = view_of(job, choice)
-    if view == "keyways" and not choice.get("item"):
-        return keyways.prompt(job) or _look(job, choice, view)
-    if view == "split" and not (split.measured(job) and not choice.get("item") and _proof_open(job)):
-        if choice.get("item"):
-            return _look(job, choice, view)
+    view = view_of(job, query)
+    if view == "keyways" and not query.get("item"):
+        return keyways.prompt(job) or _look(job, query, view)
+    if view == "split" and not (split.measured(job) and not query.get("item") and _proof_open(job)):
+        if query.get("item"):
+            return _look(job, query, view)
         return split.prompt(job)
     if view in ("blind", "blind-eye"):
         return blind.prompt(job, by_eye=view == "blind-eye")
-    return _look(job, choice, view)
+    return _look(job, query, view)
 
 
 def _proof_open(job: Job) -> bool:
@@ -233,17 +233,17 @@ def _proof_open(job: Job) -> bool:
     )
 
 
-def _look(job: Job, choice: Mapping[str, str], view: str) -> Prompt | None:
+def _look(job: Job, query: Mapping[str, str], view: str) -> Prompt | None:
     found = answers(job)
     if view == "split":
         found = tuple(answer for answer in found if "proof" in answer.check.kind)
     if view == "compare":
         found = tuple(answer for answer in found if answer.check.kind.startswith("mesh"))
-    check = checks.next_of(found, choice.get("item", ""))
+    check = checks.next_of(found, query.get("item", ""))
     if check is None:
         return None
     asked = checks.prompt_of(job, KEY, check, method=view)
-    return replace(asked, drop="1", drop_label=say("teeth-off")) if check.kind.startswith("mesh") else asked
+    return replace(asked, second="1", second_label=say("teeth-off")) if check.kind.startswith("mesh") else asked
 
 
 def accept(job: Job, entry: Entry) -> None:
@@ -260,8 +260,8 @@ def accept(job: Job, entry: Entry) -> None:
     kind, _, place = entry.spot
     if place == checks.PLACE:
         checks.accept((*checks_of(drive_train), *proofs()), entry)
-        if entry.drop and entry.text in ("early", "late"):
-            _accept_teeth(entry.drop)
+        if entry.second and entry.text in ("early", "late"):
+            _accept_teeth(entry.second)
     elif kind in keyways.KINDS:
         keyways.accept(entry)
     elif kind == split.KIND:
@@ -274,11 +274,11 @@ def _accept_teeth(text: str) -> None:
     try:
         count(1, MOST_TEETH, "teeth cannot be")(text)
     except Impossible as error:
-        raise error.at("drop") from error
+        raise error.at("second") from error
 
 
 def note(job: Job, entry: Entry) -> str | None:
-    """What was looked at, kept beside the answer so that it can be read without the sheet of gears."""
+    """What was looked at, kept beside the answer so that it can be read without the form of gears."""
     drive_train = train.described(job)
     kind, _, place = entry.spot
     if drive_train is None or place != checks.PLACE:
@@ -289,14 +289,14 @@ def note(job: Job, entry: Entry) -> str | None:
 def describe(reading: Reading) -> str:
     """Say what was looked at or read."""
     if reading.note:
-        off = reading.text in ("early", "late") and reading.drop
-        return f"{reading.note}, {reading.drop} teeth" if off else reading.note
+        off = reading.text in ("early", "late") and reading.second
+        return f"{reading.note}, {reading.second} teeth" if off else reading.note
     kind, _, place = reading.spot
     if kind in keyways.KINDS:
         return f"{kind.removeprefix('keyway-')} key, direction"
     if kind == split.KIND:
         lobe = place.removesuffix("-on")
-        return f"{lobe} lift at overlap" + (f", {reading.drop} deg on" if place.endswith("-on") else "")
+        return f"{lobe} lift at overlap" + (f", {reading.second} deg on" if place.endswith("-on") else "")
     if kind == blind.AGAIN:
         return say("intake-lift-after-two-2")
     if kind.startswith("set-"):
@@ -314,7 +314,7 @@ def teeth_off(job: Job) -> list[tuple[Contact, int]]:
     for contact in drive_train.marked:
         reading = seen.get(f"mesh-{contact.n}")
         if reading is not None and reading.text in ("early", "late"):
-            teeth = int(reading.drop or 1)
+            teeth = int(reading.second or 1)
             found.append((contact, teeth if reading.text == "early" else -teeth))
     return found
 

@@ -7,7 +7,7 @@ from statistics import fmean
 from uranograph.bench.acts import said
 from uranograph.bench.fields import above_nothing, count
 from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
-from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
 from uranograph.bench.slots import Slot, Together, in_mm
@@ -39,7 +39,7 @@ class Turn:
 
 
 @remembered
-def read(typed: Typed, unit: LengthUnit) -> Sheet[Turn]:
+def read(typed: Typed, unit: LengthUnit) -> Filled[Turn]:
     """Read the set-up as typed.
 
     Examples
@@ -47,14 +47,14 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[Turn]:
     >>> read({"places": "12"}, LengthUnit.MM).value.places
     12
     """
-    reader = SheetReader(typed)
+    reader = FormReader(typed)
     unit = reader.unit(unit)
     places = reader.take("places", count(3, 72, "places cannot be"))
     division = reader.take("dial_division", above_nothing(unit))
     if reader.errors:
-        return Sheet(None, reader.errors)
+        return Filled(None, reader.errors)
     usual = 0.0254 if unit is LengthUnit.INCH else 0.01
-    return Sheet(Turn(places or PLACES, division or usual, reader.text("where")[:64]))
+    return Filled(Turn(places or PLACES, division or usual, reader.text("where")[:64]))
 
 
 SETUP = Form(
@@ -78,9 +78,9 @@ SETUP = Form(
 @kept
 def setup(job: Job) -> Turn:
     """How a job's shaft is read."""
-    sheet = job.sheet(SETUP) or read({}, job.unit)
+    filled = job.filled(SETUP) or read({}, job.unit)
     unread = Turn(division_mm=0.0254 if job.unit is LengthUnit.INCH else 0.01)
-    return sheet.value or unread
+    return filled.value or unread
 
 
 TOTAL = Slot(KEY, ("total",), ("read",), in_mm, rests_on=("shaft",))
@@ -112,7 +112,7 @@ class Shaft:
 
 def place_of(reading: Reading) -> float:
     """Degrees of the turn at which the dial was read."""
-    return parse_angle(reading.drop or "0")
+    return parse_angle(reading.second or "0")
 
 
 @kept
@@ -174,10 +174,10 @@ def views(job: Job) -> dict[str, str]:
     return {"places": "Place by place", "total": "Whole travel"}
 
 
-def prompt(job: Job, choice: Mapping[str, str]) -> Prompt:
+def prompt(job: Job, query: Mapping[str, str]) -> Prompt:
     """Ask for the next place of this time round; then offer another time round as a repeat."""
     set_up = setup(job)
-    if choice.get("method") == "total":
+    if query.get("method") == "total":
         return Prompt(
             slot=TOTAL.next(job, "total"),
             label="TIR",
@@ -201,8 +201,8 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt:
         label=f"Dial{f', round {number}' if number > 1 else ''}",
         instruction=instruction,
         hint=say("every-deg-always-same", step=step),
-        drop=f"{wanted:g}",
-        drop_label="Shaft at, deg",
+        second=f"{wanted:g}",
+        second_label="Shaft at, deg",
         unit=job.unit.value,
     )
 
@@ -225,7 +225,7 @@ def accept(job: Job, entry: Entry) -> None:
     Raises
     ------
     Impossible
-        With the field at fault: `text` or `drop`.
+        With the field at fault: `text` or `second`.
     """
     if entry.spot.kind == "total":
         if not 0 <= entry.mm <= 10:
@@ -237,11 +237,11 @@ def accept(job: Job, entry: Entry) -> None:
     if abs(entry.mm) > 10:
         raise Impossible("text", "more-than-any-dial", typed=entry.text)
     try:
-        place = parse_angle(entry.drop or "")
+        place = parse_angle(entry.second or "")
     except Impossible as error:
-        raise error.at("drop") from error
+        raise error.at("second") from error
     if not 0 <= place <= 360:
-        raise Impossible("drop", "no-place-of-turn", drop=entry.drop)
+        raise Impossible("second", "no-place-of-turn", typed=entry.second)
 
 
 def describe(reading: Reading) -> str:
@@ -249,7 +249,7 @@ def describe(reading: Reading) -> str:
     if reading.spot.kind == "total":
         return "whole travel, TIR"
     number = reading.spot.kind.removeprefix("set-")
-    return f"dial at {reading.drop} deg" + (f", round {number}" if number != "1" else "")
+    return f"dial at {reading.second} deg" + (f", round {number}" if number != "1" else "")
 
 
 def brief(reading: Reading) -> str:
@@ -257,7 +257,7 @@ def brief(reading: Reading) -> str:
     if reading.spot.kind == "total":
         return "TIR"
     number = reading.spot.kind.removeprefix("set-")
-    return f"{reading.drop}°" + (f" ({number})" if number != "1" else "")
+    return f"{reading.second}°" + (f" ({number})" if number != "1" else "")
 
 
 def find(job: Job) -> Finding:

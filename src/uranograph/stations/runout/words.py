@@ -30,7 +30,7 @@ FOUND = {
 REFUSALS = {
     "too-many-turns": "Up to {most_sets} times round, please: more tell nothing new.",
     "more-than-any-dial": "“{typed}” is more than any dial shows here: inches or mm?",
-    "no-place-of-turn": "“{drop}” is no place of the turn: 0 to 360 degrees.",
+    "no-place-of-turn": "“{typed}” is no place of the turn: 0 to 360 degrees.",
 }
 SAID = {
     "turn-once-watch-needle": "Turn the shaft once round and watch the needle. Type its whole travel.",

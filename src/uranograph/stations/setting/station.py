@@ -8,7 +8,7 @@ from uranograph.bench import house
 from uranograph.bench.acts import kind_of
 from uranograph.bench.fields import above_nothing, count
 from uranograph.bench.finding import WORST_FIRST, Finding, Prompt, Row, Verdict
-from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
 from uranograph.bench.slots import Slot, in_mm, slot_of
@@ -47,16 +47,16 @@ class Means:
 
 
 @remembered
-def read(typed: Typed, unit: LengthUnit) -> Sheet[dict[str, Means]]:
+def read(typed: Typed, unit: LengthUnit) -> Filled[dict[str, Means]]:
     """Read the set-up as typed.
 
     Examples
     --------
-    >>> sheet = read({"crank_way": "shims", "crank_stock": "0.1 0.15; 0,2"}, LengthUnit.MM)
-    >>> sheet.value["crank"].stock_mm
+    >>> filled = read({"crank_way": "shims", "crank_stock": "0.1 0.15; 0,2"}, LengthUnit.MM)
+    >>> filled.value["crank"].stock_mm
     (0.1, 0.15, 0.2)
     """
-    reader = SheetReader(typed)
+    reader = FormReader(typed)
     unit = reader.unit(unit)
     found = {}
     for part in PARTS:
@@ -75,7 +75,7 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[dict[str, Means]]:
             found[part] = Means(way, adds != "less", stock or (), most or MOST_PIECES, goal)
     if not found and not reader.errors:
         reader.errors["crank_way"] = say("shaft-least-play-set")
-    return Sheet(None, reader.errors) if reader.errors else Sheet(found)
+    return Filled(None, reader.errors) if reader.errors else Filled(found)
 
 
 def parse_pack(text: str, unit: LengthUnit) -> tuple[float, ...]:
@@ -256,16 +256,16 @@ def views(job: Job) -> dict[str, str]:
     return {part: part.capitalize() for part in setup(job)}
 
 
-def part_of(job: Job, choice: Mapping[str, str]) -> str:
+def part_of(job: Job, query: Mapping[str, str]) -> str:
     """The shaft asked for, or the first that is set."""
     shown = views(job)
-    wanted = choice.get("method", "")
+    wanted = query.get("method", "")
     return wanted if wanted in shown else next(iter(shown), "")
 
 
-def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     """Ask for what is done next on one shaft; None where its play must be read first."""
-    part = part_of(job, choice)
+    part = part_of(job, query)
     means = setup(job).get(part)
     if means is None or end_play.latest(job, part) is None:
         return None
@@ -288,7 +288,7 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
         found = ring(job, part)
         kind = "plate" if found.spacer_mm is not None and found.plate_mm is None else "spacer"
         if found.play_mm is not None:
-            kind = choice.get("item", "") if choice.get("item") in ("spacer", "plate") else "spacer"
+            kind = query.get("item", "") if query.get("item") in ("spacer", "plate") else "spacer"
         return Prompt(
             slot=THICKNESS.next(job, f"{kind}-{part}"),
             label="Spacer ring" if kind == "spacer" else "Thrust plate",

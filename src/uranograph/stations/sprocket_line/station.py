@@ -9,7 +9,7 @@ from uranograph.bench import house
 from uranograph.bench.acts import said
 from uranograph.bench.fields import above_nothing, length
 from uranograph.bench.finding import WORST_FIRST, Finding, Measured, Prompt, Row, Verdict
-from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
 from uranograph.bench.slots import Slot, in_mm
@@ -36,7 +36,7 @@ class Rows:
 
 
 @remembered
-def read(typed: Typed, unit: LengthUnit) -> Sheet[Rows]:
+def read(typed: Typed, unit: LengthUnit) -> Filled[Rows]:
     """Read the set-up as typed.
 
     Examples
@@ -44,7 +44,7 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[Rows]:
     >>> read({"shim": "0.3"}, LengthUnit.MM).value.shim_mm
     0.3
     """
-    reader = SheetReader(typed)
+    reader = FormReader(typed)
     unit = reader.unit(unit)
     tolerance = reader.take("tolerance", above_nothing(unit))
     offset = reader.take("row_offset", length(unit, least=None))
@@ -54,9 +54,9 @@ def read(typed: Typed, unit: LengthUnit) -> Sheet[Rows]:
     if second is None and reader.text("second") == "yes":
         second = 0.0
     if reader.errors:
-        return Sheet(None, reader.errors)
+        return Filled(None, reader.errors)
     usual = 0.0254 if unit is LengthUnit.INCH else 0.02
-    return Sheet(Rows(tolerance, offset or 0.0, shim, caliper or usual, second))
+    return Filled(Rows(tolerance, offset or 0.0, shim, caliper or usual, second))
 
 
 SETUP = Form(
@@ -88,8 +88,8 @@ SETUP = Form(
 @kept
 def setup(job: Job) -> Rows:
     """What a job's sprockets are judged by."""
-    sheet = job.sheet(SETUP) or read({}, job.unit)
-    return sheet.value or Rows(None, 0.0, None, 0.02)
+    filled = job.filled(SETUP) or read({}, job.unit)
+    return filled.value or Rows(None, 0.0, None, 0.02)
 
 
 def tolerance_mm(job: Job) -> float:
@@ -133,9 +133,9 @@ def doubt_mm(job: Job, driven: str = "driven") -> float:
     return max(setup(job).caliper_mm, max(spreads, default=0.0) / 2)
 
 
-def prompt(job: Job, choice: Mapping[str, str]) -> Prompt:
+def prompt(job: Job, query: Mapping[str, str]) -> Prompt:
     """Ask for the depth of the sprocket with fewer readings."""
-    which, there = choice.get("item", ""), ("driver", *driven_of(job))
+    which, there = query.get("item", ""), ("driver", *driven_of(job))
     if which not in there:
         which = min(there, key=lambda each: (len(depths(job, each)), there.index(each)))
     return Prompt(

@@ -33,7 +33,7 @@ def _printed(job: Job) -> Mapping[str, Any]:
 
 
 def _again(entry: Entry, form: Mapping[str, str]) -> dict[str, str]:
-    return {"method": form.get("method") or entry.spot.kind, "drop": entry.drop or ""}
+    return {"method": form.get("method") or entry.spot.kind, "drop": entry.second or ""}
 
 
 STATION = Station(

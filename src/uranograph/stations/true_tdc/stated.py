@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from uranograph.bench.fields import angle
-from uranograph.bench.forms import Ask, Form, Group, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.core.firing import Cylinder, top_after
@@ -39,15 +39,15 @@ class Stated:
         return f"set{by}, {HOW[self.how]}, ± {self.doubt_deg:g}"
 
 
-def read(typed: Typed, job: Job) -> Sheet[Stated]:
+def read(typed: Typed, job: Job) -> Filled[Stated]:
     """Read what is stated of TDC."""
     engine = engine_of(job)
     return _read(typed, engine.firing_order if engine else ())
 
 
 @remembered
-def _read(typed: Typed, order: tuple[Cylinder, ...]) -> Sheet[Stated]:
-    reader = SheetReader(typed)
+def _read(typed: Typed, order: tuple[Cylinder, ...]) -> Filled[Stated]:
+    reader = FormReader(typed)
     how = reader.text("how")
     if how not in HOW:
         reader.errors["how"] = say("choose-how-set")
@@ -59,13 +59,13 @@ def _read(typed: Typed, order: tuple[Cylinder, ...]) -> Sheet[Stated]:
     if (top_of is None) != (read_of is None) and not reader.errors:
         reader.errors["top_cylinder" if top_of is None else "read_cylinder"] = say("both-cylinders-needed")
     if reader.errors:
-        return Sheet(None, reader.errors)
+        return Filled(None, reader.errors)
     usual = USUAL_DOUBT_DEG.get(how, 0.0)
     lobe = reader.text("lobe_read")[:40]
-    return Sheet(Stated(how, by_whom, usual if doubt is None else doubt, top_of, read_of, lobe))
+    return Filled(Stated(how, by_whom, usual if doubt is None else doubt, top_of, read_of, lobe))
 
 
-def _cylinder(reader: SheetReader, name: str, order: tuple[Cylinder, ...]) -> Cylinder | None:
+def _cylinder(reader: FormReader, name: str, order: tuple[Cylinder, ...]) -> Cylinder | None:
     text = reader.text(name).upper()
     if not text:
         return None

@@ -216,7 +216,7 @@ def frame_at(job: Job, seq: int) -> Frame | None:
     return next((frame for frame in reversed(frames(job)) if frame.start_seq < seq), None)
 
 
-def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
+def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     """Say which reading comes next.
 
     Parameters
@@ -238,7 +238,7 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
     standing = [reading for reading in job.standing(KEY) if reading.slot != LEFT]
     if waiting is None:
         last = standing[-1] if standing else None
-        method = choice.get("method") or (last.spot.kind if last else "stop")
+        method = query.get("method") or (last.spot.kind if last else "stop")
         number = max((reading.spot.number for reading in standing), default=0) + 1
         waiting = Pair(method if method in METHOD_WORDS else "stop", number)
     method, place = waiting.kind, waiting.missing or "before"
@@ -247,7 +247,7 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
         hint = say("touch-stop-gently-same")
         drop = None
     else:
-        drop = waiting.drop or choice.get("drop") or ("0.200" if job.unit == "inch" else "5")
+        drop = waiting.drop or query.get("drop") or ("0.200" if job.unit == "inch" else "5")
         instruction = (
             say("come-forward-until-piston", drop=drop)
             if place == "before"
@@ -261,9 +261,9 @@ def prompt(job: Job, choice: Mapping[str, str]) -> Prompt | None:
         hint=hint,
         side="btdc" if place == "before" else "atdc",
         approach="backward" if method == "stop" and place == "after" else "forward",
-        drop=drop,
-        drop_fixed=waiting.drop is not None,
-        drop_label="Below TDC",
+        second=drop,
+        second_fixed=waiting.drop is not None,
+        second_label="Below TDC",
         by_wheel=True,
     )
 
@@ -274,7 +274,7 @@ def accept(job: Job, entry: Entry) -> None:
     Raises
     ------
     Impossible
-        With the field at fault: `text`, `side` or `drop`.
+        With the field at fault: `text`, `side` or `second`.
     """
     if entry.slot == LEFT:
         return
@@ -300,7 +300,7 @@ def accept(job: Job, entry: Entry) -> None:
     except Impossible as error:
         if mirrored(frame.mounted, pair):
             return
-        raise error.at("drop" if error.field.endswith("drop_mm") else "text") from error
+        raise error.at("second" if error.field.endswith("drop_mm") else "text") from error
     if frame.top and abs(alone.zero_error_deg - frame.top.zero_error_deg) > FURTHEST_APART_DEG:
         raise Impossible(
             "text",
@@ -313,14 +313,14 @@ def accept(job: Job, entry: Entry) -> None:
 
 
 def _accept_drop(entry: Entry) -> None:
-    if not entry.drop:
-        raise Impossible("drop", "below-tdc-missing")
+    if not entry.second:
+        raise Impossible("second", "below-tdc-missing")
     try:
-        drop = parse_length(entry.drop, entry.unit)
+        drop = parse_length(entry.second, entry.unit)
     except Impossible as error:
-        raise error.at("drop") from error
+        raise error.at("second") from error
     if drop <= 0:
-        raise Impossible("drop", "not-below-tdc", low_mm=1, high_mm=5, drop=entry.drop)
+        raise Impossible("second", "not-below-tdc", low_mm=1, high_mm=5, drop=entry.second)
 
 
 def find(job: Job) -> Finding:
@@ -477,4 +477,4 @@ def describe(reading: Reading) -> str:
     if reading.slot == LEFT:
         return say("wheel-left")
     method, number, place = reading.spot
-    return f"pair {number}, {METHOD_WORDS[method]}{f' {reading.drop}' if reading.drop else ''}, {place}"
+    return f"pair {number}, {METHOD_WORDS[method]}{f' {reading.second}' if reading.second else ''}, {place}"

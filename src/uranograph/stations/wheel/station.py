@@ -4,7 +4,7 @@ import re
 from dataclasses import dataclass
 
 from uranograph.bench.finding import Finding, Row, Verdict
-from uranograph.bench.forms import Form, Sheet, SheetReader, Typed, remembered
+from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, format_fine, parse_angle, parse_length
@@ -44,7 +44,7 @@ class Mounted:
 
 
 @remembered
-def read(typed: Typed, rotation: Turn | None, unit: LengthUnit) -> Sheet[Mounted]:
+def read(typed: Typed, rotation: Turn | None, unit: LengthUnit) -> Filled[Mounted]:
     """Read a wheel set-up as typed.
 
     Parameters
@@ -54,7 +54,7 @@ def read(typed: Typed, rotation: Turn | None, unit: LengthUnit) -> Sheet[Mounted
     rotation
         The engine's running direction seen from the front.
     unit
-        What a bare dial division is taken in, unless the sheet names its own unit.
+        What a bare dial division is taken in, unless the form names its own unit.
 
     Returns
     -------
@@ -67,7 +67,7 @@ def read(typed: Typed, rotation: Turn | None, unit: LengthUnit) -> Sheet[Mounted
     >>> read(typed, Turn.CLOCKWISE, LengthUnit.INCH).value.words
     'wheel 0-90-0-90, flywheel end'
     """
-    reader = SheetReader(typed)
+    reader = FormReader(typed)
     scale = reader.choose("scale", Scale, say("wheel-numbered"))
     mount = reader.choose("mount", End, say("which-end-crank-carries"))
     rise = None
@@ -77,9 +77,9 @@ def read(typed: Typed, rotation: Turn | None, unit: LengthUnit) -> Sheet[Mounted
     own_unit = reader.unit(unit)
     dial = reader.take("dial_division", lambda text: _dial(text, own_unit))
     if reader.errors or scale is None or mount is None:
-        return Sheet(None, reader.errors)
+        return Filled(None, reader.errors)
     wheel = Wheel(scale=scale, mount=mount, numbers_rise=rise, rotation=rotation)
-    return Sheet(Mounted(wheel, division or 1.0, dial or (0.0254 if own_unit is LengthUnit.INCH else 0.01), own_unit))
+    return Filled(Mounted(wheel, division or 1.0, dial or (0.0254 if own_unit is LengthUnit.INCH else 0.01), own_unit))
 
 
 def _division(text: str) -> float:

@@ -14,11 +14,12 @@ from uranograph.core.errors import Impossible
 from uranograph.shop import asides, jobs
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import Id, form_of, load, show, station_of
-from uranograph.web.pages import BY_COOKIE, NOT_WRITTEN, lead, remember, shop_of, who
+from uranograph.web.pages import BY_COOKIE, NOT_WRITTEN, done_words, lead, remember, shop_of, who
 
 router = APIRouter(include_in_schema=False)
 # Something that no act names: it ends what this station has read, and nothing else.
 OTHER = "other"
+UNDONE = "undone"
 _SEQ = re.compile("[0-9]{1,9}")
 
 
@@ -51,6 +52,28 @@ def _skip(request: Request, key: str, station_key: str, form: dict[str, str]) ->
     response = lead(request, f"/jobs/{key}/{onward.key if onward else 'overview'}")
     remember(response, BY_COOKIE, by.strip().upper())
     return response
+
+
+@router.post("/jobs/{key}/{station_key}/undo/{reading_id}")
+async def undo(request: Request, key: str, station_key: str, reading_id: Id) -> Response:
+    return await run_in_threadpool(_undo, request, key, station_key, reading_id, await form_of(request))
+
+
+def _undo(request: Request, key: str, station_key: str, reading_id: int, form: dict[str, str]) -> Response:
+    """What was done last no longer counts; pressed twice it is still only that one."""
+    station = station_of(station_key)
+    try:
+        with shop_of(request).write() as session:
+            jobs.void(session, key, reading_id, UNDONE, form.get("by") or who(request))
+    except Impossible as error:
+        job = load(request, key)
+        return show(request, job, station, 422, errors={error.field: refusal(error, job.unit)})
+    except SQLAlchemyError:
+        return show(request, load(request, key), station, 503, message=NOT_WRITTEN)
+    job = load(request, key)
+    gone = next((each for each in job.readings if each.id == reading_id), None)
+    words = f"Undone: {done_words(gone)}. It stands struck through in the log." if gone else ""
+    return show(request, job, station, message=words)
 
 
 @router.post("/jobs/{key}/{station_key}/anew")

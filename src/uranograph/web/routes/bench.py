@@ -1,4 +1,4 @@
-"""The bench page: one station of one job, its sheet or its readings."""
+"""The bench page: one station of one job, its form or its readings."""
 
 import re
 from collections.abc import Mapping
@@ -14,6 +14,7 @@ from starlette.datastructures import UploadFile
 
 from uranograph.bench.job import Entry, Job
 from uranograph.bench.station import Page, Station, lawful
+from uranograph.bench.tables import NotSure, decoded
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.shop import jobs, library
@@ -35,7 +36,7 @@ from uranograph.web.routes.overview import overview
 
 router = APIRouter(include_in_schema=False)
 _WHOLE = re.compile("[0-9]{1,9}")
-LARGEST_FILE = 1_000_000
+LARGEST_FILE = 8_000_000
 
 
 @router.get("/jobs/{key}")
@@ -57,19 +58,19 @@ async def preview(request: Request, key: str, kind: str) -> Response:
 
 def _preview(request: Request, job: Job | None, kind: str, form: dict[str, str]) -> Response:
     station = station_of(kind)
-    if station.sheet is None or (job is None and station is not ORDER.first):
+    if station.form is None or (job is None and station is not ORDER.first):
         raise jobs.NoSuchJob(kind)
-    sheet = station.sheet.read(form, job or NOBODYS)
+    filled = station.form.read(form, job or NOBODYS)
     # What is still empty is not wrong yet.
-    errors = {name: message for name, message in sheet.errors.items() if form.get(name, "").strip()}
+    errors = {name: message for name, message in filled.errors.items() if form.get(name, "").strip()}
     context = {
         "form": form,
         "station": station,
         "errors": errors,
-        "read": sheet.value,
-        "figure": station.preview(sheet.value, clockwise(job)),
+        "read": filled.value,
+        "figure": station.preview(filled.value, clockwise(job)),
         "live": True,
-        **station.told(sheet.value),
+        **station.told(filled.value),
     }
     return render(request, "preview.html", context)
 
@@ -91,15 +92,15 @@ def _page(request: Request, job: Job, name: str, page: Page) -> Response:
 
 
 @router.post("/jobs/{key}/sheet/{kind}")
-async def write_side_sheet(request: Request, key: str, kind: str) -> Response:
+async def write_side_form(request: Request, key: str, kind: str) -> Response:
     """Forms that belong to a station without being one, such as the drive and the tolerance."""
     form = await form_of(request)
-    return await run_in_threadpool(_write_side_sheet, request, key, kind, form)
+    return await run_in_threadpool(_write_side_form, request, key, kind, form)
 
 
-def _write_side_sheet(request: Request, key: str, kind: str, form: dict[str, str]) -> Response:
+def _write_side_form(request: Request, key: str, kind: str, form: dict[str, str]) -> Response:
     station = ORDER.of_form.get(kind)
-    if station is None or station.sheet is ORDER.forms[kind]:
+    if station is None or station.form is ORDER.forms[kind]:
         raise jobs.NoSuchJob(kind)
     job, asked = load(request, key), ORDER.forms[kind]
     errors = asked.read(form, job).errors
@@ -115,7 +116,7 @@ def _write_side_sheet(request: Request, key: str, kind: str, form: dict[str, str
     by = form.get("by") or who(request)
     try:
         with shop_of(request).write() as session:
-            jobs.save_sheet(session, key, kind, form, by, _seen(form))
+            jobs.save_form(session, key, kind, form, by, _seen(form))
             if form.get("for_house") and asked.for_house:
                 library.set_house(session, asked.for_house, form.get(asked.for_house, ""), by)
     except Impossible as error:
@@ -158,25 +159,25 @@ def _keep(request: Request, key: str, kind: str, form: dict[str, str]) -> Respon
 async def write(request: Request, key: str, station_key: str) -> Response:
     station = station_of(station_key)
     form = await form_of(request)
-    if station.sheet:
-        return await run_in_threadpool(_write_sheet, request, key, station, form)
+    if station.form:
+        return await run_in_threadpool(_write_form, request, key, station, form)
     return await run_in_threadpool(_record, request, key, station, form)
 
 
-def _write_sheet(request: Request, key: str, station: Station, form: dict[str, str]) -> Response:
+def _write_form(request: Request, key: str, station: Station, form: dict[str, str]) -> Response:
     job = load(request, key)
-    assert station.sheet is not None
-    sheet = station.sheet.read(form, job)
-    again = {"typed": form, "errors": sheet.errors, "read": sheet.value, **station.told(sheet.value)}
-    again["figure"] = station.preview(sheet.value, clockwise(job))
-    if not lawful(station.sheet, sheet.value, sheet.errors.values()):
+    assert station.form is not None
+    filled = station.form.read(form, job)
+    again = {"typed": form, "errors": filled.errors, "read": filled.value, **station.told(filled.value)}
+    again["figure"] = station.preview(filled.value, clockwise(job))
+    if not lawful(station.form, filled.value, filled.errors.values()):
         return show(request, job, station, 422, **again)
     try:
         with shop_of(request).write() as session:
-            jobs.save_sheet(session, key, station.sheet.kind, form, form.get("by") or who(request), _seen(form))
+            jobs.save_form(session, key, station.form.kind, form, form.get("by") or who(request), _seen(form))
     except Impossible as error:
         return show(
-            request, job, station, 422, **again | {"errors": {**sheet.errors, error.field: refusal(error, job.unit)}}
+            request, job, station, 422, **again | {"errors": {**filled.errors, error.field: refusal(error, job.unit)}}
         )
     except jobs.Changed as error:
         fresh = load(request, key)
@@ -186,7 +187,7 @@ def _write_sheet(request: Request, key: str, station: Station, form: dict[str, s
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
     after = ORDER.neighbors(station, job)[1]
-    onward = station if sheet.errors or after is None else after
+    onward = station if filled.errors or after is None else after
     return _signed(lead(request, f"/jobs/{key}/{onward.key}"), form)
 
 
@@ -194,7 +195,7 @@ def _record(request: Request, key: str, station: Station, form: dict[str, str]) 
     job = load(request, key)
     by = form.get("by") or who(request)
     again: dict[str, Any] = {"typed": form}
-    choice: dict[str, str] = {}
+    query: dict[str, str] = {}
     try:
         if station.entry and _chosen_already(request, form):
             # Sent twice: what it chose is written, and its list is not offered any more.
@@ -203,8 +204,8 @@ def _record(request: Request, key: str, station: Station, form: dict[str, str]) 
             entry = station.entry(job, form)
         else:
             entry = _typed(job, station, form)
-            choice = station.again(entry, form)
-            again["choice"] = choice
+            query = station.again(entry, form)
+            again["query"] = query
         with shop_of(request).write() as session:
             jobs.record(session, key, entry, by, form.get("token") or None, _seen(form))
     except Impossible as error:
@@ -217,7 +218,7 @@ def _record(request: Request, key: str, station: Station, form: dict[str, str]) 
         return show(request, fresh, station, 409, **again, message=phrase)
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
-    kept = {name: value for name, value in choice.items() if name in station.goes_on_with}
+    kept = {name: value for name, value in query.items() if name in station.goes_on_with}
     return _after_write(request, load(request, key), station, form, kept)
 
 
@@ -234,7 +235,7 @@ def _typed(job: Job, station: Station, form: Mapping[str, str]) -> Entry:
         text=form.get("text", "").strip(),
         side=form.get("side") or None if station.takes_sides else None,
         approach="backward" if form.get("approach") == "backward" and station.takes_sides else "forward",
-        drop=form.get("drop", "").strip() or None,
+        second=form.get("second", "").strip() or None,
         unit=job.unit,
     )
     if station.note and station.has_slot(entry.slot):
@@ -248,7 +249,7 @@ def _after_write(
     """A page that stays gets its changed part; any other is led there, so that a reload writes nothing twice."""
     if not is_fragment(request):
         return _signed(RedirectResponse(f"/jobs/{job.key}/{station.key}", 303), form)
-    return _signed(show(request, job, station, choice=kept, by=form.get("by") or who(request)), form)
+    return _signed(show(request, job, station, query=kept, by=form.get("by") or who(request)), form)
 
 
 def _signed(response: Response, form: dict[str, str]) -> Response:
@@ -287,7 +288,7 @@ async def readings_from_file(request: Request, key: str, station_key: str, name:
     station = station_of(station_key)
     if name not in station.files:
         raise jobs.NoSuchJob(name)
-    form = await request.form()
+    form = await request.form(max_part_size=LARGEST_FILE + 1)
     upload = form.get("file")
     content = await upload.read(LARGEST_FILE + 1) if isinstance(upload, UploadFile) else b""
     fields = {each: value for each, value in form.items() if isinstance(value, str)}
@@ -304,24 +305,24 @@ def _from_file(
     request: Request, key: str, station: Station, name: str, form: dict[str, str], content: bytes
 ) -> Response:
     job = load(request, key)
-    choice = {"method": name, "lobe": form.get("lobe", "")}
-    again: dict[str, Any] = {"choice": choice, "csv": form.get("csv", ""), "csv_open": True}
+    query = {"method": name, "lobe": form.get("lobe", "")}
+    again: dict[str, Any] = {"query": query, "csv": form.get("csv", ""), "csv_open": True}
     try:
         if len(content) > LARGEST_FILE:
             raise Impossible("csv", "readings-file-too-large")
-        try:
-            text = content.decode("utf-8-sig") if content else form.get("csv", "")
-        except UnicodeDecodeError as error:
-            raise Impossible("csv", "file-not-text") from error
+        text = decoded(content) if content else form.get("csv", "")
         if not _known(request, form.get("token")):
             entries = station.files[name](job, form, text)
             with shop_of(request).write() as session:
                 by, token = form.get("by") or who(request), form.get("token") or None
                 jobs.record_all(session, key, entries, by, token=token)
+    except NotSure as asking:
+        wrong = {asking.error.field: refusal(asking.error, job.unit)} if asking.error else {}
+        return show(request, job, station, 422, **{**again, **asking.shown, "csv": asking.text}, errors=wrong)
     except Impossible as error:
         return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
     except jobs.Changed as error:
         return show(request, load(request, key), station, 409, **again, message=str(error))
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
-    return lead(request, f"/jobs/{key}/{station.key}?{urlencode(choice)}")
+    return lead(request, f"/jobs/{key}/{station.key}?{urlencode(query)}")

@@ -12,11 +12,13 @@ from uranograph.bench.station import worst_finding
 from uranograph.bench.ways import KIND as WAY
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
-from uranograph.shop import exchange, jobs, library
+from uranograph.shop import exchange, jobs, library, shelving
+from uranograph.shop.shelving import Shelf
 from uranograph.stations import ORDER
 from uranograph.web.pages import (
     BY_COOKIE,
     LIGHT_COOKIE,
+    LIGHTS,
     NOBODYS,
     NOT_WRITTEN,
     attempt,
@@ -30,16 +32,40 @@ from uranograph.web.pages import (
 router = APIRouter(include_in_schema=False)
 LARGEST_FILE = 80_000_000
 FIRST = ORDER.forms[FIRST_FORM]
+SHELF_WORDS = {
+    Shelf.BENCH: "On the bench",
+    Shelf.UNSIGNED: "Not signed",
+    Shelf.SIGNED: "Signed",
+    Shelf.ARCHIVED: "Archived",
+    Shelf.BIN: "Bin",
+}
+EMPTY_WORDS = {
+    Shelf.BENCH: "Nothing is on the bench.",
+    Shelf.UNSIGNED: "Every job on the bench is signed.",
+    Shelf.SIGNED: "No job on the bench is signed as it stands.",
+    Shelf.ARCHIVED: "Nothing is archived.",
+    Shelf.BIN: "The bin is empty.",
+}
 
 
 @router.get("/")
-def job_list(request: Request, page: int = 1, q: str = "") -> Response:
-    return _list(request, page, q[:120])
+def job_list(request: Request, page: int = 1, q: str = "", shelf: str = "", order: str = "") -> Response:
+    return _list(request, page, q[:120], shelf=shelf, order=order)
 
 
-def _list(request: Request, number: int = 1, search: str = "", message: str = "", status: int = 200) -> Response:
+def _list(
+    request: Request,
+    number: int = 1,
+    search: str = "",
+    message: str = "",
+    status: int = 200,
+    shelf: str = "",
+    order: str = "",
+) -> Response:
+    on = Shelf(shelf) if shelf in tuple(Shelf) else Shelf.BENCH
     with shop_of(request).read() as session:
-        found = jobs.page(session, number, search)
+        found = jobs.page(session, number, search, where=shelving.on(on), by_name=order == "name")
+        counts = shelving.counts(session)
     cards = []
     for job in found.jobs:
         station, finding = ORDER.where_it_stands(job)
@@ -52,7 +78,8 @@ def _list(request: Request, number: int = 1, search: str = "", message: str = ""
                 "worst": worst_finding(ORDER.overview(job)),
             }
         )
-    context = {"cards": cards, "found": found, "search": search, "message": message}
+    context = {"cards": cards, "found": found, "search": search, "message": message, "counts": counts, "shelf": on}
+    context |= {"by_name": order == "name", "shelf_words": SHELF_WORDS, "empty_words": EMPTY_WORDS}
     return render(request, "jobs.html", context, status)
 
 
@@ -99,12 +126,12 @@ def _begin(request: Request, form: dict[str, str]) -> Response:
     try:
         with shop_of(request).write() as session:
             key = jobs.begin(session, form["title"], by, form.get("token", ""))
-            jobs.save_sheet(session, key, FIRST.kind, form, by)
+            jobs.save_form(session, key, FIRST.kind, form, by)
             if ORDER.way_form and form.get(WAY):
-                jobs.save_sheet(session, key, WAY, form, by)
+                jobs.save_form(session, key, WAY, form, by)
             for form_of in ORDER.forms.values():
                 if form_of.for_house and (usual := library.house(session, form_of.for_house)):
-                    jobs.save_sheet(session, key, form_of.kind, {form_of.for_house: usual}, by)
+                    jobs.save_form(session, key, form_of.kind, {form_of.for_house: usual}, by)
     except Impossible as error:
         return _new(request, form, {error.field: refusal(error)}, 422)
     except SQLAlchemyError:
@@ -145,7 +172,7 @@ def export_job(request: Request, key: str) -> Response:
 @router.post("/bench/light")
 def set_light(request: Request, light: Annotated[str, Form()], back: Annotated[str, Form()] = "/") -> Response:
     response = RedirectResponse(_inside(back), 303)
-    remember(response, LIGHT_COOKIE, "night" if light == "night" else "day")
+    remember(response, LIGHT_COOKIE, light if light in LIGHTS else LIGHTS[0])
     return response
 
 

@@ -8,9 +8,10 @@ from fastapi.responses import HTMLResponse, Response
 
 from uranograph.bench import house
 from uranograph.bench.job import LIMITS_FORM, NOTE, Job
+from uranograph.shop import shelving
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import load
-from uranograph.web.pages import attempt, rail, render
+from uranograph.web.pages import attempt, fresh_token, rail, render, shop_of
 
 router = APIRouter(include_in_schema=False)
 
@@ -27,9 +28,13 @@ def overview(
     errors: Mapping[str, str] = MappingProxyType({}),
     status: int = 200,
     message: str = "",
+    keeping: bool = False,
+    **more: str,
 ) -> Response:
     """Draw the page; with what was typed into one of its forms, where that cannot be kept."""
     key = job.key
+    with shop_of(request).read() as session:
+        shelf, gone_on = shelving.shelf_of(session, key), shelving.gone_on(session, key)
     limits = dict(latest.typed) if (latest := job.latest(LIMITS_FORM)) else {}
     findings = ORDER.overview(job)
     on_way = [each for each in ORDER.stations if each in ORDER.on_way(job) or findings[each.key].state != "not-begun"]
@@ -46,9 +51,14 @@ def overview(
         "way": ORDER.way_of(job),
         "job_notes": job.aside(ORDER.first.key, NOTE),
         "limits": house.LIMITS,
-        "limits_typed": dict(typed) if errors else limits,
+        "limits_typed": dict(typed) if errors and not keeping else limits,
         "errors": errors,
         "message": message,
+        **more,
+        "keeping": keeping,
+        "copy_token": fresh_token(),
+        "shelf": shelf,
+        "gone_on": gone_on,
         "of_house": {name: house.said(job.house_values, name, job.unit) for name in house.LIMITS},
     }
     return render(request, "overview.html", context, status)

@@ -1,20 +1,43 @@
 """The build sheet: one page to print."""
 
-from typing import Any
+from functools import lru_cache
+from typing import Annotated, Any
 
-from fastapi import APIRouter, Request
+from fastapi import APIRouter, Path, Request
 from fastapi.responses import Response
+from markupsafe import Markup
+from sqlalchemy.exc import SQLAlchemyError
+from starlette.concurrency import run_in_threadpool
 
 from uranograph.bench.acts import ACT
 from uranograph.bench.job import ACCEPTED, ANEW, NOTE, PHOTO, Job, Reading
-from uranograph.shop import jobs
+from uranograph.bench.words import refusal
+from uranograph.core.errors import Impossible
+from uranograph.shop import comparing, jobs, signing
 from uranograph.stations import ORDER
-from uranograph.web.pages import attempt, render, shop_of
+from uranograph.web.bench_page import form_of
+from uranograph.web.pages import (
+    BY_COOKIE,
+    NOT_WRITTEN,
+    attempt,
+    fresh_token,
+    lead,
+    remember,
+    render,
+    shop_of,
+    templates,
+    who,
+)
 
 router = APIRouter(include_in_schema=False)
 MOST_PICTURES = 4
+MOST_DRAWN = 32
 # Told in one line each; the rest of the sheet has the others at length.
 BESIDES = [station.key for station in ORDER.stations if station.group in ("Fit", "Mark")]
+CLOSES = [station.key for station in ORDER.stations if station.group in ("Prove", "Close")]
+# What a label tells: where the cam stands.
+LABELED = next(station for station in ORDER.stations if station.token)
+Revision = Annotated[int, Path(ge=1, le=100_000)]
 
 
 def _beside(job: Job, kind: str) -> list[Reading]:
@@ -23,13 +46,11 @@ def _beside(job: Job, kind: str) -> list[Reading]:
 
 def _about(job: Job, note: Reading) -> Reading | None:
     """The reading that a note is about."""
-    return next((reading for reading in job.readings if str(reading.seq) == note.drop), None)
+    return next((reading for reading in job.readings if str(reading.seq) == note.second), None)
 
 
-@router.get("/jobs/{key}/sheet")
-def build_sheet(request: Request, key: str) -> Response:
-    with shop_of(request).read() as session:
-        job = jobs.load(session, key)
+def _printed(job: Job) -> dict[str, Any]:
+    """Everything that stands on the sheet of a job."""
     findings = ORDER.overview(job)
     context: dict[str, Any] = {
         "history": (),
@@ -38,7 +59,8 @@ def build_sheet(request: Request, key: str) -> Response:
         "job": job,
         "findings": findings,
         "besides": [key for key in BESIDES if findings[key].begun or findings[key].state == "skipped"],
-        "run_together": BESIDES,
+        "closes": [key for key in CLOSES if findings[key].begun or findings[key].state == "skipped"],
+        "run_together": (*BESIDES, *CLOSES),
         "done": [r for r in job.readings if r.void is None and r.spot.kind in (ACT, ANEW)],
         "accepted": [(ORDER.by_key[r.station].title, r) for r in _beside(job, ACCEPTED)],
         "notes": [(ORDER.by_key[r.station].title, r, _about(job, r)) for r in _beside(job, NOTE)],
@@ -46,6 +68,93 @@ def build_sheet(request: Request, key: str) -> Response:
         "passed_over": [(each.title, skip) for each in ORDER.stations if (skip := job.skipped(each.key))],
     }
     for station in ORDER.stations:
-        where = f"job {key}, build sheet, {station.key}"
+        where = f"job {job.key}, build sheet, {station.key}"
         context |= attempt(where, lambda station=station: station.printed(job), {})
-    return render(request, "sheet.html", context)
+    return context
+
+
+@lru_cache(maxsize=MOST_DRAWN)
+def _body(job: Job) -> Markup:
+    """What is printed of a job; one that was not written to since is the same job, and its sheet the same sheet."""
+    return Markup(templates.get_template("_sheet_body.html").render(_printed(job)))
+
+
+@router.get("/jobs/{key}/sheet")
+def build_sheet(request: Request, key: str) -> Response:
+    with shop_of(request).read() as session:
+        job, signed = jobs.load(session, key), signing.signatures(session, key)
+        comparable = comparing.offered(session, key, signed)
+    return _sheet(request, job, signed, comparable=comparable)
+
+
+def _sheet(request: Request, job: Job, signed: list[signing.Signature], status: int = 200, **more: Any) -> Response:
+    context = {
+        "job": job,
+        "body": _body(job),
+        "signed": signed,
+        "open_points": signing.stands_open(job),
+        "exceptions": signing.exceptions(job),
+        "typed": {"by": who(request)},
+        "errors": {},
+    }
+    return render(request, "sheet.html", context | more, status)
+
+
+def frozen(job: Job, signature: signing.Signature) -> str:
+    """The sheet as it is signed."""
+    return templates.get_template("_sheet_body.html").render(_printed(job) | {"signature": signature})
+
+
+@router.post("/jobs/{key}/sign")
+async def sign(request: Request, key: str) -> Response:
+    return await run_in_threadpool(_sign, request, key, await form_of(request))
+
+
+def _sign(request: Request, key: str, form: dict[str, str]) -> Response:
+    with shop_of(request).read() as session:
+        job, signed = jobs.load(session, key), signing.signatures(session, key)
+    seen = form.get("seen", "")
+    by = form.get("by", "") or who(request)
+    try:
+        with shop_of(request).write() as session:
+            revision = signing.sign(
+                session,
+                key,
+                by,
+                form.get("name", ""),
+                form.get("changed", ""),
+                form.get("token", "") or fresh_token(),
+                int(seen) if seen.isdecimal() and len(seen) < 10 else -1,
+                frozen,
+            )
+    except Impossible as error:
+        return _sheet(request, job, signed, 422, typed=form, errors={error.field: refusal(error, job.unit)})
+    except jobs.Changed as error:
+        return _sheet(request, job, signed, 409, typed=form, message=f"{error} Look at it again, then sign.")
+    except SQLAlchemyError:
+        return _sheet(request, job, signed, 503, typed=form, message=NOT_WRITTEN)
+    response = lead(request, f"/jobs/{key}/signed/{revision}")
+    if by.strip():
+        remember(response, BY_COOKIE, jobs.initials(by))
+    return response
+
+
+@router.get("/jobs/{key}/signed/{revision}")
+def signed_sheet(request: Request, key: str, revision: Revision) -> Response:
+    with shop_of(request).read() as session:
+        job, found = jobs.load(session, key), signing.page_of(session, key, revision)
+        after = next((each for each in signing.signatures(session, key) if each.revision == revision + 1), None)
+    if found is None:
+        raise jobs.NoSuchJob(key)
+    signature, page, _ = found
+    return render(request, "signed.html", {"job": job, "signature": signature, "page": page, "superseded": after})
+
+
+@router.get("/jobs/{key}/label")
+def label(request: Request, key: str) -> Response:
+    with shop_of(request).read() as session:
+        job, signed = jobs.load(session, key), signing.latest(session, key)
+    # A label says what was signed, and of what was written since that it is not.
+    signature = signed if signed is not None and signed.seq == job.seq else None
+    finding = ORDER.overview(job)[LABELED.key]
+    return render(request, "label.html", {"job": job, "signature": signature, "finding": finding})

@@ -1,4 +1,4 @@
-// The sheet of gears grows by a row at a time, and every gear that has a name can be chosen in the rows of the others.
+// The form of gears grows by a row at a time, and every gear that has a name can be chosen in the rows of the others.
 (() => {
   const MOST = 20;
   const rows = () => [...document.querySelectorAll("[data-gear-row]")];

@@ -10,7 +10,6 @@ from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Scale, Side, Turn
-from uranograph.demo.shop import furnish
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
@@ -49,9 +48,9 @@ def test_an_engine_as_typed() -> None:
     ],
 )
 def test_what_is_wrong_stands_beside_its_field(change: dict[str, str], field: str, words: str) -> None:
-    sheet = engine.read({**ENGINE, **change})
-    assert sheet.value is None
-    assert words in sheet.errors[field]
+    filled = engine.read({**ENGINE, **change})
+    assert filled.value is None
+    assert words in filled.errors[field]
 
 
 def test_lengths_with_suffixes_overrule_the_unit() -> None:
@@ -71,10 +70,10 @@ def test_a_single_needs_no_firing_order() -> None:
 
 def test_a_card_that_contradicts_itself_is_told_beside_every_field_that_takes_part() -> None:
     job = with_forms(card={**CARD, "intake_centerline_deg": "112"})
-    sheet = job.sheet(card.FORM)
-    assert sheet is not None
-    assert sheet.value is not None
-    assert set(sheet.errors) == {"io_btdc_deg", "ic_abdc_deg", "intake_centerline_deg"}
+    filled = job.filled(card.FORM)
+    assert filled is not None
+    assert filled.value is not None
+    assert set(filled.errors) == {"io_btdc_deg", "ic_abdc_deg", "intake_centerline_deg"}
     assert card.find(job).verdict is Verdict.UNSURE
 
 
@@ -98,14 +97,14 @@ def test_an_empty_card_asks_for_anything_and_a_poor_one_for_more() -> None:
 
 
 def test_a_card_keeps_the_unit_it_was_typed_in() -> None:
-    sheet = card.read({**CARD, "check_lift": "0.050", "unit": "inch"}, LengthUnit.MM)
-    assert sheet.value is not None
-    assert sheet.value.check_lift_mm == pytest.approx(1.27)
+    filled = card.read({**CARD, "check_lift": "0.050", "unit": "inch"}, LengthUnit.MM)
+    assert filled.value is not None
+    assert filled.value.check_lift_mm == pytest.approx(1.27)
 
 
 def test_a_full_circle_wheel_must_say_which_way_it_counts() -> None:
-    sheet = wheel.read({**WHEEL, "scale": "full"}, Turn.CLOCKWISE, LengthUnit.MM)
-    assert set(sheet.errors) == {"numbers_rise"}
+    filled = wheel.read({**WHEEL, "scale": "full"}, Turn.CLOCKWISE, LengthUnit.MM)
+    assert set(filled.errors) == {"numbers_rise"}
     told = wheel.find(with_forms(engine=ENGINE, wheel={**WHEEL, "scale": "full", "numbers_rise": "clockwise"}))
     assert "numbers count down" in told.sentence
 
@@ -134,10 +133,9 @@ def test_what_the_eye_reads_stands_beside_its_plain_value() -> None:
     assert wheel.plain_angle(mounted, "95", "abdc") == ""
 
 
-def test_a_finding_depends_on_what_it_asked_for_and_on_nothing_else(shop: Shop) -> None:
+def test_a_finding_depends_on_what_it_asked_for_and_on_nothing_else(demo_shop: Shop) -> None:
     """Everything a finding did not ask for is taken away, demo job by demo job: it stays as it is."""
-    furnish(shop)
-    with shop.read() as session:
+    with demo_shop.read() as session:
         whole = list(jobs.page(session).jobs)
     for job in whole:
         for station in ORDER.stations:
@@ -148,7 +146,7 @@ def test_a_finding_depends_on_what_it_asked_for_and_on_nothing_else(shop: Shop) 
             ending = {name for kind, name in notes.own if kind == "acts"}
             without = replace(
                 job,
-                sheets=tuple(sheet for sheet in job.sheets if sheet.kind in forms),
+                forms=tuple(filled for filled in job.forms if filled.kind in forms),
                 readings=tuple(
                     reading
                     for reading in job.readings
@@ -181,12 +179,12 @@ def test_what_is_kept_is_worked_out_again_only_once_something_it_asked_for_is_wr
         job = take(session, key, "sprocket", [("driver.1.depth", "20", None)])
         assert around(job) == 5
         assert asked == ["intake", "exhaust"]
-        job = take(session, key, "runout", [("set-1.1.dial", "0.01", None)], drop="0")
+        job = take(session, key, "runout", [("set-1.1.dial", "0.01", None)], second="0")
         assert around(job) == 6
         assert asked == ["intake", "exhaust", "intake"]
         jobs.void(session, key, job.readings[-1].id, "slip", "QZ")
         assert around(jobs.load(session, key)) == 5
-        jobs.save_sheet(session, key, "engine", {**ENGINE, "cylinders": "2", "firing_order": "1-2"}, "QZ")
+        jobs.save_form(session, key, "engine", {**ENGINE, "cylinders": "2", "firing_order": "1-2"}, "QZ")
         assert around(jobs.load(session, key)) == 3
 
 

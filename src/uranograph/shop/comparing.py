@@ -1,0 +1,143 @@
+"""Two jobs, or two signed revisions, side by side: figure by figure, and what was done in between."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from uranograph.bench.acts import ACT
+from uranograph.bench.job import ANEW, Job, Reading
+from uranograph.shop import exchange, jobs, judging, signing
+from uranograph.shop.tables import JobRow
+from uranograph.stations import ORDER
+
+MOST_OFFERED = 40
+
+
+@dataclass(frozen=True)
+class Side:
+    """One of the two: which, when it was as it is shown, and what every station found."""
+
+    key: str
+    title: str
+    revision: int | None
+    at: datetime
+    judged: Mapping[str, Any]
+
+    @property
+    def name(self) -> str:
+        return f"{self.title}, revision {self.revision}" if self.revision else self.title
+
+    @property
+    def address(self) -> str:
+        return f"{self.key}@{self.revision}" if self.revision else self.key
+
+
+@dataclass(frozen=True)
+class Line:
+    """One figure of both; `change` is the second less the first where both are numbers."""
+
+    station: str
+    label: str
+    one: str
+    other: str
+    change: str
+
+
+@dataclass(frozen=True)
+class Compared:
+    """Both sides, the earlier first, the figures that they have, how far a cam went, and what was done in between."""
+
+    one: Side
+    other: Side
+    lines: tuple[Line, ...]
+    later_deg: Mapping[str, float]
+    done: tuple[Reading, ...]
+
+
+def side_of(session: Session, address: str) -> Side:
+    """A job by its key, or a signed revision of it by `key@revision`.
+
+    Raises
+    ------
+    NoSuchJob
+        When there is none.
+    """
+    key, _, number = address.partition("@")
+    job = jobs.load(session, key)
+    if number:
+        found = signing.page_of(session, key, int(number)) if number.isdecimal() and len(number) < 7 else None
+        if found is None:
+            raise jobs.NoSuchJob(address)
+        signature, _, judged = found
+        return Side(key, job.title, signature.revision, signature.at, judged)
+    kept = exchange.export_job(session, key)
+    return Side(key, job.title, None, kept.touched_at, judging.judge(kept, job))
+
+
+def compare(session: Session, one: str, other: str) -> Compared:
+    """Put two jobs or revisions side by side, the earlier first.
+
+    Raises
+    ------
+    NoSuchJob
+        When either is not there.
+    """
+    first, second = sorted((side_of(session, each) for each in (one, other)), key=lambda side: side.at)
+    lines = [
+        line
+        for station in ORDER.stations
+        for line in _lines(station.title, *(side.judged["stations"].get(station.key) for side in (first, second)))
+    ]
+    errors = [side.judged.get("by_cam", {}) for side in (first, second)]
+    later = {cam: errors[1][cam]["error_deg"] - errors[0][cam]["error_deg"] for cam in errors[0] if cam in errors[1]}
+    return Compared(first, second, tuple(lines), later, tuple(_between(session, first, second)))
+
+
+def _lines(title: str, one: Mapping[str, Any] | None, other: Mapping[str, Any] | None) -> list[Line]:
+    found = []
+    for label in dict.fromkeys(row["label"] for side in (one, other) if side for row in side["rows"]):
+        texts = [_text(side, label) for side in (one, other)]
+        # What neither looked at, or both found the same in words, tells nothing.
+        if any(texts) and (texts[0] != texts[1] or any(each.isdigit() for each in texts[0])):
+            found.append(Line(title, label, *texts, _change(texts)))
+    return found
+
+
+def _text(side: Mapping[str, Any] | None, label: str) -> str:
+    rows = side["rows"] if side else ()
+    return next((row["measured"] for row in rows if row["label"] == label), "")
+
+
+def _change(texts: Sequence[str]) -> str:
+    try:
+        one, other = (float(text.replace("−", "-")) for text in texts)
+    except ValueError:
+        return ""
+    places = max((len(text.partition(".")[2]) for text in texts), default=0)
+    change = f"{other - one:+.{places}f}".replace("-", "−")
+    return "0" if float(change.replace("−", "-")) == 0 else change
+
+
+def _between(session: Session, first: Side, second: Side) -> list[Reading]:
+    """What was done from the earlier to the later, of either job."""
+    found = []
+    for job in {key: jobs.load(session, key) for key in (first.key, second.key)}.values():
+        found += [each for each in _acts(job) if first.at < each.at <= second.at]
+    return sorted(found, key=lambda each: each.at)
+
+
+def _acts(job: Job) -> list[Reading]:
+    return [each for each in job.readings if each.void is None and each.spot.kind in (ACT, ANEW)]
+
+
+def offered(session: Session, but: str, signed: Sequence[signing.Signature]) -> list[tuple[str, str]]:
+    """What one can be compared with: other jobs that were written to last, and the signed revisions of it."""
+    own = [(f"{but}@{each.revision}", f"revision {each.revision} of this job") for each in signed]
+    newest = (
+        select(JobRow.key, JobRow.title).where(JobRow.key != but).order_by(JobRow.touched_at.desc()).limit(MOST_OFFERED)
+    )
+    return own + [(key, title) for key, title in session.execute(newest)]

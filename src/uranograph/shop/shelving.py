@@ -1,0 +1,158 @@
+"""Where a job is kept: on the bench, put aside, or in the bin; its name; and a new job of the same make."""
+
+from datetime import UTC, datetime, timedelta
+from enum import StrEnum
+
+from sqlalchemy import ColumnElement, and_, delete, exists, func, select
+from sqlalchemy.orm import Session
+
+from uranograph.core.errors import Impossible
+from uranograph.shop import jobs
+from uranograph.shop.tables import FormRow, JobRow, PhotoRow, ReadingRow, SignatureRow, VoidRow
+from uranograph.stations import ORDER
+
+# The file itself keeps rows of a job until it was so long in the bin.
+BIN_DAYS = 30
+
+
+class Shelf(StrEnum):
+    """What part of the job list is shown."""
+
+    BENCH = "bench"
+    UNSIGNED = "unsigned"
+    SIGNED = "signed"
+    ARCHIVED = "archived"
+    BIN = "bin"
+
+
+def on(shelf: Shelf) -> ColumnElement[bool]:
+    """What holds for the jobs of a shelf.
+
+    Examples
+    --------
+    >>> "binned_at IS NOT NULL" in str(on(Shelf.BIN))
+    True
+    """
+    if shelf is Shelf.BIN:
+        return JobRow.binned_at.is_not(None)
+    if shelf is Shelf.ARCHIVED:
+        return and_(JobRow.binned_at.is_(None), JobRow.archived_at.is_not(None))
+    here = and_(JobRow.binned_at.is_(None), JobRow.archived_at.is_(None))
+    # Signed is what was signed and not written to since.
+    signed = exists().where(SignatureRow.job_id == JobRow.id, SignatureRow.seq == JobRow.seq)
+    if shelf is Shelf.SIGNED:
+        return and_(here, signed)
+    return and_(here, ~signed) if shelf is Shelf.UNSIGNED else here
+
+
+def counts(session: Session) -> dict[Shelf, int]:
+    """How many jobs stand on each shelf."""
+    return {shelf: session.scalar(select(func.count()).select_from(JobRow).where(on(shelf))) or 0 for shelf in Shelf}
+
+
+def shelf_of(session: Session, key: str) -> Shelf:
+    """Whether a job is on the bench, archived, or in the bin.
+
+    Raises
+    ------
+    NoSuchJob
+        When there is no such job.
+    """
+    row = jobs.row_of(session, key)
+    if row.binned_at is not None:
+        return Shelf.BIN
+    return Shelf.ARCHIVED if row.archived_at is not None else Shelf.BENCH
+
+
+def rename(session: Session, key: str, title: str) -> None:
+    """Call a job by another name; sheets that were signed keep the one they were signed under.
+
+    Raises
+    ------
+    Impossible
+        When the name is missing or too long.
+    NoSuchJob
+        When there is no such job.
+    """
+    row = jobs.row_of(session, key)
+    row.title = jobs.title_of(title)
+
+
+def put(session: Session, key: str, shelf: str, at: datetime | None = None) -> None:
+    """Put a job on the bench, into the archive, or into the bin.
+
+    Raises
+    ------
+    Impossible
+        When it was signed and is to go into the bin, or the shelf is none that a job is put on.
+    NoSuchJob
+        When there is no such job.
+    """
+    row, at = jobs.row_of(session, key), at or datetime.now(UTC)
+    if shelf not in (Shelf.BENCH, Shelf.ARCHIVED, Shelf.BIN):
+        raise Impossible("shelf", "no-such-shelf")
+    if shelf == Shelf.BIN and _was_signed(session, row):
+        raise Impossible("shelf", "signed-is-kept")
+    row.archived_at = at if shelf == Shelf.ARCHIVED else None
+    row.binned_at = at if shelf == Shelf.BIN else None
+
+
+def gone_on(session: Session, key: str) -> datetime | None:
+    """When a job in the bin goes for good."""
+    binned = jobs.row_of(session, key).binned_at
+    return binned + timedelta(days=BIN_DAYS) if binned else None
+
+
+def purge(session: Session) -> int:
+    """Let go of what was in the bin for thirty days, and say how many jobs that were."""
+    old = datetime.now(UTC) - timedelta(days=BIN_DAYS, minutes=1)
+    gone = list(session.scalars(select(JobRow.id).where(JobRow.binned_at <= old)))
+    if not gone:
+        return 0
+    readings = select(ReadingRow.id).where(ReadingRow.job_id.in_(gone))
+    for table, of_job in ((PhotoRow, PhotoRow.reading_id.in_(readings)), (VoidRow, VoidRow.reading_id.in_(readings))):
+        session.execute(delete(table).where(of_job))
+    session.execute(delete(ReadingRow).where(ReadingRow.job_id.in_(gone)))
+    session.execute(delete(FormRow).where(FormRow.job_id.in_(gone)))
+    session.execute(delete(JobRow).where(JobRow.id.in_(gone)))
+    return len(gone)
+
+
+def copy(session: Session, key: str, title: str, by: str, token: str) -> str:
+    """Begin a new job of the same make: engine, card, drive and way as they are now, without a reading.
+
+    Parameters
+    ----------
+    session
+        A writing session.
+    key
+        The job that is taken for a pattern.
+    title, by
+        What the new one is called, and who begins it.
+    token
+        The same token twice is one job.
+
+    Returns
+    -------
+    str
+        The new job's key.
+
+    Raises
+    ------
+    Impossible
+        When title or initials are missing or too long.
+    NoSuchJob
+        When there is no such job.
+    """
+    pattern = jobs.load(session, key)
+    new = jobs.begin(session, title, by, token)
+    if not jobs.load(session, new).forms:
+        for kind, form in ORDER.forms.items():
+            latest = pattern.latest(kind)
+            if form.of_make and latest is not None:
+                jobs.save_form(session, new, kind, latest.typed, by)
+    return new
+
+
+def _was_signed(session: Session, row: JobRow) -> bool:
+    return session.scalar(select(exists().where(SignatureRow.job_id == row.id))) or False

@@ -1,0 +1,104 @@
+"""Who does what over minutes: a lane for each of the hands, planned above, as it went below."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import lru_cache
+
+from uranograph.charts.pen import Figure, Pen
+
+LEFT, RIGHT, TOP, FOOT = 84.0, 716.0, 118.0, 560.0
+
+
+@dataclass(frozen=True)
+class Bar:
+    """One task in one lane: planned and expected, minutes; whether it decides the end, is done, under way, or late."""
+
+    name: str
+    lane: int
+    planned: tuple[float, float]
+    expected: tuple[float, float]
+    begun: bool
+    done: bool
+    decides: bool
+    late: bool
+
+
+@lru_cache(maxsize=64)
+def lanes_figure(lanes: tuple[str, ...], bars: tuple[Bar, ...], now_min: float | None) -> Figure:
+    """Draw the lanes, 742 by 630.
+
+    Parameters
+    ----------
+    lanes
+        Names, top to bottom; the last is what nobody does.
+    bars
+        Tasks; one that takes several hands is there in each of their lanes.
+    now_min
+        Minutes from the start; None before it.
+    """
+    pen = Pen()
+    pen.text((22, 42), "Plan of the change", "title", "start")
+    pen.path("M22 60h14", "card-curve")
+    pen.text((42, 64), "planned", "small", "start")
+    pen.path("M102 60h14", "measured-curve")
+    pen.text((122, 64), "as it goes", "small", "start")
+    pen.path("M196 60h14", "decides")
+    pen.text((216, 64), "decides the end", "small", "start")
+    longest = max([end for bar in bars for end in (bar.planned[1], bar.expected[1])], default=60.0) or 1.0
+    tall = (FOOT - TOP) / max(1, len(lanes))
+
+    def x(minutes: float) -> float:
+        return LEFT + (RIGHT - LEFT) * minutes / longest
+
+    _scale(pen, x, longest)
+    for k, name in enumerate(lanes):
+        y = TOP + tall * k
+        pen.line((LEFT - 62, y), (RIGHT, y), "fine")
+        pen.text((LEFT - 10, y + tall / 2 + 5), name, "cylinder" if len(name) < 4 else "small", "end")
+    for bar in bars:
+        _bar(pen, x, bar, TOP + tall * bar.lane, tall)
+    if now_min is not None:
+        pen.line((x(now_min), TOP - 8), (x(now_min), FOOT), "measured-line")
+        pen.text((x(now_min), TOP - 14), f"last tick, +{now_min:.0f}", "small measured")
+    ends = max((bar.expected[1] for bar in bars), default=0.0)
+    told = ", ".join(dict.fromkeys(bar.name for bar in bars if bar.late)) or "none"
+    return pen.figure(
+        742, 630, f"Plan of the change over {ends:.0f} minutes in {len(lanes)} lanes; late: {told}.", "lanes"
+    )
+
+
+def _scale(pen: Pen, x: Callable[[float], float], longest: float) -> None:
+    step = next(each for each in (5, 10, 15, 30, 60, 120, 240, 480, 960, 1920) if longest / each <= 10 or each == 1920)
+    pen.line((LEFT, FOOT), (RIGHT, FOOT), "ink")
+    minutes = 0
+    while minutes <= longest:
+        pen.line((x(minutes), FOOT), (x(minutes), FOOT + 6), "ink")
+        pen.text((x(minutes), FOOT + 22), f"{minutes // 60}:{minutes % 60:02d}", "scale")
+        minutes += step
+    pen.text((RIGHT, FOOT + 42), "hours and minutes from the start", "small", "end")
+
+
+def _bar(pen: Pen, x: Callable[[float], float], bar: Bar, y: float, tall: float) -> None:
+    high = min(26.0, tall * 0.3)
+    first, second = y + tall * 0.5 - high - 3, y + tall * 0.5 + 3
+    start, end = bar.planned
+    pen.rect(x(start), first, max(2.0, x(end) - x(start)), high, "plan-bar decides" if bar.decides else "plan-bar")
+    _name(pen, bar.name, x(start), x(end), first + high / 2 + 4)
+    start, end = bar.expected
+    ink = "went-bar" if bar.begun else "coming-bar"
+    pen.rect(
+        x(start), second, max(2.0, x(end) - x(start)), high, f"{ink} under-way" if bar.begun and not bar.done else ink
+    )
+    if bar.late:
+        at = x(end)
+        pen.path(
+            f"M{at - 7:.1f} {second - 2:.1f}L{at + 7:.1f} {second - 2:.1f}L{at:.1f} {second - 14:.1f}Z", "late-mark"
+        )
+        pen.text((at, second + high + 13), "late", "small measured")
+
+
+def _name(pen: Pen, name: str, start: float, end: float, y: float) -> None:
+    """The name as far as it has room; a bar too short for it has none, the list beside it does."""
+    room = int((end - start - 8) / 6.4)
+    if room >= 4:
+        pen.text((start + 5, y), name if len(name) <= room else f"{name[: room - 1]}…", "bar-name", "start")

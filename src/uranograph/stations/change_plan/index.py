@@ -1,0 +1,98 @@
+"""Plan of a cam change: tasks, hands, and a running clock."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from uranograph.bench.job import Job
+from uranograph.bench.station import Look, Page, Station
+from uranograph.stations.change_plan import station as plan
+from uranograph.stations.change_plan.figure import figure
+from uranograph.stations.change_plan.tasks import FORM
+from uranograph.stations.change_plan.words import REFUSALS, say
+
+
+def _shown(job: Job, look: Look) -> Mapping[str, Any]:
+    found = plan.running(job)
+    if found is None:
+        return {"tasks": ()}
+    hands, read = plan.who(found), plan.results(job)
+    return {
+        "tasks": [
+            {
+                "number": k + 1,
+                "name": each.task.name,
+                "who": found.change.names(hands[k]) or "—",
+                "tray": each.tray,
+                "at": f"+{found.expected[0][k]:.0f} to +{found.expected[1][k]:.0f}",
+                "state": "in" if found.done(k) else "under-way" if found.begun(k) else "not-begun",
+                "late": k in found.late,
+                "result": read.get(k, ""),
+                "target": each.target,
+            }
+            for k, each in sorted(enumerate(found.change.tasks), key=lambda pair: found.expected[0][pair[0]])
+        ],
+        "doing": plan.doing(found),
+        **_length(job, found),
+    }
+
+
+def _length(job: Job, found: plan.Running) -> dict[str, Any]:
+    """How long the plan is and how good, and whether a shorter one is still looked for."""
+    decide = plan.critical(found)
+    names = [found.change.tasks[k].task.name for k in plan.in_order(found) if k in decide]
+    gap = found.planned_min - found.bound
+    told = (
+        say("is-the-shortest")
+        if gap < 1e-6
+        else say("best-so-far", minutes=plan.span(found.planned_min), gap=plan.span(gap))
+    )
+    return {
+        "length": plan.span(found.planned_min),
+        "told": told,
+        "searching": gap >= 1e-6 and found.began is None,
+        "critical": say("critical", listed=", ".join(names)),
+    }
+
+
+def _searched(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any] | None:
+    """A little more looking for a shorter plan, and how good the best is now."""
+    found = plan.running(job)
+    if found is None:
+        return None
+    tries = (
+        int(asked.get("tries", "0")) if asked.get("tries", "0").isdecimal() and len(asked.get("tries", "0")) < 4 else 0
+    )
+    if found.began is None and tries < MOST_TRIES:
+        plan.searched(found.work)
+        found = plan.running(job) or found
+    shown = dict(_length(job, found))
+    shown["searching"] = shown["searching"] and tries + 1 < MOST_TRIES
+    return {**shown, "tries": tries + 1, "figure": figure(job, Look())}
+
+
+# A page that stays open does not look for ever.
+MOST_TRIES = 20
+
+
+STATION = Station(
+    key=plan.KEY,
+    refusals=REFUSALS,
+    title="Plan of the change",
+    group="Receive",
+    find=plan.find,
+    docs="Plan of a cam change",
+    calculations=("plan",),
+    setup=FORM,
+    slots=(plan.TICK, plan.RESULT),
+    prompt=plan.prompt,
+    accept=plan.accept,
+    note=plan.note,
+    describe=plan.describe,
+    figure=figure,
+    shown=_shown,
+    pages={"plan-search": Page("change_plan/searched.html", _searched)},
+    found="change_plan/found.html",
+    goes_on_with=(),
+    void_reasons=("ticked the wrong task", "not done after all", "wrong time"),
+    by_hand=True,
+)

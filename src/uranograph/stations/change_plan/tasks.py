@@ -1,0 +1,179 @@
+"""The tasks of a cam change as they are listed, and the list that follows from an engine and its drive."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
+from uranograph.bench.job import Job
+from uranograph.bench.words import refusal
+from uranograph.core.errors import Impossible
+from uranograph.core.plan import MOST_HANDS, Task, Work, understood
+from uranograph.core.quantities import parse_number
+from uranograph.stations.adjust.drive import drive_of
+from uranograph.stations.by_eye.listed import listed
+from uranograph.stations.change_plan.words import say
+from uranograph.stations.engine.station import Engine, Valvetrain, engine_of
+
+MOST_TASKS = 60
+LONGEST_NAME = 60
+MOST_MINUTES = 2000.0
+
+
+@dataclass(frozen=True)
+class Listed:
+    """One task as it is listed: what lies on its tray, and what a run is to give."""
+
+    task: Task
+    tray: str = ""
+    target: str = ""
+
+
+@dataclass(frozen=True)
+class Change:
+    """A change as it is planned: its tasks, also by number, and who is there."""
+
+    tasks: tuple[Listed, ...]
+    people: tuple[str, ...]
+    work: Work | None = None
+
+    @property
+    def hands(self) -> int:
+        return len(self.people)
+
+    def names(self, who: list[int]) -> str:
+        """Hands by number as the people they are.
+
+        Examples
+        --------
+        >>> Change((), ("RK", "TN")).names([1, 2])
+        'RK, TN'
+        """
+        return ", ".join(self.people[k - 1] for k in who)
+
+
+@remembered
+def read(typed: Typed) -> Filled[Change]:
+    """Read a plan as typed: a task a line, its parts after semicolons.
+
+    Examples
+    --------
+    >>> found = read({"people": "RK, TN", "tasks": "drain; 20; 0\\ncovers; 15; 1; drain; sockets"}).value
+    >>> [(each.task.name, each.task.minutes, each.task.after, each.tray) for each in found.tasks]
+    [('drain', 20.0, [], ''), ('covers', 15.0, ['drain'], 'sockets')]
+    """
+    reader = FormReader(typed)
+    people = tuple(name.strip() for name in reader.text("people").replace(";", ",").split(",") if name.strip())
+    if not people:
+        reader.errors["people"] = say("people-missing")
+    lines = [line for line in reader.text("tasks").splitlines() if line.strip()]
+    if not lines:
+        reader.errors["tasks"] = say("tasks-missing")
+    if reader.errors:
+        return Filled(None, reader.errors)
+    try:
+        if len(lines) > MOST_TASKS:
+            raise Impossible("tasks", "too-many-tasks", count=len(lines), most=MOST_TASKS)
+        tasks = tuple(_line(line, n) for n, line in enumerate(lines, 1))
+        people = people[:MOST_HANDS]
+        work = understood([each.task for each in tasks], len(people))
+    except Impossible as error:
+        reader.errors["tasks"] = refusal(error)
+        return Filled(None, reader.errors)
+    return Filled(Change(tasks, people, work))
+
+
+def _line(line: str, number: int) -> Listed:
+    parts = [part.strip() for part in line.split(";")]
+    if len(parts) < 2 or len(parts) > 6 or not parts[0]:
+        raise Impossible("tasks", "task-line-unreadable", line=number, typed=line.strip()[:80])
+    if len(parts[0]) > LONGEST_NAME:
+        raise Impossible("tasks", "task-name-long", line=number)
+    name, minutes, hands, after, tray, target = (*parts, "", "", "", "")[:6]
+    try:
+        long = parse_number(minutes)
+    except Impossible as error:
+        raise Impossible("tasks", "task-minutes", line=number, typed=minutes) from error
+    if not 0 <= long <= MOST_MINUTES:
+        raise Impossible("tasks", "task-minutes", line=number, typed=minutes)
+    if hands and not (hands.isdecimal() and int(hands) <= MOST_HANDS):
+        raise Impossible("tasks", "task-hands", line=number, typed=hands)
+    before = [each.strip() for each in after.split(",") if each.strip()]
+    return Listed(Task(name=name, minutes=long, hands=int(hands or 1), after=before), tray, target)
+
+
+def suggested(job: Job) -> Mapping[str, str]:
+    """The list that follows from an engine and its drive, to be edited: from draining to the run."""
+    engine = engine_of(job)
+    over = engine is not None and engine.valvetrain in (Valvetrain.ONE_CAM_OVER, Valvetrain.TWO_CAMS_OVER)
+    unload, unloading = _unload(engine, over)
+    opened, opening = _open(job)
+    lines = [
+        "cool down and drain; 30; 0; ; tray for coolant",
+        "ignition off and plugs out; 10; 1; ; plug socket",
+        "valve covers off; 15; 1; ignition off and plugs out; sockets",
+        "front cover off; 35; 1; cool down and drain; puller, scraper",
+        unloading,
+        *opening,
+        "stop and wheel on; 20; 2; valve covers off; piston stop, wheel, pointer",
+        f"move the cam; 10; 2; stop and wheel on, {unload}, {opened}; keys, pins",
+        "degree the cam; 25; 2; move the cam; dial, wheel",
+        "piston to valve and two turns; 20; 2; degree the cam; light springs",
+        "lock up and set the lash; 30; 2; piston to valve and two turns; torque wrench, blades",
+        "covers on and refill; 40; 2; lock up and set the lash; gaskets, coolant",
+        "warm up; 15; 0; covers on and refill",
+        "run; 10; 2; warm up; ; as before or better",
+    ]
+    return {"tasks": "\n".join(lines), "people": "RK, TN"}
+
+
+def _unload(engine: Engine | None, over: bool) -> tuple[str, str]:
+    """The task that takes the load off the cam, and its line."""
+    if over:
+        return "cam caps loose", "cam caps loose; 20; 2; valve covers off; torque wrench, caps in order"
+    count = 2 * engine.cylinders if engine else 8
+    return "rockers loose", f"rockers loose; {max(10, 2 * count)}; 2; valve covers off; board with {count} holes"
+
+
+def _open(job: Job) -> tuple[str, list[str]]:
+    """The last task before the cam can be moved in its drive, and the lines up to it."""
+    lines, last = [], "front cover off"
+    if any(one.pinned for one in listed(job).driven):
+        lines.append(f"gear pinned and pin counted; 5; 1; {last}; pin")
+        last = "gear pinned and pin counted"
+    lines.append(f"tensioner squeezed and pinned; 8; 1; {last}; pin, clamp")
+    last = "tensioner squeezed and pinned"
+    drive = drive_of(job)
+    if drive is not None and any(each.opens_crank for each in drive.adjusters):
+        lines.append(f"crank bolt and gear off; 15; 2; {last}; puller, flywheel lock")
+        last = "crank bolt and gear off"
+    return last, lines
+
+
+FORM = Form(
+    "plan",
+    "plan of the change",
+    lambda typed, job: read(typed),
+    instruction="List the tasks, one a line.",
+    groups=(
+        Group(
+            (
+                Ask("people", "Who is there", "initials, apart by commas: one a pair of hands", free=True),
+                Ask(
+                    "tasks",
+                    "Task; minutes; hands; after which; tray; target of a run",
+                    "A task that is only waited for takes 0 hands. Names stand apart by commas after which it comes.",
+                    free=True,
+                    lines=16,
+                ),
+            )
+        ),
+    ),
+    suggests=suggested,
+    shelved=True,
+    offer="Change the plan",
+)
+
+
+def change_of(job: Job) -> Change | None:
+    """The plan of a job, where it is listed."""
+    return job.form(FORM)

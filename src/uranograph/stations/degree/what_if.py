@@ -1,0 +1,197 @@
+"""What moving the cam would do: events, compression trapped, and what is left over the pistons, side by side."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from uranograph.bench.job import Job
+from uranograph.charts.cycle import cycle_chart
+from uranograph.core.breathing import BreathingGiven, breathing
+from uranograph.core.errors import Impossible
+from uranograph.core.phase import Events
+from uranograph.core.quantities import format_angle, format_length, parse_number
+from uranograph.stations.adjust import tries
+from uranograph.stations.card.station import card_of
+from uranograph.stations.clearance import gaps
+from uranograph.stations.degree import station as degree
+from uranograph.stations.degree.figure import what_if_lobes
+from uranograph.stations.degree.target import Aim, target_of
+from uranograph.stations.engine.station import engine_of
+
+FURTHEST_DEG = 15.0
+EVENTS = ("io_btdc_deg", "ic_abdc_deg", "eo_bbdc_deg", "ec_atdc_deg")
+LABELS = {
+    "io_btdc_deg": "Intake opens BTDC",
+    "ic_abdc_deg": "Intake closes ABDC",
+    "eo_bbdc_deg": "Exhaust opens BBDC",
+    "ec_atdc_deg": "Exhaust closes ATDC",
+    "intake_centerline_deg": "Intake centerline",
+    "exhaust_centerline_deg": "Exhaust centerline",
+    "overlap_deg": "Overlap",
+    "stroke_mm": "Stroke that compresses",
+    "ratio": "Trapped compression",
+    "blow_down_deg": "Blow-down, EO to BDC",
+}
+
+
+@dataclass(frozen=True)
+class Standing:
+    """How a cam stands: events and centerlines, crank degrees, as far as they are known, and what follows for the cylinder."""
+
+    known: Mapping[str, float]
+
+    def moved(self, intake_deg: float, exhaust_deg: float) -> "Standing":
+        """The same with either lobe advanced."""
+        by = {
+            "io_btdc_deg": intake_deg,
+            "ic_abdc_deg": -intake_deg,
+            "eo_bbdc_deg": exhaust_deg,
+            "ec_atdc_deg": -exhaust_deg,
+            "intake_centerline_deg": -intake_deg,
+            "exhaust_centerline_deg": exhaust_deg,
+        }
+        return Standing({name: value + by[name] for name, value in self.known.items()})
+
+
+def _of_events(events: Events) -> Standing:
+    known = {name: getattr(events, name) for name in EVENTS}
+    middles = {
+        "intake_centerline_deg": events.intake_centerline_deg,
+        "exhaust_centerline_deg": events.exhaust_centerline_deg,
+    }
+    return Standing(known | middles)
+
+
+def by_card(job: Job) -> Standing | None:
+    """The cam as far as its card tells; None without a card."""
+    card = card_of(job)
+    if card is None:
+        return None
+    names = (*EVENTS, "intake_centerline_deg", "exhaust_centerline_deg")
+    return Standing({name: value for name in names if (value := getattr(card.card, name)) is not None})
+
+
+def now(job: Job) -> Standing | None:
+    """The cam as it was measured, or as its card has it where it was not; None where neither is known."""
+    view, card = tries.at_position(job), by_card(job)
+    try:
+        found = degree.expected_events(view)
+        phases = degree.phases(view)
+    except Impossible:
+        return card
+    if found is not None:
+        return _of_events(found)
+    if card is None:
+        return None
+    late = [phases.get("both") or phases.get(lobe) or (0.0, 0.0) for lobe in ("intake", "exhaust")]
+    return card.moved(-late[0][0], -late[1][0])
+
+
+def _target(job: Job, card: Standing | None) -> Standing | None:
+    target = target_of(job)
+    if card is None or target.aim is Aim.CARD:
+        return None
+    return card.moved(*((target.advance(job, lobe) or 0.0) for lobe in ("intake", "exhaust")))
+
+
+def context(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
+    """What the page of the slider shows: card, target, now and then, side by side."""
+    start, card, apart = now(job), by_card(job), degree.apart(job)
+    intake = asked_move(asked.get("intake", ""))
+    exhaust = asked_move(asked.get("exhaust", "")) if apart else intake
+    found: dict[str, Any] = {
+        "start": start is not None and bool(start.known),
+        "apart": apart,
+        "reach": FURTHEST_DEG,
+        "intake_deg": intake,
+        "exhaust_deg": exhaust,
+    }
+    if start is None or not start.known:
+        return found
+    columns = {"card": card, "target": _target(job, card), "now": start, "then": start.moved(intake, exhaust)}
+    shown = {name: standing for name, standing in columns.items() if standing is not None}
+    then = shown["then"]
+    found |= {
+        "columns": list(shown),
+        "lines": _lines(job, shown),
+        "gaps": _gaps(job, intake, exhaust),
+        "lacking": _lacking(job),
+        "figure": cycle_chart(what_if_lobes(job, then.known), "What if"),
+    }
+    return found
+
+
+def asked_move(text: str) -> float:
+    """How far the slider stands, crank degrees, within its reach."""
+    try:
+        return max(-FURTHEST_DEG, min(FURTHEST_DEG, parse_number(text)))
+    except Impossible:
+        return 0.0
+
+
+def _lines(job: Job, shown: Mapping[str, Standing]) -> list[tuple[str, list[str]]]:
+    of_cylinder = {name: _cylinder(job, standing) for name, standing in shown.items()}
+    lines = []
+    for name, label in LABELS.items():
+        values = [_written(job, name, of_cylinder[column].get(name)) for column in shown]
+        if any(values):
+            lines.append((label, values))
+    return lines
+
+
+def _written(job: Job, name: str, value: float | None) -> str:
+    if value is None:
+        return ""
+    if name.endswith("_mm"):
+        return format_length(value, job.unit)
+    return f"{value:.2f}" if name == "ratio" else format_angle(value)
+
+
+def _cylinder(job: Job, standing: Standing) -> dict[str, float]:
+    """Events and what follows from them for the cylinder, as far as the engine is described."""
+    found = dict(standing.known)
+    if {"io_btdc_deg", "ec_atdc_deg"} <= found.keys():
+        found["overlap_deg"] = found["io_btdc_deg"] + found["ec_atdc_deg"]
+    if "eo_bbdc_deg" in found:
+        found["blow_down_deg"] = found["eo_bbdc_deg"]
+    engine = engine_of(job)
+    if engine is None or engine.crank is None or "ic_abdc_deg" not in found:
+        return found
+    try:
+        given = BreathingGiven(
+            **engine.crank.model_dump(),
+            bore_mm=engine.bore_mm or 1.0,
+            static_ratio=engine.compression or 2.0,
+            ic_abdc_deg=found["ic_abdc_deg"],
+        )
+        breath = breathing(given)
+    except ValueError:
+        # A cam so far out that nothing is trapped.
+        return found
+    found["stroke_mm"] = breath.effective_stroke_mm
+    if engine.compression is not None:
+        found["ratio"] = breath.dynamic_ratio
+    return found
+
+
+def _gaps(job: Job, intake_deg: float, exhaust_deg: float) -> list[dict[str, str]]:
+    """What is the worst off of all gaps over the pistons, now and then."""
+    lines = []
+    for name, moved in (("now", (0.0, 0.0)), ("then", (intake_deg, exhaust_deg))):
+        near = gaps.moved(job, *moved)
+        if near is not None:
+            gap = (
+                f"{format_length(near.gap_mm, job.unit).replace('-', '−')} {job.unit.value}"
+                if near.known
+                else "not known"
+            )
+            lines.append({"when": name, "gap": gap, "name": near.name, "state": near.verdict.value})
+    return lines
+
+
+def _lacking(job: Job) -> str:
+    """What the engine's description lacks for compression, in words."""
+    engine = engine_of(job)
+    if engine is None or engine.crank is None:
+        return "stroke and rod"
+    return "" if engine.compression is not None else "compression ratio"

@@ -1,0 +1,76 @@
+"""What is said of valve lash and the stops at which it is set."""
+
+from functools import partial
+
+from uranograph.bench.finding import Said
+from uranograph.bench.words import tell
+
+FOUND = {
+    "nothing-read": Said(
+        "Valve by valve, each where it rests on its base circle.",
+        next_step="Say what lash is wanted.",
+    ),
+    "stops-known": Said(
+        "{count} crank stops serve every valve of this cam.",
+        "",
+        "Turn to the first stop and set its valves.",
+    ),
+    "too-tight": Said(
+        "{name} has {found} of lash, and {wanted} is wanted: a valve that never shuts burns.",
+        "Out: too tight",
+        "Set {name} again.",
+    ),
+    "too-loose": Said(
+        "{name} has {found} of lash, and {wanted} is wanted.",
+        "Out: too loose",
+        "Set {name} again.",
+    ),
+    "bracket-straddles": Said(
+        "{name}: {found} says neither in nor out of {wanted}.",
+        "Cannot tell",
+        "Try {name} with the next blades, thicker and thinner.",
+    ),
+    "within-so-far": Said(
+        "{set} of {count} valves are set; all of these within.",
+        "Within, so far",
+        "Go on at {stop}.",
+    ),
+    "all-set": Said(
+        "All {count} valves are set as wanted, {wanted}.",
+        "In",
+        "Turn two turns and try a few again, then go on.",
+    ),
+}
+REFUSALS = {
+    "no-such-valve-here": "This engine has {count} valves.",
+    "lash-below-nothing": "Lash is not less than nothing: type 0 where no blade goes.",
+    "lash-past-any": "“{typed}” is more lash than any valve has: inches or mm?",
+    "blades-upside-down": "A blade of {goes_mm:full} goes and {stops_mm:full} does not? The one that does not is the thicker.",
+    "turns-outside": "“{typed}” turns is no preload: such as 3/4, and never more than 3.",
+}
+SAID = {
+    "lash-wanted": "Lash of the intake valves, or the turns of preload where lifters are hydraulic.",
+    "set-valve": "{where}. {name}: slide blades in. Type the thickest that goes.",
+    "set-hint": "And the thinnest that does not, beside it: the lash lies between. Wanted: {wanted}.",
+    "set-label": "{name} as set: goes",
+    "found-label": "{name} as found: goes",
+    "stops-label": "does not go",
+    "preload-valve": "{where}. {name}: turn down to no lash, then count the turns to where it is left.",
+    "preload-hint": "No lash: the pushrod just stops turning between two fingers. Wanted: {wanted}.",
+    "preload-label": "{name}: turns past no lash",
+    "at-stop": "Crank at {place}",
+    "anywhere": "Its lobe turned away",
+    "place-tdc": "the firing TDC of {cylinder}",
+    "place-deg": "{crank_deg:abs} after {first}'s firing TDC",
+    "by-set": "{name} as set",
+    "by-found": "{name} as found",
+    "by-preload": "{name}, preload",
+    "from-sweep": "Events at the lash by the sweeps, {margin:g} deg kept free on either side.",
+    "from-card": "Events at the lash by a nominal lobe of the card, {margin:g} deg kept free on either side.",
+    "no-stops": "No stops without a firing order, and a card or sweeps: turn each lobe away by itself.",
+    "on-the-rim": "On a rim {rim_mm:unit} across its marks lie {listed} after that of the firing TDC of {first}.",
+    "one-mark": "One mark on the balancer, at the firing TDC of {first}, serves every stop.",
+    "checked-without": "The card is checked without lash: set it, and events move by it.",
+    "turns-words": "{turns:g} turns",
+}
+say = partial(tell, SAID)

@@ -1,0 +1,79 @@
+"""What is said of locking up."""
+
+from functools import partial
+
+from uranograph.bench.finding import Said
+from uranograph.bench.words import tell
+
+FOUND = {
+    "not-begun": Said(
+        "What was loosened, moved, pinned or fitted dry on the way, each to be closed before the covers.",
+        next_step="Answer for the first.",
+    ),
+    "left-snug": Said(
+        "{what}: {answer}. Nothing is closed while this is so.",
+        "Out: not closed",
+        "Put it right, then answer again.",
+    ),
+    "turn-first": Said(
+        "All of that is closed; the engine was not turned two turns by hand since it was last moved.",
+        "Turn it over",
+        "Turn it two turns by hand, at Turn over by hand.",
+    ),
+    "prove-first": Said(
+        "All of that is closed. TDC and the first reading of the lobe are not read again since: a wheel or a gear may have moved unseen.",
+        "Read again",
+        "Touch the stop again and come up to the first reading again, at Intake and exhaust.",
+    ),
+    "closing": Said("{done} of {count} are closed.", "Under way", "{step}"),
+    "closed": Said(
+        "All {count} are closed; it turns by hand{proved}.",
+        "In",
+        "Covers on; then sign the build sheet.",
+    ),
+}
+REFUSALS = {
+    "pins-not-counted": "{put_in} were noted as put in and {out} counted out, at Marks by eye. Count them out there first.",
+}
+SAID = {
+    "adjuster": "{name}: tightened as it is to stay?",
+    "adjuster-hint": "It was moved to a position, and bolts were only snug meanwhile. Torque in stages, threadlocker where called for.",
+    "gears": "Gears: bolts and retainers tightened?",
+    "cam": "Cam: thrust plate, retainer and gear tightened?",
+    "crank-bolt": "Crank bolt tightened?",
+    "parts": "Parts that were fitted or taken off: all on and tightened?",
+    "shims": "What was opened for shims or thrust faces: closed and tightened?",
+    "sprockets": "Sprocket and its shims tightened?",
+    "lock-nuts": "Lock nuts of the rockers tightened, every one?",
+    "tight-hint": "To the manual's torque and in its stages. Past its torque: loosen, look, a new one where it stretches.",
+    "stop-out": "Piston stop out?",
+    "stop-hint": "A stop left in bends a valve or a rod at the first turn of the starter.",
+    "pins-out": "Pins and locks: as many out as went in?",
+    "pins-hint": "Count them into your hand. {told}",
+    "pins-told": "Noted as put in: {put_in}; counted out: {out}.",
+    "lubed": "Lobes and followers lubed again?",
+    "lubed-hint": "The measuring wiped them; a dry lobe is gone within a minute.",
+    "driven": "What the cam drives: re-timed?",
+    "driven-hint": "Distributor, magneto, sensor, injection or fuel pump and its eccentric have moved with it.",
+    "wheel-off": "Degree wheel, pointer, dial and light springs off?",
+    "wheel-hint": "A light spring left in floats its valve into the piston.",
+    "row-turned": "Turned two turns by hand",
+    "row-proved": "TDC and first reading read again",
+    "yes-since": "yes, since it was last moved",
+    "not-since": "not since it was last moved",
+    "and-proved": ", and TDC and the first reading came again as they were",
+    "label-adjuster": "{name}",
+    "label-gears": "Gears",
+    "label-cam": "Cam",
+    "label-crank-bolt": "Crank bolt",
+    "label-parts": "Parts",
+    "label-shims": "Shims and thrust faces",
+    "label-sprockets": "Sprockets",
+    "label-lock-nuts": "Lock nuts",
+    "label-stop": "Piston stop",
+    "label-pins": "Pins and locks",
+    "label-lubed": "Lobes lubed",
+    "label-driven": "Driven parts",
+    "label-wheel": "Wheel and dial",
+}
+say = partial(tell, SAID)

@@ -1,0 +1,231 @@
+"""Signing a build sheet: what bars it, what it freezes, and what proves it."""
+
+import sqlite3
+from collections.abc import Iterator
+
+import pytest
+from fastapi.testclient import TestClient
+
+from tests.hands import cam_moved, command
+from uranograph.bench.job import Job
+from uranograph.core.errors import Impossible
+from uranograph.shop import asides, exchange, jobs, library, signing
+from uranograph.shop.database import Shop
+from uranograph.shop.signing import Signature
+from uranograph.stations import ORDER
+
+TITLE = "Harbor tender, four"
+
+
+@pytest.fixture
+def shop(demo_shop: Shop) -> Shop:
+    return demo_shop
+
+
+@pytest.fixture
+def tender(shop: Shop) -> Iterator[str]:
+    """The demo's job that is signed twice."""
+    with shop.read() as session:
+        yield next(job.key for job in jobs.page(session).jobs if job.title == TITLE)
+
+
+def page(job: Job, signature: Signature) -> str:
+    return f"<p>{signature.name} {signature.short}</p>"
+
+
+def sign(
+    shop: Shop, key: str, token: str = "t1", name: str = "Q. Z.", changed: str = "more", seen: int | None = None
+) -> int:
+    with shop.write() as session:
+        seq = jobs.load(session, key).seq if seen is None else seen
+        return signing.sign(session, key, "QZ", name, changed, token, seq, page)
+
+
+def again(shop: Shop, key: str) -> None:
+    """A valve set once more, so that there is something to sign."""
+    with shop.write() as session:
+        number = jobs.load(session, key).next_number("valve-lash", "set-1")
+        entry = jobs.Entry("valve-lash", f"set-1.{number}.blade", "0.25", second="0.30", unit="mm")
+        jobs.record(session, key, entry, "QZ", None, None)
+        number = jobs.load(session, key).next_number("lock-up", "lock-nuts")
+        jobs.record(session, key, jobs.Entry("lock-up", f"lock-nuts.{number}.seen", "torque"), "QZ", None, None)
+
+
+def test_the_demo_is_signed_and_superseded_once_and_holds(shop: Shop, tender: str) -> None:
+    with shop.read() as session:
+        signed = signing.signatures(session, tender)
+        assert [each.revision for each in signed] == [1, 2]
+        assert signed[1].changed
+        assert signed[0].digest != signed[1].digest
+        assert all(proof.holds for proof in signing.proofs(session))
+
+
+def test_what_is_frozen_is_judged_by_the_limits_of_the_shop_as_the_page_is(shop: Shop, tender: str) -> None:
+    again(shop, tender)
+    with shop.write() as session:
+        # The nearest valve has some 3.6 mm: by this shop's limit that is too little, and it is accepted with a reason.
+        library.set_limits(session, {"piston_intake": "8 mm"}, "QZ")
+        asides.accept(session, tender, "piston-valve", "as the maker says", "QZ")
+    sign(shop, tender)
+    with shop.read() as session:
+        _, _, judged = signing.page_of(session, tender, 3)
+        found = ORDER.overview(jobs.load(session, tender))["piston-valve"]
+        assert found.verdict.value == "out"
+        assert judged["stations"]["piston-valve"]["verdict"] == "out"
+
+
+def test_pressing_sign_twice_signs_once_and_nothing_new_is_not_signed_again(shop: Shop, tender: str) -> None:
+    again(shop, tender)
+    assert sign(shop, tender, "once") == 3
+    assert sign(shop, tender, "once") == 3
+    with pytest.raises(Impossible) as refused:
+        sign(shop, tender, "twice")
+    assert refused.value.code == "signed-already"
+
+
+@pytest.mark.parametrize(
+    ("name", "changed", "code"), [("", "more", "signer-missing"), ("Q. Z.", " ", "changed-missing")]
+)
+def test_a_name_and_what_changed_are_wanted(shop: Shop, tender: str, name: str, changed: str, code: str) -> None:
+    again(shop, tender)
+    with pytest.raises(Impossible) as refused:
+        sign(shop, tender, name=name, changed=changed)
+    assert refused.value.code == code
+
+
+def test_what_was_written_since_the_sheet_was_drawn_is_not_signed_unseen(shop: Shop, tender: str) -> None:
+    with shop.read() as session:
+        seen = jobs.load(session, tender).seq
+    again(shop, tender)
+    with pytest.raises(jobs.Changed):
+        sign(shop, tender, seen=seen)
+
+
+def test_a_move_opens_it_again_and_a_reason_does_not_close_a_snug_bolt(shop: Shop, tender: str) -> None:
+    with shop.write() as session:
+        asides.act(session, tender, "marks", "gear-turned", "", "QZ")
+    with shop.read() as session:
+        open_now = {each.station.key: each.reason_helps for each in signing.stands_open(jobs.load(session, tender))}
+    assert open_now["turn-over"] is True
+    assert open_now["lock-up"] is False
+    with pytest.raises(Impossible) as refused:
+        sign(shop, tender)
+    assert refused.value.code == "still-open"
+    with shop.write() as session:
+        job = jobs.load(session, tender)
+        waiting = [each.station.key for each in signing.stands_open(job) if each.station.key != "lock-up"]
+        asides.skip(session, tender, waiting, "only to see what bars it", "QZ")
+        jobs.record(session, tender, jobs.Entry("lock-up", "gears.1.seen", "snug"), "QZ", None, None)
+        asides.accept(session, tender, "lock-up", "it will do", "QZ")
+    with pytest.raises(Impossible) as refused:
+        sign(shop, tender)
+    assert refused.value.code == "must-be-closed"
+
+
+def test_an_empty_job_is_not_signed(shop: Shop) -> None:
+    with shop.write() as session:
+        key = jobs.begin(session, "empty", "QZ", "token-empty")
+        with pytest.raises(Impossible) as refused:
+            signing.sign(session, key, "QZ", "Q. Z.", "", "t", jobs.load(session, key).seq, page)
+    assert refused.value.code == "nothing-to-sign"
+
+
+def test_later_readings_leave_a_signed_sheet_as_it_is(shop: Shop, tender: str, client: TestClient) -> None:
+    before = client.get(f"/jobs/{tender}/signed/2").text
+    again(shop, tender)
+    with shop.write() as session:
+        cam_moved(session, tender, 4.0)
+    after = client.get(f"/jobs/{tender}/signed/2").text
+    assert (
+        after[after.index("<main") : after.index("</main>")] == before[before.index("<main") : before.index("</main>")]
+    )
+    filled = client.get(f"/jobs/{tender}/sheet").text
+    assert "more was written since" in filled
+    with shop.read() as session:
+        assert all(proof.holds for proof in signing.proofs(session))
+
+
+@pytest.mark.parametrize(
+    ("statement", "broken"),
+    [
+        ("UPDATE readings SET text = '14.75' WHERE slot = 'io.1.forward' AND job_id = {job}", {1, 2}),
+        ("UPDATE signatures SET page = replace(page, 'Karst', 'Kerst') WHERE revision = 2", {2}),
+        ("UPDATE signatures SET name = 'R. Kerst' WHERE revision = 1", {1}),
+        ("UPDATE signatures SET judged = json_set(judged, '$.stations.degree.value', 0) WHERE revision = 1", {1}),
+        ("UPDATE signatures SET digest = 'ab' WHERE revision = 1", {1, 2}),
+        ("UPDATE signatures SET digest = upper(hex(zeroblob(32))) WHERE revision = 2", {2}),
+    ],
+)
+def test_whatever_is_changed_outside_is_found(shop: Shop, tender: str, statement: str, broken: set[int]) -> None:
+    with sqlite3.connect(shop.path) as file:
+        for table in ("readings", "signatures"):
+            file.execute(f"DROP TRIGGER {table}_no_update")
+        job = file.execute("SELECT id FROM jobs WHERE key = ?", (tender,)).fetchone()[0]
+        assert file.execute(statement.format(job=job)).rowcount > 0
+    with shop.read() as session:
+        found = {proof.signature.revision for proof in signing.proofs(session) if not proof.holds}
+    assert found == broken
+    out = command("check", "--database", str(shop.path))
+    assert out.exit_code == 1
+    assert "DOES NOT HOLD" in out.stdout
+
+
+def test_signatures_go_out_and_come_in_with_their_job_and_a_changed_file_is_refused(shop: Shop, tender: str) -> None:
+    with shop.read() as session:
+        text = exchange.export_job(session, tender).model_dump_json(by_alias=True)
+    with shop.write() as session:
+        key = exchange.import_job(session, exchange.read_job(text))
+    with shop.read() as session:
+        assert [each.digest for each in signing.signatures(session, key)] == [
+            each.digest for each in signing.signatures(session, tender)
+        ]
+        assert all(proof.holds for proof in signing.proofs(session))
+    changed = text.replace('"text":"13.75"', '"text":"14.75"')
+    assert changed != text
+    with shop.write() as session, pytest.raises(Impossible) as refused:
+        exchange.import_job(session, exchange.read_job(changed))
+    assert refused.value.code == "digest-does-not-match"
+
+
+def test_the_file_itself_refuses_to_change_or_lose_a_signature(shop: Shop, tender: str) -> None:
+    with sqlite3.connect(shop.path) as file:
+        for statement in ("UPDATE signatures SET name = 'x'", "DELETE FROM signatures"):
+            with pytest.raises(sqlite3.IntegrityError, match="only ever added to"):
+                file.execute(statement)
+
+
+def test_check_holds_and_ends_with_0(shop: Shop, tender: str) -> None:
+    out = command("check", "--database", str(shop.path))
+    assert (out.exit_code, out.stdout.splitlines()[-1]) == (0, "2 signed sheets hold, 0 do not.")
+
+
+def test_signing_on_the_page(shop: Shop, tender: str, client: TestClient) -> None:
+    again(shop, tender)
+    filled = client.get(f"/jobs/{tender}/sheet").text
+    with shop.read() as session:
+        seen = jobs.load(session, tender).seq
+    assert f'name="seen" value="{seen}"' in filled
+    form = {"seen": str(seen), "token": "page", "by": "QZ", "name": "", "changed": "1 intake <again>"}
+    refused = client.post(f"/jobs/{tender}/sign", data=form)
+    assert refused.status_code == 422
+    assert "Write the name of who signs" in refused.text
+    assert 'value="1 intake &lt;again&gt;"' in refused.text
+    for _ in range(2):
+        answer = client.post(f"/jobs/{tender}/sign", data={**form, "name": "Q. Zed"}, follow_redirects=False)
+        assert answer.headers["location"] == f"/jobs/{tender}/signed/3"
+    page = client.get(f"/jobs/{tender}/signed/3").text
+    with shop.read() as session:
+        signed = signing.latest(session, tender)
+    assert signed.short in page
+    assert "1 intake &lt;again&gt;" in page
+    assert "Superseded by" in client.get(f"/jobs/{tender}/signed/2").text
+    assert client.get(f"/jobs/{tender}/signed/9").status_code == 404
+    stale = client.post(f"/jobs/{tender}/sign", data={**form, "token": "other", "seen": "1"})
+    assert stale.status_code == 409
+    assert signed.short in client.get(f"/jobs/{tender}/label").text
+
+
+def test_a_label_of_what_is_not_signed_says_so(tender: str, shop: Shop, client: TestClient) -> None:
+    assert "Revision 2" in client.get(f"/jobs/{tender}/label").text
+    again(shop, tender)
+    assert "Not signed" in client.get(f"/jobs/{tender}/label").text
