@@ -15,8 +15,8 @@
     const filled = fields.some((each) => each.matches("input:not([type]), input[type=text], textarea") && each.value);
     (wrong ?? (filled ? go : (empty ?? go)))?.focus({ preventScroll: true });
   };
-  document.addEventListener("DOMContentLoaded", () => setTimeout(settle));
-  document.addEventListener("htmx:afterSwap", () => setTimeout(settle));
+  document.addEventListener("DOMContentLoaded", () => queueMicrotask(settle));
+  document.addEventListener("htmx:afterSwap", () => queueMicrotask(settle));
   document.addEventListener("keydown", (event) => {
     if (event.key === "Escape" && !document.querySelector("dialog[open]")) document.activeElement?.blur();
   });
