@@ -180,7 +180,7 @@ def likely(error_deg: float) -> bool:
 
 def house_takes(name: str) -> Callable[[float], bool]:
     def holds(times: float) -> bool:
-        start = house.LIMITS[name].start_mm
+        start = house.LIMITS[name].start
         _, errors = house.read({name: f"{start * times:.9f} mm", "unit": "mm"})
         return name not in errors
 

@@ -382,9 +382,9 @@ def test_a_limit_of_the_job_stands_before_the_house_s_and_says_so(shop: Shop) ->
         library.set_house(session, "sprocket_line", "0.2 mm", "RK")
         job = filled(session, key, "limits", sprocket_line="0.4")
         rest = jobs.load(session, other)
-    assert house.value_mm(job.house, "sprocket_line") == 0.4
+    assert house.value(job.house, "sprocket_line") == 0.4
     assert house.said(job.house, "sprocket_line", job.unit) == "0.4 mm (for this job, QZ)"
-    assert house.value_mm(rest.house, "sprocket_line") == 0.2
+    assert house.value(rest.house, "sprocket_line") == 0.2
     assert set(limits.FORM.read({"sprocket_line": "9"}, job).errors) == {"sprocket_line"}
 
 

@@ -3,21 +3,24 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
+from enum import StrEnum
 from typing import Protocol
 
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
-from uranograph.core.quantities import MM_PER_INCH, LengthUnit, parse_length
+from uranograph.core.quantities import MM_PER_INCH, LengthUnit, parse_length, parse_number
+from uranograph.core.verdict import FALSE_VERDICT
 
 
 @dataclass(frozen=True)
 class HouseValue:
-    """What a person has set, as typed; a bare figure is in mm."""
+    """What a person has set, as typed; a bare length is in mm. `why` is what it was taken from, where that was more than a will."""
 
     text: str
     by: str
     at: datetime
     of_job: bool = False
+    why: str = ""
 
 
 class House(Protocol):
@@ -26,23 +29,60 @@ class House(Protocol):
     def get(self, name: str) -> HouseValue | None: ...
 
 
+JUDGMENT = "Judging a cam"
 # How many times more or less than its starting value a limit can be.
 PLAUSIBLE = 8.0
 
 
+class Measure(StrEnum):
+    """What a limit is counted in."""
+
+    LENGTH = "mm"
+    ANGLE = "crank deg"
+    DIVISIONS = "of a division"
+    ONE_IN = "one in"
+
+
 @dataclass(frozen=True)
 class Limit:
-    """One limit: its name, what it says, where it belongs, and what it starts from, mm."""
+    """One limit: its name, what it says, where it belongs, what it starts from, and what that is counted in."""
 
     name: str
     label: str
     group: str
-    start_mm: float
+    start: float
+    measure: Measure = Measure.LENGTH
 
     @property
-    def plausible_mm(self) -> tuple[float, float]:
+    def plausible(self) -> tuple[float, float]:
         """Between these a limit of this kind lies; past them a unit is mistaken or a point slipped."""
-        return self.start_mm / PLAUSIBLE, self.start_mm * PLAUSIBLE
+        if self.measure is Measure.ONE_IN:
+            return 20.0, 10_000.0
+        return self.start / PLAUSIBLE, self.start * PLAUSIBLE
+
+    def parse(self, text: str) -> float:
+        """A figure as typed, in mm or whatever else it is counted in.
+
+        Raises
+        ------
+        Impossible
+            When it is no number, or no length where one is wanted.
+        """
+        if self.measure is Measure.LENGTH:
+            return parse_length(text, LengthUnit.MM)
+        return parse_number(text)
+
+    def both(self, value: float) -> str:
+        """A value as it is shown where no unit was chosen.
+
+        Examples
+        --------
+        >>> LIMITS["gears_good"].both(0.05), LIMITS["eye"].both(0.12), LIMITS["one_in"].both(500)
+        ('0.05 mm, 0.0020 in', '0.12 crank deg', '1 in 500')
+        """
+        if self.measure is Measure.LENGTH:
+            return f"{value:.4g} mm, {value / MM_PER_INCH:.4f} in"
+        return f"1 in {value:.0f}" if self.measure is Measure.ONE_IN else f"{value:.3g} {self.measure.value}"
 
 
 LIMITS = {
@@ -63,22 +103,25 @@ LIMITS = {
         Limit("retainer_guide", "Retainer to guide or seal, least", "Piston to valve", 1.5),
         Limit("single_figure", "One figure alone is a window of ±", "End play", 0.05),
         Limit("cheeks_alike", "Sanded thrust faces alike to", "Thrust faces", 0.02),
+        Limit("one_in", "Wrong verdicts, at most one in", JUDGMENT, round(1 / FALSE_VERDICT), Measure.ONE_IN),
+        Limit("eye", "Eye on a 1-degree wheel, sd", JUDGMENT, 0.12, Measure.ANGLE),
+        Limit("needle", "Needle, sd", JUDGMENT, 0.2, Measure.DIVISIONS),
     )
 }
 # The first of each pair is never above the second.
 ORDERED = (("gears_good", "gears_never"), ("lobe_least", "lobe_liked"))
 
 
-def value_mm(house: House, name: str) -> float:
-    """A limit in mm: the person's, or what it starts from.
+def value(house: House, name: str) -> float:
+    """A limit, in mm unless it is counted in something else: the person's, or what it starts from.
 
     Examples
     --------
-    >>> value_mm({}, "gears_good")
-    0.05
+    >>> value({}, "gears_good"), value({}, "eye")
+    (0.05, 0.12)
     """
     own = house.get(name)
-    return parse_length(own.text, LengthUnit.MM) if own else LIMITS[name].start_mm
+    return LIMITS[name].parse(own.text) if own else LIMITS[name].start
 
 
 def whose(house: House, name: str) -> str:
@@ -95,17 +138,6 @@ def whose(house: House, name: str) -> str:
     return f"for this job, {own.by}" if own.of_job else f"set by {own.by}"
 
 
-def both(mm: float) -> str:
-    """A limit in both units.
-
-    Examples
-    --------
-    >>> both(0.05)
-    '0.05 mm, 0.0020 in'
-    """
-    return f"{mm:.4g} mm, {mm / MM_PER_INCH:.4f} in"
-
-
 def said(house: House, name: str, unit: LengthUnit) -> str:
     """A limit with who stands behind it, as it is printed beside a verdict.
 
@@ -114,8 +146,10 @@ def said(house: House, name: str, unit: LengthUnit) -> str:
     >>> said({}, "gears_good", LengthUnit.MM)
     '0.05 mm (default)'
     """
-    mm = value_mm(house, name)
-    figure = f"{mm:.3g}" if unit is LengthUnit.MM else f"{mm / MM_PER_INCH:.4f}"
+    limit, now = LIMITS[name], value(house, name)
+    if limit.measure is not Measure.LENGTH:
+        return f"{limit.both(now)} ({whose(house, name)})"
+    figure = f"{now:.3g}" if unit is LengthUnit.MM else f"{now / MM_PER_INCH:.4f}"
     return f"{figure} {unit.value} ({whose(house, name)})"
 
 
@@ -143,30 +177,31 @@ def read(typed: Mapping[str, str]) -> tuple[dict[str, str], dict[str, str]]:
     texts: dict[str, str] = {}
     errors: dict[str, str] = {}
     unit = typed.get("unit", "")
-    values = {name: limit.start_mm for name, limit in LIMITS.items()}
+    values = {name: limit.start for name, limit in LIMITS.items()}
     for name, limit in LIMITS.items():
         text = typed.get(name, "").strip()
         texts[name] = text
         if not text:
             continue
-        if text[-1] in "0123456789.,":
+        if limit.measure is Measure.LENGTH and text[-1] in "0123456789.,":
             if unit not in tuple(LengthUnit):
                 errors["unit"] = "Say whether bare figures are inches or mm."
                 continue
             texts[name] = text = f"{text} {'in' if unit == LengthUnit.INCH else 'mm'}"
         try:
-            mm = parse_length(text, LengthUnit.MM)
+            now = limit.parse(text)
         except Impossible as error:
             errors[name] = refusal(error)
             continue
-        low, high = limit.plausible_mm
-        if low <= mm <= high:
-            values[name] = mm
-        elif mm <= 0:
+        low, high = limit.plausible
+        if low <= now <= high:
+            values[name] = now
+        elif now <= 0:
             errors[name] = f"“{text}” is no limit: it must be above nothing."
         else:
+            asked = " Which unit?" if limit.measure is Measure.LENGTH else ""
             errors[name] = (
-                f"“{text}” is {both(mm)}; such a limit lies between {both(low)} and {both(high)}. Which unit?"
+                f"“{text}” is {limit.both(now)}; such a limit lies between {limit.both(low)} and {limit.both(high)}.{asked}"
             )
     for below, above in ORDERED:
         if not errors.keys() & {below, above} and values[below] > values[above]:

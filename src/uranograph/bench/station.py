@@ -16,6 +16,7 @@ from uranograph.bench.forms import Form
 from uranograph.bench.job import ACCEPTED, ANEW, FIRST_FORM, NOTE, PHOTO, SKIP, Entry, Job, Reading
 from uranograph.bench.kept import kept
 from uranograph.bench.refusals import Template
+from uranograph.bench.repeats import Again
 from uranograph.bench.slots import INDICATOR, Slot, Together
 from uranograph.bench.ways import KIND as WAY
 from uranograph.bench.ways import Way
@@ -102,6 +103,8 @@ class Station:
         What its templates need: on the bench, of a form as read, and on the build sheet; what it adds for machines to a job judged.
     coming, enough
         The reading, here or elsewhere, that would tell most once all that it asks for is read; and whether none would any more.
+    repeats
+        What was read more than once here, nothing moved between, by the name of the limit that it tells of.
     under, panel, fields, found, below, foot, live
         Its templates: what stands under the figure; the panel where the one that all share does not do; what is asked in it,
         what is found, what follows that, its own buttons; what changes while a form is typed.
@@ -154,6 +157,7 @@ class Station:
     told: Callable[[Any], Mapping[str, Any]] = lambda value: {}
     printed: Callable[[Job], Mapping[str, Any]] = lambda job: {}
     for_machines: Callable[[Job], Mapping[str, Any]] = lambda job: {}
+    repeats: Callable[[Job], Mapping[str, tuple[Again, ...]]] = lambda job: {}
     coming: "Callable[[Job], Coming | None]" = lambda job: None
     enough: Callable[[Job], bool] = lambda job: False
     panel: str = READING_PANEL

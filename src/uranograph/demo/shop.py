@@ -59,6 +59,9 @@ HILLCLIMB_ENGINE = {
     "lift_at": "bucket",
 }
 HILLCLIMB_WHEEL = {"scale": "half", "mount": "front", "division": "0.5", "dial_division": "0.01", "unit": "mm"}
+# What the shop reads with, and how many days ago each was checked; the feeler blades have no name.
+INSTRUMENTS = {"wheel_name": "W2", "dial_name": "D1", "wrench_name": "T3"}
+CHECKED = {"wheel": 40, "dial": 40, "wrench": 300}
 HILLCLIMB_DRIVE = {
     "unit": "mm",
     "a1_kind": "pin-vernier",
@@ -172,6 +175,8 @@ def furnish(shop: Shop, now: datetime | None = None, drawn: Callable[[Job, Signa
             return
         # The cranks of this shop are old and heavy: their makers' sheets allow more than usual.
         library.set_limits(session, {"shaft_own": "0.15 mm"}, "RK", now - timedelta(days=90))
+        checked = {f"{kind}_checked": (now - timedelta(days=days)).date().isoformat() for kind, days in CHECKED.items()}
+        library.set_limits(session, INSTRUMENTS | checked, "RK", now - timedelta(days=40))
         tender.write(session, now - timedelta(days=3), drawn)
         pump.write(session, now - timedelta(hours=26))
         ferry.write(session, now - timedelta(hours=3))

@@ -17,6 +17,7 @@ if TYPE_CHECKING:
 
 # Standard deviations, crank degrees; docs/methods.md says where each comes from.
 EYE_DEG, EYE_BY_DIVISION = 0.04, 0.08
+USUAL_EYE_DEG = EYE_DEG + EYE_BY_DIVISION
 FINEST_READ_DEG = 0.25
 CENTERING_DEG, CONTACT_DEG = 0.1, 0.05
 ZERO_DEG, PHASE_DEG = 30.0, 5.0
@@ -92,7 +93,7 @@ class Expected:
 
     `apart` is whether the lobes are on cams of their own; `division_deg` the wheel's smallest division; `half_doubt_deg` how
     far a half duration may be off, where the card does not give it; `lift_mm` each lobe's greatest lift, `check_mm` the
-    lift at which events count.
+    lift at which events count; `eye_deg` how this shop reads a 1-degree wheel, one standard deviation.
     """
 
     middle_deg: Mapping[str, float]
@@ -103,6 +104,7 @@ class Expected:
     half_doubt_deg: Mapping[str, float] = field(default_factory=dict)
     lift_mm: Mapping[str, float] = field(default_factory=dict)
     check_mm: float = 1.0
+    eye_deg: float = USUAL_EYE_DEG
 
     def place(self, seen: Seen) -> float:
         """Where a reading is expected, with the cam on its card and the wheel at its top."""
@@ -169,23 +171,35 @@ def shared(readings: tuple[Seen, ...], expected: Expected) -> "dict[str, Array]"
     return found
 
 
-def hand_variance(division_deg: float) -> float:
+def hand_variance(division_deg: float, eye_deg: float = USUAL_EYE_DEG) -> float:
     """Variance of what a hand reads off a wheel: the eye, the quarter it is read to, the contact.
+
+    `eye_deg` is the eye on a 1-degree wheel; a finer wheel is read better in the proportion that `EYE_BY_DIVISION` has.
 
     Examples
     --------
     >>> [round(hand_variance(division) ** 0.5, 3) for division in (1.0, 0.5)]
     [0.149, 0.119]
     """
+    return eye_variance(division_deg, eye_deg) + beside_the_eye(division_deg)
+
+
+def eye_variance(division_deg: float, eye_deg: float = USUAL_EYE_DEG) -> float:
+    """Variance of the eye alone on a wheel of this division."""
+    return ((EYE_DEG + EYE_BY_DIVISION * division_deg) * eye_deg / USUAL_EYE_DEG) ** 2
+
+
+def beside_the_eye(division_deg: float) -> float:
+    """Variance of the quarter that a wheel is read to, and of the contact."""
     step = max(FINEST_READ_DEG, division_deg / 4)
-    return (EYE_DEG + EYE_BY_DIVISION * division_deg) ** 2 + step**2 / 12 + CONTACT_DEG**2
+    return step**2 / 12 + CONTACT_DEG**2
 
 
 def own_noise(readings: tuple[Seen, ...], expected: Expected) -> "Array":
     """Variance of each reading by itself."""
     import numpy as np
 
-    hand = hand_variance(expected.division_deg)
+    hand = hand_variance(expected.division_deg, expected.eye_deg)
 
     def own(seen: Seen) -> float:
         if seen.own_deg is not None:

@@ -12,7 +12,8 @@ from sqlalchemy.orm import Session
 from uranograph.bench import words
 from uranograph.bench.acts import ACT, to_position
 from uranograph.bench.forms import Typed
-from uranograph.bench.house import LIMITS, HouseValue
+from uranograph.bench.house import HouseValue
+from uranograph.bench.instruments import HOUSE_NAMES
 from uranograph.bench.job import BESIDE, Entry, Job, Reading, TypedForm, Void
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
@@ -541,7 +542,7 @@ def _house(session: Session, at: int | None) -> dict[str, HouseValue]:
 
 def _house_read(session: Session) -> dict[str, HouseValue]:
     rows = session.connection().execute(_HOUSE)
-    newest = {name: HouseValue(value, by, at) for name, value, by, at in rows if name in LIMITS}
+    newest = {name: HouseValue(value, by, at) for name, value, by, at in rows if name in HOUSE_NAMES}
     return {name: value for name, value in newest.items() if value.text}
 
 

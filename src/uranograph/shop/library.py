@@ -7,7 +7,8 @@ from datetime import UTC, datetime
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from uranograph.bench.house import LIMITS, HouseValue
+from uranograph.bench.house import HouseValue
+from uranograph.bench.instruments import HOUSE_NAMES
 from uranograph.core.errors import Impossible
 from uranograph.shop.jobs import initials
 from uranograph.shop.tables import HouseRow, LibraryRow
@@ -77,7 +78,7 @@ class HouseChange:
 def house_past(session: Session, newest_first: bool = True) -> list[HouseChange]:
     """Every setting of every limit."""
     order = HouseRow.id.desc() if newest_first else HouseRow.id
-    rows = session.scalars(select(HouseRow).where(HouseRow.name.in_(LIMITS)).order_by(order))
+    rows = session.scalars(select(HouseRow).where(HouseRow.name.in_(HOUSE_NAMES)).order_by(order))
     return [HouseChange(row.name, HouseValue(row.value, row.by, row.at)) for row in rows]
 
 
@@ -92,5 +93,5 @@ def set_limits(session: Session, texts: Mapping[str, str], by: str, at: datetime
     signed = initials(by)
     now = {name: value.text for name, value in house_values(session).items()}
     for name, text in texts.items():
-        if name in LIMITS and text != now.get(name, ""):
+        if name in HOUSE_NAMES and text != now.get(name, ""):
             set_house(session, name, text, signed, at)

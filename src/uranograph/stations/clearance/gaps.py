@@ -190,7 +190,7 @@ def crank_of(job: Job) -> Crank | None:
 
 def least_of(job: Job, lobe: str) -> float:
     """The least gap that is allowed between piston and a valve, mm."""
-    return house.value_mm(job.house, LIMIT_OF[lobe])
+    return house.value(job.house, LIMIT_OF[lobe])
 
 
 @kept
@@ -353,7 +353,7 @@ def meeting(job: Job, intake_deg: float = 0.0, exhaust_deg: float = 0.0) -> Near
     together = _equally_deep(intake, exhaust, intake_deg, exhaust_deg)
     if len(together) < 2:
         return None
-    least = house.value_mm(job.house, "valve_to_valve")
+    least = house.value(job.house, "valve_to_valve")
     given = ValveToValveGiven(
         intake_points=[(angle, lift) for angle, lift, _ in together],
         exhaust_points=[(angle, lift) for angle, _, lift in together],

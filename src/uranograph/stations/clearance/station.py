@@ -252,7 +252,7 @@ def left_at_lift(job: Job) -> tuple[Left, ...]:
 
 
 def _left(job: Job, label: str, left_mm: float, limit: str, doubt_mm: float) -> Left:
-    least = house.value_mm(job.house, limit)
+    least = house.value(job.house, limit)
     return Left(label, left_mm, least, judge(left_mm, doubt_mm, least=least))
 
 

@@ -118,8 +118,8 @@ def _gains(
     tolerance = rules_of(job).tolerance_deg
     if move is not None:
         ahead, tolerance = ahead - move.choice.shift_deg, min(tolerance, adjust.AIM_DEG)
-    coming = tuple(each.seen for each in could)
-    return gains(found.readings, expected, found.setup, coming, tolerance, first.cam, lobes, ahead)
+    coming, wrong = tuple(each.seen for each in could), weighed.false_verdict(job)
+    return gains(found.readings, expected, found.setup, coming, tolerance, first.cam, lobes, ahead, wrong)
 
 
 def enough(job: Job) -> bool:

@@ -27,6 +27,7 @@ from uranograph.stations.degree import (
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.figure import cycle, figure, rule, sweep_figure, token
 from uranograph.stations.degree.place import KEY, LOBES
+from uranograph.stations.degree.repeats import repeats
 from uranograph.stations.degree.words import REFUSALS
 from uranograph.stations.true_tdc import station as true_tdc
 from uranograph.stations.wheel import station as wheel
@@ -66,6 +67,7 @@ def _printed(job: Job) -> Mapping[str, Any]:
         "figure": cycle(job),
         "if_true": degree.if_durations_true(degree.find(job).rows),
         "weighed": weighed.weighed(job) is not None,
+        "one_in": f"{1 / weighed.false_verdict(job):.0f}",
         "proved": coming.proved(job),
     }
 
@@ -200,6 +202,7 @@ STATION = Station(
     shown=_shown,
     printed=_printed,
     for_machines=_for_machines,
+    repeats=repeats,
     coming=coming.coming,
     enough=coming.enough,
     under="degree/under.html",

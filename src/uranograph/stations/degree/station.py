@@ -13,7 +13,7 @@ from uranograph.core.degree import Basis, Degreed, DegreeGiven, degree
 from uranograph.core.errors import Impossible
 from uranograph.core.phase import Events, judge_phase, move
 from uranograph.core.quantities import format_angle, format_length
-from uranograph.core.verdict import EXACT, FALSE_VERDICT, worst
+from uranograph.core.verdict import EXACT, worst
 from uranograph.stations.adjust import tries
 from uranograph.stations.by_eye import station as by_eye
 from uranograph.stations.card.station import card_of
@@ -374,12 +374,12 @@ def _cam_judged(job: Job, cam: str, lobe_results: list[Result], bank: int) -> Ju
     if stands is None:
         return _by_itself(job, cam, lobe_results, bank, wider)
     agree = abs(wider) <= tolerance
-    out = 1 - stands.within
+    out, wrong = 1 - stands.within, weighed.false_verdict(job)
     if stands.sound < SOUND:
         verdict = Verdict.UNSURE
-    elif out <= FALSE_VERDICT + EXACT and agree:
+    elif out <= wrong + EXACT and agree:
         verdict = Verdict.IN
-    elif (stands.within <= FALSE_VERDICT + EXACT) if agree else _each_out(lobe_results, tolerance):
+    elif (stands.within <= wrong + EXACT) if agree else _each_out(lobe_results, tolerance):
         verdict = Verdict.OUT
     else:
         verdict = Verdict.UNSURE

@@ -5,12 +5,12 @@ import re
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
+from uranograph.bench import house
 from uranograph.bench.job import Job, Reading
 from uranograph.bench.kept import kept
 from uranograph.bench.pairs import Pair
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import half_width_at
-from uranograph.core.verdict import FALSE_VERDICT
 from uranograph.core.wheel import Scale
 from uranograph.stations.adjust import tries
 from uranograph.stations.card.station import DRAWN_LOBE, card_of
@@ -29,8 +29,6 @@ if TYPE_CHECKING:
     from uranograph.evidence.faults import Setup, Suspect, Weighing
     from uranograph.evidence.model import Expected, Phase, Seen
 
-# How much of a division a needle is read to, one standard deviation.
-NEEDLE_SHARE = 0.2
 # A half duration that the card does not give, and a wheel's place in a file of true crank angles, one standard deviation.
 HALF_UNKNOWN_DEG, FROM_FILE_DEG = 15.0, 0.1
 MOST = 200
@@ -126,6 +124,16 @@ def stand(job: Job, cam: str, lobes: tuple[str, ...], tolerance_deg: float) -> S
     )
 
 
+def false_verdict(job: Job) -> float:
+    """How often an *in* or *out* may be wrong at the most, if nothing is wrong with the set-up."""
+    return 1 / house.value(job.house, "one_in")
+
+
+def needle_mm(job: Job, frame: Frame) -> float:
+    """How well the needle of this dial is read, mm, one standard deviation."""
+    return house.value(job.house, "needle") * frame.mounted.dial_division_mm
+
+
 def as_read(phase: "Phase") -> float:
     """A phase as the wheel shows it: the lateness of forward readings is in it, and it leans on no habit of the trade."""
     from uranograph.evidence.model import LATE_BIAS_DEG, PHASE_DEG
@@ -172,6 +180,7 @@ def _gathered(job: Job) -> Gathered | None:
         half_doubt_deg={lobe: HALF_UNKNOWN_DEG for lobe in middles if _duration(view, lobe) is None},
         lift_mm={lobe: top for lobe in middles if (top := _card_lift(view, lobe)) is not None},
         check_mm=sweeps.check_lift(view),
+        eye_deg=house.value(job.house, "eye"),
     )
     setup = Setup(
         crank_teeth=gears.crank.teeth if gears else None,
@@ -290,7 +299,7 @@ def _of_events(job: Job, cut: tuple[Frame, ...], middles: dict[str, float]) -> "
             n = _frame_of(cut, reading.seq)
             # The flank is a nominal one: it may be that much flatter.
             flattest = slope * (1 - events.NOMINAL_SLOPE_DOUBT)
-            needle = NEEDLE_SHARE * cut[n].mounted.dial_division_mm / flattest if slope else 0.0
+            needle = needle_mm(job, cut[n]) / flattest if slope else 0.0
             side = -1 if kind in ("io", "eo") else 1
             swap = swapped_by(reading.text)
             found.append(
@@ -321,7 +330,7 @@ def _of_sweeps(job: Job, cut: tuple[Frame, ...], middles: dict[str, float]) -> "
         from_file = all(reading.instrument == sweeps.FROM_FILE for reading in swept.readings)
         n = -1 if from_file else _frame_of(cut, swept.readings[-1].seq)
         division = 0.5 if from_file else cut[n].mounted.division_deg
-        own = math.sqrt(hand_variance(division)) * SWEPT_PART
+        own = math.sqrt(hand_variance(division, house.value(job.house, "eye"))) * SWEPT_PART
         zero = 0.0
         if not from_file:
             top = cut[n].top
@@ -365,7 +374,7 @@ def _of_lifts(
         for reading, at, side in ((pair.before, shown[0], -1), (pair.after, shown[1], 1)):
             n = _frame_of(cut, reading.seq)
             slope = 2 * drop / wide_read
-            needle = NEEDLE_SHARE * cut[n].mounted.dial_division_mm / slope
+            needle = needle_mm(job, cut[n]) / slope
             widths[reading.seq] = wide
             seen = Seen("lift", at, reading.seq, pair.kind, side, needle, slope_mm=slope, frame=n)
             found.append(
@@ -427,8 +436,9 @@ def proves_within(job: Job) -> float | None:
     if not cut or card is None or card.events is None:
         return None
     expected = Expected({"intake": 110.0, "exhaust": -110.0}, {"intake": 120.0, "exhaust": 120.0})
-    expected = replace(expected, division_deg=cut[-1].mounted.division_deg)
-    flank = cut[-1].mounted.dial_division_mm * NEEDLE_SHARE / USUAL_SLOPE_MM
+    eye = house.value(job.house, "eye")
+    expected = replace(expected, division_deg=cut[-1].mounted.division_deg, eye_deg=eye)
+    flank = needle_mm(job, cut[-1]) / USUAL_SLOPE_MM
     seen = [Seen("stop", 0.0, n) for n in (1, 2)]
     seen += [
         Seen("event", expected.middle_deg[lobe] + side * 120.0, 3 + n, lobe, side, flank)
@@ -436,7 +446,7 @@ def proves_within(job: Job) -> float | None:
     ]
     sd, tolerance = phase(tuple(seen), expected).sd_deg, rules_of(job).tolerance_deg
     steps = [n * PROVES_STEP_DEG for n in range(round(tolerance / PROVES_STEP_DEG) + 1)]
-    reach = [late for late in steps if 1 - Phase(late, sd).chance_within(tolerance) <= FALSE_VERDICT]
+    reach = [late for late in steps if 1 - Phase(late, sd).chance_within(tolerance) <= false_verdict(job)]
     return max(reach, default=-1.0)
 
 

@@ -144,7 +144,7 @@ def window(job: Job) -> Window:
 
 def limits(job: Job) -> Limits:
     """The house's limits of runout."""
-    value = house.value_mm
+    value = house.value
     return Limits(
         shaft_own_mm=value(job.house, "shaft_own"),
         gears_good_mm=value(job.house, "gears_good"),

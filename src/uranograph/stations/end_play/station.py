@@ -65,7 +65,7 @@ class Plays:
 
 
 @remembered
-def read(typed: Typed, unit: LengthUnit, window_mm: float = house.LIMITS["single_figure"].start_mm) -> Filled[Plays]:
+def read(typed: Typed, unit: LengthUnit, window_mm: float = house.LIMITS["single_figure"].start) -> Filled[Plays]:
     """Read the set-up as typed.
 
     Examples
@@ -153,7 +153,7 @@ def _hot_asks() -> tuple[Ask, ...]:
 SETUP = Form(
     KEY,
     "end play",
-    lambda typed, job: read(typed, job.unit, house.value_mm(job.house, "single_figure")),
+    lambda typed, job: read(typed, job.unit, house.value(job.house, "single_figure")),
     instruction="Say what play is allowed; the crank first.",
     groups=(
         _group("crank"),

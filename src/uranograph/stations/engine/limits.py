@@ -1,6 +1,6 @@
-"""Limits that hold for this job alone, beside those of the house."""
+"""Limits and instruments that hold for this job alone, beside those of the house."""
 
-from uranograph.bench import house
+from uranograph.bench import house, instruments
 from uranograph.bench.forms import Filled, Form, Typed
 from uranograph.bench.job import LIMITS_FORM, Job
 
@@ -11,7 +11,10 @@ def read(typed: Typed, job: Job) -> Filled[dict[str, str]]:
     A bare figure is in the unit that is kept beside it.
     """
     texts, errors = house.read({**typed, "unit": typed.get("unit") or job.unit})
-    return Filled(None if errors else texts, errors)
+    names, unread = instruments.read(typed)
+    return Filled(None if errors or unread else {**texts, **names}, errors | unread)
 
 
-FORM = Form(LIMITS_FORM, "limits of this job", read, names=(*house.LIMITS, "unit"), leads_to="overview")
+FORM = Form(
+    LIMITS_FORM, "limits of this job", read, names=(*house.LIMITS, *instruments.NAMES, "unit"), leads_to="overview"
+)

@@ -12,7 +12,7 @@ from uranograph.stations.lobe_room.room import room_figure
 def figure(job: Job, look: Look) -> Figure:
     """Room at every lobe."""
     found = lobe_room.measured(job)
-    limits = [house.value_mm(job.house, name) for name in ("lobe_least", "lobe_liked")]
+    limits = [house.value(job.house, name) for name in ("lobe_least", "lobe_liked")]
     return room_figure(
         lobe_room.lobes(job),
         tuple((room.number, room.gap_mm, format_fine(room.gap_mm, job.unit)) for room in found),

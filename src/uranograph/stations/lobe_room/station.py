@@ -113,7 +113,7 @@ def find(job: Job) -> Finding:
     bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
     if not found:
         return bare.judged(Verdict.OPEN, FOUND, "nothing-read", begun=False)
-    least, liked = (house.value_mm(job.house, name) for name in ("lobe_least", "lobe_liked"))
+    least, liked = (house.value(job.house, name) for name in ("lobe_least", "lobe_liked"))
     tight = min(found, key=lambda room: room.gap_mm)
     left = len(lobes(job)) - len(found)
     base = Finding(

@@ -439,7 +439,7 @@ def _done(job: Job, part: str) -> str:
 
 
 def _unlike(job: Job, faces: Cheeks) -> str:
-    if faces.apart_mm <= house.value_mm(job.house, "cheeks_alike"):
+    if faces.apart_mm <= house.value(job.house, "cheeks_alike"):
         return ""
     allowed = house.said(job.house, "cheeks_alike", job.unit)
     return say("sides-unlike-alike-wanted", job.unit, apart_mm=faces.apart_mm, allowed=allowed)

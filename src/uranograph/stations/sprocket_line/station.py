@@ -95,7 +95,7 @@ def setup(job: Job) -> Rows:
 def tolerance_mm(job: Job) -> float:
     """What is allowed out of line, mm."""
     own = setup(job).own_tolerance_mm
-    return house.value_mm(job.house, "sprocket_line") if own is None else own
+    return house.value(job.house, "sprocket_line") if own is None else own
 
 
 def depths(job: Job, which: str) -> list[float]:

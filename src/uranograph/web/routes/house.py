@@ -7,10 +7,10 @@ from fastapi.responses import Response
 from sqlalchemy.exc import SQLAlchemyError
 from starlette.concurrency import run_in_threadpool
 
-from uranograph.bench import house
+from uranograph.bench import house, instruments, repeats
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
-from uranograph.shop import library
+from uranograph.shop import hands, library
 from uranograph.web.bench_page import form_of
 from uranograph.web.pages import BY_COOKIE, NOT_WRITTEN, lead, remember, render, shop_of, who
 
@@ -26,13 +26,22 @@ def _page(request: Request, status: int = 200, **more: Any) -> Response:
     with shop_of(request).read() as session:
         values, past = library.house_values(session), library.house_past(session)
         unit = library.house(session, "unit") or ""
+        learned = hands.learned(session) if "hands" in request.query_params else None
     typed = {name: value.text for name, value in values.items()} | {"unit": unit}
+    if learned is not None:
+        typed |= {name: f"{value:.3g}" for name, (value, _) in learned.items()}
     groups: dict[str, list[house.Limit]] = {}
     for limit in house.LIMITS.values():
         groups.setdefault(limit.group, []).append(limit)
     context: dict[str, Any] = {"groups": groups, "values": values, "past": past, "typed": typed, "errors": {}}
-    context["now"] = {name: house.both(house.value_mm(values, name)) for name in house.LIMITS}
-    context["labels"] = {name: limit.label for name, limit in house.LIMITS.items()}
+    context["now"] = {name: limit.both(house.value(values, name)) for name, limit in house.LIMITS.items()}
+    context["labels"] = {name: limit.label for name, limit in house.LIMITS.items()} | {
+        f"{kind}_{part}": f"{label}, {what}"
+        for kind, label in instruments.KINDS.items()
+        for part, what in (("name", "called"), ("checked", "last checked"))
+    }
+    context |= {"learned": learned, "JUDGMENT": house.JUDGMENT, "enough": repeats.ENOUGH}
+    context["instruments"] = instruments.KINDS
     context["back"] = request.query_params.get("job", "")[:16]
     return render(request, "house.html", {**context, **more}, status)
 
@@ -44,6 +53,8 @@ async def set_house(request: Request) -> Response:
 
 def _set(request: Request, form: dict[str, str]) -> Response:
     texts, errors = house.read(form)
+    names, unread = instruments.read(form)
+    texts, errors = texts | names, errors | unread
     by = form.get("by") or who(request)
     if errors:
         return _page(request, 422, typed=form, errors=errors)

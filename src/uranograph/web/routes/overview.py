@@ -6,7 +6,7 @@ from types import MappingProxyType
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, Response
 
-from uranograph.bench import house
+from uranograph.bench import house, instruments
 from uranograph.bench.job import LIMITS_FORM, NOTE, Job
 from uranograph.shop import shelving
 from uranograph.stations import ORDER
@@ -51,6 +51,8 @@ def overview(
         "way": ORDER.way_of(job),
         "job_notes": job.aside(ORDER.first.key, NOTE),
         "limits": house.LIMITS,
+        "instruments": instruments.KINDS,
+        "instruments_of_house": {each.kind: each.words() for each in instruments.instruments(job.house_values)},
         "limits_typed": dict(typed) if errors and not keeping else limits,
         "errors": errors,
         "message": message,

@@ -9,6 +9,7 @@ from markupsafe import Markup
 from sqlalchemy.exc import SQLAlchemyError
 from starlette.concurrency import run_in_threadpool
 
+from uranograph.bench import instruments
 from uranograph.bench.acts import ACT
 from uranograph.bench.job import ACCEPTED, ANEW, NOTE, PHOTO, Job, Reading
 from uranograph.bench.words import refusal
@@ -57,6 +58,7 @@ def _printed(job: Job) -> dict[str, Any]:
         "effects": (),
         "frames": (),
         "job": job,
+        "read_with": instruments.printed(job.house, job.readings[-1].at.date() if job.readings else None),
         "findings": findings,
         "besides": [key for key in BESIDES if findings[key].begun or findings[key].state == "skipped"],
         "closes": [key for key in CLOSES if findings[key].begun or findings[key].state == "skipped"],
