@@ -101,9 +101,13 @@ def test_a_pair_that_contradicts_the_geometry_or_the_others_is_pointed_out() -> 
 def test_uncertainty_shrinks_with_pairs_and_grows_with_the_division() -> None:
     one = [{"before_deg": 40, "after_deg": 40}]
     single = tdc(TopPairs(pairs=one)).uncertainty_deg
-    assert single == pytest.approx(0.5 / math.sqrt(2))
-    assert tdc(TopPairs(pairs=one * 4)).uncertainty_deg == pytest.approx(single / 2)
-    assert tdc(TopPairs(pairs=one, wheel_resolution_deg=2)).uncertainty_deg == pytest.approx(2 * single)
+    center = 2 * 0.1 / math.sqrt(2)
+    by_wheel = 2 * math.sqrt(2 * 0.25**2 / 3)
+    assert single == pytest.approx(math.hypot(by_wheel, center))
+    # Four pairs halve what the eye leaves open, and nothing of the wheel's center.
+    assert tdc(TopPairs(pairs=one * 4)).uncertainty_deg == pytest.approx(math.hypot(by_wheel / 2, center))
+    coarse = tdc(TopPairs(pairs=one, wheel_resolution_deg=2)).uncertainty_deg
+    assert coarse == pytest.approx(math.hypot(2 * by_wheel, center))
     apart = [*one, {"before_deg": 43, "after_deg": 37}]
     assert tdc(TopPairs(pairs=apart)).uncertainty_deg == pytest.approx(1.5)
 

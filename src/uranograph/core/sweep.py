@@ -7,6 +7,7 @@ from pydantic import Field
 
 from uranograph.core.errors import Impossible
 from uranograph.core.models import Deg, Found, Given, Mm
+from uranograph.core.uncertainty import COVERAGE
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -18,6 +19,7 @@ if TYPE_CHECKING:
 FLAT_MM = 0.03
 FEWEST_POINTS = 7
 NOSE_SHARE = 0.8
+NEEDLE_MM = 0.002
 SAME_PLACE_DEG = 1e-6
 SUSPECT_FLOOR_MM = 0.02
 MOST_SUSPECTS_SHARE = 0.2
@@ -49,6 +51,7 @@ class Swept(Found):
     max_lift_mm: float
     centerline_nose_deg: float
     centerline_events_deg: float
+    nose_doubt_deg: float = Field(description="Of the nose, k = 2, by how the points near it scatter.")
     asymmetry_deg: float = Field(description="Nose less middle of the events.")
     area_mm_deg: float = Field(description="Area under the lift curve above the checking lift.")
     base_drift_mm: float | None = Field(description="Last base-circle reading less first, where both are there.")
@@ -101,7 +104,7 @@ def sweep(given: SweepGiven) -> Swept:
     keep = np.ones(len(angles), dtype=bool)
     keep[odd] = False
     clean_angles, clean_lifts = angles[keep], lifts[keep]
-    nose, top = _nose(clean_angles, clean_lifts)
+    nose, top, nose_doubt = _nose(clean_angles, clean_lifts)
     opening, closing = crossings(clean_angles, clean_lifts, given.check_lift_mm)
     middle = (opening + closing) / 2
     area = _area(clean_angles, clean_lifts, opening, closing, given.check_lift_mm)
@@ -112,6 +115,7 @@ def sweep(given: SweepGiven) -> Swept:
         max_lift_mm=top,
         centerline_nose_deg=nose,
         centerline_events_deg=middle,
+        nose_doubt_deg=nose_doubt,
         asymmetry_deg=nose - middle,
         area_mm_deg=area,
         base_drift_mm=_base_drift(clean_lifts, given.check_lift_mm, top),
@@ -202,8 +206,8 @@ def _monotone_slope(x: list[float], y: list[float], k: int) -> float:
     return (w1 + w2) / (w1 / slope_before + w2 / slope_after)
 
 
-def _nose(angles: "Array", lifts: "Array") -> tuple[float, float]:
-    """Where the lobe is highest, and how high.
+def _nose(angles: "Array", lifts: "Array") -> tuple[float, float, float]:
+    """Where the lobe is highest, how high, and the expanded uncertainty of the place.
 
     Either side of the nose has a polynomial of its own without a linear term; both share the top. The place of the
     top is found by Gauss-Newton steps, so flanks of different length do not draw it to one side.
@@ -235,7 +239,23 @@ def _nose(angles: "Array", lifts: "Array") -> tuple[float, float]:
         nose = float(min(max(nose + float(step) * scale, x[0]), x[-1]))
         if abs(step) * scale < 1e-6:
             break
-    return nose, height
+    off = np.stack(columns, axis=1) @ fit - y
+    return nose, height, _place_doubt(np.stack([*columns, -slope], axis=1), off, scale)
+
+
+def _place_doubt(bearing: "Array", off: "Array", scale: float) -> float:
+    """Expanded uncertainty of the nose: by the residuals, and by no less than a needle is read to.
+
+    `bearing` is how each unknown bears on each point, (n, m), the nose last and counted in `scale` degrees.
+    """
+    import numpy as np
+
+    free = len(off) - np.shape(bearing)[-1]
+    if free < 1:
+        return scale
+    scatter = max(float(off @ off) / free, NEEDLE_MM**2)
+    variance = scatter * float(np.linalg.pinv(bearing.T @ bearing)[-1, -1])
+    return min(scale, COVERAGE * scale * float(np.sqrt(variance)))
 
 
 def _area(angles: "Array", lifts: "Array", opening: float, closing: float, lift_mm: float) -> float:

@@ -8,6 +8,7 @@ from pydantic import Field
 from uranograph.core.errors import Impossible
 from uranograph.core.models import Deg, Found, Given, Mm
 from uranograph.core.piston import Crank, angles_at_drop, dwell_half_angle, half_angle_at_drop, slope_at, top_angle
+from uranograph.core.uncertainty import CENTERING_DEG, expanded
 
 DEFAULT_WHEEL_RESOLUTION_DEG = 1.0
 GEOMETRY_TOLERANCE_DEG = 1.0
@@ -97,8 +98,12 @@ def tdc(given: TopPairs) -> Top:
     corrected = [(pair.after_deg + pair.before_deg) / 2 for pair in given.pairs]
     spread = max(zeros) - min(zeros)
     expected = [_expected(crank, pair, n) for n, pair in enumerate(given.pairs)] if crank else None
-    read_to = [_reading_uncertainty(given, crank, pair) for pair in given.pairs]
-    by_reading = math.sqrt(sum(u * u / 2 for u in read_to)) / len(read_to)
+    read_to = [_read_to(given, crank, pair) for pair in given.pairs]
+    # Each of a pair's two readings weighs half in its middle; the wheel's center comes again with every pair.
+    weight = 1 / (2 * len(read_to))
+    by_reading = expanded(
+        (limit * weight for limits in read_to for limit in (*limits, *limits)), (CENTERING_DEG / math.sqrt(2),)
+    )
     resolution = given.indicator_resolution_mm
     return Top(
         zero_error_deg=fmean(zeros),
@@ -109,7 +114,7 @@ def tdc(given: TopPairs) -> Top:
         expected_half_angle_deg=expected,
         dwell_half_angle_deg=dwell_half_angle(crank, resolution) if crank and resolution else None,
         offset_skew_deg=[_skew(crank, pair) for pair in given.pairs] if crank and crank.pin_offset_mm else None,
-        doubts=_doubts(zeros, corrected, expected, read_to),
+        doubts=_doubts(zeros, corrected, expected, [expanded(limits) for limits in read_to]),
     )
 
 
@@ -137,12 +142,13 @@ def _skew(crank: Crank, pair: TopPair) -> float | None:
     return (before + after) / 2 - top_angle(crank)
 
 
-def _reading_uncertainty(given: TopPairs, crank: Crank | None, pair: TopPair) -> float:
+def _read_to(given: TopPairs, crank: Crank | None, pair: TopPair) -> tuple[float, ...]:
+    """The limits of one reading of a pair: half a division of the wheel, and half one of the dial over the slope."""
     by_wheel = given.wheel_resolution_deg / 2
     if crank is None or pair.drop_mm is None or given.indicator_resolution_mm is None:
-        return by_wheel
+        return (by_wheel,)
     slope = slope_at(crank, angles_at_drop(crank, pair.drop_mm)[1])
-    return math.hypot(by_wheel, given.indicator_resolution_mm / 2 / slope)
+    return by_wheel, given.indicator_resolution_mm / 2 / slope
 
 
 def _doubts(

@@ -14,6 +14,7 @@ from uranograph.bench.slots import Slot
 from uranograph.core import backlash as core
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, format_angle, format_fine, format_length, parse_angle
+from uranograph.core.uncertainty import of_difference
 from uranograph.stations.backlash.words import FOUND, say
 from uranograph.stations.gear_train import station as train
 
@@ -155,7 +156,7 @@ def measured(job: Job) -> core.Backlash | None:
             pressure_angle_deg=mesh.pressure_angle_deg,
             spec_min_mm=mesh.spec_min_mm,
             spec_max_mm=mesh.spec_max_mm,
-            travel_doubt_mm=mesh.dial_division_mm / 2,
+            travel_doubt_mm=of_difference(mesh.dial_division_mm),
         )
     )
 
@@ -173,9 +174,9 @@ def at_pitch_line(job: Job, reading: Reading) -> float:
 
 
 def doubt_mm(job: Job) -> float:
-    """Half a division of the dial, at the pitch line, mm."""
+    """What a travel of the dial leaves open, at the pitch line, mm."""
     mesh = setup(job)
-    return mesh.dial_division_mm / 2 * mesh.pitch_radius_mm / mesh.indicator_radius_mm if mesh else 0.0
+    return of_difference(mesh.dial_division_mm) * mesh.pitch_radius_mm / mesh.indicator_radius_mm if mesh else 0.0
 
 
 def hot_change_mm(job: Job) -> float | None:

@@ -1,6 +1,5 @@
 """Degree by events at the checking lift; an event read from both sides measures the drive's slack."""
 
-import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 from statistics import fmean
@@ -14,6 +13,7 @@ from uranograph.core.errors import Impossible
 from uranograph.core.lobe import lift_at
 from uranograph.core.phase import Events
 from uranograph.core.quantities import format_length
+from uranograph.core.uncertainty import APPROACH_DEG, CENTERING_DEG, expanded
 from uranograph.stations.card.station import card_of
 from uranograph.stations.degree.place import KEY, RESTS_ON, likely_side, place_doubts, true_angle
 from uranograph.stations.degree.words import say
@@ -121,7 +121,8 @@ def measured(job: Job, kind: str) -> Event | None:
     # The flank is a nominal one: it may be that much flatter.
     by_dial = frame.mounted.dial_division_mm / 2 / (slope * (1 - NOMINAL_SLOPE_DOUBT)) if slope else 0.0
     spread = max(angles[r.id] for r in counted) - min(angles[r.id] for r in counted)
-    by_readings = max(math.hypot(frame.mounted.division_deg / 2, by_dial) / math.sqrt(len(counted)), spread / 2)
+    each = (frame.mounted.division_deg / 2 / len(counted), by_dial / len(counted)) * len(counted)
+    by_readings = max(expanded(each, (CENTERING_DEG, APPROACH_DEG)), spread / 2)
     doubts = [doubt for reading in counted for doubt in place_doubts(job, reading, describe(reading))]
     return Event(
         kind,

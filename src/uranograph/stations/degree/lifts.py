@@ -14,6 +14,7 @@ from uranograph.core.centerline import LiftPair, LiftPairs, centerline
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import half_width_at
 from uranograph.core.quantities import LengthUnit, parse_length
+from uranograph.core.uncertainty import APPROACH_DEG, CENTERING_DEG, expanded
 from uranograph.stations.card.station import card_of
 from uranograph.stations.degree import slack
 from uranograph.stations.degree.place import (
@@ -122,7 +123,7 @@ def _span(job: Job, pair: Pair, target_deg: float) -> Span:
 
 
 def _uncertainty(job: Job, spans: tuple[Span, ...], spread_deg: float) -> tuple[float, float]:
-    squares = 0.0
+    limits: list[float] = []
     top_deg = 0.0
     for span in spans:
         assert span.pair.before is not None
@@ -130,9 +131,11 @@ def _uncertainty(job: Job, spans: tuple[Span, ...], spread_deg: float) -> tuple[
         assert frame is not None
         slope = 2 * span.drop_mm / ((span.after_deg - span.before_deg) / 2)
         by_dial = frame.mounted.dial_division_mm / 2 / slope
-        squares += (math.hypot(frame.mounted.division_deg / 2, by_dial) ** 2) / 2
+        weight = 1 / (2 * len(spans))
+        limits += (frame.mounted.division_deg / 2 * weight, by_dial * weight) * 2
         top_deg = max(top_deg, frame.top.uncertainty_deg if frame.top else 0.0)
-    return max(math.sqrt(squares) / len(spans), spread_deg / 2), top_deg
+    by_readings = expanded(limits, (CENTERING_DEG / math.sqrt(2), APPROACH_DEG))
+    return max(by_readings, spread_deg / 2), top_deg
 
 
 def _doubts(job: Job, lobe: str, whole: list[Pair], error_deg: float | None) -> list[str]:

@@ -11,6 +11,7 @@ from uranograph.core.errors import Impossible
 from uranograph.core.lobe import lift_at
 from uranograph.core.overlap import OverlapGiven, OverlapShift, overlap_lift
 from uranograph.core.quantities import parse_angle, parse_length
+from uranograph.core.uncertainty import of_difference
 from uranograph.stations.card.station import DRAWN_LOBE, card_of
 from uranograph.stations.degree.events import NOMINAL_SLOPE_DOUBT
 from uranograph.stations.degree.place import KEY, LOBES, RESTS_ON, USUAL_CENTERLINE_DEG
@@ -83,7 +84,7 @@ def measured(job: Job, lobe: str) -> list[AtOverlap]:
         frame = frame_at(job, reading.seq)
         top = frame.top if frame else None
         by_top = top.uncertainty_deg if top else 0.0
-        by_dial = (frame.mounted.dial_division_mm if frame else 0.01) / 2
+        by_dial = of_difference(frame.mounted.dial_division_mm if frame else 0.01)
         given = OverlapGiven(
             measured_mm=lift,
             target_min_mm=wanted[0],

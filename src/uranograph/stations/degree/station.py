@@ -799,7 +799,11 @@ def _banks(job: Job) -> tuple[str, ...]:
 def _why_apart(job: Job, lobe: str, methods: set[str], apart_by: float) -> str:
     swept_lobe = sweeps.swept(job, lobe)
     free = slack.slack_deg(job)
-    if "lifts" in methods and swept_lobe and swept_lobe.found and abs(swept_lobe.found.asymmetry_deg) > apart_by / 2:
+    uneven = False
+    if "lifts" in methods and swept_lobe and swept_lobe.found:
+        asymmetry = abs(swept_lobe.found.asymmetry_deg)
+        uneven = asymmetry > max(apart_by / 2, swept_lobe.asymmetry_doubt_deg)
+    if uneven:
         return say("lobe-asymmetric-compare-way")
     if free is not None and free > apart_by / 2:
         return say("drive-deg-slack-them", free=free)
@@ -871,9 +875,10 @@ def _sweep_rows(job: Job, lobe: str) -> list[Row]:
         gap = "0"
     name = lobe.capitalize()
     lift = Row(f"{name} lift", "" if card is None else format_length(card, job.unit), format_length(top, job.unit), gap)
-    if swept_found is None:
+    if swept_lobe is None or swept_found is None:
         return [lift]
-    return [lift, Row(say("asymmetry-nose-less-middle", name=name), "", _signed(swept_found.asymmetry_deg))]
+    apart = f"{_signed(swept_found.asymmetry_deg)} ± {format_angle(swept_lobe.asymmetry_doubt_deg)}"
+    return [lift, Row(say("asymmetry-nose-less-middle", name=name), "", apart)]
 
 
 def _drop_rows(job: Job, lobe: str) -> list[Row]:

@@ -3,6 +3,7 @@
 import csv
 import io
 import itertools
+import math
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
@@ -17,6 +18,7 @@ from uranograph.core.angles import near
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, parse_angle, parse_length
 from uranograph.core.sweep import FEWEST_POINTS, LobeName, SweepGiven, Swept, crossings, sweep
+from uranograph.core.uncertainty import APPROACH_DEG, CENTERING_DEG, expanded
 from uranograph.core.wheel import as_read
 from uranograph.stations.card.station import card_of
 from uranograph.stations.degree import sweep_tables
@@ -44,6 +46,11 @@ class SweepOf:
     trouble: str
     by_readings_deg: float
     by_top_deg: float
+
+    @property
+    def asymmetry_doubt_deg(self) -> float:
+        """What the distance of nose and middle of the events may be off: the nose, and two readings of the middle."""
+        return math.hypot(self.found.nose_doubt_deg if self.found else 0.0, self.by_readings_deg / math.sqrt(2))
 
     @property
     def suspects(self) -> list[tuple[Reading, str]]:
@@ -95,7 +102,9 @@ def swept(job: Job, lobe: str) -> SweepOf | None:
     frame = frame_at(job, readings[-1].seq)
     from_file = all(reading.instrument == FROM_FILE for reading in readings)
     by_top = 0.0 if from_file or frame is None or frame.top is None else frame.top.uncertainty_deg
-    by_wheel = 0.1 if from_file or frame is None else frame.mounted.division_deg / 2
+    by_wheel = 0.1
+    if not from_file and frame is not None:
+        by_wheel = expanded((frame.mounted.division_deg / 2,), (CENTERING_DEG, APPROACH_DEG))
     found, trouble = None, ""
     if len(points) < FEWEST_POINTS:
         trouble = say("least-points", count=len(points), fewest_points=FEWEST_POINTS)

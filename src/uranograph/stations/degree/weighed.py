@@ -475,7 +475,8 @@ def _uneven(job: Job, weighing: "Weighing | None") -> "list[Suspect]":
         swept = sweeps.swept(job, lobe)
         if swept is not None and swept.found is not None:
             off = swept.found.asymmetry_deg
-            even, uneven = math.hypot(UNEVEN_PEAK_DEG, PEAK_READ_DEG), math.hypot(UNEVEN_DEG, PEAK_READ_DEG)
+            read_to = max(PEAK_READ_DEG, swept.asymmetry_doubt_deg / 2)
+            even, uneven = math.hypot(UNEVEN_PEAK_DEG, read_to), math.hypot(UNEVEN_DEG, read_to)
             odds = UNEVEN_SHARE / (1 - UNEVEN_SHARE) * even / uneven
             odds *= math.exp(min(60.0, off**2 / 2 * (1 / even**2 - 1 / uneven**2)))
             share = max(share, nothing * odds / (1 + odds))

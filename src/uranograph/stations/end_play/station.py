@@ -19,6 +19,7 @@ from uranograph.core.end_play import PlayVerdict
 from uranograph.core.errors import Impossible
 from uranograph.core.hot_play import HotPlayGiven, hot_play
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_fine, parse_length
+from uranograph.core.uncertainty import of_difference
 from uranograph.stations.end_play.words import FOUND, say
 
 KEY = "end-play"
@@ -296,8 +297,8 @@ def _measured(job: Job, part: str, taken: list[Reading]) -> Play | None:
     mine = (went, stopped, travels, fitted[-1] if fitted else "")
     try:
         if travels:
-            half = fit.division_mm / 2
-            found = _core(loop, travels_mm=[max(0.0, min(travels) - half), max(travels) + half])
+            doubt = of_difference(fit.division_mm)
+            found = _core(loop, travels_mm=[max(0.0, min(travels) - doubt), max(travels) + doubt])
         else:
             found = _core(loop, go_mm=list(went), no_go_mm=list(stopped))
     except Impossible as error:

@@ -14,6 +14,7 @@ from uranograph.bench.slots import Slot, Together, in_mm
 from uranograph.core import runout as core
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, format_angle, format_fine, parse_angle
+from uranograph.core.uncertainty import of_difference
 from uranograph.stations.runout.words import FOUND, say
 
 KEY = "runout"
@@ -149,8 +150,7 @@ def measured(job: Job) -> Shaft | None:
         return _of_totals(TOTAL.values(job), setup(job).division_mm)
     totals = [each.found.total_indicated_mm for each in whole if each.found]
     spread = max(totals) - min(totals)
-    # Two ends of the travel, each read to half a division.
-    return Shaft(rounds(job), fmean(totals), max(setup(job).division_mm, spread / 2), spread)
+    return Shaft(rounds(job), fmean(totals), max(of_difference(setup(job).division_mm), spread / 2), spread)
 
 
 def _of_totals(totals: list[float], division_mm: float) -> Shaft | None:
@@ -166,7 +166,7 @@ def _of_totals(totals: list[float], division_mm: float) -> Shaft | None:
         ovality_mm=None,
         ovality_high_deg=None,
     )
-    return Shaft((Round(0, (), watched, None),), total, max(division_mm, spread / 2), spread)
+    return Shaft((Round(0, (), watched, None),), total, max(of_difference(division_mm), spread / 2), spread)
 
 
 def views(job: Job) -> dict[str, str]:

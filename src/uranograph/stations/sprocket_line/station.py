@@ -16,6 +16,7 @@ from uranograph.bench.slots import Slot, in_mm
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, format_length
 from uranograph.core.sprocket import Line, LineGiven, sprocket_line
+from uranograph.core.uncertainty import of_difference
 from uranograph.stations.sprocket_line.words import FOUND, say
 
 KEY = "sprocket"
@@ -128,9 +129,9 @@ def measured(job: Job, which: str = "driven") -> Line | None:
 
 
 def doubt_mm(job: Job, driven: str = "driven") -> float:
-    """What the readings leave open: the gauge, or half their spread where that is more."""
+    """What two depths leave open, each good to the gauge; or half their spread where that is more."""
     spreads = [max(values) - min(values) for which in ("driver", driven) if (values := depths(job, which))]
-    return max(setup(job).caliper_mm, max(spreads, default=0.0) / 2)
+    return max(of_difference(2 * setup(job).caliper_mm), max(spreads, default=0.0) / 2)
 
 
 def prompt(job: Job, query: Mapping[str, str]) -> Prompt:
