@@ -22,7 +22,7 @@ VIEWS = {
     "runout": ("Pilot/runout", "day"),
     "piston-to-valve": ("Railcar/piston-valve", "day"),
     "end-play": ("Pilot/end-play?method=crank", "day"),
-    "set-end-play": ("Hill-climb/setting", "day"),
+    "booklet": ("/help#words", "day"),
     "timing-marks": ("Pilot/marks", "day"),
     "marks-by-eye": ("Fire/by-eye?method=top", "night"),
     "backlash": ("Pilot/backlash", "day"),

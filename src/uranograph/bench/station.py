@@ -13,6 +13,7 @@ from uranograph.bench import faults, words
 from uranograph.bench.acts import ACT, ACTS, kind_of, to_position
 from uranograph.bench.finding import Finding, Prompt, Verdict, worst
 from uranograph.bench.forms import Form
+from uranograph.bench.help import Help
 from uranograph.bench.job import ACCEPTED, ANEW, FIRST_FORM, NOTE, PHOTO, SKIP, Entry, Job, Reading
 from uranograph.bench.kept import kept
 from uranograph.bench.refusals import Template
@@ -63,8 +64,8 @@ class Station:
         Its name in addresses and in the log, on the page, and the part of the work it belongs to.
     find
         What is found of a job here.
-    docs, calculations
-        Its section of the methods, and the calculations of the core that it rests on.
+    docs, help, calculations
+        Its section of the methods, what an apprentice is told of it, and the calculations of the core that it rests on.
     refusals
         What is said of each value that it refuses, by code.
     form
@@ -125,6 +126,7 @@ class Station:
     group: str
     find: Callable[[Job], Finding]
     docs: str
+    help: Help
     calculations: tuple[str, ...] = ()
     refusals: Mapping[str, Template] = field(default_factory=dict)
     form: Form[Any] | None = None

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from datetime import UTC, datetime, timedelta
 from html import escape
 
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from uranograph.bench.finding import Finding
@@ -21,6 +22,7 @@ from uranograph.demo.true_engine import TrueEngine
 from uranograph.shop import jobs, library
 from uranograph.shop.database import Shop
 from uranograph.shop.signing import Signature
+from uranograph.shop.tables import JobRow
 from uranograph.stations import ORDER
 from uranograph.stations.adjust import station as adjust
 from uranograph.stations.gear_fit.station import checks_of
@@ -59,6 +61,7 @@ HILLCLIMB_ENGINE = {
     "lift_at": "bucket",
 }
 HILLCLIMB_WHEEL = {"scale": "half", "mount": "front", "division": "0.5", "dial_division": "0.01", "unit": "mm"}
+RAILCAR_TOKEN = "demo-railcar"
 # What the shop reads with, and how many days ago each was checked; the feeler blades have no name.
 INSTRUMENTS = {"wheel_name": "W2", "dial_name": "D1", "wrench_name": "T3"}
 CHECKED = {"wheel": 40, "dial": 40, "wrench": 300}
@@ -185,6 +188,20 @@ def furnish(shop: Shop, now: datetime | None = None, drawn: Callable[[Job, Signa
         _railcar(session, now - timedelta(minutes=230))
 
 
+def one_job(session: Session, now: datetime | None = None) -> str:
+    """Write one made-up job, in the middle of its work, into a shop; its key. Where it stands already it is left as it is.
+
+    Examples
+    --------
+    Called a second time it gives the same key and writes nothing.
+    """
+    there = session.scalar(select(JobRow.key).where(JobRow.token == RAILCAR_TOKEN))
+    if there is None:
+        _railcar(session, (now or datetime.now(UTC)) - timedelta(minutes=230))
+        there = session.scalars(select(JobRow.key).where(JobRow.token == RAILCAR_TOKEN)).one()
+    return there
+
+
 def _hillclimb_fit(hand: Hand) -> None:
     """The cam drags: its thrust bearing's cheeks are being sanded, three passes so far."""
     hand.pass_over("New crank, checked by its maker; the chain has a hydraulic tensioner.", "runout", "choice")
@@ -266,7 +283,7 @@ def railcar_truth() -> TrueEngine:
 
 def _railcar(session: Session, at: datetime) -> None:
     truth = railcar_truth()
-    hand = Hand(session, jobs.begin(session, "Railcar 12, V-six", "RK", "demo-railcar", at), "RK", LengthUnit.INCH, at)
+    hand = Hand(session, jobs.begin(session, "Railcar 12, V-six", "RK", RAILCAR_TOKEN, at), "RK", LengthUnit.INCH, at)
     hand.form("engine", RAILCAR_ENGINE, 0)
     hand.form("card", RAILCAR_CARD, 5)
     _railcar_fit(hand)

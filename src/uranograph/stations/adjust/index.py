@@ -12,6 +12,7 @@ from uranograph.core.errors import Impossible
 from uranograph.stations.adjust import drive, tries
 from uranograph.stations.adjust import station as adjust
 from uranograph.stations.adjust.figure import figure
+from uranograph.stations.adjust.help import HELP
 from uranograph.stations.adjust.words import REFUSALS, say
 from uranograph.stations.clearance.gaps import Near
 from uranograph.stations.degree import station as degree
@@ -140,6 +141,7 @@ STATION = Station(
     sheet_section="adjust/sheet_section.html",
     group="Degree",
     find=adjust.find,
+    help=HELP,
     docs="What the adjusters offer",
     calculations=("adjust", "chain"),
     beside=(drive.FORM,),

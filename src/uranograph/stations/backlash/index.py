@@ -3,6 +3,7 @@
 from uranograph.bench.station import Station
 from uranograph.stations.backlash import station as backlash
 from uranograph.stations.backlash.figure import figure
+from uranograph.stations.backlash.help import HELP
 from uranograph.stations.backlash.words import REFUSALS
 
 STATION = Station(
@@ -11,6 +12,7 @@ STATION = Station(
     title="Backlash",
     group="Mark",
     find=backlash.find,
+    help=HELP,
     docs="Backlash",
     calculations=("backlash", "hot-backlash"),
     setup=backlash.SETUP,

@@ -7,6 +7,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.station import Look, Station
 from uranograph.stations.by_eye import station as eye
 from uranograph.stations.by_eye.figure import figure
+from uranograph.stations.by_eye.help import HELP
 from uranograph.stations.by_eye.listed import FORM
 from uranograph.stations.by_eye.words import REFUSALS
 
@@ -21,6 +22,7 @@ STATION = Station(
     title="Marks by eye",
     group="Mark",
     find=eye.find,
+    help=HELP,
     docs="Marks by eye",
     setup=FORM,
     slots=(eye.ANSWER,),

@@ -5,6 +5,7 @@ from uranograph.bench.told import clash
 from uranograph.core.card import CARD_FIELDS
 from uranograph.stations.card import station as card
 from uranograph.stations.card.figure import figure, preview
+from uranograph.stations.card.help import HELP
 from uranograph.stations.card.words import REFUSALS
 
 STATION = Station(
@@ -14,6 +15,7 @@ STATION = Station(
     on_sheet="card/on_sheet.html",
     group="Receive",
     find=card.find,
+    help=HELP,
     docs="What follows on a spec card",
     calculations=("card",),
     form=card.FORM,

@@ -7,6 +7,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.station import Look, Page, Station
 from uranograph.stations.change_plan import station as plan
 from uranograph.stations.change_plan.figure import figure
+from uranograph.stations.change_plan.help import HELP
 from uranograph.stations.change_plan.tasks import FORM
 from uranograph.stations.change_plan.words import REFUSALS, say
 
@@ -80,6 +81,7 @@ STATION = Station(
     title="Plan of the change",
     group="Receive",
     find=plan.find,
+    help=HELP,
     docs="Plan of a cam change",
     calculations=("plan",),
     setup=FORM,

@@ -8,6 +8,7 @@ from uranograph.bench.station import Look, Station
 from uranograph.stations.clearance import station as clearance
 from uranograph.stations.clearance import valves
 from uranograph.stations.clearance.figure import figure
+from uranograph.stations.clearance.help import HELP
 from uranograph.stations.clearance.words import REFUSALS
 
 
@@ -23,6 +24,7 @@ STATION = Station(
     title="Piston to valve",
     group="Prove",
     find=clearance.find,
+    help=HELP,
     docs="Piston to valve",
     calculations=("piston-to-valve", "valve-to-valve"),
     setup=valves.SETUP,

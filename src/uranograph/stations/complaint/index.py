@@ -7,6 +7,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.station import Look, Station
 from uranograph.stations.complaint import station as complaint
 from uranograph.stations.complaint.figure import figure
+from uranograph.stations.complaint.help import HELP
 from uranograph.stations.complaint.reported import FORM
 from uranograph.stations.complaint.words import REFUSALS
 
@@ -21,6 +22,7 @@ STATION = Station(
     title="What is wrong",
     group="Receive",
     find=complaint.find,
+    help=HELP,
     docs="What is wrong",
     calculations=("tooth-slip",),
     setup=FORM,

@@ -26,6 +26,7 @@ from uranograph.stations.degree import (
 )
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.figure import cycle, figure, rule, sweep_figure, token
+from uranograph.stations.degree.help import HELP
 from uranograph.stations.degree.place import KEY, LOBES
 from uranograph.stations.degree.repeats import repeats
 from uranograph.stations.degree.words import REFUSALS
@@ -176,6 +177,7 @@ STATION = Station(
     on_sheet="degree/on_sheet.html",
     group="Degree",
     find=degree.find,
+    help=HELP,
     docs="Centerline by equal lifts",
     calculations=("degree", "centerline", "sweep", "overlap-lift", "breathing"),
     beside=(rules.FORM, target.FORM),

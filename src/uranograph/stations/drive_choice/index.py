@@ -4,12 +4,14 @@ from uranograph.bench.station import Station
 from uranograph.bench.told import CURES, reason
 from uranograph.stations.drive_choice import station as drive_choice
 from uranograph.stations.drive_choice.figure import figure
+from uranograph.stations.drive_choice.help import HELP
 
 STATION = Station(
     key=drive_choice.KEY,
     title="Timing drive",
     group="Fit",
     find=drive_choice.find,
+    help=HELP,
     docs="Which drive",
     calculations=("drive-choice",),
     setup=drive_choice.SETUP,

@@ -3,6 +3,7 @@
 from uranograph.bench.station import Station
 from uranograph.stations.end_play import station as end_play
 from uranograph.stations.end_play.figure import figure
+from uranograph.stations.end_play.help import HELP
 from uranograph.stations.end_play.words import REFUSALS
 
 STATION = Station(
@@ -12,6 +13,7 @@ STATION = Station(
     rows_on_sheet=True,
     group="Fit",
     find=end_play.find,
+    help=HELP,
     docs="End play",
     calculations=("end-play", "hot-play"),
     setup=end_play.SETUP,

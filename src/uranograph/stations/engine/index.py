@@ -6,6 +6,7 @@ from uranograph.stations import ways
 from uranograph.stations.engine import limits
 from uranograph.stations.engine import station as engine
 from uranograph.stations.engine.figure import figure, preview
+from uranograph.stations.engine.help import HELP
 from uranograph.stations.engine.words import REFUSALS
 
 
@@ -20,6 +21,7 @@ STATION = Station(
     title="Engine",
     group="Receive",
     find=engine.find,
+    help=HELP,
     docs="Companion cylinders",
     form=engine.FORM,
     beside=(ways.FORM, limits.FORM),

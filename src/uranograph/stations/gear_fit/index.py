@@ -7,6 +7,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.station import Look, Station
 from uranograph.stations.gear_fit import station as gear_fit
 from uranograph.stations.gear_fit.figure import figure
+from uranograph.stations.gear_fit.help import HELP
 from uranograph.stations.gear_fit.words import REFUSALS
 
 
@@ -20,6 +21,7 @@ STATION = Station(
     title="Cam gear installation",
     group="Fit",
     find=gear_fit.find,
+    help=HELP,
     docs="Heat fit",
     calculations=("heat-fit", "cooling"),
     setup=gear_fit.SETUP,

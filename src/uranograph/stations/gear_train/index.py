@@ -6,6 +6,7 @@ from typing import Any
 from uranograph.bench.station import Station
 from uranograph.stations.gear_train import station as train
 from uranograph.stations.gear_train.figure import figure, preview
+from uranograph.stations.gear_train.help import HELP
 from uranograph.stations.gear_train.words import REFUSALS
 
 
@@ -19,6 +20,7 @@ STATION = Station(
     title="Gear train",
     group="Mark",
     find=train.find,
+    help=HELP,
     docs="Gear trains",
     calculations=("train",),
     form=train.FORM,

@@ -7,6 +7,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.station import Look, Station
 from uranograph.stations.lash import station as lash
 from uranograph.stations.lash.figure import figure
+from uranograph.stations.lash.help import HELP
 from uranograph.stations.lash.words import REFUSALS
 
 
@@ -24,6 +25,7 @@ STATION = Station(
     title="Valve lash",
     group="Prove",
     find=lash.find,
+    help=HELP,
     docs="Stops for the lash",
     calculations=("lash-stops",),
     setup=lash.SETUP,

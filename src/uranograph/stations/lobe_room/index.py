@@ -3,6 +3,7 @@
 from uranograph.bench.station import Station
 from uranograph.stations.lobe_room import station as lobe_room
 from uranograph.stations.lobe_room.figure import figure
+from uranograph.stations.lobe_room.help import HELP
 from uranograph.stations.lobe_room.words import REFUSALS
 
 STATION = Station(
@@ -11,6 +12,7 @@ STATION = Station(
     title="Cam clearance",
     group="Fit",
     find=lobe_room.find,
+    help=HELP,
     docs="Cam clearance",
     slots=(lobe_room.ROOM,),
     acts=("cam-refitted",),

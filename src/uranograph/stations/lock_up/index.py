@@ -7,6 +7,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.station import Look, Station
 from uranograph.stations.lock_up import station as lock_up
 from uranograph.stations.lock_up.figure import figure
+from uranograph.stations.lock_up.help import HELP
 from uranograph.stations.lock_up.words import REFUSALS
 
 
@@ -20,6 +21,7 @@ STATION = Station(
     title="Lock-up",
     group="Close",
     find=lock_up.find,
+    help=HELP,
     docs="Lock-up",
     slots=lock_up.SLOTS,
     after=("degree", "turn-over"),

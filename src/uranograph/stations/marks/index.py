@@ -10,6 +10,7 @@ from uranograph.stations.gear_train import station as train
 from uranograph.stations.marks import blind, keyways, split
 from uranograph.stations.marks import station as marks
 from uranograph.stations.marks.figure import figure
+from uranograph.stations.marks.help import HELP
 from uranograph.stations.marks.words import REFUSALS
 
 FURTHEST_TEETH = 10_000_000
@@ -54,6 +55,7 @@ STATION = Station(
     title="Timing marks",
     group="Mark",
     find=marks.find,
+    help=HELP,
     docs="Marks against keyways",
     calculations=("keyways", "split-overlap", "helical-entry", "tooth-slip"),
     slots=(marks.ANSWER, keyways.LEVEL, split.LIFT, blind.TRIED, blind.AGAIN_LIFT),

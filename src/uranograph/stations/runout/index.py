@@ -3,6 +3,7 @@
 from uranograph.bench.station import Station
 from uranograph.stations.runout import station as runout
 from uranograph.stations.runout.figure import figure
+from uranograph.stations.runout.help import HELP
 from uranograph.stations.runout.words import REFUSALS
 
 STATION = Station(
@@ -11,6 +12,7 @@ STATION = Station(
     title="Runout",
     group="Fit",
     find=runout.find,
+    help=HELP,
     docs="Runout",
     calculations=("runout",),
     setup=runout.SETUP,

@@ -3,6 +3,7 @@
 from uranograph.bench.station import Station
 from uranograph.stations.setting import station as setting
 from uranograph.stations.setting.figure import figure
+from uranograph.stations.setting.help import HELP
 from uranograph.stations.setting.words import REFUSALS
 
 STATION = Station(
@@ -11,6 +12,7 @@ STATION = Station(
     title="Set end play",
     group="Fit",
     find=setting.find,
+    help=HELP,
     docs="Shims",
     calculations=("shims",),
     setup=setting.SETUP,

@@ -3,6 +3,7 @@
 from uranograph.bench.station import Station
 from uranograph.stations.sprocket_line import station as sprocket
 from uranograph.stations.sprocket_line.figure import figure
+from uranograph.stations.sprocket_line.help import HELP
 from uranograph.stations.sprocket_line.words import REFUSALS
 
 STATION = Station(
@@ -11,6 +12,7 @@ STATION = Station(
     title="Sprocket alignment",
     group="Mark",
     find=sprocket.find,
+    help=HELP,
     docs="Sprocket alignment",
     calculations=("sprocket-line",),
     setup=sprocket.SETUP,

@@ -9,6 +9,7 @@ from uranograph.bench.station import Look, Station
 from uranograph.core.wheel import SIDES
 from uranograph.stations.true_tdc import station as tdc
 from uranograph.stations.true_tdc.figure import figure, rule
+from uranograph.stations.true_tdc.help import HELP
 from uranograph.stations.true_tdc.stated import FORM as STATED
 from uranograph.stations.true_tdc.words import REFUSALS
 from uranograph.stations.wheel import station as wheel
@@ -44,6 +45,7 @@ STATION = Station(
     sheet_section="true_tdc/sheet_section.html",
     group="Find TDC",
     find=tdc.find,
+    help=HELP,
     docs="True TDC",
     calculations=("tdc", "piston"),
     setup=STATED,

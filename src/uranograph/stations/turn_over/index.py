@@ -3,6 +3,7 @@
 from uranograph.bench.station import Station
 from uranograph.stations.turn_over import station as turn_over
 from uranograph.stations.turn_over.figure import figure
+from uranograph.stations.turn_over.help import HELP
 from uranograph.stations.turn_over.words import REFUSALS
 
 STATION = Station(
@@ -11,6 +12,7 @@ STATION = Station(
     title="Turn over by hand",
     group="Prove",
     find=turn_over.find,
+    help=HELP,
     docs="Turning over by hand",
     slots=(turn_over.TURNED, turn_over.STOPPED_AT, turn_over.STOPPED_BY),
     acts=("cam-moved", "gear-turned", "gear-exchanged", "cam-refitted", "parts-fitted", "parts-removed"),

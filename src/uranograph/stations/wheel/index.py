@@ -4,6 +4,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.station import Station
 from uranograph.stations.wheel import station as wheel
 from uranograph.stations.wheel.figure import figure, preview
+from uranograph.stations.wheel.help import HELP
 from uranograph.stations.wheel.words import REFUSALS
 
 
@@ -18,6 +19,7 @@ STATION = Station(
     title="Degree wheel",
     group="Find TDC",
     find=wheel.find,
+    help=HELP,
     docs="What the wheel shows",
     calculations=("wheel-angle",),
     form=wheel.FORM,

@@ -16,8 +16,8 @@
     const free = inText(event.target) && event.target.hasAttribute("data-free-text");
     if (free) return;
     // A letter within a reading is part of it, right or wrong.
-    const within = ["x", "u"].includes(event.key) && inText(event.target) && event.target.value !== "";
-    if (["[", "]", "z", "w", "x", "u", "n", "?"].includes(event.key) && !within) {
+    const within = ["x", "u", "h"].includes(event.key) && inText(event.target) && event.target.value !== "";
+    if (["[", "]", "z", "w", "x", "u", "n", "h", "?"].includes(event.key) && !within) {
       if (press(event.key)) event.preventDefault();
       return;
     }
