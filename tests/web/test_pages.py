@@ -250,9 +250,7 @@ def test_rules_every_answer_keeps(client: TestClient, key: str) -> None:
     assert 'data-light="night"' in client.get("/").text
 
 
-@pytest.mark.parametrize(
-    "path", ["/jobs/none/degree", "/nothing", "/jobs/none.json", "/jobs/none/sheet", "/jobs/none/what-if"]
-)
+@pytest.mark.parametrize("path", ["/jobs/none/degree", "/nothing", "/jobs/none/sheet", "/jobs/none/what-if"])
 def test_what_is_not_there_is_told_on_a_page(client: TestClient, path: str) -> None:
     answer = client.get(path)
     assert answer.status_code == 404

@@ -3,6 +3,8 @@
 import json
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from functools import cache
+from pathlib import Path
 from typing import Any
 
 from pydantic import BaseModel, ValidationError
@@ -55,6 +57,19 @@ class Calculation:
     given: type[BaseModel]
     found: type[BaseModel]
     function: Callable[[Any], BaseModel]
+
+
+@cache
+def examples() -> Mapping[str, Mapping[str, Any]]:
+    """An input for each calculation, by its name, that can be sent as it is.
+
+    Examples
+    --------
+    >>> examples()["tdc"]["pairs"]
+    [{'before_deg': 41, 'after_deg': 37.5}]
+    """
+    found: dict[str, dict[str, Any]] = json.loads((Path(__file__).parent / "examples.json").read_text(encoding="utf-8"))
+    return found
 
 
 CALCULATIONS = {

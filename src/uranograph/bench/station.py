@@ -219,11 +219,13 @@ class Page:
     """A page beside the bench: the template of its changed part, that of the whole, and what both need.
 
     `context` takes the job, an empty one where the page needs none, and what is asked; None where there is no such page.
+    `data` is the same for machines, where the page has figures of its own.
     """
 
     part: str
     context: Callable[[Job, Mapping[str, str]], Mapping[str, Any] | None]
     whole: str = ""
+    data: Callable[[Job, Mapping[str, str]], Mapping[str, Any]] | None = None
 
 
 class Order:

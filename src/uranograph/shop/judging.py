@@ -49,6 +49,11 @@ def judge(kept: KeptJob, of_shop: Job | None = None) -> dict[str, Any]:
     return answer
 
 
+def of_job(job: Job) -> dict[str, Answer]:
+    """What every station finds of a job, by key, as `judge` answers it but for chances and questions."""
+    return {key: _station(finding) for key, finding in ORDER.overview(job).items()}
+
+
 def _station(finding: Finding) -> dict[str, Any]:
     return {
         "verdict": finding.verdict.value,

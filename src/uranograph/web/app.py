@@ -18,7 +18,7 @@ from uranograph.shop import shelving
 from uranograph.shop.database import Shop
 from uranograph.shop.jobs import NoSuchJob
 from uranograph.web.pages import HERE, render
-from uranograph.web.routes import alone, aside, bench, calc, help, house, jobs, outward, overview, sheet, shelves
+from uranograph.web.routes import alone, aside, bench, calc, data, help, house, jobs, outward, overview, sheet, shelves
 from uranograph.web.settings import Settings
 
 SAFE_METHODS = {"GET", "HEAD", "OPTIONS"}
@@ -61,7 +61,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.add_exception_handler(HTTPException, _http_error)
     app.add_exception_handler(SQLAlchemyError, _not_written)
     app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
-    for routes in (outward, jobs, shelves, house, help, sheet, overview, alone, aside, bench, calc):
+    for routes in (data, outward, jobs, shelves, house, help, sheet, overview, alone, aside, bench, calc):
         app.include_router(routes.router)
     app.openapi = lambda: calc.whole_description(app)  # type: ignore[method-assign]
     return app
@@ -107,7 +107,8 @@ def _same_origin(request: Request) -> bool:
 
 
 def _wants_json(request: Request) -> bool:
-    return request.url.path.startswith("/api/")
+    path = request.url.path
+    return path.startswith("/api/") or (path.endswith(".json") and request.method == "GET")
 
 
 def _no_such_page(request: Request, error: Exception) -> Response:

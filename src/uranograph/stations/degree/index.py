@@ -212,7 +212,7 @@ STATION = Station(
     below="degree/below.html",
     fields="degree/fields.html",
     pages={
-        "what-if": Page("degree/what_if_parts.html", what_if.context, "degree/what_if.html"),
+        "what-if": Page("degree/what_if_parts.html", what_if.context, "degree/what_if.html", what_if.data),
         "asked": Page("degree/asked.html", _asked),
         "lift-line": Page("degree/lift_line.html", _lift_line),
     },

@@ -121,6 +121,21 @@ def context(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
     return found
 
 
+def data(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
+    """The page's figures for machines: crank degrees, mm and ratios, by column; empty where no cam is known."""
+    found = context(job, asked)
+    if not found["start"]:
+        return {"columns": {}}
+    start, card, then = now(job), by_card(job), None
+    assert start is not None
+    then = start.moved(found["intake_deg"], found["exhaust_deg"])
+    columns = {"card": card, "target": _target(job, card), "now": start, "then": then}
+    return {
+        "advanced_deg": {"intake": found["intake_deg"], "exhaust": found["exhaust_deg"]},
+        "columns": {name: _cylinder(job, standing) for name, standing in columns.items() if standing is not None},
+    }
+
+
 def asked_move(text: str) -> float:
     """How far the slider stands, crank degrees, within its reach."""
     try:

@@ -25,4 +25,14 @@ def _context(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
     }
 
 
-PAGE = Page("diagnosis/found.html", _context, "diagnosis/page.html")
+def _data(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
+    filled = diagnosis.read({name: asked.get(name, "")[:64] for name in diagnosis.FIELDS})
+    if filled.value is None:
+        return {"errors": filled.errors}
+    found = filled.value
+    slip = found.slip.model_dump(mode="json") if found.slip else None
+    words = {"title": found.title, "sentence": found.sentence, "explanations": found.explanations, "claim": found.claim}
+    return {"slip": slip, **words}
+
+
+PAGE = Page("diagnosis/found.html", _context, "diagnosis/page.html", _data)

@@ -10,7 +10,7 @@ from fastapi.openapi.utils import get_openapi
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel
 
-from uranograph.bench.calculations import CALCULATIONS, Calculation, calculate
+from uranograph.bench.calculations import CALCULATIONS, Calculation, calculate, examples
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.shop.exchange import read_job
@@ -113,7 +113,12 @@ def _add(calculation: Calculation) -> None:
         openapi_extra={
             "requestBody": {
                 "required": True,
-                "content": {"application/json": {"schema": {"$ref": _REF.format(model=_input_name(calculation))}}},
+                "content": {
+                    "application/json": {
+                        "schema": {"$ref": _REF.format(model=_input_name(calculation))},
+                        "example": examples()[calculation.name],
+                    }
+                },
             }
         },
     )

@@ -5,11 +5,13 @@ from fastapi.responses import HTMLResponse, JSONResponse, Response
 from sqlalchemy.exc import SQLAlchemyError
 from starlette.concurrency import run_in_threadpool
 
+from uranograph.bench.calculations import CALCULATIONS, examples
 from uranograph.bench.station import Station
 from uranograph.bench.terms import BY_KEY, TERMS, Term, found
 from uranograph.charts.terms import term_figure
 from uranograph.stations import ORDER
 from uranograph.web.pages import NOT_WRITTEN, lead, render, shop_of, templates
+from uranograph.web.routes.data import addresses
 
 router = APIRouter(include_in_schema=False)
 LONGEST_SEARCH = 80
@@ -66,6 +68,18 @@ def term(key: str) -> Response:
     return HTMLResponse(
         templates.get_template("_term.html").render(shown), headers={"Cache-Control": "public, max-age=3600"}
     )
+
+
+@router.get("/api")
+def for_machines(request: Request, calc: str = "") -> Response:
+    """A page to try the calculations, and where pages have their data."""
+    context = {
+        "calculations": list(CALCULATIONS.values()),
+        "examples": examples(),
+        "chosen": calc,
+        "pages": [("/jobs/{key}.json", "A job file: all that was written, to be imported elsewhere"), *addresses()],
+    }
+    return render(request, "api.html", context)
 
 
 @router.post("/example")

@@ -1,27 +1,31 @@
 """What a job is taken out as: readings as a table, figures, and two jobs side by side."""
 
+import base64
 import csv
 import io
+from collections.abc import Iterable, Sequence
+from datetime import datetime
+from functools import cache
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import Response
 
-from uranograph.bench.job import BESIDE
 from uranograph.bench.station import Look
 from uranograph.charts.pen import Figure
-from uranograph.shop import comparing
-from uranograph.stations import ORDER
+from uranograph.shop import comparing, workbook
 from uranograph.web.bench_page import load, station_of
 from uranograph.web.pages import HERE, render, shop_of
 
 router = APIRouter(include_in_schema=False)
-COLUMNS = (
-    *("seq", "at", "by", "station", "slot", "reading of", "as typed", "side", "approach", "drop", "unit", "instrument"),
-    *("note", "voided", "voided by", "why"),
-)
 # Where the inks of the day stand in the style sheet.
 DAY = ':root, [data-light="day"] {'
+FACES = (
+    ("B612", "b612-latin-400-normal.woff2", ""),
+    ("B612", "b612-latin-700-normal.woff2", "font-weight: 700;"),
+    ("Spectral", "spectral-latin-400-normal.woff2", ""),
+    ("Spectral", "spectral-latin-400-italic.woff2", "font-style: italic;"),
+)
 # A cell that a spreadsheet would take for a formula is told as text.
 FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
@@ -30,21 +34,30 @@ FORMULA = ("=", "+", "-", "@", "\t", "\r")
 def readings(request: Request, key: str) -> Response:
     """All readings of a job as typed, voided ones and acts too, a line each."""
     job = load(request, key)
+    return _table(f"{key}.csv", workbook.READINGS, workbook.readings(job))
+
+
+@router.get("/jobs/{key}/results.csv")
+def results(request: Request, key: str) -> Response:
+    """What every station found, a line each."""
+    job = load(request, key)
+    return _table(f"{key}-results.csv", workbook.RESULTS, workbook.results(job))
+
+
+@router.get("/jobs/{key}.xlsx")
+def spreadsheet(request: Request, key: str) -> Response:
+    """Results, figures and readings as one workbook."""
+    headers = {"Content-Disposition": f'attachment; filename="{key}.xlsx"'}
+    return Response(workbook.workbook(load(request, key)), media_type=workbook.MEDIA_TYPE, headers=headers)
+
+
+def _table(name: str, columns: Sequence[str], lines: Iterable[Sequence[workbook.Cell]]) -> Response:
     out = io.StringIO()
-    lines = csv.writer(out)
-    lines.writerow(COLUMNS)
-    for reading in job.readings:
-        void = reading.void
-        lines.writerow(
-            _cell(each)
-            for each in (
-                *(reading.seq, reading.at.isoformat(), reading.by, reading.station, reading.slot),
-                *(ORDER.describe(reading) if reading.spot.kind not in BESIDE else reading.spot.kind, reading.text),
-                *(reading.side, reading.approach, reading.second, reading.unit.value, reading.instrument, reading.note),
-                *((void.at.isoformat(), void.by, void.reason) if void else ("", "", "")),
-            )
-        )
-    headers = {"Content-Disposition": f'attachment; filename="{key}.csv"'}
+    written = csv.writer(out)
+    written.writerow(columns)
+    for line in lines:
+        written.writerow(_cell(each.isoformat() if isinstance(each, datetime) else each) for each in line)
+    headers = {"Content-Disposition": f'attachment; filename="{name}"'}
     return Response(f"\ufeff{out.getvalue()}", media_type="text/csv; charset=utf-8", headers=headers)
 
 
@@ -75,7 +88,17 @@ def _alone(drawn: Figure) -> str:
     tokens = day.partition("}")[0]
     head, _, rest = drawn.svg().partition(">")
     paper = f'<rect width="{drawn.width:g}" height="{drawn.height:g}" style="fill: var(--sheet)"/>'
-    return f"{head}><style>svg {{{tokens}}}\n{inks}</style>{paper}{rest}"
+    return f"{head}><style>{_fonts()}svg {{{tokens}}}\n{inks}</style>{paper}{rest}"
+
+
+@cache
+def _fonts() -> str:
+    """The faces that figures are lettered in, within the file: elsewhere they are not installed."""
+    faces = []
+    for family, name, style in FACES:
+        data = base64.b64encode((HERE / "static" / "vendor" / "fonts" / name).read_bytes()).decode("ascii")
+        faces.append(f'@font-face {{font-family: "{family}"; {style} src: url(data:font/woff2;base64,{data})}}')
+    return "".join(faces)
 
 
 @router.get("/compare")

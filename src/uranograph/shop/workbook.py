@@ -1,0 +1,99 @@
+"""A job as a workbook: what every station found, their figures, and all readings as typed."""
+
+import io
+from collections.abc import Iterable, Sequence
+from datetime import UTC, datetime
+
+from uranograph.bench.job import BESIDE, Job
+from uranograph.shop import judging
+from uranograph.stations import ORDER
+
+Cell = str | float | int | datetime | None
+RESULTS = ("station", "verdict", "value", "unit", "uncertainty", "code", "in words", "next")
+FIGURES = ("station", "figure", "card or allowed", "measured", "difference")
+READINGS = (
+    *("seq", "at", "by", "station", "slot", "reading of", "as typed", "side", "approach", "drop", "unit", "instrument"),
+    *("note", "voided", "voided by", "why"),
+)
+MEDIA_TYPE = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+
+
+def results(job: Job) -> list[Sequence[Cell]]:
+    """A line for each station: its verdict, number, unit and uncertainty, and its words."""
+    return [
+        (
+            *(ORDER.by_key[key].title, each["verdict"], each["value"], each["unit"], each["doubt"]),
+            *(each["code"], each["words"], each["next_step"]),
+        )
+        for key, each in judging.of_job(job).items()
+    ]
+
+
+def figures(job: Job) -> list[Sequence[Cell]]:
+    """A line for each row of each station's table, as it is shown."""
+    return [
+        (ORDER.by_key[key].title, row["label"], row["card"], row["measured"], row["difference"])
+        for key, each in judging.of_job(job).items()
+        for row in each["rows"]
+    ]
+
+
+def readings(job: Job) -> list[Sequence[Cell]]:
+    """A line for each reading, voided ones and acts too, as typed."""
+    lines: list[Sequence[Cell]] = []
+    for reading in job.readings:
+        void = reading.void
+        what = ORDER.describe(reading) if reading.spot.kind not in BESIDE else reading.spot.kind
+        lines.append(
+            (
+                *(reading.seq, reading.at, reading.by, reading.station, reading.slot, what, reading.text),
+                *(reading.side, reading.approach, reading.second, reading.unit.value, reading.instrument, reading.note),
+                *((void.at, void.by, void.reason) if void else (None, None, None)),
+            )
+        )
+    return lines
+
+
+def workbook(job: Job) -> bytes:
+    """The three tables as an open spreadsheet file (Office Open XML).
+
+    Parameters
+    ----------
+    job
+        Any job; times are written in UTC.
+
+    Returns
+    -------
+    bytes
+        The file. Text stays text, whatever it begins with: no cell is a formula.
+    """
+    from openpyxl import Workbook
+    from openpyxl.cell import WriteOnlyCell
+    from openpyxl.styles import Font
+
+    book = Workbook(write_only=True)
+    book.properties.title = job.title
+    tables = (("Results", RESULTS, results), ("Figures", FIGURES, figures), ("Readings", READINGS, readings))
+    for name, columns, lines in tables:
+        sheet = book.create_sheet(name)
+        sheet.freeze_panes = "A2"
+
+        def row(values: Iterable[Cell], bold: bool = False, sheet: object = sheet) -> list[object]:
+            cells: list[object] = []
+            for value in values:
+                cell = WriteOnlyCell(
+                    sheet, value=value.astimezone(UTC).replace(tzinfo=None) if isinstance(value, datetime) else value
+                )
+                if isinstance(value, str):
+                    cell.data_type = "s"
+                if bold:
+                    cell.font = Font(bold=True)
+                cells.append(cell)
+            return cells
+
+        sheet.append(row(columns, bold=True))
+        for line in lines(job):
+            sheet.append(row(line))
+    out = io.BytesIO()
+    book.save(out)
+    return out.getvalue()
