@@ -387,6 +387,7 @@ def page(
     size: int = 12,
     where: ColumnElement[bool] | None = None,
     by_name: bool = False,
+    total: int | None = None,
 ) -> JobPage:
     """A page of the job list, newest writing first.
 
@@ -404,12 +405,15 @@ def page(
         What else holds for them; all jobs unless given.
     by_name
         In the order of their names instead.
+    total
+        How many there are in all, where that is known already.
     """
     wanted = and_(
         JobRow.title.contains(search.strip(), autoescape=True) if search.strip() else true(),
         true() if where is None else where,
     )
-    total = session.scalar(select(func.count()).select_from(JobRow).where(wanted)) or 0
+    if total is None:
+        total = session.scalar(select(func.count()).select_from(JobRow).where(wanted)) or 0
     pages = max(1, -(-total // size))
     number = min(max(1, number), pages)
     chosen = (

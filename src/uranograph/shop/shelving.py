@@ -3,7 +3,7 @@
 from datetime import UTC, datetime, timedelta
 from enum import StrEnum
 
-from sqlalchemy import ColumnElement, and_, delete, exists, func, select
+from sqlalchemy import ColumnElement, ScalarSelect, and_, delete, exists, func, select
 from sqlalchemy.orm import Session
 
 from uranograph.core.errors import Impossible
@@ -45,9 +45,30 @@ def on(shelf: Shelf) -> ColumnElement[bool]:
     return and_(here, ~signed) if shelf is Shelf.UNSIGNED else here
 
 
+def _counted(*holds: ColumnElement[bool]) -> ScalarSelect[int]:
+    return select(func.count()).select_from(JobRow).where(*holds).scalar_subquery()
+
+
+# From the few that were ever signed, so that the others are not looked at.
+_COUNTS = select(
+    _counted(),
+    _counted(on(Shelf.BIN)),
+    _counted(on(Shelf.ARCHIVED)),
+    _counted(JobRow.id.in_(select(SignatureRow.job_id)), on(Shelf.SIGNED)),
+)
+
+
 def counts(session: Session) -> dict[Shelf, int]:
-    """How many jobs stand on each shelf."""
-    return {shelf: session.scalar(select(func.count()).select_from(JobRow).where(on(shelf))) or 0 for shelf in Shelf}
+    """How many jobs stand on each shelf: those put aside or signed are counted, the others are the rest."""
+    every, binned, archived, signed = session.execute(_COUNTS).one()
+    bench = every - binned - archived
+    return {
+        Shelf.BENCH: bench,
+        Shelf.UNSIGNED: bench - signed,
+        Shelf.SIGNED: signed,
+        Shelf.ARCHIVED: archived,
+        Shelf.BIN: binned,
+    }
 
 
 def shelf_of(session: Session, key: str) -> Shelf:

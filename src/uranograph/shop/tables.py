@@ -15,6 +15,7 @@ from sqlalchemy import (
     Text,
     TypeDecorator,
     UniqueConstraint,
+    text,
 )
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
@@ -47,7 +48,11 @@ class JobRow(Base):
     """One engine on the bench. `seq` numbers everything written to it."""
 
     __tablename__ = "jobs"
-    __table_args__ = (Index("ix_jobs_touched_at_id", "touched_at", "id"),)
+    __table_args__ = (
+        Index("ix_jobs_touched_at_id", "touched_at", "id"),
+        Index("ix_jobs_archived_at", "archived_at", sqlite_where=text("archived_at IS NOT NULL")),
+        Index("ix_jobs_binned_at", "binned_at", sqlite_where=text("binned_at IS NOT NULL")),
+    )
 
     id: Mapped[int] = mapped_column(primary_key=True)
     key: Mapped[str] = mapped_column(String(16), unique=True)

@@ -64,8 +64,9 @@ def _list(
 ) -> Response:
     on = Shelf(shelf) if shelf in tuple(Shelf) else Shelf.BENCH
     with shop_of(request).read() as session:
-        found = jobs.page(session, number, search, where=shelving.on(on), by_name=order == "name")
         counts = shelving.counts(session)
+        total = None if search.strip() else counts[on]
+        found = jobs.page(session, number, search, where=shelving.on(on), by_name=order == "name", total=total)
     cards = []
     for job in found.jobs:
         station, finding = ORDER.where_it_stands(job)
