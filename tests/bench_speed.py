@@ -366,7 +366,9 @@ def turning(folder: Path) -> None:
 
 def start_up(folder: Path) -> None:
     starts = [_one_start(folder) for _ in range(3)]
-    tell("first page after serve starts, median of three", statistics.median(seconds for seconds, _ in starts), 1.5, "s")
+    tell(
+        "first page after serve starts, median of three", statistics.median(seconds for seconds, _ in starts), 1.5, "s"
+    )
     tell("resident memory of the server", max(megabytes for _, megabytes in starts), 150, "MB")
 
 

@@ -17,10 +17,11 @@ if TYPE_CHECKING:
     from uranograph.shop.database import Shop
     from uranograph.web.settings import Settings
 
-app = typer.Typer(help="The bench book for degreeing camshafts.", no_args_is_help=True, add_completion=False)
+app = typer.Typer(help="The bench book for degreeing camshafts.", no_args_is_help=True)
 Database = Annotated[
-    Path | None, typer.Option(help="The shop's file; URANOGRAPH_DATABASE or var/uranograph.db unless given.")
+    Path | None, typer.Option(help="The shop's file; as the settings have it unless given (see `uranograph config`).")
 ]
+Level = Annotated[str | None, typer.Option("--log-level", help="How much is logged: debug, info, warning or error.")]
 
 
 def _version(wanted: bool) -> None:
@@ -46,9 +47,10 @@ def serve(
     port: Annotated[int | None, typer.Option()] = None,
     host: Annotated[str | None, typer.Option(help="The address to listen at; this machine alone unless given.")] = None,
     open_: Annotated[bool, typer.Option("--open", help="Open the pages in this machine's browser.")] = False,
+    log_level: Level = None,
 ) -> None:
     """Serve the pages on this machine."""
-    _serve(_settings(database, port, host), open_)
+    _serve(_settings(database, port, host, log_level), open_)
 
 
 @app.command()
@@ -63,18 +65,73 @@ def demo(database: Database = Path("var/demo.db"), port: Annotated[int | None, t
     _serve(settings)
 
 
-def _settings(database: Path | None, port: int | None, host: str | None = None) -> "Settings":
+@app.command()
+def config(
+    database: Database = None,
+    port: Annotated[int | None, typer.Option()] = None,
+    host: Annotated[str | None, typer.Option()] = None,
+    log_level: Level = None,
+    as_json: Annotated[bool, typer.Option("--json", help="As one JSON object.")] = False,
+) -> None:
+    """Show every setting with where it comes from: an option, a variable, a file, or the default."""
+    from uranograph.web.settings import origins
+
+    settings = _settings(database, port, host, log_level)
+    options = {"database": database, "port": port, "host": host, "log_level": log_level}
+    found = origins(settings, {name: value for name, value in options.items() if value is not None})
+    values = settings.model_dump(mode="json")
+    if as_json:
+        typer.echo(json.dumps({name: {"value": values[name], "from": where} for name, where in found.items()}))
+        return
+    for name, where in found.items():
+        typer.echo(f"{name:10} {values[name]!s:28} {where}")
+
+
+@app.command("help")
+def help_(
+    context: typer.Context, name: Annotated[str, typer.Argument(help="Which command; all of them unless given.")] = ""
+) -> None:
+    """Say what a command does and takes."""
+    every = context.parent
+    assert every is not None
+    known = getattr(every.command, "commands", {})
+    if name and name not in known:
+        _stop(f"There is no command “{name}”. There are: {', '.join(sorted(known))}.")
+    if not name:
+        typer.echo(every.get_help())
+        return
+    with type(context)(known[name], info_name=name, parent=every) as own:
+        typer.echo(own.get_help())
+
+
+def _settings(
+    database: Path | None, port: int | None, host: str | None = None, log_level: str | None = None
+) -> "Settings":
     from pydantic import ValidationError
 
-    from uranograph.web.settings import Settings
+    from uranograph.web.settings import NotSettings, Settings
 
+    given = {"database": database, "port": port, "host": host, "log_level": log_level}
     try:
-        return Settings(
-            **{k: v for k, v in {"database": database, "port": port, "host": host}.items() if v is not None}
-        )
+        return Settings(**{name: value for name, value in given.items() if value is not None})
     except ValidationError as error:
         first = error.errors()[0]
-        _stop(f"{'.'.join(map(str, first['loc']))}: {first['msg']}. Look at the options and at URANOGRAPH_ variables.")
+        where = ".".join(map(str, first["loc"]))
+        _stop(f"{where}: {first['msg']}. Look at the options, URANOGRAPH_ variables and uranograph.toml.")
+    except NotSettings as error:
+        _stop(str(error))
+
+
+def _log(level: str) -> None:
+    """Write what happens to standard error, a line each, with when and how grave."""
+    import logging
+    import time
+
+    writing = logging.Formatter("%(asctime)s %(levelname)-7s %(name)s: %(message)s", "%Y-%m-%dT%H:%M:%SZ")
+    writing.converter = time.gmtime
+    to = logging.StreamHandler()
+    to.setFormatter(writing)
+    logging.basicConfig(level=level.upper(), handlers=[to], force=True)
 
 
 def _serve(settings: "Settings", opens: bool = False) -> None:
@@ -84,6 +141,7 @@ def _serve(settings: "Settings", opens: bool = False) -> None:
 
     from uranograph.web.app import create_app
 
+    _log(settings.log_level)
     _opened(settings.database).thing.close()
     family = socket.AF_INET6 if ":" in settings.host else socket.AF_INET
     bound = socket.socket(family)
@@ -100,7 +158,9 @@ def _serve(settings: "Settings", opens: bool = False) -> None:
     typer.echo(f"Uranograph is at {address} (stop with Ctrl+C)")
     if opens:
         typer.launch(address)
-    uvicorn.Server(uvicorn.Config(create_app(settings), log_level="warning")).run(sockets=[bound])
+    # Its log goes where ours goes, each request a line of level info.
+    told = uvicorn.Config(create_app(settings), log_config=None, log_level=settings.log_level.value)
+    uvicorn.Server(told).run(sockets=[bound])
 
 
 def _stop(words: str) -> NoReturn:
@@ -244,13 +304,19 @@ def check(database: Database = None) -> None:
 def _opened(database: Path | None) -> "closing[Shop]":
     from contextlib import closing
 
+    from sqlalchemy.exc import SQLAlchemyError
+
     from uranograph.shop.database import NotAShop, Shop
 
+    path = database or _settings(None, None).database
     try:
-        shop = Shop(database or _settings(None, None).database)
+        shop = Shop(path)
         shop.migrate()
     except NotAShop as error:
         _stop(str(error))
+    except (OSError, SQLAlchemyError) as error:
+        reason = getattr(error, "strerror", None) or getattr(error, "orig", None) or error
+        _stop(f"The shop's file {path} cannot be opened or made: {reason}. Name another with --database.")
     return closing(shop)
 
 

@@ -1,0 +1,15 @@
+FROM python:3.11-slim
+WORKDIR /opt/uranograph
+COPY requirements/app.txt requirements/app.txt
+RUN pip install --no-cache-dir --require-hashes -r requirements/app.txt
+COPY pyproject.toml README.md LICENSE ./
+COPY src src
+RUN pip install --no-cache-dir --no-deps --no-build-isolation . \
+    && useradd --system --home-dir /data uranograph \
+    && install -d -o uranograph /data
+USER uranograph
+VOLUME /data
+ENV URANOGRAPH_DATABASE=/data/shop.db URANOGRAPH_HOST=0.0.0.0 PYTHONUNBUFFERED=1
+EXPOSE 8765
+HEALTHCHECK CMD ["python", "-c", "from urllib.request import urlopen; urlopen('http://127.0.0.1:8765/').close()"]
+CMD ["uranograph", "serve"]
