@@ -7,7 +7,7 @@ CHROMIUM := /usr/bin/chromium
 # Byte code is kept even where the machine says otherwise: it halves the time to start.
 export PYTHONDONTWRITEBYTECODE =
 
-.PHONY: demo serve test lint bench mutants outcomes shots clean browser
+.PHONY: demo serve test lint bench mutants outcomes shots styles clean browser
 
 # Stamps keep both commands working offline once everything is installed.
 $(VENV)/app.stamp: requirements/app.txt pyproject.toml
@@ -52,6 +52,10 @@ mutants: $(VENV)/test.stamp
 # `make outcomes SEED=7 ENGINES=1000`: how often the judgment is right on made-up engines; fails where a bound is missed.
 outcomes: $(VENV)/test.stamp
 	$(BIN)/python -m tests.outcomes $(or $(ENGINES),1000) $(or $(SEED),1)
+
+# Cuts the style framework, whole in styles/, to what the pages use; a test says when it is due.
+styles: $(VENV)/test.stamp
+	$(BIN)/python -m tests.cut_styles
 
 shots: $(VENV)/test.stamp browser
 	$(BIN)/python -m tests.shots

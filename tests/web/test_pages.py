@@ -5,6 +5,7 @@ import pytest
 from fastapi.testclient import TestClient
 from sqlalchemy.exc import OperationalError
 
+from tests import cut_styles
 from tests.hands import CARD, ENGINE, take, true_top
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
@@ -262,13 +263,33 @@ def test_an_unknown_station_is_not_there(client: TestClient, key: str) -> None:
     assert client.post(f"/jobs/{key}/none", data={}).status_code == 404
 
 
-def test_scripts_and_styles_stay_small(client: TestClient) -> None:
-    import gzip
+def test_scripts_and_styles_stay_small_and_carry_their_version(client: TestClient) -> None:
+    for address in ("/jobs/new", "/api", "/help"):
+        page = client.get(address).text
+        paths = re.findall(r'(?:src|href)="(/static/[^"]+\.(?:js|css))"', page)
+        assert len(paths) >= 20
+        assert sum(len(client.get(path).content) for path in paths) < 200_000
+        for path in paths:
+            assert re.search(r"\.[0-9a-f]{10}\.(js|css)$", path), path
+            assert client.get(path).headers["cache-control"] == "public, max-age=31536000, immutable"
+    # By another version's name, or by none, it is what there is now, and not kept for long.
+    name = next(path for path in paths if "keys" in path)
+    plain = re.sub(r"\.[0-9a-f]{10}\.", ".", name)
+    for other in (plain, plain.replace(".js", ".0123456789.js")):
+        assert client.get(other).content == client.get(name).content
+        assert client.get(other).headers["cache-control"] == "public, max-age=3600"
+    assert client.get("/static/nothing.0123456789.js").status_code == 404
 
-    page = client.get("/jobs/new").text
-    paths = re.findall(r'(?:src|href)="(/static/[^"]+\.(?:js|css))"', page)
-    assert len(paths) >= 7
-    assert sum(len(gzip.compress(client.get(path).content)) for path in paths) < 400_000
+
+def test_the_style_framework_ships_cut_to_what_pages_use() -> None:
+    assert cut_styles.SHIPPED.read_text(encoding="utf-8") == cut_styles.shipped(), "run `make styles`"
+    used = {"button", "form-control", "visually-hidden", "form", "a"}
+    assert cut_styles.cut(".form-control{color:red}.modal{x:y}.btn,.form-control:focus{z:1}", used) == (
+        ".form-control{color:red}.form-control:focus{z:1}"
+    )
+    assert cut_styles.cut("@media print{.modal{x:y}}@media print{a{x:y}}", used) == "@media print{a{x:y}}"
+    assert cut_styles.cut(".modal:not(.b,.c){x:y}button:not(:disabled){x:y}", used) == "button:not(:disabled){x:y}"
+    assert cut_styles.without_variables("a{--x:1;--y:2;color:var(--y)}b{--z:3}", set()) == "a{--y:2;color:var(--y)}"
 
 
 def test_a_second_start_finds_everything_again(shop: Shop, key: str) -> None:

@@ -8,7 +8,6 @@ from urllib.parse import urlsplit
 from fastapi import FastAPI, Request, Response
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import HTMLResponse, JSONResponse, PlainTextResponse
-from fastapi.staticfiles import StaticFiles
 from sqlalchemy.exc import SQLAlchemyError
 from starlette.exceptions import HTTPException
 
@@ -17,9 +16,10 @@ from uranograph.bench import faults
 from uranograph.shop import shelving
 from uranograph.shop.database import Shop
 from uranograph.shop.jobs import NoSuchJob
-from uranograph.web.pages import HERE, render
+from uranograph.web.pages import render
 from uranograph.web.routes import alone, aside, bench, calc, data, help, house, jobs, outward, overview, sheet, shelves
 from uranograph.web.settings import Settings
+from uranograph.web.static_files import FOLDER, VersionedFiles
 
 SAFE_METHODS = {"GET", "HEAD", "OPTIONS"}
 POLICY = (
@@ -60,7 +60,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.add_exception_handler(NoSuchJob, _no_such_page)
     app.add_exception_handler(HTTPException, _http_error)
     app.add_exception_handler(SQLAlchemyError, _not_written)
-    app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
+    app.mount("/static", VersionedFiles(directory=FOLDER), name="static")
     for routes in (data, outward, jobs, shelves, house, help, sheet, overview, alone, aside, bench, calc):
         app.include_router(routes.router)
     app.openapi = lambda: calc.whole_description(app)  # type: ignore[method-assign]
@@ -76,8 +76,6 @@ async def _keep_the_rules(request: Request, call_next: Callable[[Request], Await
     response.headers["Content-Security-Policy"] = POLICY
     response.headers["X-Content-Type-Options"] = "nosniff"
     response.headers["Referrer-Policy"] = "same-origin"
-    if request.url.path.startswith("/static/"):
-        response.headers["Cache-Control"] = "public, max-age=3600"
     return response
 
 

@@ -25,6 +25,7 @@ from uranograph.core.quantities import format_angle, format_length
 from uranograph.shop.database import Shop
 from uranograph.shop.jobs import NoSuchJob
 from uranograph.stations import ORDER
+from uranograph.web.static_files import address
 
 HERE = Path(__file__).parent
 BY_COOKIE, LIGHT_COOKIE = "uranograph_by", "uranograph_light"
@@ -161,6 +162,7 @@ templates.env.filters["length_in"] = format_length
 templates.env.filters["angle"] = format_angle
 templates.env.globals.update(
     glyph=_glyph,
+    static=address,
     rail=rail,
     groups=_groups,
     strip_line=_strip_line,
