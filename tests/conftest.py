@@ -54,7 +54,9 @@ def shop(empty_file: Path, tmp_path: Path) -> Iterator[Shop]:
 
 @pytest.fixture
 def demo_shop(demo_file: Path, tmp_path: Path) -> Iterator[Shop]:
-    yield from opened_copy(demo_file, tmp_path)
+    folder = tmp_path / "demo"
+    folder.mkdir()
+    yield from opened_copy(demo_file, folder)
 
 
 @pytest.fixture

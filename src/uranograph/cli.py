@@ -229,11 +229,21 @@ def _objects(text: str) -> list[str]:
 
 
 @app.command("export")
-def export_(key: str, database: Database = None) -> None:
-    """Write a job as JSON to standard output."""
-    from uranograph.shop import exchange, jobs
+def export_(
+    key: Annotated[str, typer.Argument(help="The job's key.")] = "",
+    all_: Annotated[bool, typer.Option("--all", help="The whole shop, as JSON Lines.")] = False,
+    database: Database = None,
+) -> None:
+    """Write a job as JSON, or the whole shop as JSON Lines, to standard output."""
+    from uranograph.shop import exchange, jobs, whole
 
+    if bool(key) is all_:
+        _stop("Name one job by its key, or say --all for the whole shop.")
     with _opened(database) as shop, shop.read() as session:
+        if all_:
+            for line in whole.lines(session):
+                typer.echo(line)
+            return
         try:
             typer.echo(exchange.export_job(session, key).model_dump_json(indent=2))
         except jobs.NoSuchJob:
@@ -243,11 +253,17 @@ def export_(key: str, database: Database = None) -> None:
 
 @app.command("import")
 def import_(file: Path, database: Database = None) -> None:
-    """Read a job file as a new job and print its key."""
-    from uranograph.shop import exchange
+    """Read a job file as a new job and print its key; of a shop's file, bring in all jobs and say how many."""
+    from uranograph.shop import exchange, whole
 
     try:
-        kept = exchange.read_job(file.read_bytes())
+        content = file.read_bytes()
+        if whole.holds_several(content):
+            settings, several = whole.read(content)
+            with _opened(database) as shop, shop.write() as session:
+                typer.echo(f"{whole.bring_in(session, settings, several)} jobs were brought in.")
+            return
+        kept = exchange.read_job(content)
         with _opened(database) as shop, shop.write() as session:
             key = exchange.import_job(session, kept)
     except (OSError, Impossible) as error:

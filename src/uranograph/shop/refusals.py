@@ -19,6 +19,8 @@ REFUSALS = {
     "too-many-pictures": "A job keeps up to {most_photos} pictures, voided ones too, and has them.",
     "picture-too-large": "This picture is larger than {megabytes} MB: send a smaller one.",
     "never-skipped": "This station cannot be skipped.",
+    "not-a-shop-file": "Line {line} of this file is no job that can be read: {where}: {detail}. Nothing was brought in.",
+    "too-many-jobs": "No file brings in more than {most} jobs.",
     "not-a-job-file": "This is no job file that can be read: {where}: {detail}.",
     "file-cannot-be-judged": "A reading in this file cannot be read, so none of it is taken.",
     "title-missing": "Give the job a name, such as the engine and its number.",

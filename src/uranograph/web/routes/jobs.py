@@ -1,9 +1,10 @@
 """The job list; a new job; jobs in and out as files; who stands at the bench and in which light."""
 
+from collections.abc import Iterator
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Request, UploadFile
-from fastapi.responses import RedirectResponse, Response
+from fastapi import APIRouter, Form, Query, Request, UploadFile
+from fastapi.responses import RedirectResponse, Response, StreamingResponse
 from sqlalchemy.exc import SQLAlchemyError
 from starlette.concurrency import run_in_threadpool
 
@@ -12,7 +13,7 @@ from uranograph.bench.station import worst_finding
 from uranograph.bench.ways import KIND as WAY
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
-from uranograph.shop import exchange, jobs, library, shelving
+from uranograph.shop import exchange, jobs, library, shelving, whole
 from uranograph.shop.shelving import Shelf
 from uranograph.stations import ORDER
 from uranograph.web.pages import (
@@ -49,8 +50,16 @@ EMPTY_WORDS = {
 
 
 @router.get("/")
-def job_list(request: Request, page: int = 1, q: str = "", shelf: str = "", order: str = "") -> Response:
-    return _list(request, page, q[:120], shelf=shelf, order=order)
+def job_list(
+    request: Request,
+    page: int = 1,
+    q: str = "",
+    shelf: str = "",
+    order: str = "",
+    brought: Annotated[int, Query(ge=0, le=whole.MOST_JOBS)] = 0,
+) -> Response:
+    message = f"{brought} job{'' if brought == 1 else 's'} brought in." if brought else ""
+    return _list(request, page, q[:120], message, shelf=shelf, order=order)
 
 
 def _list(
@@ -154,12 +163,30 @@ def _import(request: Request, content: bytes) -> Response:
     try:
         if len(content) > LARGEST_FILE:
             raise Impossible("file", "job-file-too-large")
+        if whole.holds_several(content):
+            settings, several = whole.read(content)
+            with shop_of(request).write() as session:
+                count = whole.bring_in(session, settings, several)
+            return RedirectResponse(f"/?brought={count}", 303)
         kept = exchange.read_job(content)
         with shop_of(request).write() as session:
             key = exchange.import_job(session, kept)
     except Impossible as error:
         return _list(request, message=refusal(error), status=422)
     return RedirectResponse(f"/jobs/{key}/overview", 303)
+
+
+@router.get("/shop.jsonl")
+def export_shop(request: Request) -> Response:
+    """Every job and setting of the shop, a line each."""
+
+    def written() -> Iterator[str]:
+        with shop_of(request).read() as session:
+            for line in whole.lines(session):
+                yield f"{line}\n"
+
+    headers = {"Content-Disposition": 'attachment; filename="uranograph-shop.jsonl"'}
+    return StreamingResponse(written(), media_type="application/jsonl", headers=headers)
 
 
 @router.get("/jobs/{key}.json")
