@@ -41,6 +41,11 @@ def test_a_check_long_before_or_after_the_reading_is_said() -> None:
     assert printed({}, None) == "Shop instruments, not calibrated: no date of a check is given."
 
 
+def test_a_day_from_elsewhere_that_is_none_is_not_one() -> None:
+    own = {"dial_name": HouseValue("D9", "XX", AT), "dial_checked": HouseValue("soon", "XX", AT)}
+    assert instruments(own)[1].words() == "dial indicator D9, not calibrated"
+
+
 def test_the_sheet_names_what_it_was_read_with(client: TestClient, shop: Shop, key: str) -> None:
     assert "Shop instruments, not calibrated" in client.get(f"/jobs/{key}/sheet").text
     bad = client.post("/house", data={"dial_name": "D2", "dial_checked": "1.3.26", "by": "rk"})

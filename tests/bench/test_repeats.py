@@ -15,7 +15,7 @@ from uranograph.bench.finding import Verdict
 from uranograph.bench.repeats import BEST, ENOUGH, Again, hand
 from uranograph.core.verdict import FALSE_VERDICT
 from uranograph.evidence import model
-from uranograph.shop import hands, jobs, library
+from uranograph.shop import exchange, hands, jobs, library
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 from uranograph.stations.degree import station as degree
@@ -156,3 +156,40 @@ def test_the_shop_chooses_how_often_a_verdict_may_be_wrong(
         job = jobs.load(session, key)
         assert degree._cam_judged(job, "both", degree.deciding(job), 1).verdict is verdict
         assert ORDER.by_key["degree"].printed(job)["one_in"] == one_in
+
+
+@pytest.mark.parametrize(
+    "limits", [{"one_in": "0"}, {"eye": "x"}, {"needle": "-1"}, {"eye": "1e9"}, {"gears_good": "five"}]
+)
+def test_a_limit_from_elsewhere_that_none_can_have_does_not_count(
+    client: TestClient, shop: Shop, limits: dict[str, str]
+) -> None:
+    with shop.write() as session:
+        key = ready(session)
+        four_events(session, key)
+        kept = exchange.export_job(session, key)
+        at = kept.entries[-1].at
+        form = {
+            "type": "sheet",
+            "kind": "limits",
+            "seq": kept.entries[-1].seq + 1,
+            "by": "XX",
+            "at": at,
+            "typed": limits,
+        }
+        key = exchange.import_job(session, exchange.read_job(kept_with(kept, form)))
+    with shop.read() as session:
+        job = jobs.load(session, key)
+    for name in limits:
+        assert house.value(job.house, name) == house.LIMITS[name].start
+        assert house.whose(job.house, name) == "default"
+    for station in ORDER.stations:
+        page = client.get(f"/jobs/{key}/{station.key}")
+        assert page.status_code == 200
+        assert "fault" not in page.text
+    assert degree.find(job).verdict is Verdict.IN
+
+
+def kept_with(kept: exchange.KeptJob, form: dict[str, object]) -> str:
+    entry = exchange.KeptForm.model_validate(form)
+    return kept.model_copy(update={"entries": [*kept.entries, entry]}).model_dump_json()

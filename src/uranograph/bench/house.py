@@ -112,6 +112,21 @@ LIMITS = {
 ORDERED = (("gears_good", "gears_never"), ("lobe_least", "lobe_liked"))
 
 
+def lawful(name: str, text: str) -> bool:
+    """Whether a text with its unit is a figure that a limit can have; one from elsewhere may be anything.
+
+    Examples
+    --------
+    >>> lawful("one_in", "500"), lawful("one_in", "0"), lawful("gears_good", "0.05 mm"), lawful("gears_good", "five")
+    (True, False, True, False)
+    """
+    limit = LIMITS[name]
+    try:
+        return limit.plausible[0] <= limit.parse(text) <= limit.plausible[1]
+    except Impossible:
+        return False
+
+
 def value(house: House, name: str) -> float:
     """A limit, in mm unless it is counted in something else: the person's, or what it starts from.
 

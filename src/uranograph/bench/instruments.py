@@ -60,9 +60,16 @@ def instruments(house: House) -> tuple[Instrument, ...]:
         name, checked = house.get(f"{kind}_name"), house.get(f"{kind}_checked")
         if name and name.of_job and checked and not checked.of_job:
             checked = None
-        day = date.fromisoformat(checked.text) if checked and checked.text else None
-        found.append(Instrument(kind, name.text if name else "", day))
+        found.append(Instrument(kind, name.text if name else "", _day(checked.text) if checked else None))
     return tuple(found)
+
+
+def _day(text: str) -> date | None:
+    """A day as it is kept; None where a file from elsewhere has something else in its place."""
+    try:
+        return date.fromisoformat(text)
+    except ValueError:
+        return None
 
 
 def printed(house: House, used: date | None) -> str:

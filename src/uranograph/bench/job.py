@@ -10,7 +10,7 @@ from typing import Any, TypeVar
 
 from uranograph.bench.acts import ACT, disturbs
 from uranograph.bench.forms import Filled, Form
-from uranograph.bench.house import LIMITS, HouseValue, Measure
+from uranograph.bench.house import LIMITS, HouseValue, Measure, lawful
 from uranograph.bench.kept import Answer, Asked, kept, note, noted
 from uranograph.bench.slots import INDICATOR, Slot, Spot, Together, spot_of
 from uranograph.core.quantities import LengthUnit, parse_length
@@ -116,8 +116,10 @@ class Limits:
         own = self.job.whole.latest(LIMITS_FORM)
         if own is not None and own.typed.get(name):
             text, unit = own.typed[name], own.typed.get("unit", "mm")
-            is_length = name in LIMITS and LIMITS[name].measure is Measure.LENGTH
-            return HouseValue(_with_unit(text, unit) if is_length else text, own.by, own.at, of_job=True)
+            if name in LIMITS and LIMITS[name].measure is Measure.LENGTH:
+                text = _with_unit(text, unit)
+            if name not in LIMITS or lawful(name, text):
+                return HouseValue(text, own.by, own.at, of_job=True)
         return self.job.house_values.get(name)
 
 
