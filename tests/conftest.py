@@ -1,6 +1,8 @@
 """A shop of its own for every test, and the pages over it."""
 
-from collections.abc import Iterator
+import os
+import time
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from shutil import copyfile
 
@@ -19,25 +21,46 @@ settings.register_profile("steady", deadline=None, derandomize=True, suppress_he
 settings.load_profile("steady")
 
 
+def made_once(folder: Path, name: str, make: Callable[[Shop], object]) -> Path:
+    """A shop's file that is made once for all who test at the same time: the first makes it, the others wait."""
+    file, own = folder / name, folder / f"{name}.{os.getpid()}"
+    try:
+        os.close(os.open(folder / f"{name}.begun", os.O_CREAT | os.O_EXCL))
+    except FileExistsError:
+        for _ in range(1200):
+            if file.exists():
+                return file
+            time.sleep(0.1)
+        raise
+    opened = Shop(own)
+    make(opened)
+    opened.close()
+    own.rename(file)
+    return file
+
+
 @pytest.fixture(scope="session")
-def empty_file(tmp_path_factory: pytest.TempPathFactory) -> Path:
+def shared_folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """What all processes of one run share."""
+    own = tmp_path_factory.getbasetemp()
+    return own.parent if os.environ.get("PYTEST_XDIST_WORKER") else own
+
+
+@pytest.fixture(scope="session")
+def empty_file(shared_folder: Path) -> Path:
     """A shop without jobs, to be copied."""
-    file = tmp_path_factory.mktemp("empty") / "shop.db"
-    opened = Shop(file)
-    opened.migrate()
-    opened.close()
-    return file
+    return made_once(shared_folder, "empty.db", lambda shop: shop.migrate())
 
 
 @pytest.fixture(scope="session")
-def demo_file(empty_file: Path, tmp_path_factory: pytest.TempPathFactory) -> Path:
+def demo_file(empty_file: Path, shared_folder: Path) -> Path:
     """The demo's shop with its signed sheets, furnished once, to be copied."""
-    file = tmp_path_factory.mktemp("demo") / "shop.db"
-    copyfile(empty_file, file)
-    opened = Shop(file)
-    furnish(opened, drawn=frozen)
-    opened.close()
-    return file
+
+    def furnished(shop: Shop) -> None:
+        copyfile(empty_file, shop.path)
+        furnish(shop, drawn=frozen)
+
+    return made_once(shared_folder, "demo.db", furnished)
 
 
 def opened_copy(file: Path, folder: Path) -> Iterator[Shop]:

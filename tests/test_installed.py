@@ -54,7 +54,7 @@ def test_an_installed_shop_runs_with_its_data_in_a_named_folder(installed: Path,
         for path, words in {
             "/": "No jobs yet",
             "/help": "How it is done",
-            "/static/terms.js": "dfn",
+            "/static/page.js": "dfn",
             "/api": "tdc",
         }.items():
             with urlopen(f"{address[0]}{path}") as answer:

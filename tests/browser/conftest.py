@@ -7,6 +7,7 @@ import sys
 import time
 from collections.abc import Iterator
 from pathlib import Path
+from shutil import copyfile
 from urllib.request import urlopen
 from uuid import uuid4
 
@@ -28,10 +29,10 @@ CHROMIUM_ARGS = [
 
 
 class Server:
-    """`uranograph serve` (or demo) as a process that can be stopped and started again on the same port."""
+    """`uranograph serve` as a process that can be stopped and started again on the same port."""
 
-    def __init__(self, database: Path, command: str = "serve") -> None:
-        self.database, self.command = database, command
+    def __init__(self, database: Path) -> None:
+        self.database = database
         with socket.socket() as free:
             free.bind(("127.0.0.1", 0))
             self.port = free.getsockname()[1]
@@ -44,7 +45,7 @@ class Server:
                 sys.executable,
                 "-m",
                 "uranograph.cli",
-                self.command,
+                "serve",
                 "--database",
                 str(self.database),
                 "--port",
@@ -77,30 +78,31 @@ def browser() -> Iterator[Browser]:
         opened.close()
 
 
+def served(file: Path, folder: Path) -> Iterator[Server]:
+    """A server over a copy of a shop."""
+    copyfile(file, folder / "shop.db")
+    running = Server(folder / "shop.db")
+    running.start()
+    yield running
+    running.stop()
+
+
 @pytest.fixture
-def own_server(tmp_path: Path) -> Iterator[Server]:
+def own_server(empty_file: Path, tmp_path: Path) -> Iterator[Server]:
     """A server that a test may stop, over an empty shop."""
-    running = Server(tmp_path / "shop.db")
-    running.start()
-    yield running
-    running.stop()
+    yield from served(empty_file, tmp_path)
 
 
 @pytest.fixture(scope="session")
-def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
+def server(empty_file: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
     """A server over a shop that tests share, each with jobs of its own."""
-    running = Server(tmp_path_factory.mktemp("shared") / "shop.db")
-    running.start()
-    yield running
-    running.stop()
+    yield from served(empty_file, tmp_path_factory.mktemp("shared"))
 
 
 @pytest.fixture(scope="session")
-def demo(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
-    running = Server(tmp_path_factory.mktemp("demo") / "demo.db", "demo")
-    running.start()
-    yield running
-    running.stop()
+def demo(demo_file: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
+    """A server over the demo's shop, only to be looked at."""
+    yield from served(demo_file, tmp_path_factory.mktemp("demo"))
 
 
 @pytest.fixture
@@ -110,17 +112,23 @@ def context(browser: Browser) -> Iterator[BrowserContext]:
     opened.close()
 
 
-@pytest.fixture
-def page(context: BrowserContext) -> Iterator[Page]:
-    """A page that fails the test when a script fails, or anything is asked of another machine."""
-    opened = context.new_page()
+def watched(opened: Page) -> list[str]:
+    """What goes wrong in a page from now on: a script fails, or anything is asked of another machine."""
     faults: list[str] = []
     opened.on("pageerror", lambda error: faults.append(f"script: {error}"))
     opened.on("console", lambda line: faults.append(line.text) if "Content Security Policy" in line.text else None)
-    context.on(
+    opened.context.on(
         "request",
         lambda r: faults.append(r.url) if not r.url.startswith(("http://127.0.0.1:", "data:", "blob:")) else None,
     )
+    return faults
+
+
+@pytest.fixture
+def page(context: BrowserContext) -> Iterator[Page]:
+    """A page that fails the test when something goes wrong in it."""
+    opened = context.new_page()
+    faults = watched(opened)
     yield opened
     assert faults == []
 

@@ -7,7 +7,7 @@ import pytest
 from playwright.sync_api import Browser, Page, expect
 
 from tests.browser.conftest import Server, described, ready_for_top, record
-from tests.browser.test_at_the_bench import SMALL, VIEWS, demo_keys, demo_path
+from tests.browser.test_views import SMALL, VIEWS, demo_keys, demo_path
 
 __all__ = ("demo_keys",)
 

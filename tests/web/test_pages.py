@@ -11,6 +11,7 @@ from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.web.app import create_app
 from uranograph.web.settings import Settings
+from uranograph.web.static_files import FOLDER, TOGETHER
 
 HX = {"HX-Request": "true"}
 STOP = {"slot": "stop.1.before", "text": "40 1/8", "side": "btdc", "token": "a", "by": "QZ"}
@@ -267,18 +268,33 @@ def test_scripts_and_styles_stay_small_and_carry_their_version(client: TestClien
     for address in ("/jobs/new", "/api", "/help"):
         page = client.get(address).text
         paths = re.findall(r'(?:src|href)="(/static/[^"]+\.(?:js|css))"', page)
-        assert len(paths) >= 20
+        assert {re.sub(r"\.[0-9a-f]{10}\.", ".", path).rpartition("/")[2] for path in paths} >= {"page.js", "page.css"}
         assert sum(len(client.get(path).content) for path in paths) < 200_000
         for path in paths:
             assert re.search(r"\.[0-9a-f]{10}\.(js|css)$", path), path
             assert client.get(path).headers["cache-control"] == "public, max-age=31536000, immutable"
     # By another version's name, or by none, it is what there is now, and not kept for long.
-    name = next(path for path in paths if "keys" in path)
-    plain = re.sub(r"\.[0-9a-f]{10}\.", ".", name)
-    for other in (plain, plain.replace(".js", ".0123456789.js")):
-        assert client.get(other).content == client.get(name).content
-        assert client.get(other).headers["cache-control"] == "public, max-age=3600"
+    for part in ("page.js", "light.js"):
+        name = next(path for path in paths if path.rpartition("/")[2].startswith(part.removesuffix(".js")))
+        plain = re.sub(r"\.[0-9a-f]{10}\.", ".", name)
+        for other in (plain, plain.replace(".js", ".0123456789.js")):
+            assert client.get(other).content == client.get(name).content
+            assert client.get(other).headers["cache-control"] == "public, max-age=3600"
     assert client.get("/static/nothing.0123456789.js").status_code == 404
+
+
+def test_every_script_and_style_goes_out_whole_and_once(client: TestClient) -> None:
+    """Each file of ours is on every page, beside those that one page alone has."""
+    alone = {"light.js", "try.js", "label.css"}
+    ours = {path.name for path in FOLDER.glob("*.js")} | {path.name for path in FOLDER.glob("*.css")}
+    parts = [part for name in TOGETHER for part in TOGETHER[name]]
+    assert len(parts) == len(set(parts))
+    assert {part for part in parts if "/" not in part} == ours - alone
+    for name, own in TOGETHER.items():
+        answer = client.get(f"/static/{name}")
+        assert answer.headers["content-type"].startswith(("text/javascript", "text/css"))
+        for part in own:
+            assert (FOLDER / part).read_text(encoding="utf-8") in answer.text
 
 
 def test_the_style_framework_ships_cut_to_what_pages_use() -> None:
