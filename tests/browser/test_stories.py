@@ -9,13 +9,17 @@ FOUR = {"io_btdc_deg": "12", "ic_abdc_deg": "52", "eo_bbdc_deg": "54", "ec_atdc_
 
 def fill(page: Page, **fields: str) -> None:
     """Fill fields of the open form, wherever they are folded away."""
-    page.evaluate("document.querySelectorAll('.panel details').forEach((fold) => { fold.open = true; })")
+    lists = page.evaluate(
+        """() => {
+          document.querySelectorAll('.panel details').forEach((fold) => { fold.open = true; });
+          return [...document.querySelectorAll('select')].map((each) => each.id);
+        }"""
+    )
     for name, text in fields.items():
-        field = page.locator(f"#{name}")
-        if field.evaluate("each => each.tagName") == "SELECT":
-            field.select_option(text)
+        if name in lists:
+            page.select_option(f"#{name}", text)
         else:
-            field.fill(text)
+            page.fill(f"#{name}", text)
 
 
 def begin(page: Page, server: Server, way: str, title: str, cylinders: str = "4", **engine: str) -> str:

@@ -1,18 +1,16 @@
 import json
 import re
-import socket
 import subprocess
 import sys
-import threading
 import time
 from collections.abc import Iterator
 
 import pytest
 import schemathesis
-import uvicorn
 from click.testing import Result
 from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, settings
+from schemathesis.python.asgi import ASGIClient, get_client
 
 from tests.hands import command
 from uranograph.bench.calculations import CALCULATIONS
@@ -254,18 +252,11 @@ def test_an_unlawful_method_is_told_what_is_lawful(client: TestClient, method: s
 
 
 @pytest.fixture(scope="module")
-def api(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
-    """Where a shop is served over HTTP."""
+def line(tmp_path_factory: pytest.TempPathFactory) -> Iterator[ASGIClient]:
+    """Requests that go straight into the application, which stays started."""
     app = create_app(Settings(database=tmp_path_factory.mktemp("api") / "shop.db"))
-    with socket.socket() as bound:
-        bound.bind(("127.0.0.1", 0))
-        bound.listen(64)
-        server = uvicorn.Server(uvicorn.Config(app, log_level="error"))
-        thread = threading.Thread(target=server.run, kwargs={"sockets": [bound]}, daemon=True)
-        thread.start()
-        yield f"http://127.0.0.1:{bound.getsockname()[1]}"
-        server.should_exit = True
-        thread.join(10)
+    with get_client(app) as opened:
+        yield opened
 
 
 described = schemathesis.openapi.from_dict(create_app(Settings()).openapi())
@@ -276,8 +267,8 @@ BY_SCHEMA_ALONE = [schemathesis.checks.positive_data_acceptance]
 
 @described.parametrize()
 @settings(max_examples=15, suppress_health_check=list(HealthCheck), deadline=None)
-def test_whatever_is_sent_is_answered_as_described(case: schemathesis.Case, api: str) -> None:
-    answer = case.call_and_validate(base_url=api, excluded_checks=BY_SCHEMA_ALONE)
+def test_whatever_is_sent_is_answered_as_described(case: schemathesis.Case, line: ASGIClient) -> None:
+    answer = case.call_and_validate(base_url="http://127.0.0.1", session=line, excluded_checks=BY_SCHEMA_ALONE)
     if answer.status_code == 422 and case.meta and case.meta.generation.mode.is_positive:
         told = answer.json()["error"]
         assert not told["message"].startswith(f"{told['field']}: "), told
