@@ -125,3 +125,17 @@ def test_pictures_of_three_looks_stand_beside_each_other(client: TestClient, sho
         beside.index(look) for look in ("a tooth early", "right", "a tooth late")
     )
     assert "side-by-side" not in client.get(f"/jobs/{key}/by-eye?method=marks").text
+
+
+def test_one_note_after_the_other_on_the_overview_is_kept_though_nothing_changed_between(
+    client: TestClient, shop: Shop
+) -> None:
+    key = out_of_tolerance(shop)
+    for words in ("first of all", "and another"):
+        page = client.get(f"/jobs/{key}/overview").text
+        note_form = page[page.index('id="words"') - 600 :]
+        token = re.search(r'name="token" value="([0-9a-f]{24})"', note_form)[1]
+        client.post(f"/jobs/{key}/engine/note", data={"words": words, "token": token, "back": "overview"})
+    page = client.get(f"/jobs/{key}/overview").text
+    assert "first of all" in page
+    assert "and another" in page

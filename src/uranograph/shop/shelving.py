@@ -71,18 +71,20 @@ def counts(session: Session) -> dict[Shelf, int]:
     }
 
 
-def shelf_of(session: Session, key: str) -> Shelf:
-    """Whether a job is on the bench, archived, or in the bin.
+def shelf_of(session: Session, key: str) -> tuple[Shelf, datetime | None]:
+    """Whether a job is on the bench, archived, or in the bin, and when it goes for good from there.
 
     Raises
     ------
     NoSuchJob
         When there is no such job.
     """
-    row = jobs.row_of(session, key)
+    row = session.execute(select(JobRow.binned_at, JobRow.archived_at).where(JobRow.key == key)).one_or_none()
+    if row is None:
+        raise jobs.NoSuchJob(key)
     if row.binned_at is not None:
-        return Shelf.BIN
-    return Shelf.ARCHIVED if row.archived_at is not None else Shelf.BENCH
+        return Shelf.BIN, row.binned_at + timedelta(days=BIN_DAYS)
+    return Shelf.ARCHIVED if row.archived_at is not None else Shelf.BENCH, None
 
 
 def rename(session: Session, key: str, title: str) -> None:
@@ -116,12 +118,6 @@ def put(session: Session, key: str, shelf: str, at: datetime | None = None) -> N
         raise Impossible("shelf", "signed-is-kept")
     row.archived_at = at if shelf == Shelf.ARCHIVED else None
     row.binned_at = at if shelf == Shelf.BIN else None
-
-
-def gone_on(session: Session, key: str) -> datetime | None:
-    """When a job in the bin goes for good."""
-    binned = jobs.row_of(session, key).binned_at
-    return binned + timedelta(days=BIN_DAYS) if binned else None
 
 
 def purge(session: Session) -> int:

@@ -129,7 +129,7 @@ def _whole(
     if station.form:
         context |= _form(request, job, station)
     if station.setup:
-        context |= _set_up(request, job, station, context["finding"])
+        context |= _set_up(request, job, station, context["finding"], bool(more.get("editing")))
     for form in station.beside:
         if form.shelved and form is not station.setup and context.get("editing"):
             context |= describing(request, job, form)
@@ -167,19 +167,21 @@ def _form(request: Request, job: Job, station: Station) -> dict[str, Any]:
     return found | dict(station.told(found["read"]))
 
 
-def _set_up(request: Request, job: Job, station: Station, finding: Finding) -> dict[str, Any]:
-    """The form before a station's readings, and whether it is asked now."""
+def _set_up(request: Request, job: Job, station: Station, finding: Finding, again: bool) -> dict[str, Any]:
+    """The form before a station's readings, and whether it is asked now, or again because it could not be kept."""
     assert station.setup is not None
     latest = job.latest(station.setup.kind)
     stated = latest is not None and job.form(station.setup) is not None
     settled = finding.verdict is Verdict.IN
     asked = station.setup.needed and not stated and not settled and station.setup.ready(job)
+    editing = request.query_params.get("edit") == "1" or asked or again
+    if not editing and "from" not in request.query_params:
+        return {"editing": False}
     shelf = shelved(request, station.setup.kind) if station.setup.shelved else {}
     typed = dict(latest.typed) if latest else {"unit": job.unit, **station.setup.suggests(job)}
     if taken := shelf.get("taken"):
         typed = dict(taken.typed)
-    editing = request.query_params.get("edit") == "1" or asked or bool(taken)
-    return {**shelf, "setup_typed": typed, "editing": editing}
+    return {**shelf, "setup_typed": typed, "editing": editing or bool(taken)}
 
 
 def describing(request: Request, job: Job, form: Form[Any]) -> dict[str, Any]:

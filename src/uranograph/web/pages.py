@@ -13,6 +13,7 @@ from urllib.parse import quote, unquote
 from fastapi import Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from fastapi.templating import Jinja2Templates
+from jinja2.runtime import Macro
 from markupsafe import Markup
 
 from uranograph import __version__
@@ -171,6 +172,11 @@ templates.env.globals.update(
     STATE_WORDS=STATE_WORDS,
     VERSION=__version__,
 )
+
+
+# Every template has the macros at hand: each that imports them itself looks through all that is global once more.
+_MACROS = templates.env.get_template("macros.html").module
+templates.env.globals.update({name: macro for name, macro in vars(_MACROS).items() if isinstance(macro, Macro)})
 
 
 def shop_of(request: Request) -> Shop:

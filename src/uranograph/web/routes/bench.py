@@ -10,7 +10,9 @@ from fastapi import APIRouter, Request
 from fastapi.responses import RedirectResponse, Response
 from sqlalchemy.exc import SQLAlchemyError
 from starlette.concurrency import run_in_threadpool
+from starlette.convertors import Convertor, register_url_convertor
 from starlette.datastructures import UploadFile
+from starlette.routing import Route
 
 from uranograph.bench.job import Entry, Job
 from uranograph.bench.station import Page, Station, lawful
@@ -34,6 +36,20 @@ from uranograph.web.pages import (
 )
 from uranograph.web.routes.overview import overview
 
+
+class StationKey(Convertor[str]):
+    """A station's key in an address, so that its page is found before all others are looked through."""
+
+    regex = "|".join(map(re.escape, ORDER.by_key))
+
+    def convert(self, value: str) -> str:
+        return value
+
+    def to_string(self, value: str) -> str:
+        return value
+
+
+register_url_convertor("station", StationKey())
 router = APIRouter(include_in_schema=False)
 _WHOLE = re.compile("[0-9]{1,9}")
 LARGEST_FILE = 8_000_000
@@ -75,11 +91,33 @@ def _preview(request: Request, job: Job | None, kind: str, form: dict[str, str])
     return render(request, "preview.html", context)
 
 
+def station_page(request: Request) -> Response:
+    return show(request, load(request, request.path_params["key"]), ORDER.by_key[request.path_params["station"]])
+
+
+async def write(request: Request) -> Response:
+    key, station = request.path_params["key"], ORDER.by_key[request.path_params["station"]]
+    form = await form_of(request)
+    return await run_in_threadpool(_write_form if station.form else _record, request, key, station, form)
+
+
+# What is asked for most: these stand first, and need nothing that a plain route does not give.
+AT_STATIONS = (
+    Route("/jobs/{key}/{station:station}", station_page, methods=["GET"]),
+    Route("/jobs/{key}/{station:station}", write, methods=["POST"]),
+)
+
+
+@router.post("/jobs/{key}/{name}")
+def no_such_station(key: str, name: str) -> Response:
+    raise jobs.NoSuchJob(name)
+
+
 @router.get("/jobs/{key}/{name}")
-def station_page(request: Request, key: str, name: str) -> Response:
-    if name in ORDER.pages:
-        return _page(request, load(request, key), name, ORDER.pages[name])
-    return show(request, load(request, key), station_of(name))
+def page_beside(request: Request, key: str, name: str) -> Response:
+    if name not in ORDER.pages:
+        raise jobs.NoSuchJob(name)
+    return _page(request, load(request, key), name, ORDER.pages[name])
 
 
 def _page(request: Request, job: Job, name: str, page: Page) -> Response:
@@ -153,15 +191,6 @@ def _keep(request: Request, key: str, kind: str, form: dict[str, str]) -> Respon
     except SQLAlchemyError:
         return show(request, job, station, 503, message=NOT_WRITTEN)
     return lead(request, f"/jobs/{key}/{station.key}")
-
-
-@router.post("/jobs/{key}/{station_key}")
-async def write(request: Request, key: str, station_key: str) -> Response:
-    station = station_of(station_key)
-    form = await form_of(request)
-    if station.form:
-        return await run_in_threadpool(_write_form, request, key, station, form)
-    return await run_in_threadpool(_record, request, key, station, form)
 
 
 def _write_form(request: Request, key: str, station: Station, form: dict[str, str]) -> Response:

@@ -1,24 +1,31 @@
 """A job at a glance: every station, its state, and what waits for what."""
 
 from collections.abc import Mapping
+from functools import lru_cache
 from types import MappingProxyType
 
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, Response
+from markupsafe import Markup
+from starlette.routing import Route
 
 from uranograph.bench import house, instruments
 from uranograph.bench.job import LIMITS_FORM, NOTE, Job
 from uranograph.shop import shelving
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import load
-from uranograph.web.pages import attempt, fresh_token, rail, render, shop_of
+from uranograph.web.pages import fresh_token, rail, render, shop_of, templates
 
+# What stands behind each of something, by name.
+Words = tuple[tuple[str, str], ...]
 router = APIRouter(include_in_schema=False)
 
 
-@router.get("/jobs/{key}/overview")
-def job_overview(request: Request, key: str) -> Response:
-    return overview(request, load(request, key))
+def job_overview(request: Request) -> Response:
+    return overview(request, load(request, request.path_params["key"]))
+
+
+OVERVIEW = Route("/jobs/{key}/overview", job_overview, methods=["GET"])
 
 
 def overview(
@@ -34,26 +41,24 @@ def overview(
     """Draw the page; with what was typed into one of its forms, where that cannot be kept."""
     key = job.key
     with shop_of(request).read() as session:
-        shelf, gone_on = shelving.shelf_of(session, key), shelving.gone_on(session, key)
+        shelf, gone_on = shelving.shelf_of(session, key)
     limits = dict(latest.typed) if (latest := job.latest(LIMITS_FORM)) else {}
-    findings = ORDER.overview(job)
-    on_way = [each for each in ORDER.stations if each in ORDER.on_way(job) or findings[each.key].state != "not-begun"]
+    findings, way = ORDER.overview(job), ORDER.on_way(job)
+    on_way = [each for each in ORDER.stations if each in way or findings[each.key].state != "not-begun"]
+    limits_typed = dict(typed) if errors and not keeping else limits
     context = {
         "job": job,
         "findings": findings,
         "station": None,
         "finding": None,
         "advice": ORDER.advice(job),
-        "token": attempt(f"job {key}, its small chart", lambda: ORDER.token(job), None),
         "here": ORDER.where_it_stands(job)[0],
         "lines": on_way,
         "others": [each for each in ORDER.stations if each not in on_way],
         "way": ORDER.way_of(job),
         "job_notes": job.aside(ORDER.first.key, NOTE),
-        "limits": house.LIMITS,
-        "instruments": instruments.KINDS,
-        "instruments_of_house": {each.kind: each.words() for each in instruments.instruments(job.house_values)},
-        "limits_typed": dict(typed) if errors and not keeping else limits,
+        "limits_typed": limits_typed,
+        "limit_fields": _limit_fields(job, limits_typed, errors),
         "errors": errors,
         "message": message,
         **more,
@@ -61,9 +66,30 @@ def overview(
         "copy_token": fresh_token(),
         "shelf": shelf,
         "gone_on": gone_on,
-        "of_house": {name: house.said(job.house_values, name, job.unit) for name in house.LIMITS},
     }
     return render(request, "overview.html", context, status)
+
+
+def _limit_fields(job: Job, typed: Mapping[str, str], errors: Mapping[str, str]) -> Markup:
+    """The fields for limits and instruments of one job; most jobs have none, and then they are the same for all."""
+    of_house = tuple((name, house.said(job.house_values, name, job.unit)) for name in house.LIMITS)
+    of_instruments = tuple((each.kind, each.words()) for each in instruments.instruments(job.house_values))
+    if typed or errors:
+        return _drawn_fields(of_house, of_instruments, typed, errors)
+    return _blank_fields(of_house, of_instruments)
+
+
+@lru_cache(maxsize=64)
+def _blank_fields(of_house: Words, of_instruments: Words) -> Markup:
+    return _drawn_fields(of_house, of_instruments, {}, {})
+
+
+def _drawn_fields(
+    of_house: Words, of_instruments: Words, typed: Mapping[str, str], errors: Mapping[str, str]
+) -> Markup:
+    shown = {"of_house": dict(of_house), "of_instruments": dict(of_instruments), "typed": typed, "errors": errors}
+    known = {"limits": house.LIMITS, "instruments": instruments.KINDS}
+    return Markup(templates.env.get_template("_limit_fields.html").render(shown | known))
 
 
 @router.get("/jobs/{key}/rail")
