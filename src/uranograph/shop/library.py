@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
-from sqlalchemy import func, select
+from sqlalchemy import bindparam, func, select
 from sqlalchemy.orm import Session
 
 from uranograph.bench.house import HouseValue
@@ -44,11 +44,15 @@ def keep(session: Session, kind: str, name: str, typed: Mapping[str, str], by: s
     session.add(LibraryRow(kind=kind, name=name, typed=kept, by=initials(by), at=at or datetime.now(UTC)))
 
 
+_L = LibraryRow.__table__.c
+_NEWEST = select(func.max(_L.id)).where(_L.kind == bindparam("kind")).group_by(_L.name)
+_SHELF = select(_L.id, _L.name, _L.typed, _L.by).where(_L.id.in_(_NEWEST)).order_by(_L.name)
+
+
 def shelf(session: Session, kind: str) -> list[Kept]:
     """What is kept of a kind, newest of each name, by name."""
-    newest = select(func.max(LibraryRow.id)).where(LibraryRow.kind == kind).group_by(LibraryRow.name)
-    rows = session.scalars(select(LibraryRow).where(LibraryRow.id.in_(newest)).order_by(LibraryRow.name))
-    return [Kept(row.id, row.name, row.typed, row.by) for row in rows]
+    session.flush()
+    return [Kept(*row) for row in session.connection().execute(_SHELF, {"kind": kind})]
 
 
 def house(session: Session, name: str) -> str | None:

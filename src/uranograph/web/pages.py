@@ -177,6 +177,7 @@ templates.env.globals.update(
 # Every template has the macros at hand: each that imports them itself looks through all that is global once more.
 _MACROS = templates.env.get_template("macros.html").module
 templates.env.globals.update({name: macro for name, macro in vars(_MACROS).items() if isinstance(macro, Macro)})
+templates.env.globals["pad"] = Markup(templates.env.get_template("_pad.html").render())
 
 
 def shop_of(request: Request) -> Shop:

@@ -86,7 +86,7 @@ class Running:
     def under_way(self) -> list[int]:
         return [k for k in range(self.work.count) if self.begun(k) and not self.done(k)]
 
-    @property
+    @cached_property
     def late(self) -> list[int]:
         """Tasks that took, or by now take, clearly longer than planned."""
         return [
