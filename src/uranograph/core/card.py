@@ -144,11 +144,11 @@ def _follow(target: tuple[float, ...], basis: tuple[str, ...], values: dict[str,
 
 
 @cache
-def _smallest_dependent_sets() -> list[tuple[tuple[str, ...], str]]:
-    """Every (others, last) where `last` follows from all of `others` and from no part of them."""
+def _smallest_dependent_sets(names: tuple[str, ...]) -> list[tuple[tuple[str, ...], str]]:
+    """Every (others, last) of some names where `last` follows from all of `others` and from no part of them."""
     found = []
     for size in range(2, 5):
-        for *others, last in combinations(CARD_FIELDS, size + 1):
+        for *others, last in combinations(names, size + 1):
             if len(_basis(tuple(others))) < size:
                 continue
             weights = _weights(_RELATIONS[last], tuple(others))
@@ -159,9 +159,7 @@ def _smallest_dependent_sets() -> list[tuple[tuple[str, ...], str]]:
 
 def _conflicts(values: dict[str, float], tolerance_deg: float) -> list[Conflict]:
     found: list[Conflict] = []
-    for others, last in _smallest_dependent_sets():
-        if last not in values or not values.keys() >= set(others):
-            continue
+    for others, last in _smallest_dependent_sets(tuple(name for name in CARD_FIELDS if name in values)):
         if any(set(conflict.fields) <= {*others, last} or len(conflict.fields) <= len(others) for conflict in found):
             continue
         wanted = _follow(_RELATIONS[last], others, values)
