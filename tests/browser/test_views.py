@@ -113,7 +113,9 @@ def test_a_view_fits_and_is_accessible_by_day_and_by_night(
     if view not in ("sheet", "/house", "/help", "/api"):
         assert height <= 800
         assert (
-            page.evaluate(BELOW, [".instruction", ".waiting", ".panel .headline", ".panel .next-step", ".panel-foot"])
+            page.evaluate(
+                BELOW, [".instruction", ".waiting", ".panel .headline", ".panel .next-step", ".panel-foot", ".glance"]
+            )
             == []
         )
     # A figure says what it shows.

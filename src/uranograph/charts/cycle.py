@@ -55,7 +55,7 @@ def _full_lift(lobes: tuple[LobeMarks, ...]) -> float:
 
 @lru_cache(maxsize=256)
 def cycle_chart(lobes: tuple[LobeMarks, ...], title: str = "") -> Figure:
-    """Draw the cycle chart, 742 by 630.
+    """Draw the cycle chart, 742 by 580.
 
     Parameters
     ----------
@@ -70,7 +70,7 @@ def cycle_chart(lobes: tuple[LobeMarks, ...], title: str = "") -> Figure:
         Card hollow and dashed, measured solid, doubt as halo; the gap of each lobe again, magnified, below.
     """
     pen = Pen()
-    plot = _Plot((371, 318), 96, 258, _full_lift(lobes))
+    plot = _Plot((371, 294), 96, 250, _full_lift(lobes))
     pen.strokes += _ground(plot.center, plot.base, plot.top)
     for marks in lobes:
         _lobe(pen, plot, marks)
@@ -81,7 +81,7 @@ def cycle_chart(lobes: tuple[LobeMarks, ...], title: str = "") -> Figure:
             draw_vernier(pen, plot.center, 196, middle, 26, marks.gap, marks.name)
     inferred = any(marks.measured and not marks.events_seen for marks in lobes)
     _legend(pen, title, any(marks.measured for marks in lobes), any(marks.supposed for marks in lobes), inferred)
-    return pen.figure(742, 630, _description(lobes), "cycle")
+    return pen.figure(742, 580, _description(lobes), "cycle")
 
 
 @lru_cache(maxsize=1024)
@@ -214,8 +214,8 @@ def _event_labels(pen: Pen, plot: _Plot, lobes: tuple[LobeMarks, ...]) -> None:
 
 def _legend(pen: Pen, title: str, measured: bool, supposed: bool, inferred: bool) -> None:
     if title:
-        pen.text((22, 42), title, "title", "start")
-    top = 64.0
+        pen.text((22, 34), title, "title", "start")
+    top = 56.0
     pen.star((29, top), 7, "hollow")
     pen.text((42, top + 4), "spec card", "small", "start")
     if measured:

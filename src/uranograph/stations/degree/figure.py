@@ -21,6 +21,7 @@ from uranograph.stations.card.figure import card_lobes, events_of
 from uranograph.stations.card.station import DRAWN_LOBE, card_of
 from uranograph.stations.degree import lifts, overlaps, sweeps
 from uranograph.stations.degree import station as degree
+from uranograph.stations.degree.events import FIELD
 from uranograph.stations.degree.place import LOBES
 from uranograph.stations.degree.rules import rules_of
 from uranograph.stations.degree.target import Aim, target_of
@@ -56,10 +57,13 @@ def job_lobes(job: Job) -> tuple[LobeMarks, ...]:
     job = tries.at_position(job)
     try:
         found = {result.lobe: result for result in reversed(degree.results(job)) if result.centerline_deg is not None}
+        read = degree.events_read(job, degree.results(job))
     except Impossible:
-        found = {}
-    seen = degree.seen_events(job) if found else None
-    events = seen or (degree.expected_events(job) if found else None)
+        found, read = {}, {}
+    events = degree.expected_events(job) if found else None
+    if events is not None:
+        # What was read stands as it was read; the rest follows if the durations are true.
+        events = events.model_copy(update={FIELD[kind]: stated for kind, stated in read.items()})
     marks = []
     for base in card_lobes(card_of(job)) or tuple(LobeMarks(name) for name in LOBES):
         result = found.get(base.name)
@@ -81,7 +85,7 @@ def job_lobes(job: Job) -> tuple[LobeMarks, ...]:
                 readings=_places(job, base.name, result.method, drawn),
                 gap=gap,
                 event_labels=events_of(base.name, events) if events else (),
-                events_seen=seen is not None,
+                events_seen=set(degree.KINDS_OF[base.name]) <= read.keys(),
             )
         )
     return tuple(marks)

@@ -26,6 +26,7 @@ from uranograph.stations.degree import (
 )
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.figure import cycle, figure, rule, sweep_figure, token
+from uranograph.stations.degree.glance import glance
 from uranograph.stations.degree.help import HELP
 from uranograph.stations.degree.place import KEY, LOBES
 from uranograph.stations.degree.repeats import repeats
@@ -56,7 +57,9 @@ def _shown(job: Job, look: Look) -> Mapping[str, Any]:
         "swept": {lobe: swept_lobe for lobe in LOBES if (swept_lobe := sweeps.swept(view, lobe))},
         "check_lift_mm": sweeps.check_lift(view),
     }
-    if look.prompt.extra["method"] == "sweep":
+    if look.prompt.extra["method"] != "sweep":
+        found["glance"] = glance(job)
+    else:
         at = sweeps.check_lift(view)
         found |= {"growing": token(job), "lift_zero": lift.BOTTOM}
         found["found"] = {lobe: sweeps.events_at(swept_lobe, at) for lobe, swept_lobe in found["swept"].items()}

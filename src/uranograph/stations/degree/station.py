@@ -837,15 +837,15 @@ def rows(job: Job, found: tuple[Result, ...]) -> tuple[Row, ...]:
         label = f"{result.label}, {METHOD_WORDS[result.method]}" if several else result.label
         gap_deg = result.card_error_deg
         shown = gap_deg if gap_deg is None or result.lobe == "intake" or result.centerline_deg is None else -gap_deg
-        difference = "" if shown is None else _signed(shown)
+        difference = "" if shown is None else signed(shown)
         if several and difference:
             difference += f" ±{format_angle(result.uncertainty_deg)}"
         lines.append(Row(label, result.card, result.measured, difference))
         if result.target and result.error_deg is not None:
             late = result.error_deg if result.lobe == "intake" or result.centerline_deg is None else -result.error_deg
-            lines.append(Row(say("against-the-target"), result.target, result.measured, _signed(late)))
+            lines.append(Row(say("against-the-target"), result.target, result.measured, signed(late)))
     lines += [row for lobe in LOBES for row in _drop_rows(job, lobe)]
-    lines += _separation(job, found)
+    lines += separation(job, found)
     four = four_events(job)
     card = card_of(job)
     if four and card and card.events:
@@ -857,7 +857,7 @@ def rows(job: Job, found: tuple[Result, ...]) -> tuple[Row, ...]:
     free = slack.slack_deg(job)
     if free is not None:
         lines.append(Row(say("drive-slack-crank-deg"), "", format_angle(free)))
-    return (*lines, *_event_rows(job, found))
+    return (*lines, *event_rows(job, found))
 
 
 def _sweep_rows(job: Job, lobe: str) -> list[Row]:
@@ -877,7 +877,7 @@ def _sweep_rows(job: Job, lobe: str) -> list[Row]:
     lift = Row(f"{name} lift", "" if card is None else format_length(card, job.unit), format_length(top, job.unit), gap)
     if swept_lobe is None or swept_found is None:
         return [lift]
-    apart = f"{_signed(swept_found.asymmetry_deg)} ± {format_angle(swept_lobe.asymmetry_doubt_deg)}"
+    apart = f"{signed(swept_found.asymmetry_deg)} ± {format_angle(swept_lobe.asymmetry_doubt_deg)}"
     return [lift, Row(say("asymmetry-nose-less-middle", name=name), "", apart)]
 
 
@@ -890,7 +890,7 @@ def _drop_rows(job: Job, lobe: str) -> list[Row]:
     return [Row(f"  middle by drop: {drops}", "", "", format_angle(by_lifts.spread_deg))]
 
 
-def _separation(job: Job, found: tuple[Result, ...]) -> list[Row]:
+def separation(job: Job, found: tuple[Result, ...]) -> list[Row]:
     middles: dict[str, float] = {}
     for result in found:
         if result.centerline_deg is not None:
@@ -906,10 +906,10 @@ def _separation(job: Job, found: tuple[Result, ...]) -> list[Row]:
     ]
 
 
-def _event_rows(job: Job, found: tuple[Result, ...]) -> list[Row]:
+def event_rows(job: Job, found: tuple[Result, ...]) -> list[Row]:
     """Every event that was read, beside the card's; what only follows if the durations are true is marked as such."""
     card = card.events if (card := card_of(job)) else None
-    seen = _events_read(job, found)
+    seen = events_read(job, found)
     lines = [_row(kind.upper(), events.card_event(job, kind), stated) for kind, stated in seen.items()]
     now = expected_events(job)
     if card is None or now is None:
@@ -922,11 +922,11 @@ def _event_rows(job: Job, found: tuple[Result, ...]) -> list[Row]:
     return lines
 
 
-def _events_read(job: Job, found: tuple[Result, ...]) -> dict[str, float]:
+def events_read(job: Job, found: tuple[Result, ...]) -> dict[str, float]:
     """Each event that was read or swept, as a card states it."""
     seen: dict[str, float] = {}
     for result in found:
-        for kind, angle_deg in zip(_KINDS_OF[result.lobe], (result.opens_deg, result.closes_deg), strict=True):
+        for kind, angle_deg in zip(KINDS_OF[result.lobe], (result.opens_deg, result.closes_deg), strict=True):
             if angle_deg is not None:
                 seen.setdefault(kind, events.stated(kind, angle_deg))
     for kind in events.KINDS:
@@ -935,7 +935,7 @@ def _events_read(job: Job, found: tuple[Result, ...]) -> dict[str, float]:
     return seen
 
 
-_KINDS_OF = {"intake": ("io", "ic"), "exhaust": ("eo", "ec")}
+KINDS_OF = {"intake": ("io", "ic"), "exhaust": ("eo", "ec")}
 
 
 def if_durations_true(rows: tuple[Row, ...]) -> str:
@@ -947,9 +947,9 @@ def if_durations_true(rows: tuple[Row, ...]) -> str:
 def _row(label: str, card_deg: float | None, measured_deg: float) -> Row:
     if card_deg is None:
         return Row(label, "", format_angle(measured_deg))
-    return Row(label, format_angle(card_deg), format_angle(measured_deg), _signed(measured_deg - card_deg))
+    return Row(label, format_angle(card_deg), format_angle(measured_deg), signed(measured_deg - card_deg))
 
 
-def _signed(difference_deg: float) -> str:
+def signed(difference_deg: float) -> str:
     words = format_angle(difference_deg)
     return words if words[0] == "−" or words == "0.0" else f"+{words}"

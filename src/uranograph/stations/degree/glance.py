@@ -1,0 +1,83 @@
+"""Card beside measured at a glance: the four events, both centerlines and their separation, a column each."""
+
+from dataclasses import dataclass
+
+from uranograph.bench.finding import Row
+from uranograph.bench.job import Job
+from uranograph.core.errors import Impossible
+from uranograph.core.quantities import format_angle
+from uranograph.stations.adjust import tries
+from uranograph.stations.card.station import card_of
+from uranograph.stations.degree import events
+from uranograph.stations.degree import station as degree
+from uranograph.stations.degree.place import LOBES, card_centerline
+
+CENTERLINES = {"intake": "Intake CL", "exhaust": "Exhaust CL"}
+
+
+@dataclass(frozen=True)
+class Glance:
+    """The columns, and the labels of the rows of a finding that they stand for."""
+
+    columns: tuple[Row, ...] = ()
+    stands_for: frozenset[str] = frozenset()
+
+
+def glance(job: Job) -> Glance:
+    """What stands under the figure: each column's card, measured and difference; what only follows is marked as inferred.
+
+    Parameters
+    ----------
+    job
+        The whole job; its position now is looked at.
+
+    Returns
+    -------
+    Glance
+        Without columns where neither the card nor a reading says anything, or a reading cannot be placed.
+    """
+    view = tries.at_position(job)
+    try:
+        found = degree.results(view)
+        by_event = {row.label: row for row in degree.event_rows(view, found)}
+        separation = degree.separation(view, found)
+    except Impossible:
+        return Glance()
+    columns = [_event(view, kind, by_event) for kind in events.KINDS]
+    stands_for = set(by_event)
+    for lobe in LOBES:
+        column, label = _centerline(view, lobe)
+        columns.append(column)
+        stands_for |= {label}
+    columns += [Row("LSA", row.card, row.measured, row.difference) for row in separation or [_on_card(view)]]
+    stands_for |= {row.label for row in separation}
+    kept = tuple(column for column in columns if column.card or column.measured)
+    return Glance(kept, frozenset(stands_for - {""}))
+
+
+def _event(view: Job, kind: str, by_event: dict[str, Row]) -> Row:
+    row = by_event.get(kind.upper())
+    if row is not None:
+        return Row(row.label, row.card, row.measured or row.note, row.difference, inferred=row.inferred)
+    card = events.card_event(view, kind)
+    return Row(kind.upper(), "" if card is None else format_angle(card))
+
+
+def _on_card(view: Job) -> Row:
+    card = card_of(view)
+    apart = card.card.lobe_separation_cam_deg if card else None
+    return Row("LSA", "" if apart is None else format_angle(apart))
+
+
+def _centerline(view: Job, lobe: str) -> tuple[Row, str]:
+    """A lobe's centerline as it is told most surely, and the label it has in the finding where one method alone tells it."""
+    found = degree.results(view)
+    card = card_centerline(view, lobe)
+    own = [result for result in found if result.lobe == lobe and result.centerline_deg is not None]
+    on_card = "" if card is None else format_angle(abs(card))
+    if not own:
+        return Row(CENTERLINES[lobe], on_card), ""
+    middle = abs(own[0].centerline_deg or 0.0)
+    gap = "" if card is None else degree.signed(middle - abs(card))
+    label = own[0].label if len({result.method for result in found}) == 1 else ""
+    return Row(CENTERLINES[lobe], on_card, format_angle(middle), gap), label
