@@ -55,6 +55,17 @@ def test_a_position_is_better_where_it_leaves_three_tenths_less(shop: Shop, shif
     assert adjust.find(job).code == ("better-position" if offered else "no-move-needed")
 
 
+@pytest.mark.parametrize(("step", "offered"), [("0.8", True), ("1.2", False)])
+def test_a_slot_that_is_set_by_the_dial_is_not_bound_to_its_marks(shop: Shop, step: str, offered: bool) -> None:
+    """Half a degree late: a mark of 0.8 would leave 0.3, the dial nothing; past where it stands no mark is better."""
+    with shop.write() as session:
+        key = ready(session, f"Slot {step}")
+        filled(session, key, "drive", a1_kind="slot", a1_name="slot", a1_range="10", a1_step=step)
+        job = four_events(session, key, **LATE)
+    assert adjust.live(job, "both") is not None
+    assert (adjust.better_than_now(job, "both") is not None) is offered
+
+
 def test_no_move_is_offered_as_better_where_the_set_up_may_be_wrong(shop: Shop) -> None:
     with shop.write() as session:
         key = ready(session, "Slip")
@@ -170,6 +181,29 @@ def test_a_cam_that_slides_is_set_by_the_dial_where_the_wheel_will_show_its_even
         keyed = ready(session, "Keyed")
         filled(session, keyed, "drive", a1_kind="choices", a1_options="0: 0, A4: 4", a1_fitted="0", a1_name="k")
         assert adjust.live(four_events(session, keyed, **late), "both") is None
+
+
+def test_by_equal_lifts_a_cam_that_slides_is_set_on_the_flank_that_was_read(shop: Shop) -> None:
+    slot = {"a1_kind": "slot", "a1_name": "slot", "a1_range": "10", "a1_step": "1"}
+    # The card: both centerlines 110; two drops, each lobe four late.
+    read = [
+        *(("1", *pair) for pair in (("intake", "69.5", "158.5"), ("exhaust", "148.5", "63.5"))),
+        *(("5", *pair) for pair in (("intake", "50", "178"), ("exhaust", "170", "42"))),
+    ]
+    with shop.write() as session:
+        key = a_job(session, wheel={**WHEEL, "scale": "half"}, title="Live by lifts")
+        true_top(session, key)
+        job = filled(session, key, "drive", **slot)
+        for n, (drop, lobe, before, after) in enumerate(read, 1):
+            side = "atdc" if lobe == "intake" else "btdc"
+            pair = [(f"{lobe}.{n}.before", before, side), (f"{lobe}.{n}.after", after, side)]
+            job = take(session, key, "degree", pair, second=drop)
+        found = adjust.live(job, "both")
+        assert (found.kind, found.lift_mm, found.drop_mm) == ("intake", None, 5.0)
+        # Where the deepest opening was read, less what the cam is late by; no event of the card is leaned on.
+        late = degree.phases(job)["both"][0]
+        assert (float(found.text), found.side) == (pytest.approx(50 - late, abs=0.06), "atdc")
+        assert late == pytest.approx(4, abs=0.3)
 
 
 LITTLE, NOTHING = "wheel-proves-little", "wheel-proves-nothing"

@@ -144,11 +144,11 @@ class Engine:
         for lobe in self.lobes.values():
             lobe.middle -= shift
 
-    def set_by_dial(self, kind: str, text: str, side: str | None) -> None:
-        """Hold the crank where the wheel shows a figure, turn the cam till the dial stands at the checking lift."""
-        lobe, flank = EVENT[kind]
+    def set_by_dial(self, kind: str, text: str, side: str | None, drop: float | None) -> None:
+        """Hold the crank where the wheel shows a figure, turn the cam till the dial stands where it should on an opening flank."""
+        lobe, flank = EVENT.get(kind, (kind, -1))
         own = self.lobes[lobe]
-        lift = self.check + self.r.gauss(0, 0.2 * 0.01)
+        lift = (self.check if drop is None else own.lift - drop) + self.r.gauss(0, 0.2 * 0.01)
         held = self._true(float(text), side) + self.r.gauss(0, 0.1)
         off = (own.crossing(lift, flank) + self.friction - held + 180) % 360 - 180
         for each in self.lobes.values():

@@ -239,7 +239,7 @@ def play(r: random.Random, method: str, fault: str = "", most_moves: int = 2) ->
         best = next(offer for offer in found["offers"] if offer["moves"] == coming["entry"]["moves"])
         bench._append({name: value for name, value in coming["entry"].items() if name not in ("seq", "by", "at")})
         if best["live"] and fault != "cam-degrees":
-            engine.set_by_dial(best["live"]["kind"], best["live"]["text"], best["live"]["side"])
+            engine.set_by_dial(*(best["live"][name] for name in ("kind", "text", "side", "drop_mm")))
         else:
             engine.move(best["shift_deg"])
         told.moves += 1

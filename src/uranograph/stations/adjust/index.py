@@ -64,14 +64,12 @@ def _live_words(job: Job, cam: str) -> str:
     found = adjust.live(job, cam)
     if found is None:
         return ""
-    return say(
-        "set-live",
-        job.unit,
-        figure=f"{found.text}{f' {found.side.upper()}' if found.side else ''}",
-        cam="cam" if cam == "both" else f"{cam} cam",
-        lobe="exhaust" if found.kind == "eo" else "intake",
-        lift_mm=found.lift_mm,
-    )
+    figure = f"{found.text}{f' {found.side.upper()}' if found.side else ''}"
+    named = "cam" if cam == "both" else f"{cam} cam"
+    if found.drop_mm is not None:
+        return say("set-live-by-lift", job.unit, figure=figure, cam=named, lobe=found.kind, drop_mm=found.drop_mm)
+    lobe = "exhaust" if found.kind == "eo" else "intake"
+    return say("set-live", job.unit, figure=figure, cam=named, lobe=lobe, lift_mm=found.lift_mm)
 
 
 def _preselected(job: Job) -> dict[str, int]:

@@ -23,7 +23,7 @@ from uranograph.stations.adjust.words import FOUND, say
 from uranograph.stations.card.station import card_of
 from uranograph.stations.clearance import gaps
 from uranograph.stations.clearance.gaps import Near
-from uranograph.stations.degree import events
+from uranograph.stations.degree import events, lifts
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.place import LOBES
 from uranograph.stations.degree.rules import rules_of
@@ -496,9 +496,13 @@ def better_than_now(job: Job, cam: str) -> Offer | None:
         best = next(ways, None)
     except Impossible:
         return None
-    if best is None or abs(now.error_deg) - abs(best.choice.remaining_error_deg) < CLEARLY_LESS_DEG:
+    if best is None:
         return None
-    return best
+    off, leaves = abs(now.error_deg), abs(best.choice.remaining_error_deg)
+    if leaves < off and live(job, cam):
+        # Set by the dial a slot is not bound to its marks: nothing of what was measured is left.
+        leaves = 0.0
+    return best if off - leaves >= CLEARLY_LESS_DEG else None
 
 
 def _best_words(offer: Offer) -> str:
@@ -508,12 +512,17 @@ def _best_words(offer: Offer) -> str:
 
 @dataclass(frozen=True)
 class Live:
-    """A cam set by its dial instead of its marks: the event it is set by, what the wheel shows there, and the lift, mm."""
+    """A cam set by its dial instead of its marks: what the wheel shows where a lobe's opening flank is at a lift.
+
+    By an event that was read `kind` names it and `lift_mm` is the checking lift; by equal lifts `kind` is the lobe, and the dial
+    stands `drop_mm` below its greatest.
+    """
 
     kind: str
     text: str
     side: str | None
-    lift_mm: float
+    lift_mm: float | None = None
+    drop_mm: float | None = None
 
 
 def live(job: Job, cam: str) -> Live | None:
@@ -529,23 +538,36 @@ def live(job: Job, cam: str) -> Live | None:
     Returns
     -------
     Live or None
-        None where nothing slides, or events, checking lift or true TDC are not known.
+        None where nothing slides, true TDC is not known, or no opening flank of the cam was read: where a flank only follows
+        from the card, it may be ground half a degree beside that.
     """
-    now = tries.at_position(job)
+    now, frame = tries.at_position(job), frame_now(job)
     if not _judged(now):
         return None
-    start, frame, card = degree.expected_events(now), frame_now(job), card_of(now)
-    late = degree.phases(now).get(cam)
+    late, flank = degree.phases(now).get(cam), _flank_read(now, cam)
     slides = drive_of(job) is not None and any(each.adjuster.kind == "slot" for each in fitted_now(job).moving(cam))
-    if not slides or start is None or late is None or frame is None or frame.top is None:
+    if not slides or late is None or flank is None or frame is None or frame.top is None:
         return None
-    if card is None or card.check_lift_mm is None:
-        return None
-    kind = "eo" if cam == "exhaust" else "io"
-    wanted = events.angle_of(kind, getattr(start, events.FIELD[kind])) - late[0]
-    shown = round((wanted + frame.top.zero_error_deg + offset_deg(job)) * 10) / 10
+    found, at_deg = flank
+    shown = round((at_deg - late[0] + frame.top.zero_error_deg + offset_deg(job)) * 10) / 10
     figure, side = as_read(frame.mounted.wheel, shown)
-    return Live(kind, f"{figure:.4g}", side.value if side else None, card.check_lift_mm)
+    return replace(found, text=f"{figure:.4g}", side=side.value if side else None)
+
+
+def _flank_read(now: Job, cam: str) -> tuple[Live, float] | None:
+    """An opening flank of a cam that was read, and where: by its event, else at the deepest of its equal lifts."""
+    lobes = LOBES if cam == "both" else (cam,)
+    read, card = degree.events_read(now, degree.results(now)), card_of(now)
+    for lobe in lobes:
+        opens = degree.KINDS_OF[lobe][0]
+        if opens in read and card is not None and card.check_lift_mm is not None:
+            return Live(opens, "", None, lift_mm=card.check_lift_mm), events.angle_of(opens, read[opens])
+    for lobe in lobes:
+        by_lifts = lifts.measured(now, lobe)
+        if by_lifts is not None and by_lifts.spans:
+            deepest = max(by_lifts.spans, key=lambda span: span.drop_mm)
+            return Live(lobe, "", None, drop_mm=deepest.drop_mm), deepest.before_deg
+    return None
 
 
 def _judged(now: Job) -> tuple[degree.Judged, ...]:

@@ -36,6 +36,11 @@ SAID = {
         "Or set it by the dial: hold the crank where the wheel shows {figure}, keep the gear back against its slack, turn the "
         "{cam} forward until the {lobe} is up to {lift_mm:u}, and tighten. Mark and step are then no matter."
     ),
+    "set-live-by-lift": (
+        "Or set it by the dial: zero the dial on the greatest lift of the {lobe}. Hold the crank where the wheel shows {figure}, "
+        "keep the gear back against its slack, turn the {cam} forward until the {lobe} rises to {drop_mm:u} below max lift, and "
+        "tighten. Mark and step are then no matter."
+    ),
     "mark-is-worth": "By the move of it a degree on the marks of “{name}” is worth {worth_deg:2}; that is counted from now on.",
     "drive-offers-move-cam": "Say what this drive offers to move the cam by.",
     "each-choice-shift-r4": "Type each choice and its shift, such as R4: -4, 0: 0, A4: 4.",
