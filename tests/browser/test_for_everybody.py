@@ -7,13 +7,13 @@ import pytest
 from playwright.sync_api import Browser, Page, expect
 
 from tests.browser.conftest import Server, described, ready_for_top, record
-from tests.browser.test_views import SMALL, VIEWS, demo_keys, demo_path
+from tests.browser.test_views import LETTERS, SMALL, VIEWS, demo_keys, demo_path
 
 __all__ = ("demo_keys",)
 
 
 @pytest.mark.parametrize("part", range(4))
-def test_every_control_can_be_touched_on_a_phone(
+def test_every_control_can_be_touched_and_every_figure_read_on_a_phone(
     browser: Browser, demo: Server, demo_keys: dict[str, str], part: int
 ) -> None:
     context = browser.new_context(viewport={"width": 390, "height": 844}, has_touch=True, is_mobile=True)
@@ -22,6 +22,7 @@ def test_every_control_can_be_touched_on_a_phone(
     for view in VIEWS[part::4]:
         page.goto(demo_path(demo, demo_keys, view))
         assert page.evaluate("document.documentElement.scrollWidth") <= 390, view
+        assert page.evaluate(LETTERS, 11) == [], view
         assert page.evaluate(SMALL, 44) == [], view
     context.close()
 

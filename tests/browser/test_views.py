@@ -61,6 +61,34 @@ SMALL = """(least) => {
 }"""
 
 
+# Letters of the figure that are too small, cut off, or written over each other; those along an arc may come near.
+LETTERS = """(least) => {
+  const svg = document.querySelector('#figure > svg');
+  if (!svg) return [];
+  const room = svg.getBoundingClientRect();
+  const words = [...svg.querySelectorAll('text:not([transform])')]
+    .filter((each) => each.textContent.trim() && each.checkVisibility() && each.getBoundingClientRect().width)
+    .map((each) => {
+      const box = each.getBoundingClientRect();
+      const scale = Math.hypot(each.getScreenCTM().a, each.getScreenCTM().b);
+      const lean = box.height * 0.18;
+      return { of: each.textContent, px: parseFloat(getComputedStyle(each).fontSize) * scale,
+               left: box.left, right: box.right, top: box.top + lean, foot: box.bottom - lean };
+    });
+  const found = [];
+  words.forEach((one, n) => {
+    if (one.px < least - 0.06) found.push(`small, ${one.px.toFixed(1)}: ${one.of}`);
+    if (one.left < room.left - 1 || one.right > room.right + 1) found.push(`cut: ${one.of}`);
+    for (const other of words.slice(n + 1)) {
+      const wide = Math.min(one.right, other.right) - Math.max(one.left, other.left);
+      const high = Math.min(one.foot, other.foot) - Math.max(one.top, other.top);
+      if (wide > 1.5 && high > 1.5) found.push(`over each other: ${one.of}, ${other.of}`);
+    }
+  });
+  return found;
+}"""
+
+
 # What is needed now is in sight: instruction, waiting reading, number and next step. Tables may go on below.
 BELOW = """(needed) => needed.filter((each) =>
   [...document.querySelectorAll(each)].some((part) => part.checkVisibility() && part.getBoundingClientRect().bottom > 800))"""
@@ -125,6 +153,7 @@ def test_a_view_fits_and_is_accessible_by_day_and_by_night(
         )
         == 0
     )
+    assert page.evaluate(LETTERS, 13) == []
     # With every fold open, for what follows too.
     assert page.evaluate(SMALL, 32) == []
     page.evaluate(AXE.read_text())

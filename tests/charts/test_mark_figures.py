@@ -45,8 +45,8 @@ def test_a_key_is_drawn_where_it_is_read_and_where_it_belongs(stated: float, mea
     keys = (Key("crank", stated, measured, 13.3), Key("cam", None, None, 6.7))
     figure = keyway_figure(keys, "told", "Keyways")
     hollow, solid = strokes(figure, "hollow"), strokes(figure, "solid")
-    assert star_center(hollow[1]) == pytest.approx(polar((200, 320), 128, stated), abs=0.2)
-    assert star_center(solid[1]) == pytest.approx(polar((200, 320), 128, measured), abs=0.2)
+    assert star_center(hollow[1]) == pytest.approx(polar((190, 320), 128, stated), abs=0.2)
+    assert star_center(solid[1]) == pytest.approx(polar((190, 320), 128, measured), abs=0.2)
     assert "not stated, not read" in figure.svg()
 
 

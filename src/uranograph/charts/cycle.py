@@ -127,13 +127,14 @@ def _ground(center: Point, base: float, top: float) -> tuple[str, ...]:
         from_dead_center = min(crank % 180, 180 - crank % 180)
         if crank % 30 == 0 and from_dead_center:
             x, y = polar(center, plot.top + 28, theta)
-            pen.text((x, y + 4), str(from_dead_center), "scale")
+            # On a phone the words at the top take the room of the figures beside them.
+            pen.text((x, y + 4), str(from_dead_center), "scale wide" if crank in (30, 690) else "scale")
     x, y = center
     pen.text((x, y - plot.top - 22), "TDC overlap", "dead-center")
     pen.text((x, y + plot.top + 32), "TDC firing", "dead-center")
     pen.text((x + plot.top + 29, y), "BDC", "dead-center", turn=90)
     pen.text((x - plot.top - 29, y), "BDC", "dead-center", turn=-90)
-    for words, dx, dy in (("exhaust", -50, -26), ("intake", 50, -26), ("power", -44, 38), ("compression", 46, 38)):
+    for words, dx, dy in (("exhaust", -50, -26), ("intake", 50, -26), ("power", -50, 38), ("compression", 48, 38)):
         pen.text((x + dx, y + dy), words, "phase" if dy < 0 else "phase soft")
     pen.path(arc(center, 26, -80, 70), "ink arrow")
     tip = polar(center, 26, 76)
@@ -204,7 +205,7 @@ def _event_labels(pen: Pen, plot: _Plot, lobes: tuple[LobeMarks, ...]) -> None:
                 elbow = (label[0], label[1] - 13)
             else:
                 side = 1 if name.startswith("I") else -1
-                label = (plot.center[0] + 38 * side, plot.center[1] + 66)
+                label = (plot.center[0] + 43 * side, plot.center[1] + 66)
                 elbow = (label[0] + 26 * side, label[1] - 5)
             pen.line(mark, foot, "leader")
             pen.line(foot, elbow, "leader")

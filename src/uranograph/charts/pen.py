@@ -4,6 +4,7 @@ import math
 from dataclasses import dataclass
 from functools import cache
 from html import escape
+from textwrap import wrap
 
 Point = tuple[float, float]
 
@@ -51,6 +52,14 @@ class Pen:
         self.strokes.append(
             f'<text class="{ink}" x="{at[0]:.1f}" y="{at[1]:.1f}" text-anchor="{anchor}"{turned}>{escape(words)}</text>'
         )
+
+    def lines(self, at: Point, words: str, ink: str, most: int, anchor: str = "start", apart: float = 20.0) -> float:
+        """Words in lines of so many letters at the most, that also fit where letters are larger; where the next line would be."""
+        x, y = at
+        for line in wrap(words, most):
+            self.text((x, y), line, ink, anchor)
+            y += apart
+        return y
 
     def begin(self, attributes: str, tag: str = "g") -> None:
         """Open a group; what is drawn next belongs to it until `end`."""

@@ -50,7 +50,7 @@ def round_figure(rounds: RoundFigure) -> Figure:
     """
     pen = Pen()
     pen.text((22, 42), rounds.title, "title", "start")
-    pen.text((22, 64), rounds.subtitle, "small", "start")
+    first = pen.lines((22, 64), rounds.subtitle, "small", 22) + 4
     values = [value for ring in rounds.rings for _, value in ring.points]
     shown = [*values, *(limit for limit in (rounds.low, rounds.high) if limit is not None)]
     middle = (min(shown) + max(shown)) / 2 if shown else 0.0
@@ -84,9 +84,9 @@ def round_figure(rounds: RoundFigure) -> Figure:
         anchor = "start" if x < 560 else "end"
         pen.text((x + (8 if anchor == "start" else -8), y - 6), rounds.spot_words, "gap", anchor)
     for value, words in rounds.words:
-        pen.text((CENTER[0] + 6, CENTER[1] - radius(value) - 4), words, "small card", "start")
+        pen.text((CENTER[0] + 6, CENTER[1] - radius(value) + 22), words, "small card", "start")
     for n, (kind, words) in enumerate(rounds.legend):
-        line = 88 + 20 * n
+        line = first + 20 * n
         if kind == "ring":
             pen.line((22, line - 4), (40, line - 4), "measured-curve")
         else:

@@ -362,4 +362,4 @@ def _name(pen: Pen, one: Placed, at: Point, scale: float) -> None:
     elif rim < 30:
         y = at[1] + rim + 18
     pen.text((at[0], y), part.name, "gear-name")
-    pen.text((at[0], y + 15), f"{part.teeth}{', untimed' if part.role == 'untimed' else ''}", "small")
+    pen.text((at[0], y + 18), f"{part.teeth}{', untimed' if part.role == 'untimed' else ''}", "small")

@@ -100,7 +100,7 @@ def draw_vernier(
         pen.text(polar(center, radius - 16, end), f"{gap.reach_deg:g} {word}", "small", turn=_upright(end))
     power = half_deg / (gap.reach_deg / 2)
     pen.text(polar(center, radius - 18, middle_deg), gap.words, "gap", turn=_upright(middle_deg))
-    pen.text(polar(center, radius - 36, middle_deg), f"{name} ×{power:.0f}", "small", turn=_upright(middle_deg))
+    pen.text(polar(center, radius - 40, middle_deg), f"{name} ×{power:.0f}", "small", turn=_upright(middle_deg))
 
 
 def _upright(theta_deg: float) -> float:

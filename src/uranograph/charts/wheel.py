@@ -104,8 +104,9 @@ def _face_strokes(center: Point, rim: float, wheel: Wheel, under_pointer_deg: fl
         pen.text((x, y + 4), words, "dead-center")
     if wheel.scale is not Scale.FULL:
         for quarter, words in ((-90.0, "before"), (90.0, "after")):
-            x, y = polar(center, rim - 58, _theta(wheel, quarter - under_pointer_deg))
-            pen.text((x, y + 4), words, "phase")
+            x, y = polar(center, rim - 44, _theta(wheel, quarter - under_pointer_deg))
+            level = abs(x - center[0]) > abs(y - center[1])
+            pen.text((x, y + 4), words, "phase", "middle" if not level else "end" if x > center[0] else "start")
     return tuple(pen.strokes)
 
 
@@ -203,12 +204,10 @@ def _dwell(pen: Pen, crank: Crank | None, dial_mm: float, contacts: Contacts) ->
             pen.star(point, 8, "solid")
         pen.line(place(-half, drop), place(half, drop), "measured-line")
     if crank is None:
-        pen.text((left, bottom + 22), "The piston hardly moves near the top,", "small", "start")
-        pen.text((left, bottom + 38), "but moves fast at the contacts.", "small", "start")
+        words = "The piston hardly moves near the top, but fast at the contacts."
     else:
-        pen.text((left, bottom + 22), f"Within ±{format_angle(dwell)} deg the dial", "small", "start")
-        pen.text((left, bottom + 38), "shows no movement at all;", "small", "start")
-        pen.text((left, bottom + 54), "at the contacts it moves fast.", "small", "start")
+        words = f"Within ±{format_angle(dwell)} deg the dial shows nothing; at the contacts it moves fast."
+    pen.lines((left, bottom + 22), words, "small", 20)
 
 
 @lru_cache(maxsize=256)

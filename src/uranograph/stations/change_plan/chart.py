@@ -40,10 +40,10 @@ def lanes_figure(lanes: tuple[str, ...], bars: tuple[Bar, ...], now_min: float |
     pen.text((22, 42), "Plan of the change", "title", "start")
     pen.path("M22 60h14", "card-curve")
     pen.text((42, 64), "planned", "small", "start")
-    pen.path("M102 60h14", "measured-curve")
-    pen.text((122, 64), "as it goes", "small", "start")
-    pen.path("M196 60h14", "decides")
-    pen.text((216, 64), "decides the end", "small", "start")
+    pen.path("M140 60h14", "measured-curve")
+    pen.text((160, 64), "as it goes", "small", "start")
+    pen.path("M290 60h14", "decides")
+    pen.text((310, 64), "decides the end", "small", "start")
     longest = max([end for bar in bars for end in (bar.planned[1], bar.expected[1])], default=60.0) or 1.0
     tall = (FOOT - TOP) / max(1, len(lanes))
 
@@ -99,6 +99,8 @@ def _bar(pen: Pen, x: Callable[[float], float], bar: Bar, y: float, tall: float)
 
 def _name(pen: Pen, name: str, start: float, end: float, y: float) -> None:
     """The name as far as it has room; a bar too short for it has none, the list beside it does."""
-    room = int((end - start - 8) / 6.4)
-    if room >= 4:
-        pen.text((start + 5, y), name if len(name) <= room else f"{name[: room - 1]}…", "bar-name", "start")
+    for letter, where in ((7.6, "wide"), (11.6, "narrow")):
+        room = int((end - start - 8) / letter)
+        if room >= 4:
+            words = name if len(name) <= room else f"{name[: room - 1]}…"
+            pen.text((start + 5, y), words, f"bar-name {where}", "start")

@@ -60,10 +60,10 @@ def gap_figure(valves: tuple[OfValve, ...], bare: tuple[tuple[str, Line], ...], 
     pen.text((42, 64), "lift by the card", "small", "start")
     pen.path("M22 80h14", "measured-curve")
     pen.text((42, 84), "lift or gap measured", "small", "start")
-    pen.rect(172, 54, 14, 10, "halo")
-    pen.text((192, 64), "uncertainty", "small", "start")
-    pen.path("M172 80h14", "leader")
-    pen.text((192, 84), "at other positions", "small", "start")
+    pen.rect(290, 54, 14, 10, "halo")
+    pen.text((310, 64), "uncertainty", "small", "start")
+    pen.path("M290 80h14", "leader")
+    pen.text((310, 84), "at other positions", "small", "start")
     for valve in valves:
         for line in valve.positions:
             _line(pen, place, line, most, "leader")

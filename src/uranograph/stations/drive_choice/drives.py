@@ -7,6 +7,8 @@ from uranograph.charts.pen import Figure, Pen
 
 LEFT, RIGHT = 210.0, 590.0
 TOP, STEP = 136.0, 62.0
+# Letters in a line of a drive's name.
+NAME = 16
 
 
 @dataclass(frozen=True)
@@ -71,7 +73,7 @@ def drives_figure(
     last = -100.0
     for mm, text in ((0.0, "0"), *limits):
         x = LEFT + mm * scale
-        lower = 14 if x - last < 46 else 0
+        lower = 20 if x - last < 72 else 0
         pen.line((x, bottom), (x, bottom + 6 + lower), "ink")
         pen.text((x, bottom + 20 + lower), text, "scale")
         last = x if not lower else last
@@ -88,7 +90,8 @@ def drives_figure(
 
 
 def _drive(pen: Pen, drive: Bears, y: float, scale: float) -> None:
-    pen.text((LEFT - 14, y + 14), drive.name, "gear-name" if drive.chosen else "small", "end")
+    top = y + 14 if len(drive.name) <= NAME else y + 4
+    pen.lines((LEFT - 14, top), drive.name, "gear-name" if drive.chosen else "small", NAME, "end", apart=21)
     pen.rect(LEFT, y, drive.yes_mm * scale, 22, "tolerance")
     pen.line((LEFT + drive.yes_mm * scale, y - 4), (LEFT + drive.yes_mm * scale, y + 26), "card-curve")
     end = RIGHT if drive.only_if_mm is None else LEFT + drive.only_if_mm * scale
@@ -114,10 +117,10 @@ def _swing(pen: Pen, swing: Swing, y: float) -> None:
         pen.rect(middle - half, y + 40, 2 * half, 26, "tolerance")
         for x in (middle - half, middle + half):
             pen.line((x, y + 34), (x, y + 74), "card-curve")
-        pen.text((RIGHT + 16, y + 52), swing.window_words, "small card", "start")
+        pen.text((736, y + 52), swing.window_words, "small card", "end")
     half = max(swing.swing_mm * scale / 2, 2)
     pen.line((middle - half, y + 84), (middle + half, y + 84), "gap-arc")
     for x in (middle - half, middle + half):
         pen.line((x, y + 78), (x, y + 90), "gap-arc")
     pen.star((middle, y + 84), 10, "solid")
-    pen.text((RIGHT + 16, y + 88), swing.swing_words, "gap", "start")
+    pen.text((736, y + 88), swing.swing_words, "gap", "end")

@@ -50,5 +50,5 @@ def bolts_figure(
     for n, text in enumerate(words, 1):
         pulled = sum(1 for stage, _, ok in done if stage == n and ok)
         pen.text((22, 520 + 22 * n - 11 * len(words)), f"stage {n}: {text}", "small", "start")
-        pen.text((300, 520 + 22 * n - 11 * len(words)), f"{pulled} of {count}", "gap", "start")
+        pen.text((340, 520 + 22 * n - 11 * len(words)), f"{pulled} of {count}", "gap", "start")
     return pen.figure(742, 630, f"{title}: {sum(ok for _, _, ok in done)} of {count * stages} pulls done.", "bolts")

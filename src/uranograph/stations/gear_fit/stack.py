@@ -36,17 +36,17 @@ def stack_figure(states: tuple[tuple[str, str], ...], title: str) -> Figure:
     pen.rect(70, AXIS - 34, 130, 68, "gear-edge")
     pen.path(f"M200 {AXIS - 22:.0f}H470V{AXIS + 22:.0f}H200", "ink")
     drawn = {"bearing": _bearing, "ring": _ring, "keytried": _key, "plate": _plate, "marks": _gear, "locker": _bolts}
-    for kind, draw in drawn.items():
-        x = PLACES[kind]
+    for n, (kind, draw) in enumerate(drawn.items()):
+        x, below = PLACES[kind], 498 + 46 * (n % 2)
         draw(pen, x)
         state = seen.get(kind, "none")
         if state == "none":
-            pen.text((x, 498), NAMES[kind], "small")
+            pen.text((x, below), NAMES[kind], "small")
             continue
         pen.star((x, 462), 10, {"in": "dark", "out": "solid", "unsure": "solid"}.get(state, "hollow"))
-        pen.text((x, 498), NAMES[kind], "gear-name" if state == "in" else "small")
+        pen.text((x, below), NAMES[kind], "gear-name" if state == "in" else "small")
         word = {"in": "seen", "out": "wrong", "unsure": "not seen", "not-begun": "to do"}[state]
-        pen.text((x, 516), word, "small")
+        pen.text((x, below + 20), word, "small")
     phrase = sum(1 for _, state in states if state == "in")
     return pen.figure(742, 630, f"{title}: {phrase} of {len(states)} looked at and right.", "stack")
 

@@ -51,8 +51,7 @@ def stops_figure(
     """
     pen = Pen()
     pen.text((22, 42), "Stops for the lash", "title", "start")
-    pen.text((22, 64), "one ring a valve: heavy where it lifts,", "small", "start")
-    pen.text((22, 80), "fine where it rests and can be set", "small", "start")
+    pen.lines((22, 64), "one ring a valve: heavy where it lifts, fine where it rests and can be set", "small", 28)
     pen.circle(CENTER, RIM + 14, "ink")
     for crank in range(0, 720, 30):
         tall = 12 if crank % 180 == 0 else 6

@@ -39,9 +39,11 @@ def room_figure(
     step = (RIGHT - LEFT) / len(lobes)
     wide = min(26.0, step * 0.6)
     pen.rect(LEFT, FOOT, RIGHT - LEFT, 14, "gear-edge")
-    for (mm, words), ink in ((least, "card-curve"), (liked, "card-line")):
-        pen.line((LEFT, FOOT - mm * scale), (RIGHT, FOOT - mm * scale), ink)
-        pen.text((LEFT - 8, FOOT - mm * scale + 4), words, "small card", "end")
+    for (mm, words), ink, first in ((least, "card-curve", 16), (liked, "card-line", -22)):
+        y = FOOT - mm * scale
+        pen.line((LEFT, y), (RIGHT, y), ink)
+        for n, word in enumerate(words.split()):
+            pen.text((LEFT - 8, y + first + 20 * n), word, "small card", "end")
     read = {number: (mm, words) for number, mm, words in gaps}
     tight = min(read, key=lambda number: read[number][0]) if read else 0
     for n, name in enumerate(lobes, 1):
@@ -61,7 +63,7 @@ def room_figure(
         )
         pen.star((x, y), 9 if n != tight else 12, "solid")
         if n == tight or len(lobes) <= 12:
-            pen.text((x, y - 26), words, "gap" if n == tight else "small")
+            pen.text((x, y - 26), words, "gap" if n == tight else "small wide")
     if not read:
         pen.text(((LEFT + RIGHT) / 2, (TOP + FOOT) / 2), "Turn each lobe toward its face, and measure.", "soft")
     return pen.figure(742, 630, f"{title}: {len(read)} of {len(lobes)} lobes read.", "room")

@@ -30,12 +30,8 @@ def helix_figure(
     """
     pen = Pen()
     pen.text((22, 42), title, "title", "start")
-    pen.text(
-        (22, 64),
-        f"the rim of “{gear}” unrolled, sliding in from below; the other gear's mark is the star",
-        "small",
-        "start",
-    )
+    words = f"the rim of “{gear}” unrolled, sliding in from below; the other gear's mark is the star"
+    pen.lines((22, 64), words, "small", 60)
     lean = math.tan(math.radians(max(-70.0, min(70.0, helix_deg))))
     for n, (share, words) in enumerate(((0.0, "start here"), (0.5, "half way"), (1.0, "home, on the mark"))):
         left, width, top, bottom = 40.0 + n * 232, 196.0, 150.0, 470.0
@@ -62,7 +58,7 @@ def helix_figure(
         pen.text((middle, bottom + 26), words, "subtitle")
     pen.line((40, 196), (700, 196), "tick")
     words = f"It slides {travel} and turns {format_angle(abs(turn_deg), 3)} deg on its way"
-    pen.text((40, 540), f"{words}, {format_angle(abs(turn_teeth), 2)} of its {teeth} teeth.", "soft", "start")
+    pen.lines((40, 540), f"{words}, {format_angle(abs(turn_teeth), 2)} of its {teeth} teeth.", "soft", 58, apart=22)
     return pen.figure(
         742, 630, f"{title}: “{gear}” turns {format_angle(turn_deg, 3)} degrees while it slides in.", "helix"
     )

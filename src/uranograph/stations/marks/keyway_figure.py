@@ -37,7 +37,7 @@ def keyway_figure(keys: tuple[Key, Key], phrase: str, title: str) -> Figure:
     pen.text((42, 88), "stated", "small", "start")
     pen.star((29, 104), 7, "solid")
     pen.text((42, 108), "read with the level", "small", "start")
-    for key, x in zip(keys, (200.0, 540.0), strict=True):
+    for key, x in zip(keys, (190.0, 552.0), strict=True):
         _shaft(pen, key, (x, 320.0))
     pen.text((371, 560), phrase, "soft")
     return pen.figure(742, 630, f"{title}: {phrase}", "keyways")

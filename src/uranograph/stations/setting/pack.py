@@ -68,7 +68,7 @@ def pack_figure(
     for n, (mm, words, used) in enumerate(shown):
         wide = max(mm * each, 4.0)
         pen.rect(x, bottom + 28, wide, 24, "blade went" if used else "blade")
-        narrow = 15 if wide < 26 and n % 2 else 0
+        narrow = 20 if wide < 70 and n % 2 else 0
         pen.text((x + wide / 2, bottom + 70 + narrow), words, "gap" if used else "scale")
         x += wide + 10
     return pen.figure(742, 630, f"{title}: {stacks[-1].name} {stacks[-1].words}.", "pack")
