@@ -133,19 +133,60 @@ def test_a_job_open_in_two_tabs_tells_the_second(context: BrowserContext, page: 
     expect(other.locator(".strip tr")).to_have_count(2)
 
 
-def test_a_stopped_server_is_told_and_what_was_typed_is_recorded_when_it_is_back(
+def test_what_was_recorded_while_the_server_is_away_waits_and_goes_out_once_in_order(
     page: Page, own_server: Server
 ) -> None:
     ready_for_top(page, own_server)
     own_server.stop()
-    page.keyboard.type("40")
-    page.keyboard.press("Enter")
-    expect(page.locator("#notice")).to_contain_text("Not recorded")
-    expect(page.locator("#text")).to_have_value("40")
+    for figure in ("40", "39"):
+        page.keyboard.type(figure)
+        page.keyboard.press("Enter")
+    expect(page.locator("#notice")).to_contain_text("Uranograph does not answer")
+    expect(page.locator(".outbox")).to_contain_text("Sent as soon as Uranograph answers: 40. Waiting: 39.")
     own_server.start()
-    record(page, "")
+    expect(page.locator(".strip tr")).to_have_count(2, timeout=15_000)
     expect(page.locator("#notice")).to_be_hidden()
+    expect(page.locator(".outbox")).to_have_count(0)
+    newest, first = page.locator(".strip tr").all_inner_texts()
+    assert "40 BTDC" in first
+    assert "39 ATDC" in newest
+
+
+def test_what_waits_for_the_server_can_be_taken_back(page: Page, own_server: Server) -> None:
+    ready_for_top(page, own_server)
+    own_server.stop()
+    page.keyboard.type("44")
+    page.keyboard.press("Enter")
+    page.get_by_role("button", name="Take it back").click()
+    expect(page.locator("#text")).to_have_value("44")
+    own_server.start()
+    expect(page.locator("#notice")).to_be_hidden(timeout=15_000)
+    page.fill("#text", "40")
+    record(page, "")
+    expect(page.locator(".strip tr")).to_have_count(1)
     expect(page.locator(".strip")).to_contain_text("40 BTDC")
+
+
+def test_forms_wait_for_the_server_too_and_keep_what_is_typed(page: Page, own_server: Server) -> None:
+    key = described(page, own_server)
+    # One that the page sends itself, and one that leads to another page.
+    page.goto(f"{own_server.url}/jobs/{key}/wheel")
+    page.fill("#division", "0.5")
+    own_server.stop()
+    page.get_by_role("button", name="Keep and go on").click()
+    expect(page.locator("#notice")).to_contain_text("sent as soon as it answers")
+    expect(page.locator("#division")).to_have_value("0.5")
+    own_server.start()
+    page.wait_for_url("**/tdc", timeout=15_000)
+    page.goto(f"{own_server.url}/jobs/{key}/overview")
+    own_server.stop()
+    page.fill("#words", "the stop is bent")
+    page.locator("form", has=page.locator("#words")).get_by_role("button", name="Keep").click()
+    expect(page.locator("#notice")).to_contain_text("sent as soon as it answers")
+    expect(page.locator("#words")).to_have_value("the stop is bent")
+    own_server.start()
+    expect(page.locator(".note")).to_contain_text("the stop is bent", timeout=15_000)
+    expect(page.locator(".note")).to_have_count(1)
 
 
 def test_the_back_button_after_recording_writes_nothing_again(page: Page, server: Server) -> None:

@@ -1,5 +1,6 @@
 """Answers that come late: what is typed meanwhile is neither lost nor cut, and every reading stands under its own question."""
 
+import re
 from urllib.parse import parse_qs
 
 import pytest
@@ -227,3 +228,25 @@ def test_a_reload_in_the_middle_sends_the_rest_once(page: Page, server: Server) 
     expect(page.locator(".strip td b")).to_have_count(3, timeout=10_000)
     assert strip(page) == ["1.9", "2.2", "2.3"]
     assert slot(page) == "lobe-4.1.gap"
+
+
+@pytest.mark.parametrize("new", [False, True])
+def test_a_form_that_is_kept_at_once_is_not_dropped_for_its_own_preview(page: Page, server: Server, new: bool) -> None:
+    """The figure is drawn while one types: that must not call back what was sent meanwhile."""
+    key = described(page, server)
+    page.context.add_cookies([{"name": "uranograph_by", "value": "QZ", "url": server.url}])
+    page.goto(f"{server.url}/jobs/new" if new else f"{server.url}/jobs/{key}/wheel")
+
+    def late(route: Route) -> None:
+        answer = route.fetch(max_redirects=0)
+        page.wait_for_timeout(0 if route.request.url.endswith("/preview") else 900)
+        route.fulfill(response=answer)
+
+    page.route(lambda url: url.endswith(("/wheel", "/jobs/new", "/preview")), late)
+    if new:
+        for name, text in {"title": "At once", "by": "QZ", "cylinders": "4"}.items():
+            page.fill(f"#{name}", text)
+    else:
+        page.fill("#division", "0.5")
+    page.keyboard.press("Enter")
+    expect(page).not_to_have_url(re.compile("/(wheel|new)$"), timeout=8000)

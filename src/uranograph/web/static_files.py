@@ -23,6 +23,7 @@ TOGETHER = {
         "reading.js",
         "draft.js",
         "notices.js",
+        "away.js",
         "outbox.js",
         "drive.js",
         "lift.js",

@@ -1,4 +1,4 @@
-// When the server does not answer, say so and leave everything as typed.
+// When the server refuses, say so and leave everything as typed.
 (() => {
   const notice = () => document.getElementById("notice");
 
@@ -9,9 +9,6 @@
 
   const quiet = (event) => event.detail.requestConfig && event.detail.requestConfig.path.endsWith("/preview");
 
-  document.addEventListener("htmx:sendError", () =>
-    tell("Not recorded: Uranograph does not answer. What you typed is still in the field. Start it again, then press Enter.")
-  );
   document.addEventListener("htmx:responseError", (event) => {
     if (!quiet(event)) tell(`Not recorded: ${event.detail.xhr.responseText.slice(0, 300) || "the page could not be read."}`);
   });

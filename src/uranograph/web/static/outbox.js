@@ -6,6 +6,7 @@
   const PLACE = `uranograph:outbox:${location.pathname}`;
   let sending = null; // what is under way: {action, data, typed}
   let queue = []; // what was typed since, in order: {name: text}
+  let away = false; // the server does not answer
   let refused = false; // the server did not take one; it comes before the rest
   let back = null; // a refused one that waits until the field is free
   let stray = []; // typed ahead of a question that takes no figure
@@ -59,7 +60,8 @@
     const words = [];
     if (back) words.push(`Not taken: “${figure(back)}”. Finish this one and press Enter: that one comes back first.`);
     else if (refused && queue.length) words.push("Put this right and press Enter; the others follow.");
-    if (sending) words.push(`Recording ${figure(sending.typed)}.`);
+    if (sending && away) words.push(`Sent as soon as Uranograph answers: ${figure(sending.typed)}.`);
+    else if (sending) words.push(`Recording ${figure(sending.typed)}.`);
     if (queue.length) words.push(`Waiting: ${queue.map(figure).join(", ")}.`);
     if (stray.length) words.push(`Typed before this question came, and not recorded: ${stray.map(figure).join(", ")}.`);
     if (!words.length || !form()) return;
@@ -67,6 +69,18 @@
     line.className = "outbox";
     line.setAttribute("role", "status");
     line.textContent = words.join(" ");
+    if (sending && away) {
+      const take = document.createElement("button");
+      take.type = "button";
+      take.className = "button";
+      take.textContent = "Take it back";
+      take.addEventListener("click", () => {
+        const { typed } = sending;
+        sending = null;
+        putBack(typed, "it was taken back.");
+      });
+      line.append(take);
+    }
     if ((refused || back) && queue.length) {
       const leave = document.createElement("button");
       leave.type = "button";
@@ -87,21 +101,29 @@
   const post = async (action, data, typed) => {
     sending = { action, data, typed };
     show();
+    const mine = sending;
     let answer = null;
     let text = "";
-    try {
-      answer = await fetch(action, {
-        method: "POST",
-        headers: { "HX-Request": "true" },
-        body: new URLSearchParams(data),
-      });
-      text = await answer.text();
-    } catch {
-      answer = null;
+    while (answer === null) {
+      try {
+        answer = await fetch(action, {
+          method: "POST",
+          headers: { "HX-Request": "true" },
+          body: new URLSearchParams(data),
+        });
+        text = await answer.text();
+      } catch {
+        answer = null;
+        away = true;
+        show();
+        await window.uranographAway.back();
+        away = false;
+        // Meanwhile it may have been taken back.
+        if (sending !== mine) return undefined;
+      }
     }
     const sent = sending;
     sending = null;
-    if (answer === null) return putBack(sent.typed, "");
     if (answer.headers.get("HX-Redirect")) return location.assign(answer.headers.get("HX-Redirect"));
     if (answer.ok) {
       notice("");
@@ -129,11 +151,7 @@
     else if (form()) fill(form(), typed);
     if (form()) form().dispatchEvent(new Event("input", { bubbles: true }));
     touched.clear();
-    notice(
-      words
-        ? `Not recorded: ${words.slice(0, 300)}`
-        : "Not recorded: Uranograph does not answer. What you typed is still in the field. Start it again, then press Enter."
-    );
+    notice(`Not recorded: ${words.slice(0, 300)}`);
     show();
   };
 
