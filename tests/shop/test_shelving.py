@@ -1,5 +1,6 @@
 """Where jobs are kept: archive, bin and what goes for good; names, copies, and what is undone."""
 
+import re
 import sqlite3
 from datetime import UTC, datetime, timedelta
 
@@ -8,11 +9,13 @@ from fastapi.testclient import TestClient
 from sqlalchemy import update
 
 from tests.hands import CARD, a_job, take, true_top
+from uranograph.bench.station import worst_finding
 from uranograph.core.errors import Impossible
 from uranograph.shop import asides, jobs, shelving
 from uranograph.shop.database import Shop
 from uranograph.shop.shelving import Shelf
 from uranograph.shop.tables import JobRow
+from uranograph.stations import ORDER
 
 TENDER = "Harbor tender, four"
 
@@ -179,3 +182,31 @@ def test_the_pages_of_keeping_a_job(client: TestClient, key: str) -> None:
     assert client.post(f"/jobs/{key}/put/nowhere").status_code == 422
     assert client.get("/?shelf=nowhere").status_code == 200
     assert "Nothing is archived." in client.get("/?shelf=archived").text
+
+
+def test_the_list_is_narrowed_to_how_jobs_stand_among_the_first_of_them(
+    client: TestClient, shop: Shop, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    with shop.write() as session:
+        fresh, late = a_job(session, title="Fresh four"), a_job(session, title="Late four")
+        true_top(session, late)
+        events = {"io": ("2", "btdc"), "ic": ("118", "btdc"), "eo": ("136", "atdc"), "ec": ("24", "atdc")}
+        take(session, late, "degree", [(f"{kind}.1.forward", *at) for kind, at in events.items()])
+        assert worst_finding(ORDER.overview(jobs.load(session, late))).state == "out"
+
+    def titles(query: str) -> list[str]:
+        return re.findall(r'class="job-title">([^<]+)<', client.get(f"/?{query}").text)
+
+    assert titles("") == ["Late four", "Fresh four"]
+    assert titles("stands=out") == ["Late four"]
+    assert titles("stands=well") == ["Fresh four"]
+    assert titles("stands=unsure") == []
+    assert "None of them: cannot tell." in client.get("/?stands=unsure").text
+    assert titles("stands=nonsense") == titles("")
+    assert titles("stands=out&q=fresh") == []
+    # A list of thousands is judged from its beginning only, and says so.
+    monkeypatch.setattr("uranograph.web.routes.jobs.JUDGED_AT_MOST", 1)
+    page = client.get("/?stands=well").text
+    assert "0 of the 1 that come first in the list of 2." in page
+    assert "Fresh four" in client.get("/?stands=well&order=name").text
+    assert fresh in client.get("/?stands=well&order=name").text

@@ -8,6 +8,7 @@ from fastapi.responses import RedirectResponse, Response, StreamingResponse
 from sqlalchemy.exc import SQLAlchemyError
 from starlette.concurrency import run_in_threadpool
 
+from uranograph.bench.finding import Finding
 from uranograph.bench.job import FIRST_FORM
 from uranograph.bench.station import worst_finding
 from uranograph.bench.ways import KIND as WAY
@@ -40,6 +41,10 @@ SHELF_WORDS = {
     Shelf.ARCHIVED: "Archived",
     Shelf.BIN: "Bin",
 }
+# What the list can be narrowed to: jobs whose worst finding is so.
+STANDS = {"out": "Something out", "unsure": "Cannot tell", "well": "Nothing wrong"}
+# So many are judged for that, in the order of the list: a list of thousands would hold the server.
+JUDGED_AT_MOST = 96
 EMPTY_WORDS = {
     Shelf.BENCH: "Nothing is on the bench.",
     Shelf.UNSIGNED: "Every job on the bench is signed.",
@@ -56,10 +61,11 @@ def job_list(
     q: str = "",
     shelf: str = "",
     order: str = "",
+    stands: str = "",
     brought: Annotated[int, Query(ge=0, le=whole.MOST_JOBS)] = 0,
 ) -> Response:
     message = f"{brought} job{'' if brought == 1 else 's'} brought in." if brought else ""
-    return _list(request, page, q[:120], message, shelf=shelf, order=order)
+    return _list(request, page, q[:120], message, shelf=shelf, order=order, stands=stands)
 
 
 def _list(
@@ -70,27 +76,35 @@ def _list(
     status: int = 200,
     shelf: str = "",
     order: str = "",
+    stands: str = "",
 ) -> Response:
+    stands = stands if stands in STANDS else ""
     on = Shelf(shelf) if shelf in tuple(Shelf) else Shelf.BENCH
     with shop_of(request).read() as session:
         counts = shelving.counts(session)
         total = None if search.strip() else counts[on]
-        found = jobs.page(session, number, search, where=shelving.on(on), by_name=order == "name", total=total)
+        where, by_name = shelving.on(on), order == "name"
+        if stands:
+            found = jobs.page(session, 1, search, JUDGED_AT_MOST, where, by_name, total)
+        else:
+            found = jobs.page(session, number, search, where=where, by_name=by_name, total=total)
+    judged = [(job, worst_finding(ORDER.overview(job))) for job in found.jobs]
     cards = []
-    for job in found.jobs:
+    for job, worst in judged:
+        if stands not in ("", _stands(worst)):
+            continue
         station, finding = ORDER.where_it_stands(job)
-        cards.append(
-            {
-                "job": job,
-                "token": attempt(f"job {job.key}, its small chart", lambda job=job: ORDER.token(job), None),
-                "station": station,
-                "finding": finding,
-                "worst": worst_finding(ORDER.overview(job)),
-            }
-        )
+        token = attempt(f"job {job.key}, its small chart", lambda job=job: ORDER.token(job), None)
+        cards.append({"job": job, "token": token, "station": station, "finding": finding, "worst": worst})
     context = {"cards": cards, "found": found, "search": search, "message": message, "counts": counts, "shelf": on}
+    context |= {"stands": stands, "stands_words": STANDS, "judged": len(judged)}
     context |= {"by_name": order == "name", "shelf_words": SHELF_WORDS, "empty_words": EMPTY_WORDS}
     return render(request, "jobs.html", context, status)
+
+
+def _stands(worst: Finding) -> str:
+    """What a job is listed under: what of it is out or in doubt, else that nothing is wrong."""
+    return worst.state if worst.state in STANDS else "well"
 
 
 @router.get("/jobs/new")
