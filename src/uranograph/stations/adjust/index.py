@@ -19,6 +19,7 @@ from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.figure import token
 from uranograph.stations.degree.place import KEY as DEGREE
 from uranograph.stations.degree.target import target_of
+from uranograph.stations.true_tdc.station import zero_holds
 
 _WHOLE = re.compile("[0-9]{1,9}")
 
@@ -56,6 +57,7 @@ def _shown(job: Job, look: Look) -> Mapping[str, Any]:
         "advised": _preselected(job),
         "live": [words for cam in adjust.cams(job) if (words := _live_words(job, cam))],
         "aimed_at": target_of(job),
+        "zero_holds": zero_holds(job),
     }
 
 

@@ -28,7 +28,7 @@ from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.place import LOBES
 from uranograph.stations.degree.rules import rules_of
 from uranograph.stations.true_tdc.stated import offset_deg
-from uranograph.stations.true_tdc.station import frame_now
+from uranograph.stations.true_tdc.station import frame_now, zero_holds
 from uranograph.stations.wheel.station import wheel_of
 
 KEY = tries.STATION
@@ -482,7 +482,8 @@ def find(job: Job) -> Finding:
     if drive_of(job) is None:
         return _base(job, lines).judged(Verdict.OPEN, FOUND, "drive-missing", begun=begun)
     if not judged:
-        return _base(job, lines).judged(Verdict.OPEN, FOUND, "moved" if made else "not-degreed", begun=begun)
+        moved = "moved" if zero_holds(job) or wheel_of(job) is None else "moved-wheel-too"
+        return _base(job, lines).judged(Verdict.OPEN, FOUND, moved if made else "not-degreed", begun=begun)
     return _advised(job, lines)
 
 

@@ -8,6 +8,10 @@ from uranograph.bench.words import tell
 FOUND = {
     "drive-missing": Said("What this drive offers is not described yet.", next_step="Describe its adjusters."),
     "moved": Said("The cam was moved. Degree it again to see what it did.", next_step="Measure at this position."),
+    "moved-wheel-too": Said(
+        "The cam was moved, and what was opened for it took the wheel's zero along.",
+        next_step="Find TDC again, then degree it.",
+    ),
     "not-degreed": Said("Degree the cam first.", next_step="Measure at this position."),
     "no-move-needed": Said(
         "Within tolerance; nothing needs to move.", "In: no move is needed", "Prove the clearances next."

@@ -26,7 +26,7 @@ from uranograph.stations.degree.words import FOUND, say
 from uranograph.stations.engine.station import engine_of
 from uranograph.stations.marks import station as marks
 from uranograph.stations.true_tdc.stated import stated_of
-from uranograph.stations.true_tdc.station import frame_at, frame_now
+from uranograph.stations.true_tdc.station import frame_at, frame_now, zero_holds
 from uranograph.stations.wheel.station import wheel_of
 
 # How likely nothing must be wrong with the set-up for a verdict.
@@ -588,7 +588,10 @@ def _before(job: Job) -> tuple[str, ...]:
 
 def _without_results(job: Job) -> Finding:
     begun = bool(job.standing(KEY))
-    needs = say("set-wheel-find-true") if wheel_of(job) is None else say("read-both-sides-maximum")
+    if wheel_of(job) is None:
+        needs = say("set-wheel-find-true")
+    else:
+        needs = say("read-both-sides-maximum") if zero_holds(job) else say("find-tdc-first")
     trouble = [swept_lobe.trouble for lobe in LOBES if (swept_lobe := sweeps.swept(job, lobe)) and swept_lobe.trouble]
     sentence = say("sweep-under-way", trouble=trouble[0]) if trouble else say("no-lobe-read-both")
     moved = say("cam-moved-measure") if tries.tries(job) and not begun else ""

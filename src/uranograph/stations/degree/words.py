@@ -196,6 +196,7 @@ SAID = {
     "true-tdc-not-found-3": "True TDC was not found before the sweep was read: find it, then re-read.",
     "part-sweep-read-backward": "Part of the {lobe} sweep was read backward: void it and read it forward.",
     "set-wheel-find-true": "Set up the wheel and find true TDC first.",
+    "find-tdc-first": "Find true TDC first: no zero of the wheel holds for what is read now.",
     "read-both-sides-maximum": "Read both sides of maximum lift.",
     "sweep-under-way": "The sweep is under way: {trouble}",
     "no-lobe-read-both": "No lobe is read on both sides yet.",

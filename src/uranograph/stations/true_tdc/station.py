@@ -211,6 +211,12 @@ def frame_now(job: Job) -> Frame | None:
     return cut[-1] if cut else None
 
 
+def zero_holds(job: Job) -> bool:
+    """Whether true TDC is known for what is read on the wheel next."""
+    frame = frame_now(job)
+    return frame is not None and frame.top is not None
+
+
 def frame_at(job: Job, seq: int) -> Frame | None:
     """The frame a reading was taken in."""
     return next((frame for frame in reversed(frames(job)) if frame.start_seq < seq), None)
