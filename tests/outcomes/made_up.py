@@ -148,7 +148,7 @@ class Engine:
         """Hold the crank where the wheel shows a figure, turn the cam till the dial stands where it should on an opening flank."""
         lobe, flank = EVENT.get(kind, (kind, -1))
         own = self.lobes[lobe]
-        lift = (self.check if drop is None else own.lift - drop) + self.r.gauss(0, 0.2 * 0.01)
+        lift = self._true_lift(own, flank, drop)
         held = self._true(float(text), side) + self.r.gauss(0, 0.1)
         off = (own.crossing(lift, flank) + self.friction - held + 180) % 360 - 180
         for each in self.lobes.values():
@@ -194,6 +194,17 @@ class Engine:
         """One contact of the stop."""
         return self._as_shown((-1 if place == "before" else 1) * 40.0 + self.r.gauss(0, 0.05))
 
+    def _true_lift(self, lobe: Lobe, side: int, drop: float | None) -> float:
+        """The lift at which the dial, as it is set up, stands at the checking lift, or a drop below the greatest."""
+        needle = self.r.gauss(0, 0.2 * 0.01)
+        askew = self.askew if self.fault == "indicator-askew" else 1.0
+        lift = (self.check / askew if drop is None else lobe.lift - drop / askew) + needle
+        if self.fault == "lash-wrong" and drop is None:
+            lift += self.lash
+        if self.fault == "bleeding-lifter" and side > 0:
+            lift += self.bled if drop is None else self.bled / 2
+        return lift
+
     def on_flank(self, lobe: str, side: int, drop: float | None, again: bool) -> tuple[str, str | None]:
         """Where a lobe passes the checking lift, or a drop below its greatest; `again` is well done in any case."""
         strikes = self.taken == self.strikes_at
@@ -206,14 +217,7 @@ class Engine:
                 each.middle += self.knock
         read = {"intake": "exhaust", "exhaust": "intake"}[lobe] if self.fault == "wrong-lobe" else lobe
         true = self.lobes[read]
-        needle = self.r.gauss(0, 0.2 * 0.01)
-        lift = (self.check if drop is None else true.lift - drop) + needle
-        if self.fault == "indicator-askew":
-            lift = self.check / self.askew + needle if drop is None else true.lift - drop / self.askew + needle
-        if self.fault == "lash-wrong" and drop is None:
-            lift += self.lash
-        if self.fault == "bleeding-lifter" and side > 0:
-            lift += self.bled if drop is None else self.bled / 2
+        lift = self._true_lift(true, side, drop)
         at = true.crossing(lift, side) + self.friction
         if self.fault == "set-backward" and not again:
             at -= self.slack

@@ -111,7 +111,9 @@ def test_a_drive_is_described_a_position_chosen_and_the_job_asks_to_measure_agai
     for _ in range(2):
         answer = client.post(f"/jobs/{degreed}/adjust", data={"choice": "both:0", "token": "once"}, headers=HX)
         assert answer.status_code == 200, "a double click is one choice, and no error"
-    assert "Measure at this position" in answer.text
+    # Its keyways are the crank gear's: the wheel comes off with it.
+    assert "Find TDC again, then degree it." in answer.text
+    assert f'href="/jobs/{degreed}/tdc">Find TDC again' in answer.text
     with shop.read() as session:
         assert len(tries.tries(jobs.load(session, degreed))) == 1
     assert client.post(f"/jobs/{degreed}/adjust", data={"choice": "both:9"}, headers=HX).status_code == 422

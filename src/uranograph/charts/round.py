@@ -93,7 +93,7 @@ def round_figure(rounds: RoundFigure) -> Figure:
             pen.star((30, line - 4), 7, kind)
         pen.text((46, line), words, "small", "start")
     if shown:
-        pen.text((720, 612), f"×{scale * 0.26:.0f}", "small", "end")
+        pen.text((22, 612), f"×{scale * 0.26:.0f}", "small", "start")
     return pen.figure(742, 630, f"{rounds.title}: {len(values)} readings. {rounds.spot_words}", "round")
 
 

@@ -482,8 +482,9 @@ def find(job: Job) -> Finding:
     if drive_of(job) is None:
         return _base(job, lines).judged(Verdict.OPEN, FOUND, "drive-missing", begun=begun)
     if not judged:
-        moved = "moved" if zero_holds(job) or wheel_of(job) is None else "moved-wheel-too"
-        return _base(job, lines).judged(Verdict.OPEN, FOUND, moved if made else "not-degreed", begun=begun)
+        if made and wheel_of(job) is not None and not zero_holds(job):
+            return _base(job, lines).judged(Verdict.OPEN, FOUND, "moved-wheel-too", begun=begun)
+        return _base(job, lines).judged(Verdict.OPEN, FOUND, "moved" if made else "not-degreed", begun=begun)
     return _advised(job, lines)
 
 

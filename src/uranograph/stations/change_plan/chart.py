@@ -75,7 +75,7 @@ def _scale(pen: Pen, x: Callable[[float], float], longest: float) -> None:
         pen.line((x(minutes), FOOT), (x(minutes), FOOT + 6), "ink")
         pen.text((x(minutes), FOOT + 22), f"{minutes // 60}:{minutes % 60:02d}", "scale")
         minutes += step
-    pen.text((RIGHT, FOOT + 42), "hours and minutes from the start", "small", "end")
+    pen.text((LEFT, FOOT + 44), "hours and minutes from the start", "small", "start")
 
 
 def _bar(pen: Pen, x: Callable[[float], float], bar: Bar, y: float, tall: float) -> None:

@@ -88,7 +88,7 @@ def gap_figure(gap: Gap, title: str) -> Figure:
         y += 24
     if gap.hot_change_mm is not None and gap.low_mm is not None:
         _hot(pen, gap, x, y + 8)
-    pen.text((720, 612), f"×{scale * 0.26:.0f}", "small", "end")
+    pen.text((22, 612), f"×{scale * 0.26:.0f}", "small", "start")
     return pen.figure(742, 630, f"{title}, {gap.part}: {gap.words or 'not read'}.", "gap")
 
 

@@ -52,7 +52,7 @@ def sprocket_figure(
         pen.line((372, face), (372, face + out * scale), "gap-arc")
         pen.text((372, face + max(out, 0.0) * scale + 20), words[2], "gap")
     if out is not None:
-        pen.text((720, 612), f"line ×{scale * 0.26:.0f}", "small", "end")
+        pen.text((22, 612), f"line ×{scale * 0.26:.0f}", "small", "start")
     if driver_mm is None and driven_mm is None:
         pen.text((371, 460), "Measure both faces from the same datum.", "soft")
     return pen.figure(742, 630, f"{title}: {words[2] or 'not measured'}.", "sprockets")
