@@ -41,7 +41,7 @@ lint: $(VENV)/test.stamp
 	$(BIN)/lint-imports
 
 test: $(VENV)/test.stamp browser lint
-	$(BIN)/pytest -n 3 --dist worksteal
+	$(BIN)/pytest -n 3 --dist load --maxschedchunk 2
 
 bench: $(VENV)/test.stamp
 	$(BIN)/python -m tests.bench_speed

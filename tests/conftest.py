@@ -21,6 +21,18 @@ settings.register_profile("steady", deadline=None, derandomize=True, suppress_he
 settings.load_profile("steady")
 
 
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """What takes longest begins first, so that no process ends with it alone: the browser, and of it whole jobs."""
+
+    def rank(item: pytest.Item) -> int:
+        path = item.path.as_posix()
+        if "/browser/" in path:
+            return 0 if path.endswith(("test_stories.py", "test_slow_answers.py", "test_prove_and_close.py")) else 1
+        return 2 if path.endswith(("test_whatever_is_sent.py", "test_sample.py", "test_installed.py")) else 3
+
+    items.sort(key=rank)
+
+
 def made_once(folder: Path, name: str, make: Callable[[Shop], object]) -> Path:
     """A shop's file that is made once for all who test at the same time: the first makes it, the others wait."""
     file, own = folder / name, folder / f"{name}.{os.getpid()}"
