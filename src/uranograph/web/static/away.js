@@ -1,13 +1,14 @@
 // When the server is away, what was sent waits and goes out once it answers again.
 (() => {
   const EVERY = 1500;
+  const PATIENCE = 8000;
   const ALIVE = document.currentScript.src;
   const AWAY = "Uranograph does not answer. What you typed is kept, and sent as soon as it answers.";
   let waiting = null;
 
   const answers = async () => {
     try {
-      await fetch(ALIVE, { method: "HEAD", cache: "no-store" });
+      await fetch(ALIVE, { method: "HEAD", cache: "no-store", signal: AbortSignal.timeout(PATIENCE) });
       return true;
     } catch {
       return false;
