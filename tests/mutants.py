@@ -211,6 +211,24 @@ MUTANTS = (
         "tests/shop/test_signing.py",
     ),
     Mutant("stations/change_plan/station.py", "_as_begun(job, work) or", "", f"{BENCH}/test_change_plan.py"),
+    Mutant(
+        "stations/adjust/station.py",
+        "if leaves < off and live(job, cam):",
+        "if live(job, cam):",
+        f"{BENCH}/test_chances.py",
+    ),
+    Mutant(
+        "stations/adjust/station.py",
+        "deepest = max(by_lifts.spans",
+        "deepest = min(by_lifts.spans",
+        f"{BENCH}/test_chances.py",
+    ),
+    Mutant(
+        "stations/adjust/station.py",
+        "if made and wheel_of(job) is not None and not zero_holds(job):",
+        "if made and wheel_of(job) is not None and zero_holds(job):",
+        f"{BENCH}/test_after_a_move.py",
+    ),
 )
 
 
