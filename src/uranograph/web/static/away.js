@@ -65,5 +65,5 @@
     form.requestSubmit(event.submitter);
   });
 
-  window.uranographAway = { back, AWAY };
+  window.uranographAway = { back };
 })();
