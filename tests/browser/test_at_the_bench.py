@@ -3,7 +3,7 @@
 import re
 
 import pytest
-from playwright.sync_api import BrowserContext, Page, expect
+from playwright.sync_api import BrowserContext, Page, Route, expect
 
 from tests.browser.conftest import Server, described, events_read, ready_for_top, record, slot, walk_to
 from uranograph.core.lobe import CosineLobe, lift_at
@@ -163,6 +163,29 @@ def test_what_waits_for_the_server_can_be_taken_back(page: Page, own_server: Ser
     expect(page.locator("#notice")).to_be_hidden(timeout=15_000)
     page.fill("#text", "40")
     record(page, "")
+    expect(page.locator(".strip tr")).to_have_count(1)
+    expect(page.locator(".strip")).to_contain_text("40 BTDC")
+
+
+def test_what_was_written_though_its_answer_was_lost_is_told_once_it_was_taken_back(page: Page, server: Server) -> None:
+    ready_for_top(page, server)
+
+    def lost(route: Route) -> None:
+        if route.request.method == "POST":
+            route.fetch()
+        route.abort()
+
+    page.route(lambda url: url.endswith("/tdc") or "/static/page" in url, lost)
+    page.keyboard.type("40")
+    page.keyboard.press("Enter")
+    page.get_by_role("button", name="Take it back").click()
+    page.unroute_all()
+    expect(page.locator("#text")).to_have_value("40")
+    page.fill("#text", "44")
+    page.keyboard.press("Enter")
+    # The first figure stands, and the other is neither lost nor taken for it.
+    expect(page.locator(".message")).to_contain_text("What you typed is still here")
+    expect(page.locator("#text")).to_have_value("44")
     expect(page.locator(".strip tr")).to_have_count(1)
     expect(page.locator(".strip")).to_contain_text("40 BTDC")
 

@@ -77,6 +77,8 @@
       take.addEventListener("click", () => {
         const { typed } = sending;
         sending = null;
+        // Sent under a token of its own, so that what may have been written all the same is told, not taken for this.
+        if (form()) form().elements.token.value = crypto.getRandomValues(new Uint32Array(3)).join("-");
         putBack(typed, "it was taken back.");
       });
       line.append(take);
