@@ -3,11 +3,12 @@ PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
 CHROMIUM := /usr/bin/chromium
+PYTEST := $(BIN)/pytest -n 3 --dist load --maxschedchunk 2
 
 # Byte code is kept even where the machine says otherwise: it halves the time to start.
 export PYTHONDONTWRITEBYTECODE =
 
-.PHONY: demo serve test lint bench mutants outcomes shots styles clean browser
+.PHONY: demo serve test walks lint bench mutants outcomes shots styles clean browser
 
 # Stamps keep both commands working offline once everything is installed.
 $(VENV)/app.stamp: requirements/app.txt pyproject.toml
@@ -41,7 +42,11 @@ lint: $(VENV)/test.stamp
 	$(BIN)/lint-imports
 
 test: $(VENV)/test.stamp browser lint
-	$(BIN)/pytest -n 3 --dist load --maxschedchunk 2
+	$(PYTEST) --ignore tests/walks
+
+# What goes through all views, all stations or whole jobs, at every size, speed and light.
+walks: $(VENV)/test.stamp browser
+	$(PYTEST) tests/walks
 
 bench: $(VENV)/test.stamp
 	$(BIN)/python -m tests.bench_speed

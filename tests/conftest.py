@@ -26,9 +26,11 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
 
     def rank(item: pytest.Item) -> int:
         path = item.path.as_posix()
-        if "/browser/" in path:
-            return 0 if path.endswith(("test_stories.py", "test_slow_answers.py", "test_prove_and_close.py")) else 1
-        return 2 if path.endswith(("test_whatever_is_sent.py", "test_sample.py", "test_installed.py")) else 3
+        if path.endswith(
+            ("test_late_answers.py", "test_stories.py", "test_slow_answers.py", "test_prove_and_close.py")
+        ):
+            return 0
+        return 1 if "/browser/" in path else 2 if path.endswith("test_installed.py") else 3
 
     items.sort(key=rank)
 

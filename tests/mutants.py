@@ -131,7 +131,7 @@ MUTANTS = (
         "evidence/gain.py",
         "left = further - reach.T @ own",
         "left = further + reach.T @ own",
-        "tests/outcomes tests/evidence",
+        "tests/walks/test_outcomes.py tests/evidence",
     ),
     Mutant(
         "stations/adjust/tries.py",

@@ -1,19 +1,22 @@
 """The real interface in headless Chromium, over a server of its own."""
 
-import os
+import multiprocessing
+import re
 import socket
-import subprocess
-import sys
 import time
 from collections.abc import Iterator
+from contextlib import contextmanager
+from multiprocessing.process import BaseProcess
 from pathlib import Path
 from shutil import copyfile
+from typing import Any
 from urllib.request import urlopen
 from uuid import uuid4
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
+from playwright.sync_api import Browser, ConsoleMessage, Error, Page, Request, expect, sync_playwright
 
+from tests.browser.serving import serve
 from tests.hands import CARD, ENGINE, WHEEL
 
 CHROMIUM = "/usr/bin/chromium"
@@ -26,6 +29,14 @@ CHROMIUM_ARGS = [
     "--disable-component-update",
     "--disable-sync",
 ]
+DESK: dict[str, Any] = {"viewport": {"width": 1280, "height": 800}}
+PHONE: dict[str, Any] = {"viewport": {"width": 390, "height": 844}, "has_touch": True, "is_mobile": True}
+
+
+# Begun from a process that has the program loaded: loading it anew costs a test two seconds. What starts the command itself
+# is in test_commands and test_installed.
+READY = multiprocessing.get_context("forkserver")
+READY.set_forkserver_preload(["tests.browser.serving"])
 
 
 class Server:
@@ -37,23 +48,11 @@ class Server:
             free.bind(("127.0.0.1", 0))
             self.port = free.getsockname()[1]
         self.url = f"http://127.0.0.1:{self.port}"
-        self.process: subprocess.Popen[bytes] | None = None
+        self.process: BaseProcess | None = None
 
     def start(self) -> None:
-        self.process = subprocess.Popen(
-            [
-                sys.executable,
-                "-m",
-                "uranograph.cli",
-                "serve",
-                "--database",
-                str(self.database),
-                "--port",
-                str(self.port),
-            ],
-            env={**os.environ, "PYTHONUNBUFFERED": "1"},
-            stdout=subprocess.DEVNULL,
-        )
+        self.process = READY.Process(target=serve, args=(self.database, self.port), daemon=True)
+        self.process.start()
         for _ in range(600):
             try:
                 urlopen(self.url, timeout=1).close()
@@ -66,7 +65,7 @@ class Server:
     def stop(self) -> None:
         if self.process:
             self.process.kill()
-            self.process.wait()
+            self.process.join()
             self.process = None
 
 
@@ -105,32 +104,75 @@ def demo(demo_file: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[
     yield from served(demo_file, tmp_path_factory.mktemp("demo"))
 
 
-@pytest.fixture
-def context(browser: Browser) -> Iterator[BrowserContext]:
-    opened = browser.new_context(viewport={"width": 1280, "height": 800})
-    yield opened
-    opened.close()
+@pytest.fixture(scope="session")
+def desk(browser: Browser) -> Iterator[Page]:
+    """A window on a desk, which tests share: a new one costs as much time as five visits."""
+    yield from window(browser, DESK)
 
 
-def watched(opened: Page) -> list[str]:
-    """What goes wrong in a page from now on: a script fails, or anything is asked of another machine."""
+@pytest.fixture(scope="session")
+def phone(browser: Browser) -> Iterator[Page]:
+    """A window on a phone, which tests share."""
+    yield from window(browser, PHONE)
+
+
+def window(browser: Browser, kind: dict[str, Any]) -> Iterator[Page]:
+    context = browser.new_context(**kind)
+    yield context.new_page()
+    context.close()
+
+
+def as_new(page: Page, kind: dict[str, Any]) -> Page:
+    """The same window without anything that was done in it, but for files that a browser keeps."""
+    for other in page.context.pages:
+        if other is not page:
+            other.close()
+    page.unroute_all(behavior="ignoreErrors")
+    if page.url.startswith("http"):
+        page.evaluate("[localStorage, sessionStorage].forEach((each) => each.clear())")
+    page.goto("about:blank")
+    page.context.clear_cookies()
+    page.set_viewport_size(kind["viewport"])
+    page.emulate_media(color_scheme="null", forced_colors="null", reduced_motion="null")
+    return page
+
+
+@contextmanager
+def watched(opened: Page) -> Iterator[None]:
+    """Fail where something goes wrong in a page: a script fails, or anything is asked of another machine."""
     faults: list[str] = []
-    opened.on("pageerror", lambda error: faults.append(f"script: {error}"))
-    opened.on("console", lambda line: faults.append(line.text) if "Content Security Policy" in line.text else None)
-    opened.context.on(
-        "request",
-        lambda r: faults.append(r.url) if not r.url.startswith(("http://127.0.0.1:", "data:", "blob:")) else None,
-    )
-    return faults
+
+    def failed(error: Error) -> None:
+        faults.append(f"script: {error}")
+
+    def logged(line: ConsoleMessage) -> None:
+        if "Content Security Policy" in line.text:
+            faults.append(line.text)
+
+    def asked(request: Request) -> None:
+        if not request.url.startswith(("http://127.0.0.1:", "data:", "blob:")):
+            faults.append(request.url)
+
+    opened.on("pageerror", failed)
+    opened.on("console", logged)
+    opened.context.on("request", asked)
+    yield
+    opened.remove_listener("pageerror", failed)
+    opened.remove_listener("console", logged)
+    opened.context.remove_listener("request", asked)
+    assert faults == []
 
 
 @pytest.fixture
-def page(context: BrowserContext) -> Iterator[Page]:
-    """A page that fails the test when something goes wrong in it."""
-    opened = context.new_page()
-    faults = watched(opened)
-    yield opened
-    assert faults == []
+def page(desk: Page) -> Iterator[Page]:
+    """A window that fails the test when something goes wrong in it."""
+    with watched(as_new(desk, DESK)):
+        yield desk
+
+
+def signed_in(page: Page, server: Server, by: str = "RK") -> None:
+    """The initials that a browser remembers."""
+    page.context.add_cookies([{"name": "uranograph_by", "value": by, "url": server.url}])
 
 
 def begin_job(page: Page, server: Server, title: str = "Test four", **change: str) -> str:
@@ -167,6 +209,29 @@ def walk_to(page: Page, station: str) -> None:
         page.keyboard.press("]")
         page.wait_for_url(lambda url, here=here: url != here)
     raise AssertionError(f"{station} is not after {page.url}")
+
+
+@pytest.fixture(scope="session")
+def demo_keys(demo: Server) -> dict[str, str]:
+    """The key of each demo job, by the first word of its title."""
+    with urlopen(demo.url) as answer:
+        listed = answer.read().decode()
+    cards = re.findall(r'<a href="/jobs/(\w+)/.*?class="job-title">(\w+)', listed, re.DOTALL)
+    return {title: key for key, title in cards}
+
+
+def demo_path(demo: Server, keys: dict[str, str], view: str) -> str:
+    if view.startswith("/"):
+        return demo.url + view
+    title, _, station = view.partition("/") if view[0].isupper() else ("Railcar", "", view)
+    return f"{demo.url}/jobs/{keys[title]}/{station}"
+
+
+def headings(page: Page) -> list[int]:
+    levels = page.locator("h1, h2, h3, h4").evaluate_all(
+        "all => all.filter(each => each.checkVisibility()).map(each => Number(each.tagName[1]))"
+    )
+    return [int(level) for level in levels]
 
 
 def ready_for_top(page: Page, server: Server) -> str:

@@ -3,7 +3,7 @@
 import re
 
 import pytest
-from playwright.sync_api import BrowserContext, Page, Route, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.browser.conftest import Server, described, events_read, ready_for_top, record, slot, walk_to
 from uranograph.core.lobe import CosineLobe, lift_at
@@ -117,9 +117,9 @@ def test_a_double_click_and_a_double_enter_record_once(page: Page, server: Serve
     assert slot(page) == "stop.1.after"
 
 
-def test_a_job_open_in_two_tabs_tells_the_second(context: BrowserContext, page: Page, server: Server) -> None:
+def test_a_job_open_in_two_tabs_tells_the_second(page: Page, server: Server) -> None:
     key = ready_for_top(page, server)
-    other = context.new_page()
+    other = page.context.new_page()
     other.goto(f"{server.url}/jobs/{key}/tdc")
     record(page, "40")
     other.fill("#text", "41")

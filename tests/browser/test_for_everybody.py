@@ -1,30 +1,11 @@
 """Every control can be met by a hand, the work is reached without a mouse or eyes, and colors, size and motion can be one's own."""
 
 import re
-from itertools import pairwise
 
 import pytest
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import Server, described, ready_for_top, record
-from tests.browser.test_views import LETTERS, SMALL, VIEWS, demo_keys, demo_path
-
-__all__ = ("demo_keys",)
-
-
-@pytest.mark.parametrize("part", range(4))
-def test_every_control_can_be_touched_and_every_figure_read_on_a_phone(
-    browser: Browser, demo: Server, demo_keys: dict[str, str], part: int
-) -> None:
-    context = browser.new_context(viewport={"width": 390, "height": 844}, has_touch=True, is_mobile=True)
-    context.add_cookies([{"name": "uranograph_by", "value": "RK", "url": demo.url}])
-    page = context.new_page()
-    for view in VIEWS[part::4]:
-        page.goto(demo_path(demo, demo_keys, view))
-        assert page.evaluate("document.documentElement.scrollWidth") <= 390, view
-        assert page.evaluate(LETTERS, 11) == [], view
-        assert page.evaluate(SMALL, 44) == [], view
-    context.close()
+from tests.browser.conftest import Server, demo_path, described, headings, ready_for_top, record
 
 
 @pytest.mark.parametrize("view", ["degree", "overview", "/", "sheet", "/help", "wheel", "what-if"])
@@ -55,10 +36,9 @@ def test_twice_the_text_is_neither_cut_nor_lost(page: Page, demo: Server, demo_k
 
 
 def test_with_colors_of_ones_own_choices_and_figures_can_be_told(
-    browser: Browser, demo: Server, demo_keys: dict[str, str]
+    page: Page, demo: Server, demo_keys: dict[str, str]
 ) -> None:
-    context = browser.new_context(viewport={"width": 1280, "height": 800}, forced_colors="active")
-    page = context.new_page()
+    page.emulate_media(forced_colors="active")
     page.goto(demo_path(demo, demo_keys, "degree"))
     chosen = page.locator(".choice input:checked + span").first
     other = page.locator(".choice input:not(:checked) + span").first
@@ -66,12 +46,10 @@ def test_with_colors_of_ones_own_choices_and_figures_can_be_told(
     assert chosen.evaluate(outline) == "solid"
     assert other.evaluate(outline) == "none"
     assert page.locator("#figure svg.figure").evaluate("each => getComputedStyle(each).forcedColorAdjust") == "none"
-    context.close()
 
 
-def test_who_wants_no_motion_gets_none(browser: Browser, demo: Server) -> None:
-    context = browser.new_context(reduced_motion="reduce")
-    page = context.new_page()
+def test_who_wants_no_motion_gets_none(page: Page, demo: Server) -> None:
+    page.emulate_media(reduced_motion="reduce")
     page.goto(demo.url)
     longest = page.evaluate(
         """() => Math.max(...[...document.querySelectorAll('*')].flatMap((each) => {
@@ -80,14 +58,6 @@ def test_who_wants_no_motion_gets_none(browser: Browser, demo: Server) -> None:
         }))"""
     )
     assert longest <= 0.001
-    context.close()
-
-
-def headings(page: Page) -> list[int]:
-    levels = page.locator("h1, h2, h3, h4").evaluate_all(
-        "all => all.filter(each => each.checkVisibility()).map(each => Number(each.tagName[1]))"
-    )
-    return [int(level) for level in levels]
 
 
 def test_the_main_job_as_it_is_read_out(page: Page, server: Server) -> None:
@@ -115,24 +85,6 @@ def test_the_main_job_as_it_is_read_out(page: Page, server: Server) -> None:
     tree = page.locator("main").aria_snapshot()
     assert re.search(r'link "Void intake opens', tree)
     assert not re.search(r"(button|link|textbox)( \[|$)", tree.replace("- text:", "")), "a control without a name"
-
-
-def test_headings_go_down_one_by_one(page: Page, demo: Server, demo_keys: dict[str, str]) -> None:
-    for view in (
-        "degree",
-        "overview",
-        "sheet",
-        "/help",
-        "/house",
-        "/api",
-        "/",
-        "Harbor/valve-lash",
-        "Ferry/change-plan",
-    ):
-        page.goto(demo_path(demo, demo_keys, view))
-        levels = headings(page)
-        assert levels[0] == 1, view
-        assert all(later - earlier <= 1 for earlier, later in pairwise(levels)), (view, levels)
 
 
 def test_nothing_is_lost_on_the_way_to_a_described_job_without_a_mouse(page: Page, server: Server) -> None:

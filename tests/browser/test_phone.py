@@ -3,18 +3,17 @@
 from collections.abc import Iterator
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, expect
+from playwright.sync_api import Browser, Page, expect
 
-from tests.browser.conftest import Server, described, ready_for_top
+from tests.browser.conftest import PHONE, Server, as_new, described, ready_for_top, watched
 
 IN_WINDOW = "e => { const b = e.getBoundingClientRect(); return b.top >= 0 && b.bottom <= innerHeight; }"
 
 
 @pytest.fixture
-def context(browser: Browser) -> Iterator[BrowserContext]:
-    opened = browser.new_context(viewport={"width": 390, "height": 844}, has_touch=True, is_mobile=True)
-    yield opened
-    opened.close()
+def page(phone: Page) -> Iterator[Page]:
+    with watched(as_new(phone, PHONE)):
+        yield phone
 
 
 def tapped(page: Page, keys: list[str], side: str = "") -> None:
@@ -119,7 +118,8 @@ def test_a_pedal_records_and_a_digit_cannot_be_one(page: Page, server: Server) -
     expect(page.locator(".strip tr")).to_have_count(1)
 
 
-def test_what_is_read_aloud_is_verdict_and_instruction_and_only_where_wanted(page: Page, server: Server) -> None:
+def test_what_is_read_aloud_is_verdict_and_instruction_and_only_where_wanted(browser: Browser, server: Server) -> None:
+    page = browser.new_page(**PHONE)
     page.add_init_script(
         "window.heard = []; speechSynthesis.speak = (u) => heard.push(u.text); speechSynthesis.cancel = () => {};"
     )
@@ -133,6 +133,7 @@ def test_what_is_read_aloud_is_verdict_and_instruction_and_only_where_wanted(pag
     expect(page.locator("#spoken")).to_contain_text("In: the wheel shows true TDC. 0.00 deg")
     said = page.evaluate("heard")
     assert len(said) == len(set(said)) == 3
+    page.close()
 
 
 def test_the_light_follows_the_device_unless_one_is_chosen(page: Page, server: Server) -> None:

@@ -5,8 +5,8 @@ from uuid import uuid4
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import Server, events_read, record, slot, walk_to
-from tests.browser.test_stories import answer, at, begin, fill, keep, was_done
+from tests.browser.by_hand import answer, at, begin, fill, keep, was_done
+from tests.browser.conftest import Server, events_read, record, signed_in, slot, walk_to
 from tests.hands import CARD, ENGINE, WHEEL
 
 DROPS = ("9.4", "9.9", "9.3", "9.8", "9.4", "9.9", "9.5", "9.7")
@@ -27,7 +27,7 @@ def degreed(page: Page, server: Server, late_deg: float = 0.0) -> str:
     key = where.split("/")[2]
     page.request.post(f"{server.url}/jobs/{key}/card", form=CARD, **sent)
     page.request.post(f"{server.url}/jobs/{key}/wheel", form=WHEEL, **sent)
-    page.context.add_cookies([{"name": "uranograph_by", "value": "QZ", "url": server.url}])
+    signed_in(page, server, "QZ")
     page.goto(f"{server.url}/jobs/{key}/tdc")
     for text in ("40b", "40a"):
         record(page, text)

@@ -6,13 +6,10 @@ from urllib.parse import parse_qs
 import pytest
 from playwright.sync_api import Page, Route, expect
 
-from tests.browser.conftest import Server, described, record, slot
+from tests.browser.conftest import Server, described, record, signed_in, slot
 from tests.web.test_whatever_is_sent import DRIVE
 from uranograph.core.lobe import CosineLobe, lift_at
 
-# At every station with a quick and a slow answer; a very slow one where one form of each kind is typed.
-DELAYS = [0, 400, 1500]
-VERY_SLOW = ("tdc", "backlash", "keys")
 SETUPS = {
     "backlash": {"pitch_radius": "60", "spec_min": "0.05", "spec_max": "0.15"},
     "end-play": {"crank_min": "0.1", "crank_max": "0.2", "crank_way": "dial"},
@@ -22,21 +19,6 @@ SETUPS = {
         "g2_on": "1", "crank_key": "0", "cam_key": "90", "hole_sets": "3",
     },
 }  # fmt: skip
-# Where figures are typed one after the other: the way there, and what is typed at speed.
-TYPED = {
-    "tdc": ("tdc", ["40", "40", "38 1/2", "38.5"]),
-    "tdc by drops": ("tdc?method=drop", ["25", "25", "25.25", "25.25"]),
-    "equal lifts": ("degree?method=lifts", ["68", "157", "153", "63.5"]),
-    "events": ("degree?method=events", ["12", "52", "54", "14"]),
-    "overlap": ("degree?method=overlap", ["1.24", "1.35"]),
-    "runout": ("runout", ["0.01", "0.02", "0.03", "0.02", "0.01"]),
-    "lobe room": ("lobe-room", ["2.35", "2.46", "2.57", "2.68"]),
-    "backlash": ("backlash", ["0.08", "0.09", "0.10", "0.11"]),
-    "sprocket": ("sprocket", ["20.1", "20.2", "20.15"]),
-    "bolts": ("gear-fit?method=bolts", ["20", "20.5", "19.9", "20"]),
-    "keys": ("marks?method=keyways", ["0.5", "90.5"]),
-    "split": ("marks?method=split", ["1.24", "1.35"]),
-}
 
 
 class Log:
@@ -72,29 +54,6 @@ def job_with_everything(page: Page, server: Server) -> str:
 def strip(page: Page) -> list[str]:
     """The readings that stand, oldest first."""
     return list(reversed(page.locator(".strip td b").all_inner_texts()))
-
-
-@pytest.mark.parametrize("delay", DELAYS)
-def test_figures_typed_while_answers_are_under_way_are_all_kept_in_order_at_every_station(
-    page: Page, server: Server, delay: int
-) -> None:
-    key = job_with_everything(page, server)
-    log = Log(page, delay)
-    for path, figures in [TYPED[name] for name in (VERY_SLOW if delay > 1000 else TYPED)]:
-        typed = figures[: {0: 5, 400: 3}.get(delay, 2)]
-        page.goto(f"{server.url}/jobs/{key}/{path}")
-        expect(page.locator("[data-reading]")).to_be_focused()
-        before = len(strip(page))
-        log.sent.clear()
-        for figure in typed:
-            page.keyboard.type(figure, delay=12)
-            page.keyboard.press("Enter")
-        expect(page.locator(".strip td b")).to_have_count(before + len(typed), timeout=20_000)
-        expect(page.locator(".outbox")).to_have_count(0)
-        assert strip(page)[before:] == typed, path
-        assert [text for _, text in log.sent] == typed, path
-        assert len({asked for asked, _ in log.sent}) == len(typed), path
-        assert {field.input_value() for field in page.locator("[data-reading]").all()} <= {""}, path
 
 
 def test_each_figure_stands_under_the_question_it_would_have_had_without_haste(page: Page, server: Server) -> None:
@@ -234,7 +193,7 @@ def test_a_reload_in_the_middle_sends_the_rest_once(page: Page, server: Server) 
 def test_a_form_that_is_kept_at_once_is_not_dropped_for_its_own_preview(page: Page, server: Server, new: bool) -> None:
     """The figure is drawn while one types: that must not call back what was sent meanwhile."""
     key = described(page, server)
-    page.context.add_cookies([{"name": "uranograph_by", "value": "QZ", "url": server.url}])
+    signed_in(page, server, "QZ")
     page.goto(f"{server.url}/jobs/new" if new else f"{server.url}/jobs/{key}/wheel")
 
     def late(route: Route) -> None:

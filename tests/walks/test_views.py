@@ -1,14 +1,12 @@
 """Every view of the demo, looked at in every size and light."""
 
-import re
-from collections.abc import Iterator
+from itertools import pairwise
 from pathlib import Path
-from urllib.request import urlopen
 
 import pytest
-from playwright.sync_api import Browser, Page
+from playwright.sync_api import Page
 
-from tests.browser.conftest import Server, watched
+from tests.browser.conftest import PHONE, Server, as_new, demo_path, headings, signed_in
 
 AXE = Path(__file__).parent / "vendor" / "axe.min.js"
 VIEWS = [
@@ -94,46 +92,12 @@ BELOW = """(needed) => needed.filter((each) =>
   [...document.querySelectorAll(each)].some((part) => part.checkVisibility() && part.getBoundingClientRect().bottom > 800))"""
 
 
-@pytest.fixture(scope="module")
-def been_here(browser: Browser, demo: Server) -> Iterator[tuple[Page, list[str]]]:
-    """A page that goes from view to view, as a browser does that has been here before, and what went wrong in it."""
-    context = browser.new_context(viewport={"width": 1280, "height": 800})
-    context.add_cookies([{"name": "uranograph_by", "value": "RK", "url": demo.url}])
-    page = context.new_page()
-    yield page, watched(page)
-    context.close()
-
-
-@pytest.fixture
-def looked_at(been_here: tuple[Page, list[str]]) -> Iterator[Page]:
-    page, faults = been_here
-    page.set_viewport_size({"width": 1280, "height": 800})
-    yield page
-    assert faults == []
-
-
-@pytest.fixture(scope="module")
-def demo_keys(demo: Server) -> dict[str, str]:
-    """The key of each demo job, by the first word of its title."""
-    with urlopen(demo.url) as answer:
-        listed = answer.read().decode()
-    cards = re.findall(r'<a href="/jobs/(\w+)/.*?class="job-title">(\w+)', listed, re.DOTALL)
-    return {title: key for key, title in cards}
-
-
-def demo_path(demo: Server, keys: dict[str, str], view: str) -> str:
-    if view.startswith("/"):
-        return demo.url + view
-    title, _, station = view.partition("/") if view[0].isupper() else ("Railcar", "", view)
-    return f"{demo.url}/jobs/{keys[title]}/{station}"
-
-
 @pytest.mark.parametrize("view", VIEWS)
 def test_a_view_fits_and_is_accessible_by_day_and_by_night(
-    looked_at: Page, demo: Server, demo_keys: dict[str, str], view: str
+    page: Page, demo: Server, demo_keys: dict[str, str], view: str
 ) -> None:
     """One visit: no scrolling at 1280 by 800, nor sideways at 768, and what a checker finds in both lights."""
-    page = looked_at
+    signed_in(page, demo)
     page.goto(demo_path(demo, demo_keys, view))
     size = "() => [document.documentElement.scrollWidth, document.documentElement.scrollHeight]"
     width, height = page.evaluate(size)
@@ -172,3 +136,34 @@ def test_a_view_fits_and_is_accessible_by_day_and_by_night(
     for wide, high in ((1024, 768), (1920, 1080), (768, 1024)):
         page.set_viewport_size({"width": wide, "height": high})
         assert page.evaluate(size)[0] <= wide
+
+
+@pytest.mark.parametrize("part", range(4))
+def test_every_control_can_be_touched_and_every_figure_read_on_a_phone(
+    phone: Page, demo: Server, demo_keys: dict[str, str], part: int
+) -> None:
+    page = as_new(phone, PHONE)
+    signed_in(page, demo)
+    for view in VIEWS[part::4]:
+        page.goto(demo_path(demo, demo_keys, view))
+        assert page.evaluate("document.documentElement.scrollWidth") <= 390, view
+        assert page.evaluate(LETTERS, 11) == [], view
+        assert page.evaluate(SMALL, 44) == [], view
+
+
+def test_headings_go_down_one_by_one(page: Page, demo: Server, demo_keys: dict[str, str]) -> None:
+    for view in (
+        "degree",
+        "overview",
+        "sheet",
+        "/help",
+        "/house",
+        "/api",
+        "/",
+        "Harbor/valve-lash",
+        "Ferry/change-plan",
+    ):
+        page.goto(demo_path(demo, demo_keys, view))
+        levels = headings(page)
+        assert levels[0] == 1, view
+        assert all(later - earlier <= 1 for earlier, later in pairwise(levels)), (view, levels)
