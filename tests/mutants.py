@@ -63,6 +63,13 @@ MUTANTS = (
     Mutant("core/drive_choice.py", "if past is Verdict.OUT:", "if past is not Verdict.IN:", f"{CORE}/test_fits.py"),
     Mutant("core/backlash.py", "2 * math.tan", "math.tan", CORE),
     Mutant("bench/job.py", "reading.seq > ended[kind]", "reading.seq >= 0", f"{BENCH}/test_acts.py"),
+    Mutant(
+        "bench/job.py",
+        "if not acted:\n            job.held_before",
+        "if True:\n            job.held_before",
+        "tests/shop/test_jobs.py",
+    ),
+    Mutant("bench/kept.py", "self.notes.own.isdisjoint(changed)", "True", "tests/shop/test_jobs.py"),
     Mutant("bench/job.py", "own < after[0]", "own > after[0]", f"{BENCH}/test_acts.py"),
     Mutant("bench/job.py", "filled.seq <= until", "filled.seq >= until", f"{BENCH}/test_degree.py"),
     Mutant(

@@ -12,7 +12,7 @@ from uranograph.bench import kept
 from uranograph.bench.job import Entry
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
-from uranograph.shop import jobs
+from uranograph.shop import asides, jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.tables import Base, VoidRow
 from uranograph.stations import ORDER
@@ -208,16 +208,18 @@ def _forget(shop: Shop) -> None:
 
 
 def test_a_job_caught_up_with_is_the_job_read_whole_and_is_found_to_be_the_same(demo_shop: Shop) -> None:
-    """Void the newest readings of every demo job one by one, and write new ones, looking after each."""
+    """Void the newest readings of every demo job one by one, write new ones, and move the wheel, looking after each."""
     shop = demo_shop
     with shop.read() as session:
         keys = [job.key for job in jobs.page(session).jobs]
     for key in keys:
-        for step in range(6):
+        for step in range(7):
             with shop.write() as session:
                 job = jobs.load(session, key)
                 standing = [reading for reading in job.readings if reading.void is None]
-                if step % 3 == 2:
+                if step == 6:
+                    asides.act(session, key, "degree", "wheel-moved", "", "QZ")
+                elif step % 3 == 2:
                     jobs.save_form(session, key, "engine", {**job.latest("engine").typed, "bore": str(step)}, "QZ")
                 else:
                     jobs.void(session, key, standing[-1].id, "to see", "QZ")

@@ -3,6 +3,7 @@ from pathlib import Path
 
 import pytest
 from fastapi.testclient import TestClient
+from jinja2 import DictLoader, Environment
 from sqlalchemy.exc import OperationalError
 
 from tests import cut_styles
@@ -10,6 +11,7 @@ from tests.hands import CARD, ENGINE, take, true_top
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.web.app import create_app
+from uranograph.web.pages import CodeBeside
 from uranograph.web.settings import Settings
 from uranograph.web.static_files import FOLDER, TOGETHER
 
@@ -312,6 +314,16 @@ def test_a_second_start_finds_everything_again(shop: Shop, key: str) -> None:
     for _ in range(2):
         with TestClient(create_app(Settings(database=Path(shop.path))), base_url="http://127.0.0.1") as client:
             assert "Test bench four" in client.get("/").text
+
+
+def test_what_templates_become_is_kept_where_that_can_be_and_pages_stand_where_it_cannot(tmp_path: Path) -> None:
+    (tmp_path / "there").mkdir()
+    for folder, kept in (("there", 1), ("nowhere", 0)):
+        env = Environment(
+            loader=DictLoader({"a.html": "{{ 1 + 1 }}"}), bytecode_cache=CodeBeside(str(tmp_path / folder))
+        )
+        assert env.get_template("a.html").render() == "2"
+        assert len(list((tmp_path / folder).glob("*.cache"))) == kept
 
 
 def test_a_pair_that_tells_of_a_moved_wheel_is_asked_about_and_begins_a_mounting(client: TestClient, key: str) -> None:

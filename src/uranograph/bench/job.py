@@ -162,6 +162,9 @@ class Job:
     judged_until: int | None = None
     views: dict[object, "Job"] = field(default_factory=dict, init=False, repr=False)
     held: dict[Hashable, Answer] = field(default_factory=dict, init=False, repr=False)
+    # What held before the last writing, and what of the job that writing changed.
+    held_before: dict[Hashable, Answer] = field(default_factory=dict, init=False, repr=False)
+    changed: set[Asked] = field(default_factory=set, init=False, repr=False)
     _imprints: dict[Asked, tuple[object, ...]] = field(default_factory=dict, init=False, repr=False)
     _standing: dict[tuple[str, tuple[str, ...]], tuple[tuple[Reading, ...], set[Asked]]] = field(
         default_factory=dict, init=False, repr=False
@@ -231,6 +234,10 @@ class Job:
                 job._imprints[asked] = seen
         if "_acts" in self.__dict__ and not acted:
             job.__dict__["_acts"] = self._acts
+        if not acted:
+            job.held_before.update(self.held)
+            job.changed.update(("form", kind) for kind in touched[0])
+            job.changed.update((kind, name) for kind in ("readings", "written", "slot") for name in touched[1])
         job._standing.update(
             {what: known for what, known in self._standing.items() if job._imprints.keys() >= known[1]}
         )

@@ -83,10 +83,15 @@ class Answer:
         self.value = value
 
     def holds(self, job: "Job") -> bool:
+        """Whether all that was asked for has the imprint that it had."""
         whole = job.whole
         return all(job.imprint(asked) is seen for asked, seen in self.own) and all(
             whole.imprint(asked) is seen for asked, seen in self.whole
         )
+
+    def untouched(self, changed: set[Asked]) -> bool:
+        """Whether nothing that was asked for is among what changed since it held."""
+        return self.notes.own.isdisjoint(changed) and self.notes.whole.isdisjoint(changed)
 
 
 MOST_KEPT = 8192
@@ -140,7 +145,9 @@ class Kept(Generic[P, R]):
         """The answer that holds; a job never changes, so what holds for it once holds for it always."""
         answer = job.held.get(key)
         if answer is None:
-            answer = next((one for one in _KEPT.get(key, ()) if one.holds(job)), None)
+            answer = job.held_before.get(key)
+            if answer is None or not answer.untouched(job.changed):
+                answer = next((one for one in _KEPT.get(key, ()) if one.holds(job)), None)
             if answer is not None:
                 job.held[key] = answer
         return answer

@@ -35,10 +35,10 @@ Number = Annotated[float, Within(-1e6, 1e6)]
 class Given(BaseModel):
     """An input: frozen, finite and bounded numbers only, no field it does not know."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, defer_build=True)
 
 
 class Found(BaseModel):
     """An output: frozen, finite numbers only."""
 
-    model_config = ConfigDict(frozen=True, allow_inf_nan=False)
+    model_config = ConfigDict(frozen=True, allow_inf_nan=False, defer_build=True)

@@ -61,7 +61,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.add_exception_handler(HTTPException, _http_error)
     app.add_exception_handler(SQLAlchemyError, _not_written)
     app.mount("/static", VersionedFiles(directory=FOLDER), name="static")
-    app.router.routes.extend((*bench.AT_STATIONS, overview.OVERVIEW))
+    app.router.routes.extend((*bench.AT_STATIONS, overview.OVERVIEW, calc.CALCULATE))
     for routes in (data, outward, jobs, shelves, house, help, sheet, overview, alone, aside, bench, calc):
         app.include_router(routes.router)
     app.openapi = lambda: calc.whole_description(app)  # type: ignore[method-assign]

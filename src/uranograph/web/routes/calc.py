@@ -1,14 +1,15 @@
 """The calculations for machines: one JSON object in, one out."""
 
-from collections.abc import Callable
 from functools import cache
 from typing import Any
 
 from anyio import CapacityLimiter, fail_after, to_thread
 from fastapi import APIRouter, FastAPI, Request
+from fastapi.exceptions import HTTPException
 from fastapi.openapi.utils import get_openapi
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel
+from starlette.routing import Route
 
 from uranograph.bench.calculations import CALCULATIONS, Calculation, calculate, examples
 from uranograph.bench.words import refusal
@@ -50,29 +51,31 @@ def _refuse(field: str, code: str, message: str, status: int = 422) -> JSONRespo
     return JSONResponse({"error": {"field": field, "code": code, "message": message}}, status)
 
 
-def _answer(name: str) -> Callable[[Request], Any]:
-    async def answer(request: Request) -> JSONResponse:
-        if int(request.headers.get("content-length", "0") or 0) > LARGEST_BODY:
-            return _refuse("input", "too-large", "This is more than any calculation takes.", 413)
-        try:
-            data = await request.json()
-        except (ValueError, UnicodeDecodeError, RecursionError):
-            return _refuse("input", "not-json", "The body is not JSON. Send one JSON object.")
-        try:
-            with fail_after(LONGEST_S):
-                found = await to_thread.run_sync(calculate, name, data, abandon_on_cancel=True, limiter=_lanes())
-            return JSONResponse(found)
-        except Impossible as error:
-            return _refuse(error.field, error.code, refusal(error))
-        except TimeoutError:
-            return _refuse(
-                "input",
-                "took-too-long",
-                f"This took longer than {LONGEST_S:g} s and was given up: send less of it.",
-                503,
-            )
+async def answer(request: Request) -> JSONResponse:
+    """What one calculation finds of the body."""
+    name = request.path_params["name"]
+    if name not in CALCULATIONS:
+        raise HTTPException(404)
+    if int(request.headers.get("content-length", "0") or 0) > LARGEST_BODY:
+        return _refuse("input", "too-large", "This is more than any calculation takes.", 413)
+    try:
+        data = await request.json()
+    except (ValueError, UnicodeDecodeError, RecursionError):
+        return _refuse("input", "not-json", "The body is not JSON. Send one JSON object.")
+    try:
+        with fail_after(LONGEST_S):
+            found = await to_thread.run_sync(calculate, name, data, abandon_on_cancel=True, limiter=_lanes())
+        return JSONResponse(found)
+    except Impossible as error:
+        return _refuse(error.field, error.code, refusal(error))
+    except TimeoutError:
+        return _refuse(
+            "input", "took-too-long", f"This took longer than {LONGEST_S:g} s and was given up: send less of it.", 503
+        )
 
-    return answer
+
+# One plain route for all of them: what each takes and gives is worked out when the description is asked for, not at every start.
+CALCULATE = Route("/api/calc/{name}", answer, methods=["POST"])
 
 
 @router.post("/judge", summary="Judge a whole job file", response_model=None, responses={422: {"model": Refusal}})
@@ -95,10 +98,35 @@ def _judged(body: bytes) -> dict[str, Any]:
     return judge(read_job(body))
 
 
-def _add(calculation: Calculation) -> None:
-    router.add_api_route(
+_REF = "#/components/schemas/{model}"
+
+
+def _input_name(calculation: Calculation) -> str:
+    return calculation.given.__name__
+
+
+def whole_description(app: FastAPI) -> dict[str, Any]:
+    """The description of the machine interface, with every model that it refers to."""
+    if app.openapi_schema:
+        return app.openapi_schema
+    calculations = APIRouter(prefix="/api", tags=["calculations"])
+    for calculation in CALCULATIONS.values():
+        _describe(calculations, calculation)
+    described = get_openapi(title=app.title, version=app.version, routes=[*app.routes, *calculations.routes])
+    schemas = described.setdefault("components", {}).setdefault("schemas", {})
+    for calculation in CALCULATIONS.values():
+        model = calculation.given.model_json_schema(ref_template=_REF)
+        parts = model.pop("$defs", {})
+        for name, schema in {**parts, _input_name(calculation): model}.items():
+            schemas.setdefault(name, schema)
+    app.openapi_schema = described
+    return described
+
+
+def _describe(calculations: APIRouter, calculation: Calculation) -> None:
+    calculations.add_api_route(
         f"/calc/{calculation.name}",
-        _answer(calculation.name),
+        answer,
         methods=["POST"],
         name=calculation.name,
         summary=calculation.title,
@@ -122,29 +150,3 @@ def _add(calculation: Calculation) -> None:
             }
         },
     )
-
-
-_REF = "#/components/schemas/{model}"
-
-
-def _input_name(calculation: Calculation) -> str:
-    return calculation.given.__name__
-
-
-def whole_description(app: FastAPI) -> dict[str, Any]:
-    """The description of the machine interface, with every model that it refers to."""
-    if app.openapi_schema:
-        return app.openapi_schema
-    described = get_openapi(title=app.title, version=app.version, routes=app.routes)
-    schemas = described.setdefault("components", {}).setdefault("schemas", {})
-    for calculation in CALCULATIONS.values():
-        model = calculation.given.model_json_schema(ref_template=_REF)
-        parts = model.pop("$defs", {})
-        for name, schema in {**parts, _input_name(calculation): model}.items():
-            schemas.setdefault(name, schema)
-    app.openapi_schema = described
-    return described
-
-
-for _calculation in CALCULATIONS.values():
-    _add(_calculation)
