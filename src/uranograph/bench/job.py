@@ -458,7 +458,12 @@ class Job:
     @property
     def unit(self) -> LengthUnit:
         """What bare lengths are taken in, as the first form says."""
-        typed = self.whole.latest(FIRST_FORM)
+        note(self.whole, ("form", FIRST_FORM))
+        return self.whole._unit
+
+    @cached_property
+    def _unit(self) -> LengthUnit:
+        typed = self.latest(FIRST_FORM)
         text = typed.typed.get("unit", "") if typed else ""
         return LengthUnit(text) if text in tuple(LengthUnit) else LengthUnit.INCH
 

@@ -3,7 +3,7 @@
 from datetime import UTC, datetime, timedelta
 from enum import StrEnum
 
-from sqlalchemy import ColumnElement, ScalarSelect, and_, delete, exists, func, select
+from sqlalchemy import ColumnElement, ScalarSelect, and_, bindparam, delete, exists, func, select
 from sqlalchemy.orm import Session
 
 from uranograph.core.errors import Impossible
@@ -71,6 +71,10 @@ def counts(session: Session) -> dict[Shelf, int]:
     }
 
 
+_J = JobRow.__table__.c
+_SHELF = select(_J.binned_at, _J.archived_at).where(_J.key == bindparam("key"))
+
+
 def shelf_of(session: Session, key: str) -> tuple[Shelf, datetime | None]:
     """Whether a job is on the bench, archived, or in the bin, and when it goes for good from there.
 
@@ -79,7 +83,8 @@ def shelf_of(session: Session, key: str) -> tuple[Shelf, datetime | None]:
     NoSuchJob
         When there is no such job.
     """
-    row = session.execute(select(JobRow.binned_at, JobRow.archived_at).where(JobRow.key == key)).one_or_none()
+    session.flush()
+    row = session.connection().execute(_SHELF, {"key": key}).one_or_none()
     if row is None:
         raise jobs.NoSuchJob(key)
     if row.binned_at is not None:
