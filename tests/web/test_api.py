@@ -162,6 +162,20 @@ def test_bad_input_names_its_field(client: TestClient, name: str, body: str, fie
     assert answer.json()["error"]["message"]
 
 
+@pytest.mark.parametrize(
+    ("path", "most", "field"), [("calc/tdc", "LARGEST_BODY", "input"), ("judge", "LARGEST_JOB", "file")]
+)
+def test_more_than_is_taken_is_refused_whether_its_length_is_said_or_not(
+    client: TestClient, monkeypatch: pytest.MonkeyPatch, path: str, most: str, field: str
+) -> None:
+    monkeypatch.setattr(f"uranograph.web.routes.calc.{most}", 100)
+    for body in (b" " * 101, iter([b" " * 60, b" " * 60])):
+        answer = client.post(f"/api/{path}", content=body)
+        assert answer.status_code == 413
+        assert answer.json()["error"]["field"] == field
+    assert client.post(f"/api/{path}", content=b" " * 100).status_code == 422
+
+
 def test_an_unknown_calculation_is_not_found(client: TestClient) -> None:
     assert client.post("/api/calc/none-such", json={}).status_code in (404, 405)
     assert set(client.get("/api/calc").json()) == set(CALCULATIONS)

@@ -1,5 +1,6 @@
 """The calculations for machines: one JSON object in, one out."""
 
+import json
 from functools import cache
 from typing import Any
 
@@ -51,15 +52,26 @@ def _refuse(field: str, code: str, message: str, status: int = 422) -> JSONRespo
     return JSONResponse({"error": {"field": field, "code": code, "message": message}}, status)
 
 
+async def _body(request: Request, most: int) -> bytes | None:
+    """What was sent; None where it is more than that, whatever its header says."""
+    found = bytearray()
+    async for part in request.stream():
+        found += part
+        if len(found) > most:
+            return None
+    return bytes(found)
+
+
 async def answer(request: Request) -> JSONResponse:
     """What one calculation finds of the body."""
     name = request.path_params["name"]
     if name not in CALCULATIONS:
         raise HTTPException(404)
-    if int(request.headers.get("content-length", "0") or 0) > LARGEST_BODY:
+    body = await _body(request, LARGEST_BODY)
+    if body is None:
         return _refuse("input", "too-large", "This is more than any calculation takes.", 413)
     try:
-        data = await request.json()
+        data = json.loads(body)
     except (ValueError, UnicodeDecodeError, RecursionError):
         return _refuse("input", "not-json", "The body is not JSON. Send one JSON object.")
     try:
@@ -81,9 +93,9 @@ CALCULATE = Route("/api/calc/{name}", answer, methods=["POST"])
 @router.post("/judge", summary="Judge a whole job file", response_model=None, responses={422: {"model": Refusal}})
 async def judge_job(request: Request) -> JSONResponse:
     """What every station finds of a job file, what the drive offers, and the entry to append next."""
-    if int(request.headers.get("content-length", "0") or 0) > LARGEST_JOB:
+    body = await _body(request, LARGEST_JOB)
+    if body is None:
         return _refuse("file", "job-file-too-large", "This is more than any job file.", 413)
-    body = await request.body()
     try:
         with fail_after(LONGEST_S):
             found = await to_thread.run_sync(_judged, body, abandon_on_cancel=True, limiter=_lanes())
