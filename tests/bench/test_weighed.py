@@ -42,7 +42,9 @@ def test_a_cam_on_its_card_is_in_by_all_readings_and_nothing_is_asked(shop: Shop
         job = four_events(session, key)
     assert asked(job) == ()
     assert degree.chance_in(job) > 0.999
-    assert degree.find(job).code == "in"
+    finding = degree.find(job)
+    assert (finding.code, finding.number, finding.unit) == ("in", "0.0", "deg, right on")
+    assert "0.0, right on" in finding.sentence
     found = gathered(job)
     readings, expected, setup = found.readings, found.expected, found.setup
     assert [each.kind for each in readings] == ["stop", "event", "event", "event", "event"]

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from uranograph.charts.pen import Figure, Pen, Point, arc, band, polar
-from uranograph.core.quantities import format_angle
+from uranograph.core.quantities import late_or_early
 
 RANGES_DEG = (5.0, 10.0, 20.0, 40.0, 90.0, 180.0)
 
@@ -23,10 +23,13 @@ class Gap:
         return next((reach for reach in RANGES_DEG if wanted <= reach), RANGES_DEG[-1])
 
     @property
+    def none(self) -> bool:
+        """Whether there is no gap that could be written."""
+        return abs(self.error_deg) < 0.05
+
+    @property
     def words(self) -> str:
-        if abs(self.error_deg) < 0.05:
-            return "on the card"
-        return f"{format_angle(abs(self.error_deg))} {'late' if self.error_deg > 0 else 'early'}"
+        return "right on" if self.none else late_or_early(self.error_deg)
 
 
 def rule(gap: Gap, early: str = "early", late: str = "late", origin: str = "card") -> Figure:
@@ -59,7 +62,7 @@ def rule(gap: Gap, early: str = "early", late: str = "late", origin: str = "card
     pen.text((middle - half, y + 16), f"{reach} {early}", "small", "start")
     pen.text((middle, y + 16), origin, "small card")
     pen.text((middle + half, y + 16), f"{reach} {late}", "small", "end")
-    return pen.figure(width, 56, f"Measured is {gap.words} of {origin}.", "rule")
+    return pen.figure(width, 56, f"Measured is {gap.words}{'' if gap.none else f' of {origin}'}.", "rule")
 
 
 def draw_vernier(

@@ -202,3 +202,15 @@ def format_angle(deg: float, places: int = 1) -> str:
     if float(text) == 0:
         text = text.lstrip("-")
     return text.replace("-", "−")
+
+
+def late_or_early(error_deg: float) -> str:
+    """Write an error of phase, crank degrees late, as its size and its side.
+
+    Examples
+    --------
+    >>> late_or_early(-1.2), late_or_early(0.01)
+    ('1.2 early', '0.0, right on')
+    """
+    size = format_angle(abs(error_deg))
+    return f"{size}, right on" if size == "0.0" else f"{size} {'late' if error_deg > 0 else 'early'}"

@@ -9,6 +9,7 @@ from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Entry, Job
 from uranograph.bench.station import Look, Station
 from uranograph.core.errors import Impossible
+from uranograph.core.quantities import late_or_early
 from uranograph.stations.adjust import drive, tries
 from uranograph.stations.adjust import station as adjust
 from uranograph.stations.adjust.figure import figure
@@ -50,7 +51,7 @@ def _shown(job: Job, look: Look) -> Mapping[str, Any]:
         "history": history,
         "tokens": [token(step.view) for step in history],
         "effects": adjust.effects(job),
-        "late_or_early": adjust.late_or_early,
+        "late_or_early": late_or_early,
         "stands": adjust.stands(job),
         "learned": adjust.learned_words(job),
         "middle": adjust.middle(job),
@@ -85,7 +86,7 @@ def _printed(job: Job) -> Mapping[str, Any]:
     return {
         "history": adjust.history(job),
         "effects": adjust.effects(job),
-        "late_or_early": adjust.late_or_early,
+        "late_or_early": late_or_early,
         "stands": adjust.stands(job),
     }
 

@@ -5,7 +5,7 @@ from functools import lru_cache
 
 from uranograph.charts.pen import Figure, Pen, polyline
 from uranograph.charts.vernier import RANGES_DEG
-from uranograph.core.quantities import format_angle
+from uranograph.core.quantities import late_or_early
 
 
 @dataclass(frozen=True)
@@ -131,7 +131,6 @@ def _history(pen: Pen, cams: tuple[OfCam, ...], tolerance: float, top: float, bo
                 tall = (bottom - top) / 2 * tried.uncertainty_deg / reach
                 pen.rect(px - 7, py - tall, 14, 2 * tall, "halo")
                 pen.star((px, py), 10, "solid")
-                way = "late" if tried.error_deg > 0 else "early"
-                pen.text((px + 14, py + 4), f"{format_angle(abs(tried.error_deg))} {way}", "gap", "start")
+                pen.text((px + 14, py + 4), late_or_early(tried.error_deg), "gap", "start")
     for k, tried in enumerate(cams[0].history if cams else ()):
         pen.text((at(k, 0)[0], bottom + 20), tried.label, "small")

@@ -15,7 +15,7 @@ from uranograph.core.adjust import Adjusted, Adjuster, Choice, Choices, Move, ad
 from uranograph.core.chain import ChainGiven, chain
 from uranograph.core.errors import Impossible
 from uranograph.core.phase import Events, move
-from uranograph.core.quantities import format_angle, format_length
+from uranograph.core.quantities import format_angle, format_length, late_or_early
 from uranograph.core.wheel import End, as_read
 from uranograph.stations.adjust import drive, tries
 from uranograph.stations.adjust.drive import drive_of
@@ -375,18 +375,6 @@ def history(job: Job) -> tuple[Step, ...]:
 
 def _way(shift_deg: float) -> str:
     return f"{'advance' if shift_deg > 0 else 'retard'} {format_angle(abs(shift_deg))}"
-
-
-def late_or_early(error_deg: float) -> str:
-    """An error of phase in words: its size and its side.
-
-    Examples
-    --------
-    >>> late_or_early(-1.2), late_or_early(0.01)
-    ('1.2 early', '0.0, right on')
-    """
-    size = format_angle(abs(error_deg))
-    return f"{size}, right on" if size == "0.0" else f"{size} {'late' if error_deg > 0 else 'early'}"
 
 
 def _turned_out(

@@ -12,7 +12,7 @@ from uranograph.bench.kept import kept
 from uranograph.core.degree import Basis, Degreed, DegreeGiven, degree
 from uranograph.core.errors import Impossible
 from uranograph.core.phase import Events, judge_phase, move
-from uranograph.core.quantities import format_angle, format_length
+from uranograph.core.quantities import format_angle, format_length, late_or_early
 from uranograph.core.verdict import EXACT, worst
 from uranograph.stations.adjust import tries
 from uranograph.stations.by_eye import station as by_eye
@@ -580,8 +580,7 @@ def _before(job: Job) -> tuple[str, ...]:
     if changed is None or any(one.seq < changed[1].seq for one in tries.every_try(job)):
         return ()
     phrase = "; ".join(
-        f"{'' if cam == 'both' else f'{cam} '}{format_angle(abs(error))} {'late' if error > 0 else 'early'}"
-        for cam, (error, _) in phases(changed[0]).items()
+        f"{'' if cam == 'both' else f'{cam} '}{late_or_early(error)}" for cam, (error, _) in phases(changed[0]).items()
     )
     return (f"Before ({said(changed[1].slot, changed[1].text)}): {phrase}.",) if phrase else ()
 
@@ -648,7 +647,7 @@ def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Fin
         Verdict.OPEN,
         measured=Measured(first.error_deg, "deg", first.doubt_deg),
         number=format_angle(abs(first.error_deg)),
-        unit="deg retarded" if first.error_deg > 0 else "deg advanced",
+        unit=_side(first.error_deg),
         uncertainty=f"± {format_angle(first.doubt_deg)}",
         cautions=CAUTIONS,
         rows=lines,
@@ -696,9 +695,16 @@ def _top_as_stated(job: Job) -> tuple[str, ...]:
     return tuple(sentences)
 
 
+def _side(error_deg: float) -> str:
+    """Which way the headline's figure is, where it is any."""
+    if format_angle(abs(error_deg)) == format_angle(0):
+        return "deg, right on"
+    return "deg retarded" if error_deg > 0 else "deg advanced"
+
+
 def _against_card(result: Result) -> str:
     assert result.error_deg is not None
-    late = "late" if result.error_deg > 0 else "early"
+    off = late_or_early(result.error_deg)
     if result.target:
         return say(
             "against-target",
@@ -706,16 +712,14 @@ def _against_card(result: Result) -> str:
             measured=result.measured,
             target=result.target,
             card=say("card-has", card=result.card) if result.card else "",
-            error_deg=abs(result.error_deg),
-            late=late,
+            off=off,
         )
     return say(
         "against-card",
         label=result.label,
         measured=result.measured,
         card=result.card,
-        error_deg=abs(result.error_deg),
-        late=late,
+        off=off,
     )
 
 

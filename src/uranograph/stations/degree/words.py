@@ -133,7 +133,7 @@ SAID = {
     "card-wants-it": "the card wants it",
     "it-is-aimed": "it is aimed: {aim}",
     "card-has": " (the card has {card})",
-    "against-target": "{label} {measured} against {target} aimed at{card}, {error_deg} {late}.",
+    "against-target": "{label} {measured} against {target} aimed at{card}, {off}.",
     "against-the-target": "  against the target",
     "tdc-taken-as-stated": "TDC is taken as stated: {words}. Read it here, and the verdict rests on your own reading.",
     "say-what-aimed-at": "Say what is aimed at.",
@@ -205,7 +205,7 @@ SAID = {
     "print-build-sheet": "Print the build sheet.",
     "choose-position-cure": "Choose a position to cure it.",
     "read-both-lobes-before": "Read both lobes again before moving it.",
-    "against-card": "{label} {measured} against {card} on the card, {error_deg} {late}.",
+    "against-card": "{label} {measured} against {card} on the card, {off}.",
     "lobe-separation-lsa-cam": (
         "The lobe separation (LSA) is {wider_deg} cam deg {way} than the card's: moving the cam cannot cure "
         "that; look at the grind or the readings."
