@@ -70,6 +70,12 @@ MUTANTS = (
         "tests/shop/test_jobs.py",
     ),
     Mutant("bench/kept.py", "self.notes.own.isdisjoint(changed)", "True", "tests/shop/test_jobs.py"),
+    Mutant(
+        "stations/degree/station.py",
+        "phases(tries.just_before(job, changed[1]))",
+        "phases(changed[0])",
+        f"{BENCH}/test_after_a_move.py",
+    ),
     Mutant("bench/job.py", "own < after[0]", "own > after[0]", f"{BENCH}/test_acts.py"),
     Mutant("bench/job.py", "filled.seq <= until", "filled.seq >= until", f"{BENCH}/test_degree.py"),
     Mutant(

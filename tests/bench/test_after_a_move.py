@@ -1,11 +1,15 @@
 """What is asked for once a cam was moved."""
 
 from tests.bench.test_glance import READ
+from tests.bench.test_weighed import four_events, ready
 from tests.hands import a_job, cam_moved, take, true_top
-from uranograph.shop import jobs
+from uranograph.bench.finding import Verdict
+from uranograph.shop import asides, jobs
 from uranograph.shop.database import Shop
+from uranograph.stations import ORDER
 from uranograph.stations.adjust import station as adjust
 from uranograph.stations.degree import station as degree
+from uranograph.stations.turn_over import station as turn_over
 
 
 def test_where_the_wheels_zero_went_with_the_move_the_top_is_asked_for_before_anything_is_read(shop: Shop) -> None:
@@ -25,3 +29,33 @@ def test_where_the_wheels_zero_went_with_the_move_the_top_is_asked_for_before_an
         "Find true TDC first: no zero of the wheel holds for what is read now.",
     )
     assert codes["cam"] == ("moved", "Read both sides of maximum lift.")
+
+
+def test_what_a_later_act_ended_is_told_of_the_position_it_was_at_and_the_work_goes_back_to_it(shop: Shop) -> None:
+    """Four late, moved, right on; then the gear is turned, and a part fitted: neither is averaged with the other, nor lost."""
+    late = {"io": ("8", "btdc"), "ic": ("56", "abdc"), "eo": ("50", "bbdc"), "ec": ("18", "atdc")}
+    with shop.write() as session:
+        key = ready(session)
+        four_events(session, key, **late)
+        cam_moved(session, key, 4)
+        moved = four_events(session, key)
+        for kind in ("gear-turned", "gear-exchanged"):
+            asides.act(session, key, "lock-up", kind, "", "QZ")
+        job = jobs.load(session, key)
+    assert not any("Before" in each for each in degree.find(moved).notes)
+    found = degree.find(job)
+    assert found.verdict is Verdict.OPEN
+    assert "Before (a gear was turned by teeth): 0.0, right on." in found.notes
+    assert ORDER.last_worked(job).key == "lock-up"
+    assert ORDER.where_it_stands(job)[0].key == "degree"
+
+
+def test_what_turned_freely_before_two_acts_is_turned_again_for_the_first_of_them(shop: Shop) -> None:
+    with shop.write() as session:
+        key = ready(session)
+        take(session, key, "turn-over", [("turned.1.seen", "free", None)])
+        for kind in ("gear-turned", "gear-exchanged"):
+            asides.act(session, key, "lock-up", kind, "", "QZ")
+        found = turn_over.find(jobs.load(session, key))
+    assert found.code == "turn-again"
+    assert "a gear was turned by teeth" in found.sentence

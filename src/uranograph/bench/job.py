@@ -382,13 +382,20 @@ class Job:
         return sorted(found.values(), key=lambda change: change.seq)
 
     def before_change(self, station: str) -> tuple["Job", Reading] | None:
-        """The job as it was read before the newest change at a station, and that change; None where nothing was changed."""
+        """The job as it was read before the newest change at a station, and that change; None where nothing was changed.
+
+        Of changes without a reading between them the first counts: it ended what was read.
+        """
         changes = self.changes(station)
         if not changes:
             return None
-        until = changes[-1].seq
+        note(self, ("readings", station))
+        read = (r.seq for r in self.everything(station) if r.void is None and not r.beside and r.seq < changes[-1].seq)
+        last = max(read, default=0)
+        change = next(change for change in changes if change.seq > last)
+        until = change.seq
         made_from = {("readings", station), *(("acts", thing) for thing in self._rests(station))}
-        return self.view(("before", station, until), lambda reading: reading.seq < until, made_from), changes[-1]
+        return self.view(("before", station, until), lambda reading: reading.seq < until, made_from), change
 
     def view(
         self,

@@ -309,7 +309,8 @@ class Order:
         return (before[-1] if before else None), (after[0] if after else None)
 
     def where_it_stands(self, job: Job) -> tuple[Station, Finding]:
-        """Where the work goes on: what is out before it, else the station last worked at unless done, else the next that is not."""
+        """Where the work goes on: what is out before it, else what an act ended before it, else the station last worked at
+        unless done, else the next that is not."""
         findings = self.overview(job)
         here, way = self.stations.index(self.last_worked(job)), self.on_way(job)
 
@@ -322,7 +323,8 @@ class Order:
             cures = (s for s in way if wrong.key in s.after and findings[s.key].begun and not settled(s))
             station = next(cures, wrong)
             return station, findings[station.key]
-        for station in (*self.stations[here:], *self.stations[:here]):
+        ended = (each for each in way if self.stations.index(each) < here and not settled(each) and _ended(job, each))
+        for station in (*ended, *self.stations[here:], *self.stations[:here]):
             if station in way and not settled(station):
                 return station, findings[station.key]
         return way[-1], findings[way[-1].key]
@@ -379,6 +381,14 @@ class Order:
     def tools(self, job: Job) -> list[str]:
         """What the job is worked with."""
         return [station.tool(job) for station in self.stations if station.tool]
+
+
+def _ended(job: Job, station: Station) -> bool:
+    """Whether a station was read, and nothing of that holds since something was done."""
+    read = [reading.seq for reading in job.written(station.key) if reading.void is None and not reading.beside]
+    if not read or job.standing(station.key):
+        return False
+    return any(change.seq > max(read) for change in job.changes(station.key))
 
 
 def worst_finding(findings: Mapping[str, Finding]) -> Finding:

@@ -2,6 +2,7 @@
 
 import json
 import math
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from uranograph.bench.acts import ACT, CAM_MOVED, POSITION, kind_of, moved_words
@@ -15,6 +16,8 @@ STATION = "adjust"
 # Greatest lifts and base circles are the same wherever the cam stands.
 ANYWHERE = ("peak-", "base-")
 LOBES_OF = {"both": ("intake", "exhaust"), "intake": ("intake",), "exhaust": ("exhaust",)}
+# What decides which readings are of a position.
+MADE_FROM = {("acts", POSITION), ("written", KEY), ("acts", "phase")}
 _LOBE_OF = {"io": "intake", "ic": "intake", "eo": "exhaust", "ec": "exhaust"}
 
 
@@ -102,23 +105,32 @@ def at_position(job: Job, number: int | None = None) -> Job:
         number = None
     if number is None and not made:
         return job
-    until = math.inf if number is None else made[number].seq - 1
+    if number is None:
+        return job.view(("position", None), _belongs(made, math.inf), MADE_FROM, station=KEY)
+    return job.view(("position", number), _belongs(made, made[number].seq - 1), MADE_FROM, made[number].seq)
+
+
+def just_before(job: Job, act: Reading) -> Job:
+    """The job as it stood when something was done, with only the degree readings of the position that it was in."""
+    belongs = _belongs(every_try(job.whole), act.seq - 1)
+    return job.whole.view(
+        ("just before", act.seq), lambda reading: reading.seq < act.seq and belongs(reading), MADE_FROM
+    )
+
+
+def _belongs(made: tuple[Try, ...], until: float) -> Callable[[Reading], bool]:
+    """Whether a reading is of the position that the cams were in by then, or is not of a position."""
     moved_at = dict.fromkeys(("intake", "exhaust"), 0)
     for one in made:
         if one.seq <= until:
             moved_at |= dict.fromkeys(one.lobes, one.seq)
 
     def belongs(reading: Reading) -> bool:
-        if kind_of(reading.slot):
-            return reading.seq <= until
-        if reading.spot.kind.startswith(ANYWHERE):
+        if kind_of(reading.slot) or reading.spot.kind.startswith(ANYWHERE):
             return reading.seq <= until
         return reading.station != KEY or reading.beside or moved_at[lobe_of(reading)] < reading.seq <= until
 
-    made_from = {("acts", POSITION), ("written", KEY), ("acts", "phase")}
-    if number is None:
-        return job.view(("position", None), belongs, made_from, station=KEY)
-    return job.view(("position", number), belongs, made_from, made[number].seq)
+    return belongs
 
 
 NEAR_DEG = 0.5

@@ -14,7 +14,7 @@ FOUND = {
     ),
     "not-degreed": Said("Degree the cam first.", next_step="Measure at this position."),
     "no-move-needed": Said(
-        "Within tolerance; nothing needs to move.", "In: no move is needed", "Prove the clearances next."
+        "Within tolerance; nothing needs to move.", "In: no move is needed", "Prove the clearances next, then lock up."
     ),
     "better-position": Said(
         "Within tolerance. {best}", "In: a better position is offered", "Leave it, or choose the better position."

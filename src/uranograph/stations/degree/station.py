@@ -577,10 +577,11 @@ def find(job: Job) -> Finding:
 def _before(job: Job) -> tuple[str, ...]:
     """Where the cam stood before the newest act that ended its readings; tries have a history of their own."""
     changed = job.before_change(KEY)
-    if changed is None or any(one.seq < changed[1].seq for one in tries.every_try(job)):
+    if changed is None or any(one.seq >= changed[1].seq for one in tries.every_try(job)):
         return ()
     phrase = "; ".join(
-        f"{'' if cam == 'both' else f'{cam} '}{late_or_early(error)}" for cam, (error, _) in phases(changed[0]).items()
+        f"{'' if cam == 'both' else f'{cam} '}{late_or_early(error)}"
+        for cam, (error, _) in phases(tries.just_before(job, changed[1])).items()
     )
     return (f"Before ({said(changed[1].slot, changed[1].text)}): {phrase}.",) if phrase else ()
 
@@ -634,7 +635,7 @@ def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Fin
     elif unread:
         next_step = say("read-well", unread=unread[0])
     elif verdict is Verdict.IN:
-        next_step = say("print-build-sheet")
+        next_step = say("prove-clearances")
     else:
         next_step = say("choose-position-cure") if first.moving_cures else say("read-both-lobes-before")
     moves = [_order(one, banks) for one in cams if one.verdict is not Verdict.IN and one.moving_cures]

@@ -202,7 +202,7 @@ SAID = {
     "no-lobe-read-both": "No lobe is read on both sides yet.",
     "cam-moved-measure": " The cam was moved: measure it again.",
     "read-well": "Read the {unread} as well.",
-    "print-build-sheet": "Print the build sheet.",
+    "prove-clearances": "Prove the clearances next, then lock up.",
     "choose-position-cure": "Choose a position to cure it.",
     "read-both-lobes-before": "Read both lobes again before moving it.",
     "against-card": "{label} {measured} against {card} on the card, {off}.",
