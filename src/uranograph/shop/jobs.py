@@ -520,9 +520,13 @@ def _at_house(job: Job, house: dict[str, HouseValue]) -> Job:
 def _catch_up(session: Session, job: Job, row: Row[Any]) -> Job:
     """A job seen before with what was written since: a log only grows."""
     connection, since = session.connection(), {"id": row.id, "seq": job.seq}
-    forms = tuple(TypedForm(*filled[1:]) for filled in connection.execute(_FORMS_SINCE, since))
+    # Each entry of a log has a number of its own: once as many are found, nothing else was written.
+    left = row.seq - job.seq
     readings = tuple(_reading(reading) for reading in connection.execute(_READINGS_SINCE, since))
-    voids = {void[0]: Void(*void[1:]) for void in connection.execute(_VOIDS_SINCE, since)}
+    left -= len(readings)
+    voids = {void[0]: Void(*void[1:]) for void in connection.execute(_VOIDS_SINCE, since)} if left else {}
+    left -= len(voids)
+    forms = tuple(TypedForm(*filled[1:]) for filled in connection.execute(_FORMS_SINCE, since)) if left else ()
     return job.caught_up(forms, readings, voids, row.seq, row.title)
 
 
