@@ -4,13 +4,14 @@ import pytest
 from fastapi.testclient import TestClient
 
 from tests.bench.test_methods import GOOD, KEYWAYS
-from tests.hands import CARD, ENGINE, WHEEL, a_job, take, true_top
+from tests.hands import CARD, ENGINE, WHEEL, a_job, cam_moved, take, true_top
 from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.shop import exchange, jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.judging import judge
 from uranograph.stations.adjust import tries
 from uranograph.stations.card.station import card_of
+from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.rules import rules_of
 
 HX = {"HX-Request": "true"}
@@ -207,3 +208,47 @@ def test_a_long_table_is_taken_as_chosen_though_it_is_sent_back_as_text(client: 
     )
     assert taken.status_code == 200
     assert "56000 points: 1440 of them are kept" in client.get(f"/jobs/{key}/degree?method=sweep").text
+
+
+def test_cams_that_are_apart_are_judged_each_by_its_lobe_and_no_basis_is_offered(
+    client: TestClient, shop: Shop
+) -> None:
+    with shop.write() as session:
+        keys = [
+            a_job(session, engine={**ENGINE, "valvetrain": each}, title=each) for each in ("pushrod", "two-cams-over")
+        ]
+        for key in keys:
+            true_top(session, key)
+    together, apart = (client.get(f"/jobs/{key}/degree").text for key in keys)
+    assert "by both lobes" in together
+    assert 'type="radio" name="basis" value="intake"' in together
+    assert "each cam by its lobe" in apart
+    assert 'type="radio" name="basis"' not in apart
+    kept = client.post(f"/jobs/{keys[1]}/sheet/rules", data={"tolerance": "0.5", "basis": "both"}, headers=HX)
+    assert kept.headers["HX-Redirect"].endswith("/degree")
+
+
+def test_of_cams_that_are_apart_each_position_tells_of_its_own_lobe_and_an_unread_one_is_as_its_card(
+    client: TestClient, shop: Shop
+) -> None:
+    """Intake 2 late and moved, exhaust 3 early: what is offered for the exhaust says nothing of the intake."""
+    slots = {"a1_kind": "slot", "a1_name": "in", "a1_on": "intake", "a1_range": "10", "a1_step": "0.5"}
+    slots |= {"a2_kind": "slot", "a2_name": "ex", "a2_on": "exhaust", "a2_range": "10", "a2_step": "0.5", "unit": "mm"}
+    with shop.write() as session:
+        key = a_job(session, engine={**ENGINE, "valvetrain": "two-cams-over"})
+        true_top(session, key)
+        jobs.save_form(session, key, "drive", slots, "QZ")
+        take(session, key, "degree", [("io.1.forward", "10", "btdc"), ("ic.1.forward", "126", "btdc")])
+        take(session, key, "degree", [("eo.1.forward", "123", "atdc"), ("ec.1.forward", "11", "atdc")])
+    page = client.get(f"/jobs/{key}/adjust").text
+    assert "ICL" in page
+    assert "ECL" in page
+    with shop.write() as session:
+        job = cam_moved(session, key, 2, name="in", cam="intake")
+    page = client.get(f"/jobs/{key}/adjust").text
+    assert "ICL" not in page
+    assert "ECL 110.0, EO 54.0, EC 14.0" in page
+    now = degree.expected_events(tries.at_position(job))
+    card = card_of(job).events
+    assert (now.io_btdc_deg, now.ic_abdc_deg) == (card.io_btdc_deg, card.ic_abdc_deg)
+    assert now.eo_bbdc_deg == pytest.approx(57)

@@ -49,6 +49,7 @@ def _shown(job: Job, look: Look) -> Mapping[str, Any]:
         "lobes": LOBES,
         "ways": {key: words for key, words in degree.METHOD_WORDS.items() if key != "peak"},
         "rules": rules.rules_of(job),
+        "cams_apart": degree.apart(job),
         "presets": rules.PRESETS,
         "target": target.target_of(job),
         "target_typed": latest.typed if (latest := job.latest(target.FORM.kind)) else {},

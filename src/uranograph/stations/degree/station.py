@@ -485,7 +485,10 @@ def seen_events(job: Job) -> Events | None:
 
 
 def expected_events(job: Job) -> Events | None:
-    """The events as measured, or else the card's moved by the phase: true if the durations are."""
+    """The events as measured, or else the card's moved by the phase: true if the durations are.
+
+    A lobe that is not read stands as the other does, on a cam of its own as its card has it.
+    """
     seen = seen_events(job)
     if seen is not None:
         return seen
@@ -493,7 +496,7 @@ def expected_events(job: Job) -> Events | None:
     card = card_of(job)
     if card is None or card.events is None or not found:
         return None
-    either = next(iter(found.values()))
+    either = 0.0 if apart(job) else next(iter(found.values()))
     return move(card.events, -found.get("intake", either), -found.get("exhaust", either))
 
 
