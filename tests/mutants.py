@@ -70,6 +70,13 @@ MUTANTS = (
         "tests/shop/test_jobs.py",
     ),
     Mutant("bench/kept.py", "self.notes.own.isdisjoint(changed)", "True", "tests/shop/test_jobs.py"),
+    Mutant("stations/adjust/tries.py", "< left_at[lobe]", "<= until", f"{BENCH}/test_after_a_move.py"),
+    Mutant(
+        "stations/degree/station.py",
+        "either = 0.0 if apart(job) else next(iter(found.values()))",
+        "either = next(iter(found.values()))",
+        "tests/web/test_degree_pages.py",
+    ),
     Mutant(
         "stations/degree/station.py",
         "phases(tries.just_before(job, changed[1]))",

@@ -2,7 +2,7 @@
 
 from tests.bench.test_glance import READ
 from tests.bench.test_weighed import four_events, ready
-from tests.hands import a_job, cam_moved, take, true_top
+from tests.hands import ENGINE, WHEEL, a_job, cam_moved, take, true_top
 from uranograph.bench.finding import Verdict
 from uranograph.shop import asides, jobs
 from uranograph.shop.database import Shop
@@ -59,3 +59,22 @@ def test_what_turned_freely_before_two_acts_is_turned_again_for_the_first_of_the
         found = turn_over.find(jobs.load(session, key))
     assert found.code == "turn-again"
     assert "a gear was turned by teeth" in found.sentence
+
+
+def test_of_two_cams_each_move_is_told_by_what_is_read_before_that_cam_is_moved_again(shop: Shop) -> None:
+    """Both are moved, then both read anew: the first cam still stands where its own move left it."""
+    with shop.write() as session:
+        key = a_job(session, engine={**ENGINE, "valvetrain": "two-cams-over"}, wheel={**WHEEL, "scale": "quarter"})
+        true_top(session, key)
+        four_events(session, key, io=("10", "btdc"), ic=("54", "abdc"), eo=("57", "bbdc"), ec=("11", "atdc"))
+        cam_moved(session, key, 2, name="in", cam="intake")
+        cam_moved(session, key, -3, name="ex", cam="exhaust")
+        job = four_events(session, key)
+        steps = adjust.history(job)
+        assert [step.outcome for step in steps] == ["", "as-predicted", "as-predicted"]
+        assert [round(steps[1].errors[cam][0], 1) for cam in ("intake", "exhaust")] == [0.0, -3.0]
+        # Moved once more, what is read then is not of the positions before.
+        cam_moved(session, key, 1, name="in", cam="intake")
+        job = four_events(session, key, io=("13", "btdc"), ic=("51", "abdc"))
+    errors = [step.errors["intake"][0] for step in adjust.history(job)]
+    assert [round(error, 1) for error in errors] == [2.0, 0.0, 0.0, -1.0]

@@ -95,7 +95,7 @@ def at_position(job: Job, number: int | None = None) -> Job:
     Returns
     -------
     Job
-        Readings taken before a lobe was last moved, or after this position was left, are put aside as `earlier`.
+        Readings taken before a lobe was last moved, or after it was moved again, are put aside as `earlier`.
         A view of a job is returned as it is.
     """
     if job.origin is not None:
@@ -119,16 +119,23 @@ def just_before(job: Job, act: Reading) -> Job:
 
 
 def _belongs(made: tuple[Try, ...], until: float) -> Callable[[Reading], bool]:
-    """Whether a reading is of the position that the cams were in by then, or is not of a position."""
-    moved_at = dict.fromkeys(("intake", "exhaust"), 0)
+    """Whether a reading is of the position that the cams were in by then, or is not of a position.
+
+    A cam of its own stays in it for as long as it is not moved, whatever the other does.
+    """
+    moved_at: dict[str, float] = dict.fromkeys(("intake", "exhaust"), 0)
+    left_at = dict.fromkeys(("intake", "exhaust"), math.inf)
     for one in made:
         if one.seq <= until:
             moved_at |= dict.fromkeys(one.lobes, one.seq)
+        else:
+            left_at |= {lobe: min(left_at[lobe], one.seq) for lobe in one.lobes}
 
     def belongs(reading: Reading) -> bool:
         if kind_of(reading.slot) or reading.spot.kind.startswith(ANYWHERE):
             return reading.seq <= until
-        return reading.station != KEY or reading.beside or moved_at[lobe_of(reading)] < reading.seq <= until
+        lobe = lobe_of(reading) if reading.station == KEY and not reading.beside else ""
+        return not lobe or moved_at[lobe] < reading.seq < left_at[lobe]
 
     return belongs
 
