@@ -155,8 +155,8 @@ MUTANTS = (
     ),
     Mutant(
         "stations/adjust/tries.py",
-        "return reading.seq <= until\n        return",
-        "return False\n        return",
+        "if kind_of(reading.slot) or reading.spot.kind.startswith(ANYWHERE):",
+        "if kind_of(reading.slot):",
         f"{BENCH}/test_chances.py",
     ),
     Mutant("stations/degree/coming.py", "stops[-1].seq < last", "stops[-1].seq > last", f"{BENCH}/test_weighed.py"),
@@ -169,8 +169,8 @@ MUTANTS = (
     Mutant("stations/adjust/tries.py", "1.7 <= ratio <= 2.3", "1.5 <= ratio <= 2.5", BOUNDS),
     Mutant(
         "stations/adjust/tries.py",
-        "moved_at[lobe_of(reading)] < reading.seq <= until",
-        "reading.seq <= until",
+        "moved_at[lobe] < reading.seq < left_at[lobe]",
+        "reading.seq < left_at[lobe]",
         f"{BENCH}/test_methods.py",
     ),
     Mutant(

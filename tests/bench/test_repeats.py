@@ -40,6 +40,11 @@ def test_a_hand_is_learned_from_what_it_read_twice(seed: int, times: float) -> N
     assert found.times * 3 == pytest.approx(max(times, 3 * BEST), rel=0.12)
 
 
+def test_what_is_not_the_hands_is_taken_off_what_repeats_spread() -> None:
+    # Pairs 0.2 apart spread by 0.02 squared; half of that is the dial's.
+    assert hand([Again((9.9, 10.1), 0.01, 0.01)] * 20).times == pytest.approx(1.0)
+
+
 def test_fewer_than_twenty_repeats_say_nothing() -> None:
     pair = Again((10.0, 10.2), 0.01)
     assert hand([pair] * (ENOUGH - 1)) is None

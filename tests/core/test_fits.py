@@ -93,6 +93,13 @@ def test_doubt_in_the_runout_counts_against_it_and_a_house_sets_its_limits() -> 
     assert by_contract.uncertainty_mm == 0.01
 
 
+def test_a_shaft_that_may_be_past_its_own_limit_is_only_if_as_well() -> None:
+    for tir, shaft, hydraulic in ((0.079, "unsure", "only-if"), (0.06, "in", "yes")):
+        found = drive_choice(ChoiceGiven(total_indicated_mm=tir, uncertainty_mm=0.01))
+        assert (found.shaft, found.options[1].verdict) == (shaft, hydraulic)
+        assert found.options[1].beyond_the_shaft is (hydraulic == "only-if")
+
+
 def test_a_shaft_past_its_own_limit_is_only_if_for_every_drive_and_names_the_risk() -> None:
     found = drive_choice(ChoiceGiven(total_indicated_mm=0.1, limits={"gears_good_mm": 0.2, "gears_never_mm": 0.3}))
     assert found.shaft == "out"
