@@ -144,6 +144,8 @@ def _serve(settings: "Settings", opens: bool = False) -> None:
 
     from uranograph.web.app import create_app
 
+    gc.freeze()
+    gc.enable()
     _log(settings.log_level)
     _opened(settings.database).thing.close()
     family = socket.AF_INET6 if ":" in settings.host else socket.AF_INET
@@ -163,8 +165,6 @@ def _serve(settings: "Settings", opens: bool = False) -> None:
         typer.launch(address)
     # Its log goes where ours goes, each request a line of level info.
     told = uvicorn.Config(create_app(settings), log_config=None, log_level=settings.log_level.value)
-    gc.freeze()
-    gc.enable()
     uvicorn.Server(told).run(sockets=[bound])
 
 

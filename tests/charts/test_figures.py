@@ -75,6 +75,11 @@ def test_a_rule_never_draws_past_its_ends(error: float, doubt: float) -> None:
         assert (x > 156) == (error > 0)
 
 
+@pytest.mark.parametrize(("error", "words"), [(0.0, "Measured is right on."), (4.0, "Measured is 4.0 late of card.")])
+def test_a_rule_says_how_far_off_what_was_measured_is_where_it_is_off(error: float, words: str) -> None:
+    assert words in rule(Gap(error, 0.4, 1.0)).svg()
+
+
 @pytest.mark.parametrize(("mount", "after_is_right"), [("front", False), ("rear", True)])
 def test_marks_still_to_come_lie_against_the_running_direction(mount: str, after_is_right: bool) -> None:
     wheel = Wheel(scale="quarter", mount=mount, rotation="clockwise")
