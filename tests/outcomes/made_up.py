@@ -17,6 +17,7 @@ FAULTS = (
     "tooth-off",
     "bleeding-lifter",
     "lash-wrong",
+    "wrong-checking-lift",
     "typing-slip",
     "wrong-side",
     "gear-slipping",
@@ -28,6 +29,80 @@ FAULTS = (
     "firing-top",
 )
 FIRING = {4: ("1-3-4-2", 180.0), 6: ("1-5-3-6-2-4", 120.0), 8: ("1-8-4-3-6-5-7-2", 90.0)}
+
+
+@dataclass(frozen=True)
+class Condition:
+    """What kind of engine, card and hand: drawn at random but for what is said here.
+
+    Parameters
+    ----------
+    hand
+        Times the usual noise of eye and needle.
+    eccentric
+        Whether the wheel's marks are off center by 0.2 to 0.5.
+    backward
+        How many readings of the lobes come backward, and nobody says so.
+    springs, tappets
+        Which are on while checking, as the engine's form has them; `unsaid` where it does not.
+    bleed_mm
+        How far hydraulic tappets bleed down, at the least and at the most.
+    card
+        `events`, `peak-beside` (events and a centerline of the peak), `durations` (with separation and advance, of peaks or events,
+        not said which), `peaks` or `middles` (the same, said), `intake` (its centerline and duration alone).
+    cams
+        `one`, `two` (each with its adjuster), `shared` (two, one key at the crank moves both).
+    steps
+        `keys`, `coarse` (4 deg), `vernier`, `slot`, or drawn.
+    by_dial
+        Whether a slot is set by the dial where the bench offers that.
+    alike
+        Whether lobes are ground uneven, both alike.
+    basis
+        Which lobes decide.
+    second
+        Whether a second fault is planted.
+    """
+
+    name: str = "usual"
+    hand: float = 1.0
+    eccentric: bool = False
+    backward: float = 0.0
+    springs: str = ""
+    tappets: str = ""
+    bleed_mm: tuple[float, float] = (0.0, 0.0)
+    card: str = "events"
+    cams: str = "one"
+    steps: str = ""
+    by_dial: bool = True
+    alike: bool = False
+    basis: str = "both"
+
+
+USUAL = Condition()
+CONDITIONS = (
+    USUAL,
+    Condition("half the noise", hand=0.5),
+    Condition("twice the noise", hand=2.0),
+    Condition("wheel off center", eccentric=True),
+    Condition("a quarter backward, unsaid", backward=0.25),
+    Condition("real springs, said", springs="real"),
+    Condition("light springs, said", springs="light"),
+    Condition("hydraulic, said, bleeding", tappets="hydraulic", bleed_mm=(0.05, 0.6)),
+    Condition("hydraulic, unsaid, bleeding", bleed_mm=(0.1, 0.6)),
+    Condition("solid, no springs, said", springs="none", tappets="solid"),
+    Condition("uneven alike", alike=True),
+    Condition("two cams", cams="two"),
+    Condition("two cams, one key", cams="shared"),
+    Condition("slot by its marks", steps="slot", by_dial=False),
+    Condition("coarse steps", steps="coarse"),
+    Condition("card: peak beside events", card="peak-beside", alike=True),
+    Condition("card: durations, unsaid", card="durations"),
+    Condition("card: durations, of peaks", card="peaks"),
+    Condition("card: durations, of events", card="middles"),
+    Condition("by the intake alone", basis="intake"),
+    Condition("card: intake alone", card="intake", basis="intake"),
+)
 
 
 @dataclass
@@ -59,7 +134,7 @@ class Engine:
 
     r: random.Random
     fault: str = ""
-    events_card: bool = True
+    of: Condition = USUAL
     lobes: dict[str, Lobe] = field(default_factory=dict)
     card: dict[str, float] = field(default_factory=dict)
     zero: float = 0.0
@@ -86,14 +161,17 @@ class Engine:
         else:
             self.late = r.uniform(-12, 12) if r.random() < 0.6 else r.gauss(0, 0.7)
         lift = round(r.uniform(7.5, 11.5), 2)
+        grinds = self._grinds()
+        self.size = 2 ** r.uniform(-0.5, 2)
         for lobe in LOBES:
             top = round(lift + r.uniform(-0.4, 0.4), 2)
-            uneven = r.choice((-1, 1)) * r.uniform(1, 3) if r.random() < 1 / 8 else r.gauss(0, 0.3)
+            uneven = grinds[lobe]
             if self.fault == "uneven-lobe":
                 uneven = r.choice((-1, 1)) * r.uniform(1.5, 3)
-            apart = {"intake": 1, "exhaust": -1}[lobe] * 4.0 if self.fault == "lobes-apart" else 0.0
+            apart = {"intake": 1, "exhaust": -1}[lobe] * 3.0 * self.size if self.fault == "lobes-apart" else 0.0
+            own = 0.0 if self.of.cams == "one" else r.uniform(-6, 6)
             self.lobes[lobe] = Lobe(
-                middle[lobe] + self.late + r.gauss(0, 0.3) + apart,
+                middle[lobe] + self.late + own + r.gauss(0, 0.3) + apart,
                 duration[lobe] / 2 + r.gauss(0, 0.25),
                 top * (1 + r.gauss(0, 0.003)),
                 r.uniform(1.5, 2.3),
@@ -118,41 +196,80 @@ class Engine:
         self.zero = r.uniform(-0.2, 0.2)
         self.slack = r.uniform(0.3, 3) if "backward" not in self.fault else r.uniform(0.8, 3)
         self.center, self.off_center = r.uniform(0, 360), 0.1 * math.sqrt(2)
+        if self.of.eccentric:
+            self.off_center = r.uniform(0.2, 0.5)
         self.friction = abs(r.gauss(0.1, 0.03))
-        self.askew = r.uniform(0.94, 0.975)
-        self.lash = r.uniform(0.12, 0.3)
-        self.bled = r.uniform(0.06, 0.2)
-        self.knock = r.choice((-1, 1)) * r.uniform(1.5, 5)
+        self.askew = 1 - r.uniform(0.02, 0.03) * self.size
+        self.lash = r.uniform(0.1, 0.15) * self.size
+        self.checked = r.choice((-1, 1)) * r.uniform(0.15, 0.25) * self.size
+        self.bled = (
+            r.uniform(0.06, 0.1) * self.size if self.fault == "bleeding-lifter" else r.uniform(*self.of.bleed_mm)
+        )
+        self.knock = r.choice((-1, 1)) * r.uniform(1.5, 2.5) * self.size
         self.slip = r.choice((-1, 1)) * r.choice((5, 9, 10, 20))
+        self.sprung = min(self.slack, abs(r.gauss(0, 0.7))) * (-1 if r.random() < 0.85 else 1)
+        if self.of.springs not in ("real", "light"):
+            self.sprung = 0.0
+        elif self.of.springs == "light":
+            self.sprung *= 0.2
         self.strikes_at = 0
-        self.steps = r.choice(("keys", "vernier", "slot"))
+        self.steps = self.of.steps or r.choice(("keys", "vernier", "slot"))
+        if self.of.cams == "shared":
+            self.steps = "keys"
+        # Whether the card's centerlines are of the peaks.
+        self.of_peak = {"peaks": True, "peak-beside": True, "middles": False}.get(self.of.card, r.random() < 0.5)
+
+    def _grinds(self) -> dict[str, float]:
+        """How far each lobe's peak lies after the middle of its events: lobes of one cam are of a family."""
+        r = self.r
+        if self.of.alike:
+            both = r.choice((-1, 1)) * r.uniform(1, 3)
+            return {lobe: both + r.gauss(0, 0.3) for lobe in LOBES}
+        if r.random() < 1 / 8:
+            both = r.choice((-1, 1)) * r.uniform(1, 3)
+            return {lobe: both + r.gauss(0, 0.5) for lobe in LOBES}
+        even = r.gauss(0, 0.25)
+        return {lobe: even + r.gauss(0, 0.15) for lobe in LOBES}
 
     # What is so ----------------------------------------------------------------------------------
 
     @property
-    def error(self) -> float:
-        """How late the cam truly is against a card without misprints, crank degrees: mean of both lobes' events."""
-        return sum(self.lobes[lobe].middle - self.true_middle[lobe] for lobe in LOBES) / 2
+    def errors(self) -> dict[str, float]:
+        """How late each cam truly is against a card without misprints, crank degrees: by its lobes' events."""
+        late = {lobe: self.lobes[lobe].middle - self.true_middle[lobe] for lobe in LOBES}
+        if self.of.cams != "one":
+            return late
+        if self.of.basis == "intake":
+            return {"both": late["intake"]}
+        return {"both": sum(late.values()) / 2}
 
-    def move(self, shift: float) -> None:
-        """Advance the cam by what its adjuster truly gives."""
+    @property
+    def error(self) -> float:
+        """That of the cam that is the worst off."""
+        return max(self.errors.values(), key=abs)
+
+    def move(self, shift: float, cam: str = "both") -> None:
+        """Advance a cam by what its adjuster truly gives."""
         if self.fault == "cam-degrees":
             shift *= 2
-        spread = {"keys": 0.05, "vernier": 0.05, "slot": 0.25}[self.steps]
         if shift:
-            shift += self.r.gauss(0, spread)
-        for lobe in self.lobes.values():
-            lobe.middle -= shift
+            shift += self.r.gauss(0, 0.25 if self.steps == "slot" else 0.05)
+        for lobe in LOBES if cam == "both" else (cam,):
+            self.lobes[lobe].middle -= shift
 
-    def set_by_dial(self, kind: str, text: str, side: str | None, drop: float | None) -> None:
+    def remount(self) -> None:
+        """Take the wheel off and put it on again: its zero is another."""
+        self.zero, self.moved = self.r.uniform(-3, 3), 0.0
+
+    def set_by_dial(self, kind: str, text: str, side: str | None, drop: float | None, cam: str = "both") -> None:
         """Hold the crank where the wheel shows a figure, turn the cam till the dial stands where it should on an opening flank."""
         lobe, flank = EVENT.get(kind, (kind, -1))
         own = self.lobes[lobe]
         lift = self._true_lift(own, flank, drop)
         held = self._true(float(text), side) + self.r.gauss(0, 0.1)
         off = (own.crossing(lift, flank) + self.friction - held + 180) % 360 - 180
-        for each in self.lobes.values():
-            each.middle -= off
+        for name in LOBES if cam == "both" else (cam,):
+            self.lobes[name].middle -= off
 
     def _true(self, figure: float, side: str | None) -> float:
         """The crank angle at which the wheel shows a figure, but for the eye."""
@@ -170,7 +287,7 @@ class Engine:
         self.strikes_at = self.r.randrange(1, plan)
 
     def _eye(self) -> float:
-        return self.r.gauss(0, 0.12 if self.division == 1 else 0.08)
+        return self.r.gauss(0, (0.12 if self.division == 1 else 0.08) * self.of.hand)
 
     def _as_shown(self, true: float) -> tuple[str, str | None]:
         """Figure and side that a true crank angle shows, to a quarter of a degree, side as this hand has it."""
@@ -196,14 +313,16 @@ class Engine:
 
     def _true_lift(self, lobe: Lobe, side: int, drop: float | None) -> float:
         """The lift at which the dial, as it is set up, stands at the checking lift, or a drop below the greatest."""
-        needle = self.r.gauss(0, 0.2 * 0.01)
+        needle = self.r.gauss(0, 0.2 * 0.01 * self.of.hand)
         askew = self.askew if self.fault == "indicator-askew" else 1.0
         lift = (self.check / askew if drop is None else lobe.lift - drop / askew) + needle
         if self.fault == "lash-wrong" and drop is None:
             lift += self.lash
-        if self.fault == "bleeding-lifter" and side > 0:
+        if self.fault == "wrong-checking-lift" and drop is None:
+            lift += max(self.checked, 0.2 - self.check)
+        if side > 0:
             lift += self.bled if drop is None else self.bled / 2
-        return lift
+        return min(lift, 0.98 * lobe.lift)
 
     def on_flank(self, lobe: str, side: int, drop: float | None, again: bool) -> tuple[str, str | None]:
         """Where a lobe passes the checking lift, or a drop below its greatest; `again` is well done in any case."""
@@ -215,11 +334,13 @@ class Engine:
         if self.fault == "gear-slipping" and strikes:
             for each in self.lobes.values():
                 each.middle += self.knock
-        read = {"intake": "exhaust", "exhaust": "intake"}[lobe] if self.fault == "wrong-lobe" else lobe
+        read = self._read(lobe)
         true = self.lobes[read]
         lift = self._true_lift(true, side, drop)
         at = true.crossing(lift, side) + self.friction
-        if self.fault == "set-backward" and not again:
+        if side > 0:
+            at += self.sprung
+        if (self.fault == "set-backward" and not again) or self.r.random() < self.of.backward:
             at -= self.slack
         if self.fault == "one-backward" and strikes:
             at -= self.slack
@@ -239,30 +360,40 @@ class Engine:
         """What the dial shows where the wheel shows an angle, come up to forward; eye and needle as they are."""
         held = shown - self.zero - self.moved - self.off_center * math.sin(math.radians(shown + self.center))
         held += self._eye() - self.friction
-        own = self.lobes[lobe]
+        if self.fault == "other-cylinder":
+            held -= self.firing
+        if self.fault == "wheel-end":
+            held = -held
+        own = self.lobes[self._read(lobe)]
         x = (held - own.middle + 360) % 720 - 360
         side = -1 if x < 0 else 1
+        if side > 0:
+            x -= self.sprung
         low, high = 0.0, own.lift
         for _ in range(36):
             middle = (low + high) / 2
             inside = (own.crossing(middle, side) - own.middle) * side > abs(x)
             low, high = (middle, high) if inside else (low, middle)
-        late = 1.0 if side > 0 else 0.0
-        bled = self.bled * late if self.fault == "bleeding-lifter" else 0.0
-        return low - bled + self.r.gauss(0, 0.2 * 0.01)
+        lift = low * (self.askew if self.fault == "indicator-askew" else 1.0)
+        if self.fault == "lash-wrong":
+            lift = max(0.0, lift - self.lash)
+        lift -= self.bled * min(1.0, max(0.0, 0.5 + 0.5 * x / own.half))
+        return lift + self.r.gauss(0, 0.2 * 0.01)
+
+    def _read(self, lobe: str) -> str:
+        """The lobe that the dial truly stands on."""
+        return {"intake": "exhaust", "exhaust": "intake"}[lobe] if self.fault == "wrong-lobe" else lobe
 
     def greatest(self, lobe: str) -> float:
         """Greatest lift on the dial, mm."""
-        read = {"intake": "exhaust", "exhaust": "intake"}[lobe] if self.fault == "wrong-lobe" else lobe
-        lift = self.lobes[read].lift
+        lift = self.lobes[self._read(lobe)].lift
         lift *= self.askew if self.fault == "indicator-askew" else 1.0
         lift -= self.lash if self.fault == "lash-wrong" else 0.0
-        lift -= self.bled / 2 if self.fault == "bleeding-lifter" else 0.0
-        return lift + self.r.gauss(0, 0.004)
+        return lift - self.bled / 2 + self.r.gauss(0, 0.004)
 
     def base(self, lobe: str) -> float:
         """The dial back on the base circle, mm."""
-        return self.r.gauss(0, 0.008) - (self.bled if self.fault == "bleeding-lifter" else 0.0)
+        return self.r.gauss(0, 0.008) - self.bled
 
     def at_overlap(self, lobe: str) -> float:
         """Lift at what is taken for overlap TDC, mm."""

@@ -4,7 +4,7 @@ import random
 from dataclasses import dataclass, field
 from typing import Any
 
-from tests.outcomes.made_up import EVENT, LOBES, Engine
+from tests.outcomes.made_up import EVENT, LOBES, USUAL, Condition, Engine
 from uranograph.shop.exchange import KeptJob
 from uranograph.shop.judging import judge
 
@@ -15,20 +15,34 @@ DROPS = ("1.25", "6.3")
 
 
 @dataclass
+class Stand:
+    """One position: what was said of the cams there, and what was true."""
+
+    verdict: str
+    proved: bool
+    errors: dict[str, float]
+    stated: dict[str, tuple[float, float]]
+    more: int
+    end: str
+
+    @property
+    def worst(self) -> float:
+        return max(map(abs, self.errors.values()))
+
+
+@dataclass
 class Played:
-    """What came of one engine: the verdict and the truth at each position, what was asked at the first, and the keys."""
+    """What came of one engine: what was said and true at each position, what was asked at the first, and the keys."""
 
     method: str
     fault: str
-    verdicts: list[tuple[str, float, float, float]] = field(default_factory=list)
+    of: Condition = USUAL
+    stands: list[Stand] = field(default_factory=list)
     named: list[str] = field(default_factory=list)
-    asked: list[tuple[str, float]] = field(default_factory=list)
     moves: int = 0
     reachable: bool = False
-    proved: bool = False
     keys: int = 0
     pairs: float = 0
-    more: int = 0
     uneven: bool = False
     before: float = 0.0
     after: float | None = None
@@ -47,11 +61,13 @@ class Bench:
                 "firing_order": engine.order,
                 "rotation": engine.rotation,
                 "unit": "mm",
-                "valvetrain": "pushrod",
+                "valvetrain": "pushrod" if engine.of.cams == "one" else "two-cams-over",
                 "lift_at": "lifter",
+                "tappets": engine.of.tappets,
+                "springs": engine.of.springs,
             },
             "way": {"way": "degree"},
-            "card": {**{name: f"{value:g}" for name, value in engine.card.items()}, "check_lift": f"{engine.check}"},
+            "card": self._card(),
             "wheel": {
                 "scale": engine.scale,
                 "mount": engine.mount,
@@ -62,6 +78,8 @@ class Bench:
             },
             "drive": self._drive(),
         }
+        if engine.of.basis == "intake":
+            forms["rules"] = {"tolerance": "1", "basis": "intake"}
         if method == "overlap":
             for lobe in LOBES:
                 middle = self._at_overlap_by_card(lobe)
@@ -95,25 +113,53 @@ class Bench:
             engine.lobes[name].middle = moved[name]
         return max(0.2, lift)
 
-    def _drive(self) -> dict[str, str]:
-        if self.engine.steps == "keys":
-            options = ", ".join(f"{'A' if k > 0 else 'R'}{abs(k)}: {k}" if k else "0: 0" for k in range(-12, 13, 2))
-            return {"a1_kind": "choices", "a1_name": "keyway", "a1_options": options, "a1_fitted": "0"}
-        if self.engine.steps == "vernier":
-            return {
-                "a1_kind": "pin-vernier",
-                "a1_name": "pins",
-                "a1_holes": "15",
-                "a1_hub_holes": "16",
-                "a1_range": "15",
-            }
-        return {
-            "a1_kind": "slot",
-            "a1_name": "slots",
-            "a1_range": "14",
-            "a1_step": "0.5",
-            "a1_marks": "crank",
+    def _card(self) -> dict[str, str]:
+        """The card as this engine's is printed."""
+        engine, kind = self.engine, self.engine.of.card
+        typed = {name: f"{value:g}" for name, value in engine.card.items()} | {"check_lift": f"{engine.check}"}
+        if kind == "events":
+            return typed
+        middle = {lobe: engine.true_middle[lobe] for lobe in LOBES}
+        if engine.of_peak:
+            middle = {lobe: middle[lobe] + engine.lobes[lobe].uneven for lobe in LOBES}
+        centers = {"intake": middle["intake"], "exhaust": -middle["exhaust"]}
+        if kind == "peak-beside":
+            return typed | {f"{lobe}_centerline_deg": f"{deg:.1f}" for lobe, deg in centers.items()}
+        events = ("io_btdc_deg", "ic_abdc_deg", "eo_bbdc_deg", "ec_atdc_deg")
+        durations = {
+            "intake_duration_deg": f"{180 + engine.card['io_btdc_deg'] + engine.card['ic_abdc_deg']:g}",
+            "exhaust_duration_deg": f"{180 + engine.card['eo_bbdc_deg'] + engine.card['ec_atdc_deg']:g}",
         }
+        typed = {name: text for name, text in typed.items() if name not in events} | durations
+        if kind == "intake":
+            typed["intake_centerline_deg"] = f"{centers['intake']:.1f}"
+            typed["centerline_of"] = "peak" if engine.of_peak else "events"
+            return {name: text for name, text in typed.items() if not name.startswith("exhaust")}
+        separation = sum(centers.values()) / 2
+        typed |= {
+            "lobe_separation_cam_deg": f"{separation:.2f}",
+            "advance_deg": f"{separation - centers['intake']:.2f}",
+        }
+        return typed if kind == "durations" else typed | {"centerline_of": "peak" if engine.of_peak else "events"}
+
+    def _drive(self) -> dict[str, str]:
+        own = self.engine.of.cams == "two"
+        found: dict[str, str] = {}
+        for n, on in enumerate(LOBES if own else ("both",), 1):
+            found |= {f"a{n}_{name}": text for name, text in self._adjuster().items()}
+            found |= {f"a{n}_on": on, f"a{n}_name": f"{on} adjuster"}
+        return found
+
+    def _adjuster(self) -> dict[str, str]:
+        steps = self.engine.steps
+        if steps in ("keys", "coarse"):
+            step = 2 if steps == "keys" else 4
+            options = ", ".join(f"{'A' if k > 0 else 'R'}{abs(k)}: {k}" if k else "0: 0" for k in range(-12, 13, step))
+            at = "cam" if self.engine.of.cams == "two" else "crank"
+            return {"kind": "choices", "options": options, "fitted": "0", "where": at}
+        if steps == "vernier":
+            return {"kind": "pin-vernier", "holes": "15", "hub_holes": "16", "range": "15"}
+        return {"kind": "slot", "range": "14", "step": "0.5", "marks": "crank"}
 
     def _append(self, entry: dict[str, Any]) -> None:
         self.entries.append({**entry, "seq": len(self.entries) + 1, "by": "QZ", "at": AT})
@@ -142,21 +188,24 @@ class Bench:
             self.read("tdc", f"stop.{n}.{place}", text, side, approach="forward" if place == "before" else "backward")
         self.pairs += 1
 
-    def plan(self) -> None:
-        """Both lobes by this method, once."""
+    def plan(self, lobes: tuple[str, ...] = LOBES) -> None:
+        """The lobes that decide by this method, once."""
+        if self.engine.of.basis == "intake":
+            lobes = LOBES[:1]
         if self.method == "events":
-            for kind in EVENT:
-                self.event(kind, again=False)
+            for kind, (lobe, _) in EVENT.items():
+                if lobe in lobes:
+                    self.event(kind, again=False)
             self.pairs += 2
         elif self.method == "lifts":
             for drop in DROPS:
-                for lobe in LOBES:
+                for lobe in lobes:
                     self.lifts(lobe, drop, again=False)
         elif self.method == "sweep":
-            for lobe in LOBES:
+            for lobe in lobes:
                 self.sweep(lobe)
         else:
-            for lobe in LOBES:
+            for lobe in lobes:
                 self.read("degree", f"overlap-{lobe}.1.lift", f"{self.engine.at_overlap(lobe):.3f}")
             self.pairs += 1
 
@@ -180,8 +229,12 @@ class Bench:
     def sweep(self, lobe: str, step: int = 5) -> None:
         """A lobe swept from base circle to base circle."""
         start = round(self.engine.true_middle[lobe] / step) * step
-        for shown in range(start - 170, start + 171, step):
+        angles = range(start - 170, start + 171, step)
+        slips_at = self.engine.r.choice(angles[8:-8]) if self.engine.fault == "typing-slip" else None
+        for shown in angles:
             lift = self.engine.lift_shown(lobe, shown)
+            if shown == slips_at and lobe == "intake":
+                lift = abs(lift + self.engine.r.choice((-1, 1)) * self.engine.r.choice((1.0, 2.0, 0.9, 3.6)))
             n = self.number(f"sweep-{lobe}")
             text, side = self.engine.figure_of(shown)
             self.read("degree", f"sweep-{lobe}.{n}.point", text, side, drop=f"{lift:.2f}")
@@ -199,6 +252,18 @@ class Bench:
         elif kind in LOBES:
             text, side = self.engine.on_flank(kind, -1 if place == "before" else 1, float(entry["drop"]), True)
             self.pairs += 0.5
+        elif kind.startswith("asked-"):
+            text, side = self._answer(kind.removeprefix("asked-")), None
+        elif kind.startswith("sweep-"):
+            at = self._shown(entry["text"], entry["side"])
+            lift = self.engine.lift_shown(kind.removeprefix("sweep-"), at)
+            self.read(entry["station"], entry["slot"], entry["text"], entry["side"], drop=f"{lift:.2f}")
+            return True
+        elif kind.startswith("overlap-") and place == "lift":
+            text, side = f"{self.engine.at_overlap(kind.removeprefix('overlap-')):.3f}", None
+        elif kind.startswith("overlap-"):
+            lobe = kind.removeprefix("overlap-")
+            text, side = f"{max(0.0, self.engine.lift_shown(lobe, self.engine.zero + float(entry['drop']))):.3f}", None
         elif kind.startswith("peak-"):
             text, side = f"{self.engine.greatest(kind.removeprefix('peak-')):.2f}", None
         elif kind.startswith("base-"):
@@ -209,39 +274,56 @@ class Bench:
         self.read(entry["station"], entry["slot"], text, side, **more)
         return True
 
+    def _shown(self, text: str, side: str | None) -> float:
+        """What the wheel shows where it shows this figure, about TDC."""
+        figure, engine = float(text), self.engine
+        if side is None:
+            return figure if engine.rises != engine.rotation else -figure
+        return {"btdc": -figure, "atdc": figure, "bbdc": 180 - figure, "abdc": figure - 180}[side]
 
-def play(r: random.Random, method: str, fault: str = "", most_moves: int = 2) -> Played:
+    def _answer(self, code: str) -> str:
+        """What somebody finds who looks."""
+        engine = self.engine
+        true = {
+            engine.fault: True,
+            "uneven-lobe": any(abs(lobe.uneven) > 0.9 for lobe in engine.lobes.values()),
+            "centerline-of-peak": engine.of_peak,
+            "bleeding-lifter": engine.bled > 0.05,
+            "springs-on": abs(engine.sprung) > 0.3,
+        }
+        return "yes" if true.get(code) else "no"
+
+
+def play(r: random.Random, method: str, fault: str = "", most_moves: int = 2, of: Condition = USUAL) -> Played:
     """Degree one engine: the plan of the method, what the bench asks beyond it, and the positions it offers."""
-    engine = Engine(r, fault)
-    bench, told = Bench(engine, method), Played(method, fault)
+    engine = Engine(r, fault, of)
+    bench, told = Bench(engine, method), Played(method, fault, of)
     engine.strikes_at = r.randrange(0 if fault == "wheel-moved" else 1, bench.planned)
     told.uneven = any(abs(lobe.uneven) > 0.9 for lobe in engine.lobes.values())
     told.before = engine.error
+    told.reachable = _reachable(bench)
     bench.stop()
+    lobes: tuple[str, ...] = LOBES
     for position in range(most_moves + 1):
-        bench.plan()
-        found = _asked_for(bench, told)
-        degree = found["stations"]["degree"]
-        by_cam = found["by_cam"].get("both", {})
-        told.verdicts.append(
-            (degree["verdict"], engine.error, by_cam.get("error_deg", 0.0), by_cam.get("doubt_deg", 0.0))
+        bench.plan(lobes)
+        found, more, named = _asked_for(bench)
+        degree, coming = found["stations"]["degree"], found["next"]
+        moving = coming is not None and coming["entry"].get("kind") == "cam-moved"
+        told.stands.append(
+            Stand(
+                degree["verdict"],
+                degree["proved"],
+                engine.errors,
+                {cam: (each["error_deg"], each["doubt_deg"]) for cam, each in found["by_cam"].items()},
+                more,
+                "move" if moving else "none" if coming is None else coming["entry"].get("slot", coming["station"]),
+            )
         )
-        assert (found["stations"]["adjust"]["verdict"] == "in") == (degree["verdict"] == "in")
         if position == (1 if fault == "cam-degrees" else 0):
-            told.asked = [(each["code"], each["share"]) for each in degree["questions"]]
-            told.named = [code for code, _ in told.asked]
-            told.proved = degree["proved"]
-        if position == 0:
-            told.reachable = _reachable(bench)
-        coming = found["next"]
-        if coming is None or coming["entry"].get("kind") != "cam-moved" or position == most_moves:
+            told.named = named
+        if not moving or position == most_moves:
             break
-        best = next(offer for offer in found["offers"] if offer["moves"] == coming["entry"]["moves"])
-        bench._append({name: value for name, value in coming["entry"].items() if name not in ("seq", "by", "at")})
-        if best["live"] and fault != "cam-degrees":
-            engine.set_by_dial(*(best["live"][name] for name in ("kind", "text", "side", "drop_mm")))
-        else:
-            engine.move(best["shift_deg"])
+        lobes = _moved(bench, found)
         told.moves += 1
         if told.after is None:
             told.after = engine.error
@@ -249,23 +331,52 @@ def play(r: random.Random, method: str, fault: str = "", most_moves: int = 2) ->
     return told
 
 
-def _asked_for(bench: Bench, told: Played) -> dict[str, Any]:
-    found = bench.judged()
-    for _ in range(MOST_MORE):
+def _moved(bench: Bench, found: dict[str, Any]) -> tuple[str, ...]:
+    """Take the move that is next, and what comes with it; which lobes are to be read again."""
+    engine, coming = bench.engine, found["next"]
+    best = next(offer for offer in found["offers"] if offer["moves"] == coming["entry"]["moves"])
+    for entry in coming.get("entries") or [coming["entry"]]:
+        bench._append({name: value for name, value in entry.items() if name not in ("seq", "by", "at")})
+        if entry["kind"] == "wheel-refitted":
+            engine.remount()
+            bench.stop()
+    lobes: set[str] = set()
+    for move in best["moves"]:
+        on = LOBES[move["adjuster"]] if engine.of.cams == "two" else "both"
+        lobes |= set(LOBES if on == "both" else (on,))
+        if best["live"] and engine.of.by_dial and engine.fault != "cam-degrees":
+            engine.set_by_dial(*(best["live"][name] for name in ("kind", "text", "side", "drop_mm")), on)
+        else:
+            engine.move(move["shift_deg"], on)
+    return tuple(lobe for lobe in LOBES if lobe in lobes)
+
+
+def _asked_for(bench: Bench) -> tuple[dict[str, Any], int, list[str]]:
+    """Read what is asked at this position: what is found then, how many readings that took, and what was asked about first."""
+    found, more, named = bench.judged(), 0, None
+    for _ in range(MOST_MORE + 8):
         coming = found["next"]
         if coming is None or coming["station"] not in ("tdc", "degree") or coming["entry"]["type"] != "reading":
             break
+        asked = coming["entry"]["slot"].startswith("asked-")
+        if asked and named is None:
+            named = [each["code"] for each in found["stations"]["degree"]["questions"]]
         if not bench.fill(coming["entry"]):
             break
-        told.more += 1
+        more += not asked
         found = bench.judged()
-    return found
+    if named is None:
+        named = [each["code"] for each in found["stations"]["degree"]["questions"]]
+    return found, more, named
 
 
 def _reachable(bench: Bench) -> bool:
-    """Whether some position of the drive would truly leave the cam within half a degree."""
+    """Whether some position of the drive would truly leave every cam within half a degree."""
     engine = bench.engine
-    step, most = {"keys": (2.0, 12.0), "vernier": (3.0, 15.0), "slot": (0.5, 14.0)}[engine.steps]
-    error = engine.error
-    shift = max(-most, min(most, round(error / step) * step))
-    return abs(error - shift) <= 0.5
+    reach = {"keys": (2.0, 12.0), "coarse": (4.0, 12.0), "vernier": (3.0, 15.0), "slot": (0.5, 14.0)}
+    step, most = reach[engine.steps]
+    errors = engine.errors.values()
+    if engine.of.cams == "shared":
+        shifts = [step * k for k in range(round(-most / step), round(most / step) + 1)]
+        return any(all(abs(error - shift) <= 0.45 for error in errors) for shift in shifts)
+    return all(abs(error - max(-most, min(most, round(error / step) * step))) <= 0.45 for error in errors)

@@ -105,6 +105,7 @@ LIMITS = {
         Limit("cheeks_alike", "Sanded thrust faces alike to", "Thrust faces", 0.02),
         Limit("one_in", "Wrong verdicts, at most one in", JUDGMENT, round(1 / FALSE_VERDICT), Measure.ONE_IN),
         Limit("eye", "Eye on a 1-degree wheel, sd", JUDGMENT, 0.12, Measure.ANGLE),
+        Limit("centering", "Wheel off center, once a turn, sd", JUDGMENT, 0.1, Measure.ANGLE),
         Limit("needle", "Needle, sd", JUDGMENT, 0.2, Measure.DIVISIONS),
     )
 }

@@ -107,6 +107,89 @@ class Adjusted(Found):
     finest_step_deg: float | None
 
 
+class AdjustSeveralGiven(Given):
+    """The errors of several cams, and adjusters that move one of them or all."""
+
+    errors_deg: dict[str, Deg] = Field(min_length=1, max_length=8, description="By cam, crank degrees, late positive.")
+    adjusters: list[Adjuster] = Field(min_length=1, max_length=8)
+    on: list[str] = Field(description="For each adjuster the cam it moves, or `both` where it moves all of them.")
+    keep: int = Field(5, ge=1, le=100)
+
+
+class ChoiceForSeveral(Choice):
+    """A way to set all adjusters, with what it does to each cam; the shift is their mean, what remains the worst of them."""
+
+    shifts_deg: dict[str, float]
+    remaining_deg: dict[str, float]
+
+
+def adjust_several(given: AdjustSeveralGiven) -> list[ChoiceForSeveral]:
+    """Search all combinations of adjusters that move several cams for the smallest error left on the worst of them.
+
+    Parameters
+    ----------
+    given
+        Each cam's error, crank degrees, late positive; the adjusters, and which cam each moves.
+
+    Returns
+    -------
+    list
+        Ways with what to move, best first: by the worst cam, then by the sum of squares, moves and travel; one for each shift
+        that all cams share.
+
+    Raises
+    ------
+    Impossible
+        When there are too many combinations, or an adjuster cannot be.
+
+    Examples
+    --------
+    >>> key = {"kind": "choices", "options": [{"label": str(k), "shift_deg": k} for k in (-4, 0, 4)], "fitted": "0"}
+    >>> given = AdjustSeveralGiven(errors_deg={"intake": 4.5, "exhaust": 3.5}, adjusters=[key], on=["both"])
+    >>> best = adjust_several(given)[0]
+    >>> best.moves[0].to, best.remaining_deg
+    ('4', {'intake': 0.5, 'exhaust': -0.5})
+
+    References
+    ----------
+    docs/methods.md, "What the adjusters offer".
+    """
+    import numpy as np
+
+    offered = [positions(adjuster) for adjuster in given.adjusters]
+    shared = [k for k, on in enumerate(given.on) if on == "both"]
+    own = {cam: [k for k, on in enumerate(given.on) if on == cam] for cam in given.errors_deg}
+    shifts, moved, travel, chosen = _ways([offered[k] for k in shared])
+    worst, square = np.zeros(len(shifts)), np.zeros(len(shifts))
+    by_cam: dict[str, tuple[Array, Array, Array]] = {}
+    for cam, error in given.errors_deg.items():
+        own_shifts, own_moved, own_travel, own_chosen = _ways([offered[k] for k in own[cam]])
+        left = np.round(np.abs(error - shifts[:, None] - own_shifts[None, :]), 9)
+        best = np.lexsort((np.broadcast_to(own_travel, left.shape), np.broadcast_to(own_moved, left.shape), left))[:, 0]
+        by_cam[cam] = own_shifts[best], own_chosen[:, best], left[np.arange(len(shifts)), best]
+        moved, travel = moved + own_moved[best], travel + own_travel[best]
+        worst, square = np.maximum(worst, by_cam[cam][2]), square + by_cam[cam][2] ** 2
+    found = []
+    for way in np.lexsort((travel, moved, np.round(square, 9), worst))[: given.keep]:
+        moves = _choice([offered[k] for k in shared], chosen[:, way], 0.0, 0.0).moves
+        moves = [move.model_copy(update={"adjuster": shared[move.adjuster]}) for move in moves]
+        by = {cam: float(shifts[way] + own_shifts[way]) for cam, (own_shifts, _, _) in by_cam.items()}
+        for cam, (_, own_chosen, _) in by_cam.items():
+            further = _choice([offered[k] for k in own[cam]], own_chosen[:, way], 0.0, 0.0).moves
+            moves += [move.model_copy(update={"adjuster": own[cam][move.adjuster]}) for move in further]
+        left_deg = {cam: given.errors_deg[cam] - by[cam] for cam in by}
+        found.append(
+            ChoiceForSeveral(
+                moves=moves,
+                shift_deg=sum(by.values()) / len(by),
+                remaining_error_deg=max(left_deg.values(), key=abs),
+                shifts_deg=by,
+                remaining_deg=left_deg,
+            )
+        )
+    return found
+
+
 def positions(adjuster: Adjuster) -> tuple[list[tuple[str, float]], int]:
     """Every position an adjuster can take, and which it has now.
 

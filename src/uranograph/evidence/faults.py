@@ -2,52 +2,64 @@
 
 import math
 from collections import defaultdict
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property, partial
 from typing import TYPE_CHECKING, NamedTuple
 
-from uranograph.evidence.model import PHASE_DEG, Expected, Grounds, Phase, Seen, deviation, toward_phase
+from uranograph.evidence.model import LOBES, PHASE_DEG, Expected, Model, Phase, Seen, deviation, toward_phase
 
 if TYPE_CHECKING:
     from uranograph.evidence.model import Array
 
 NOTHING = "nothing"
 PRIOR = {
-    "wheel-moved": 0.05,
-    "typing-slip": 0.05,
+    "wheel-moved": 0.04,
+    "typing-slip": 0.04,
     "set-backward": 0.03,
-    "one-backward": 0.03,
+    "one-backward": 0.05,
     "wrong-lobe": 0.03,
     "other-cylinder": 0.03,
     "wheel-end": 0.032,
     "numbers-rise": 0.028,
     "tooth-off": 0.03,
     "lash-wrong": 0.03,
+    "wrong-checking-lift": 0.02,
     "indicator-askew": 0.03,
     "card-misprint": 0.03,
     "wrong-side": 0.02,
     "gear-slipping": 0.02,
-    "bleeding-lifter": 0.02,
+    "bleeding-lifter": 0.03,
+    "springs-on": 0.02,
     "lobes-apart": 0.01,
     "gear-slipped-before": 0.0,
 }
-# A fault that moves what is found of a cam by less than this, crank degrees, does no harm.
-HARMLESS_DEG = 0.3
-# Faults that leave what was measured true: the cam does stand there.
-TRUE_ALL_THE_SAME = ("tooth-off", "gear-slipped-before", "lobes-apart")
 PRESSED_SHARE, SLIPPED_BEFORE_DEG = 0.1, 8.0
+# How likely a lifter bleeds, and lash is wrong, by the tappets that are in while checking.
+BLEEDS = {"solid": 0.0, "stand-in": 0.0, "hydraulic": 0.25, "": PRIOR["bleeding-lifter"]}
+LASH_WRONG = {"solid": 0.03, "stand-in": 0.01, "hydraulic": 0.005, "": PRIOR["lash-wrong"]}
 # Usual sizes: crank degrees, percent of lift, hundredths of a mm.
-MOVED_DEG, SLIPPED_DEG, BACKWARD_DEG, APART_DEG = 2.0, 4.0, 1.5, 4.0
-ASKEW_PERCENT, LASH, BLED = 4.0, 12.0, 8.0
+MOVED_DEG, SLIPPED_DEG, BACKWARD_DEG, APART_DEG, SPRUNG_DEG = 2.0, 4.0, 1.5, 4.0, 1.0
+ASKEW_PERCENT, LASH, BLED, CHECKED = 4.0, 12.0, 10.0, 25.0
+# Any size from a quarter to eight times the usual, and how likely each is.
+SIZES = (0.25, 0.5, 1.0, 2.0, 4.0, 8.0)
+SIZE_SHARES = (0.05, 0.15, 0.35, 0.25, 0.13, 0.07)
+# A fault that acts over a flank's slope acts on degrees as far as that slope is known: to a third of them, lobe by lobe.
+SLOPE_SHARE = 0.35
+# A part of less weight than this counts for nothing; parts as near as this, crank degrees and as a factor, are one.
+LEAST_WEIGHT, BIN_DEG, BIN_LOG = 1e-7, 0.02, 0.05
 SLIPS_DEG = (1.0, 2.0, 5.0, 9.0, 10.0, 20.0)
 MISPRINTS_DEG = (3.0, 4.0, 5.0, 10.0)
 ANY_SLIP_DEG, ANY_SLIP_SHARE, SLIP_SPREAD_DEG, TOOTH_PHASE_DEG = 15.0, 0.2, 0.3, 1.3
 # How much of the odds against crossed contacts and clashing cards is kept where nothing of that kind is wrong.
 CROSSED_BY_CHANCE, CLASH_BY_CHANCE = 0.005, 0.1
-TAIL_SHARE = 0.02
+# A question that was answered no keeps so much of its odds: people look, and are seldom wrong.
+DENIED = 0.02
+# Up to so many readings on the wheel any two of them may both have come backward.
+MOST_PAIRED, PAIRED_SHARE = 12, 0.1
 FAR_SHARE, FAR_PHASE_DEG = 0.1, 15.0
-LEAST_SHARE, MOST_ASKED = 0.02, 6
+# What is asked about, and what holds every verdict until it is settled.
+LEAST_SHARE, HOLDS_SHARE, MOST_ASKED = 0.02, 0.3, 6
 OTHER = {"intake": "exhaust", "exhaust": "intake"}
 
 
@@ -78,6 +90,12 @@ class Setup:
         Whether the card's figures contradict each other.
     pressed
         Whether the cam's gear is held by its fit alone, so that it can have slipped before.
+    tappets
+        `solid`, `hydraulic`, `stand-in`, or nothing where it is not said: what is in while checking.
+    springs
+        `none`, `light`, `real`, or nothing: which valve springs are on while checking.
+    denied
+        Faults that somebody looked for and did not find, by code, and up to which reading that counts.
     """
 
     crank_teeth: int | None = None
@@ -86,12 +104,17 @@ class Setup:
     crossed: bool = False
     clash: bool = False
     pressed: bool = False
+    tappets: str = ""
+    springs: str = ""
+    denied: Mapping[str, int] = field(default_factory=dict)
 
 
 class Hypothesis(NamedTuple):
-    """One way a fault can be: what it adds to each reading, and the direction in which it adds an unknown size.
+    """One way a fault can be: what it adds to each reading, and the directions in which it adds an unknown size.
 
-    `share` is its part of the fault's prior; `sign` is −1 where the direction is known better instead.
+    `along` is (n,) or (n, k); `share` is its part of the fault's prior; `sign` is −1 where the direction is known better instead;
+    `sized` whether its usual size may be missed by a factor, as for `SIZES`. `moves` is how far intake and exhaust themselves stand
+    later by one of its size, `places` by what it adds: a slipped gear did move the cam, a knocked wheel did not.
     """
 
     code: str
@@ -100,10 +123,13 @@ class Hypothesis(NamedTuple):
     along: "Array"
     seq: int | None = None
     sign: int = 1
+    sized: bool = False
+    moves: tuple[float, float] = (0.0, 0.0)
+    places: float = 0.0
 
 
 class Weighing:
-    """All faults weighed against the readings at once.
+    """All faults weighed against the readings at once, each at every size and under every condition.
 
     Parameters
     ----------
@@ -116,7 +142,7 @@ class Weighing:
 
     References
     ----------
-    docs/methods.md, "All readings together".
+    Rank-one updates of C (Sherman and Morrison, the determinant lemma); docs/methods.md, "All readings together".
     """
 
     def __init__(
@@ -125,84 +151,210 @@ class Weighing:
         import numpy as np
 
         self.readings, self.expected, self.setup, self.coming = readings, expected, setup, coming
-        self.grounds = Grounds(readings, expected, coming)
-        priors = _priors(setup)
-        zero = np.zeros(len(readings) + len(coming))
-        rows = _Rows(readings + coming, len(readings), expected)
-        # A cam can have been fitted anywhere, if seldom far off.
-        self.hypotheses = [
-            Hypothesis(NOTHING, 1.0, zero, zero),
-            Hypothesis(NOTHING, 1.0, zero, FAR_PHASE_DEG * rows.lobes),
-        ]
-        nothing = 1.0 - sum(priors.values())
-        shares = [(1.0 - FAR_SHARE) * nothing, FAR_SHARE * nothing]
-        for code, prior in priors.items():
-            own = list(_MAKERS[code](code, rows, setup)) if prior else []
-            whole = sum(each.share for each in own)
-            self.hypotheses += own
-            shares += [prior * each.share / whole for each in own]
-        n = len(readings)
-        self.adds = np.array([each.adds for each in self.hypotheses]).T
-        self.along = np.array([each.along for each in self.hypotheses]).T
-        self.sign = np.array([each.sign for each in self.hypotheses], dtype=float)
-        y = self.grounds.y[:, None] - self.adds[:n]
-        prior = np.log(shares)
-        self._y = y
-        # Of each hypothesis the size it most likely has, and the variance of that.
-        self._sizes: list[tuple[Array, Array]] = []
-        terms = []
-        for ground in self.grounds.parts:
-            toward = ground.inverse @ y
-            side = np.einsum("nm,nm->m", self.along[:n], toward)
-            more = 1.0 + self.sign * np.einsum("nm,nm->m", self.along[:n], ground.inverse @ self.along[:n])
-            self._sizes.append((self.sign * side / more, self.sign / more))
-            square = np.einsum("nm,nm->m", y, toward) - self.sign * side**2 / more
-            fit = ground.rest - 0.5 * np.log(more)
-            # A thin wide tail, so that no reading rules by itself.
-            near = math.log(1 - TAIL_SHARE) - 0.5 * square
-            wide = math.log(TAIL_SHARE) - n * math.log(2) - square / 8
-            terms.append(prior + fit + np.logaddexp(near, wide))
-        self.by_ground = np.array(terms)
-        weights = np.exp(self.by_ground - self.by_ground.max())
-        self.weights = weights / weights.sum()
+        self.model = Model(readings, expected, coming)
+        by_shape: dict[tuple[bool, bool], list[tuple[Hypothesis, float]]] = defaultdict(list)
+        for each, share in _hypotheses(readings, expected, setup, coming):
+            by_shape[each.sized, each.along.ndim > 1].append((each, share))
+        self.blocks = [Block(self.model, *zip(*own, strict=True)) for own in by_shape.values()]
+        most = max(float(block.terms.max()) for block in self.blocks)
+        weights = [np.exp(block.terms - most) for block in self.blocks]
+        whole = sum(float(each.sum()) for each in weights)
+        for block, own in zip(self.blocks, weights, strict=True):
+            block.weights = own / whole
 
     @cached_property
     def found(self) -> tuple[Suspect, ...]:
         """Every fault with its share, the likeliest first; nothing wrong has the rest."""
         by_code: dict[str, list[tuple[float, int | None]]] = defaultdict(list)
-        for each, weight in zip(self.hypotheses, self.weights.sum(axis=0), strict=True):
-            by_code[each.code].append((float(weight), each.seq))
+        for block in self.blocks:
+            for each, weight in zip(block.hypotheses, block.weights.sum(axis=(0, 2)), strict=True):
+                by_code[each.code].append((float(weight), each.seq))
         found = [
             Suspect(code, sum(weight for weight, _ in own), max(own, key=lambda each: each[0])[1])
             for code, own in by_code.items()
         ]
         return tuple(sorted(found, key=lambda each: -each.share))
 
-    def sound(self, cam: str = "both", lobes: tuple[str, ...] = ()) -> float:
-        """The chance that what was measured of a cam is true: nothing is wrong, or what is wrong leaves its phase as it was read."""
+    def phase(self, cam: str = "both", lobes: tuple[str, ...] = ()) -> Phase:
+        """Where a cam stands, summed over all that may be wrong.
+
+        Parameters
+        ----------
+        cam, lobes
+            As for `model.phase`.
+
+        Returns
+        -------
+        Phase
+            A part for each hypothesis, size and condition that is likely at all.
+        """
         import numpy as np
 
-        n = len(self.readings)
-        toward, _ = toward_phase(self.readings, self.expected, cam, lobes)
-        true = np.array([each.code in (NOTHING, *TRUE_ALL_THE_SAME) for each in self.hypotheses])
-        total = 0.0
-        for ground, weights, (size, spread) in zip(self.grounds.parts, self.weights, self._sizes, strict=True):
-            reach = ground.inverse @ toward
-            pull = reach @ self.along[:n]
-            off = np.abs(reach @ (self._y - self.grounds.y[:, None]) - pull * size) + 2 * np.abs(pull) * np.sqrt(
-                np.abs(spread)
-            )
-            total += float(weights[true | (off < HARMLESS_DEG)].sum())
-        return total
+        toward, wide = toward_phase(self.readings, self.expected, cam, lobes)
+        own = [LOBES.index(lobe) for lobe in lobes or ((cam,) if cam != "both" else LOBES)]
+        parts = np.concatenate([block.phases(toward, wide, own) for block in self.blocks])
+        return Phase(_binned(parts))
 
-    def phase(self, cam: str = "both", lobes: tuple[str, ...] = ()) -> Phase:
+    def plain_phase(self, cam: str = "both", lobes: tuple[str, ...] = ()) -> Phase:
         """Where a cam stands if nothing is wrong."""
-        return self.grounds.phase(cam, lobes)
+        return self.model.phase(cam, lobes)
+
+    def of_nothing(self) -> "Array":
+        """The share of each condition where nothing else is wrong, (g,)."""
+        import numpy as np
+
+        nothing = [
+            block.weights[:, n].sum(axis=1)
+            for block in self.blocks
+            for n, each in enumerate(block.hypotheses)
+            if each.code == NOTHING
+        ]
+        return np.asarray(sum(nothing))
+
+    @property
+    def likeliest_fault(self) -> float:
+        """The share of the likeliest fault."""
+        return max((each.share for each in self.found if each.code != NOTHING), default=0.0)
 
     def uneven(self, lobe: str) -> float:
         """The chance that nothing is wrong but that a lobe is ground uneven."""
-        pairs = zip(self.weights[:, :2].sum(axis=1), self.grounds.parts, strict=True)
-        return sum(float(weight) for weight, ground in pairs if lobe in ground.uneven)
+        pairs = zip(self.of_nothing(), self.model.ways, strict=True)
+        return float(sum(weight for weight, way in pairs if lobe in way.uneven))
+
+    def of_peak(self) -> float:
+        """The chance that the card's middles are those of the peaks."""
+        by_way = sum(block.weights.sum(axis=(1, 2)) for block in self.blocks)
+        return float(sum(weight for weight, way in zip(by_way, self.model.ways, strict=True) if way.of_peak))
+
+
+class Block:
+    """Hypotheses of one shape, worked out together.
+
+    Parameters
+    ----------
+    model
+        The readings under every condition.
+    hypotheses
+        All of them sized or none, all with as many directions.
+    shares
+        The chance of each before any reading.
+
+    Attributes
+    ----------
+    terms
+        (g, h, s): log of prior times likelihood of each hypothesis h under condition g at size s.
+    weights
+        The same as shares of the whole weighing, once that has them.
+    """
+
+    def __init__(self, model: Model, hypotheses: tuple[Hypothesis, ...], shares: tuple[float, ...]) -> None:
+        import numpy as np
+
+        self.model, self.hypotheses = model, hypotheses
+        n, inverse = len(model.readings), model.inverse
+        self.adds = np.array([each.adds for each in hypotheses]).T
+        several = hypotheses[0].along.ndim > 1
+        self.along = np.array([each.along if several else each.along[:, None] for each in hypotheses]).transpose(
+            1, 0, 2
+        )
+        sizes, chances = (SIZES, SIZE_SHARES) if hypotheses[0].sized else ((1.0,), (1.0,))
+        sign = np.array([each.sign for each in hypotheses], dtype=float)
+        self.y = model.y[:, None] - self.adds[:n]
+        self.solved = inverse @ self.y
+        own = self.along[:n]
+        self.reach = (inverse @ own.reshape(n, -1)).reshape(len(inverse), *own.shape)
+        self.turn = None
+        if several:
+            # Until no two directions bear on the same readings.
+            gram, self.turn = np.linalg.eigh(np.einsum("ihk,gihl->ghkl", own, self.reach))
+            self.reach = np.einsum("gihk,ghkl->gihl", self.reach, self.turn)
+            self.side = np.einsum("gih,ihk,ghkl->ghl", self.solved, own, self.turn)
+        else:
+            gram = np.einsum("ihk,gihk->ghk", own, self.reach)
+            self.side = np.einsum("gih,ihk->ghk", self.solved, own)
+        # (g, h, s, k): by how much each direction at each size widens C.
+        scaled = (sign[:, None] * np.array(sizes) ** 2)[None, :, :, None]
+        more = 1.0 + scaled * np.maximum(gram, 0.0)[:, :, None, :]
+        self.gained = scaled / more
+        fit = np.einsum("ih,gih->gh", self.y, self.solved)[:, :, None]
+        fit = fit - (self.gained * self.side[:, :, None, :] ** 2).sum(axis=3) + np.log(more).sum(axis=3)
+        prior = np.log(np.array(shares)[:, None] * np.array(chances))
+        self.terms = prior[None] + model.rest[:, None, None] - 0.5 * fit
+        self.weights = self.terms
+
+    def phases(self, toward: "Array", wide: float, own: list[int]) -> "Array":
+        """Share, mean and standard deviation of the phase under whatever is likely at all, (m, 3)."""
+        import numpy as np
+
+        pull = np.einsum("gihk,i->ghk", self.reach, toward)
+        # What moves the cam itself is no error of its readings.
+        pull[:, :, 0] -= [sum(each.moves[k] for k in own) / len(own) for each in self.hypotheses]
+        placed = np.array([each.places for each in self.hypotheses])
+        late = (np.einsum("i,gih->gh", toward, self.solved) + placed)[:, :, None]
+        late = late - (self.gained * (pull * self.side)[:, :, None, :]).sum(axis=3)
+        known = np.einsum("i,gij,j->g", toward, self.model.inverse, toward)[:, None, None]
+        variance = wide - known + (self.gained * (pull**2)[:, :, None, :]).sum(axis=3)
+        likely = self.weights > LEAST_WEIGHT
+        return np.stack([self.weights[likely], late[likely], np.sqrt(np.maximum(variance[likely], 1e-6))], axis=1)
+
+    def foretell(self) -> "tuple[Array, Array]":
+        """What each reading of `model.coming` would deviate by under each condition and hypothesis, at its likeliest size.
+
+        Returns
+        -------
+        tuple
+            Means and variances, (g, h, m) each.
+        """
+        import numpy as np
+
+        n, model = len(self.model.readings), self.model
+        cross = model.whole[:, :n, n:]
+        reach = model.inverse @ cross
+        if self.turn is None:
+            left = self.along[n:][None] - np.einsum("gnm,nhk->gmhk", reach, self.along[:n])
+        else:
+            left = np.einsum("mhk,ghkl->gmhl", self.along[n:], self.turn)
+            left = left - np.einsum("gnm,nhk,ghkl->gmhl", reach, self.along[:n], self.turn)
+        likely = self.weights.argmax(axis=2)
+        gained = np.take_along_axis(self.gained, likely[:, :, None, None], axis=2)[:, :, 0]
+        means = self.adds[n:].T[None] + np.einsum("gnm,nh->ghm", reach, self.y)
+        means = means + np.einsum("gmhl,ghl->ghm", left, gained * self.side)
+        alone = np.einsum("gmm->gm", model.whole[:, n:, n:]) - np.einsum("gnm,gnm->gm", cross, reach)
+        spreads = alone[:, None, :] + np.einsum("gmhl,ghl->ghm", left**2, gained)
+        return means, np.maximum(spreads, 1e-6)
+
+
+def _binned(parts: "Array") -> "Array":
+    """The parts of a mixture with those that lie as good as together taken as one, (m, 3)."""
+    import numpy as np
+
+    keys = np.round(parts[:, 1] / BIN_DEG) * 4096 + np.round(np.log(parts[:, 2]) / BIN_LOG)
+    _, at = np.unique(keys, return_inverse=True)
+    share = np.bincount(at, parts[:, 0])
+    late, sd = (np.bincount(at, parts[:, 0] * parts[:, k]) / share for k in (1, 2))
+    return np.stack([share / share.sum(), late, sd], axis=1)
+
+
+def _hypotheses(
+    readings: tuple[Seen, ...], expected: Expected, setup: Setup, coming: tuple[Seen, ...]
+) -> Iterator[tuple[Hypothesis, float]]:
+    """Every way something can be wrong, and nothing wrong, with the chance of each before any reading."""
+    import numpy as np
+
+    priors = _priors(setup)
+    zero = np.zeros(len(readings) + len(coming))
+    rows = _Rows(readings + coming, len(readings), expected)
+    nothing, anywhere = 1.0 - sum(priors.values()), FAR_PHASE_DEG
+    # A cam can have been fitted anywhere, if seldom far off.
+    yield Hypothesis(NOTHING, 1.0, zero, zero), (1.0 - FAR_SHARE) * nothing
+    yield Hypothesis(NOTHING, 1.0, zero, anywhere * rows.lobes, moves=(anywhere, anywhere)), FAR_SHARE * nothing
+    for code, prior in priors.items():
+        own = list(_MAKERS[code](code, rows, setup)) if prior else []
+        whole = sum(each.share for each in own)
+        until = setup.denied.get(code, -1)
+        for each in own:
+            looked = until > (readings[-1].seq if each.seq is None else each.seq)
+            yield each, prior * each.share / whole * (DENIED if looked else 1.0)
 
 
 def suspects(readings: tuple[Seen, ...], expected: Expected, setup: Setup) -> tuple[Suspect, ...]:
@@ -226,16 +378,21 @@ def suspects(readings: tuple[Seen, ...], expected: Expected, setup: Setup) -> tu
 
 
 def asked(found: tuple[Suspect, ...]) -> tuple[Suspect, ...]:
-    """What is worth asking: nothing while nothing wrong is likelier than not, else the likeliest faults."""
+    """What is worth asking: nothing while nothing wrong is likelier than not and no fault likely enough to hold a verdict."""
     nothing = next(each.share for each in found if each.code == NOTHING)
-    if nothing > 0.5:
+    faults = [each for each in found if each.code != NOTHING and each.share >= LEAST_SHARE]
+    if nothing > 0.5 and all(each.share <= HOLDS_SHARE for each in faults):
         return ()
-    return tuple(each for each in found if each.code != NOTHING and each.share >= LEAST_SHARE)[:MOST_ASKED]
+    return tuple(faults)[:MOST_ASKED]
 
 
 def _priors(setup: Setup) -> dict[str, float]:
     """Each fault's prior, raised or lowered by what needs no reading to be seen."""
     priors = dict(PRIOR)
+    priors["bleeding-lifter"], priors["lash-wrong"] = BLEEDS[setup.tappets], LASH_WRONG[setup.tappets]
+    if setup.springs:
+        # What they do is in the model itself.
+        priors["springs-on"] = 0.0
     if setup.pressed:
         priors["gear-slipped-before"] = PRESSED_SHARE
     # On a wheel that counts to 360 the two show the same; the end is mistaken a little more often.
@@ -305,14 +462,20 @@ def _moved(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
     for j in range(lobes[0], rows.taken) if wheel else lobes[1:]:
         first = rows.readings[j]
         if moves[j]:
-            yield Hypothesis(code, 1.0, rows.zero, size * moves * (rows.seqs >= first.seq), first.seq)
+            along = size * moves * (rows.seqs >= first.seq)
+            own = (0.0, 0.0) if wheel else (size, size)
+            yield Hypothesis(code, 1.0, rows.zero, along, first.seq, sized=True, moves=own)
 
 
 def _backward(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
-    """One reading through the slack of the drive; or all of a set, till one place is come up to again."""
+    """One reading or two through the slack of the drive; or all of a set, till one place is come up to again."""
     if code == "one-backward":
-        for j in rows.singly:
-            yield Hypothesis(code, 1.0, rows.zero, BACKWARD_DEG * rows.at(j), rows.readings[j].seq)
+        for k, j in enumerate(rows.singly):
+            seq = rows.readings[j].seq
+            yield Hypothesis(code, 1.0, rows.zero, BACKWARD_DEG * rows.at(j), seq, sized=True)
+            for i in rows.singly[:k] if len(rows.singly) <= MOST_PAIRED else ():
+                both = BACKWARD_DEG * (rows.at(j) + rows.at(i))
+                yield Hypothesis(code, PAIRED_SHARE, rows.zero, both, seq, sized=True)
         return
     # Until a place is come up to again, or another way of reading is begun.
     places = [rows.readings[n].place for n in rows.at_lobes]
@@ -321,7 +484,7 @@ def _backward(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
     ]
     ends = [rows.readings[n].seq for n in again] or [rows.readings[rows.taken - 1].seq + 1]
     for end in ends:
-        yield Hypothesis(code, 1.0, rows.zero, -BACKWARD_DEG * rows.lobes * (rows.seqs < end))
+        yield Hypothesis(code, 1.0, rows.zero, -BACKWARD_DEG * rows.lobes * (rows.seqs < end), sized=True)
 
 
 def _slips(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
@@ -337,7 +500,7 @@ def _slips(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
         for size in sizes:
             for sign in (-part, part):
                 yield Hypothesis(code, 1.0 / len(sizes), sign * size * here, spread, seen.seq)
-        yield Hypothesis(code, 2 * ANY_SLIP_SHARE, rows.zero, part * ANY_SLIP_DEG * here, seen.seq)
+        yield Hypothesis(code, 2 * ANY_SLIP_SHARE, rows.zero, part * ANY_SLIP_DEG * here, seen.seq, sized=True)
 
 
 def _wrong_side(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
@@ -405,58 +568,90 @@ def _tooth(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
         return
     known = math.sqrt(PHASE_DEG**2 - TOOTH_PHASE_DEG**2)
     for teeth in (-2, -1, 1, 2):
-        yield Hypothesis(code, 1.0, teeth * 360 / setup.crank_teeth * rows.lobes, known * rows.lobes, sign=-1)
+        off = teeth * 360 / setup.crank_teeth
+        yield Hypothesis(code, 1.0, off * rows.lobes, known * rows.lobes, sign=-1, moves=(known, known), places=off)
 
 
 def _slipped_before(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
-    yield Hypothesis(code, 1.0, rows.zero, SLIPPED_BEFORE_DEG * rows.lobes)
+    far = SLIPPED_BEFORE_DEG
+    yield Hypothesis(code, 1.0, rows.zero, far * rows.lobes, moves=(far, far))
 
 
 def _apart(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
     if rows.expected.apart or {rows.readings[n].lobe for n in rows.at_lobes} != {"intake", "exhaust"}:
         return
     side = rows.where(lambda each: each.lobe == "intake") - rows.where(lambda each: each.lobe == "exhaust")
-    yield Hypothesis(code, 1.0, rows.zero, APART_DEG * side * rows.lobes)
+    along = APART_DEG * side * rows.lobes
+    yield Hypothesis(code, 1.0, rows.zero, along, sized=True, moves=(APART_DEG, -APART_DEG))
+
+
+def _over_slopes(code: str, rows: _Rows, size: float, moves: Callable[[Seen], float]) -> Hypothesis:
+    """A fault that acts on lifts: on degrees through slopes that are known only so well, and of each lobe for itself."""
+    import numpy as np
+
+    along = size * np.array([moves(each) for each in rows.readings])
+    blurred = [
+        SLOPE_SHARE * along * rows.where(lambda each, lobe=lobe: each.lobe == lobe and each.on_wheel)  # type: ignore[misc]
+        for lobe in LOBES
+    ]
+    return Hypothesis(code, 1.0, rows.zero, np.stack([along, *blurred], axis=1), sized=True)
+
+
+def _by_slope(each: Seen, mm: float) -> float:
+    """Crank degrees that a flank takes for so many mm."""
+    return mm / each.slope_mm if each.slope_mm else 0.0
 
 
 def _askew(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
     """Lifts read so many percent over: an opening comes earlier, a closing later, a half width grows by half as much."""
-    import numpy as np
 
     def percent(each: Seen) -> float:
         if each.kind == "event":
-            return each.side * 0.01 * rows.expected.check_mm / each.slope_mm if each.slope_mm else 0.0
+            return each.side * _by_slope(each, 0.01 * rows.expected.check_mm)
         if each.kind == "lift":
             return -each.side * 0.005 * rows.expected.width_deg.get(each.seq, 0.0)
         return 1.0 if each.kind == "peak" else 0.0
 
-    yield Hypothesis(code, 1.0, rows.zero, ASKEW_PERCENT * np.array([percent(each) for each in rows.readings]))
+    yield _over_slopes(code, rows, ASKEW_PERCENT, percent)
 
 
 def _lash(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
     """So much more lash: openings later, closings earlier, the greatest lift short by it; the base is not."""
-    import numpy as np
 
     def hundredth(each: Seen) -> float:
         if each.kind == "event":
-            return -each.side * 0.01 / each.slope_mm if each.slope_mm else 0.0
+            return -each.side * _by_slope(each, 0.01)
         return -1.0 / rows.expected.lift_mm[each.lobe] if each.kind == "peak" else 0.0
 
-    yield Hypothesis(code, 1.0, rows.zero, LASH * np.array([hundredth(each) for each in rows.readings]))
+    yield _over_slopes(code, rows, LASH, hundredth)
+
+
+def _checked(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
+    """Events read at another lift than the card's: openings later and closings earlier, or both the other way; no lift is short."""
+
+    def hundredth(each: Seen) -> float:
+        return -each.side * _by_slope(each, 0.01) if each.kind == "event" else 0.0
+
+    yield _over_slopes(code, rows, CHECKED, hundredth)
 
 
 def _bleeding(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
     """A lifter that leaks down on its way: closings early by all of it, lifts by half, the base low at the end."""
-    import numpy as np
 
     def hundredth(each: Seen) -> float:
-        if each.kind in ("event", "lift") and each.side > 0 and each.slope_mm:
-            return -0.01 / each.slope_mm * (1.0 if each.kind == "event" else 0.5)
+        if each.kind in ("event", "lift") and each.side > 0:
+            return -_by_slope(each, 0.01 if each.kind == "event" else 0.005)
         if each.kind == "peak":
             return -0.5 / rows.expected.lift_mm[each.lobe]
         return -1.0 if each.kind == "base" else 0.0
 
-    yield Hypothesis(code, 1.0, rows.zero, BLED * np.array([hundredth(each) for each in rows.readings]))
+    yield _over_slopes(code, rows, BLED, hundredth)
+
+
+def _sprung(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
+    """Valve springs that push the cam ahead through the drive's slack on its closing flanks."""
+    closing = rows.where(lambda each: each.side > 0 and each.kind in ("event", "lift"))
+    yield Hypothesis(code, 1.0, rows.zero, -SPRUNG_DEG * closing, sized=True)
 
 
 def _misprint(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
@@ -496,5 +691,7 @@ _MAKERS = {
     "indicator-askew": _askew,
     "lash-wrong": _lash,
     "bleeding-lifter": _bleeding,
+    "wrong-checking-lift": _checked,
+    "springs-on": _sprung,
     "card-misprint": _misprint,
 }

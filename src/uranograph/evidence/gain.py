@@ -1,6 +1,7 @@
 """What a reading would tell: how far it parts the faults from each other, and in from out."""
 
 import math
+from collections import defaultdict
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -13,6 +14,10 @@ if TYPE_CHECKING:
 
 # Places and weights of Gauss and Hermite's rule of five points, for a standard normal.
 _FIVE = ((-2.856970, 0.011257), (-1.355626, 0.222076), (0.0, 0.533333), (1.355626, 0.222076), (2.856970, 0.011257))
+
+
+# A fault of less share than this is not asked of what it foretells.
+LEAST_FORETOLD = 1e-4
 
 
 @dataclass(frozen=True)
@@ -60,7 +65,7 @@ def gains(
     """
     weighing = Weighing(readings, expected, setup, coming)
     foretold = _foretold(weighing)
-    phase = weighing.phase(cam, lobes)
+    phase = weighing.plain_phase(cam, lobes)
     nothing = next(each.share for each in weighing.found if each.code == NOTHING)
     narrower = _narrower(weighing, cam, lobes)
     found = []
@@ -69,7 +74,7 @@ def gains(
         found.append(
             Gain(
                 _information(list(by_code.values())),
-                nothing * _settles(phase, [float(by[n]) for by in narrower], tolerance_deg, ahead_deg, false_verdict),
+                nothing * _settles(phase, narrower[:, n], tolerance_deg, ahead_deg, false_verdict),
                 _parted(by_code),
             )
         )
@@ -81,34 +86,19 @@ Told = list[tuple[float, float]]
 
 def _foretold(weighing: Weighing) -> dict[str, tuple[float, Told]]:
     """By fault: its share, and mean and variance of each coming reading's deviation if that fault is there."""
-    import numpy as np
-
-    n, m = len(weighing.readings), len(weighing.coming)
-    y = weighing.grounds.y[:, None] - weighing.adds[:n]
-    own, further = weighing.along[:n], weighing.along[n:]
-    means, spreads = [], []
-    for ground, cov in zip(weighing.grounds.parts, weighing.grounds.whole, strict=True):
-        cross, alone = cov[:n, n:], np.diag(cov)[n:]
-        reach = ground.inverse @ cross
-        toward = ground.inverse @ y
-        more = 1.0 + weighing.sign * np.einsum("nm,nm->m", own, ground.inverse @ own)
-        size = weighing.sign * np.einsum("nm,nm->m", own, toward) / more
-        left = further - reach.T @ own
-        means.append(weighing.adds[n:] + reach.T @ y + left * size)
-        base = alone - np.einsum("nc,nc->c", cross, reach)
-        spreads.append(np.maximum(base[:, None] + weighing.sign / more * left**2, 1e-6))
-    codes = np.array([each.code for each in weighing.hypotheses])
+    by_code: dict[str, list[tuple[Array, Array, Array]]] = defaultdict(list)
+    for block in weighing.blocks:
+        means, spreads = block.foretell()
+        for h, each in enumerate(block.hypotheses):
+            by_code[each.code].append((block.weights[:, h].sum(axis=1), means[:, h], spreads[:, h]))
     found: dict[str, tuple[float, Told]] = {}
-    for code in dict.fromkeys(codes):
-        mask = codes == code
-        weight = weighing.weights[:, mask]
-        share = float(weight.sum())
-        if share < 1e-4:
+    for code, own in by_code.items():
+        share = float(sum(weight.sum() for weight, _, _ in own))
+        if share < LEAST_FORETOLD:
             continue
-        part = weight / share
-        mean = sum(part[g] @ means[g][:, mask].T for g in range(len(means)))
-        second = sum(part[g] @ (spreads[g][:, mask] + means[g][:, mask] ** 2).T for g in range(len(means)))
-        found[str(code)] = (share, [(float(mean[c]), float(second[c] - mean[c] ** 2)) for c in range(m)])
+        mean = sum(weight @ means for weight, means, _ in own) / share
+        second = sum(weight @ (spread + means**2) for weight, means, spread in own) / share
+        found[code] = share, [(float(m), float(max(q - m**2, 1e-6))) for m, q in zip(mean, second, strict=True)]
     return found
 
 
@@ -137,33 +127,29 @@ def _parted(by_code: dict[str, tuple[float, float, float]]) -> tuple[str, str]:
     return best[1], best[2]
 
 
-def _narrower(weighing: Weighing, cam: str, lobes: tuple[str, ...]) -> "list[Array]":
-    """By how much each coming reading narrows the variance of the phase, for each way the lobes can be ground."""
+def _narrower(weighing: Weighing, cam: str, lobes: tuple[str, ...]) -> "Array":
+    """By how much each coming reading narrows the variance of the phase, (g, m): under each condition."""
     import numpy as np
 
-    n, grounds = len(weighing.readings), weighing.grounds
+    n, model = len(weighing.readings), weighing.model
     toward, _ = toward_phase(weighing.readings + weighing.coming, weighing.expected, cam, lobes)
-    found = []
-    for ground, cov in zip(grounds.parts, grounds.whole, strict=True):
-        cross = cov[:n, n:]
-        reach = ground.inverse @ cross
-        left = toward[n:] - reach.T @ toward[:n]
-        found.append(left**2 / np.maximum(np.diag(cov)[n:] - np.einsum("nc,nc->c", cross, reach), 1e-9))
-    return found
+    cross = model.whole[:, :n, n:]
+    reach = model.inverse @ cross
+    left = toward[n:] - np.einsum("gnm,n->gm", reach, toward[:n])
+    alone = np.einsum("gmm->gm", model.whole[:, n:, n:]) - np.einsum("gnm,gnm->gm", cross, reach)
+    return np.asarray(left**2 / np.maximum(alone, 1e-9))
 
 
-def _settles(
-    phase: Phase, narrower: list[float], tolerance_deg: float, ahead_deg: float, false_verdict: float
-) -> float:
-    """How much less in doubt in or out is, on the mean, once the phase is so much narrower for each grind."""
+def _settles(phase: Phase, narrower: "Array", tolerance_deg: float, ahead_deg: float, false_verdict: float) -> float:
+    """How much less in doubt in or out is, on the mean, once the phase is so much narrower under each condition."""
+    import numpy as np
+
+    share, late, sd = phase.parts.T
+    less = np.minimum(narrower, 0.999 * sd**2)
     then = 0.0
     for place, weight in _FIVE:
-        parts = tuple(
-            (share, late + place * math.sqrt(less), math.sqrt(sd**2 - less))
-            for (share, late, sd), by in zip(phase.parts, narrower, strict=True)
-            for less in [min(by, 0.999 * sd**2)]
-        )
-        then += weight * _doubt(Phase(0.0, 1.0, parts).chance_within(tolerance_deg, ahead_deg), false_verdict)
+        parts = Phase(np.stack([share, late + place * np.sqrt(less), np.sqrt(sd**2 - less)], axis=1))
+        then += weight * _doubt(parts.chance_within(tolerance_deg, ahead_deg), false_verdict)
     return max(0.0, _doubt(phase.chance_within(tolerance_deg, ahead_deg), false_verdict) - then)
 
 

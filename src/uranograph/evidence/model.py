@@ -5,8 +5,9 @@ their covariance is the sum of what they share: the wheel's zero, the phase, the
 """
 
 import math
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
@@ -22,8 +23,26 @@ FINEST_READ_DEG = 0.25
 CENTERING_DEG, CONTACT_DEG = 0.1, 0.05
 ZERO_DEG, PHASE_DEG = 30.0, 5.0
 SEPARATION_DEG, HALF_DURATION_DEG, HALF_WIDTH_DEG, DROP_WIDTH_DEG = 0.35, 0.35, 3.0, 0.6
-EVEN_DEG, UNEVEN_DEG, UNEVEN_UNSEEN_DEG, UNEVEN_SHARE = 0.3, 2.0, 1.0, 0.125
+EVEN_DEG, UNEVEN_DEG, UNEVEN_UNSEEN_DEG = 0.3, 2.0, 1.0
+# One lobe in eight is uneven, and the lobes of a cam are of one family: how alike they are, and how likely none, one, both are.
+FAMILY = 0.8
+UNEVEN_PRIOR = {0: 0.85, 1: 0.03, 2: 0.09}
+UNEVEN_ALONE = 0.125
 LATE_BIAS_DEG = 0.1
+# Valve springs push the cam ahead on closing flanks: what closings share, by the springs that are on while checking.
+SPRINGS_DEG = {"none": 0.0, "light": 0.15, "real": 0.8, "": 0.2}
+# The scale of the hand's noise against the usual one, and of the wheel's centering, with the chance of each pair.
+HAND_SCALES = (
+    (0.6, 1.0, 0.15),
+    (1.0, 1.0, 0.44),
+    (1.5, 1.0, 0.14),
+    (2.2, 1.5, 0.09),
+    (1.0, 3.0, 0.12),
+    (2.0, 3.0, 0.05),
+    (4.0, 3.0, 0.01),
+)
+# Of so many readings one in ten lies further out, and the largest interval of a mixture that counts as k = 2.
+TWO_SIGMA = 0.9545
 # Greatest lift in percent of the card's, the base circle in hundredths of a mm.
 LIFT_GROUND, LIFT_READ, BASE_READ = 0.4, 0.1, 1.2
 WHEEL = ("stop", "event", "lift")
@@ -61,6 +80,8 @@ class Seen:
         By how much its figure is off if two of its digits were swapped; 0 where that changes nothing.
     drop
         The drop of an equal lift as typed, so that it can be read again.
+    apart_deg
+        Of a stop, how far its two contacts stand from their middle.
     """
 
     kind: str
@@ -76,6 +97,7 @@ class Seen:
     own_deg: float | None = None
     swap_deg: float = 0.0
     drop: str = ""
+    apart_deg: float = 0.0
 
     @property
     def place(self) -> tuple[str, str, int, str]:
@@ -93,7 +115,9 @@ class Expected:
 
     `apart` is whether the lobes are on cams of their own; `division_deg` the wheel's smallest division; `half_doubt_deg` how
     far a half duration may be off, where the card does not give it; `lift_mm` each lobe's greatest lift, `check_mm` the
-    lift at which events count; `eye_deg` how this shop reads a 1-degree wheel, one standard deviation.
+    lift at which events count; `eye_deg` how this shop reads a 1-degree wheel, one standard deviation; `centering_deg` how far
+    its wheel's marks are off center, once a turn; `closing_deg` what closings share by valve springs. `peak_chance` is how likely
+    the middles are those of the peaks and not of the events: 0 where the card prints events, 1 where it says so itself.
     """
 
     middle_deg: Mapping[str, float]
@@ -105,6 +129,9 @@ class Expected:
     lift_mm: Mapping[str, float] = field(default_factory=dict)
     check_mm: float = 1.0
     eye_deg: float = USUAL_EYE_DEG
+    centering_deg: float = CENTERING_DEG
+    closing_deg: float = SPRINGS_DEG[""]
+    peak_chance: float = 0.0
 
     def place(self, seen: Seen) -> float:
         """Where a reading is expected, with the cam on its card and the wheel at its top."""
@@ -159,13 +186,13 @@ def shared(readings: tuple[Seen, ...], expected: Expected) -> "dict[str, Array]"
             share(f"ground-{each.lobe}", n, LIFT_GROUND)
         if each.kind not in ("event", "lift"):
             continue
-        # A wheel off center is off by as much whenever the same place is read again.
-        share(f"centering-{each.kind}-{each.lobe}-{each.side}-{each.drop}-{each.frame}", n, CENTERING_DEG)
         share(f"phase-{each.lobe if expected.apart else 'both'}", n, PHASE_DEG)
         share(f"separation-{each.lobe}", n, SEPARATION_DEG)
         if each.kind == "event":
             share(f"duration-{each.lobe}", n, expected.half_doubt_deg.get(each.lobe, HALF_DURATION_DEG) * each.side)
-        else:
+        if each.side > 0:
+            share("closings", n, expected.closing_deg)
+        if each.kind == "lift":
             share(f"width-{each.lobe}", n, HALF_WIDTH_DEG * each.side)
             share(f"width-{each.lobe}-{each.drop}", n, DROP_WIDTH_DEG * each.side)
     return found
@@ -195,80 +222,219 @@ def beside_the_eye(division_deg: float) -> float:
     return step**2 / 12 + CONTACT_DEG**2
 
 
-def own_noise(readings: tuple[Seen, ...], expected: Expected) -> "Array":
-    """Variance of each reading by itself."""
+def off_center(readings: tuple[Seen, ...], expected: Expected) -> "Array":
+    """What a wheel off center adds to each reading, as two directions of one standard deviation each, (2k, n) for k frames.
+
+    Its marks are off by a sine once a turn; of a stop the mean of both contacts counts.
+    """
+    import numpy as np
+
+    frames = sorted({each.frame for each in readings if each.on_wheel and each.frame >= 0})
+    found = np.zeros((2 * len(frames), len(readings)))
+    for n, each in enumerate(readings):
+        if each.on_wheel and each.frame >= 0:
+            at, row = math.radians(each.at_deg), 2 * frames.index(each.frame)
+            part = expected.centering_deg * math.cos(math.radians(each.apart_deg))
+            found[row, n], found[row + 1, n] = part * math.cos(at), part * math.sin(at)
+    return found
+
+
+def own_noise(readings: tuple[Seen, ...], expected: Expected) -> "tuple[Array, Array]":
+    """Variance of each reading by itself: by the hand, and by what is not the hand's."""
     import numpy as np
 
     hand = hand_variance(expected.division_deg, expected.eye_deg)
 
-    def own(seen: Seen) -> float:
+    def own(seen: Seen) -> tuple[float, float]:
         if seen.own_deg is not None:
-            return seen.own_deg**2 + seen.needle_deg**2
+            return 0.0, seen.own_deg**2 + seen.needle_deg**2
         if seen.kind == "stop":
-            return (hand + CENTERING_DEG**2) / 2
-        return {"peak": LIFT_READ**2, "base": BASE_READ**2}.get(seen.kind, hand + seen.needle_deg**2)
+            return hand / 2, 0.0
+        if seen.kind in ("peak", "base"):
+            return 0.0, (LIFT_READ if seen.kind == "peak" else BASE_READ) ** 2
+        return hand + seen.needle_deg**2, 0.0
 
-    return np.array([own(seen) for seen in readings])
+    both = np.array([own(seen) for seen in readings]).reshape(-1, 2)
+    return both[:, 0], both[:, 1]
 
 
-def unevenness(readings: tuple[Seen, ...], lobe: str) -> "Array":
-    """How an uneven lobe moves each reading: not at its events, and most near its nose."""
+def unevenness(readings: tuple[Seen, ...], lobe: str, of_peak: bool = False) -> "Array":
+    """How an uneven lobe moves each reading beside the card's middle: of its events, or of its peak.
+
+    Its events' middle is the card's where that is of the events, and lifts drift from it toward the nose; else the peak is.
+    """
     import numpy as np
 
-    return np.array([each.near_nose if each.lobe == lobe and each.kind == "lift" else 0.0 for each in readings])
+    def moves(each: Seen) -> float:
+        if each.lobe != lobe or each.kind not in ("event", "lift"):
+            return 0.0
+        return (each.near_nose if each.kind == "lift" else 0.0) - of_peak
+
+    return np.array([moves(each) for each in readings])
 
 
-def covariance(readings: tuple[Seen, ...], expected: Expected, uneven: frozenset[str] = frozenset()) -> "Array":
-    """The covariance of all deviations, (n, n), with these lobes ground uneven."""
-    return covariances(readings, expected, (uneven,))[0]
-
-
-def covariances(readings: tuple[Seen, ...], expected: Expected, grinds: tuple[frozenset[str], ...]) -> "list[Array]":
-    """The covariance of all deviations for each of some ways in which the lobes can be ground."""
+def _unseen(readings: tuple[Seen, ...], lobe: str, of_peak: bool) -> "Array":
+    """Where the middle that the card means is not read: no drop shows how far an uneven lobe's events lie from its lifts."""
     import numpy as np
 
-    parts = np.array(list(shared(readings, expected).values()))
-    common = np.diag(own_noise(readings, expected)) + parts.T @ parts
-    found = []
-    for uneven in grinds:
-        total = common
-        for lobe in {each.lobe for each in readings if each.kind == "lift"}:
-            nose = unevenness(readings, lobe)
-            size = UNEVEN_DEG if lobe in uneven else EVEN_DEG
-            total = total + size**2 * np.outer(nose, nose)
-            if lobe in uneven:
-                whole = (nose > 0).astype(float)
-                total = total + UNEVEN_UNSEEN_DEG**2 * np.outer(whole, whole)
-        found.append(total)
-    return found
+    kind = "event" if of_peak else "lift"
+    return np.array(
+        [
+            1.0 if each.lobe == lobe and each.kind == kind and (of_peak or each.near_nose > 0) else 0.0
+            for each in readings
+        ]
+    )
 
 
 @dataclass(frozen=True)
-class Phase:
-    """Where a cam stands, crank degrees late, and one standard deviation of that.
+class Condition:
+    """One way everything that readings share can be: which lobes are uneven, what the card's middle is of, and the hand's scale."""
 
-    `parts` holds it for each way the lobes can be ground: its share, where the cam stands if so, one standard deviation.
+    uneven: frozenset[str] = frozenset()
+    of_peak: bool = False
+    hand: float = 1.0
+    centering: float = 1.0
+    prior: float = 1.0
+
+
+PLAIN = Condition()
+
+
+def conditions(readings: tuple[Seen, ...], expected: Expected) -> tuple[Condition, ...]:
+    """Every way the lobes read can be ground, the card be meant, and the hand read, with its chance before any reading."""
+    by_events = expected.peak_chance < 1.0
+    meant = [(False, 1 - expected.peak_chance)] if by_events else []
+    meant += [(True, expected.peak_chance)] if expected.peak_chance > 0 else []
+    found = []
+    for of_peak, chance in meant:
+        kinds = ("event", "lift") if of_peak else ("lift",)
+        lobes = sorted({each.lobe for each in readings if each.kind in kinds})
+        for which in range(1 << len(lobes)):
+            uneven = frozenset(lobe for n, lobe in enumerate(lobes) if which >> n & 1)
+            alone = UNEVEN_ALONE if uneven else 1 - UNEVEN_ALONE
+            grind = UNEVEN_PRIOR[len(uneven)] if len(lobes) == 2 else alone if lobes else 1.0
+            found += [
+                Condition(uneven, of_peak, hand, centering, chance * grind * prior)
+                for hand, centering, prior in HAND_SCALES
+            ]
+    return tuple(found)
+
+
+def covariance(readings: tuple[Seen, ...], expected: Expected, condition: Condition = PLAIN) -> "Array":
+    """The covariance of all deviations, (n, n), under one condition."""
+    return covariances(readings, expected, (condition,))[0]
+
+
+def covariances(readings: tuple[Seen, ...], expected: Expected, ways: tuple[Condition, ...]) -> "Array":
+    """The covariance of all deviations under each of some conditions, (g, n, n)."""
+    import numpy as np
+
+    parts = np.array(list(shared(readings, expected).values())).reshape(-1, len(readings))
+    center = off_center(readings, expected)
+    hand, beside = own_noise(readings, expected)
+    common, wheel = np.diag(beside) + parts.T @ parts, center.T @ center
+    grinds: dict[tuple[frozenset[str], bool], Array] = {}
+    found = []
+    for way in ways:
+        grind = way.uneven, way.of_peak
+        if grind not in grinds:
+            grinds[grind] = common + _ground(readings, *grind)
+        found.append(grinds[grind] + way.hand**2 * np.diag(hand) + way.centering**2 * wheel)
+    return np.array(found)
+
+
+def _ground(readings: tuple[Seen, ...], uneven: frozenset[str], of_peak: bool) -> "Array":
+    """What lobes that are no mirror images add to the covariance: of one family, and so alike."""
+    import numpy as np
+
+    lobes = sorted({each.lobe for each in readings if each.kind in ("event", "lift")})
+    total = np.zeros((len(readings), len(readings)))
+    for one in lobes:
+        for other in lobes:
+            alike = 1.0 if one == other else FAMILY
+            sizes = [UNEVEN_DEG if lobe in uneven else EVEN_DEG for lobe in (one, other)]
+            moved = [unevenness(readings, lobe, of_peak) for lobe in (one, other)]
+            total += alike * sizes[0] * sizes[1] * np.outer(moved[0], moved[1])
+            if {one, other} <= uneven:
+                hidden = [_unseen(readings, lobe, of_peak) for lobe in (one, other)]
+                total += alike * UNEVEN_UNSEEN_DEG**2 * np.outer(hidden[0], hidden[1])
+    return total
+
+
+def normal_cdf(x: "Array") -> "Array":
+    """The normal distribution function, to 1e-7.
+
+    References
+    ----------
+    Abramowitz and Stegun, 7.1.26.
+    """
+    import numpy as np
+
+    z = np.abs(x) / math.sqrt(2)
+    t = 1 / (1 + 0.3275911 * z)
+    poly = t * (0.254829592 + t * (-0.284496736 + t * (1.421413741 + t * (-1.453152027 + t * 1.061405429))))
+    upper = 0.5 * poly * np.exp(-z * z)
+    return np.asarray(np.where(x >= 0, 1 - upper, upper))
+
+
+@dataclass(frozen=True, eq=False)
+class Phase:
+    """Where a cam stands, crank degrees late: a mixture of Gaussians, one for each way everything can be.
+
+    Parameters
+    ----------
+    parts
+        (m, 3): share, mean and standard deviation of each.
+
+    Examples
+    --------
+    >>> one = Phase.of(0.0, 0.5)
+    >>> round(one.chance_within(1.0), 3), round(Phase.of(3.0, 0.5).chance_within(1.0), 3)
+    (0.954, 0.0)
+    >>> round(one.late_deg, 3), round(one.sd_deg, 3)
+    (0.0, 0.5)
     """
 
-    late_deg: float
-    sd_deg: float
-    parts: tuple[tuple[float, float, float], ...] = ()
+    parts: "Array"
+
+    @classmethod
+    def of(cls, late_deg: float, sd_deg: float) -> "Phase":
+        """A single Gaussian."""
+        import numpy as np
+
+        return cls(np.array([[1.0, late_deg, sd_deg]]))
+
+    def chance_below(self, deg: float) -> float:
+        """The chance that the true phase is less late than this."""
+        share, late, sd = self.parts.T
+        return float(share @ normal_cdf((deg - late) / sd))
 
     def chance_within(self, tolerance_deg: float, ahead_deg: float = 0.0) -> float:
-        """The chance that the true phase, aimed so far ahead of the card, lies within a tolerance.
+        """The chance that the true phase, aimed so far ahead of the card, lies within a tolerance."""
+        share, late, sd = self.parts.T
+        off = late + ahead_deg
+        return float(share @ (normal_cdf((tolerance_deg - off) / sd) - normal_cdf((-tolerance_deg - off) / sd)))
 
-        Examples
-        --------
-        >>> round(Phase(0.0, 0.5).chance_within(1.0), 3), round(Phase(3.0, 0.5).chance_within(1.0), 3)
-        (0.954, 0.0)
-        """
+    @cached_property
+    def late_deg(self) -> float:
+        """The middle of the mixture: as likely later as earlier."""
+        low = float((self.parts[:, 1] - 6 * self.parts[:, 2]).min())
+        high = float((self.parts[:, 1] + 6 * self.parts[:, 2]).max())
+        return _bisected(lambda deg: self.chance_below(deg) - 0.5, low, high)
 
-        def part(late: float, sd: float) -> float:
-            reach, off = sd * math.sqrt(2), late + ahead_deg
-            return 0.5 * (math.erf((tolerance_deg - off) / reach) + math.erf((tolerance_deg + off) / reach))
+    @cached_property
+    def sd_deg(self) -> float:
+        """Half of what holds the truth as often as two standard deviations of a Gaussian do."""
+        reach = float((abs(self.parts[:, 1] - self.late_deg) + 6 * self.parts[:, 2]).max())
+        return _bisected(lambda wide: self.chance_within(wide, -self.late_deg) - TWO_SIGMA, 0.0, reach) / 2
 
-        parts = self.parts or ((1.0, self.late_deg, self.sd_deg),)
-        return sum(share * part(late, sd) for share, late, sd in parts)
+
+def _bisected(rises: Callable[[float], float], low: float, high: float) -> float:
+    """Where a rising function passes zero, to a ten-thousandth of a degree."""
+    while high - low > 1e-4:
+        middle = (low + high) / 2
+        low, high = (low, middle) if rises(middle) > 0 else (middle, high)
+    return (low + high) / 2
 
 
 def toward_phase(
@@ -288,7 +454,7 @@ def toward_phase(
 
 
 def phase(readings: tuple[Seen, ...], expected: Expected, cam: str = "both", lobes: tuple[str, ...] = ()) -> Phase:
-    """The phase of one cam, given all readings.
+    """The phase of one cam, given all readings and nothing wrong.
 
     Parameters
     ----------
@@ -304,44 +470,31 @@ def phase(readings: tuple[Seen, ...], expected: Expected, cam: str = "both", lob
     Returns
     -------
     Phase
-        Mean k' C^-1 y and variance s^2 - k' C^-1 k, the grinds weighed by how likely each makes the readings.
+        Mean k' C^-1 y and variance s^2 - k' C^-1 k of each condition, weighed by how likely it makes the readings.
 
     References
     ----------
     docs/methods.md, "All readings together".
     """
-    return Grounds(readings, expected).phase(cam, lobes)
+    return Model(readings, expected).phase(cam, lobes)
 
 
-def _grinds(readings: tuple[Seen, ...]) -> tuple[frozenset[str], ...]:
-    """Every way the lobes that were read by lifts can be ground."""
-    lobes = sorted({each.lobe for each in readings if each.kind == "lift"})
-    return tuple(frozenset(lobe for n, lobe in enumerate(lobes) if which >> n & 1) for which in range(1 << len(lobes)))
-
-
-def _prior(uneven: frozenset[str], readings: tuple[Seen, ...]) -> float:
-    lobes = {each.lobe for each in readings if each.kind == "lift"}
-    return UNEVEN_SHARE ** len(uneven) * (1 - UNEVEN_SHARE) ** (len(lobes) - len(uneven))
-
-
-@dataclass(frozen=True)
-class Ground:
-    """One way the lobes can be ground: which are uneven, its prior with what C's determinant takes off, and C^-1."""
-
-    uneven: frozenset[str]
-    rest: float
-    inverse: "Array"
-
-
-class Grounds:
-    """The covariance of readings for every way their lobes can be ground, inverted once: all else is weighed against it.
+class Model:
+    """The covariance of readings under every condition, inverted once: all else is weighed against it.
 
     Parameters
     ----------
     readings, expected
         As for `phase`.
     coming
-        Readings that could be taken next: what they share with the others is kept beside, in `whole`.
+        Readings that could be taken next: what they share with the others is kept in `whole`.
+
+    Attributes
+    ----------
+    y
+        Deviations, (n,).
+    ways
+        The conditions, g of them; `inverse` is (g, n, n), `whole` (g, n + m, n + m), `rest` (g,) what prior and determinant take off.
     """
 
     def __init__(self, readings: tuple[Seen, ...], expected: Expected, coming: tuple[Seen, ...] = ()) -> None:
@@ -349,33 +502,32 @@ class Grounds:
 
         self.readings, self.coming, self.expected = readings, coming, expected
         self.y = deviations(readings, expected)
-        self.parts: list[Ground] = []
-        grinds, n = _grinds(readings), len(readings)
-        self.whole = covariances(readings + coming, expected, grinds)
-        for uneven, whole in zip(grinds, self.whole, strict=True):
-            cov = whole[:n, :n]
-            _, log_det = np.linalg.slogdet(cov)
-            rest = math.log(_prior(uneven, readings)) - 0.5 * (float(log_det) + n * math.log(2 * math.pi))
-            self.parts.append(Ground(uneven, rest, np.linalg.inv(cov)))
+        ways, n = conditions(readings, expected), len(readings)
+        whole = covariances(readings + coming, expected, ways)
+        inverse = np.linalg.inv(whole[:, :n, :n])
+        _, log_det = np.linalg.slogdet(whole[:, :n, :n])
+        rest = np.log([way.prior for way in ways]) - 0.5 * (log_det + n * math.log(2 * math.pi))
+        fit = rest - 0.5 * np.einsum("i,gij,j->g", self.y, inverse, self.y)
+        # What is far less likely than the likeliest tells nothing, whatever fault is weighed.
+        self.ways, self.whole, self.inverse, self.rest, self._fit = ways, whole, inverse, rest, fit
 
     @property
-    def shares(self) -> list[float]:
-        """How likely each grind is, nothing else being wrong."""
-        terms = [part.rest - 0.5 * float(self.y @ part.inverse @ self.y) for part in self.parts]
-        most = max(terms)
-        weights = [math.exp(term - most) for term in terms]
-        return [weight / sum(weights) for weight in weights]
+    def shares(self) -> "Array":
+        """How likely each condition is, nothing else being wrong, (g,)."""
+        import numpy as np
+
+        weights = np.exp(self._fit - self._fit.max())
+        return np.asarray(weights / weights.sum())
 
     def pulls(self, cam: str = "both", lobes: tuple[str, ...] = ()) -> list[tuple[float, float, float]]:
         """For each reading how far it is off what the others foretell, one standard deviation of that, and how far it pulls the
-        phase: by the likeliest grind.
+        phase: under the likeliest condition.
 
         Left out, a reading of weight w = (C^-1 k)_j changes the phase by w r, with r = (C^-1 y)_j / (C^-1)_jj.
         """
         import numpy as np
 
-        shares = self.shares
-        inverse = self.parts[shares.index(max(shares))].inverse
+        inverse = self.inverse[int(self.shares.argmax())]
         toward, _ = toward_phase(self.readings, self.expected, cam, lobes)
         alone = np.diag(inverse)
         off = inverse @ self.y / alone
@@ -384,11 +536,10 @@ class Grounds:
 
     def phase(self, cam: str = "both", lobes: tuple[str, ...] = ()) -> Phase:
         """The phase of one cam, as `phase` has it."""
+        import numpy as np
+
         toward, wide = toward_phase(self.readings, self.expected, cam, lobes)
-        parts = []
-        for share, ground in zip(self.shares, self.parts, strict=True):
-            solved = ground.inverse @ toward
-            parts.append((share, float(solved @ self.y), math.sqrt(max(wide - float(solved @ toward), 1e-6))))
-        mean = sum(share * late for share, late, _ in parts)
-        spread = sum(share * (sd**2 + (late - mean) ** 2) for share, late, sd in parts)
-        return Phase(mean, math.sqrt(spread), tuple(parts))
+        solved = self.inverse @ toward
+        late = solved @ self.y
+        sd = np.sqrt(np.maximum(wide - solved @ toward, 1e-6))
+        return Phase(np.stack([self.shares, late, sd], axis=1))

@@ -43,6 +43,7 @@ ADJUSTER_FIELDS = (
     "step",
     "marks",
     "where",
+    "degrees",
 )
 FIELDS = (
     *(f"a{n}_{name}" for n in range(1, MOST_ADJUSTERS + 1) for name in ADJUSTER_FIELDS),
@@ -165,6 +166,8 @@ def _adjuster(reader: FormReader, n: int, kind: str) -> Adjuster | None:
     data: dict[str, object] = {"kind": kind}
     if kind == "choices":
         options = reader.take(f"a{n}_options", _options, say("each-choice-shift-r4"))
+        if "cam" in (reader.text(f"a{n}_degrees"), reader.text(f"a{n}_marks")):
+            options = [{**option, "shift_deg": 2 * float(str(option["shift_deg"]))} for option in options or []]
         data |= {
             "options": options or [],
             "fitted": reader.text(f"a{n}_fitted") or (options or [{"label": ""}])[0]["label"],

@@ -22,7 +22,7 @@ def _drawn(job: Job) -> Figure:
     made = tries.tries(job)
     now = steps[-1].errors
     cams = []
-    for cam in adjust.cams(job):
+    for group, cam in [(one, cam) for one in adjust.cams(job) for cam in adjust.members(job, one)]:
         history = []
         for step in steps:
             error = step.errors.get(cam)
@@ -31,12 +31,12 @@ def _drawn(job: Job) -> Figure:
                 one = made[step.number - 1]
                 before = steps[step.number - 1].errors.get(cam)
                 moves_it = cam == "both" or cam in one.lobes
-                predicted = before[0] - one.shift_deg if before and moves_it else None
+                predicted = before[0] - one.shift_of(cam) if before and moves_it else None
             label = "as found" if step.number == 0 else f"move {step.number}"
             history.append(Tried(label, error[0] if error else None, error[1] if error else 0.0, predicted))
         phase = now.get(cam)
-        left = tuple(offer.choice.remaining_error_deg for offer in _offers(job, cam))
-        barred = frozenset(offer.number + 1 for offer in _offers(job, cam) if offer.barred)
+        left = tuple(offer.leaves_of(cam) for offer in _offers(job, group))
+        barred = frozenset(offer.number + 1 for offer in _offers(job, group) if offer.barred)
         late, doubt = phase or (None, 0.0)
         cams.append(OfCam(cam, late, doubt, left, tuple(history), barred))
     return positions_figure(tuple(cams), rules_of(job).tolerance_deg, "Cam timing changes")

@@ -15,10 +15,11 @@ from uranograph.stations.adjust import station as adjust
 from uranograph.stations.adjust.figure import figure
 from uranograph.stations.adjust.help import HELP
 from uranograph.stations.adjust.words import REFUSALS, say
+from uranograph.stations.clearance import gaps
 from uranograph.stations.clearance.gaps import Near
-from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.figure import token
 from uranograph.stations.degree.place import KEY as DEGREE
+from uranograph.stations.degree.place import LOBES
 from uranograph.stations.degree.target import target_of
 from uranograph.stations.true_tdc.station import zero_holds
 
@@ -99,24 +100,40 @@ def _for_machines(job: Job) -> Mapping[str, Any]:
             offers = adjust.offers(job, cam)
         except Impossible:
             continue
-        doubt = degree.phases(tries.at_position(job))[cam][1] if offers else 0.0
         by_dial = asdict(found) if offers and (found := adjust.live(job, cam)) else None
         for offer in offers:
             if offer.choice.moves:
-                moves = adjust.moves_of(job, cam, offer.choice)
                 offered.append(
                     {
                         "cam": cam,
-                        "moves": moves,
+                        "moves": adjust.moves_of(job, cam, offer.choice),
                         "shift_deg": offer.choice.shift_deg,
                         "leaves_deg": offer.choice.remaining_error_deg,
-                        "leaves_doubt_deg": doubt,
+                        "leaves_doubt_deg": offer.doubt_deg,
+                        "cams": _each_cam(job, cam, offer),
                         "least_gap_mm": offer.near.gap_mm if offer.near and offer.near.known else None,
                         "least_gap": _gap(offer.near) if offer.near else None,
                         "live": by_dial,
                     }
                 )
     return {"offers": offered, "move": _advised(job, offered)}
+
+
+def _each_cam(job: Job, cam: str, offer: adjust.Offer) -> dict[str, Any]:
+    """What an offer does to every cam that it moves, and the least gap of its valves then."""
+    shifts = [round(offer.shift_of(lobe), 6) for lobe in LOBES]
+    found = {}
+    for each in adjust.members(job, cam):
+        near = None
+        if each in LOBES:
+            near = gaps.leasts_by_lobe(job, (shifts[0],), (shifts[1],), each)[0]
+        found[each] = {
+            "shift_deg": offer.shift_of(each),
+            "leaves_deg": offer.leaves_of(each),
+            "leaves_doubt_deg": offer.doubt_deg,
+            "least_gap_mm": near.gap_mm if near and near.known else None,
+        }
+    return found
 
 
 def _gap(near: Near) -> dict[str, Any]:

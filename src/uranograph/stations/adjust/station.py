@@ -4,14 +4,23 @@ import json
 import math
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 from uranograph.bench.acts import to_position
 from uranograph.bench.checks import TURNED_ALONE
 from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
-from uranograph.core.adjust import Adjusted, Adjuster, Choice, Choices, Move, adjust
+from uranograph.core.adjust import (
+    Adjuster,
+    AdjustSeveralGiven,
+    Choice,
+    ChoiceForSeveral,
+    Choices,
+    Move,
+    adjust,
+    adjust_several,
+)
 from uranograph.core.chain import ChainGiven, chain
 from uranograph.core.errors import Impossible
 from uranograph.core.phase import Events, move
@@ -23,7 +32,7 @@ from uranograph.stations.adjust.words import FOUND, say
 from uranograph.stations.card.station import card_of
 from uranograph.stations.clearance import gaps
 from uranograph.stations.clearance.gaps import Near
-from uranograph.stations.degree import events, lifts
+from uranograph.stations.degree import events, lifts, weighed
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.place import LOBES
 from uranograph.stations.degree.rules import rules_of
@@ -40,6 +49,10 @@ CAUTIONS = (
 
 # How much is taken apart for each kind of move, least first: it decides between ways the readings cannot tell apart.
 EFFORT = {"slot": 0, "pin-vernier": 1, "hole-sets": 2, "choices": 3, "tooth": 3}
+# How near a move lands to its mark, one standard deviation, crank degrees.
+STEP_DEG = {"choices": 0.05, "tooth": 0.05, "pin-vernier": 0.05, "hole-sets": 0.05, "bushing": 0.1, "slot": 0.25}
+# A mark is worth something else than was said only where the move shows it past so many of its standard deviations.
+LEARNED_SD = 3.0
 MOST_OFFERS = 60
 # A cam within tolerance can still be moved where it may stand beyond the aim and a position leaves so much less, crank degrees.
 AIM_DEG, CLEARLY_LESS_DEG = 0.5, 0.3
@@ -62,6 +75,17 @@ class Offer:
     within: bool
     again: bool = False
     near: Near | None = None
+    leaves: Mapping[str, float] = field(default_factory=dict)
+    shifts: Mapping[str, float] = field(default_factory=dict)
+    doubt_deg: float = 0.0
+
+    def leaves_of(self, cam: str) -> float:
+        """What it leaves of one cam's error, crank degrees late."""
+        return self.leaves.get(cam, self.choice.remaining_error_deg)
+
+    def shift_of(self, cam: str) -> float:
+        """How far it advances one cam, crank degrees."""
+        return self.shifts.get(cam, self.choice.shift_deg)
 
     @property
     def barred(self) -> bool:
@@ -82,25 +106,49 @@ class Step:
 
 
 def cams(job: Job) -> list[str]:
-    """The cams that can be moved: one, or intake and exhaust."""
-    return list(LOBES) if degree.apart(job) else ["both"]
+    """What is moved together: the one cam, each of two, or `both` where an adjuster moves both of them."""
+    if not degree.apart(job):
+        return ["both"]
+    described = drive_of(job)
+    shared = described is not None and any(each.on == "both" for each in described.adjusters)
+    return ["both"] if shared else list(LOBES)
+
+
+def members(job: Job, cam: str) -> tuple[str, ...]:
+    """The cams, each judged by itself, that are moved together as `cam`."""
+    return LOBES if cam == "both" and degree.apart(job) else (cam,)
 
 
 @kept
-def searched(job: Job, cam: str) -> Adjusted | None:
-    """Search this cam's adjusters for the smallest remaining error at the position now.
+def searched(job: Job, cam: str) -> tuple[Choice, ...] | None:
+    """Search the adjusters of what is moved together for the smallest error left at the position now; None where not all is read.
 
     Raises
     ------
     Impossible
         When the adjusters make too many combinations.
     """
-    now = tries.at_position(job)
-    phase = degree.phases(now).get(cam)
-    if phase is None or drive_of(job) is None:
+    now, own = tries.at_position(job), members(job, cam)
+    phases = degree.phases(now)
+    if drive_of(job) is None or not set(own) <= phases.keys():
         return None
-    given = drive.given(fitted_now(job), cam, phase[0], MOST_OFFERS)
-    return adjust(given) if given else None
+    if len(own) == 1:
+        given = drive.given(fitted_now(job), cam, phases[cam][0], MOST_OFFERS)
+        return tuple(adjust(given).choices) if given else None
+    adjusters = fitted_now(job).adjusters
+    several = AdjustSeveralGiven(
+        errors_deg={each: phases[each][0] for each in own},
+        adjusters=[each.adjuster for each in adjusters],
+        on=[each.on for each in adjusters],
+        keep=MOST_OFFERS,
+    )
+    return tuple(adjust_several(several))
+
+
+def _moving(job: Job, cam: str) -> list[drive.Described]:
+    """The adjusters that a choice for `cam` counts through."""
+    fitted = fitted_now(job)
+    return list(fitted.adjusters) if len(members(job, cam)) > 1 else fitted.moving(cam)
 
 
 def fitted_now(job: Job) -> drive.Drive:
@@ -236,7 +284,10 @@ def _learned(job: Job, one: tries.Try, step: Step, adjuster: Adjuster | None) ->
     cam = "both" if not degree.apart(job) else one.lobes[0]
     if adjuster is None or adjuster.kind != "slot" or cam not in before or cam not in step.errors or not one.shift_deg:
         return None
-    worth = (before[cam][0] - step.errors[cam][0]) / one.shift_deg
+    change = before[cam][0] - step.errors[cam][0]
+    worth, blurred = change / one.shift_deg, math.hypot(STEP_DEG["slot"], before[cam][1] / 2, step.errors[cam][1] / 2)
+    if abs(change - one.shift_deg) < LEARNED_SD * blurred:
+        return None
     return worth if BELIEVED[0] <= worth <= BELIEVED[1] else None
 
 
@@ -246,31 +297,54 @@ def _can_be(adjuster: Adjuster, factor: float) -> bool:
 
 @kept
 def offers(job: Job, cam: str) -> tuple[Offer, ...]:
-    """Every way for one cam, best first; last of all the move made before once more, where it turned out otherwise."""
+    """Every way for what is moved together, best first; last of all the move made before once more, where it turned out otherwise."""
     found = searched(job, cam)
     if found is None:
         return ()
-    moving = fitted_now(job).moving(cam)
+    moving, own = _moving(job, cam), members(job, cam)
     start = degree.expected_events(tries.at_position(job))
     again = _fit_again(job, cam, moving)
-    doubt = degree.phases(tries.at_position(job))[cam][1]
-    ranked = _ranked(found.choices, moving, doubt)
-    nears = gaps.leasts(
-        job, cam, tuple(round(choice.shift_deg, 6) for choice in [*ranked, *([again] if again else [])])
-    )
+    doubt = max(degree.phases(tries.at_position(job))[each][1] for each in own)
+    ranked = _ranked(list(found), moving, doubt)
+    choices = [*ranked, *([again] if again else [])]
+    by_cam = [_for_each(choice, own) for choice in choices]
+    if len(own) == 1:
+        nears = gaps.leasts(job, cam, tuple(round(choice.shift_deg, 6) for choice in choices))
+    else:
+        shifts = [tuple(round(shifts[lobe], 6) for shifts, _ in by_cam) for lobe in own]
+        nears = gaps.leasts_by_lobe(job, shifts[0], shifts[1])
     offered: list[Offer] = []
-    for choice, near in zip([*ranked, *([again] if again else [])], nears, strict=True):
+    for choice, near, (shifts_deg, leaves) in zip(choices, nears, by_cam, strict=True):
         words = tuple(tries.move_words(moving[m.adjuster].name, m.from_, m.to) for m in choice.moves)
         apart = tuple(dict.fromkeys(moving[m.adjuster].comes_apart for m in choice.moves))
-        intake = 0.0 if cam == "exhaust" else choice.shift_deg
-        exhaust = 0.0 if cam == "intake" else choice.shift_deg
+        intake = 0.0 if cam == "exhaust" else shifts_deg.get("intake", choice.shift_deg)
+        exhaust = 0.0 if cam == "intake" else shifts_deg.get("exhaust", choice.shift_deg)
         then = move(start, intake, exhaust) if start else None
-        within = abs(choice.remaining_error_deg) <= rules_of(job).tolerance_deg
+        within = all(abs(left) <= rules_of(job).tolerance_deg for left in leaves.values())
         words = words or (say("leave"),)
-        offered.append(Offer(cam, 0, choice, words, apart, then, within, choice is again, near))
+        left_doubt = math.hypot(doubt, step_doubt(moving, choice))
+        offered.append(
+            Offer(cam, 0, choice, words, apart, then, within, choice is again, near, leaves, shifts_deg, left_doubt)
+        )
     # What would come too near stands last, whatever it cures.
     offered.sort(key=lambda offer: offer.barred)
     return tuple(replace(offer, number=number) for number, offer in enumerate(offered))
+
+
+def _for_each(choice: Choice, own: tuple[str, ...]) -> tuple[dict[str, float], dict[str, float]]:
+    """How far a choice advances each cam, and what it leaves of its error."""
+    if isinstance(choice, ChoiceForSeveral):
+        return choice.shifts_deg, choice.remaining_deg
+    return dict.fromkeys(own, choice.shift_deg), dict.fromkeys(own, choice.remaining_error_deg)
+
+
+def step_doubt(moving: list[drive.Described], choice: Choice) -> float:
+    """How far a move may land beside its mark (k = 2), crank degrees, by the kinds of adjusters it moves."""
+    return 2 * math.sqrt(sum(STEP_DEG[_landing(moving[m.adjuster])] ** 2 for m in choice.moves))
+
+
+def _landing(each: drive.Described) -> str:
+    return "bushing" if each.adjuster.kind == "choices" and each.at_cam else each.adjuster.kind
 
 
 def _ranked(choices: list[Choice], moving: list[drive.Described], doubt_deg: float) -> list[Choice]:
@@ -290,11 +364,11 @@ def _ranked(choices: list[Choice], moving: list[drive.Described], doubt_deg: flo
 def _fit_again(job: Job, cam: str, moving: list[drive.Described]) -> Choice | None:
     """The last try once more, where what was measured is not what was chosen."""
     steps, made = history(job), tries.tries(job)
-    if not made or cam not in steps[-1].errors or cam not in steps[-2].errors:
+    if not made or len(members(job, cam)) > 1 or cam not in steps[-1].errors or cam not in steps[-2].errors:
         return None
     last, error = made[-1], steps[-1].errors[cam][0]
     # No finer than it is measured.
-    shift = round(error - (steps[-2].errors[cam][0] - last.shift_deg), 1)
+    shift = round(error - (steps[-2].errors[cam][0] - last.shift_of(cam)), 1)
     names = [each.name for each in moving]
     if cam not in ("both", *last.lobes) or steps[-1].outcome not in ("not-moved", "backward", "halved", "otherwise"):
         return None
@@ -328,9 +402,8 @@ def entry_for(job: Job, cam: str, number: int) -> Entry:
 
 def moves_of(job: Job, cam: str, choice: Choice) -> list[dict[str, object]]:
     """What a choice moves: which adjuster, by its place in the drive and by name, from where to where, crank degrees."""
-    described = fitted_now(job)
-    names = [each.name for each in described.adjusters]
-    moving = described.moving(cam)
+    names = [each.name for each in fitted_now(job).adjusters]
+    moving = _moving(job, cam)
     return [
         {
             "adjuster": names.index(moving[m.adjuster].name),
@@ -366,11 +439,19 @@ def history(job: Job) -> tuple[Step, ...]:
         by_hand = degree.by_hand(view) if phases else {}
         phrase, outcome = "", ""
         if number:
-            doubt = {cam: own + was.get(cam, 0.0) for cam, own in by_hand.items()}
+            landed = 2 * STEP_DEG["slot"] if _slides(job, made[number - 1]) else 2 * STEP_DEG["bushing"]
+            doubt = {cam: math.hypot(own + was.get(cam, 0.0), landed) for cam, own in by_hand.items()}
             phrase, outcome = _turned_out(job, made[number - 1], steps[-1].errors, phases, doubt)
         was = by_hand
         steps.append(Step(number, words, phases, phrase, view, outcome))
     return tuple(steps)
+
+
+def _slides(job: Job, one: tries.Try) -> bool:
+    """Whether a move set a slot."""
+    known = drive_of(job)
+    slots = {each.name for each in known.adjusters if each.adjuster.kind == "slot"} if known else set()
+    return any(str(move["name"]) in slots for move in one.moves)
 
 
 def _way(shift_deg: float) -> str:
@@ -388,10 +469,10 @@ def _turned_out(
     if cam not in before:
         return say("not-measured-before-move"), ""
     if cam not in after:
-        return say("measure-predicted", before=late_or_early(before[cam][0] - one.shift_deg)), ""
+        return say("measure-predicted", before=late_or_early(before[cam][0] - one.shift_of(cam))), ""
     # What the grind leaves open is the same before and after.
     change, doubt = before[cam][0] - after[cam][0], by_hand[cam]
-    return tries.compared(one.shift_deg, change, doubt), tries.outcome(one.shift_deg, change, doubt)
+    return tries.compared(one.shift_of(cam), change, doubt), tries.outcome(one.shift_of(cam), change, doubt)
 
 
 def effects(job: Job) -> list[str]:
@@ -477,9 +558,13 @@ def find(job: Job) -> Finding:
 
 
 def better_than_now(job: Job, cam: str) -> Offer | None:
-    """The best position for a cam that may stand beyond the aim, where it leaves clearly less and no fault is likelier."""
-    now = next((one for one in _judged(tries.at_position(job)) if one.cam == cam), None)
-    if now is None or now.questioned or not now.moving_cures or abs(now.error_deg) + now.doubt_deg <= AIM_DEG:
+    """The best position for cams that may stand beyond the aim, where it leaves clearly less and no question stands."""
+    own = [one for one in _judged(tries.at_position(job)) if one.cam in members(job, cam)]
+    # Of two banks the one that is worse off decides.
+    worse = {one.cam: one for one in sorted(own, key=lambda one: abs(one.error_deg))}
+    if len(worse) < len(members(job, cam)) or weighed.held(job) or not all(one.moving_cures for one in own):
+        return None
+    if all(abs(one.error_deg) + one.doubt_deg <= AIM_DEG for one in own):
         return None
     try:
         ways = (offer for offer in offers(job, cam) if offer.choice.moves and not offer.again and not offer.barred)
@@ -488,16 +573,25 @@ def better_than_now(job: Job, cam: str) -> Offer | None:
         return None
     if best is None:
         return None
-    off, leaves = abs(now.error_deg), abs(best.choice.remaining_error_deg)
+    off = max(abs(one.error_deg) for one in own)
+    leaves = max(abs(best.leaves_of(name)) for name in worse)
+    landing = step_doubt(_moving(job, cam), best.choice)
     if leaves < off and live(job, cam):
         # Set by the dial a slot is not bound to its marks: nothing of what was measured is left.
-        leaves = 0.0
-    return best if off - leaves >= CLEARLY_LESS_DEG else None
+        leaves, landing = 0.0, 2 * STEP_DEG["bushing"]
+    return best if off - leaves >= max(CLEARLY_LESS_DEG, landing) else None
 
 
 def _best_words(offer: Offer) -> str:
     named = "" if offer.cam == "both" else f"{offer.cam.capitalize()} cam: "
-    return f"{named}{'; '.join(offer.words)} leaves it {late_or_early(offer.choice.remaining_error_deg)}."
+    return f"{named}{'; '.join(offer.words)} leaves {_left_words(offer)}."
+
+
+def _left_words(offer: Offer) -> str:
+    """What an offer leaves, of every cam that it moves."""
+    if len(offer.leaves) < 2:
+        return f"it {late_or_early(offer.choice.remaining_error_deg)}"
+    return ", ".join(f"the {cam} cam {late_or_early(left)}" for cam, left in offer.leaves.items())
 
 
 @dataclass(frozen=True)
@@ -532,7 +626,7 @@ def live(job: Job, cam: str) -> Live | None:
         from the card, it may be ground half a degree beside that.
     """
     now, frame = tries.at_position(job), frame_now(job)
-    if not _judged(now):
+    if not _judged(now) or len(members(job, cam)) > 1:
         return None
     late, flank = degree.phases(now).get(cam), _flank_read(now, cam)
     slides = drive_of(job) is not None and any(each.adjuster.kind == "slot" for each in fitted_now(job).moving(cam))
@@ -585,19 +679,28 @@ def _errors(errors: Mapping[str, tuple[float, float]]) -> str:
 
 
 def _best_moves(job: Job) -> tuple[list[str], Verdict]:
-    """The best way for each cam in a sentence, and whether every cam that is out can be brought within."""
+    """The best way for what is moved together in a sentence, and whether everything that is out can be brought within."""
     sentences: list[str] = []
     worst = Verdict.IN
-    for one in degree.judged(tries.at_position(job)):
-        named = "" if one.cam == "both" else f"{one.cam.capitalize()} cam: "
-        if one.verdict is Verdict.IN:
+    judged = degree.judged(tries.at_position(job))
+    for cam in cams(job):
+        own = [one for one in judged if one.cam in members(job, cam)]
+        unread = [each for each in members(job, cam) if each not in {one.cam for one in own}]
+        named = "" if cam == "both" else f"{cam.capitalize()} cam: "
+        if not own:
+            continue
+        if all(one.verdict is Verdict.IN for one in own) and not unread:
             sentences.append(say("within-tolerance-nothing-needs", figure=named or "The cam is "))
             continue
-        if not one.moving_cures:
+        if unread:
+            worst = Verdict.UNSURE
+            sentences.append(say("read-the-other-cam", cam=unread[0]))
+            continue
+        if not all(one.moving_cures for one in own):
             worst = Verdict.OUT
             sentences.append(say("moving-cam-not-cure", named=named))
             continue
-        offered = offers(job, one.cam)
+        offered = offers(job, cam)
         if not offered:
             worst = Verdict.OUT
             sentences.append(say("nothing-described-moves", named=named))
@@ -609,8 +712,7 @@ def _best_moves(job: Job) -> tuple[list[str], Verdict]:
             why = say("would-come-too-near", job.unit, gap_mm=best.near.gap_mm, name=best.near.name)
             sentences.append(f"{named}{'; '.join(best.words)} {why}")
             continue
-        left = best.choice.remaining_error_deg
-        cures = "cures it" if abs(left) < 0.05 else f"leaves it {late_or_early(left)}"
+        cures = "cures it" if max(map(abs, best.leaves.values())) < 0.05 else f"leaves {_left_words(best)}"
         sentences.append(f"{named}{'; '.join(best.words)} {cures}.")
         if not best.within:
             worst = Verdict.OUT

@@ -2,19 +2,20 @@
 
 import json
 import math
-from collections.abc import Callable
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field, replace
 
 from uranograph.bench.acts import ACT, CAM_MOVED, POSITION, kind_of, moved_words
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
 from uranograph.bench.slots import slot_of
+from uranograph.stations.adjust.drive import drive_of
 from uranograph.stations.adjust.words import say
 from uranograph.stations.degree.place import KEY
 
 STATION = "adjust"
 # Greatest lifts and base circles are the same wherever the cam stands.
-ANYWHERE = ("peak-", "base-")
+ANYWHERE = ("peak-", "base-", "asked-")
 LOBES_OF = {"both": ("intake", "exhaust"), "intake": ("intake",), "exhaust": ("exhaust",)}
 # What decides which readings are of a position.
 MADE_FROM = {("acts", POSITION), ("written", KEY), ("acts", "phase")}
@@ -31,6 +32,11 @@ class Try:
     lobes: tuple[str, ...]
     moves: tuple[dict[str, object], ...]
     id: int = 0
+    shifts: Mapping[str, float] = field(default_factory=dict)
+
+    def shift_of(self, cam: str) -> float:
+        """How far it moved one cam, crank degrees, advance positive; of `both` the way stated."""
+        return self.shifts.get(cam, self.shift_deg)
 
     @property
     def words(self) -> str:
@@ -45,9 +51,9 @@ def move_words(name: str, from_: str, to: str) -> str:
     Examples
     --------
     >>> move_words("keyway", "0", "A4"), move_words("pins", "as it is", "1 step advanced")
-    ('keyway: 0 to A4', 'pins: 1 step advanced')
+    ('keyway: 0 to A4', 'pins: by 1 step advanced')
     """
-    return f"{name}: {to}" if from_ == "as it is" else f"{name}: {from_} to {to}"
+    return f"{name}: by {to}" if from_ == "as it is" else f"{name}: {from_} to {to}"
 
 
 @kept
@@ -64,9 +70,26 @@ def every_try(job: Job) -> tuple[Try, ...]:
     found: list[Try] = []
     for act in job.acts(POSITION):
         noted = json.loads(act.note or "{}")
-        moves = tuple(noted["moves"])
-        found.append(Try(len(found) + 1, act.seq, float(noted["shift_deg"]), LOBES_OF[noted["cam"]], moves, act.id))
+        moves, shift = tuple(noted["moves"]), float(noted["shift_deg"])
+        shifts = _by_lobe(job, noted["cam"], moves) or dict.fromkeys(LOBES_OF[noted["cam"]], shift)
+        found.append(Try(len(found) + 1, act.seq, shift, tuple(shifts), moves, act.id, shifts))
     return tuple(found)
+
+
+def _by_lobe(job: Job, cam: str, moves: tuple[dict[str, object], ...]) -> dict[str, float]:
+    """How far each lobe was moved by the adjusters that were: one that is described as moving both moves both, whatever was said.
+
+    Empty where an adjuster is not described any more, or nothing was moved.
+    """
+    described = {each.name: each.on for each in known.adjusters} if (known := drive_of(job)) else {}
+    shifts: dict[str, float] = {}
+    for move in moves:
+        on = described.get(str(move["name"]))
+        if on is None:
+            return {}
+        for lobe in LOBES_OF[on]:
+            shifts[lobe] = shifts.get(lobe, 0.0) + float(str(move["shift_deg"]))
+    return shifts
 
 
 def entry_for(job: Job, cam: str, shift_deg: float, moves: list[dict[str, object]]) -> Entry:

@@ -1,13 +1,14 @@
 """Receive: the spec card."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from pydantic import ValidationError
 
 from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
 from uranograph.bench.job import Job
+from uranograph.bench.kept import kept
 from uranograph.bench.told import FIELD_WORDS, clash
 from uranograph.core.card import CARD_FIELDS, Card, CardGiven, card
 from uranograph.core.errors import Impossible
@@ -16,21 +17,53 @@ from uranograph.core.phase import Events
 from uranograph.core.quantities import LengthUnit, format_angle, parse_angle, parse_length
 from uranograph.stations.card.printed import parse_printed
 from uranograph.stations.card.words import FOUND, say
+from uranograph.stations.engine.station import engine_of
 
 LENGTH_FIELDS = ("check_lift", "intake_max_lift", "exhaust_max_lift")
+VALVE_FIELDS = ("intake_valve_lift", "exhaust_valve_lift", "intake_lash", "exhaust_lash")
+SEAT_FIELDS = (
+    "seat_lift",
+    "intake_seat_duration_deg",
+    "exhaust_seat_duration_deg",
+    "intake_200_duration_deg",
+    "exhaust_200_duration_deg",
+)
+MEANING_FIELDS = ("centerline_of", "lift_at", "check_at")
+LOBES = ("intake", "exhaust")
 OVERLAP_FIELDS = ("intake_overlap_min", "intake_overlap_max", "exhaust_overlap_min", "exhaust_overlap_max")
-FIELDS = ("as_printed", *CARD_FIELDS, *LENGTH_FIELDS, *OVERLAP_FIELDS, "unit")
+FIELDS = (
+    "as_printed",
+    *CARD_FIELDS,
+    *LENGTH_FIELDS,
+    *OVERLAP_FIELDS,
+    *VALVE_FIELDS,
+    *SEAT_FIELDS,
+    *MEANING_FIELDS,
+    "unit",
+)
 LINE_WORDS = FIELD_WORDS | {
     "check_lift": "checking lift",
     "intake_max_lift": "intake lift",
     "exhaust_max_lift": "exhaust lift",
 }
+# What a card's lifts can be of, and its centerlines.
+LIFT_AT, CENTERLINE_OF = ("lobe", "valve"), ("peak", "events")
+# The lift of the durations that cards give beside those at the checking lift, 0.200 inch.
+HIGH_LIFT_MM = 5.08
+# A centerline this near the middle of the events printed beside it is of the peak; further off one of them is wrong.
+ROUNDED_DEG, PEAK_APART_DEG = 0.5, 3.5
+# Lobe lift times ratio less lash, and a valve lift printed beside it, agree to this.
+LIFTS_AGREE_MM = 0.08
 DRAWN_LOBE = CosineLobe(centerline_deg=110, duration_deg=230, check_lift_mm=1.27, max_lift_mm=9)
 
 
 @dataclass(frozen=True)
 class SpecCard:
-    """A card completed, with the lifts it speaks of."""
+    """A card completed, with the lifts it speaks of.
+
+    Lifts and the checking lift are where `lift_at` and `check_at` say, at the dial where those are empty; `card_of` has them at the
+    dial. `peaks` are centerlines of peaks, printed beside events that lie elsewhere: events decide.
+    """
 
     card: Card
     check_lift_mm: float | None
@@ -38,6 +71,20 @@ class SpecCard:
     exhaust_max_lift_mm: float | None
     overlap_ranges: Mapping[str, tuple[float, float]] = field(default_factory=dict)
     printed: Mapping[str, str] = field(default_factory=dict)
+    peaks: Mapping[str, float] = field(default_factory=dict)
+    prints_events: bool = False
+    centerline_of: str = ""
+    lift_at: str = ""
+    check_at: str = ""
+    valve_lifts_mm: Mapping[str, float] = field(default_factory=dict)
+    lash_mm: Mapping[str, float] = field(default_factory=dict)
+    seat_lift_mm: float | None = None
+    seat_durations_deg: Mapping[str, float] = field(default_factory=dict)
+    high_durations_deg: Mapping[str, float] = field(default_factory=dict)
+
+    def max_lift_mm(self, lobe: str) -> float | None:
+        """Greatest lift of a lobe where the card gives it."""
+        return self.intake_max_lift_mm if lobe == "intake" else self.exhaust_max_lift_mm
 
     @property
     def understood(self) -> str:
@@ -109,12 +156,18 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[SpecCard]:
     own_unit = reader.unit(unit)
     lifts = {name: reader.take(name, lambda text: _lift(text, own_unit)) for name in LENGTH_FIELDS}
     ranges = _overlap_ranges(reader, own_unit)
+    valves = {name: reader.take(name, lambda text: _lift(text, own_unit)) for name in VALVE_FIELDS}
+    seat = {name: reader.take(name, parse_angle) for name in SEAT_FIELDS[1:]}
+    seat_lift = reader.take(SEAT_FIELDS[0], lambda text: _lift(text, own_unit))
+    centerline_of, lift_at, check_at = _meanings(reader)
     stated = any(value is not None for value in (*angles.values(), *lifts.values()))
     if not stated and not reader.errors and not ranges:
         reader.errors["io_btdc_deg"] = say("card-gives-events-durations")
         return Filled(None, reader.errors)
+    peaks = _of_peaks(angles) if centerline_of != "events" else {}
+    dropped = _follow_from_peaks(angles, peaks)
     try:
-        given = CardGiven(**angles)
+        given = CardGiven(**{name: None if name in dropped else value for name, value in angles.items()})
     except ValidationError as error:
         reader.errors |= _out_of_range(angles, error)
         return Filled(None, reader.errors)
@@ -127,13 +180,98 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[SpecCard]:
         top = lifts[name]
         if check is not None and top is not None and check >= top:
             reader.errors["check_lift"] = say("checking-lift-must-less")
-    whole = SpecCard(completed, check, lifts["intake_max_lift"], lifts["exhaust_max_lift"], ranges, printed)
+    _refuse_durations(reader, completed, seat)
+    whole = SpecCard(
+        completed,
+        check,
+        lifts["intake_max_lift"],
+        lifts["exhaust_max_lift"],
+        ranges,
+        printed,
+        peaks,
+        None not in (angles["io_btdc_deg"], angles["ic_abdc_deg"])
+        or None not in (angles["eo_bbdc_deg"], angles["ec_atdc_deg"]),
+        centerline_of,
+        lift_at,
+        check_at,
+        _by_lobe(valves, "{}_valve_lift"),
+        _by_lobe(valves, "{}_lash"),
+        seat_lift,
+        _by_lobe(seat, "{}_seat_duration_deg"),
+        _by_lobe(seat, "{}_200_duration_deg"),
+    )
     return Filled(whole, reader.errors)
+
+
+def _by_lobe(values: Mapping[str, float | None], name: str) -> dict[str, float]:
+    """Those of both lobes that are given, by lobe."""
+    return {lobe: value for lobe in LOBES if (value := values[name.format(lobe)]) is not None}
+
+
+def _meanings(reader: FormReader) -> tuple[str, str, str]:
+    """What centerlines are of, and where lifts and checking lift are measured; empty where the card does not say."""
+    found = []
+    for name, allowed in zip(MEANING_FIELDS, (CENTERLINE_OF, LIFT_AT, LIFT_AT), strict=True):
+        text = reader.text(name)
+        if text and text not in allowed:
+            reader.errors[name] = say("choose-one-of", typed=text, allowed=", ".join(allowed))
+        found.append(text if text in allowed else "")
+    return found[0], found[1], found[2]
+
+
+EVENT_FIELDS = {"intake": ("io_btdc_deg", "ic_abdc_deg"), "exhaust": ("ec_atdc_deg", "eo_bbdc_deg")}
+
+
+def _of_peaks(angles: Mapping[str, float | None]) -> dict[str, float]:
+    """Centerlines printed beside events whose middle lies a degree or two elsewhere: those are of the peak."""
+    found = {}
+    for lobe, (opens, closes) in EVENT_FIELDS.items():
+        near, far, printed = angles[opens], angles[closes], angles[f"{lobe}_centerline_deg"]
+        if near is None or far is None or printed is None:
+            continue
+        off = abs(printed - (180 + far - near) / 2)
+        if ROUNDED_DEG < off <= PEAK_APART_DEG:
+            found[lobe] = printed
+    return found
+
+
+def _follow_from_peaks(angles: Mapping[str, float | None], peaks: Mapping[str, float]) -> set[str]:
+    """What is left out beside the events, since it is of the peaks: their centerlines, and separation and advance by them."""
+    dropped = {f"{lobe}_centerline_deg" for lobe in peaks}
+    if not peaks:
+        return dropped
+    middles = {}
+    for lobe, (opens, closes) in EVENT_FIELDS.items():
+        near, far = angles[opens], angles[closes]
+        if near is not None and far is not None:
+            middles[lobe] = (180 + far - near) / 2
+    by_peaks = {**middles, **peaks}
+    if len(by_peaks) == 2:
+        separation = (by_peaks["intake"] + by_peaks["exhaust"]) / 2
+        for name, wanted in (("lobe_separation_cam_deg", separation), ("advance_deg", separation - by_peaks["intake"])):
+            stated = angles[name]
+            if stated is not None and abs(stated - wanted) <= ROUNDED_DEG + 1e-9:
+                dropped.add(name)
+    return dropped
+
+
+def _refuse_durations(reader: FormReader, found: Card, seat: Mapping[str, float | None]) -> None:
+    """A lobe is wider at its seat than at the checking lift, and narrower at 0.200 inch."""
+    for lobe in LOBES:
+        at_check = getattr(found, f"{lobe}_duration_deg")
+        for name, widest in ((f"{lobe}_seat_duration_deg", False), (f"{lobe}_200_duration_deg", True)):
+            stated = seat[name]
+            if stated is not None and not 0 < stated < 500:
+                reader.errors[name] = say("must-degrees", named=_named(name), angles=stated, limit="between 0 and 500")
+            elif stated is not None and at_check is not None and (stated >= at_check) == widest:
+                words = "duration-not-narrower" if widest else "duration-not-wider"
+                reader.errors[name] = say(words, typed=stated, at_check=at_check)
 
 
 def _named(field: str) -> str:
     """A field of the card as it begins a line; what stands in capitals stays so."""
-    return f"{FIELD_WORDS[field][0].upper()}{FIELD_WORDS[field][1:]}"
+    words = FIELD_WORDS.get(field) or field.removesuffix("_deg").replace("_", " ")
+    return f"{words[0].upper()}{words[1:]}"
 
 
 def _out_of_range(angles: Mapping[str, float | None], error: ValidationError) -> dict[str, str]:
@@ -181,17 +319,86 @@ FORM = Form(
 )
 
 
-def card_of(job: Job) -> SpecCard | None:
-    """The card of a job, where it is typed."""
+def printed_card(job: Job) -> SpecCard | None:
+    """The card of a job as it is printed, where it is typed."""
     return job.form(FORM)
+
+
+@kept
+def card_of(job: Job) -> SpecCard | None:
+    """The card of a job with its lifts as the dial shows them; a lift that cannot be said for the dial is none."""
+    printed = printed_card(job)
+    if printed is None or not (printed.lift_at or printed.check_at or printed.valve_lifts_mm):
+        return printed
+    return replace(
+        printed,
+        check_lift_mm=_at_dial(job, printed, printed.check_lift_mm, printed.check_at, "intake"),
+        intake_max_lift_mm=_top_at_dial(job, printed, "intake"),
+        exhaust_max_lift_mm=_top_at_dial(job, printed, "exhaust"),
+        lift_at="",
+        check_at="",
+    )
+
+
+def _top_at_dial(job: Job, printed: SpecCard, lobe: str) -> float | None:
+    engine = engine_of(job)
+    if lobe in printed.valve_lifts_mm and (printed.max_lift_mm(lobe) is None or (engine and engine.dial_at_valve)):
+        return _at_dial(job, printed, printed.valve_lifts_mm[lobe], "valve", lobe)
+    return _at_dial(job, printed, printed.max_lift_mm(lobe), printed.lift_at, lobe)
+
+
+def _at_dial(job: Job, printed: SpecCard, mm: float | None, where: str, lobe: str) -> float | None:
+    """A lift of the card as the dial shows it: valve lift is lobe lift times ratio less lash."""
+    engine = engine_of(job)
+    if mm is None or not where or engine is None or (where == "valve") == engine.dial_at_valve:
+        return mm
+    if engine.ratio is None:
+        return None
+    lash = printed.lash_mm.get(lobe, 0.0)
+    lift = mm * engine.ratio - lash if engine.dial_at_valve else (mm + lash) / engine.ratio
+    return lift if lift > 0 else None
+
+
+def valve_lift(job: Job, lobe: str) -> float | None:
+    """The greatest lift of a valve by the card, mm; None where it does not follow.
+
+    Where a card does not say what its lifts are of and rockers make them differ, the larger is taken: valves come nearer so.
+    """
+    printed, engine = printed_card(job), engine_of(job)
+    if printed is None or engine is None:
+        return None
+    if lobe in printed.valve_lifts_mm:
+        return printed.valve_lifts_mm[lobe]
+    top = printed.max_lift_mm(lobe)
+    if top is None or printed.lift_at == "valve":
+        return top
+    if not printed.lift_at and engine.dial_at_valve:
+        return top * max(1.0, engine.rocker_ratio or 1.0)
+    return None if engine.ratio is None else top * engine.ratio - printed.lash_mm.get(lobe, 0.0)
+
+
+def lifts_clash(job: Job) -> str:
+    """What of lobe lift, ratio, lash and valve lift contradicts the rest, in words; empty where nothing does."""
+    printed, engine = printed_card(job), engine_of(job)
+    if printed is None or engine is None or engine.ratio is None or printed.lift_at == "valve":
+        return ""
+    for lobe, stated in printed.valve_lifts_mm.items():
+        top, lash = printed.max_lift_mm(lobe), printed.lash_mm.get(lobe, 0.0)
+        if top is None:
+            continue
+        wanted = top * engine.ratio - lash
+        if abs(wanted - stated) > LIFTS_AGREE_MM:
+            figures = {"stated_mm": stated, "wanted_mm": wanted, "top_mm": top, "lash_mm": lash}
+            return say("lifts-clash", job.unit, lobe=lobe, ratio=engine.ratio, **figures)
+    return ""
 
 
 def find(job: Job) -> Finding:
     """Say whether the card is complete enough to judge by, and what on it clashes."""
-    given = card_of(job)
+    given = printed_card(job)
     if given is None:
         return Finding(Verdict.OPEN).judged(Verdict.OPEN, FOUND, "no-card", begun=False)
-    found = given.card
+    found, notes = given.card, _meant(given)
     rows = tuple(
         Row(
             _named(name),
@@ -205,6 +412,8 @@ def find(job: Job) -> Finding:
         return Finding(Verdict.OPEN, rows=rows).judged(
             Verdict.UNSURE, FOUND, "contradicts-itself", why=clash(found.conflicts[0])
         )
+    if why := lifts_clash(job):
+        return Finding(Verdict.OPEN, rows=rows).judged(Verdict.UNSURE, FOUND, "contradicts-itself", why=why)
     ranges = given.overlap_ranges
     if found.intake_centerline_deg is None and found.exhaust_centerline_deg is None and ranges:
         phrase = " and ".join(ranges)
@@ -216,4 +425,23 @@ def find(job: Job) -> Finding:
         for word, value in (("intake", found.intake_centerline_deg), ("exhaust", found.exhaust_centerline_deg))
         if value is not None
     ]
-    return Finding(Verdict.OPEN, rows=rows).judged(Verdict.IN, FOUND, "holds-together", middles=", ".join(middles))
+    return Finding(Verdict.OPEN, rows=rows, notes=notes).judged(
+        Verdict.IN, FOUND, "holds-together", middles=", ".join(middles)
+    )
+
+
+def _meant(given: SpecCard) -> tuple[str, ...]:
+    """What the card's centerlines are taken for."""
+    middles = {"intake": given.card.intake_centerline_deg, "exhaust": given.card.exhaust_centerline_deg}
+    sentences = [
+        say(
+            "centerline-of-peak",
+            lobe=lobe.capitalize(),
+            peak=format_angle(peak),
+            middle=format_angle(middles[lobe] or 0.0),
+        )
+        for lobe, peak in given.peaks.items()
+    ]
+    if not given.prints_events and not given.centerline_of and any(middles.values()):
+        sentences.append(say("centerline-of-either"))
+    return tuple(sentences)

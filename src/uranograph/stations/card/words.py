@@ -27,6 +27,20 @@ SAID = {
     "understood": "Understood: {listed}.",
     "card-gives-events-durations": "Type what the card gives: events, durations, centerlines or separation.",
     "checking-lift-must-less": "The checking lift must be less than the maximum lift. Look at the card again.",
+    "choose-one-of": "“{typed}” is none of {allowed}.",
+    "duration-not-wider": "{typed:g} at the seat is not more than {at_check:g} at the checking lift: look at the card again.",
+    "duration-not-narrower": "{typed:g} at .200 in is not less than {at_check:g} at the checking lift: look at the card again.",
+    "lifts-clash": (
+        "{lobe} valve lift {stated_mm:u}, but lobe lift {top_mm:u} times rocker ratio {ratio:g} less lash {lash_mm:u} is "
+        "{wanted_mm:u}: one of them is wrong."
+    ),
+    "centerline-of-peak": (
+        "{lobe} centerline {peak} is taken as that of the peak: the middle of the printed events is {middle}, and events decide."
+    ),
+    "centerline-of-either": (
+        "The card does not say whether its centerline is of the peak or of the middle of the events: both are allowed for. "
+        "Ask the grinder, and say it below."
+    ),
     "must-degrees": "{named} {angles:g} cannot be: it must be {limit} degrees.",
     "least-greatest-used-together": "Least and greatest are used together: type both.",
     "least-lift-above-greatest": "The least lift is above the greatest: look at the card again.",

@@ -68,7 +68,7 @@ def _shifts(job: Job, lobe: str) -> tuple[float, ...]:
         if cam not in ("both", lobe):
             continue
         try:
-            shifts += [offer.choice.shift_deg for offer in adjust.offers(job, cam) if offer.choice.moves]
+            shifts += [offer.shift_of(lobe) for offer in adjust.offers(job, cam) if offer.choice.moves]
         except Impossible:
             continue
     return tuple(dict.fromkeys(shifts[:MOST_POSITIONS]))

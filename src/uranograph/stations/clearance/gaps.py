@@ -24,11 +24,11 @@ from uranograph.core.piston import Crank
 from uranograph.core.quantities import parse_angle
 from uranograph.core.verdict import WORST_FIRST, Verdict, judge
 from uranograph.stations.adjust import tries
-from uranograph.stations.card.station import card_of
+from uranograph.stations.card.station import card_of, printed_card, valve_lift
 from uranograph.stations.clearance.valves import CLAY, DROP, LIFT, LOBES, MEET, SPRING, Stand, Valve, stand_of, valves
 from uranograph.stations.degree import peaks, sweeps
 from uranograph.stations.degree import station as degree
-from uranograph.stations.engine.station import LiftAt, engine_of
+from uranograph.stations.engine.station import engine_of
 
 # What a nominal lobe may be off round overlap, of its lift there, percent: its flanks are not those of the card's.
 NOMINAL_PCT = 20.0
@@ -96,7 +96,7 @@ def valve_ratio(job: Job) -> float | None:
     engine = engine_of(job)
     if engine is None:
         return None
-    return 1.0 if engine.lift_at in (LiftAt.BUCKET, LiftAt.RETAINER) else engine.rocker_ratio
+    return 1.0 if engine.dial_at_valve else engine.rocker_ratio
 
 
 @kept
@@ -125,7 +125,7 @@ def _swept(job: Job, lobe: str, ratio: float) -> Lifting | None:
         if then and now:
             late, doubt = now[0] - then[0], now[1]
         else:
-            late = -sum(one.shift_deg for one in made[number:] if lobe in one.lobes)
+            late = -sum(one.shift_of(lobe) for one in made[number:] if lobe in one.lobes)
             doubt = math.hypot(swept.by_readings_deg, swept.by_top_deg, UNPROVED_MOVE_DEG)
         points = _valve_lifts(swept, ratio, late)
         return Lifting(lobe, points, "swept-before", SWEPT_MM * ratio, phase_doubt_deg=doubt, placed=now is not None)
@@ -163,11 +163,11 @@ def angle_of(reading: Reading) -> float:
 
 
 def _nominal(job: Job, lobe: str, ratio: float) -> Lifting | None:
-    card = card_of(job)
-    top = None if card is None else (card.intake_max_lift_mm if lobe == "intake" else card.exhaust_max_lift_mm)
-    top = peaks.measured(tries.at_position(job), lobe) or top
+    card, measured = card_of(job), peaks.measured(tries.at_position(job), lobe)
+    top = measured or (card.max_lift_mm(lobe) if card else None)
     nominal = card.lobe(lobe) if card else None
-    if nominal is None or top is None:
+    at_valve = measured * ratio - _lash(job, lobe) if measured else valve_lift(job, lobe)
+    if nominal is None or top is None or at_valve is None:
         return None
     phase = _phase(tries.at_position(job), lobe)
     late, doubt = phase or (0.0, 0.0)
@@ -178,8 +178,14 @@ def _nominal(job: Job, lobe: str, ratio: float) -> Lifting | None:
             "check_lift_mm": min(nominal.check_lift_mm, top * 0.6),
         }
     )
-    points = tuple((angle, lift * ratio) for angle, lift in profile(lobe_now, 72))
+    points = tuple((angle, lift * at_valve / top) for angle, lift in profile(lobe_now, 72))
     return Lifting(lobe, points, "card", doubt_pct=NOMINAL_PCT, phase_doubt_deg=doubt, placed=phase is not None)
+
+
+def _lash(job: Job, lobe: str) -> float:
+    """What a valve lifts less than its lobe, mm, where the dial stands before the lash."""
+    engine, printed = engine_of(job), printed_card(job)
+    return 0.0 if engine is None or engine.dial_at_valve or printed is None else printed.lash_mm.get(lobe, 0.0)
 
 
 def crank_of(job: Job) -> Crank | None:
@@ -394,6 +400,39 @@ def _equally_deep(
 
 
 @kept
+def leasts_by_lobe(
+    job: Job, intake: tuple[float, ...], exhaust: tuple[float, ...], lobe: str | None = None
+) -> tuple[Near | None, ...]:
+    """The nearest that anything comes with both cams moved, each by its own shifts; of one lobe's valves alone where it is named.
+
+    Parameters
+    ----------
+    job
+        The job.
+    intake, exhaust
+        Crank degrees, advance positive, (n,) each.
+    lobe
+        `intake` or `exhaust`, or None for the worst of all.
+
+    Returns
+    -------
+    tuple
+        As for `leasts`.
+    """
+    by_shift: list[list[Near]] = [[] for _ in intake]
+    for number in read_valves(job):
+        own = valves(job)[number - 1].lobe
+        if lobe in (None, own):
+            for k, near in enumerate(at_shifts(job, number, intake if own == "intake" else exhaust)):
+                by_shift[k].append(near)
+    if lobe is None and MEET.taken(job):
+        for k, both in enumerate(zip(intake, exhaust, strict=True)):
+            if meet := meeting(job, *both):
+                by_shift[k].append(meet)
+    return tuple(worst(nears) if nears else None for nears in by_shift)
+
+
+@kept
 def leasts(job: Job, cam: str, shifts: tuple[float, ...]) -> tuple[Near | None, ...]:
     """The nearest that anything comes with a cam moved by each of some shifts: `both`, `intake` or `exhaust`.
 
@@ -422,8 +461,8 @@ def leasts(job: Job, cam: str, shifts: tuple[float, ...]) -> tuple[Near | None, 
     if MEET.taken(job):
         for k, shift in enumerate(shifts):
             both = (shift if cam in ("both", "intake") else 0.0, shift if cam in ("both", "exhaust") else 0.0)
-            if near := meeting(job, *both):
-                by_shift[k].append(near)
+            if meet := meeting(job, *both):
+                by_shift[k].append(meet)
     return tuple(worst(nears) if nears else None for nears in by_shift)
 
 

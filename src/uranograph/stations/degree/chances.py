@@ -63,9 +63,9 @@ def course(job: Job) -> tuple[After, ...]:
             continue
         weighing = Weighing(readings, found.expected, found.setup)
         ahead = sum(found.ahead_deg[lobe] for lobe in own) / len(own)
-        within = weighing.phase(first.cam, own).chance_within(rules_of(view).tolerance_deg, ahead)
-        sound = weighing.sound(first.cam, own)
-        shown.append(After(sound * within, sound * (1 - within), 1 - sound))
+        phase, tolerance = weighing.phase(first.cam, own), rules_of(view).tolerance_deg
+        within = phase.chance_within(tolerance, ahead)
+        shown.append(After(within, 1 - within, weighing.likeliest_fault))
     return tuple(shown)
 
 
@@ -79,7 +79,7 @@ def pulls(job: Job) -> tuple[Pull, ...]:
     lobes = tuple(result.lobe for result in cams[0].lobes)
     by_seq = {reading.seq: reading for reading in job.whole.readings}
     told = []
-    for seen, (off, sd, pulled) in zip(found.readings, weighing.grounds.pulls(cams[0].cam, lobes), strict=True):
+    for seen, (off, sd, pulled) in zip(found.readings, weighing.model.pulls(cams[0].cam, lobes), strict=True):
         reading = by_seq.get(seen.seq)
         if reading is None or not seen.on_wheel or seen.own_deg is not None:
             continue

@@ -14,7 +14,7 @@ from uranograph.core.quantities import parse_length
 from uranograph.stations.adjust import station as adjust
 from uranograph.stations.adjust import tries
 from uranograph.stations.card.station import card_of
-from uranograph.stations.degree import events, lifts, weighed
+from uranograph.stations.degree import answers, events, lifts, sweeps, weighed
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.place import KEY, LOBES
 from uranograph.stations.degree.rules import rules_of
@@ -23,6 +23,7 @@ from uranograph.stations.true_tdc.station import KEY as TDC
 from uranograph.stations.true_tdc.station import frame_now
 
 if TYPE_CHECKING:
+    from uranograph.evidence.faults import Suspect
     from uranograph.evidence.gain import Gain
     from uranograph.evidence.model import Expected, Seen
 
@@ -31,7 +32,9 @@ LEAST_GAIN, LEAST_GAIN_UNSURE, LEAST_GAIN_MOVING, LEAST_GAIN_NEARLY = 0.012, 0.0
 PATIENCE = 4
 # Where in or out is as likely as this at the most, a little more settles it.
 NEARLY = 0.05
-MOST_AGAIN, PROVED_SOUND = 3, 0.8
+MOST_AGAIN = 3
+# So many readings beyond each once are asked for at one position, at the most.
+MOST_BEYOND = 14
 LATER = 10**7
 FAR_DROP = {"inch": "0.250", "mm": "6.0"}
 FAR_SHARE, FURTHER = 0.75, 1.6
@@ -79,26 +82,72 @@ def coming(job: Job) -> Coming | None:
     could, expected = readable.could, replace(found.expected, width_deg=readable.widths)
     if not could or not judged:
         return None
+    held = weighed.holding(job)
+    if held is not None and held.code == "typing-slip" and (swept := _swept_again(view, held.seq)):
+        return swept
     verdict = degree.verdict_of(judged, degree.doubts(view))
     move = next((offer for cam in adjust.cams(job) if (offer := adjust.better_than_now(job.whole, cam))), None)
     given = move is not None or verdict in (Verdict.IN, Verdict.OUT)
-    told = _gains(view, found, could, expected, judged, move)
-    weigh = 0.0 if given and move is None else 1.0
-    worth = [(gain.faults + weigh * gain.verdict) / each.cost for gain, each in zip(told, could, strict=True)]
-    most = max(range(len(could)), key=worth.__getitem__)
-    within = judged[0].within
-    nearly = within is not None and min(within, 1 - within) < NEARLY and not judged[0].questioned
-    unsure = LEAST_GAIN_NEARLY if nearly else LEAST_GAIN_UNSURE
-    least = LEAST_GAIN_MOVING if move is not None else LEAST_GAIN if given else unsure
-    # The more is read again already, the more a further reading must tell.
-    further = len(found.readings) - len({each.place for each in found.readings if each.on_wheel})
-    if worth[most] >= least * (1 + further / PATIENCE):
-        settles = weigh * told[most].verdict > told[most].faults
-        words = _why(told[most], settles)
-        return Coming(could[most].station, could[most].query, "settles" if settles else "parts", words)
-    lacking = _lacking(found.readings) if given else []
-    wanted = next((each for each in could if lacking and _same(each.seen, lacking[0])), None)
-    return Coming(wanted.station, wanted.query, "proof", _why_proof(wanted.seen)) if wanted is not None else None
+    if _read_beyond(view, found) < MOST_BEYOND:
+        told = _gains(view, found, could, expected, judged, move)
+        weigh = 0.0 if given and move is None else 1.0
+        worth = [(gain.faults + weigh * gain.verdict) / each.cost for gain, each in zip(told, could, strict=True)]
+        most = max(range(len(could)), key=worth.__getitem__)
+        within = judged[0].within
+        nearly = within is not None and min(within, 1 - within) < NEARLY and held is None
+        unsure = LEAST_GAIN_NEARLY if nearly else LEAST_GAIN_UNSURE
+        least = LEAST_GAIN_MOVING if move is not None else LEAST_GAIN if given else unsure
+        # The more is read again already, the more a further reading must tell.
+        further = len(found.readings) - len({each.place for each in found.readings if each.on_wheel})
+        if worth[most] >= least * (1 + further / PATIENCE):
+            settles = weigh * told[most].verdict > told[most].faults
+            words = _why(told[most], settles)
+            return Coming(could[most].station, could[most].query, "settles" if settles else "parts", words)
+        lacking = _lacking(found.readings) if given else []
+        wanted = next((each for each in could if lacking and _same(each.seen, lacking[0])), None)
+        if wanted is not None:
+            return Coming(wanted.station, wanted.query, "proof", _why_proof(wanted.seen))
+        if not given and held is None and (lobe := _without_events(view, found)):
+            return Coming(KEY, {"method": "events", "event": _kind(lobe, -1)}, "settles", say("why-events-settle"))
+    if held is None or answers.settled(view, held.code):
+        return None
+    return Coming(KEY, {"method": "asked", **_question(view, held)}, "question", say("why-question"))
+
+
+def _question(job: Job, held: "Suspect") -> dict[str, str]:
+    """How the question that holds the verdict is put."""
+    return {"code": held.code, "where": weighed.where(job, held)}
+
+
+def _swept_again(job: Job, seq: int | None) -> Coming | None:
+    """A point of a sweep that lies off its curve, once more."""
+    for lobe in LOBES:
+        swept = sweeps.swept(job, lobe)
+        for reading, guess in swept.suspects if swept is not None else ():
+            if reading.seq == seq and reading.instrument != sweeps.FROM_FILE:
+                query = {"method": "sweep", "lobe": lobe, "again": str(seq)}
+                return Coming(KEY, query, "parts", say("why-off-the-curve", guess=guess))
+    return None
+
+
+def _read_beyond(job: Job, found: "weighed.Gathered") -> int:
+    """How many readings were taken at this position beyond each place once: repeats, greatest lifts and bases, stops since."""
+    by_hand = [each for each in found.readings if each.own_deg is None and each.frame >= 0]
+    on_lobes = [each for each in by_hand if each.kind in ("event", "lift")]
+    begun = min((each.seq for each in found.readings if each.lobe), default=0)
+    stops = sum(2 for each in by_hand if each.kind == "stop" and each.seq > begun)
+    return (
+        len(on_lobes)
+        - len({each.place for each in on_lobes})
+        + sum(each.kind in ("peak", "base") and each.seq > begun for each in by_hand)
+        + stops
+    )
+
+
+def _without_events(job: Job, found: "weighed.Gathered") -> str | None:
+    """A lobe of which both events can still be read: equal lifts alone leave its flanks open."""
+    lobes = {each.lobe for each in found.readings if each.kind == "event"}
+    return next((lobe for lobe in _deciding_lobes(job) if lobe in found.lobes and lobe not in lobes), None)
 
 
 def _gains(
@@ -132,14 +181,14 @@ def enough(job: Job) -> bool:
 
 
 def proved(job: Job) -> bool:
-    """Whether the stop was touched again after the last reading of a lobe, and the first come up to again, and all agrees."""
+    """Whether a verdict is given, every lobe that decides was read, and stop and first reading again agree with it."""
     view = tries.at_position(job)
     found, weighing = weighed.gathered(view), weighed.weighed(view)
-    if found is None or weighing is None:
+    if found is None or weighing is None or weighed.held(job):
         return False
     cams = degree.judged(view)
-    sound = min((one.sound for one in cams), default=0.0)
-    return not _lacking(found.readings) and sound >= PROVED_SOUND
+    verdict = degree.verdict_of(cams, degree.doubts(view)) if cams else Verdict.UNSURE
+    return verdict in (Verdict.IN, Verdict.OUT) and not _lacking(found.readings) and _waiting_lobe(view, found) is None
 
 
 def _same(one: "Seen", other: "Seen") -> bool:
@@ -178,10 +227,15 @@ def _half_read(job: Job) -> Coming | None:
     return Coming(KEY, {"method": "events", "event": event}, "half-read", say("why-other-half"))
 
 
+def _deciding_lobes(job: Job) -> tuple[str, ...]:
+    """The lobes that are to be read: the intake alone where the job is judged by it."""
+    alone = rules_of(job).basis is Basis.INTAKE and not degree.apart(job)
+    return LOBES[:1] if alone else LOBES
+
+
 def _waiting_lobe(job: Job, found: "weighed.Gathered") -> str | None:
     """A lobe that decides and is not read yet."""
-    alone = rules_of(job).basis is Basis.INTAKE and not degree.apart(job)
-    lobes = LOBES[:1] if alone else LOBES
+    lobes = _deciding_lobes(job)
     return next((lobe for lobe in lobes if lobe in found.expected.middle_deg and lobe not in found.lobes), None)
 
 

@@ -12,6 +12,7 @@ from uranograph.core.quantities import parse_length
 from uranograph.core.wheel import SIDES
 from uranograph.stations.adjust import tries
 from uranograph.stations.degree import (
+    answers,
     chances,
     coming,
     events,
@@ -47,7 +48,7 @@ def _shown(job: Job, look: Look) -> Mapping[str, Any]:
         "pair": pair_in(job, KEY, look.prompt.slot),
         "plain": lambda text, side: wheel.plain_angle(mounted, text, side),
         "lobes": LOBES,
-        "ways": {key: words for key, words in degree.METHOD_WORDS.items() if key != "peak"},
+        "ways": {key: words for key, words in degree.METHOD_WORDS.items() if key not in ("peak", "asked")},
         "rules": rules.rules_of(job),
         "cams_apart": degree.apart(job),
         "presets": rules.PRESETS,
@@ -150,6 +151,7 @@ def _again(entry: Entry, form: Mapping[str, str]) -> dict[str, str]:
         "lobe": lobe if lobe in LOBES else "",
         "drop": entry.second or "",
         "event": kind if kind in events.KINDS else "",
+        "code": kind.removeprefix(answers.PREFIX) if answers.ANSWER.of_kind(kind) else "",
         "step": form.get("step", ""),
         "direction": entry.approach if kind in events.KINDS else "",
     }
@@ -185,7 +187,7 @@ STATION = Station(
     docs="Centerline by equal lifts",
     calculations=("degree", "centerline", "sweep", "overlap-lift", "breathing"),
     beside=(rules.FORM, target.FORM),
-    slots=(events.EVENT, sweeps.POINT, lifts.LIFT, overlaps.LIFT, peaks.LIFT, peaks.BASE),
+    slots=(events.EVENT, sweeps.POINT, lifts.LIFT, overlaps.LIFT, peaks.LIFT, peaks.BASE, answers.ANSWER),
     acts=(
         "wheel-moved",
         "wheel-refitted",

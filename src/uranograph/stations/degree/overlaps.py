@@ -3,21 +3,24 @@
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
+from statistics import fmean
 
+from uranograph.bench import house
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.slots import Slot, in_mm, slot_of
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import lift_at
 from uranograph.core.overlap import OverlapGiven, OverlapShift, overlap_lift
-from uranograph.core.quantities import parse_angle, parse_length
-from uranograph.core.uncertainty import of_difference
+from uranograph.core.quantities import parse_angle
+from uranograph.core.uncertainty import APPROACH_DEG, CENTERING_DEG, expanded, of_difference
 from uranograph.stations.card.station import DRAWN_LOBE, card_of
 from uranograph.stations.degree.events import NOMINAL_SLOPE_DOUBT
 from uranograph.stations.degree.place import KEY, LOBES, RESTS_ON, USUAL_CENTERLINE_DEG
 from uranograph.stations.degree.sweeps import swept
 from uranograph.stations.degree.words import say
-from uranograph.stations.true_tdc.station import frame_at
+from uranograph.stations.engine.station import Valvetrain, engine_of
+from uranograph.stations.true_tdc.station import Frame, frame_at
 from uranograph.stations.wheel.station import wheel_of
 
 KIND = {"intake": "overlap-intake", "exhaust": "overlap-exhaust"}
@@ -76,14 +79,14 @@ def measured(job: Job, lobe: str) -> list[AtOverlap]:
     if wanted is None:
         return []
     found = []
-    for bank, reading in sorted(_newest(job, lobe).items()):
+    for bank, read in sorted(_by_bank(job, lobe).items()):
         slope, share = slope_read(job, lobe, bank) or slope_at_overlap(job, lobe)
         if slope == 0:
             continue
-        lift = reading.mm
-        frame = frame_at(job, reading.seq)
+        lift = fmean(reading.mm for reading in read)
+        frame = frame_at(job, read[-1].seq)
         top = frame.top if frame else None
-        by_top = top.uncertainty_deg if top else 0.0
+        by_top = math.hypot(top.uncertainty_deg if top else 0.0, _set_doubt(job, frame, len(read)))
         by_dial = of_difference(frame.mounted.dial_division_mm if frame else 0.01)
         given = OverlapGiven(
             measured_mm=lift,
@@ -102,9 +105,33 @@ def measured(job: Job, lobe: str) -> list[AtOverlap]:
     return found
 
 
-def _newest(job: Job, lobe: str) -> dict[int, Reading]:
-    """The newest standing lift of each bank."""
-    return {r.spot.number: r for r in LIFT.taken(job, KIND[lobe]) if r.spot.place == "lift"}
+def bank_of(reading: Reading) -> int:
+    """The bank of a lift at overlap: odd numbers are of the first, even ones of the second, so that either can be read again."""
+    return 2 - reading.spot.number % 2
+
+
+def banks(job: Job) -> int:
+    """How many banks have a cam of their own to be read."""
+    engine = engine_of(job)
+    return 2 if engine is not None and engine.valvetrain is Valvetrain.ONE_CAM_A_BANK else 1
+
+
+def _set_doubt(job: Job, frame: Frame | None, times: int) -> float:
+    """How far the crank may be set beside the TDC that the wheel shows, so many times, crank degrees (k = 2)."""
+    if frame is None:
+        return 0.0
+    division = frame.mounted.division_deg
+    eye = expanded((division / 2 / times,) * times, (CENTERING_DEG, APPROACH_DEG))
+    return eye * house.value(job.house, "eye") / house.LIMITS["eye"].start
+
+
+def _by_bank(job: Job, lobe: str) -> dict[int, list[Reading]]:
+    """The standing lifts of each bank, oldest first."""
+    found: dict[int, list[Reading]] = {}
+    for reading in LIFT.taken(job, KIND[lobe]):
+        if reading.spot.place == "lift":
+            found.setdefault(bank_of(reading), []).append(reading)
+    return found
 
 
 def slope_read(job: Job, lobe: str, bank: int) -> tuple[float, float] | None:
@@ -112,9 +139,12 @@ def slope_read(job: Job, lobe: str, bank: int) -> tuple[float, float] | None:
 
     Only a slope of the right sign counts: at overlap the intake rises and the exhaust falls.
     """
-    first = _newest(job, lobe).get(bank)
-    further = [r for r in LIFT.taken(job, KIND[lobe]) if r.spot.place == "on" and r.spot.number == bank]
-    if first is None or not further or further[-1].seq < first.seq:
+    lifts = _by_bank(job, lobe).get(bank, [])
+    further = [r for r in LIFT.taken(job, KIND[lobe]) if r.spot.place == "on" and bank_of(r) == bank]
+    if not lifts or not further:
+        return None
+    first = next((r for r in reversed(lifts) if r.seq < further[-1].seq), None)
+    if first is None:
         return None
     slope = (further[-1].mm - first.mm) / parse_angle(further[-1].second or TURN_ON_DEG)
     rises = slope > 0
@@ -123,8 +153,7 @@ def slope_read(job: Job, lobe: str, bank: int) -> tuple[float, float] | None:
 
 def _other_lifts(job: Job, lobe: str, bank: int) -> list[float]:
     other = "exhaust" if lobe == "intake" else "intake"
-    newest = _newest(job, other)
-    return [parse_length(newest[bank].text, newest[bank].unit)] if bank in newest else []
+    return [reading.mm for reading in _by_bank(job, other).get(bank, [])[-1:]]
 
 
 def slope_at_overlap(job: Job, lobe: str) -> tuple[float, float]:
@@ -150,16 +179,11 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     """Say which lift to read next."""
     if wheel_of(job) is None:
         return None
-    read = [reading.spot.kind for reading in LIFT.taken(job)]
-    lobe = query.get("lobe", "")
-    if lobe not in LOBES:
-        lobe = next((name for name in LOBES if KIND[name] not in read), "intake")
-    taken = list(_newest(job, lobe))
-    bank = int(query["bank"]) if query.get("bank") in ("1", "2") else 2 if 1 in taken else 1
-    if query.get("item") == "on" and taken:
-        bank = int(query["bank"]) if query.get("bank") in ("1", "2") else taken[-1]
+    lobe, bank, item = _asked(job, query) or ("intake", 1, "")
+    taken = _by_bank(job, lobe).get(bank, [])
+    if item == "on" and taken:
         return Prompt(
-            slot=slot_of(KIND[lobe], bank, "on"),
+            slot=slot_of(KIND[lobe], _next_number(job, lobe, bank, "on"), "on"),
             label=say("lift-turned-on", lobe=lobe.capitalize()),
             instruction=say("turn-on-and-read", lobe=lobe),
             hint=say("tells-how-steep"),
@@ -168,12 +192,12 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
             unit=job.unit.value,
             extra={"lobe": lobe, "bank": str(bank), "item": "on"},
         )
-    wanted = card.overlap_range(lobe) if (card := card_of(job)) else None
+    by_card = card.overlap_range(lobe) if (card := card_of(job)) else None
     phrase = ""
-    if wanted:
-        phrase = say("card-wants", job.unit, wanted_mm=wanted[0], wanted_2_mm=wanted[1])
+    if by_card:
+        phrase = say("card-wants", job.unit, wanted_mm=by_card[0], wanted_2_mm=by_card[1])
     return Prompt(
-        slot=slot_of(KIND[lobe], bank, "lift"),
+        slot=slot_of(KIND[lobe], _next_number(job, lobe, bank, "lift"), "lift"),
         label=say("lift-overlap-tdc", lobe=lobe.capitalize(), way=f", bank {bank}" if bank > 1 else ""),
         instruction=say("turn-forward-overlap-tdc", lobe=lobe)
         if bank == 1
@@ -182,6 +206,40 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
         unit=job.unit.value,
         extra={"lobe": lobe, "bank": str(bank)},
     )
+
+
+def wanted(job: Job) -> tuple[str, int, str] | None:
+    """What is to be read next: each lobe on each bank once, then its slope, then each again; None where all of that is read."""
+    lobes = [
+        lobe for lobe in LOBES if (card := card_of(job)) is None or not card.overlap_ranges or card.overlap_range(lobe)
+    ]
+    every = [(lobe, bank) for bank in range(1, banks(job) + 1) for lobe in lobes]
+    for times in (1, 2):
+        for lobe, bank in every:
+            if len(_by_bank(job, lobe).get(bank, [])) < times:
+                return lobe, bank, ""
+        for lobe, bank in every:
+            if slope_read(job, lobe, bank) is None and not _turned_on(job, lobe, bank):
+                return lobe, bank, "on"
+    return None
+
+
+def _turned_on(job: Job, lobe: str, bank: int) -> list[Reading]:
+    return [r for r in LIFT.taken(job, KIND[lobe]) if r.spot.place == "on" and bank_of(r) == bank]
+
+
+def _asked(job: Job, query: Mapping[str, str]) -> tuple[str, int, str] | None:
+    """What is asked for, or else wanted next."""
+    if query.get("lobe") not in LOBES:
+        return wanted(job)
+    bank = int(query["bank"]) if query.get("bank") in ("1", "2") else 1
+    return query["lobe"], bank, "on" if query.get("item") == "on" else ""
+
+
+def _next_number(job: Job, lobe: str, bank: int, place: str) -> int:
+    """The first number of this bank that no reading of this place has had."""
+    every = [r.spot.number for r in job.whole.written(KEY) if r.spot.kind == KIND[lobe] and r.spot.place == place]
+    return next(n for n in range(bank, 2 * len(every) + 3, 2) if n not in every)
 
 
 def accept(job: Job, entry: Entry) -> None:
@@ -206,7 +264,8 @@ def accept(job: Job, entry: Entry) -> None:
 
 def describe(reading: Reading) -> str:
     """Say what a reading of this method was of."""
-    kind, bank, place = reading.spot
+    kind, _, place = reading.spot
+    bank = bank_of(reading)
     if place == "on":
         return say("lift-on-of", kind=kind.removeprefix("overlap-"), typed=reading.second or TURN_ON_DEG)
     return say("lift-overlap-tdc-2", kind=kind.removeprefix("overlap-"), way=f", bank {bank}" if bank > 1 else "")

@@ -17,7 +17,7 @@ from uranograph.core.verdict import EXACT, worst
 from uranograph.stations.adjust import tries
 from uranograph.stations.by_eye import station as by_eye
 from uranograph.stations.card.station import card_of
-from uranograph.stations.degree import events, lifts, overlaps, peaks, slack, sweeps, weighed
+from uranograph.stations.degree import answers, events, lifts, overlaps, peaks, slack, sweeps, weighed
 from uranograph.stations.degree.place import KEY, LOBES, card_centerline
 from uranograph.stations.degree.questions import questions
 from uranograph.stations.degree.rules import rules_of
@@ -29,8 +29,6 @@ from uranograph.stations.true_tdc.stated import stated_of
 from uranograph.stations.true_tdc.station import frame_at, frame_now, zero_holds
 from uranograph.stations.wheel.station import wheel_of
 
-# How likely nothing must be wrong with the set-up for a verdict.
-SOUND = 0.7
 FAR_APART = 3.0
 # Where less than this part of the tolerance can be proved, that is said before the reading.
 LEAST_PROVED = 0.4
@@ -40,6 +38,7 @@ METHOD_WORDS = {
     "sweep": "sweep",
     "overlap": "lift at overlap",
     "peak": "greatest lift",
+    "asked": "question",
 }
 _MODULES: dict[str, ModuleType] = {
     "lifts": lifts,
@@ -47,6 +46,7 @@ _MODULES: dict[str, ModuleType] = {
     "sweep": sweeps,
     "overlap": overlaps,
     "peak": peaks,
+    "asked": answers,
 }
 CAUTIONS = (
     "Turn by hand, plugs out; the piston stop comes out before the crank is turned right round.",
@@ -327,13 +327,7 @@ class Judged:
     apart_by_deg: float
     lobes_agree: bool
     bank: int = 1
-    sound: float = 1.0
     within: float | None = None
-
-    @property
-    def questioned(self) -> bool:
-        """Whether something may well be wrong with the set-up that moves what was found."""
-        return self.sound < SOUND
 
     @property
     def moving_cures(self) -> bool:
@@ -374,16 +368,13 @@ def _cam_judged(job: Job, cam: str, lobe_results: list[Result], bank: int) -> Ju
     if stands is None:
         return _by_itself(job, cam, lobe_results, bank, wider)
     agree = abs(wider) <= tolerance
-    out, wrong = 1 - stands.within, weighed.false_verdict(job)
-    if stands.sound < SOUND:
+    if weighed.held(job) or any(result.doubts for result in lobe_results):
         verdict = Verdict.UNSURE
-    elif out <= wrong + EXACT and agree:
+    elif _so_sure(job, 1 - stands.plain, 1 - stands.within) and agree:
         verdict = Verdict.IN
-    elif (stands.within <= wrong + EXACT) if agree else _each_out(lobe_results, tolerance):
+    elif _so_sure(job, stands.plain, stands.within) and (agree or _each_out(lobe_results, tolerance)):
         verdict = Verdict.OUT
     else:
-        verdict = Verdict.UNSURE
-    if any(result.doubts for result in lobe_results):
         verdict = Verdict.UNSURE
     return Judged(
         cam,
@@ -394,9 +385,13 @@ def _cam_judged(job: Job, cam: str, lobe_results: list[Result], bank: int) -> Ju
         wider,
         agree,
         bank,
-        sound=stands.sound,
         within=stands.within,
     )
+
+
+def _so_sure(job: Job, wrong_plain: float, wrong: float) -> bool:
+    """Whether a verdict is wrong seldom enough: if nothing else is wrong, and with everything that may be."""
+    return wrong_plain <= weighed.false_verdict(job) + EXACT and wrong <= weighed.false_in_all(job) + EXACT
 
 
 def _each_out(lobe_results: list[Result], tolerance_deg: float) -> bool:
@@ -513,8 +508,10 @@ def chosen_method(job: Job, query: Mapping[str, str]) -> str:
     if query.get("method") in METHOD_WORDS:
         return query["method"]
     used = job.standing(KEY) or [r for r in job.whole.readings if r.station == KEY and not (r.beside or r.void)]
-    if used:
-        return method_of(used[-1])
+    # A greatest lift or an answer leads back to what it was read beside.
+    by_method = [method for reading in used if (method := method_of(reading)) not in ("peak", "asked")]
+    if by_method:
+        return by_method[-1]
     card = card_of(job)
     if card is None:
         return "lifts"
@@ -740,7 +737,7 @@ def _what_to_reread(job: Job, one: Judged, lobe_results: list[Result]) -> str:
     if not one.lobes_agree:
         worse = max(one.lobes, key=lambda result: abs(result.error_deg or 0.0))
         return say("lobes-not-same-re", lobe=worse.lobe)
-    if one.questioned:
+    if weighed.held(job):
         return say("settle-the-questions")
     widest = max(lobe_results, key=lambda result: result.uncertainty_deg)
     if all(result.method == "lifts" for result in one.lobes):

@@ -32,6 +32,8 @@ POINT = Slot[str](KEY, tuple(KIND.values()), ("point",), rests_on=RESTS_ON, toge
 FROM_FILE = "from a file"
 USUAL_STEP_DEG = 10.0
 MOST_ROWS = 5000
+# A lobe read again at so many angles is swept twice; its lifts are the same within this, mm.
+FEWEST_AGAIN, AGAIN_MM = 6, 0.15
 _HEADER = re.compile(r"^\s*(angle|lift)\s*(?:[_ ]?\(?\s*(deg|degrees|mm|in|inch|thou)\s*\)?)?\s*$", re.IGNORECASE)
 
 
@@ -46,6 +48,7 @@ class SweepOf:
     trouble: str
     by_readings_deg: float
     by_top_deg: float
+    read_twice: bool = False
 
     @property
     def asymmetry_doubt_deg(self) -> float:
@@ -96,6 +99,7 @@ def swept(job: Job, lobe: str) -> SweepOf | None:
         return None
     middle = card_centerline(job, lobe)
     target = USUAL_CENTERLINE_DEG[lobe] if middle is None else middle
+    readings, read_twice = _newest_of_each(job, readings, target)
     points = tuple(
         (place(job, reading, target), parse_length(reading.second or "", reading.unit)) for reading in readings
     )
@@ -113,7 +117,22 @@ def swept(job: Job, lobe: str) -> SweepOf | None:
             found = _analyzed(LobeName(lobe), points, check_lift(job))
         except Impossible as error:
             trouble = refusal(error, job.unit)
-    return SweepOf(lobe, tuple(readings), points, found, trouble, by_wheel, by_top)
+    return SweepOf(lobe, tuple(readings), points, found, trouble, by_wheel, by_top, read_twice)
+
+
+def _newest_of_each(job: Job, readings: list[Reading], target_deg: float) -> tuple[list[Reading], bool]:
+    """The newest reading at each angle, and whether a whole lobe was read twice and the second time otherwise."""
+    newest: dict[float, Reading] = {}
+    again, otherwise = 0, 0
+    for reading in readings:
+        at = round(place(job, reading, target_deg), 3)
+        if at in newest:
+            lifts = [parse_length(each.second or "", each.unit) for each in (newest[at], reading)]
+            again += 1
+            otherwise += abs(lifts[0] - lifts[1]) > AGAIN_MM
+        newest[at] = reading
+    order = sorted(newest.values(), key=lambda reading: reading.seq)
+    return order, again >= FEWEST_AGAIN and otherwise > again / 2
 
 
 @lru_cache(maxsize=64)
@@ -183,7 +202,10 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
         lobe = taken[-1].spot.kind.removeprefix("sweep-") if taken else "intake"
     own = [reading for reading in taken if reading.spot.kind == KIND[lobe]]
     step = _step(query.get("step", ""), own, job)
-    if own:
+    again = next((reading for reading in own if query.get("again") == str(reading.seq)), None)
+    if again is not None:
+        shown = crank_angle(mounted, again.text, again.side)
+    elif own:
         shown = crank_angle(mounted, own[-1].text, own[-1].side) + step
     else:
         middle = card_centerline(job, lobe)
@@ -246,7 +268,9 @@ def accept(job: Job, entry: Entry) -> None:
         raise Impossible("text", "wheel-missing")
     angle = crank_angle(mounted, entry.text, entry.side)
     standing = [r for r in POINT.taken(job, KIND[lobe]) if r.instrument != FROM_FILE]
-    if any(crank_angle(mounted, r.text, r.side) == angle for r in standing):
+    swept_lobe = swept(job, lobe)
+    odd = {reading.seq for reading, _ in swept_lobe.suspects} if swept_lobe else set()
+    if any(crank_angle(mounted, r.text, r.side) == angle and r.seq not in odd for r in standing):
         raise Impossible("text", "lift-there-already", typed=entry.text)
 
 
@@ -393,6 +417,19 @@ def events_at(swept_lobe: SweepOf, lift_mm: float) -> tuple[float, float] | None
         return crossings(angles, lifts, lift_mm)
     except Impossible:
         return None
+
+
+def flanks(swept_lobe: SweepOf, lift_mm: float) -> list[tuple[int, float]]:
+    """Where points that make no whole lobe pass a lift: −1 on the way up, 1 on the way down, and the angle about overlap TDC.
+
+    A dial on the other lobe shows one flank of it, or both the wrong way round.
+    """
+    points = sorted(swept_lobe.points)
+    found: dict[int, list[float]] = {-1: [], 1: []}
+    for (a0, l0), (a1, l1) in itertools.pairwise(points):
+        if (l0 < lift_mm) != (l1 < lift_mm):
+            found[-1 if l1 > l0 else 1].append(a0 + (a1 - a0) * (lift_mm - l0) / (l1 - l0))
+    return [(side, at[0]) for side, at in found.items() if len(at) == 1]
 
 
 def spans_by_lift(swept_lobe: SweepOf, count: int = 16) -> list[tuple[float, float, float]]:

@@ -11,10 +11,12 @@ from uranograph.bench.kept import kept
 from uranograph.bench.pairs import Pair
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import half_width_at
+from uranograph.core.sweep import FEWEST_POINTS
+from uranograph.core.tdc import Top
 from uranograph.core.wheel import Scale
 from uranograph.stations.adjust import tries
 from uranograph.stations.card.station import DRAWN_LOBE, card_of
-from uranograph.stations.degree import events, lifts, peaks, sweeps
+from uranograph.stations.degree import answers, events, lifts, peaks, sweeps
 from uranograph.stations.degree.place import LOBES, card_centerline
 from uranograph.stations.degree.rules import rules_of
 from uranograph.stations.degree.target import target_of
@@ -36,9 +38,15 @@ MOST = 200
 SWEPT_PART, SWEPT_BASE = 0.7, 1.7
 HELD_BY_ITS_FIT = ("pressed", "taper", "screw")
 MIRRORED_SHARE = 0.95
+SWEPT_WRONG_SHARE = 0.9
+USUAL_STOP_DEG = 40.0
+# A card of centerlines alone may mean either.
+UNSAID_PEAK = 0.5
 USUAL_SLOPE_MM, PROVES_STEP_DEG = 0.06, 0.05
 UNEVEN_ASKED, UNEVEN_PEAK_DEG, PEAK_READ_DEG = 0.6, 0.45, 0.3
 SLIPPED_ASKED, STEP_DEG, CAM_DEGREES_PRIOR, MOVED_OTHERWISE, MOVED_OTHERWISE_DEG = 0.2, 0.25, 0.03, 0.1, 10.0
+# A verdict may be wrong so many times as often once all that may be wrong is counted in, and never more often than that.
+SUMMED, MOST_FALSE = 5.0, 0.05
 FIRING_PRIOR, DOWN_MM, OVERLAP_SPREAD_DEG = 0.05, 0.02, 5.0
 
 
@@ -50,6 +58,7 @@ class Gathered:
     expected: "Expected"
     setup: "Setup"
     ahead_deg: dict[str, float]
+    top_deg: float = 0.0
 
     @property
     def lobes(self) -> tuple[str, ...]:
@@ -59,13 +68,16 @@ class Gathered:
 
 @dataclass(frozen=True)
 class Stand:
-    """Where one cam stands against its target, crank degrees late as the wheel shows it, its uncertainty (k = 2), the chance
-    that it is truly within the tolerance if nothing is wrong, and the chance of that."""
+    """Where one cam stands against its target, crank degrees late as the wheel shows it, and its uncertainty (k = 2).
+
+    `within` is the chance that it is truly within the tolerance, summed over everything that may be wrong; `plain` the same if
+    nothing is.
+    """
 
     error_deg: float
     doubt_deg: float
     within: float
-    sound: float
+    plain: float
 
 
 @kept
@@ -112,21 +124,31 @@ def stand(job: Job, cam: str, lobes: tuple[str, ...], tolerance_deg: float) -> S
     found, weighing = gathered(job), weighed(job)
     if found is None or weighing is None or not set(lobes) <= set(found.lobes):
         return None
-    from uranograph.evidence.model import LATE_BIAS_DEG
-
     phase = weighing.phase(cam, lobes)
     ahead = sum(found.ahead_deg[lobe] for lobe in lobes) / len(lobes)
     return Stand(
         as_read(phase) + ahead,
-        2 * math.hypot(phase.sd_deg, LATE_BIAS_DEG),
+        doubt_of(phase, found.top_deg),
         phase.chance_within(tolerance_deg, ahead),
-        weighing.sound(cam, lobes),
+        weighing.plain_phase(cam, lobes).chance_within(tolerance_deg, ahead),
     )
+
+
+def doubt_of(phase: "Phase", top_deg: float) -> float:
+    """The ± of a phase (k = 2): of all that may be wrong, and never less than that of the TDC it rests on."""
+    from uranograph.evidence.model import LATE_BIAS_DEG
+
+    return max(2 * math.hypot(phase.sd_deg, LATE_BIAS_DEG), top_deg)
 
 
 def false_verdict(job: Job) -> float:
     """How often an *in* or *out* may be wrong at the most, if nothing is wrong with the set-up."""
     return 1 / house.value(job.house, "one_in")
+
+
+def false_in_all(job: Job) -> float:
+    """The same with everything that may be wrong counted in."""
+    return min(MOST_FALSE, SUMMED * false_verdict(job))
 
 
 def needle_mm(job: Job, frame: Frame) -> float:
@@ -153,7 +175,7 @@ def gathered(job: Job) -> Gathered | None:
 
 def _gathered(job: Job) -> Gathered | None:
     from uranograph.evidence.faults import Setup
-    from uranograph.evidence.model import Expected
+    from uranograph.evidence.model import SPRINGS_DEG, Expected
 
     view, cut = tries.at_position(job), frames(job)
     middles, ahead = _middles(view)
@@ -181,16 +203,29 @@ def _gathered(job: Job) -> Gathered | None:
         lift_mm={lobe: top for lobe in middles if (top := _card_lift(view, lobe)) is not None},
         check_mm=sweeps.check_lift(view),
         eye_deg=house.value(job.house, "eye"),
+        centering_deg=house.value(job.house, "centering"),
+        closing_deg=SPRINGS_DEG[engine.springs if engine else ""],
+        peak_chance=_peak_chance(view),
     )
     setup = Setup(
-        crank_teeth=gears.crank.teeth if gears else None,
+        crank_teeth=gears.crank.teeth if gears else _teeth_of_drive(view),
         firing_deg=720 / engine.cylinders if engine and engine.cylinders > 1 and not engine.firing_deg else None,
         full_wheel=cut[-1].mounted.wheel.scale is Scale.FULL,
         crossed=crossed(cut),
         clash=bool(card and card.card.conflicts),
         pressed=_pressed(view),
+        tappets=engine.tappets if engine else "",
+        springs=engine.springs if engine else "",
+        denied=answers.denied(view),
     )
-    return Gathered(tuple(sorted(seen, key=lambda each: each.seq)), expected, setup, ahead)
+    tops = [cut[n].top for n in frames_read if n >= 0]
+    top = max((_top_doubt(each) for each in tops if each is not None), default=0.0)
+    return Gathered(tuple(sorted(seen, key=lambda each: each.seq)), expected, setup, ahead, top)
+
+
+def _top_doubt(top: Top) -> float:
+    """The ± of a TDC, and no less than its own pairs are apart."""
+    return max(top.uncertainty_deg, top.spread_deg / 2)
 
 
 def _middles(view: Job) -> tuple[dict[str, float], dict[str, float]]:
@@ -219,6 +254,24 @@ def _half(job: Job, lobe: str) -> float:
 def _card_lift(job: Job, lobe: str) -> float | None:
     card = card_of(job)
     return getattr(card, f"{lobe}_max_lift_mm") if card else None
+
+
+def _teeth_of_drive(job: Job) -> int | None:
+    """Teeth of the crank gear as the adjusters have them, where the gears themselves are not described."""
+    latest = job.latest("drive")
+    for n in range(1, 4) if latest else ():
+        kind, teeth = (latest.typed.get(f"a{n}_{name}", "") for name in ("kind", "teeth"))  # type: ignore[union-attr]
+        if kind in ("tooth", "hole-sets") and teeth.isdecimal() and int(teeth) >= 4:
+            return int(teeth) if kind == "tooth" else int(teeth) // 2
+    return None
+
+
+def _peak_chance(job: Job) -> float:
+    """How likely the card's middles are of the peaks: events decide where they are printed, else what the card says they are of."""
+    card = card_of(job)
+    if card is None or card.prints_events:
+        return 0.0
+    return {"peak": 1.0, "events": 0.0}.get(card.centerline_of, UNSAID_PEAK)
 
 
 def _pressed(job: Job) -> bool:
@@ -250,7 +303,9 @@ def _stops(cut: tuple[Frame, ...], frames_read: set[int]) -> "list[Seen]":
         frame = cut[n]
         for pair in frame.whole_pairs:
             zero = sum(_angles(frame, pair)) / 2
-            found.append(Seen("stop", zero, max(reading.seq for reading in pair.readings), frame=n))
+            apart = abs(_angles(frame, pair)[1] - _angles(frame, pair)[0]) / 2
+            seq = max(reading.seq for reading in pair.readings)
+            found.append(Seen("stop", zero, seq, frame=n, apart_deg=apart))
         if frame.stated is not None:
             found.append(Seen("stop", 0.0, 0, frame=n, own_deg=frame.stated.doubt_deg / 2))
     return found
@@ -325,7 +380,9 @@ def _of_sweeps(job: Job, cut: tuple[Frame, ...], middles: dict[str, float]) -> "
     found = []
     for lobe in middles:
         swept = sweeps.swept(job, lobe)
-        if swept is None or swept.found is None or any(each.approach != "forward" for each in swept.readings):
+        if swept is None or any(each.approach != "forward" for each in swept.readings):
+            continue
+        if swept.found is None and len(swept.points) < FEWEST_POINTS:
             continue
         from_file = all(reading.instrument == sweeps.FROM_FILE for reading in swept.readings)
         n = -1 if from_file else _frame_of(cut, swept.readings[-1].seq)
@@ -335,7 +392,10 @@ def _of_sweeps(job: Job, cut: tuple[Frame, ...], middles: dict[str, float]) -> "
         if not from_file:
             top = cut[n].top
             zero = (top.zero_error_deg if top else 0.0) + offset_deg(job.whole)
-        for side, at in ((-1, swept.found.open_deg), (1, swept.found.close_deg)):
+        passed = sweeps.flanks(swept, sweeps.check_lift(job))
+        if swept.found is not None:
+            passed = [(-1, swept.found.open_deg), (1, swept.found.close_deg)]
+        for side, at in passed:
             kind = {("intake", -1): "io", ("intake", 1): "ic", ("exhaust", -1): "eo", ("exhaust", 1): "ec"}[lobe, side]
             found.append(
                 Seen(
@@ -415,14 +475,52 @@ def _lifts_read(job: Job, middles: dict[str, float]) -> "list[Seen]":
     return found
 
 
+@kept
 def asked(job: Job) -> "tuple[Suspect, ...]":
     """What is worth asking about the set-up, the likeliest first."""
     from uranograph.evidence import faults
 
     weighing, view = weighed(job), tries.at_position(job)
     found = at_the_top(job) if weighing is None else faults.asked(weighing.found)
-    further = [*_uneven(view, weighing), *_firing_top(view), *_cam_degrees(job), *_history(found, weighing)]
-    return tuple(sorted((*found, *further), key=lambda each: -each.share))[: faults.MOST_ASKED]
+    further = [
+        *_uneven(view, weighing),
+        *_of_peak(view),
+        *_firing_top(view),
+        *_cam_degrees(job),
+        *_history(found, weighing),
+        *_swept_wrong(view),
+    ]
+    by_code: dict[str, Suspect] = {}
+    for each in (*found, *further):
+        if not answers.settled(view, each.code) or (each.seq or 0) > answers.denied(view).get(each.code, 0):
+            by_code[each.code] = max(each, by_code.get(each.code, each), key=lambda one: one.share)
+    return tuple(sorted(by_code.values(), key=lambda each: -each.share))[: faults.MOST_ASKED]
+
+
+def _swept_wrong(job: Job) -> "list[Suspect]":
+    """Points of a sweep that lie off its curve, and a lobe that was swept twice and the second time otherwise."""
+    from uranograph.evidence.faults import Suspect
+
+    found = []
+    for lobe in LOBES:
+        swept = sweeps.swept(job, lobe)
+        if swept is not None and swept.read_twice:
+            found.append(Suspect("lobe-read-twice", SWEPT_WRONG_SHARE))
+        for reading, _ in swept.suspects if swept is not None else ():
+            found.append(Suspect("typing-slip", SWEPT_WRONG_SHARE, reading.seq))
+    return found
+
+
+def holding(job: Job) -> "Suspect | None":
+    """The likeliest question of those that hold every verdict until they are settled."""
+    from uranograph.evidence.faults import HOLDS_SHARE
+
+    return next((each for each in asked(job) if each.share > HOLDS_SHARE), None)
+
+
+def held(job: Job) -> bool:
+    """Whether a question stands that holds every verdict."""
+    return holding(job) is not None
 
 
 def proves_within(job: Job) -> float | None:
@@ -439,14 +537,14 @@ def proves_within(job: Job) -> float | None:
     eye = house.value(job.house, "eye")
     expected = replace(expected, division_deg=cut[-1].mounted.division_deg, eye_deg=eye)
     flank = needle_mm(job, cut[-1]) / USUAL_SLOPE_MM
-    seen = [Seen("stop", 0.0, n) for n in (1, 2)]
+    seen = [Seen("stop", 0.0, n, apart_deg=USUAL_STOP_DEG) for n in (1, 2)]
     seen += [
         Seen("event", expected.middle_deg[lobe] + side * 120.0, 3 + n, lobe, side, flank)
         for n, (lobe, side) in enumerate((lobe, side) for lobe in LOBES for side in (-1, 1))
     ]
     sd, tolerance = phase(tuple(seen), expected).sd_deg, rules_of(job).tolerance_deg
     steps = [n * PROVES_STEP_DEG for n in range(round(tolerance / PROVES_STEP_DEG) + 1)]
-    reach = [late for late in steps if 1 - Phase(late, sd).chance_within(tolerance) <= false_verdict(job)]
+    reach = [late for late in steps if 1 - Phase.of(late, sd).chance_within(tolerance) <= false_in_all(job)]
     return max(reach, default=-1.0)
 
 
@@ -466,22 +564,55 @@ def at_the_top(job: Job) -> "tuple[Suspect, ...]":
 def _uneven(job: Job, weighing: "Weighing | None") -> "list[Suspect]":
     """A lobe whose drops drift, or whose peak lies beside the middle of its events, by more than even lobes show."""
     from uranograph.evidence.faults import NOTHING, Suspect
-    from uranograph.evidence.model import UNEVEN_DEG, UNEVEN_SHARE
+    from uranograph.evidence.model import UNEVEN_ALONE, UNEVEN_DEG
 
-    shares = []
+    shares = [0.0]
     nothing = sum(each.share for each in weighing.found if each.code == NOTHING) if weighing is not None else 1.0
     for lobe in LOBES:
+        if all(events.measured(job, kind) for kind in events.KINDS if events.LOBE[kind] == lobe):
+            # Events decide, however its peak lies.
+            continue
         share = weighing.uneven(lobe) if weighing is not None else 0.0
         swept = sweeps.swept(job, lobe)
         if swept is not None and swept.found is not None:
             off = swept.found.asymmetry_deg
             read_to = max(PEAK_READ_DEG, swept.asymmetry_doubt_deg / 2)
             even, uneven = math.hypot(UNEVEN_PEAK_DEG, read_to), math.hypot(UNEVEN_DEG, read_to)
-            odds = UNEVEN_SHARE / (1 - UNEVEN_SHARE) * even / uneven
+            odds = UNEVEN_ALONE / (1 - UNEVEN_ALONE) * even / uneven
             odds *= math.exp(min(60.0, off**2 / 2 * (1 / even**2 - 1 / uneven**2)))
             share = max(share, nothing * odds / (1 + odds))
         shares.append(share)
     return [Suspect("uneven-lobe", max(shares))] if max(shares) > UNEVEN_ASKED else []
+
+
+def _of_peak(job: Job) -> "list[Suspect]":
+    """A card of centerlines that does not say what they are of, where that decides between in, out and neither."""
+    from uranograph.evidence.faults import Suspect, Weighing
+
+    found = gathered(job)
+    if found is None or not 0 < found.expected.peak_chance < 1 or not _worth_meaning(job, found):
+        return []
+    share = Weighing(found.readings, found.expected, found.setup).of_peak()
+    return [Suspect("centerline-of-peak", share)]
+
+
+def _worth_meaning(job: Job, found: Gathered) -> bool:
+    """Whether a cam would be in or out by one meaning of the card's centerline, and not by the other."""
+    from uranograph.evidence.faults import Weighing
+
+    lobes, tolerance, limit = found.lobes, rules_of(job).tolerance_deg, false_in_all(job)
+    if found.expected.apart:
+        lobes = lobes[:1]
+    cam = lobes[0] if found.expected.apart else "both"
+    ahead = sum(found.ahead_deg[lobe] for lobe in lobes) / len(lobes)
+    within = [
+        Weighing(found.readings, replace(found.expected, peak_chance=chance), found.setup)
+        .phase(cam, lobes)
+        .chance_within(tolerance, ahead)
+        for chance in (0.0, 1.0)
+    ]
+    said = [1 if 1 - each <= limit else -1 if each <= limit else 0 for each in within]
+    return said[0] != said[1]
 
 
 def _history(found: "tuple[Suspect, ...]", weighing: "Weighing | None") -> "list[Suspect]":
@@ -495,10 +626,10 @@ def _cam_degrees(job: Job) -> "list[Suspect]":
     """The last move brought twice what its marks were said to be worth, or half."""
     from uranograph.evidence.faults import Suspect
 
-    made = tries.tries(job)
-    if not made or job.origin is not None:
+    made = tries.tries(job.whole)
+    if not made or tries.at_position(job.whole) is not tries.at_position(job):
         return []
-    before, after = weighed(tries.at_position(job, len(made) - 1)), weighed(tries.at_position(job))
+    before, after = weighed(tries.at_position(job.whole, len(made) - 1)), weighed(tries.at_position(job))
     if before is None or after is None:
         return []
     cam = "both" if not after.expected.apart else made[-1].lobes[0]
@@ -548,55 +679,19 @@ SHARES = ((0.9, "nearly certain"), (0.7, "3 in 4"), (0.45, "1 in 2"), (0.2, "1 i
 def in_words(job: Job, suspect: "Suspect") -> str:
     """A fault as a question, with its share in plain words and the reading it lies in."""
     odds = next(words for least, words in SHARES if suspect.share >= least)
-    reading = next((each for each in job.whole.readings if each.seq == suspect.seq), None) if suspect.seq else None
-    where = f"{reading.text}{f' {reading.side.upper()}' if reading.side else ''}" if reading else ""
-    asked = {
-        "wheel-moved": say("ask-wheel-moved", where=where),
-        "gear-slipping": say("ask-gear-slipping", where=where),
-        "one-backward": say("ask-one-backward", where=where),
-        "typing-slip": say("ask-typing-slip", where=where),
-        "wrong-side": say("ask-wrong-side", where=where),
-        "set-backward": say("ask-set-backward"),
-        "wrong-lobe": say("ask-wrong-lobe"),
-        "other-cylinder": say("ask-other-cylinder"),
-        "firing-top": say("ask-firing-top"),
-        "wheel-end": say("ask-wheel-end"),
-        "numbers-rise": say("ask-numbers-rise"),
-        "tooth-off": say("ask-tooth-off"),
-        "gear-slipped-before": say("ask-gear-slipped-before"),
-        "cam-degrees": say("ask-cam-degrees"),
-        "indicator-askew": say("ask-indicator-askew"),
-        "lash-wrong": say("ask-lash-wrong"),
-        "bleeding-lifter": say("ask-bleeding-lifter"),
-        "card-misprint": say("ask-card-misprint"),
-        "uneven-lobe": say("ask-uneven-lobe"),
-        "lobes-apart": say("ask-lobes-apart"),
-    }[suspect.code]
+    asked = say(f"ask-{suspect.code}", where=where(job, suspect))
     return f"{asked} ({odds})"
 
 
-NAMES = {
-    "nothing": "nothing wrong",
-    "wheel-moved": "wheel moved",
-    "gear-slipping": "gear slipping",
-    "one-backward": "one read backward",
-    "typing-slip": "a slip of typing",
-    "wrong-side": "a wrong side",
-    "set-backward": "all read backward",
-    "wrong-lobe": "wrong lobe",
-    "other-cylinder": "another cylinder's top",
-    "wheel-end": "wheel at the other end",
-    "numbers-rise": "numbers the other way",
-    "tooth-off": "a tooth off",
-    "gear-slipped-before": "gear slipped before",
-    "indicator-askew": "dial askew",
-    "lash-wrong": "lash not the card's",
-    "bleeding-lifter": "bleeding lifter",
-    "card-misprint": "card misprinted",
-    "lobes-apart": "lobes ground apart",
-}
+def where(job: Job, suspect: "Suspect") -> str:
+    """The reading that a fault lies in, as the eye saw it; empty where it lies in none."""
+    reading = next((each for each in job.whole.readings if each.seq == suspect.seq), None) if suspect.seq else None
+    if reading is None:
+        return ""
+    shown = f"{reading.text}{f' {reading.side.upper()}' if reading.side else ''}"
+    return f"{reading.second} at {shown}" if reading.spot.kind.startswith("sweep-") else shown
 
 
 def name_of(code: str) -> str:
     """A fault in as few words as stand within a sentence."""
-    return NAMES[code]
+    return say(f"named-{code}")

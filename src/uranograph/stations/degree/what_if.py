@@ -11,7 +11,7 @@ from uranograph.core.errors import Impossible
 from uranograph.core.phase import Events
 from uranograph.core.quantities import format_angle, format_length, parse_number
 from uranograph.stations.adjust import tries
-from uranograph.stations.card.station import card_of
+from uranograph.stations.card.station import DRAWN_LOBE, card_of
 from uranograph.stations.clearance import gaps
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.figure import what_if_lobes
@@ -28,8 +28,10 @@ LABELS = {
     "intake_centerline_deg": "Intake centerline",
     "exhaust_centerline_deg": "Exhaust centerline",
     "overlap_deg": "Overlap",
-    "stroke_mm": "Stroke that compresses",
+    "stroke_mm": "Effective stroke",
     "ratio": "Trapped compression",
+    "stroke_least_mm": "Effective stroke, at the least",
+    "ratio_least": "Trapped compression, at the least",
     "blow_down_deg": "Blow-down, EO to BDC",
 }
 
@@ -116,6 +118,7 @@ def context(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
         "lines": _lines(job, shown),
         "gaps": _gaps(job, intake, exhaust),
         "lacking": _lacking(job),
+        "from_seat": seat_closes_later(job) is not None,
         "figure": cycle_chart(what_if_lobes(job, then.known), "What if"),
     }
     return found
@@ -159,7 +162,7 @@ def _written(job: Job, name: str, value: float | None) -> str:
         return ""
     if name.endswith("_mm"):
         return format_length(value, job.unit)
-    return f"{value:.2f}" if name == "ratio" else format_angle(value)
+    return f"{value:.2f}" if name.startswith("ratio") else format_angle(value)
 
 
 def _cylinder(job: Job, standing: Standing) -> dict[str, float]:
@@ -169,24 +172,53 @@ def _cylinder(job: Job, standing: Standing) -> dict[str, float]:
         found["overlap_deg"] = found["io_btdc_deg"] + found["ec_atdc_deg"]
     if "eo_bbdc_deg" in found:
         found["blow_down_deg"] = found["eo_bbdc_deg"]
-    engine = engine_of(job)
-    if engine is None or engine.crank is None or "ic_abdc_deg" not in found:
+    if "ic_abdc_deg" not in found:
         return found
+    later = seat_closes_later(job)
+    at_seat = _trapped(job, found["ic_abdc_deg"] + (later or 0.0))
+    found |= at_seat
+    if later is None:
+        # The valve is still open at the checking lift: what is trapped lies between these.
+        latest = _trapped(job, found["ic_abdc_deg"] + _nominal_seat(job))
+        found |= {
+            f"{name.removesuffix('_mm')}_least{'_mm' if name.endswith('_mm') else ''}": v for name, v in latest.items()
+        }
+    return found
+
+
+def _trapped(job: Job, closes_abdc_deg: float) -> dict[str, float]:
+    """Stroke that compresses and what it comes to, with the intake valve shut there; empty where the engine is not described."""
+    engine = engine_of(job)
+    if engine is None or engine.crank is None:
+        return {}
     try:
         given = BreathingGiven(
             **engine.crank.model_dump(),
             bore_mm=engine.bore_mm or 1.0,
             static_ratio=engine.compression or 2.0,
-            ic_abdc_deg=found["ic_abdc_deg"],
+            ic_abdc_deg=closes_abdc_deg,
         )
         breath = breathing(given)
     except ValueError:
         # A cam so far out that nothing is trapped.
-        return found
-    found["stroke_mm"] = breath.effective_stroke_mm
-    if engine.compression is not None:
-        found["ratio"] = breath.dynamic_ratio
-    return found
+        return {}
+    found = {"stroke_mm": breath.effective_stroke_mm}
+    return found | ({"ratio": breath.dynamic_ratio} if engine.compression is not None else {})
+
+
+def seat_closes_later(job: Job) -> float | None:
+    """How much later than at the checking lift the intake valve shuts, crank degrees; None where the card does not say."""
+    card = card_of(job)
+    if card is None or card.card.intake_duration_deg is None or "intake" not in card.seat_durations_deg:
+        return None
+    return (card.seat_durations_deg["intake"] - card.card.intake_duration_deg) / 2
+
+
+def _nominal_seat(job: Job) -> float:
+    """The same of a nominal lobe, at its seat."""
+    card = card_of(job)
+    lobe = (card.lobe("intake") if card else None) or DRAWN_LOBE
+    return lobe.seat_half_deg - lobe.duration_deg / 2
 
 
 def _gaps(job: Job, intake_deg: float, exhaust_deg: float) -> list[dict[str, str]]:

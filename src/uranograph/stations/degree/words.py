@@ -34,6 +34,7 @@ REFUSALS = {
     "not-a-lobe-lift": "“{typed}” is no lift a lobe has. Check the figure and its unit.",
     "tolerance-unlikely": "A tolerance of “{typed}” deg is not likely. Strict is 0.5, usual 1, easy 2.",
     "not-taken-here": "This station does not take such a reading.",
+    "not-yes-or-no": "“{typed}” is neither yes nor no.",
     "not-a-swept-lift": "“{drop}” is no lift a lobe has. Check the figure and its unit.",
     "lift-there-already": "The lift at “{typed}” is there already: void that one first, or read elsewhere.",
     "no-such-column": "The file has no such column.",
@@ -59,6 +60,9 @@ SAID = {
     "why-other-half": "It is the other half of a pair.",
     "sweep-thinned": "The file of the {lobe} sweep had {count} points: {kept} of them are kept, spread evenly.",
     "why-other-lobe": "This lobe decides as well.",
+    "why-question": "The verdict waits for the answer.",
+    "why-off-the-curve": "It lies off the curve: {guess}",
+    "why-events-settle": "Equal lifts alone leave it open: the events of this lobe settle it.",
     "why-stop-again": "It proves that the wheel was not knocked since.",
     "why-first-again": "It proves that nothing slipped, and that all was approached forward.",
     "why-settles": "It settles in or out soonest.",
@@ -103,6 +107,45 @@ SAID = {
         "stood so all along."
     ),
     "ask-tooth-off": "Is the cam a tooth off? Count the marks.",
+    "ask-wrong-checking-lift": (
+        "Are the events read at the card's checking lift? Every duration is as much off, and the greatest lift is not."
+    ),
+    "ask-springs-on": (
+        "Are the valve springs on? They push the cam ahead on closing flanks. Take light ones, or say so at Engine."
+    ),
+    "ask-centerline-of-peak": (
+        "Is the card's centerline that of the peak? Yes for the peak, no for the middle of its events: ask the grinder."
+    ),
+    "ask-lobe-read-twice": "Was one lobe swept twice? Void the sweep that is not wanted.",
+    "answer-label": "What did you find?",
+    "answer-hint": "Look before you answer: the verdict waits for it.",
+    "answer-yes": "Yes, it is so",
+    "answer-no": "No, looked: it is not",
+    "named-nothing": "nothing wrong",
+    "named-wheel-moved": "wheel moved",
+    "named-gear-slipping": "gear slipping",
+    "named-one-backward": "one read backward",
+    "named-typing-slip": "a slip of typing",
+    "named-wrong-side": "a wrong side",
+    "named-set-backward": "all read backward",
+    "named-wrong-lobe": "wrong lobe",
+    "named-other-cylinder": "another cylinder's TDC",
+    "named-firing-top": "firing TDC",
+    "named-wheel-end": "wheel at the other end",
+    "named-numbers-rise": "numbers the other way",
+    "named-tooth-off": "a tooth off",
+    "named-gear-slipped-before": "gear slipped before",
+    "named-cam-degrees": "marks in cam degrees",
+    "named-indicator-askew": "dial askew",
+    "named-lash-wrong": "lash not the card's",
+    "named-wrong-checking-lift": "another checking lift",
+    "named-bleeding-lifter": "bleeding lifter",
+    "named-springs-on": "valve springs on",
+    "named-card-misprint": "card misprinted",
+    "named-uneven-lobe": "lobe ground uneven",
+    "named-lobes-apart": "lobes ground apart",
+    "named-centerline-of-peak": "centerline of the peak",
+    "named-lobe-read-twice": "a lobe swept twice",
     "ask-lash-wrong": (
         "Is the lash, or the checking lift, as the card has it? Openings and closings are off against each other."
     ),

@@ -43,6 +43,28 @@ class LiftAt(StrEnum):
     RETAINER = "retainer"
 
 
+class Tappets(StrEnum):
+    """What is in while the cam is checked."""
+
+    SOLID = "solid"
+    HYDRAULIC = "hydraulic"
+    STAND_IN = "stand-in"
+
+
+class Springs(StrEnum):
+    """Which valve springs are on while the cam is checked."""
+
+    NONE = "none"
+    LIGHT = "light"
+    REAL = "real"
+
+
+TAPPET_WORDS = {
+    Tappets.SOLID: "solid",
+    Tappets.HYDRAULIC: "hydraulic",
+    Tappets.STAND_IN: "hydraulic, a solid stand-in now",
+}
+SPRING_WORDS = {Springs.NONE: "none", Springs.LIGHT: "light ones", Springs.REAL: "the real ones"}
 VALVETRAIN_WORDS = {
     Valvetrain.PUSHROD: "pushrods, one cam",
     Valvetrain.ONE_CAM_OVER: "one cam over the valves",
@@ -64,6 +86,8 @@ FIELDS = (
     "valvetrain",
     "rocker_ratio",
     "lift_at",
+    "tappets",
+    "springs",
 )
 
 
@@ -82,6 +106,18 @@ class Engine:
     firing_deg: tuple[float, ...] = ()
     bore_mm: float | None = None
     compression: float | None = None
+    tappets: str = ""
+    springs: str = ""
+
+    @property
+    def dial_at_valve(self) -> bool:
+        """Whether the dial reads the valve's lift and not the lobe's."""
+        return self.lift_at in (LiftAt.BUCKET, LiftAt.RETAINER)
+
+    @property
+    def ratio(self) -> float | None:
+        """Valve lift over lobe lift; a bucket follows its lobe; None where that is not known."""
+        return self.rocker_ratio or (1.0 if self.lift_at is LiftAt.BUCKET else None)
 
     @property
     def fires(self) -> dict[Cylinder, float]:
@@ -158,12 +194,28 @@ def read(typed: Typed) -> Filled[Engine]:
     lift_at = reader.choose("lift_at", LiftAt, say("where-dial-reads-lift"))
     rocker_ratio = reader.take("rocker_ratio", _ratio)
     crank = _crank(reader, unit or LengthUnit.INCH)
+    tappets = reader.choose("tappets", Tappets, "") if reader.text("tappets") else None
+    springs = reader.choose("springs", Springs, "") if reader.text("springs") else None
     bore = reader.take("bore", above_nothing(unit or LengthUnit.INCH))
     compression = reader.take("compression", _compression)
     if reader.errors or cylinders is None or rotation is None or unit is None or valvetrain is None or lift_at is None:
         return Filled(None, reader.errors)
     return Filled(
-        Engine(cylinders, order, rotation, unit, crank, valvetrain, rocker_ratio, lift_at, angles, bore, compression)
+        Engine(
+            cylinders,
+            order,
+            rotation,
+            unit,
+            crank,
+            valvetrain,
+            rocker_ratio,
+            lift_at,
+            angles,
+            bore,
+            compression,
+            tappets.value if tappets else "",
+            springs.value if springs else "",
+        )
     )
 
 
