@@ -90,6 +90,14 @@ def true_top(session: Session, key: str, before: str = "40", after: str = "40") 
     return take(session, key, "tdc", [("stop.1.before", before, "btdc"), ("stop.1.after", after, "atdc")])
 
 
+def proved_by(session: Session, key: str, event: tuple[str, str, str], number: int = 2) -> Job:
+    """Take the first event again and touch the stop again, as the bench asks before it gives a verdict."""
+    kind, text, side = event
+    take(session, key, "degree", [(f"{kind}.{number}.forward", text, side)])
+    again = number + 5
+    return take(session, key, "tdc", [(f"stop.{again}.before", "40", "btdc"), (f"stop.{again}.after", "40", "atdc")])
+
+
 def command(*args: str, text: str | None = None) -> Result:
     """What the command answers, asked for within this process."""
     return CliRunner().invoke(cli.app, args, input=text)

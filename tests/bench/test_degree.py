@@ -38,7 +38,8 @@ def test_a_cam_two_late_is_out_and_says_advance(shop: Shop, key: str) -> None:
         assert found.measured.doubt > 1
         assert (found.number, found.unit) == ("2.0", "deg retarded")
         assert "112.0 against 110.0" in found.sentence
-        assert "Advance the cam 2.0 crank deg" in found.sentence
+        # Nothing orders a move while it cannot tell.
+        assert "Advance" not in found.sentence
         assert found.next_step == "Read the exhaust as well."
         job = take(session, key, "degree", EXHAUST, second="1.0")
         rows = {row.label: row for row in degree.find(job).rows}
@@ -123,8 +124,7 @@ def test_two_cams_over_the_valves_are_judged_apart(shop: Shop) -> None:
         found = degree.find(take(session, key, "degree", early, second="1.0"))
     # One drop of one lobe each.
     assert found.title == "Cannot tell: the exhaust cam reads early"
-    assert "Advance the intake cam 2.0 crank deg" in found.sentence
-    assert "Retard the exhaust cam 3.0 crank deg" in found.sentence
+    assert found.sentence.count("late") == found.sentence.count("early") == 1
 
 
 def test_lobes_further_apart_than_the_card_are_not_cured_by_moving(shop: Shop, key: str) -> None:
@@ -297,7 +297,7 @@ def test_a_move_taken_back_leaves_no_judgment_by_the_old_card_behind(shop: Shop,
         cam_moved(session, key, 4)
         jobs.save_form(session, key, "card", {**CARD, "io_btdc_deg": "22", "ic_abdc_deg": "46"}, "QZ")
         job = jobs.load(session, key)
-        assert adjust.history(job)[0].errors["both"][0] == pytest.approx(2, abs=0.01)
+        assert adjust.history(job)[0].errors["both"][0] == pytest.approx(2, abs=0.03)
         jobs.void(session, key, tries.tries(job)[-1].id, "not moved after all", "QZ")
         job = jobs.load(session, key)
     assert degree.find(job).measured.value == pytest.approx(112 - 102, abs=0.1)

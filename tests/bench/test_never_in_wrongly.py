@@ -5,7 +5,7 @@ import pytest
 from tests.bench.test_fit import filled, turned, write
 from tests.bench.test_marks import MARKED, TWO, described, look
 from tests.bench.test_methods import KEYWAYS, OVERLAP, Bench, choose
-from tests.hands import CARD, a_job, take, true_top
+from tests.hands import CARD, a_job, proved_by, take, true_top
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.slots import slot_of
@@ -163,6 +163,9 @@ def test_a_cam_whose_lobes_are_apart_is_not_averaged_to_in() -> None:
     bench.by_events()
     for place in ("before", "after"):
         bench.write("tdc", slot_of("drop", 2, place), *bench.truth.at_stop(5, place), second="5")
+    # Nothing slipped: the grind is asked about, and answered.
+    assert degree.find(bench.job).verdict is Verdict.UNSURE
+    bench.write("degree", "asked-lobes-apart.1.answer", "yes")
     found = degree.find(bench.job)
     assert found.title == "Out: the lobes are apart"
     assert "Advance" not in found.sentence
@@ -183,6 +186,7 @@ def test_a_right_intake_beside_a_bad_exhaust_reading_gets_no_order() -> None:
     assert abs(degree.find(bench.job).measured.value) < 0.3
     for reading in [each for each in bench.readings if each.slot.startswith("e")]:
         bench.readings.remove(reading)
+    bench.proof()
     assert degree.find(bench.job).verdict is Verdict.IN
 
 
@@ -343,7 +347,8 @@ def test_full_torque_and_locker_wait_for_the_proof_of_the_position(shop: Shop) -
         true_top(session, key)
         read = [("io.1.forward", "12", "btdc"), ("ic.1.forward", "128", "btdc")]
         read += [("eo.1.forward", "126", "atdc"), ("ec.1.forward", "14", "atdc")]
-        job = take(session, key, "degree", read)
+        take(session, key, "degree", read)
+        job = proved_by(session, key, ("io", "12", "btdc"))
         assert degree.find(job).verdict is Verdict.IN
         assert "locker" in [check.kind for check in gear_fit.checks_of(job)]
         assert gear_fit.find(job).title != "Snug until proved"

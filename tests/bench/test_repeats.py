@@ -8,8 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.bench.test_fit import filled
-from tests.bench.test_weighed import four_events, ready
-from tests.hands import take
+from tests.bench.test_weighed import GOOD, four_events, ready
+from tests.hands import proved_by, take
 from uranograph.bench import house
 from uranograph.bench.finding import Verdict
 from uranograph.bench.repeats import BEST, ENOUGH, Again, hand
@@ -156,7 +156,7 @@ def test_the_shop_chooses_how_often_a_verdict_may_be_wrong(
         key = ready(session)
         four_events(session, key)
         library.set_limits(session, {"one_in": one_in}, "RK")
-    monkeypatch.setattr(weighed, "stand", lambda *_: weighed.Stand(0.1, 0.3, within, 0.95))
+    monkeypatch.setattr(weighed, "stand", lambda *_: weighed.Stand(0.1, 0.3, within, within))
     with shop.read() as session:
         job = jobs.load(session, key)
         assert degree._cam_judged(job, "both", degree.deciding(job), 1).verdict is verdict
@@ -172,6 +172,7 @@ def test_a_limit_from_elsewhere_that_none_can_have_does_not_count(
     with shop.write() as session:
         key = ready(session)
         four_events(session, key)
+        proved_by(session, key, ("io", *GOOD["io"]))
         kept = exchange.export_job(session, key)
         at = kept.entries[-1].at
         form = {

@@ -7,7 +7,8 @@ from fastapi.testclient import TestClient
 from sqlalchemy.orm import Session
 
 from tests.bench.test_fit import filled
-from tests.hands import CARD, WHEEL, a_job, cam_moved, take, true_top
+from tests.hands import CARD, WHEEL, a_job, cam_moved, proved_by, take, true_top
+from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
 from uranograph.shop import asides, exchange, jobs
@@ -39,7 +40,11 @@ def test_a_cam_on_its_card_is_in_by_all_readings_and_nothing_is_asked(shop: Shop
     with shop.write() as session:
         key = ready(session)
         assert weighed(jobs.load(session, key)) is None
-        job = four_events(session, key)
+        first = four_events(session, key)
+        # A knock, or a set read backward, is as likely as not to hide in single readings.
+        assert degree.find(first).verdict is Verdict.UNSURE
+        assert 0.9 < degree.chance_in(first) < 0.98
+        job = proved_by(session, key, ("io", *GOOD["io"]))
     assert asked(job) == ()
     assert degree.chance_in(job) > 0.999
     finding = degree.find(job)
@@ -47,7 +52,7 @@ def test_a_cam_on_its_card_is_in_by_all_readings_and_nothing_is_asked(shop: Shop
     assert "0.0, right on" in finding.sentence
     found = gathered(job)
     readings, expected, setup = found.readings, found.expected, found.setup
-    assert [each.kind for each in readings] == ["stop", "event", "event", "event", "event"]
+    assert [each.kind for each in readings] == ["stop", *["event"] * 5, "stop"]
     assert expected.half_deg == {"intake": 122.0, "exhaust": 124.0}
     assert setup.firing_deg == 180
 
@@ -233,7 +238,7 @@ def test_marks_in_cam_degrees_are_asked_once_the_cam_was_moved(shop: Shop) -> No
         twice = {"io": ("16", "btdc"), "ic": ("48", "abdc"), "eo": ("58", "bbdc"), "ec": ("10", "atdc")}
         found = asked(four_events(session, other, **twice))
     assert [each.code for each in found] == ["cam-degrees"]
-    assert found[0].share > 0.9
+    assert found[0].share > 0.8
 
 
 def test_both_lifters_down_where_the_card_wants_them_up_is_the_firing_top(shop: Shop) -> None:

@@ -200,11 +200,11 @@ def test_a_cam_is_judged_by_its_target_and_shown_against_its_card(shop: Shop) ->
         true_top(session, key)
         by_card = lifts_read(session, key, ("66", "146"), ("150", "78"))
         assert degree.find(by_card).code == "early"
-        assert degree.find(by_card).measured.value == pytest.approx(-4, abs=0.01)
+        assert degree.find(by_card).measured.value == pytest.approx(-4, abs=0.02)
         job = filled(session, key, "target", aim="advance", advance="4")
     found = degree.find(job)
-    assert (found.verdict, found.code) == (Verdict.UNSURE, "reads-early")
-    assert found.measured.value == pytest.approx(0.0, abs=0.01)
+    assert (found.verdict, found.code) == (Verdict.UNSURE, "reads-right")
+    assert found.measured.value == pytest.approx(0.0, abs=0.02)
     assert [result.card_error_deg for result in degree.leading(job)] == pytest.approx([-4, -4])
     assert ("+4.0" in str(found.rows), "−4.0" in str(found.rows)) == (True, True)
 
@@ -215,15 +215,16 @@ def test_a_target_by_centerline_moves_the_other_lobe_alike_and_needs_no_card(sho
         true_top(session, key)
         lifts_read(session, key, ("66", "146"), ("150", "78"))
         job = filled(session, key, "target", aim="centerline", intake_centerline="104")
-        assert degree.find(job).measured.value == pytest.approx(2.0, abs=0.01)
+        assert degree.find(job).measured.value == pytest.approx(2.0, abs=0.02)
         bare = a_job(session, card=None, title="No card")
         true_top(session, bare)
         lifts_read(session, bare, ("66", "146"), ("150", "78"))
         assert degree.find(jobs.load(session, bare)).verdict is Verdict.UNSURE
         job = filled(session, bare, "target", aim="centerline", intake_centerline="106")
     found = degree.find(job)
-    assert found.measured.value == pytest.approx(0.0, abs=0.01)
-    assert found.next_step == "Read the exhaust as well."
+    assert found.measured.value == pytest.approx(0.0, abs=0.02)
+    # By one centerline alone: the intake's own flanks come first, and nothing is said of an exhaust that is not aimed at.
+    assert found.next_step.startswith("Equal lifts near the nose deceive")
     assert [result.lobe for result in degree.deciding(job)] == ["intake"]
 
 
@@ -238,7 +239,7 @@ def test_a_target_changed_rewrites_nothing_that_was_judged(shop: Shop) -> None:
         cam_moved(session, key, -4)
         job = filled(session, key, "target", aim="advance", advance="4")
     before, _ = adjust.history(job)
-    assert before.errors["both"][0] == pytest.approx(-4.0, abs=0.01)
+    assert before.errors["both"][0] == pytest.approx(-4.0, abs=0.02)
 
 
 def test_a_target_by_lift_at_overlap_sets_the_card_s_range_aside(shop: Shop) -> None:
@@ -463,7 +464,8 @@ def test_a_greatest_lift_is_one_reading_and_asks_where_it_is_off_the_card(shop: 
     assert [row.measured for row in degree.find(short).rows if row.label.endswith(" lift")] == ["8.46", "8.30"]
     assert not any("intake reaches" in note for note in degree.find(good).notes)
     assert any("exhaust reaches 2 % less" in note for note in degree.find(short).notes)
-    assert degree.phases(short)["both"] == pytest.approx(degree.phases(good)["both"])
+    # Where the cam stands is not read off a lift; how surely is, where the lift is off.
+    assert degree.phases(short)["both"][0] == pytest.approx(degree.phases(good)["both"][0])
 
 
 def test_two_cam_sprockets_on_one_chain_have_their_own_depths(shop: Shop) -> None:

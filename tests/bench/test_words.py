@@ -149,7 +149,10 @@ PUT_TOGETHER = {
     "complaint": {"cured", "not-cured", "hardly-cured"},
     "by_eye": {"early", "late", "tooth-early", "tooth-late", "firing-top"},
     "backlash": {"tight", "loose", "both", "tight-swing", "loose-swing", "both-swing"},
-    "degree": {"in", "late", "early", "lobes-apart", "reads-late", "reads-early", "lobes-disagree"},
+    "degree": {
+        *("in", "late", "early", "lobes-apart", "reads-late", "reads-early", "reads-right"),
+        *("lobes-disagree", "lobe-unread"),
+    },
     "gear_fit": {"bolt-past-torque", "bolt-short-of-torque", "looking", "looking-and-pulling"},
     "sprocket_line": {
         "out-of-line",

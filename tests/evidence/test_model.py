@@ -30,27 +30,41 @@ def four_events(late: float, zero: float = 0.0) -> tuple[tuple[Seen, ...], Expec
 
 
 def test_the_phase_is_what_sampling_finds() -> None:
-    """Draw everything from its prior, keep what agrees with the mean of the readings: the same mean and spread."""
+    """Draw everything from its prior, predict the phase from the readings by least squares: the same place and spread."""
     readings, expected = four_events(0.8)
     r = np.random.default_rng(1)
-    n = 400_000
-    late = r.normal(0, model.PHASE_DEG, n)
-    separation = r.normal(0, model.SEPARATION_DEG, (2, n)).mean(axis=0)
-    # The zero is known from two pairs; a mean of four readings, durations cancel.
-    own = model.own_noise(readings, expected)
-    zero = r.normal(0, math.sqrt(own[0] / 2), n)
-    noise = r.normal(0, math.sqrt(own[2:].sum() + 4 * model.CENTERING_DEG**2) / 4, n)
-    target, shown = late + separation, late + separation + zero + noise
-    near = np.abs(shown - 0.8) < 0.02
-    found = phase(readings, expected)
-    assert found.late_deg == pytest.approx(float(target[near].mean()), abs=0.02)
-    assert found.sd_deg == pytest.approx(float(target[near].std()), rel=0.05)
+    n = 200_000
+    hand, _ = model.own_noise(readings, expected)
+    center = r.normal(0, model.CENTERING_DEG, (2, n))
+
+    def off_center(seen: Seen) -> np.ndarray:
+        at = math.radians(seen.at_deg)
+        return center[0] * math.cos(at) + center[1] * math.sin(at)
+
+    late, closing = r.normal(0, model.PHASE_DEG, n), r.normal(0, expected.closing_deg, n)
+    separation = dict(zip(model.LOBES, r.normal(0, model.SEPARATION_DEG, (2, n)), strict=True))
+    half = dict(zip(model.LOBES, r.normal(0, model.HALF_DURATION_DEG, (2, n)), strict=True))
+    shown = []
+    for variance, seen in zip(hand, readings, strict=True):
+        own = r.normal(0, math.sqrt(variance), n) + off_center(seen)
+        if seen.kind == "event":
+            own += late + separation[seen.lobe] + seen.side * half[seen.lobe] + (closing if seen.side > 0 else 0.0)
+        shown.append(own)
+    # The wheel's zero is anywhere: what the stops say is taken off.
+    zero = (shown[0] + shown[1]) / 2
+    drawn = np.stack([each - zero for each in shown[2:]], axis=1)
+    target = late + sum(separation.values()) / 2
+    weights = np.linalg.lstsq(drawn, target, rcond=None)[0]
+    y = model.deviations(readings, expected)
+    found = model.Model(readings, expected).phase(by_usual_hand=True)
+    assert found.late_deg == pytest.approx(float((y[2:] - (y[0] + y[1]) / 2) @ weights), abs=0.01)
+    assert found.sd_deg == pytest.approx(float((target - drawn @ weights).std()), rel=0.02)
 
 
 def test_the_zero_of_the_wheel_is_taken_off_and_nothing_is_added_by_a_grind() -> None:
     plain, shifted = (phase(*four_events(1.0, zero)) for zero in (0.0, 7.5))
     assert shifted.late_deg == pytest.approx(plain.late_deg, abs=0.02)
-    assert plain.sd_deg < 0.2
+    assert plain.sd_deg < 0.25
 
 
 @pytest.mark.parametrize("method", ["events", "lifts"])
@@ -71,7 +85,7 @@ def test_in_is_never_said_of_a_cam_that_is_out(method: str) -> None:
     said = Counter()
     for _ in range(120):
         told = read_engine(r, method)
-        if phase(told.readings, told.expected).chance_within(1.0) > 0.998:
+        if phase(told.readings, told.expected).chance_within(1.0) > 0.98:
             said[abs(told.late_deg) <= 1.0] += 1
     assert said[False] == 0
     assert said[True] > 5
@@ -87,7 +101,7 @@ def test_clean_engines_are_asked_nothing(method: str) -> None:
 
 NAMED = {
     "wheel-moved": 0.9,
-    "gear-slipping": 0.9,
+    "gear-slipping": 0.85,
     "typing-slip": 0.85,
     "wrong-side": 0.9,
     "wrong-lobe": 0.9,
@@ -147,7 +161,9 @@ def test_shares_make_one_together_and_a_slip_names_its_reading() -> None:
 
 
 def test_nothing_is_asked_while_nothing_wrong_is_likelier_than_not() -> None:
-    assert asked((Suspect(NOTHING, 0.51), Suspect("wheel-end", 0.49))) == ()
+    assert asked((Suspect(NOTHING, 0.71), Suspect("wheel-end", 0.29))) == ()
+    held = asked((Suspect(NOTHING, 0.6), Suspect("wheel-end", 0.31), Suspect("lash-wrong", 0.09)))
+    assert [each.code for each in held] == ["wheel-end", "lash-wrong"]
     found = (
         Suspect("wheel-end", 0.5),
         Suspect(NOTHING, 0.47),
@@ -183,4 +199,8 @@ def test_more_lash_opens_late_closes_early_and_leaves_the_peaks_short(over_perce
     peaks = tuple(Seen("peak", over_percent, 9 + n, lobe) for n, lobe in enumerate(("intake", "exhaust")))
     found = suspects((*narrow, *peaks), expected, SETUP)
     share = {each.code: each.share for each in found}
-    assert (share["lash-wrong"] > 0.7) is likely
+    # A lifter that bleeds, on a cam two late, reads the same: only the base circle parts the two.
+    assert (share["lash-wrong"] + share["bleeding-lifter"] > 0.9) is likely
+    base = (Seen("base", 0.3, 20, "intake"), Seen("base", -0.5, 21, "exhaust"))
+    parted = {each.code: each.share for each in suspects((*narrow, *peaks, *base), expected, SETUP)}
+    assert (parted["lash-wrong"] > 0.9) is likely

@@ -60,8 +60,6 @@ class Condition:
         Whether lobes are ground uneven, both alike.
     basis
         Which lobes decide.
-    second
-        Whether a second fault is planted.
     """
 
     name: str = "usual"
@@ -77,6 +75,11 @@ class Condition:
     by_dial: bool = True
     alike: bool = False
     basis: str = "both"
+
+    @property
+    def faulty(self) -> bool:
+        """Whether something is wrong with the set-up that the bench should ask about."""
+        return bool(self.backward) or self.bleed_mm[1] > 0
 
 
 USUAL = Condition()

@@ -45,7 +45,7 @@ ASKEW_PERCENT, LASH, BLED, CHECKED = 4.0, 12.0, 10.0, 25.0
 SIZES = (0.25, 0.5, 1.0, 2.0, 4.0, 8.0)
 SIZE_SHARES = (0.05, 0.15, 0.35, 0.25, 0.13, 0.07)
 # A fault that acts over a flank's slope acts on degrees as far as that slope is known: to a third of them, lobe by lobe.
-SLOPE_SHARE = 0.35
+SLOPE_SHARE, BETWEEN_SIZES = 0.35, 0.35
 # A part of less weight than this counts for nothing; parts as near as this, crank degrees and as a factor, are one.
 LEAST_WEIGHT, BIN_DEG, BIN_LOG = 1e-7, 0.02, 0.05
 SLIPS_DEG = (1.0, 2.0, 5.0, 9.0, 10.0, 20.0)
@@ -585,16 +585,25 @@ def _apart(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
     yield Hypothesis(code, 1.0, rows.zero, along, sized=True, moves=(APART_DEG, -APART_DEG))
 
 
-def _over_slopes(code: str, rows: _Rows, size: float, moves: Callable[[Seen], float]) -> Hypothesis:
-    """A fault that acts on lifts: on degrees through slopes that are known only so well, and of each lobe for itself."""
+def _over_slopes(
+    code: str, rows: _Rows, usual: float, moves: Callable[[Seen], float], signs: tuple[int, ...] = (-1, 1)
+) -> Iterator[Hypothesis]:
+    """A fault that acts on lifts: on degrees through slopes that are known only so well, and of each lobe for itself.
+
+    Its size is one of `SIZES` and any between, and what it does to lifts and to degrees has one sign.
+    """
     import numpy as np
 
-    along = size * np.array([moves(each) for each in rows.readings])
-    blurred = [
-        SLOPE_SHARE * along * rows.where(lambda each, lobe=lobe: each.lobe == lobe and each.on_wheel)  # type: ignore[misc]
-        for lobe in LOBES
-    ]
-    return Hypothesis(code, 1.0, rows.zero, np.stack([along, *blurred], axis=1), sized=True)
+    along = usual * np.array([moves(each) for each in rows.readings])
+    of_lobe = [along * rows.where(partial(_on_wheel_of, lobe)) for lobe in LOBES]
+    for size, share in zip(SIZES, SIZE_SHARES, strict=True):
+        spread = np.stack([BETWEEN_SIZES * along, *(SLOPE_SHARE * own for own in of_lobe)], axis=1)
+        for sign in signs:
+            yield Hypothesis(code, share / len(signs), sign * size * along, size * spread)
+
+
+def _on_wheel_of(lobe: str, each: Seen) -> float:
+    return float(each.lobe == lobe and each.on_wheel)
 
 
 def _by_slope(each: Seen, mm: float) -> float:
@@ -612,7 +621,7 @@ def _askew(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
             return -each.side * 0.005 * rows.expected.width_deg.get(each.seq, 0.0)
         return 1.0 if each.kind == "peak" else 0.0
 
-    yield _over_slopes(code, rows, ASKEW_PERCENT, percent)
+    yield from _over_slopes(code, rows, ASKEW_PERCENT, percent)
 
 
 def _lash(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
@@ -623,7 +632,7 @@ def _lash(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
             return -each.side * _by_slope(each, 0.01)
         return -1.0 / rows.expected.lift_mm[each.lobe] if each.kind == "peak" else 0.0
 
-    yield _over_slopes(code, rows, LASH, hundredth)
+    yield from _over_slopes(code, rows, LASH, hundredth)
 
 
 def _checked(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
@@ -632,7 +641,7 @@ def _checked(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
     def hundredth(each: Seen) -> float:
         return -each.side * _by_slope(each, 0.01) if each.kind == "event" else 0.0
 
-    yield _over_slopes(code, rows, CHECKED, hundredth)
+    yield from _over_slopes(code, rows, CHECKED, hundredth)
 
 
 def _bleeding(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
@@ -645,7 +654,7 @@ def _bleeding(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
             return -0.5 / rows.expected.lift_mm[each.lobe]
         return -1.0 if each.kind == "base" else 0.0
 
-    yield _over_slopes(code, rows, BLED, hundredth)
+    yield from _over_slopes(code, rows, BLED, hundredth, signs=(1,))
 
 
 def _sprung(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:

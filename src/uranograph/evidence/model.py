@@ -31,17 +31,18 @@ UNEVEN_ALONE = 0.125
 LATE_BIAS_DEG = 0.1
 # Valve springs push the cam ahead on closing flanks: what closings share, by the springs that are on while checking.
 SPRINGS_DEG = {"none": 0.0, "light": 0.15, "real": 0.8, "": 0.2}
-# The scale of the hand's noise against the usual one, and of the wheel's centering, with the chance of each pair.
+# The scale of the hand's noise against the usual one, and of the wheel's centering, with the chance of each pair. A hand that
+# is far noisier than usual also comes backward now and then: what readings of lobes then share, crank degrees.
 HAND_SCALES = (
-    (0.6, 1.0, 0.15),
-    (1.0, 1.0, 0.44),
-    (1.5, 1.0, 0.14),
-    (2.2, 1.5, 0.09),
-    (1.0, 3.0, 0.12),
-    (2.0, 3.0, 0.05),
-    (4.0, 3.0, 0.01),
+    (0.6, 1.0, 0.0, 0.15),
+    (1.0, 1.0, 0.0, 0.44),
+    (1.5, 1.0, 0.0, 0.14),
+    (2.2, 1.5, 0.1, 0.08),
+    (1.0, 3.0, 0.0, 0.12),
+    (2.0, 3.0, 0.1, 0.04),
+    (5.0, 2.0, 0.6, 0.03),
 )
-# Of so many readings one in ten lies further out, and the largest interval of a mixture that counts as k = 2.
+# What an interval holds that counts as k = 2.
 TWO_SIGMA = 0.9545
 # Greatest lift in percent of the card's, the base circle in hundredths of a mm.
 LIFT_GROUND, LIFT_READ, BASE_READ = 0.4, 0.1, 1.2
@@ -294,6 +295,7 @@ class Condition:
     of_peak: bool = False
     hand: float = 1.0
     centering: float = 1.0
+    careless_deg: float = 0.0
     prior: float = 1.0
 
 
@@ -314,8 +316,8 @@ def conditions(readings: tuple[Seen, ...], expected: Expected) -> tuple[Conditio
             alone = UNEVEN_ALONE if uneven else 1 - UNEVEN_ALONE
             grind = UNEVEN_PRIOR[len(uneven)] if len(lobes) == 2 else alone if lobes else 1.0
             found += [
-                Condition(uneven, of_peak, hand, centering, chance * grind * prior)
-                for hand, centering, prior in HAND_SCALES
+                Condition(uneven, of_peak, hand, centering, careless, chance * grind * prior)
+                for hand, centering, careless, prior in HAND_SCALES
             ]
     return tuple(found)
 
@@ -333,13 +335,16 @@ def covariances(readings: tuple[Seen, ...], expected: Expected, ways: tuple[Cond
     center = off_center(readings, expected)
     hand, beside = own_noise(readings, expected)
     common, wheel = np.diag(beside) + parts.T @ parts, center.T @ center
+    on_lobes = np.array([float(each.kind in ("event", "lift")) for each in readings])
+    careless = np.outer(on_lobes, on_lobes)
     grinds: dict[tuple[frozenset[str], bool], Array] = {}
     found = []
     for way in ways:
         grind = way.uneven, way.of_peak
         if grind not in grinds:
             grinds[grind] = common + _ground(readings, *grind)
-        found.append(grinds[grind] + way.hand**2 * np.diag(hand) + way.centering**2 * wheel)
+        own = way.hand**2 * np.diag(hand) + way.centering**2 * wheel + way.careless_deg**2 * careless
+        found.append(grinds[grind] + own)
     return np.array(found)
 
 
@@ -391,7 +396,7 @@ class Phase:
     >>> one = Phase.of(0.0, 0.5)
     >>> round(one.chance_within(1.0), 3), round(Phase.of(3.0, 0.5).chance_within(1.0), 3)
     (0.954, 0.0)
-    >>> round(one.late_deg, 3), round(one.sd_deg, 3)
+    >>> round(abs(one.late_deg), 2), round(one.sd_deg, 2)
     (0.0, 0.5)
     """
 
@@ -424,14 +429,18 @@ class Phase:
 
     @cached_property
     def sd_deg(self) -> float:
-        """Half of what holds the truth as often as two standard deviations of a Gaussian do."""
-        reach = float((abs(self.parts[:, 1] - self.late_deg) + 6 * self.parts[:, 2]).max())
-        return _bisected(lambda wide: self.chance_within(wide, -self.late_deg) - TWO_SIGMA, 0.0, reach) / 2
+        """Half of what holds the truth, about the middle, as often as two standard deviations of a Gaussian do."""
+        return self.reach(self.late_deg) / 2
+
+    def reach(self, about_deg: float) -> float:
+        """How far from a place the truth lies at the most, as often as within two standard deviations of a Gaussian."""
+        most = float((abs(self.parts[:, 1] - about_deg) + 6 * self.parts[:, 2]).max())
+        return _bisected(lambda wide: self.chance_within(wide, -about_deg) - TWO_SIGMA, 0.0, most)
 
 
 def _bisected(rises: Callable[[float], float], low: float, high: float) -> float:
-    """Where a rising function passes zero, to a ten-thousandth of a degree."""
-    while high - low > 1e-4:
+    """Where a rising function passes zero, to a thousandth of a degree."""
+    while high - low > 1e-3:
         middle = (low + high) / 2
         low, high = (low, middle) if rises(middle) > 0 else (middle, high)
     return (low + high) / 2
@@ -534,12 +543,16 @@ class Model:
         pulled = (inverse @ toward) * off
         return [(float(r), float(1 / math.sqrt(a)), float(p)) for r, a, p in zip(off, alone, pulled, strict=True)]
 
-    def phase(self, cam: str = "both", lobes: tuple[str, ...] = ()) -> Phase:
-        """The phase of one cam, as `phase` has it."""
+    def phase(self, cam: str = "both", lobes: tuple[str, ...] = (), by_usual_hand: bool = False) -> Phase:
+        """The phase of one cam, as `phase` has it; as a hand of the usual noise alone would have read it where that is asked."""
         import numpy as np
 
         toward, wide = toward_phase(self.readings, self.expected, cam, lobes)
         solved = self.inverse @ toward
         late = solved @ self.y
         sd = np.sqrt(np.maximum(wide - solved @ toward, 1e-6))
-        return Phase(np.stack([self.shares, late, sd], axis=1))
+        shares = self.shares
+        if by_usual_hand:
+            shares = shares * np.array([(way.hand, way.centering) == (1.0, 1.0) for way in self.ways])
+            shares = np.full(len(shares), 1 / len(shares)) if not shares.sum() else shares / shares.sum()
+        return Phase(np.stack([shares, late, sd], axis=1))

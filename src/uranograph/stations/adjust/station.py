@@ -52,7 +52,7 @@ EFFORT = {"slot": 0, "pin-vernier": 1, "hole-sets": 2, "choices": 3, "tooth": 3}
 # How near a move lands to its mark, one standard deviation, crank degrees.
 STEP_DEG = {"choices": 0.05, "tooth": 0.05, "pin-vernier": 0.05, "hole-sets": 0.05, "bushing": 0.1, "slot": 0.25}
 # A mark is worth something else than was said only where the move shows it past so many of its standard deviations.
-LEARNED_SD = 3.0
+LEARNED_SD = 2.5
 MOST_OFFERS = 60
 # A cam within tolerance can still be moved where it may stand beyond the aim and a position leaves so much less, crank degrees.
 AIM_DEG, CLEARLY_LESS_DEG = 0.5, 0.3
@@ -285,7 +285,8 @@ def _learned(job: Job, one: tries.Try, step: Step, adjuster: Adjuster | None) ->
     if adjuster is None or adjuster.kind != "slot" or cam not in before or cam not in step.errors or not one.shift_deg:
         return None
     change = before[cam][0] - step.errors[cam][0]
-    worth, blurred = change / one.shift_deg, math.hypot(STEP_DEG["slot"], before[cam][1] / 2, step.errors[cam][1] / 2)
+    hands = [degree.by_hand(each.view)[cam] / 2 for each in (history(job)[step.number - 1], step)]
+    worth, blurred = change / one.shift_deg, math.hypot(STEP_DEG["slot"], *hands)
     if abs(change - one.shift_deg) < LEARNED_SD * blurred:
         return None
     return worth if BELIEVED[0] <= worth <= BELIEVED[1] else None
@@ -305,7 +306,8 @@ def offers(job: Job, cam: str) -> tuple[Offer, ...]:
     start = degree.expected_events(tries.at_position(job))
     again = _fit_again(job, cam, moving)
     doubt = max(degree.phases(tries.at_position(job))[each][1] for each in own)
-    ranked = _ranked(list(found), moving, doubt)
+    by_hand = degree.by_hand(tries.at_position(job))
+    ranked = _ranked(list(found), moving, max(by_hand[each] for each in own))
     choices = [*ranked, *([again] if again else [])]
     by_cam = [_for_each(choice, own) for choice in choices]
     if len(own) == 1:

@@ -46,6 +46,7 @@ LINE_WORDS = FIELD_WORDS | {
     "intake_max_lift": "intake lift",
     "exhaust_max_lift": "exhaust lift",
 }
+EVENT_FIELDS = {"intake": ("io_btdc_deg", "ic_abdc_deg"), "exhaust": ("ec_atdc_deg", "eo_bbdc_deg")}
 # What a card's lifts can be of, and its centerlines.
 LIFT_AT, CENTERLINE_OF = ("lobe", "valve"), ("peak", "events")
 # The lift of the durations that cards give beside those at the checking lift, 0.200 inch.
@@ -82,6 +83,15 @@ class SpecCard:
     seat_durations_deg: Mapping[str, float] = field(default_factory=dict)
     high_durations_deg: Mapping[str, float] = field(default_factory=dict)
 
+    def middle_deg(self, lobe: str) -> float | None:
+        """A lobe's middle about overlap TDC, crank degrees: of its events where both are printed, else its centerline."""
+        opens, closes = EVENT_FIELDS[lobe]
+        near, far = getattr(self.card, opens), getattr(self.card, closes)
+        middle: float | None = getattr(self.card, f"{lobe}_centerline_deg")
+        if near is not None and far is not None and not {opens, closes} & set(self.card.derived):
+            middle = (180 + far - near) / 2
+        return middle if middle is None or lobe == "intake" else -middle
+
     def max_lift_mm(self, lobe: str) -> float | None:
         """Greatest lift of a lobe where the card gives it."""
         return self.intake_max_lift_mm if lobe == "intake" else self.exhaust_max_lift_mm
@@ -110,14 +120,14 @@ class SpecCard:
     def lobe(self, name: str) -> CosineLobe | None:
         """The lobe as it is drawn: card middle and duration, nominal flanks; None without a centerline."""
         intake = name == "intake"
-        middle = self.card.intake_centerline_deg if intake else self.card.exhaust_centerline_deg
+        middle = self.middle_deg(name)
         if middle is None:
             return None
         duration = self.card.intake_duration_deg if intake else self.card.exhaust_duration_deg
         top = (self.intake_max_lift_mm if intake else self.exhaust_max_lift_mm) or DRAWN_LOBE.max_lift_mm
         check = min(self.check_lift_mm or DRAWN_LOBE.check_lift_mm, top * 0.6)
         return CosineLobe(
-            centerline_deg=middle if intake else -middle,
+            centerline_deg=middle,
             duration_deg=duration or DRAWN_LOBE.duration_deg,
             check_lift_mm=check,
             max_lift_mm=top,
@@ -219,9 +229,6 @@ def _meanings(reader: FormReader) -> tuple[str, str, str]:
     return found[0], found[1], found[2]
 
 
-EVENT_FIELDS = {"intake": ("io_btdc_deg", "ic_abdc_deg"), "exhaust": ("ec_atdc_deg", "eo_bbdc_deg")}
-
-
 def _of_peaks(angles: Mapping[str, float | None]) -> dict[str, float]:
     """Centerlines printed beside events whose middle lies a degree or two elsewhere: those are of the peak."""
     found = {}
@@ -264,8 +271,11 @@ def _refuse_durations(reader: FormReader, found: Card, seat: Mapping[str, float 
             if stated is not None and not 0 < stated < 500:
                 reader.errors[name] = say("must-degrees", named=_named(name), angles=stated, limit="between 0 and 500")
             elif stated is not None and at_check is not None and (stated >= at_check) == widest:
-                words = "duration-not-narrower" if widest else "duration-not-wider"
-                reader.errors[name] = say(words, typed=stated, at_check=at_check)
+                reader.errors[name] = (
+                    say("duration-not-narrower", typed=stated, at_check=at_check)
+                    if widest
+                    else say("duration-not-wider", typed=stated, at_check=at_check)
+                )
 
 
 def _named(field: str) -> str:
@@ -388,8 +398,16 @@ def lifts_clash(job: Job) -> str:
             continue
         wanted = top * engine.ratio - lash
         if abs(wanted - stated) > LIFTS_AGREE_MM:
-            figures = {"stated_mm": stated, "wanted_mm": wanted, "top_mm": top, "lash_mm": lash}
-            return say("lifts-clash", job.unit, lobe=lobe, ratio=engine.ratio, **figures)
+            return say(
+                "lifts-clash",
+                job.unit,
+                lobe=lobe,
+                ratio=engine.ratio,
+                stated_mm=stated,
+                wanted_mm=wanted,
+                top_mm=top,
+                lash_mm=lash,
+            )
     return ""
 
 

@@ -7,7 +7,7 @@ from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.slots import Slot
 from uranograph.core.errors import Impossible
 from uranograph.stations.degree.place import KEY
-from uranograph.stations.degree.words import say
+from uranograph.stations.degree.words import ask, named, say
 
 PREFIX = "asked-"
 CODES = (
@@ -73,7 +73,7 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     return Prompt(
         slot=ANSWER.next(job, f"{PREFIX}{code}"),
         label=say("answer-label"),
-        instruction=say(f"ask-{code}", where=query.get("where", "")),
+        instruction=ask(code, where=query.get("where", "")),
         hint=say("answer-hint"),
         options=((YES, say("answer-yes")), (NO, say("answer-no"))),
         extra={"code": code},
@@ -94,4 +94,4 @@ def accept(job: Job, entry: Entry) -> None:
 
 def describe(reading: Reading) -> str:
     """Say what was answered."""
-    return say(f"named-{reading.spot.kind.removeprefix(PREFIX)}")
+    return named(reading.spot.kind.removeprefix(PREFIX))

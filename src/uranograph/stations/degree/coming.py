@@ -23,20 +23,20 @@ from uranograph.stations.true_tdc.station import KEY as TDC
 from uranograph.stations.true_tdc.station import frame_now
 
 if TYPE_CHECKING:
-    from uranograph.evidence.faults import Suspect
+    from uranograph.evidence.faults import Suspect, Weighing
     from uranograph.evidence.gain import Gain
     from uranograph.evidence.model import Expected, Seen
 
 # Nats a reading must tell for each reading it costs; how often one place is read at the most; and how sure a proof is.
-LEAST_GAIN, LEAST_GAIN_UNSURE, LEAST_GAIN_MOVING, LEAST_GAIN_NEARLY = 0.012, 0.006, 0.02, 0.0005
+LEAST_GAIN, LEAST_GAIN_UNSURE, LEAST_GAIN_MOVING, LEAST_GAIN_OPEN = 0.012, 0.006, 0.02, 0.0002
 PATIENCE = 4
-# Where in or out is as likely as this at the most, a little more settles it.
-NEARLY = 0.05
 MOST_AGAIN = 3
 # So many readings beyond each once are asked for at one position, at the most.
 MOST_BEYOND = 14
 LATER = 10**7
 FAR_DROP = {"inch": "0.250", "mm": "6.0"}
+# A drop near the nose, where the peak tells and the flanks do not; and how likely a meaning of the card must be to be read for.
+NEAR_DROP, LEAST_MEANT = {"inch": "0.020", "mm": "0.5"}, 0.05
 FAR_SHARE, FURTHER = 0.75, 1.6
 EVENT_NEEDLE_DEG = 0.04
 
@@ -76,29 +76,32 @@ def coming(job: Job) -> Coming | None:
     waiting = _waiting_lobe(view, found)
     if waiting is not None:
         # What is not in yet is led to the other lobe as it is.
-        in_already = bool(judged) and degree.verdict_of(judged, degree.doubts(view)) is Verdict.IN
+        in_already = bool(judged) and judged[0].verdict is Verdict.IN and not degree.doubts(view)
         return Coming(KEY, _first_of(view, waiting), "other-lobe", say("why-other-lobe")) if in_already else None
-    readable = _Readable(view, found)
-    could, expected = readable.could, replace(found.expected, width_deg=readable.widths)
-    if not could or not judged:
-        return None
     held = weighed.holding(job)
+    if not judged:
+        # What was read makes no whole lobe, and the question says why.
+        return None if held is None or answers.settled(view, held.code) else _ask(view, held)
+    left = MOST_BEYOND - _read_beyond(view, found)
+    readable = _Readable(view, found)
+    could, expected = readable.within(left), replace(found.expected, width_deg=readable.widths)
     if held is not None and held.code == "typing-slip" and (swept := _swept_again(view, held.seq)):
         return swept
-    verdict = degree.verdict_of(judged, degree.doubts(view))
+    verdict = degree.verdict_of(view, judged, degree.doubts(view))
     move = next((offer for cam in adjust.cams(job) if (offer := adjust.better_than_now(job.whole, cam))), None)
     given = move is not None or verdict in (Verdict.IN, Verdict.OUT)
-    if _read_beyond(view, found) < MOST_BEYOND:
+    if not given and held is None and left > 1 and (other := _other_kind(view, found, weighing)):
+        return other
+    if could:
         told = _gains(view, found, could, expected, judged, move)
         weigh = 0.0 if given and move is None else 1.0
         worth = [(gain.faults + weigh * gain.verdict) / each.cost for gain, each in zip(told, could, strict=True)]
         most = max(range(len(could)), key=worth.__getitem__)
-        within = judged[0].within
-        nearly = within is not None and min(within, 1 - within) < NEARLY and held is None
-        unsure = LEAST_GAIN_NEARLY if nearly else LEAST_GAIN_UNSURE
+        # Where in or out is open and nothing else stands in its way, whatever narrows it is worth its keys.
+        unsure = LEAST_GAIN_OPEN if held is None else LEAST_GAIN_UNSURE
         least = LEAST_GAIN_MOVING if move is not None else LEAST_GAIN if given else unsure
         # The more is read again already, the more a further reading must tell.
-        further = len(found.readings) - len({each.place for each in found.readings if each.on_wheel})
+        further = 0 if least == LEAST_GAIN_OPEN else _further(found)
         if worth[most] >= least * (1 + further / PATIENCE):
             settles = weigh * told[most].verdict > told[most].faults
             words = _why(told[most], settles)
@@ -107,16 +110,15 @@ def coming(job: Job) -> Coming | None:
         wanted = next((each for each in could if lacking and _same(each.seen, lacking[0])), None)
         if wanted is not None:
             return Coming(wanted.station, wanted.query, "proof", _why_proof(wanted.seen))
-        if not given and held is None and (lobe := _without_events(view, found)):
-            return Coming(KEY, {"method": "events", "event": _kind(lobe, -1)}, "settles", say("why-events-settle"))
     if held is None or answers.settled(view, held.code):
         return None
-    return Coming(KEY, {"method": "asked", **_question(view, held)}, "question", say("why-question"))
+    return _ask(view, held)
 
 
-def _question(job: Job, held: "Suspect") -> dict[str, str]:
-    """How the question that holds the verdict is put."""
-    return {"code": held.code, "where": weighed.where(job, held)}
+def _ask(job: Job, held: "Suspect") -> Coming:
+    """Put the question that holds the verdict."""
+    query = {"method": "asked", "code": held.code, "where": weighed.where(job, held)}
+    return Coming(KEY, query, "question", say("why-question"))
 
 
 def _swept_again(job: Job, seq: int | None) -> Coming | None:
@@ -130,24 +132,46 @@ def _swept_again(job: Job, seq: int | None) -> Coming | None:
     return None
 
 
+def _further(found: "weighed.Gathered") -> int:
+    """How many readings are beyond one of each place."""
+    return len(found.readings) - len({each.place for each in found.readings if each.on_wheel})
+
+
 def _read_beyond(job: Job, found: "weighed.Gathered") -> int:
-    """How many readings were taken at this position beyond each place once: repeats, greatest lifts and bases, stops since."""
-    by_hand = [each for each in found.readings if each.own_deg is None and each.frame >= 0]
-    on_lobes = [each for each in by_hand if each.kind in ("event", "lift")]
-    begun = min((each.seq for each in found.readings if each.lobe), default=0)
-    stops = sum(2 for each in by_hand if each.kind == "stop" and each.seq > begun)
-    return (
-        len(on_lobes)
-        - len({each.place for each in on_lobes})
-        + sum(each.kind in ("peak", "base") and each.seq > begun for each in by_hand)
-        + stops
-    )
+    """How many readings were taken at this position once every lobe that decides was read: all that was asked for since."""
+    complete = [min(pair) for lobe in _deciding_lobes(job) if (pair := _completed(found, lobe))]
+    since = max(complete, default=0)
+    by_hand = [each for each in found.readings if each.seq > since and each.own_deg is None]
+    return sum(2 if each.kind == "stop" else 1 for each in by_hand)
 
 
-def _without_events(job: Job, found: "weighed.Gathered") -> str | None:
-    """A lobe of which both events can still be read: equal lifts alone leave its flanks open."""
-    lobes = {each.lobe for each in found.readings if each.kind == "event"}
-    return next((lobe for lobe in _deciding_lobes(job) if lobe in found.lobes and lobe not in lobes), None)
+def _completed(found: "weighed.Gathered", lobe: str) -> list[int]:
+    """When both sides of a lobe were read first, by each kind of reading."""
+    seqs = []
+    for kind in ("event", "lift"):
+        own = [each for each in found.readings if (each.kind, each.lobe) == (kind, lobe)]
+        first = [min((each.seq for each in own if each.side == side), default=None) for side in (-1, 1)]
+        if first[0] is not None and first[1] is not None:
+            seqs.append(max(first[0], first[1]))
+    return seqs
+
+
+def _other_kind(job: Job, found: "weighed.Gathered", weighing: "Weighing") -> Coming | None:
+    """What the kind of reading taken so far cannot settle: how an uneven lobe's events lie to its peak."""
+    of_peak = weighing.of_peak()
+    for lobe in _deciding_lobes(job):
+        kinds = {each.kind for each in found.readings if each.lobe == lobe}
+        if "event" in kinds and "lift" not in kinds and of_peak > LEAST_MEANT:
+            query = {"method": "lifts", "lobe": lobe, "drop": NEAR_DROP[job.unit.value]}
+            return Coming(KEY, query, "settles", say("why-lifts-settle"))
+        if "lift" in kinds and "event" not in kinds and of_peak < 1 - LEAST_MEANT and _read_twice(found, lobe):
+            return Coming(KEY, {"method": "events", "event": _kind(lobe, -1)}, "settles", say("why-events-settle"))
+    return None
+
+
+def _read_twice(found: "weighed.Gathered", lobe: str) -> bool:
+    """Whether a lobe was read at two drops: one more tells little of how its events lie."""
+    return len({each.drop for each in found.readings if each.kind == "lift" and each.lobe == lobe}) > 1
 
 
 def _gains(
@@ -161,12 +185,13 @@ def _gains(
     """What each reading would tell of the faults, and of in or out; of the place after a move, where one is advised."""
     from uranograph.evidence.gain import gains
 
-    first = judged[0] if move is None else next(one for one in judged if one.cam == move.cam)
+    moved = [one for one in judged if move is not None and one.cam in adjust.members(job, move.cam)]
+    first = moved[0] if moved else judged[0]
     lobes = tuple(result.lobe for result in first.lobes)
     ahead = sum(found.ahead_deg[lobe] for lobe in lobes) / len(lobes)
     tolerance = rules_of(job).tolerance_deg
     if move is not None:
-        ahead, tolerance = ahead - move.choice.shift_deg, min(tolerance, adjust.AIM_DEG)
+        ahead, tolerance = ahead - move.shift_of(first.cam), min(tolerance, adjust.AIM_DEG)
     coming, wrong = tuple(each.seen for each in could), weighed.false_verdict(job)
     return gains(found.readings, expected, found.setup, coming, tolerance, first.cam, lobes, ahead, wrong)
 
@@ -187,7 +212,7 @@ def proved(job: Job) -> bool:
     if found is None or weighing is None or weighed.held(job):
         return False
     cams = degree.judged(view)
-    verdict = degree.verdict_of(cams, degree.doubts(view)) if cams else Verdict.UNSURE
+    verdict = degree.verdict_of(view, cams, degree.doubts(view)) if cams else Verdict.UNSURE
     return verdict in (Verdict.IN, Verdict.OUT) and not _lacking(found.readings) and _waiting_lobe(view, found) is None
 
 
@@ -262,6 +287,10 @@ class _Readable:
         for lobe in found.lobes:
             self._lifts_read(lobe)
             self._far_drop(lobe)
+
+    def within(self, left: int) -> list[_Could]:
+        """Those that cost no more readings than so many."""
+        return [each for each in self.could if each.cost <= left]
 
     def _add(self, station: str, query: dict[str, str], seen: "Seen", cost: float, wide: float | None = None) -> None:
         if self.times[seen.place] < MOST_AGAIN:

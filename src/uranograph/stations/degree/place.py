@@ -17,12 +17,7 @@ USUAL_CENTERLINE_DEG = {"intake": 110.0, "exhaust": -112.0}
 def card_centerline(job: Job, lobe: str) -> float | None:
     """The card's middle of a lobe about overlap TDC, where it gives one."""
     card = card_of(job)
-    if card is None:
-        return None
-    if lobe == "intake":
-        return card.card.intake_centerline_deg
-    middle = card.card.exhaust_centerline_deg
-    return None if middle is None else -middle
+    return None if card is None else card.middle_deg(lobe)
 
 
 def true_angle(job: Job, reading: Reading) -> float:

@@ -372,7 +372,7 @@ def _cam_judged(job: Job, cam: str, lobe_results: list[Result], bank: int) -> Ju
         verdict = Verdict.UNSURE
     elif _so_sure(job, 1 - stands.plain, 1 - stands.within) and agree:
         verdict = Verdict.IN
-    elif _so_sure(job, stands.plain, stands.within) and (agree or _each_out(lobe_results, tolerance)):
+    elif _so_sure(job, stands.plain, stands.within) if agree else _each_out(lobe_results, tolerance):
         verdict = Verdict.OUT
     else:
         verdict = Verdict.UNSURE
@@ -610,9 +610,23 @@ def _cannot_prove(job: Job) -> tuple[str, ...]:
     return (say("wheel-proves-little", tolerance_deg=tolerance, reach_deg=reach),)
 
 
-def verdict_of(cams: tuple[Judged, ...], doubtful: tuple[str, ...]) -> Verdict:
-    """The verdict of the station: of the cam that most needs a person, and never *in* beside a doubt."""
-    return Verdict.UNSURE if doubtful and cams[0].verdict is Verdict.IN else cams[0].verdict
+def unread(job: Job) -> tuple[str, ...]:
+    """The lobes that decide, and that the card or the target has something to say of, and that were not read."""
+    alone = rules_of(job).basis is Basis.INTAKE and not apart(job)
+    read = {result.lobe for result in leading(job)}
+    card, aimed_at = card_of(job), target_of(job)
+    return tuple(
+        lobe
+        for lobe in (LOBES[:1] if alone else LOBES)
+        if lobe not in read
+        and (aimed_at.centerline(job, lobe) is not None or (card is not None and card.overlap_range(lobe) is not None))
+    )
+
+
+def verdict_of(job: Job, cams: tuple[Judged, ...], doubtful: tuple[str, ...]) -> Verdict:
+    """The verdict of all cams together: in only where every cam and lobe was read, and nothing of it is doubtful."""
+    found = cams[0].verdict
+    return Verdict.UNSURE if found is Verdict.IN and (doubtful or unread(job)) else found
 
 
 def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Finding:
@@ -622,26 +636,26 @@ def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Fin
     banks = len({one.bank for one in cams})
     if banks > 1:
         named += f" of bank {first.bank}"
-    way = "late" if first.error_deg > 0 else "early"
-    verdict = verdict_of(cams, phrase)
+    verdict = verdict_of(job, cams, phrase)
+    waiting = unread(job)
     code = {
         Verdict.IN: "in",
-        Verdict.OUT: way if first.moving_cures else "lobes-apart",
-        Verdict.UNSURE: f"reads-{way}" if first.lobes_agree else "lobes-disagree",
+        Verdict.OUT: ("late" if first.error_deg > 0 else "early") if first.moving_cures else "lobes-apart",
+        Verdict.UNSURE: _open_code(first, bool(waiting) and first.verdict is Verdict.IN),
     }[verdict]
-    unread = [name for name in LOBES if name not in {result.lobe for result in leaders}]
-    if verdict is Verdict.UNSURE and (phrase or not unread):
+    if verdict is Verdict.UNSURE and (phrase or not waiting or weighed.held(job)):
         next_step = phrase[0] if phrase else _what_to_reread(job, first, leaders)
-    elif unread:
-        next_step = say("read-well", unread=unread[0])
+    elif waiting:
+        next_step = say("read-well", unread=waiting[0])
     elif verdict is Verdict.IN:
         next_step = say("prove-clearances")
     else:
         next_step = say("choose-position-cure") if first.moving_cures else say("read-both-lobes-before")
-    moves = [_order(one, banks) for one in cams if one.verdict is not Verdict.IN and one.moving_cures]
+    # Nothing orders a move while it cannot tell.
+    moves = [_order(one, banks) for one in cams if one.verdict is Verdict.OUT and one.moving_cures]
     parts = [
         *(_against_card(result) for result in leaders),
-        *([] if verdict is Verdict.IN else moves),
+        *(moves if verdict is Verdict.OUT else []),
         _split(job, first),
     ]
     return Finding(
@@ -670,6 +684,7 @@ def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Fin
         why=" ".join(filter(None, parts)),
         cam=named,
         step=next_step,
+        lobe=waiting[0] if waiting else "",
         wanted=say("card-wants-it") if aimed_at.aim is Aim.CARD else say("it-is-aimed", aim=aimed_at.words),
     )
 
@@ -696,9 +711,25 @@ def _top_as_stated(job: Job) -> tuple[str, ...]:
     return tuple(sentences)
 
 
+def _open_code(first: Judged, unread_lobe: bool) -> str:
+    """What is said where it cannot be told yet."""
+    if unread_lobe:
+        return "lobe-unread"
+    if not first.lobes_agree:
+        return "lobes-disagree"
+    if _right_on(first.error_deg):
+        return "reads-right"
+    return "reads-late" if first.error_deg > 0 else "reads-early"
+
+
+def _right_on(error_deg: float) -> bool:
+    """Whether a cam stands neither early nor late as it is shown."""
+    return format_angle(abs(error_deg)) == format_angle(0)
+
+
 def _side(error_deg: float) -> str:
     """Which way the headline's figure is, where it is any."""
-    if format_angle(abs(error_deg)) == format_angle(0):
+    if _right_on(error_deg):
         return "deg, right on"
     return "deg retarded" if error_deg > 0 else "deg advanced"
 

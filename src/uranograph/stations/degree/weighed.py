@@ -3,6 +3,7 @@
 import math
 import re
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import TYPE_CHECKING
 
 from uranograph.bench import house
@@ -20,7 +21,7 @@ from uranograph.stations.degree import answers, events, lifts, peaks, sweeps
 from uranograph.stations.degree.place import LOBES, card_centerline
 from uranograph.stations.degree.rules import rules_of
 from uranograph.stations.degree.target import target_of
-from uranograph.stations.degree.words import say
+from uranograph.stations.degree.words import ask, named
 from uranograph.stations.engine.station import engine_of
 from uranograph.stations.gear_train import station as train
 from uranograph.stations.true_tdc.stated import offset_deg
@@ -46,11 +47,11 @@ USUAL_SLOPE_MM, PROVES_STEP_DEG = 0.06, 0.05
 UNEVEN_ASKED, UNEVEN_PEAK_DEG, PEAK_READ_DEG = 0.6, 0.45, 0.3
 SLIPPED_ASKED, STEP_DEG, CAM_DEGREES_PRIOR, MOVED_OTHERWISE, MOVED_OTHERWISE_DEG = 0.2, 0.25, 0.03, 0.1, 10.0
 # A verdict may be wrong so many times as often once all that may be wrong is counted in, and never more often than that.
-SUMMED, MOST_FALSE = 5.0, 0.05
+SUMMED, MOST_FALSE = 10.0, 0.05
 FIRING_PRIOR, DOWN_MM, OVERLAP_SPREAD_DEG = 0.05, 0.02, 5.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Gathered:
     """The readings as the model takes them, with what is expected of them; and how far ahead of the card a lobe is wanted."""
 
@@ -80,7 +81,6 @@ class Stand:
     plain: float
 
 
-@kept
 def weighed(job: Job) -> "Weighing | None":
     """Weigh every reading of the position now; None where no lobe is read or the card says too little.
 
@@ -92,16 +92,20 @@ def weighed(job: Job) -> "Weighing | None":
     Returns
     -------
     Weighing or None
-        Numpy is loaded only here.
+        Numpy is loaded only here. A weighing takes megabytes: the newest few are at hand, and what is worked out of them is kept.
     """
     found = gathered(job)
-    if found is None:
-        return None
+    return None if found is None else _weighing(found)
+
+
+@lru_cache(maxsize=4)
+def _weighing(found: Gathered) -> "Weighing":
     from uranograph.evidence.faults import Weighing
 
     return Weighing(found.readings, found.expected, found.setup)
 
 
+@kept
 def stand(job: Job, cam: str, lobes: tuple[str, ...], tolerance_deg: float) -> Stand | None:
     """Where a cam stands by the lobes that decide, all readings counting together.
 
@@ -124,21 +128,19 @@ def stand(job: Job, cam: str, lobes: tuple[str, ...], tolerance_deg: float) -> S
     found, weighing = gathered(job), weighed(job)
     if found is None or weighing is None or not set(lobes) <= set(found.lobes):
         return None
-    phase = weighing.phase(cam, lobes)
-    ahead = sum(found.ahead_deg[lobe] for lobe in lobes) / len(lobes)
-    return Stand(
-        as_read(phase) + ahead,
-        doubt_of(phase, found.top_deg),
-        phase.chance_within(tolerance_deg, ahead),
-        weighing.plain_phase(cam, lobes).chance_within(tolerance_deg, ahead),
-    )
-
-
-def doubt_of(phase: "Phase", top_deg: float) -> float:
-    """The ± of a phase (k = 2): of all that may be wrong, and never less than that of the TDC it rests on."""
     from uranograph.evidence.model import LATE_BIAS_DEG
 
-    return max(2 * math.hypot(phase.sd_deg, LATE_BIAS_DEG), top_deg)
+    phase, plain = weighing.phase(cam, lobes), weighing.plain_phase(cam, lobes)
+    ahead = sum(found.ahead_deg[lobe] for lobe in lobes) / len(lobes)
+    # Shown is what the readings say as they are; how far the truth may lie from that counts everything in.
+    late = as_read(weighing.model.phase(cam, lobes, by_usual_hand=True))
+    doubt = max(math.hypot(phase.reach(late - LATE_BIAS_DEG), 2 * LATE_BIAS_DEG), found.top_deg)
+    return Stand(
+        late + ahead,
+        doubt,
+        phase.chance_within(tolerance_deg, ahead),
+        plain.chance_within(tolerance_deg, ahead),
+    )
 
 
 def false_verdict(job: Job) -> float:
@@ -160,8 +162,9 @@ def as_read(phase: "Phase") -> float:
     """A phase as the wheel shows it: the lateness of forward readings is in it, and it leans on no habit of the trade."""
     from uranograph.evidence.model import LATE_BIAS_DEG, PHASE_DEG
 
+    share, late, sd = phase.parts.T
     wide = PHASE_DEG**2
-    return phase.late_deg * wide / (wide - min(phase.sd_deg**2, wide / 2)) + LATE_BIAS_DEG
+    return float((share * late * wide / (wide - (sd**2).clip(max=wide / 2))).sum()) + LATE_BIAS_DEG
 
 
 @kept
@@ -544,7 +547,7 @@ def proves_within(job: Job) -> float | None:
     ]
     sd, tolerance = phase(tuple(seen), expected).sd_deg, rules_of(job).tolerance_deg
     steps = [n * PROVES_STEP_DEG for n in range(round(tolerance / PROVES_STEP_DEG) + 1)]
-    reach = [late for late in steps if 1 - Phase.of(late, sd).chance_within(tolerance) <= false_in_all(job)]
+    reach = [late for late in steps if 1 - Phase.of(late, sd).chance_within(tolerance) <= false_verdict(job)]
     return max(reach, default=-1.0)
 
 
@@ -679,7 +682,7 @@ SHARES = ((0.9, "nearly certain"), (0.7, "3 in 4"), (0.45, "1 in 2"), (0.2, "1 i
 def in_words(job: Job, suspect: "Suspect") -> str:
     """A fault as a question, with its share in plain words and the reading it lies in."""
     odds = next(words for least, words in SHARES if suspect.share >= least)
-    asked = say(f"ask-{suspect.code}", where=where(job, suspect))
+    asked = ask(suspect.code, where=where(job, suspect))
     return f"{asked} ({odds})"
 
 
@@ -694,4 +697,4 @@ def where(job: Job, suspect: "Suspect") -> str:
 
 def name_of(code: str) -> str:
     """A fault in as few words as stand within a sentence."""
-    return say(f"named-{code}")
+    return named(code)

@@ -14,10 +14,12 @@ FOUND = {
     "reading-cannot-be": Said("{why}", "Cannot tell", "Void the reading and take it again."),
     "not-read": Said("{why}", next_step="{step}"),
     "in": Said("{why}", "In: {cam} is where {wanted}", "{step}"),
+    "lobe-unread": Said("{why}", "Cannot tell yet: the {lobe} is not read", "{step}"),
     "late": Said("{why}", "Out: {cam} is late", "{step}"),
     "early": Said("{why}", "Out: {cam} is early", "{step}"),
     "lobes-apart": Said("{why}", "Out: the lobes are apart", "{step}"),
     "reads-late": Said("{why}", "Cannot tell: {cam} reads late", "{step}"),
+    "reads-right": Said("{why}", "Cannot tell yet: {cam} reads right on", "{step}"),
     "reads-early": Said("{why}", "Cannot tell: {cam} reads early", "{step}"),
     "lobes-disagree": Said("{why}", "Cannot tell: the lobes disagree", "{step}"),
 }
@@ -54,6 +56,95 @@ REFUSALS = {
     "sweep-line-unit": "“{lift}” carries a unit of its own; the header says {unit} for all.",
     "sweep-line-refused": "Line {number}: {cause}",
 }
+# Every question about the set-up, by its code, and the same in as few words as stand within a sentence.
+ASKED = {
+    "wheel-moved": "Was the wheel or its pointer moved before {where} was read? Touch the stop again.",
+    "gear-slipping": (
+        "Does a gear slip? From {where} on the readings are off, and the stop is not. Read the first one again."
+    ),
+    "one-backward": "Was {where} approached backward, or overshot? Come up to it again from well behind.",
+    "typing-slip": "A slip of typing or reading in {where}? Read it again.",
+    "wrong-side": "Was {where} on the other side of the dead center? Read it again.",
+    "set-backward": (
+        "Was the whole set approached backward, through the slack of the drive? Come up to the last one again "
+        "from well behind."
+    ),
+    "firing-top": "Is this the firing top? Both lifters are down. Turn the crank once more and read both again.",
+    "gear-slipped-before": (
+        "Has the cam's gear slipped on its seat before? It is held by its fit alone: look for a witness mark, and "
+        "ask what the engine did."
+    ),
+    "cam-degrees": (
+        "Are the marks that were moved by cam degrees where crank degrees were stated, or the other way? The move "
+        "came out so."
+    ),
+    "indicator-askew": (
+        "Is the dial in line with the lifter's travel, and the rocker's ratio as stated? The greatest lift is off "
+        "in proportion."
+    ),
+    "card-misprint": "Is a figure of the card misprinted, or copied wrong? Compare it with the card again.",
+    "uneven-lobe": (
+        "Is a lobe ground uneven? Its middle drifts with the lift: read the events, and ask the grinder what the "
+        "centerline means."
+    ),
+    "wrong-lobe": "Is the dial on the other lobe, exhaust for intake? Look which valve it moves.",
+    "other-cylinder": "Is this the top of another cylinder than the one that is read? Find the top of this one.",
+    "wheel-end": (
+        "Is the wheel at the other end of the engine than was stated? Set it right at Degree wheel, and tick that it "
+        "stood so all along."
+    ),
+    "numbers-rise": (
+        "Do the wheel's numbers rise the other way than was stated? Set it right at Degree wheel, and tick that it "
+        "stood so all along."
+    ),
+    "tooth-off": "Is the cam a tooth off? Count the marks.",
+    "wrong-checking-lift": (
+        "Are the events read at the card's checking lift? Every duration is as much off, and the greatest lift is not."
+    ),
+    "springs-on": (
+        "Are the valve springs on? They push the cam ahead on closing flanks. Take light ones, or say so at Engine."
+    ),
+    "centerline-of-peak": (
+        "Is the card's centerline that of the peak? Yes for the peak, no for the middle of its events: ask the grinder."
+    ),
+    "lobe-read-twice": "Was one lobe swept twice? Void the sweep that is not wanted.",
+    "lash-wrong": (
+        "Is the lash, or the checking lift, as the card has it? Openings and closings are off against each other."
+    ),
+    "bleeding-lifter": (
+        "Does a lifter bleed down? Closings come early. See whether the dial comes back to zero on the base circle."
+    ),
+    "lobes-apart": (
+        "Are the lobes ground further apart or nearer than the card has it? Read the greatest lift of both."
+    ),
+}
+NAMED = {
+    "nothing": "nothing wrong",
+    "wheel-moved": "wheel moved",
+    "gear-slipping": "gear slipping",
+    "one-backward": "one read backward",
+    "typing-slip": "a slip of typing",
+    "wrong-side": "a wrong side",
+    "set-backward": "all read backward",
+    "wrong-lobe": "wrong lobe",
+    "other-cylinder": "another cylinder's TDC",
+    "firing-top": "firing TDC",
+    "wheel-end": "wheel at the other end",
+    "numbers-rise": "numbers the other way",
+    "tooth-off": "a tooth off",
+    "gear-slipped-before": "gear slipped before",
+    "cam-degrees": "marks in cam degrees",
+    "indicator-askew": "dial askew",
+    "lash-wrong": "lash not the card's",
+    "wrong-checking-lift": "another checking lift",
+    "bleeding-lifter": "bleeding lifter",
+    "springs-on": "valve springs on",
+    "card-misprint": "card misprinted",
+    "uneven-lobe": "lobe ground uneven",
+    "lobes-apart": "lobes ground apart",
+    "centerline-of-peak": "centerline of the peak",
+    "lobe-read-twice": "a lobe swept twice",
+}
 SAID = {
     "the-stop": "the stop",
     "chance-wrong": "a fault",
@@ -62,99 +153,16 @@ SAID = {
     "why-other-lobe": "This lobe decides as well.",
     "why-question": "The verdict waits for the answer.",
     "why-off-the-curve": "It lies off the curve: {guess}",
+    "why-lifts-settle": "The card's centerline may be that of the peak: equal lifts near the nose tell where that lies.",
     "why-events-settle": "Equal lifts alone leave it open: the events of this lobe settle it.",
     "why-stop-again": "It proves that the wheel was not knocked since.",
     "why-first-again": "It proves that nothing slipped, and that all was approached forward.",
     "why-settles": "It settles in or out soonest.",
     "why-parts": "It tells “{other}” from “{one}”.",
-    "ask-wheel-moved": "Was the wheel or its pointer moved before {where} was read? Touch the stop again.",
-    "ask-gear-slipping": (
-        "Does a gear slip? From {where} on the readings are off, and the stop is not. Read the first one again."
-    ),
-    "ask-one-backward": "Was {where} approached backward, or overshot? Come up to it again from well behind.",
-    "ask-typing-slip": "A slip of typing or reading in {where}? Read it again.",
-    "ask-wrong-side": "Was {where} on the other side of the dead center? Read it again.",
-    "ask-set-backward": (
-        "Was the whole set approached backward, through the slack of the drive? Come up to the last one again "
-        "from well behind."
-    ),
-    "ask-firing-top": "Is this the firing top? Both lifters are down. Turn the crank once more and read both again.",
-    "ask-gear-slipped-before": (
-        "Has the cam's gear slipped on its seat before? It is held by its fit alone: look for a witness mark, and "
-        "ask what the engine did."
-    ),
-    "ask-cam-degrees": (
-        "Are the marks that were moved by cam degrees where crank degrees were stated, or the other way? The move "
-        "came out so."
-    ),
-    "ask-indicator-askew": (
-        "Is the dial in line with the lifter's travel, and the rocker's ratio as stated? The greatest lift is off "
-        "in proportion."
-    ),
-    "ask-card-misprint": "Is a figure of the card misprinted, or copied wrong? Compare it with the card again.",
-    "ask-uneven-lobe": (
-        "Is a lobe ground uneven? Its middle drifts with the lift: read the events, and ask the grinder what the "
-        "centerline means."
-    ),
-    "ask-wrong-lobe": "Is the dial on the other lobe, exhaust for intake? Look which valve it moves.",
-    "ask-other-cylinder": "Is this the top of another cylinder than the one that is read? Find the top of this one.",
-    "ask-wheel-end": (
-        "Is the wheel at the other end of the engine than was stated? Set it right at Degree wheel, and tick that it "
-        "stood so all along."
-    ),
-    "ask-numbers-rise": (
-        "Do the wheel's numbers rise the other way than was stated? Set it right at Degree wheel, and tick that it "
-        "stood so all along."
-    ),
-    "ask-tooth-off": "Is the cam a tooth off? Count the marks.",
-    "ask-wrong-checking-lift": (
-        "Are the events read at the card's checking lift? Every duration is as much off, and the greatest lift is not."
-    ),
-    "ask-springs-on": (
-        "Are the valve springs on? They push the cam ahead on closing flanks. Take light ones, or say so at Engine."
-    ),
-    "ask-centerline-of-peak": (
-        "Is the card's centerline that of the peak? Yes for the peak, no for the middle of its events: ask the grinder."
-    ),
-    "ask-lobe-read-twice": "Was one lobe swept twice? Void the sweep that is not wanted.",
     "answer-label": "What did you find?",
     "answer-hint": "Look before you answer: the verdict waits for it.",
     "answer-yes": "Yes, it is so",
     "answer-no": "No, looked: it is not",
-    "named-nothing": "nothing wrong",
-    "named-wheel-moved": "wheel moved",
-    "named-gear-slipping": "gear slipping",
-    "named-one-backward": "one read backward",
-    "named-typing-slip": "a slip of typing",
-    "named-wrong-side": "a wrong side",
-    "named-set-backward": "all read backward",
-    "named-wrong-lobe": "wrong lobe",
-    "named-other-cylinder": "another cylinder's TDC",
-    "named-firing-top": "firing TDC",
-    "named-wheel-end": "wheel at the other end",
-    "named-numbers-rise": "numbers the other way",
-    "named-tooth-off": "a tooth off",
-    "named-gear-slipped-before": "gear slipped before",
-    "named-cam-degrees": "marks in cam degrees",
-    "named-indicator-askew": "dial askew",
-    "named-lash-wrong": "lash not the card's",
-    "named-wrong-checking-lift": "another checking lift",
-    "named-bleeding-lifter": "bleeding lifter",
-    "named-springs-on": "valve springs on",
-    "named-card-misprint": "card misprinted",
-    "named-uneven-lobe": "lobe ground uneven",
-    "named-lobes-apart": "lobes ground apart",
-    "named-centerline-of-peak": "centerline of the peak",
-    "named-lobe-read-twice": "a lobe swept twice",
-    "ask-lash-wrong": (
-        "Is the lash, or the checking lift, as the card has it? Openings and closings are off against each other."
-    ),
-    "ask-bleeding-lifter": (
-        "Does a lifter bleed down? Closings come early. See whether the dial comes back to zero on the base circle."
-    ),
-    "ask-lobes-apart": (
-        "Are the lobes ground further apart or nearer than the card has it? Read the greatest lift of both."
-    ),
     "lift-turned-on": "{lobe} lift, turned on",
     "turn-on-and-read": "Turn forward by the degrees below. Read the {lobe} lift again.",
     "tells-how-steep": "That tells how steep the flank is, so that degrees follow from the lift.",
@@ -295,3 +303,5 @@ SAID = {
     "forward-angle-goes-itself": "Only forward. The angle goes on by itself; change it where you stopped elsewhere.",
 }
 say = partial(tell, SAID)
+ask = partial(tell, ASKED)
+named = partial(tell, NAMED)

@@ -194,8 +194,8 @@ def read(typed: Typed) -> Filled[Engine]:
     lift_at = reader.choose("lift_at", LiftAt, say("where-dial-reads-lift"))
     rocker_ratio = reader.take("rocker_ratio", _ratio)
     crank = _crank(reader, unit or LengthUnit.INCH)
-    tappets = reader.choose("tappets", Tappets, "") if reader.text("tappets") else None
-    springs = reader.choose("springs", Springs, "") if reader.text("springs") else None
+    tappets = reader.choose("tappets", Tappets, say("choose-tappets")) if reader.text("tappets") else None
+    springs = reader.choose("springs", Springs, say("choose-springs")) if reader.text("springs") else None
     bore = reader.take("bore", above_nothing(unit or LengthUnit.INCH))
     compression = reader.take("compression", _compression)
     if reader.errors or cylinders is None or rotation is None or unit is None or valvetrain is None or lift_at is None:

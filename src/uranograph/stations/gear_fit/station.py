@@ -409,7 +409,10 @@ def proved(job: Job) -> bool:
     if card_of(job) is None and target_of(job).aim is Aim.CARD:
         return True
     cams = degree.judged(tries.at_position(job))
-    return bool(cams) and degree.verdict_of(cams, degree.doubts(tries.at_position(job))) is Verdict.IN
+    return (
+        bool(cams)
+        and degree.verdict_of(tries.at_position(job), cams, degree.doubts(tries.at_position(job))) is Verdict.IN
+    )
 
 
 def answers(job: Job) -> list[Answer]:
