@@ -23,6 +23,7 @@ class Mutant:
 
 
 CORE, BENCH = "tests/core", "tests/bench"
+STANDS = f"{BENCH}/test_where_the_cam_stands.py"
 BOUNDS, PROVE = f"{BENCH}/test_thresholds.py", f"{BENCH}/test_prove.py"
 MUTANTS = (
     Mutant("core/verdict.py", "top + doubt <= most + EXACT", "top - doubt <= most + EXACT", f"{BOUNDS} {CORE}"),
@@ -126,32 +127,55 @@ MUTANTS = (
         "REPORT_DOUBT_DEG = 0.3",
         f"{BENCH}/test_complaint.py",
     ),
-    Mutant("evidence/faults.py", "if nothing > 0.5:", "if nothing > 0.6:", "tests/evidence"),
+    Mutant("evidence/faults.py", "if nothing > 0.5 and all(", "if nothing > 0.6 and all(", "tests/evidence"),
+    Mutant(
+        "evidence/faults.py",
+        "HOLDS_SHARE, MOST_ASKED = 0.02, 0.3",
+        "HOLDS_SHARE, MOST_ASKED = 0.02, 0.35",
+        "tests/evidence",
+    ),
     Mutant("evidence/model.py", "LATE_BIAS_DEG = 0.1", "LATE_BIAS_DEG = -0.5", "tests/evidence"),
     Mutant("core/verdict.py", "FALSE_VERDICT = 0.002", "FALSE_VERDICT = 0.004", f"{BENCH}/test_chances.py"),
-    Mutant("stations/degree/station.py", "SOUND = 0.7", "SOUND = 0.6", f"{BENCH}/test_chances.py"),
+    Mutant(
+        "stations/degree/weighed.py",
+        "SUMMED, MOST_FALSE = 10.0",
+        "SUMMED, MOST_FALSE = 12.0",
+        f"{BENCH}/test_chances.py",
+    ),
     Mutant(
         "stations/degree/station.py",
-        "out <= wrong + EXACT and agree:",
-        "out <= wrong + EXACT:",
+        "1 - stands.plain, 1 - stands.within) and agree:",
+        "1 - stands.plain, 1 - stands.within):",
         f"{BENCH}/test_never_in_wrongly.py",
     ),
+    Mutant(
+        "stations/degree/station.py", "if weighed.held(job) or any(", "if any(", f"{BENCH}/test_chances.py {STANDS}"
+    ),
+    Mutant("stations/degree/station.py", "and (doubtful or unread(job))", "and doubtful", STANDS),
+    Mutant("stations/degree/weighed.py", "2 * LATE_BIAS_DEG), found.top_deg)", "2 * LATE_BIAS_DEG), 0.0)", STANDS),
+    Mutant("stations/adjust/station.py", "math.hypot(doubt, step_doubt(moving, choice))", "doubt", STANDS),
+    Mutant("stations/adjust/drive.py", '{**option, "shift_deg": 2 *', '{**option, "shift_deg": 1 *', STANDS),
+    Mutant("stations/card/station.py", "top * engine.ratio - printed.lash_mm", "top - printed.lash_mm", STANDS),
+    Mutant("stations/degree/what_if.py", 'found["ic_abdc_deg"] + (later or 0.0)', 'found["ic_abdc_deg"]', STANDS),
     Mutant("bench/repeats.py", "SLIP = 5.0", "SLIP = 6.0", f"{BENCH}/test_repeats.py"),
     Mutant("bench/repeats.py", "- free * group.beside", "", f"{BENCH}/test_repeats.py"),
     Mutant("bench/instruments.py", "OLD_DAYS = 366", "OLD_DAYS = 367", f"{BENCH}/test_instruments.py"),
     Mutant("stations/adjust/station.py", "0.5, 0.3", "0.5, 0.25", f"{BENCH}/test_chances.py"),
-    Mutant("evidence/faults.py", "HARMLESS_DEG = 0.3", "HARMLESS_DEG = 30.0", f"{BENCH}/test_chances.py"),
+    Mutant("evidence/faults.py", "SLOPE_SHARE * own for own", "0.0 * own for own", "tests/evidence"),
     Mutant("evidence/faults.py", "rows.seqs >= first.seq", "rows.seqs > first.seq", "tests/evidence"),
     Mutant(
-        "evidence/faults.py", "-each.side * 0.01 / each.slope_mm", "each.side * 0.01 / each.slope_mm", "tests/evidence"
+        "evidence/faults.py",
+        "-each.side * _by_slope(each, 0.01)\n        return -1.0 /",
+        "each.side * _by_slope(each, 0.01)\n        return -1.0 /",
+        "tests/evidence",
     ),
     Mutant("evidence/model.py", "UNEVEN_DEG if lobe in uneven else EVEN_DEG", "EVEN_DEG", "tests/evidence"),
     Mutant("evidence/model.py", "(inverse @ toward) * off", "(inverse @ toward) * self.y", f"{BENCH}/test_chances.py"),
     Mutant(
         "evidence/gain.py",
-        "left = further - reach.T @ own",
-        "left = further + reach.T @ own",
-        "tests/walks/test_outcomes.py tests/evidence",
+        'left = toward[n:] - np.einsum("gnm,n->gm", reach, toward[:n])',
+        "left = toward[n:][None, :]",
+        "tests/evidence",
     ),
     Mutant(
         "stations/adjust/tries.py",

@@ -16,7 +16,7 @@ from uranograph.stations import ORDER
 from uranograph.stations.adjust import station as adjust
 from uranograph.stations.adjust import tries
 from uranograph.stations.degree import station as degree
-from uranograph.stations.degree import sweeps
+from uranograph.stations.degree import sweeps, weighed
 
 
 def run(*args: str) -> subprocess.CompletedProcess[str]:
@@ -41,12 +41,14 @@ def test_the_demo_is_furnished_once_and_its_cam_is_as_late_as_was_made_up(shop: 
     now = tries.at_position(railcar)
     intake = next(result for result in degree.results(now) if result.lobe == "intake")
     assert abs(intake.error_deg - LATE_DEG) < intake.uncertainty_deg
-    assert degree.find(railcar).verdict is Verdict.OUT
+    # One point of the sweep lies off its curve: that is asked about before the cam is said to be out.
+    assert degree.find(railcar).verdict is Verdict.UNSURE
+    assert [each.code for each in weighed.asked(railcar)] == ["typing-slip"]
     assert {result.lobe for result in degree.results(now)} == {"intake"}
     assert len(sweeps.swept(now, "intake").suspects) == 1
     assert [step.told[:22] for step in adjust.history(railcar)[1:]] == [
-        "It moved 4.0 deg the w",
-        "It moved 8.1 deg as pr",
+        "It moved 3.9 deg the w",
+        "It moved 8.0 deg as pr",
     ]
     hillclimb = found["Hill-climb four"]
     assert {result.method for result in degree.results(hillclimb)} == {"overlap"}

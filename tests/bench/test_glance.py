@@ -21,14 +21,24 @@ def test_events_that_were_read_stand_as_read_and_the_others_as_what_follows(shop
         true_top(session, key)
         job = take(session, key, "degree", READ)
     found = glance(job)
-    assert [column.label for column in found.columns] == ["IO", "IC", "EO", "EC", "Intake CL", "Exhaust CL", "LSA"]
+    assert [column.label for column in found.columns] == [
+        "IO",
+        "IC",
+        "EO",
+        "EC",
+        "ICL",
+        "ECL",
+        "LSA",
+        "Int dur",
+        "Exh dur",
+    ]
     seen = cells(found.columns)
     assert seen["IO"] == ("12.0", "10.0", "−2.0")
     assert seen["IC"] == ("52.0", "55.0", "+3.0")
     # The middle of the intake's events is 2.5 late: the exhaust is where that puts it.
     assert seen["EO"] == ("54.0", "51.5", "")
-    assert seen["Intake CL"] == ("110.0", "112.5", "+2.5")
-    assert seen["Exhaust CL"] == ("110.0", "", "")
+    assert seen["ICL"] == ("110.0", "112.5", "+2.5")
+    assert seen["ECL"] == ("110.0", "", "")
     assert seen["LSA"] == ("110.0", "", "")
     assert [column.label for column in found.columns if column.inferred] == ["EO", "EC"]
     # The figure says the same, and which of its events were read.
@@ -43,7 +53,7 @@ def test_by_equal_lifts_the_separation_is_there_and_every_event_follows(shop: Sh
         job = take(session, key, "degree", [*INTAKE, *EXHAUST], second="1.0")
     found = glance(job)
     seen = cells(found.columns)
-    assert seen["Exhaust CL"] == ("110.0", "108.0", "−2.0")
+    assert seen["ECL"] == ("110.0", "108.0", "−2.0")
     assert seen["LSA"] == ("110.0", "110.0", "0.0")
     assert [column.label for column in found.columns if column.inferred] == ["IO", "IC", "EO", "EC"]
     rows = {row.label for row in degree.find(job).rows if not row.inferred}

@@ -314,6 +314,7 @@ def test_a_position_is_chosen_and_measured_again(page: Page, server: Server) -> 
     page.get_by_role("button", name="Keep the drive").click()
     expect(page.locator(".offer-words").first).to_contain_text("keyway: 0 to A4")
     page.get_by_role("button", name="Choose it").click()
+    page.get_by_role("button", name="It is moved").click()
     expect(page.locator(".strip")).to_contain_text("tried keyway: 0 to A4")
     # The wheel hung on the gear that came off: its zero ended with that.
     expect(page.locator(".strip")).to_contain_text("The wheel came off and went on again")

@@ -137,6 +137,7 @@ def test_a_gear_moved_in_the_middle_opens_what_rested_on_it_and_nothing_else(pag
     expect(first).to_contain_text("A4")
     expect(first.locator(".gap-state")).to_be_visible()
     page.get_by_role("button", name="Choose it").click()
+    page.get_by_role("button", name="It is moved").click()
     # Its keyways are the crank gear's: the wheel came off with it.
     expect(page.get_by_role("link", name="Find TDC again")).to_be_visible()
     # The drop stands; what was turned and degreed does not.

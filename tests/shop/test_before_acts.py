@@ -32,6 +32,10 @@ def migrated(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Shop]:
     shop.close()
 
 
+# A point of the railcar's sweep lies off its curve: since rules hold a verdict until that is settled, it cannot be told.
+JUDGED_OTHERWISE = {("Railcar 12, V-six", "degree"): "unsure", ("Railcar 12, V-six", "adjust"): "unsure"}
+
+
 def whole(shop: Shop) -> list[Job]:
     with shop.read() as session:
         return jobs.page(session).jobs
@@ -45,7 +49,11 @@ def test_every_station_finds_what_it_found_before(migrated: Shop) -> None:
     before = json.loads((DATA / "found_at_revision_0004.json").read_text(encoding="utf-8"))
     # Stations that there were not yet have nothing to be compared with.
     known = {title: {key: own[key] for key in before[title]} for title, own in found.items()}
-    assert known == {title: {key: each[:2] for key, each in own.items()} for title, own in before.items()}
+    wanted = {title: {key: each[:2] for key, each in own.items()} for title, own in before.items()}
+    changed = {
+        (title, key): each[0] for title, own in known.items() for key, each in own.items() if each != wanted[title][key]
+    }
+    assert changed == JUDGED_OTHERWISE
 
 
 def test_moves_and_tries_are_acts_now_and_nothing_else_changed(migrated: Shop) -> None:
@@ -88,9 +96,12 @@ def test_a_job_file_of_version_2_comes_in_with_its_acts_and_goes_out_as_version_
     ]
     before = json.loads((DATA / "found_at_revision_0004.json").read_text(encoding="utf-8"))[job.title]
     found = ORDER.overview(job)
-    assert {name: [found[name].verdict.value, found[name].number] for name in before} == {
-        name: each[:2] for name, each in before.items()
+    changed = {
+        (job.title, name): found[name].verdict.value
+        for name, each in before.items()
+        if [found[name].verdict.value, found[name].number] != each[:2]
     }
+    assert changed == {of: verdict for of, verdict in JUDGED_OTHERWISE.items() if of[0] == job.title}
 
 
 def test_a_try_that_cannot_be_read_keeps_no_shop_shut(tmp_path: Path) -> None:

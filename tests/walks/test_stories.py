@@ -83,6 +83,7 @@ def test_5_a_crank_gear_refitted_takes_the_wheel_with_it(page: Page, server: Ser
     options = {"a1_kind": "choices", "a1_name": "keyway", "a1_options": "0: 0, R4: -4", "a1_fitted": "0"}
     keep(page, "Keep the drive", **options)
     page.get_by_role("button", name="Choose it").click()
+    page.get_by_role("button", name="It is moved").click()
     expect(page.locator(".stands")).to_contain_text("keyway R4")
     at(page, server, key, "tdc")
     says(page, "Prove it")
@@ -139,6 +140,7 @@ def test_7_one_overhead_cam_by_its_events_and_a_slotted_gear(page: Page, server:
     at(page, server, key, "adjust")
     keep(page, "Keep the drive", a1_kind="slot", a1_name="slot", a1_range="10", a1_step="0.5")
     page.get_by_role("button", name="Choose it").click()
+    page.get_by_role("button", name="It is moved").click()
     expect(page.locator(".stands")).to_contain_text("4 advanced on its marks (crank deg)")
     for event, text in (("io", "12"), ("ic", "52"), ("eo", "54"), ("ec", "14")):
         at(page, server, key, f"degree?method=events&event={event}")
@@ -231,6 +233,7 @@ def test_12_wheel_at_the_back_top_on_another_cylinder_and_a_wheel_nudged_between
     slot = {"a1_kind": "slot", "a1_name": "slot", "a1_range": "10", "a1_step": "1"}
     keep(page, "Keep the drive", **slot)
     page.get_by_role("button", name="Choose it").click()
+    page.get_by_role("button", name="It is moved").click()
     equal_lifts(page, server, key, "74", "154", "146", "66")
     says(page, "late")
     was_done(page, "wheel-moved", "nudged")
@@ -238,6 +241,7 @@ def test_12_wheel_at_the_back_top_on_another_cylinder_and_a_wheel_nudged_between
     page.get_by_role("button", name="Leave it").click()
     at(page, server, key, "adjust")
     page.get_by_role("button", name="Choose it").click()
+    page.get_by_role("button", name="It is moved").click()
     equal_lifts(page, server, key, "68", "148", "152", "72")
     # The wheel shows 2 before at the top now.
     events_read(page, server, key, -2)

@@ -1,12 +1,13 @@
 """A whole job judged for a machine: what every station finds, what the cams could do, and what to do next."""
 
+import json
 from collections.abc import Mapping
 from datetime import timedelta
 from typing import Any
 
 from uranograph.bench.acts import CAM_MOVED
 from uranograph.bench.finding import Finding, Prompt
-from uranograph.bench.job import Job
+from uranograph.bench.job import Entry, Job
 from uranograph.bench.station import Station
 from uranograph.shop.exchange import KeptJob, as_job
 from uranograph.stations import ORDER
@@ -88,7 +89,8 @@ def _next(kept: KeptJob, job: Job, findings: Mapping[str, Finding], move: Mappin
         mover = ORDER.by_key[ORDER.mover]
         if move and station.key in mover.after and not job.accepted(station.key):
             best = {"type": "act", "kind": CAM_MOVED, "cam": move["cam"], "moves": move["moves"]}
-            return _answer(kept, mover, best, findings[mover.key].code, findings[mover.key].sentence, ())
+            code, words = findings[mover.key].code, findings[mover.key].sentence
+            return _with_what_it_brings(job, mover, _answer(kept, mover, best, code, words, ()))
         if finding.state in ("in", "skipped") or job.accepted(station.key) or station.enough(job):
             continue
         if station.by_hand and not finding.begun:
@@ -107,6 +109,19 @@ def _answer(kept: KeptJob, station: Station, entry: Answer, code: str, words: st
     at = (last.at if last else kept.created_at) + timedelta(seconds=1)
     whole = {**entry, "seq": last.seq + 1 if last else 1, "by": last.by if last else "", "at": at.isoformat()}
     return {"station": station.key, "entry": whole, "why": code, "words": words, "options": list(options)}
+
+
+def _with_what_it_brings(job: Job, mover: Station, answer: Answer) -> Answer:
+    """A move with the act that comes with it, such as the wheel off the gear that was taken off, as `entries`."""
+    first = answer["entry"]
+    moves = [{"name": "", **move} for move in first["moves"]]
+    noted = json.dumps({"cam": first["cam"], "shift_deg": 0.0, "moves": moves})
+    brought = mover.brings(job, Entry(mover.key, "act.1.cam-moved", "", note=noted)) if mover.brings else None
+    if brought is None:
+        return {**answer, "entries": [first]}
+    kind, what = brought
+    second = {"type": "act", "kind": kind, "what": what, "seq": first["seq"] + 1, "by": first["by"], "at": first["at"]}
+    return {**answer, "entries": [first, second]}
 
 
 def _prompt(job: Job, station: Station) -> Prompt | None:

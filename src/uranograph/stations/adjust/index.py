@@ -51,6 +51,7 @@ def _shown(job: Job, look: Look) -> Mapping[str, Any]:
         "offers": offered,
         "history": history,
         "tokens": [token(step.view) for step in history],
+        "planned": _planned(look, offered),
         "effects": adjust.effects(job),
         "late_or_early": late_or_early,
         "stands": adjust.stands(job),
@@ -61,6 +62,14 @@ def _shown(job: Job, look: Look) -> Mapping[str, Any]:
         "aimed_at": target_of(job),
         "zero_holds": zero_holds(job),
     }
+
+
+def _planned(look: Look, offered: Mapping[str, tuple[adjust.Offer, ...]]) -> adjust.Offer | None:
+    """The position that was chosen and is not moved to yet."""
+    cam, _, number = look.query.get("plan", "").partition(":")
+    own = offered.get(cam, ())
+    chosen = own[int(number)] if _WHOLE.fullmatch(number) and int(number) < len(own) else None
+    return chosen if chosen is not None and chosen.choice.moves else None
 
 
 def _live_words(job: Job, cam: str) -> str:

@@ -81,10 +81,10 @@ def _by_lobe(job: Job, cam: str, moves: tuple[dict[str, object], ...]) -> dict[s
 
     Empty where an adjuster is not described any more, or nothing was moved.
     """
-    described = {each.name: each.on for each in known.adjusters} if (known := drive_of(job)) else {}
+    described = known.adjusters if (known := drive_of(job)) else ()
     shifts: dict[str, float] = {}
     for move in moves:
-        on = described.get(str(move["name"]))
+        on = next((a.on for n, a in enumerate(described) if a.name == move["name"] or n == move.get("adjuster")), None)
         if on is None:
             return {}
         for lobe in LOBES_OF[on]:

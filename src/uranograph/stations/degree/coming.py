@@ -8,7 +8,6 @@ from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.bench.station import Coming
-from uranograph.core.degree import Basis
 from uranograph.core.lobe import half_width_at
 from uranograph.core.quantities import parse_length
 from uranograph.stations.adjust import station as adjust
@@ -17,7 +16,7 @@ from uranograph.stations.card.station import card_of
 from uranograph.stations.degree import answers, events, lifts, sweeps, weighed
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.place import KEY, LOBES
-from uranograph.stations.degree.rules import rules_of
+from uranograph.stations.degree.rules import deciding_lobes, rules_of
 from uranograph.stations.degree.words import say
 from uranograph.stations.true_tdc.station import KEY as TDC
 from uranograph.stations.true_tdc.station import frame_now
@@ -72,21 +71,20 @@ def coming(job: Job) -> Coming | None:
     half = _half_read(view)
     if half is not None:
         return half
-    judged = degree.judged(view)
+    judged, held = degree.judged(view), weighed.holding(job)
+    if swept := _swept_again(view):
+        return swept
     waiting = _waiting_lobe(view, found)
     if waiting is not None:
         # What is not in yet is led to the other lobe as it is.
         in_already = bool(judged) and judged[0].verdict is Verdict.IN and not degree.doubts(view)
         return Coming(KEY, _first_of(view, waiting), "other-lobe", say("why-other-lobe")) if in_already else None
-    held = weighed.holding(job)
     if not judged:
         # What was read makes no whole lobe, and the question says why.
         return None if held is None or answers.settled(view, held.code) else _ask(view, held)
     left = MOST_BEYOND - _read_beyond(view, found)
     readable = _Readable(view, found)
     could, expected = readable.within(left), replace(found.expected, width_deg=readable.widths)
-    if held is not None and held.code == "typing-slip" and (swept := _swept_again(view, held.seq)):
-        return swept
     verdict = degree.verdict_of(view, judged, degree.doubts(view))
     move = next((offer for cam in adjust.cams(job) if (offer := adjust.better_than_now(job.whole, cam))), None)
     given = move is not None or verdict in (Verdict.IN, Verdict.OUT)
@@ -121,13 +119,13 @@ def _ask(job: Job, held: "Suspect") -> Coming:
     return Coming(KEY, query, "question", say("why-question"))
 
 
-def _swept_again(job: Job, seq: int | None) -> Coming | None:
+def _swept_again(job: Job) -> Coming | None:
     """A point of a sweep that lies off its curve, once more."""
     for lobe in LOBES:
         swept = sweeps.swept(job, lobe)
         for reading, guess in swept.suspects if swept is not None else ():
-            if reading.seq == seq and reading.instrument != sweeps.FROM_FILE:
-                query = {"method": "sweep", "lobe": lobe, "again": str(seq)}
+            if reading.instrument != sweeps.FROM_FILE and not answers.settled(job, "typing-slip"):
+                query = {"method": "sweep", "lobe": lobe, "again": str(reading.seq)}
                 return Coming(KEY, query, "parts", say("why-off-the-curve", guess=guess))
     return None
 
@@ -139,7 +137,7 @@ def _further(found: "weighed.Gathered") -> int:
 
 def _read_beyond(job: Job, found: "weighed.Gathered") -> int:
     """How many readings were taken at this position once every lobe that decides was read: all that was asked for since."""
-    complete = [min(pair) for lobe in _deciding_lobes(job) if (pair := _completed(found, lobe))]
+    complete = [min(pair) for lobe in deciding_lobes(job) if (pair := _completed(found, lobe))]
     since = max(complete, default=0)
     by_hand = [each for each in found.readings if each.seq > since and each.own_deg is None]
     return sum(2 if each.kind == "stop" else 1 for each in by_hand)
@@ -159,7 +157,7 @@ def _completed(found: "weighed.Gathered", lobe: str) -> list[int]:
 def _other_kind(job: Job, found: "weighed.Gathered", weighing: "Weighing") -> Coming | None:
     """What the kind of reading taken so far cannot settle: how an uneven lobe's events lie to its peak."""
     of_peak = weighing.of_peak()
-    for lobe in _deciding_lobes(job):
+    for lobe in deciding_lobes(job):
         kinds = {each.kind for each in found.readings if each.lobe == lobe}
         if "event" in kinds and "lift" not in kinds and of_peak > LEAST_MEANT:
             query = {"method": "lifts", "lobe": lobe, "drop": NEAR_DROP[job.unit.value]}
@@ -252,15 +250,9 @@ def _half_read(job: Job) -> Coming | None:
     return Coming(KEY, {"method": "events", "event": event}, "half-read", say("why-other-half"))
 
 
-def _deciding_lobes(job: Job) -> tuple[str, ...]:
-    """The lobes that are to be read: the intake alone where the job is judged by it."""
-    alone = rules_of(job).basis is Basis.INTAKE and not degree.apart(job)
-    return LOBES[:1] if alone else LOBES
-
-
 def _waiting_lobe(job: Job, found: "weighed.Gathered") -> str | None:
     """A lobe that decides and is not read yet."""
-    lobes = _deciding_lobes(job)
+    lobes = deciding_lobes(job)
     return next((lobe for lobe in lobes if lobe in found.expected.middle_deg and lobe not in found.lobes), None)
 
 

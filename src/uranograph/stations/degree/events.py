@@ -16,6 +16,7 @@ from uranograph.core.quantities import format_length
 from uranograph.core.uncertainty import APPROACH_DEG, CENTERING_DEG, expanded
 from uranograph.stations.card.station import card_of
 from uranograph.stations.degree.place import KEY, RESTS_ON, likely_side, place_doubts, true_angle
+from uranograph.stations.degree.rules import deciding_lobes
 from uranograph.stations.degree.words import say
 from uranograph.stations.true_tdc.station import frame_at
 from uranograph.stations.wheel.station import crank_angle, wheel_of
@@ -150,7 +151,8 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     read = {reading.spot.kind for reading in EVENT.taken(job) if reading.approach == direction}
     kind = query.get("event", "")
     if kind not in KINDS:
-        kind = next((each for each in KINDS if each not in read), "io")
+        wanted = [each for each in KINDS if LOBE[each] in deciding_lobes(job)]
+        kind = next((each for each in wanted if each not in read), "io")
     lobe = LOBE[kind]
     opening = kind in ("io", "eo")
     lift = _check_words(job)

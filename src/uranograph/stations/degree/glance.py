@@ -1,4 +1,4 @@
-"""Card beside measured at a glance: the four events, both centerlines and their separation, a column each."""
+"""Card beside measured at a glance: the four events, both centerlines, their separation and durations, a column each."""
 
 from dataclasses import dataclass
 
@@ -12,7 +12,8 @@ from uranograph.stations.degree import events
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.place import LOBES, card_centerline
 
-CENTERLINES = {"intake": "Intake CL", "exhaust": "Exhaust CL"}
+CENTERLINES = {"intake": "ICL", "exhaust": "ECL"}
+DURATIONS = {"intake": "Int dur", "exhaust": "Exh dur"}
 
 
 @dataclass(frozen=True)
@@ -51,8 +52,22 @@ def glance(job: Job) -> Glance:
         stands_for |= {label}
     columns += [Row("LSA", row.card, row.measured, row.difference) for row in separation or [_on_card(view)]]
     stands_for |= {row.label for row in separation}
+    columns += [_duration(view, lobe) for lobe in LOBES]
     kept = tuple(column for column in columns if column.card or column.measured)
     return Glance(kept, frozenset(stands_for - {""}))
+
+
+def _duration(view: Job, lobe: str) -> Row:
+    """A lobe's duration at the checking lift, by both of its events or its sweep."""
+    card = card_of(view)
+    stated = getattr(card.card, f"{lobe}_duration_deg") if card else None
+    found = next((r for r in degree.results(view) if r.lobe == lobe and r.opens_deg is not None), None)
+    on_card = "" if stated is None else format_angle(stated)
+    if found is None or found.opens_deg is None or found.closes_deg is None:
+        return Row(DURATIONS[lobe], on_card)
+    measured = found.closes_deg - found.opens_deg
+    gap = "" if stated is None else degree.signed(measured - stated)
+    return Row(DURATIONS[lobe], on_card, format_angle(measured), gap)
 
 
 def _event(view: Job, kind: str, by_event: dict[str, Row]) -> Row:

@@ -89,7 +89,8 @@ def _asked(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
 
 def _weighed(job: Job) -> Mapping[str, Any]:
     return {
-        "asked": [weighed.in_words(job, each) for each in weighed.asked(job)],
+        "asked": [(weighed.in_words(job, each), each.code) for each in weighed.asked(job)],
+        "held": weighed.held(job),
         "coming": (wanted := coming.coming(job)),
         "coming_words": _coming_words(job, wanted),
         "proved": coming.proved(job),

@@ -27,6 +27,7 @@ from uranograph.stations.degree.place import (
     place_doubts,
     true_angle,
 )
+from uranograph.stations.degree.rules import deciding_lobes
 from uranograph.stations.degree.words import say
 from uranograph.stations.true_tdc.station import frame_at, frames
 from uranograph.stations.wheel.station import crank_angle, wheel_of
@@ -91,7 +92,7 @@ def measured(job: Job, lobe: str) -> Measured | None:
     Impossible
         When a reading that came from elsewhere cannot be placed on this wheel.
     """
-    whole = [pair for pair in lift_pairs(job) if pair.kind == lobe and pair.complete]
+    whole = _counted([pair for pair in lift_pairs(job) if pair.kind == lobe and pair.complete])
     if not whole or not frames(job):
         return None
     card_middle = card_centerline(job, lobe)
@@ -112,6 +113,16 @@ def measured(job: Job, lobe: str) -> Measured | None:
         error_deg=error,
         doubts=tuple(_doubts(job, lobe, whole, error)),
     )
+
+
+def _counted(whole: list[Pair]) -> list[Pair]:
+    """The pairs that count: one that came backward is replaced by one of the same drop that came forward."""
+    forward = {pair.drop for pair in whole if all(reading.approach == "forward" for reading in pair.readings)}
+    return [
+        pair
+        for pair in whole
+        if pair.drop not in forward or all(reading.approach == "forward" for reading in pair.readings)
+    ]
 
 
 def _span(job: Job, pair: Pair, target_deg: float) -> Span:
@@ -169,7 +180,7 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     if wheel_of(job) is None:
         return None
     pairs = lift_pairs(job)
-    waiting = _waiting(pairs, query.get("lobe", ""))
+    waiting = _waiting(pairs, query.get("lobe", ""), deciding_lobes(job))
     place = waiting.missing or "before"
     number = waiting.number or job.next_number(KEY, waiting.kind)
     earlier = [pair.drop for pair in pairs if pair.drop]
@@ -196,8 +207,8 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     )
 
 
-def _waiting(pairs: list[Pair], lobe: str) -> Pair:
-    order = [lobe] if lobe in LOBES else list(LOBES)
+def _waiting(pairs: list[Pair], lobe: str, deciding: tuple[str, ...]) -> Pair:
+    order = [lobe] if lobe in LOBES else list(deciding)
     for wanted in order:
         open_pair = next((pair for pair in pairs if pair.kind == wanted and not pair.complete), None)
         if open_pair:
@@ -214,17 +225,26 @@ def _usual_drop(unit: LengthUnit, already: int) -> str:
 
 
 def _likely_side(job: Job, lobe: str, place: str, drop: str) -> str | None:
+    """The side of the wheel to expect: by where the lobe was read, else by the card; as wide as its drops were, else as a nominal lobe."""
     card_middle = card_centerline(job, lobe)
     middle = USUAL_CENTERLINE_DEG[lobe] if card_middle is None else card_middle
-    half = 45.0
+    half, wider = 45.0, 1.0
     drawn = card.lobe(lobe) if (card := card_of(job)) else None
     try:
         drop_mm = parse_length(drop, job.unit)
+        found = measured(job, lobe)
+        if found is not None:
+            middle = found.centerline_deg
         if drawn and 0 < drop_mm < drawn.max_lift_mm:
             half = half_width_at(drawn, drawn.max_lift_mm - drop_mm)
+            spans = [span for span in found.spans if span.drop_mm < drawn.max_lift_mm] if found else []
+            if spans:
+                nearest = min(spans, key=lambda span: abs(span.drop_mm - drop_mm))
+                nominal = half_width_at(drawn, drawn.max_lift_mm - nearest.drop_mm)
+                wider = (nearest.after_deg - nearest.before_deg) / 2 / nominal
     except Impossible:
         pass
-    return likely_side(job, middle + (-half if place == "before" else half))
+    return likely_side(job, middle + (-1 if place == "before" else 1) * half * wider)
 
 
 def accept(job: Job, entry: Entry) -> None:

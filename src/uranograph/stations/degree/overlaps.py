@@ -17,6 +17,7 @@ from uranograph.core.uncertainty import APPROACH_DEG, CENTERING_DEG, expanded, o
 from uranograph.stations.card.station import DRAWN_LOBE, card_of
 from uranograph.stations.degree.events import NOMINAL_SLOPE_DOUBT
 from uranograph.stations.degree.place import KEY, LOBES, RESTS_ON, USUAL_CENTERLINE_DEG
+from uranograph.stations.degree.rules import deciding_lobes
 from uranograph.stations.degree.sweeps import swept
 from uranograph.stations.degree.words import say
 from uranograph.stations.engine.station import Valvetrain, engine_of
@@ -211,7 +212,9 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
 def wanted(job: Job) -> tuple[str, int, str] | None:
     """What is to be read next: each lobe on each bank once, then its slope, then each again; None where all of that is read."""
     lobes = [
-        lobe for lobe in LOBES if (card := card_of(job)) is None or not card.overlap_ranges or card.overlap_range(lobe)
+        lobe
+        for lobe in deciding_lobes(job)
+        if (card := card_of(job)) is None or not card.overlap_ranges or card.overlap_range(lobe)
     ]
     every = [(lobe, bank) for bank in range(1, banks(job) + 1) for lobe in lobes]
     for times in (1, 2):

@@ -8,7 +8,9 @@ from uranograph.core.degree import Basis
 from uranograph.core.errors import Impossible
 from uranograph.core.phase import DEFAULT_TOLERANCE_DEG
 from uranograph.core.quantities import parse_angle
+from uranograph.stations.degree.place import LOBES
 from uranograph.stations.degree.words import say
+from uranograph.stations.engine.station import engine_of
 
 FIELDS = ("tolerance", "basis")
 PRESETS = {"strict": 0.5, "usual": 1.0, "easy": 2.0}
@@ -47,6 +49,13 @@ FORM = Form("rules", "tolerance", lambda typed, job: read(typed), names=FIELDS, 
 def rules_of(job: Job) -> Rules:
     """What a job is judged by; the usual where nothing is said."""
     return job.form(FORM) or Rules()
+
+
+def deciding_lobes(job: Job) -> tuple[str, ...]:
+    """The lobes that are read and judged: the intake alone where the job says so, unless each has a cam of its own."""
+    engine = engine_of(job)
+    apart = engine is not None and engine.separate_cams
+    return LOBES[:1] if rules_of(job).basis is Basis.INTAKE and not apart else LOBES
 
 
 def _tolerance(text: str) -> float:

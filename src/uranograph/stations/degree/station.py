@@ -9,7 +9,7 @@ from uranograph.bench.acts import said
 from uranograph.bench.finding import WORST_FIRST, Finding, Measured, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
-from uranograph.core.degree import Basis, Degreed, DegreeGiven, degree
+from uranograph.core.degree import Degreed, DegreeGiven, degree
 from uranograph.core.errors import Impossible
 from uranograph.core.phase import Events, judge_phase, move
 from uranograph.core.quantities import format_angle, format_length, late_or_early
@@ -20,7 +20,7 @@ from uranograph.stations.card.station import card_of
 from uranograph.stations.degree import answers, events, lifts, overlaps, peaks, slack, sweeps, weighed
 from uranograph.stations.degree.place import KEY, LOBES, card_centerline
 from uranograph.stations.degree.questions import questions
-from uranograph.stations.degree.rules import rules_of
+from uranograph.stations.degree.rules import deciding_lobes, rules_of
 from uranograph.stations.degree.target import Aim, target_of
 from uranograph.stations.degree.words import FOUND, say
 from uranograph.stations.engine.station import engine_of
@@ -288,9 +288,7 @@ def leading(job: Job) -> list[Result]:
 def deciding(job: Job) -> list[Result]:
     """The results the phase is taken from: both lobes, or the intake alone where the job says so."""
     found = leading(job)
-    if rules_of(job).basis is Basis.INTAKE and not apart(job):
-        return [result for result in found if result.lobe == "intake"] or found
-    return found
+    return [result for result in found if result.lobe in deciding_lobes(job)] or found
 
 
 def apart(job: Job) -> bool:
@@ -415,7 +413,7 @@ def _by_itself(job: Job, cam: str, lobe_results: list[Result], bank: int, wider:
         verdict = Verdict.IN
     else:
         verdict = Verdict.UNSURE
-    if any(result.doubts for result in lobe_results):
+    if weighed.held(job) or any(result.doubts for result in lobe_results):
         verdict = Verdict.UNSURE
     return Judged(cam, error, doubt, verdict, tuple(lobe_results), wider, agree is Verdict.IN, bank)
 
@@ -612,12 +610,11 @@ def _cannot_prove(job: Job) -> tuple[str, ...]:
 
 def unread(job: Job) -> tuple[str, ...]:
     """The lobes that decide, and that the card or the target has something to say of, and that were not read."""
-    alone = rules_of(job).basis is Basis.INTAKE and not apart(job)
     read = {result.lobe for result in leading(job)}
     card, aimed_at = card_of(job), target_of(job)
     return tuple(
         lobe
-        for lobe in (LOBES[:1] if alone else LOBES)
+        for lobe in deciding_lobes(job)
         if lobe not in read
         and (aimed_at.centerline(job, lobe) is not None or (card is not None and card.overlap_range(lobe) is not None))
     )

@@ -40,6 +40,8 @@ SWEPT_PART, SWEPT_BASE = 0.7, 1.7
 HELD_BY_ITS_FIT = ("pressed", "taper", "screw")
 MIRRORED_SHARE = 0.95
 SWEPT_WRONG_SHARE = 0.9
+# Questions that are together likelier than this hold the verdict, whichever of them it is.
+WRONG_SHARE = 0.5
 USUAL_STOP_DEG = 40.0
 # A card of centerlines alone may mean either.
 UNSAID_PEAK = 0.5
@@ -515,10 +517,15 @@ def _swept_wrong(job: Job) -> "list[Suspect]":
 
 
 def holding(job: Job) -> "Suspect | None":
-    """The likeliest question of those that hold every verdict until they are settled."""
+    """The likeliest question of those that hold every verdict until they are settled.
+
+    Any that is likely enough by itself; and, where something is likelier wrong than nothing, the likeliest of what that may be.
+    """
     from uranograph.evidence.faults import HOLDS_SHARE
 
-    return next((each for each in asked(job) if each.share > HOLDS_SHARE), None)
+    found = asked(job)
+    share = sum(each.share for each in found)
+    return next((each for each in found if each.share > HOLDS_SHARE or share > WRONG_SHARE), None)
 
 
 def held(job: Job) -> bool:

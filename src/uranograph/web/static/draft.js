@@ -31,6 +31,15 @@
 
   const all = (root) => root.querySelectorAll("form[data-draft]").forEach(restore);
 
+  // What stands beside the reading is drawn anew with each of them: what was typed there and not sent stays.
+  const beside = (root) =>
+    root.querySelectorAll("form[data-draft][data-beside]").forEach((form) => {
+      if (!sessionStorage.getItem(place(form))) return;
+      restore(form);
+      const fold = form.closest("details");
+      if (fold) fold.open = true;
+    });
+
   document.addEventListener("input", (event) => {
     const form = event.target.closest && event.target.closest("form[data-draft]");
     if (form) keep(form);
@@ -43,5 +52,9 @@
       sessionStorage.removeItem(place(form));
     }
   });
-  document.addEventListener("DOMContentLoaded", () => all(document));
+  document.addEventListener("DOMContentLoaded", () => {
+    all(document);
+    beside(document);
+  });
+  document.addEventListener("htmx:afterSettle", () => beside(document));
 })();

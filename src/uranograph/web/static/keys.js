@@ -1,7 +1,7 @@
 // The keyboard: each key presses the visible button or link that carries it in data-key.
 (() => {
   const inText = (target) =>
-    target instanceof HTMLElement && target.matches("input:not([type=radio]):not([type=range]), textarea, select");
+    target instanceof HTMLElement && target.matches("input:not([type=radio]):not([type=range]):not([type=checkbox]), textarea, select");
 
   const press = (key) => {
     const target = document.querySelector(`[data-key="${CSS.escape(key)}"]`);
