@@ -88,6 +88,8 @@ class Station:
         What to read next; refusing a reading that cannot be; what is written beside it.
     entry
         The reading that a form of its own stands for, where it is not typed into a slot.
+    as_read
+        A reading as it was truly taken, where that is another than the one asked for.
     brings
         The act that a reading here is by itself: its kind, and what more is said of it.
     describe, brief
@@ -144,6 +146,7 @@ class Station:
     accept: Callable[[Job, Entry], None] | None = None
     note: Callable[[Job, Entry], str | None] | None = None
     entry: Callable[[Job, Mapping[str, str]], Entry] | None = None
+    as_read: Callable[[Job, Entry], Entry] = lambda job, entry: entry
     brings: Callable[[Job, Entry], tuple[str, str] | None] = lambda job, entry: None
     describe: Callable[[Reading], str] | None = None
     brief: Callable[[Reading], str] | None = None

@@ -126,7 +126,8 @@ def _in_figures(job: Job) -> Mapping[str, Any]:
 def _at_the_top(job: Job) -> list[dict[str, Any]]:
     """What is asked at the top: of the wheel alone."""
     asked = weighed.asked(job) if weighed.crossed(true_tdc.frames(job)) else ()
-    return _questions(job, tuple(each for each in asked if each.code in ("wheel-end", "numbers-rise")))
+    found = tuple(each for each in asked if each.code in ("wheel-end", "numbers-rise"))
+    return _questions(job, (*found, *weighed.moved_wrong(job)))
 
 
 def _questions(job: Job, asked: "tuple[Suspect, ...]") -> list[dict[str, Any]]:

@@ -26,6 +26,7 @@ from uranograph.stations.engine.station import engine_of
 from uranograph.stations.gear_train import station as train
 from uranograph.stations.true_tdc.stated import offset_deg
 from uranograph.stations.true_tdc.station import Frame, frame_at, frames, mirrored
+from uranograph.stations.true_tdc.station import moved_wrong as pointer_moved_wrong
 from uranograph.stations.wheel.station import crank_angle
 
 if TYPE_CHECKING:
@@ -569,6 +570,13 @@ def at_the_top(job: Job) -> "tuple[Suspect, ...]":
     codes = ("wheel-end", "numbers-rise") if full else ("wheel-end",)
     whole = sum(PRIOR[code] for code in codes)
     return tuple(Suspect(code, MIRRORED_SHARE * PRIOR[code] / whole) for code in codes)
+
+
+def moved_wrong(job: Job) -> "tuple[Suspect, ...]":
+    """A wheel that is off by twice as much since it was moved: asked at TDC, and taken off every reading all the same."""
+    from uranograph.evidence.faults import Suspect
+
+    return () if pointer_moved_wrong(job) is None else (Suspect("pointer-moved-wrong", MIRRORED_SHARE),)
 
 
 def _uneven(job: Job, weighing: "Weighing | None") -> "list[Suspect]":

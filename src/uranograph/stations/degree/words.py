@@ -117,6 +117,7 @@ ASKED = {
     "lobes-apart": (
         "Are the lobes ground further apart or nearer than the card has it? Read the greatest lift of both."
     ),
+    "pointer-moved-wrong": "Was the pointer or the wheel moved the wrong way? The error is twice what it was.",
 }
 NAMED = {
     "nothing": "nothing wrong",
@@ -144,6 +145,7 @@ NAMED = {
     "lobes-apart": "lobes ground apart",
     "centerline-of-peak": "centerline of the peak",
     "lobe-read-twice": "a lobe swept twice",
+    "pointer-moved-wrong": "moved the wrong way",
 }
 SAID = {
     "the-stop": "the stop",

@@ -59,6 +59,7 @@ STATION = Station(
     governed_by=("wheel",),
     prompt=tdc.prompt,
     accept=tdc.accept,
+    as_read=tdc.as_read,
     describe=tdc.describe,
     figure=figure,
     rule=rule,

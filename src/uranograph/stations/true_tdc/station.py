@@ -6,7 +6,7 @@ are corrected by the zero error of the frame they were taken in.
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
@@ -274,6 +274,19 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     )
 
 
+def as_read(job: Job, entry: Entry) -> Entry:
+    """A contact as it was taken: the first of a pair that is read after TDC is the one after it, whichever was asked for."""
+    if not (STOP.has(entry.slot) or DROP.has(entry.slot)) or entry.spot.place != "before" or entry.side != "atdc":
+        return entry
+    frame = frame_now(job)
+    method, number, _ = entry.spot
+    begun = frame is not None and any((pair.kind, pair.number) == (method, number) for pair in frame.pairs)
+    if begun:
+        return entry
+    approach = "backward" if method == "stop" else "forward"
+    return replace(entry, slot=slot_of(method, number, "after"), approach=approach)
+
+
 def accept(job: Job, entry: Entry) -> None:
     """Refuse a reading that cannot be.
 
@@ -377,6 +390,18 @@ def _judged(job: Job, frame: Frame, top: Top) -> Finding:
     if left_as_it_is(job, frame):
         return base.judged(Verdict.IN, FOUND, "left-as-it-is", zero_deg=zero, side=side)
     pointer, wheel_way = ways_to_move(frame.mounted, zero)
+    before = moved_wrong(job)
+    if before is not None:
+        return base.judged(
+            Verdict.UNSURE,
+            FOUND,
+            "moved-wrong-way",
+            before_deg=before,
+            zero_deg=zero,
+            side=side,
+            pointer=pointer.value,
+            wheel=wheel_way.value,
+        )
     return base.judged(
         Verdict.OPEN,
         FOUND,
@@ -387,6 +412,18 @@ def _judged(job: Job, frame: Frame, top: Top) -> Finding:
         wheel=wheel_way.value,
         corrected_deg=top.corrected_deg[-1],
     )
+
+
+def moved_wrong(job: Job) -> float | None:
+    """What the wheel was off by before it was moved, where it is off by twice that since: it was moved the wrong way."""
+    cut = frames(job)
+    if len(cut) < 2 or not cut[-1].after_move or cut[-1].left:
+        return None
+    was, now = cut[-2].top, cut[-1].top
+    if was is None or now is None or abs(was.zero_error_deg) <= PROVED_WITHIN_DEG:
+        return None
+    off = abs(now.zero_error_deg - 2 * was.zero_error_deg)
+    return was.zero_error_deg if off <= math.hypot(2 * was.uncertainty_deg, now.uncertainty_deg) else None
 
 
 def ways_to_move(mounted: Mounted, zero_error_deg: float) -> tuple[Turn, Turn]:

@@ -29,6 +29,12 @@ FOUND = {
         "Found: move the wheel, or leave it",
         "Move it, say so, and do both readings again. Or leave it: the error is taken off every reading.",
     ),
+    "moved-wrong-way": Said(
+        "The wheel was off by {before_deg:2,abs} and is off by {zero_deg:2,abs} {side} now, twice as much: pointer or wheel went "
+        "the wrong way. Facing the wheel, move the pointer {zero_deg:2,abs} {pointer}, or the wheel on the crank as much {wheel}.",
+        "Cannot tell: moved the wrong way",
+        "Move it back, say so, and do both readings again. Or leave it: the error is taken off every reading.",
+    ),
     "as-stated": Said("Taken as stated, not read here: {words}.", "In: TDC as stated", "Degree the intake."),
     "in-doubt": Said("{why}", "Cannot tell", "Void the doubtful reading; read it again."),
     "proved-after-moving": Said(_AGREE, "In: proved after moving", "Degree the intake."),

@@ -267,6 +267,7 @@ def _typed(job: Job, station: Station, form: Mapping[str, str]) -> Entry:
         second=form.get("second", "").strip() or None,
         unit=job.unit,
     )
+    entry = station.as_read(job, entry)
     if station.note and station.has_slot(entry.slot):
         entry = replace(entry, note=station.note(job, entry))
     return entry
