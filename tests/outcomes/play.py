@@ -361,7 +361,7 @@ def _asked_for(bench: Bench) -> tuple[dict[str, Any], int, list[str]]:
         asked = coming["entry"]["slot"].startswith("asked-")
         if asked and named is None:
             named = [each["code"] for each in found["stations"]["degree"]["questions"]]
-        if not bench.fill(coming["entry"]):
+        if coming["why"] == "left-open" or not bench.fill(coming["entry"]):
             break
         more += not asked
         found = bench.judged()

@@ -106,6 +106,8 @@ class Station:
         What its templates need: on the bench, of a form as read, and on the build sheet; what it adds for machines to a job judged.
     coming, enough
         The reading, here or elsewhere, that would tell most once all that it asks for is read; and whether none would any more.
+    leaves_open
+        Whether what cannot be told then is left as it is, with a reason.
     repeats
         What was read more than once here, nothing moved between, by the name of the limit that it tells of.
     under, panel, fields, found, below, foot, live
@@ -165,6 +167,7 @@ class Station:
     repeats: Callable[[Job], Mapping[str, tuple[Again, ...]]] = lambda job: {}
     coming: "Callable[[Job], Coming | None]" = lambda job: None
     enough: Callable[[Job], bool] = lambda job: False
+    leaves_open: bool = False
     panel: str = READING_PANEL
     under: str = "_none.html"
     fields: str = "_none.html"

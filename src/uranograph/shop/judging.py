@@ -6,13 +6,16 @@ from datetime import timedelta
 from typing import Any
 
 from uranograph.bench.acts import CAM_MOVED
-from uranograph.bench.finding import Finding, Prompt
-from uranograph.bench.job import Entry, Job
+from uranograph.bench.finding import Finding, Prompt, Verdict
+from uranograph.bench.job import ACCEPTED, Entry, Job
+from uranograph.bench.slots import slot_of
 from uranograph.bench.station import Station
 from uranograph.shop.exchange import KeptJob, as_job
 from uranograph.stations import ORDER
 
 Answer = dict[str, Any]
+# What is said of a station where nothing more that is read would tell.
+LEFT_OPEN = "left-open"
 
 
 def judge(kept: KeptJob, of_shop: Job | None = None) -> dict[str, Any]:
@@ -91,7 +94,11 @@ def _next(kept: KeptJob, job: Job, findings: Mapping[str, Finding], move: Mappin
             best = {"type": "act", "kind": CAM_MOVED, "cam": move["cam"], "moves": move["moves"]}
             code, words = findings[mover.key].code, findings[mover.key].sentence
             return _with_what_it_brings(job, mover, _answer(kept, mover, best, code, words, ()))
-        if finding.state in ("in", "skipped") or job.accepted(station.key) or station.enough(job):
+        if finding.state in ("in", "skipped") or job.accepted(station.key):
+            continue
+        if station.enough(job):
+            if finding.verdict is Verdict.UNSURE and station.leaves_open:
+                return _answer(kept, station, _acceptance(job, station, finding), LEFT_OPEN, finding.next_step, ())
             continue
         if station.by_hand and not finding.begun:
             continue
@@ -109,6 +116,13 @@ def _answer(kept: KeptJob, station: Station, entry: Answer, code: str, words: st
     at = (last.at if last else kept.created_at) + timedelta(seconds=1)
     whole = {**entry, "seq": last.seq + 1 if last else 1, "by": last.by if last else "", "at": at.isoformat()}
     return {"station": station.key, "entry": whole, "why": code, "words": words, "options": list(options)}
+
+
+def _acceptance(job: Job, station: Station, finding: Finding) -> Answer:
+    """Where nothing more that is read would tell, it is left as it is, with a reason: that is written in its `note`."""
+    slot = slot_of(ACCEPTED, job.next_number(station.key, ACCEPTED), "said")
+    entry = {"type": "reading", "station": station.key, "slot": slot, "text": finding.title, "side": None}
+    return {**entry, "approach": "forward", "drop": None, "unit": job.unit.value, "instrument": "by eye"}
 
 
 def _with_what_it_brings(job: Job, mover: Station, answer: Answer) -> Answer:

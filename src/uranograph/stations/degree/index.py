@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from typing import TYPE_CHECKING, Any
 
+from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Entry, Job
 from uranograph.bench.pairs import pair_in
 from uranograph.bench.station import Coming, Look, Page, Station
@@ -91,6 +92,7 @@ def _weighed(job: Job) -> Mapping[str, Any]:
     return {
         "asked": [(weighed.in_words(job, each), each.code) for each in weighed.asked(job)],
         "held": weighed.held(job),
+        "left_open": coming.enough(job) and not weighed.held(job) and degree.find(job).verdict is Verdict.UNSURE,
         "coming": (wanted := coming.coming(job)),
         "coming_words": _coming_words(job, wanted),
         "proved": coming.proved(job),
@@ -215,6 +217,7 @@ STATION = Station(
     repeats=repeats,
     coming=coming.coming,
     enough=coming.enough,
+    leaves_open=True,
     under="degree/under.html",
     found="degree/found.html",
     below="degree/below.html",

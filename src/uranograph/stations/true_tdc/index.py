@@ -60,6 +60,7 @@ STATION = Station(
     prompt=tdc.prompt,
     accept=tdc.accept,
     as_read=tdc.as_read,
+    enough=tdc.enough,
     describe=tdc.describe,
     figure=figure,
     rule=rule,

@@ -33,6 +33,8 @@ DROP = Slot[str](KEY, ("drop",), ("before", "after"), together=Together.PAIR)
 AT_WHEEL = Slot[str](KEY, (LEFT,))
 PROVED_WITHIN_DEG = 0.5
 FURTHEST_APART_DEG = 10.0
+# So many pairs of one frame are asked for at the most.
+MOST_PAIRS = 5
 CAUTIONS = (
     "A stop is fitted: turn by hand only, never with the starter. Ignition and fuel off, battery disconnected.",
     "The stop comes out before the crank is turned on, and must not reach an open valve: firing top, or rockers off.",
@@ -272,6 +274,12 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
         second_label="Below TDC",
         by_wheel=True,
     )
+
+
+def enough(job: Job) -> bool:
+    """Whether another pair would tell nothing more: those read disagree by more than they say, and go into the ± as they are."""
+    frame = frame_now(job)
+    return frame is not None and len(frame.whole_pairs) >= MOST_PAIRS and all(pair.complete for pair in frame.pairs)
 
 
 def as_read(job: Job, entry: Entry) -> Entry:
