@@ -95,6 +95,15 @@ def test_the_main_job_from_the_list_to_the_sheet(page: Page, own_server: Server)
     page.wait_for_url("**/degree")
     for (name, _, side), now in zip(EVENTS, ("12", "52", "54", "14"), strict=True):
         reader.reads(name, now, side)
+    # Single readings prove nothing yet: the first one is asked for again, and then the stop.
+    reader.hears("Cannot tell yet")
+    reader.reads("Intake opens", "12", "BTDC")
+    reader.follows("True TDC")
+    page.wait_for_url("**/tdc")
+    for name, figure, side in (("before", "41", "BTDC"), ("after", "41", "ATDC")):
+        reader.reads(name, figure, side)
+    reader.follows("Intake and exhaust")
+    page.wait_for_url("**/degree")
     reader.hears("In")
     reader.follows("Build sheet")
     page.wait_for_url("**/sheet")

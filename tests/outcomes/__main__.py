@@ -7,7 +7,7 @@ import time
 from collections import Counter
 from collections.abc import Callable, Iterable
 
-from tests.outcomes.made_up import CONDITIONS, FAULTS, USUAL
+from tests.outcomes.made_up import CONDITIONS, FAULTS, PAIRS, TOGETHER, USUAL
 from tests.outcomes.play import Played, Stand, play
 
 METHODS = ("events", "lifts", "sweep")
@@ -28,6 +28,8 @@ CANNOT_TELL = {
     ("one-backward", "events"): "a slack under half a degree is the grind's own",
     ("card-misprint", "lifts"): "the card's other events do not bear on equal lifts",
 }
+# Lobes ground apart are out of the card wherever their mean stands.
+LOBES_THEMSELVES = ("lobes-apart",)
 CLEAN_SHARE = 0.6
 FALSE, HOLDS = 0.001, 0.93
 
@@ -45,7 +47,7 @@ def one(task: tuple[int, str, str, str]) -> Played:
 
 def tasks(engines: int, seed: int, what: str = "") -> list[tuple[int, str, str, str]]:
     """Clean engines of every condition by every method, and every fault by each method that can show it."""
-    kinds = [(method, fault) for fault in FAULTS for method in ONLY_BY.get(fault, BY_HAND)]
+    kinds = [(method, fault) for fault in (*FAULTS, *PAIRS) for method in ONLY_BY.get(fault, BY_HAND)]
     clean = max(1, round(engines * CLEAN_SHARE / len(CONDITIONS) / len(METHODS)))
     planted = max(1, round(engines * (1 - CLEAN_SHARE) / len(kinds)))
     start = seed * 1_000_000
@@ -113,7 +115,7 @@ def faults_table(played: list[Played]) -> list[str]:
     lines = [
         f"{'fault':22}{'method':10}{'engines':>8}{'first':>8}{'three':>8}{'in':>6}{'falsein':>8}{'falseout':>9}{'proved':>8}"
     ]
-    for fault in FAULTS:
+    for fault in (*FAULTS, *PAIRS):
         for method in (*METHODS, "overlap"):
             own = [each for each in played if (each.fault, each.method) == (fault, method)]
             if own:
@@ -131,8 +133,9 @@ def named(played: list[Played]) -> dict[str, float]:
     """How often a planted fault is named, and what was said in spite of it at the first position."""
     first = [each.stands[0] for each in played]
     return {
-        "first": _share(played, lambda each: each.named[:1] == [each.fault]),
-        "three": _share(played, lambda each: each.fault in each.named[:3]),
+        # Of two at once either will do: once it is put right, the other is asked about.
+        "first": _share(played, lambda each: bool(set(each.named[:1]) & set(each.fault.split(TOGETHER)))),
+        "three": _share(played, lambda each: bool(set(each.named[:3]) & set(each.fault.split(TOGETHER)))),
         "in": _share(first, lambda stand: stand.verdict == "in"),
         "false in": sum(stand.verdict == "in" and stand.worst > 1 for stand in first),
         "false out": sum(stand.verdict == "out" and stand.worst <= 1 for stand in first),
@@ -145,9 +148,13 @@ def bounds(played: list[Played]) -> list[tuple[str, float, float, bool]]:
     clean, planted = ([each for each in played if bool(each.fault) == fault] for fault in (False, True))
     whole = figures(clean)
     stands = sum(len(each.stands) for each in clean)
+    wrong = [
+        named([each for each in planted if each.fault not in LOBES_THEMSELVES])[f"false {way}"] for way in ("in", "out")
+    ]
     found = [
         ("false in, of all verdicts", whole["false in"] / max(1, stands), FALSE, False),
         ("false out, of all verdicts", whole["false out"] / max(1, stands), FALSE, False),
+        ("false in or out with a fault planted, of all", sum(wrong) / max(1, len(planted)), FALSE, False),
         ("clean engines asked about a fault", figures([e for e in clean if not e.of.faulty])["asked"], 0.03, False),
         ("readings beyond the plan, the most", whole["most more"], 14, False),
         ("ended with nothing said and nothing asked", whole["stuck"], 0, False),

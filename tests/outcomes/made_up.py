@@ -28,6 +28,14 @@ FAULTS = (
     "cam-degrees",
     "firing-top",
 )
+# Two at once, and how they are written.
+TOGETHER = " and "
+PAIRS = (
+    "wheel-moved and lash-wrong",
+    "typing-slip and bleeding-lifter",
+    "one-backward and indicator-askew",
+    "gear-slipping and card-misprint",
+)
 FIRING = {4: ("1-3-4-2", 180.0), 6: ("1-5-3-6-2-4", 120.0), 8: ("1-8-4-3-6-5-7-2", 90.0)}
 
 
@@ -151,15 +159,15 @@ class Engine:
         self.teeth = r.choice((18, 20, 21, 22, 24))
         self.division = r.choice((1.0, 1.0, 0.5))
         self.scale = r.choice(("half", "quarter", "full"))
-        if self.fault == "numbers-rise":
+        if self.has("numbers-rise"):
             self.scale = "full"
         self.rises, self.rotation, self.mount = r.choice(("clockwise", "counterclockwise")), "clockwise", "front"
         self.check = 1.0 if r.random() < 0.5 else 1.27
         duration = {lobe: round(r.uniform(205, 255)) for lobe in LOBES}
         middle = {"intake": round(r.uniform(102, 114)), "exhaust": -round(r.uniform(104, 118))}
-        if self.fault == "tooth-off":
+        if self.has("tooth-off"):
             self.late = r.choice((-1, 1)) * 360 / self.teeth + r.gauss(0, 0.8)
-        elif self.fault == "cam-degrees":
+        elif self.has("cam-degrees"):
             self.late = r.choice((-1, 1)) * r.uniform(3, 10)
         else:
             self.late = r.uniform(-12, 12) if r.random() < 0.6 else r.gauss(0, 0.7)
@@ -169,9 +177,9 @@ class Engine:
         for lobe in LOBES:
             top = round(lift + r.uniform(-0.4, 0.4), 2)
             uneven = grinds[lobe]
-            if self.fault == "uneven-lobe":
+            if self.has("uneven-lobe"):
                 uneven = r.choice((-1, 1)) * r.uniform(1.5, 3)
-            apart = {"intake": 1, "exhaust": -1}[lobe] * 3.0 * self.size if self.fault == "lobes-apart" else 0.0
+            apart = {"intake": 1, "exhaust": -1}[lobe] * 3.0 * self.size if self.has("lobes-apart") else 0.0
             own = 0.0 if self.of.cams == "one" else r.uniform(-6, 6)
             self.lobes[lobe] = Lobe(
                 middle[lobe] + self.late + own + r.gauss(0, 0.3) + apart,
@@ -193,7 +201,7 @@ class Engine:
             "ec_atdc_deg": duration["exhaust"] - 180 - opens["eo"],
         }
         self.true_middle = {lobe: float(middle[lobe]) for lobe in LOBES}
-        if self.fault == "card-misprint":
+        if self.has("card-misprint"):
             figure = r.choice(("io_btdc_deg", "ic_abdc_deg", "eo_bbdc_deg", "ec_atdc_deg"))
             self.card[figure] += r.choice((-1, 1)) * r.choice((3, 4, 5, 10))
         self.zero = r.uniform(-0.2, 0.2)
@@ -205,9 +213,7 @@ class Engine:
         self.askew = 1 - r.uniform(0.02, 0.03) * self.size
         self.lash = r.uniform(0.1, 0.15) * self.size
         self.checked = r.choice((-1, 1)) * r.uniform(0.15, 0.25) * self.size
-        self.bled = (
-            r.uniform(0.06, 0.1) * self.size if self.fault == "bleeding-lifter" else r.uniform(*self.of.bleed_mm)
-        )
+        self.bled = r.uniform(0.06, 0.1) * self.size if self.has("bleeding-lifter") else r.uniform(*self.of.bleed_mm)
         self.knock = r.choice((-1, 1)) * r.uniform(1.5, 2.5) * self.size
         self.slip = r.choice((-1, 1)) * r.choice((5, 9, 10, 20))
         self.sprung = min(self.slack, abs(r.gauss(0, 0.7))) * (-1 if r.random() < 0.85 else 1)
@@ -234,6 +240,10 @@ class Engine:
         even = r.gauss(0, 0.25)
         return {lobe: even + r.gauss(0, 0.15) for lobe in LOBES}
 
+    def has(self, fault: str) -> bool:
+        """Whether this is planted, alone or with another."""
+        return fault in self.fault.split(TOGETHER)
+
     # What is so ----------------------------------------------------------------------------------
 
     @property
@@ -253,7 +263,7 @@ class Engine:
 
     def move(self, shift: float, cam: str = "both") -> None:
         """Advance a cam by what its adjuster truly gives."""
-        if self.fault == "cam-degrees":
+        if self.has("cam-degrees"):
             shift *= 2
         if shift:
             shift += self.r.gauss(0, 0.25 if self.steps == "slot" else 0.05)
@@ -296,7 +306,7 @@ class Engine:
         """Figure and side that a true crank angle shows, to a quarter of a degree, side as this hand has it."""
         shown = true + self.zero + self.moved + self.off_center * math.sin(math.radians(true + self.center))
         shown = round((shown + self._eye()) * 4) / 4
-        if self.fault in ("wheel-end", "numbers-rise"):
+        if self.has("wheel-end") or self.has("numbers-rise"):
             shown = -shown
         return self.figure_of(shown)
 
@@ -317,11 +327,11 @@ class Engine:
     def _true_lift(self, lobe: Lobe, side: int, drop: float | None) -> float:
         """The lift at which the dial, as it is set up, stands at the checking lift, or a drop below the greatest."""
         needle = self.r.gauss(0, 0.2 * 0.01 * self.of.hand)
-        askew = self.askew if self.fault == "indicator-askew" else 1.0
+        askew = self.askew if self.has("indicator-askew") else 1.0
         lift = (self.check / askew if drop is None else lobe.lift - drop / askew) + needle
-        if self.fault == "lash-wrong" and drop is None:
+        if self.has("lash-wrong") and drop is None:
             lift += self.lash
-        if self.fault == "wrong-checking-lift" and drop is None:
+        if self.has("wrong-checking-lift") and drop is None:
             lift += max(self.checked, 0.2 - self.check)
         if side > 0:
             lift += self.bled if drop is None else self.bled / 2
@@ -332,9 +342,9 @@ class Engine:
         strikes = self.taken == self.strikes_at
         struck = self.taken >= self.strikes_at
         self.taken += 1
-        if self.fault in ("wheel-moved",) and struck and not self.moved:
+        if self.has("wheel-moved") and struck and not self.moved:
             self.moved = self.knock
-        if self.fault == "gear-slipping" and strikes:
+        if self.has("gear-slipping") and strikes:
             for each in self.lobes.values():
                 each.middle += self.knock
         read = self._read(lobe)
@@ -343,19 +353,19 @@ class Engine:
         at = true.crossing(lift, side) + self.friction
         if side > 0:
             at += self.sprung
-        if (self.fault == "set-backward" and not again) or self.r.random() < self.of.backward:
+        if (self.has("set-backward") and not again) or self.r.random() < self.of.backward:
             at -= self.slack
-        if self.fault == "one-backward" and strikes:
+        if self.has("one-backward") and strikes:
             at -= self.slack
-        if self.fault == "other-cylinder":
+        if self.has("other-cylinder"):
             at += self.firing
-        if self.fault == "typing-slip" and strikes:
+        if self.has("typing-slip") and strikes:
             at += self.slip
         figure = self._as_shown(at)
-        if self.fault == "wrong-side" and strikes and figure[1] is not None:
+        if self.has("wrong-side") and strikes and figure[1] is not None:
             other = {"btdc": "atdc", "atdc": "btdc", "bbdc": "abdc", "abdc": "bbdc"}
             return figure[0], other[figure[1]]
-        if self.fault == "wrong-side" and strikes:
+        if self.has("wrong-side") and strikes:
             return f"{360 - float(figure[0]):g}", None
         return figure
 
@@ -363,9 +373,9 @@ class Engine:
         """What the dial shows where the wheel shows an angle, come up to forward; eye and needle as they are."""
         held = shown - self.zero - self.moved - self.off_center * math.sin(math.radians(shown + self.center))
         held += self._eye() - self.friction
-        if self.fault == "other-cylinder":
+        if self.has("other-cylinder"):
             held -= self.firing
-        if self.fault == "wheel-end":
+        if self.has("wheel-end"):
             held = -held
         own = self.lobes[self._read(lobe)]
         x = (held - own.middle + 360) % 720 - 360
@@ -377,21 +387,21 @@ class Engine:
             middle = (low + high) / 2
             inside = (own.crossing(middle, side) - own.middle) * side > abs(x)
             low, high = (middle, high) if inside else (low, middle)
-        lift = low * (self.askew if self.fault == "indicator-askew" else 1.0)
-        if self.fault == "lash-wrong":
+        lift = low * (self.askew if self.has("indicator-askew") else 1.0)
+        if self.has("lash-wrong"):
             lift = max(0.0, lift - self.lash)
         lift -= self.bled * min(1.0, max(0.0, 0.5 + 0.5 * x / own.half))
         return lift + self.r.gauss(0, 0.2 * 0.01)
 
     def _read(self, lobe: str) -> str:
         """The lobe that the dial truly stands on."""
-        return {"intake": "exhaust", "exhaust": "intake"}[lobe] if self.fault == "wrong-lobe" else lobe
+        return {"intake": "exhaust", "exhaust": "intake"}[lobe] if self.has("wrong-lobe") else lobe
 
     def greatest(self, lobe: str) -> float:
         """Greatest lift on the dial, mm."""
         lift = self.lobes[self._read(lobe)].lift
-        lift *= self.askew if self.fault == "indicator-askew" else 1.0
-        lift -= self.lash if self.fault == "lash-wrong" else 0.0
+        lift *= self.askew if self.has("indicator-askew") else 1.0
+        lift -= self.lash if self.has("lash-wrong") else 0.0
         return lift - self.bled / 2 + self.r.gauss(0, 0.004)
 
     def base(self, lobe: str) -> float:
@@ -400,7 +410,7 @@ class Engine:
 
     def at_overlap(self, lobe: str) -> float:
         """Lift at what is taken for overlap TDC, mm."""
-        if self.fault == "firing-top":
+        if self.has("firing-top"):
             return max(0.0, self.r.gauss(0, 0.004))
         own = self.lobes[lobe]
         low, high = 0.0, own.lift

@@ -4,7 +4,7 @@ import random
 from dataclasses import dataclass, field
 from typing import Any
 
-from tests.outcomes.made_up import EVENT, LOBES, USUAL, Condition, Engine
+from tests.outcomes.made_up import EVENT, LOBES, TOGETHER, USUAL, Condition, Engine
 from uranograph.shop.exchange import KeptJob
 from uranograph.shop.judging import judge
 
@@ -87,7 +87,7 @@ class Bench:
                     f"{lobe}_overlap_min": f"{middle - 0.1:.2f}",
                     f"{lobe}_overlap_max": f"{middle + 0.1:.2f}",
                 }
-        if engine.fault == "tooth-off":
+        if engine.has("tooth-off"):
             forms["train"] = {
                 "g1_name": "crank",
                 "g1_teeth": str(engine.teeth),
@@ -230,7 +230,7 @@ class Bench:
         """A lobe swept from base circle to base circle."""
         start = round(self.engine.true_middle[lobe] / step) * step
         angles = range(start - 170, start + 171, step)
-        slips_at = self.engine.r.choice(angles[8:-8]) if self.engine.fault == "typing-slip" else None
+        slips_at = self.engine.r.choice(angles[8:-8]) if self.engine.has("typing-slip") else None
         for shown in angles:
             lift = self.engine.lift_shown(lobe, shown)
             if shown == slips_at and lobe == "intake":
@@ -285,7 +285,7 @@ class Bench:
         """What somebody finds who looks."""
         engine = self.engine
         true = {
-            engine.fault: True,
+            **dict.fromkeys(engine.fault.split(TOGETHER), True),
             "uneven-lobe": any(abs(lobe.uneven) > 0.9 for lobe in engine.lobes.values()),
             "centerline-of-peak": engine.of_peak,
             "bleeding-lifter": engine.bled > 0.05,

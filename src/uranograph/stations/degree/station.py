@@ -326,6 +326,7 @@ class Judged:
     lobes_agree: bool
     bank: int = 1
     within: float | None = None
+    plain: float | None = None
 
     @property
     def moving_cures(self) -> bool:
@@ -384,6 +385,7 @@ def _cam_judged(job: Job, cam: str, lobe_results: list[Result], bank: int) -> Ju
         agree,
         bank,
         within=stands.within,
+        plain=stands.plain,
     )
 
 
@@ -767,6 +769,8 @@ def _what_to_reread(job: Job, one: Judged, lobe_results: list[Result]) -> str:
         return say("lobes-not-same-re", lobe=worse.lobe)
     if weighed.held(job):
         return say("settle-the-questions")
+    if one.plain is not None and min(one.plain, 1 - one.plain) <= weighed.false_verdict(job) + EXACT:
+        return say("prove-what-was-read")
     widest = max(lobe_results, key=lambda result: result.uncertainty_deg)
     if all(result.method == "lifts" for result in one.lobes):
         near = [result.lobe for result in one.lobes if not _read_far_apart(job, result.lobe)]

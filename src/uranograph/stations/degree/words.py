@@ -153,6 +153,10 @@ SAID = {
     "why-other-half": "It is the other half of a pair.",
     "sweep-thinned": "The file of the {lobe} sweep had {count} points: {kept} of them are kept, spread evenly.",
     "why-other-lobe": "This lobe decides as well.",
+    "prove-what-was-read": (
+        "Come up to the first reading again from well behind, then touch the stop again: a knock or a set read backward "
+        "would hide in single readings."
+    ),
     "why-question": "The verdict waits for the answer.",
     "why-off-the-curve": "It lies off the curve: {guess}",
     "why-lifts-settle": "The card's centerline may be that of the peak: equal lifts near the nose tell where that lies.",
