@@ -264,33 +264,39 @@ class Block:
         own = self.along[:n]
         self.reach = (inverse @ own.reshape(n, -1)).reshape(len(inverse), *own.shape)
         self.turn = None
-        if several:
-            # Until no two directions bear on the same readings.
-            gram, self.turn = np.linalg.eigh(np.einsum("ihk,gihl->ghkl", own, self.reach))
-            self.reach = np.einsum("gihk,ghkl->gihl", self.reach, self.turn)
-            self.side = np.einsum("gih,ihk,ghkl->ghl", self.solved, own, self.turn)
-        else:
-            gram = np.einsum("ihk,gihk->ghk", own, self.reach)
-            self.side = np.einsum("gih,ihk->ghk", self.solved, own)
         # (g, h, s, k): by how much each direction at each size widens C.
         scaled = (sign[:, None] * np.array(sizes) ** 2)[None, :, :, None]
-        more = 1.0 + scaled * np.maximum(gram, 0.0)[:, :, None, :]
-        self.gained = scaled / more
-        fit = np.einsum("ih,gih->gh", self.y, self.solved)[:, :, None]
+        if several:
+            # Several at once, all of their one size: turned until C is widened along each by itself.
+            wider = np.eye(own.shape[2]) + np.einsum("ihk,gihl->ghkl", own, self.reach)
+            root = np.linalg.cholesky(wider)
+            self.turn = np.linalg.inv(root).swapaxes(2, 3)
+            more = np.einsum("ghkk->ghk", root)[:, :, None, :] ** 2
+            self.gained = np.ones_like(more)
+        else:
+            gram = (own[None] * self.reach).sum(axis=1)
+            more = 1.0 + scaled * np.maximum(gram, 0.0)[:, :, None, :]
+            self.gained = scaled / more
+        self.side = self._turned((self.solved[:, :, :, None] * own[None]).sum(axis=1))
+        fit = (self.y[None] * self.solved).sum(axis=1)[:, :, None]
         fit = fit - (self.gained * self.side[:, :, None, :] ** 2).sum(axis=3) + np.log(more).sum(axis=3)
         prior = np.log(np.array(shares)[:, None] * np.array(chances))
         self.terms = prior[None] + model.rest[:, None, None] - 0.5 * fit
         self.weights = self.terms
 
+    def _turned(self, along: "Array") -> "Array":
+        """What lies along each direction, (g, h, k), along those that bear on no reading twice."""
+        return along if self.turn is None else (along[:, :, None, :] @ self.turn)[:, :, 0]
+
     def phases(self, toward: "Array", wide: float, own: list[int]) -> "Array":
         """Share, mean and standard deviation of the phase under whatever is likely at all, (m, 3)."""
         import numpy as np
 
-        pull = np.einsum("gihk,i->ghk", self.reach, toward)
+        pull = self._turned(np.tensordot(self.reach, toward, axes=(1, 0)))
         # What moves the cam itself is no error of its readings.
         pull[:, :, 0] -= [sum(each.moves[k] for k in own) / len(own) for each in self.hypotheses]
         placed = np.array([each.places for each in self.hypotheses])
-        late = (np.einsum("i,gih->gh", toward, self.solved) + placed)[:, :, None]
+        late = (toward @ self.solved + placed)[:, :, None]
         late = late - (self.gained * (pull * self.side)[:, :, None, :]).sum(axis=3)
         known = np.einsum("i,gij,j->g", toward, self.model.inverse, toward)[:, None, None]
         variance = wide - known + (self.gained * (pull**2)[:, :, None, :]).sum(axis=3)
@@ -310,11 +316,10 @@ class Block:
         n, model = len(self.model.readings), self.model
         cross = model.whole[:, :n, n:]
         reach = model.inverse @ cross
-        if self.turn is None:
-            left = self.along[n:][None] - np.einsum("gnm,nhk->gmhk", reach, self.along[:n])
-        else:
-            left = np.einsum("mhk,ghkl->gmhl", self.along[n:], self.turn)
-            left = left - np.einsum("gnm,nhk,ghkl->gmhl", reach, self.along[:n], self.turn)
+        own, further = self.along[:n], self.along[n:]
+        left = further[None] - (reach.transpose(0, 2, 1) @ own.reshape(n, -1)).reshape(-1, *further.shape)
+        if self.turn is not None:
+            left = np.einsum("gmhk,ghkl->gmhl", left, self.turn)
         likely = self.weights.argmax(axis=2)
         gained = np.take_along_axis(self.gained, likely[:, :, None, None], axis=2)[:, :, 0]
         means = self.adds[n:].T[None] + np.einsum("gnm,nh->ghm", reach, self.y)

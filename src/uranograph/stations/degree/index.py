@@ -75,6 +75,7 @@ def _printed(job: Job) -> Mapping[str, Any]:
         "if_true": degree.if_durations_true(degree.find(job).rows),
         "weighed": weighed.weighed(job) is not None,
         "one_in": f"{1 / weighed.false_verdict(job):.0f}",
+        "one_in_all": f"{1 / weighed.false_in_all(job):.0f}",
         "proved": coming.proved(job),
     }
 
