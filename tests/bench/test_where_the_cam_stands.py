@@ -121,11 +121,17 @@ def test_a_question_answered_no_is_not_asked_again_and_a_reading_after_it_may_as
 def test_the_question_is_put_on_the_page_with_its_two_answers(client: TestClient, shop: Shop) -> None:
     with shop.write() as session:
         key = ready(session)
-        four_events(session, key, ic=("62", "abdc"))
+        filled(session, key, "drive", **KEYS)
+        held = four_events(session, key, ic=("62", "abdc"))
     asked = client.get(f"/jobs/{key}/asked", headers={"HX-Request": "true"}).text
     assert "the verdict waits for the answer" in asked
-    page = client.get(f"/jobs/{key}/degree?method=asked&code=typing-slip").text
-    assert "A slip of typing" in page
+    link = (
+        next(each for each in asked.split('href="') if "code=typing-slip" in each).split('"')[0].replace("&amp;", "&")
+    )
+    page = client.get(link).text
+    assert "A slip of typing or reading in 62 ABDC?" in page
+    # Adjust names no move meanwhile.
+    assert adjust.find(held).sentence.rstrip().endswith("where the cam stands.")
     assert 'value="yes"' in page
     assert 'value="no"' in page
 

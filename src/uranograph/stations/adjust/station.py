@@ -548,7 +548,8 @@ def find(job: Job) -> Finding:
                 return _base(job, lines).judged(Verdict.IN, FOUND, "better-position", best=" ".join(better))
             return _base(job, lines).judged(Verdict.IN, FOUND, "no-move-needed")
         if degreed.verdict is Verdict.UNSURE:
-            best = " ".join(_best_moves(job)[0])
+            # No move is named while a question stands.
+            best = "" if weighed.held(job) else " ".join(_best_moves(job)[0])
             return _base(job, lines).judged(Verdict.UNSURE, FOUND, "not-sure-enough", best=best, step=degreed.next_step)
     if drive_of(job) is None:
         return _base(job, lines).judged(Verdict.OPEN, FOUND, "drive-missing", begun=begun)

@@ -115,8 +115,12 @@ def coming(job: Job) -> Coming | None:
 
 def _ask(job: Job, held: "Suspect") -> Coming:
     """Put the question that holds the verdict."""
-    query = {"method": "asked", "code": held.code, "where": weighed.where(job, held)}
-    return Coming(KEY, query, "question", say("why-question"))
+    return Coming(KEY, question(job, held), "question", say("why-question"))
+
+
+def question(job: Job, asked: "Suspect") -> dict[str, str]:
+    """How a question is put at its station."""
+    return {"method": "asked", "code": asked.code, "where": weighed.where(job, asked)}
 
 
 def _swept_again(job: Job) -> Coming | None:

@@ -91,7 +91,7 @@ def _asked(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
 
 def _weighed(job: Job) -> Mapping[str, Any]:
     return {
-        "asked": [(weighed.in_words(job, each), each.code) for each in weighed.asked(job)],
+        "asked": [(weighed.in_words(job, each), coming.question(job, each)) for each in weighed.asked(job)],
         "held": weighed.held(job),
         "left_open": coming.enough(job) and not weighed.held(job) and degree.find(job).verdict is Verdict.UNSURE,
         "coming": (wanted := coming.coming(job)),
