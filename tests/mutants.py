@@ -173,7 +173,7 @@ MUTANTS = (
     Mutant("evidence/model.py", "(inverse @ toward) * off", "(inverse @ toward) * self.y", f"{BENCH}/test_chances.py"),
     Mutant(
         "evidence/gain.py",
-        'left = toward[n:] - np.einsum("gnm,n->gm", reach, toward[:n])',
+        'left = toward[n:] - np.einsum("gnc,n->gc", reach, toward[:n])',
         "left = toward[n:][None, :]",
         "tests/evidence",
     ),

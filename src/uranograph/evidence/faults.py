@@ -319,13 +319,13 @@ class Block:
         own, further = self.along[:n], self.along[n:]
         left = further[None] - (reach.transpose(0, 2, 1) @ own.reshape(n, -1)).reshape(-1, *further.shape)
         if self.turn is not None:
-            left = np.einsum("gmhk,ghkl->gmhl", left, self.turn)
+            left = np.einsum("gchk,ghkl->gchl", left, self.turn)
         likely = self.weights.argmax(axis=2)
         gained = np.take_along_axis(self.gained, likely[:, :, None, None], axis=2)[:, :, 0]
-        means = self.adds[n:].T[None] + np.einsum("gnm,nh->ghm", reach, self.y)
-        means = means + np.einsum("gmhl,ghl->ghm", left, gained * self.side)
-        alone = np.einsum("gmm->gm", model.whole[:, n:, n:]) - np.einsum("gnm,gnm->gm", cross, reach)
-        spreads = alone[:, None, :] + np.einsum("gmhl,ghl->ghm", left**2, gained)
+        means = self.adds[n:].T[None] + np.einsum("gnc,nh->ghc", reach, self.y)
+        means = means + np.einsum("gchl,ghl->ghc", left, gained * self.side)
+        alone = np.einsum("gcc->gc", model.whole[:, n:, n:]) - (cross * reach).sum(axis=1)
+        spreads = alone[:, None, :] + np.einsum("gchl,ghl->ghc", left**2, gained)
         return means, np.maximum(spreads, 1e-6)
 
 

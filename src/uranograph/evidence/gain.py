@@ -135,8 +135,8 @@ def _narrower(weighing: Weighing, cam: str, lobes: tuple[str, ...]) -> "Array":
     toward, _ = toward_phase(weighing.readings + weighing.coming, weighing.expected, cam, lobes)
     cross = model.whole[:, :n, n:]
     reach = model.inverse @ cross
-    left = toward[n:] - np.einsum("gnm,n->gm", reach, toward[:n])
-    alone = np.einsum("gmm->gm", model.whole[:, n:, n:]) - np.einsum("gnm,gnm->gm", cross, reach)
+    left = toward[n:] - np.einsum("gnc,n->gc", reach, toward[:n])
+    alone = np.einsum("gcc->gc", model.whole[:, n:, n:]) - (cross * reach).sum(axis=1)
     return np.asarray(left**2 / np.maximum(alone, 1e-9))
 
 
