@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from tests.bench.test_fit import filled
 from tests.bench.test_weighed import GOOD, four_events, ready
-from tests.hands import CARD, ENGINE, WHEEL, a_job, proved_by, take, true_top, with_forms
+from tests.hands import CARD, ENGINE, WHEEL, a_job, cam_moved, proved_by, take, true_top, with_forms
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
@@ -299,6 +299,22 @@ def test_a_good_cam_by_a_card_of_one_lift_at_overlap_is_asked_for_that_lobe_alon
 def jobs_readings(shop: Shop, key: str) -> list[Any]:
     with shop.read() as session:
         return list(jobs.load(session, key).standing("degree"))
+
+
+def test_a_centerline_stated_by_somebody_counts_until_the_cam_is_moved_or_read(shop: Shop) -> None:
+    with shop.write() as session:
+        key = ready(session)
+        filled(session, key, "drive", **KEYS)
+        stated = {"intake_stated": "114", "exhaust_stated": "106", "stated_by": "RK"}
+        job = filled(session, key, "stated-cam", **stated)
+        found = degree.find(job)
+        assert (found.verdict, found.code, round(found.measured.value)) == (Verdict.OUT, "late", 4)
+        assert "stated by RK" in found.sentence
+        assert adjust.offers(job, "both")[0].choice.moves[0].to == "A4"
+        moved = cam_moved(session, key, 4, name="key")
+        assert degree.results(tries.at_position(moved)) == ()
+        read = four_events(session, key)
+        assert {result.method for result in degree.results(tries.at_position(read))} == {"events"}
 
 
 # 4. Adjusters as they are -----------------------------------------------------------------------------------------------------

@@ -21,6 +21,7 @@ from uranograph.stations.degree import answers, events, lifts, overlaps, peaks, 
 from uranograph.stations.degree.place import KEY, LOBES, card_centerline
 from uranograph.stations.degree.questions import questions
 from uranograph.stations.degree.rules import deciding_lobes, rules_of
+from uranograph.stations.degree.stated import stated_cam
 from uranograph.stations.degree.target import Aim, target_of
 from uranograph.stations.degree.words import FOUND, say
 from uranograph.stations.engine.station import engine_of
@@ -39,6 +40,7 @@ METHOD_WORDS = {
     "overlap": "lift at overlap",
     "peak": "greatest lift",
     "asked": "question",
+    "stated": "as stated",
 }
 _MODULES: dict[str, ModuleType] = {
     "lifts": lifts,
@@ -114,7 +116,17 @@ def results(job: Job) -> tuple[Result, ...]:
         for by in (_by_events, _by_sweep, _by_lifts, _by_overlap, _by_one_event)
         for lobe in LOBES
         for result in by(job, lobe)
-    )
+    ) or tuple(_aimed(job, result) for lobe in LOBES for result in _as_stated(job, lobe))
+
+
+def _as_stated(job: Job, lobe: str) -> list[Result]:
+    """A lobe as somebody states it, where nothing is read."""
+    stated = stated_cam(job)
+    if stated is None or lobe not in stated.centerlines_deg:
+        return []
+    middle = stated.centerlines_deg[lobe] * (1 if lobe == "intake" else -1)
+    found = _middle(job, lobe, "stated", middle, by_readings_deg=stated.doubt_deg, by_top_deg=0.0)
+    return [replace(found, label=say("centerline-stated", lobe=lobe.capitalize(), by=stated.by))]
 
 
 def _aimed(job: Job, result: Result) -> Result:
@@ -505,7 +517,7 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
 
 def chosen_method(job: Job, query: Mapping[str, str]) -> str:
     """The method asked for, the one last used, at an earlier position too, or the one that suits the card."""
-    if query.get("method") in METHOD_WORDS:
+    if query.get("method") in _MODULES:
         return query["method"]
     used = job.standing(KEY) or [r for r in job.whole.readings if r.station == KEY and not (r.beside or r.void)]
     # A greatest lift or an answer leads back to what it was read beside.

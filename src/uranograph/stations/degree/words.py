@@ -153,6 +153,8 @@ SAID = {
     "why-other-half": "It is the other half of a pair.",
     "sweep-thinned": "The file of the {lobe} sweep had {count} points: {kept} of them are kept, spread evenly.",
     "why-other-lobe": "This lobe decides as well.",
+    "who-states-it": "Say who states it: it stands on the verdict.",
+    "centerline-stated": "{lobe} centerline, stated by {by}",
     "prove-what-was-read": (
         "Come up to the first reading again from well behind, then touch the stop again: a knock or a set read backward "
         "would hide in single readings."
