@@ -54,9 +54,9 @@ bench: $(VENV)/test.stamp
 mutants: $(VENV)/test.stamp
 	$(BIN)/python -m tests.mutants
 
-# `make outcomes SEED=7 ENGINES=1000`: how often the judgment is right on made-up engines; fails where a bound is missed.
+# `make outcomes SEED=7 ENGINES=3000`: how often the judgment is right on made-up engines; fails where a bound is missed.
 outcomes: $(VENV)/test.stamp
-	$(BIN)/python -m tests.outcomes $(or $(ENGINES),1000) $(or $(SEED),1)
+	$(BIN)/python -m tests.outcomes $(or $(ENGINES),3000) $(or $(SEED),1)
 
 # Cuts the style framework, whole in styles/, to what the pages use; a test says when it is due.
 styles: $(VENV)/test.stamp

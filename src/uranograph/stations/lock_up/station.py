@@ -194,11 +194,9 @@ def turned(job: Job) -> bool:
 
 
 def proved(job: Job) -> bool | None:
-    """Whether TDC and the first reading came again as they were; None where nothing was degreed, or that was skipped."""
-    if job.skipped(DEGREE) or not tries.at_position(job).standing(DEGREE):
+    """Whether TDC and the first reading came again as they were; None where nothing was degreed, or it was skipped or left as it is."""
+    if job.skipped(DEGREE) or job.accepted(DEGREE) or not tries.at_position(job).standing(DEGREE):
         return None
-    if job.accepted(DEGREE):
-        return True
     try:
         return coming.proved(job)
     except Impossible:
