@@ -13,7 +13,7 @@ from uranograph.stations.degree import weighed
 from uranograph.stations.degree.rules import rules_of
 from uranograph.stations.degree.words import say
 
-MOST_SHOWN = 12
+MOST_SHOWN = 8
 # A reading further off than so many of its own standard deviations stands out.
 OFF_SHARE = 3.0
 
