@@ -22,7 +22,7 @@ USUAL_EYE_DEG = EYE_DEG + EYE_BY_DIVISION
 FINEST_READ_DEG = 0.25
 CENTERING_DEG, CONTACT_DEG = 0.1, 0.05
 ZERO_DEG, PHASE_DEG = 30.0, 5.0
-SEPARATION_DEG, HALF_DURATION_DEG, HALF_WIDTH_DEG, DROP_WIDTH_DEG = 0.35, 0.35, 6.0, 0.6
+SEPARATION_DEG, HALF_DURATION_DEG, HALF_WIDTH_DEG, DROP_WIDTH_DEG = 0.35, 0.35, 6.0, 1.5
 EVEN_DEG, UNEVEN_DEG, UNEVEN_UNSEEN_DEG = 0.3, 2.0, 1.0
 # One lobe in eight is uneven, and the lobes of a cam are of one family: how alike they are, and how likely none, one, both are.
 FAMILY = 0.8
