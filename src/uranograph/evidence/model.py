@@ -517,7 +517,6 @@ class Model:
         _, log_det = np.linalg.slogdet(whole[:, :n, :n])
         rest = np.log([way.prior for way in ways]) - 0.5 * (log_det + n * math.log(2 * math.pi))
         fit = rest - 0.5 * np.einsum("i,gij,j->g", self.y, inverse, self.y)
-        # What is far less likely than the likeliest tells nothing, whatever fault is weighed.
         self.ways, self.whole, self.inverse, self.rest, self._fit = ways, whole, inverse, rest, fit
 
     @property
