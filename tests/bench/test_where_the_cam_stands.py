@@ -201,6 +201,17 @@ def test_valve_lift_is_lobe_lift_times_ratio_less_lash(forms: dict[str, str], li
     assert top == pytest.approx(lift, abs=0.02)
 
 
+def test_no_lash_is_a_lash_and_one_that_leaves_no_lift_leaves_the_lift_unknown() -> None:
+    engine = {**ENGINE, "lift_at": "retainer", "rocker_ratio": "1.5"}
+    none = with_forms(engine=engine, card={**CARD, "lift_at": "lobe", "intake_lash": "0"})
+    assert none.filled(card.FORM).errors == {}
+    assert card.valve_lift(none, "intake") == pytest.approx(8.5 * 1.5)
+    tiny = {**CARD, "check_lift": "0.5", "intake_max_lift": "1", "lift_at": "lobe", "intake_lash": "4"}
+    lost = with_forms(engine=engine, card=tiny)
+    assert card.valve_lift(lost, "intake") is None
+    assert gaps.lifting(lost, "intake") is None
+
+
 def test_a_lobe_lift_that_contradicts_the_valve_lift_beside_it_is_named() -> None:
     engine = {**ENGINE, "lift_at": "lifter", "rocker_ratio": "1.5"}
     right = with_forms(engine=engine, card={**CARD, "intake_valve_lift": "12.45", "intake_lash": "0.3"})
@@ -224,6 +235,7 @@ def test_lifts_of_the_card_are_at_the_dial_wherever_they_are_printed() -> None:
         ("intake_200_duration_deg", "250", "is not less than"),
         ("centerline_of", "banana", "is none of"),
         ("seat_lift", "x", "x"),
+        ("intake_lash", "39", "39"),
     ],
 )
 def test_what_a_card_cannot_mean_is_told_beside_its_field(field: str, text: str, words: str) -> None:

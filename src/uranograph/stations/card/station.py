@@ -2,9 +2,11 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
+from functools import partial
 
 from pydantic import ValidationError
 
+from uranograph.bench.fields import length
 from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
 from uranograph.bench.job import Job
@@ -53,6 +55,8 @@ LIFT_AT, CENTERLINE_OF = ("lobe", "valve"), ("peak", "events")
 HIGH_LIFT_MM = 5.08
 # A centerline this near the middle of the events printed beside it is of the peak; further off one of them is wrong.
 ROUNDED_DEG, PEAK_APART_DEG = 0.5, 3.5
+# No valve has more lash than this.
+MOST_LASH_MM = 5.0
 # Lobe lift times ratio less lash, and a valve lift printed beside it, agree to this.
 LIFTS_AGREE_MM = 0.08
 DRAWN_LOBE = CosineLobe(centerline_deg=110, duration_deg=230, check_lift_mm=1.27, max_lift_mm=9)
@@ -166,7 +170,12 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[SpecCard]:
     own_unit = reader.unit(unit)
     lifts = {name: reader.take(name, lambda text: _lift(text, own_unit)) for name in LENGTH_FIELDS}
     ranges = _overlap_ranges(reader, own_unit)
-    valves = {name: reader.take(name, lambda text: _lift(text, own_unit)) for name in VALVE_FIELDS}
+    valves = {
+        name: reader.take(
+            name, length(own_unit, most_mm=MOST_LASH_MM) if "lash" in name else partial(_lift, unit=own_unit)
+        )
+        for name in VALVE_FIELDS
+    }
     seat = {name: reader.take(name, parse_angle) for name in SEAT_FIELDS[1:]}
     seat_lift = reader.take(SEAT_FIELDS[0], lambda text: _lift(text, own_unit))
     centerline_of, lift_at, check_at = _meanings(reader)
@@ -384,7 +393,8 @@ def valve_lift(job: Job, lobe: str) -> float | None:
         return top
     if not printed.lift_at and engine.dial_at_valve:
         return top * max(1.0, engine.rocker_ratio or 1.0)
-    return None if engine.ratio is None else top * engine.ratio - printed.lash_mm.get(lobe, 0.0)
+    lift = 0.0 if engine.ratio is None else top * engine.ratio - printed.lash_mm.get(lobe, 0.0)
+    return lift if lift > 0 else None
 
 
 def lifts_clash(job: Job) -> str:

@@ -167,7 +167,7 @@ def _nominal(job: Job, lobe: str, ratio: float) -> Lifting | None:
     top = measured or (card.max_lift_mm(lobe) if card else None)
     nominal = card.lobe(lobe) if card else None
     at_valve = measured * ratio - _lash(job, lobe) if measured else valve_lift(job, lobe)
-    if nominal is None or top is None or at_valve is None:
+    if nominal is None or top is None or at_valve is None or at_valve <= 0:
         return None
     phase = _phase(tries.at_position(job), lobe)
     late, doubt = phase or (0.0, 0.0)
