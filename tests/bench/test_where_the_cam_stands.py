@@ -12,14 +12,14 @@ from tests.hands import CARD, ENGINE, WHEEL, a_job, cam_moved, proved_by, take, 
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
-from uranograph.shop import exchange, jobs
+from uranograph.shop import asides, exchange, jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.judging import judge
 from uranograph.stations.adjust import station as adjust
 from uranograph.stations.adjust import tries
 from uranograph.stations.card import station as card
 from uranograph.stations.clearance import gaps
-from uranograph.stations.degree import lifts, overlaps, sweeps, weighed, what_if
+from uranograph.stations.degree import answers, lifts, overlaps, sweeps, weighed, what_if
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.coming import MOST_BEYOND, coming, proved
 from uranograph.stations.true_tdc import station as tdc
@@ -116,6 +116,17 @@ def test_a_question_answered_no_is_not_asked_again_and_a_reading_after_it_may_as
         assert "typing-slip" not in {each.code for each in weighed.asked(job)}
         job = take(session, key, "degree", [("ec.2.forward", "41", "atdc")])
     assert "typing-slip" in {each.code for each in weighed.asked(job)}
+
+
+def test_a_gear_turned_ends_what_was_answered_of_the_cam_before(shop: Shop) -> None:
+    with shop.write() as session:
+        key = ready(session)
+        four_events(session, key)
+        job = take(session, key, "degree", [("asked-tooth-off.1.answer", "yes", None)])
+        assert answers.settled(job, "tooth-off")
+        asides.act(session, key, "degree", "gear-turned", "a tooth on", "QZ")
+        job = jobs.load(session, key)
+    assert not answers.settled(job, "tooth-off")
 
 
 def test_the_question_is_put_on_the_page_with_its_two_answers(client: TestClient, shop: Shop) -> None:

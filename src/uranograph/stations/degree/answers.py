@@ -6,7 +6,7 @@ from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.slots import Slot
 from uranograph.core.errors import Impossible
-from uranograph.stations.degree.place import KEY
+from uranograph.stations.degree.place import KEY, RESTS_ON
 from uranograph.stations.degree.words import ask, named, say
 
 PREFIX = "asked-"
@@ -46,7 +46,7 @@ TRUE_ALL_THE_SAME = (
     "uneven-lobe",
     "centerline-of-peak",
 )
-ANSWER = Slot[str](KEY, tuple(f"{PREFIX}{code}" for code in CODES), ("answer",), rests_on=("lash",))
+ANSWER = Slot[str](KEY, tuple(f"{PREFIX}{code}" for code in CODES), ("answer",), rests_on=RESTS_ON)
 
 
 def answers(job: Job) -> dict[str, tuple[str, int]]:
