@@ -2,7 +2,7 @@
 
 import math
 import random
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 LOBES = ("intake", "exhaust")
 EVENT = {"io": ("intake", -1), "ic": ("intake", 1), "eo": ("exhaust", -1), "ec": ("exhaust", 1)}
@@ -36,6 +36,8 @@ PAIRS = (
     "one-backward and indicator-askew",
     "gear-slipping and card-misprint",
 )
+# What lobes of the second bank are called, where each bank has a cam of its own.
+BANK2 = "bank2-"
 FIRING = {4: ("1-3-4-2", 180.0), 6: ("1-5-3-6-2-4", 120.0), 8: ("1-8-4-3-6-5-7-2", 90.0)}
 
 
@@ -59,7 +61,8 @@ class Condition:
         `events`, `peak-beside` (events and a centerline of the peak), `durations` (with separation and advance, of peaks or events,
         not said which), `peaks` or `middles` (the same, said), `intake` (its centerline and duration alone).
     cams
-        `one`, `two` (each with its adjuster), `shared` (two, one key at the crank moves both).
+        `one`, `two` (each with its adjuster), `shared` (two, one key at the crank moves both), `banks` (one on each of two banks,
+        each with its adjuster).
     steps
         `keys`, `coarse` (4 deg), `vernier`, `slot`, or drawn.
     by_dial
@@ -105,6 +108,7 @@ CONDITIONS = (
     Condition("uneven alike", alike=True),
     Condition("two cams", cams="two"),
     Condition("two cams, one key", cams="shared"),
+    Condition("a cam on each bank", cams="banks"),
     Condition("slot by its marks", steps="slot", by_dial=False),
     Condition("coarse steps", steps="coarse"),
     Condition("card: peak beside events", card="peak-beside", alike=True),
@@ -114,6 +118,18 @@ CONDITIONS = (
     Condition("by the intake alone", basis="intake"),
     Condition("card: intake alone", card="intake", basis="intake"),
 )
+
+
+def plain(lobe: str) -> str:
+    """A lobe by its name within its bank."""
+    return lobe.removeprefix(BANK2)
+
+
+def moved(cam: str) -> tuple[str, ...]:
+    """The lobes of a cam."""
+    bank = BANK2 if cam.startswith(BANK2) else ""
+    own = cam.rpartition("-")[2]
+    return tuple(bank + lobe for lobe in (LOBES if own == "both" else (own,)))
 
 
 @dataclass
@@ -180,7 +196,7 @@ class Engine:
             if self.has("uneven-lobe"):
                 uneven = r.choice((-1, 1)) * r.uniform(1.5, 3)
             apart = {"intake": 1, "exhaust": -1}[lobe] * 3.0 * self.size if self.has("lobes-apart") else 0.0
-            own = 0.0 if self.of.cams == "one" else r.uniform(-6, 6)
+            own = 0.0 if self.of.cams in ("one", "banks") else r.uniform(-6, 6)
             self.lobes[lobe] = Lobe(
                 middle[lobe] + self.late + own + r.gauss(0, 0.3) + apart,
                 duration[lobe] / 2 + r.gauss(0, 0.25),
@@ -204,6 +220,12 @@ class Engine:
         if self.has("card-misprint"):
             figure = r.choice(("io_btdc_deg", "ic_abdc_deg", "eo_bbdc_deg", "ec_atdc_deg"))
             self.card[figure] += r.choice((-1, 1)) * r.choice((3, 4, 5, 10))
+        if self.of.cams == "banks":
+            # Of the same grind, about the TDC of its own cylinder.
+            apart = r.uniform(-6, 6)
+            for lobe in LOBES:
+                one = self.lobes[lobe]
+                self.lobes[BANK2 + lobe] = replace(one, middle=one.middle + apart + r.gauss(0, 0.1))
         self.zero = r.uniform(-0.2, 0.2)
         self.slack = r.uniform(0.3, 3) if "backward" not in self.fault else r.uniform(0.8, 3)
         self.center, self.off_center = r.uniform(0, 360), 0.1 * math.sqrt(2)
@@ -249,7 +271,11 @@ class Engine:
     @property
     def errors(self) -> dict[str, float]:
         """How late each cam truly is against a card without misprints, crank degrees: by its lobes' events."""
-        late = {lobe: self.lobes[lobe].middle - self.true_middle[lobe] for lobe in LOBES}
+        late = {lobe: own.middle - self.true_middle[plain(lobe)] for lobe, own in self.lobes.items()}
+        if self.of.cams == "banks":
+            return {
+                f"bank{n}-both": sum(late[bank + lobe] for lobe in LOBES) / 2 for n, bank in enumerate(("", BANK2), 1)
+            }
         if self.of.cams != "one":
             return late
         if self.of.basis == "intake":
@@ -267,8 +293,12 @@ class Engine:
             shift *= 2
         if shift:
             shift += self.r.gauss(0, 0.25 if self.steps == "slot" else 0.05)
-        for lobe in LOBES if cam == "both" else (cam,):
+        for lobe in moved(cam):
             self.lobes[lobe].middle -= shift
+
+    def after(self, lobe: str) -> float:
+        """How long after the first cylinder's TDC that of a lobe's own cylinder comes, crank degrees."""
+        return self.firing if lobe.startswith(BANK2) else 0.0
 
     def remount(self) -> None:
         """Take the wheel off and put it on again: its zero is another."""
@@ -277,11 +307,12 @@ class Engine:
     def set_by_dial(self, kind: str, text: str, side: str | None, drop: float | None, cam: str = "both") -> None:
         """Hold the crank where the wheel shows a figure, turn the cam till the dial stands where it should on an opening flank."""
         lobe, flank = EVENT.get(kind, (kind, -1))
+        lobe = BANK2 + lobe if cam.startswith(BANK2) else lobe
         own = self.lobes[lobe]
         lift = self._true_lift(own, flank, drop)
         held = self._true(float(text), side) + self.r.gauss(0, 0.1)
-        off = (own.crossing(lift, flank) + self.friction - held + 180) % 360 - 180
-        for name in LOBES if cam == "both" else (cam,):
+        off = (own.crossing(lift, flank) + self.after(lobe) + self.friction - held + 180) % 360 - 180
+        for name in moved(cam):
             self.lobes[name].middle -= off
 
     def _true(self, figure: float, side: str | None) -> float:
@@ -350,7 +381,7 @@ class Engine:
         read = self._read(lobe)
         true = self.lobes[read]
         lift = self._true_lift(true, side, drop)
-        at = true.crossing(lift, side) + self.friction
+        at = true.crossing(lift, side) + self.after(lobe) + self.friction
         if side > 0:
             at += self.sprung
         if (self.has("set-backward") and not again) or self.r.random() < self.of.backward:
@@ -372,7 +403,7 @@ class Engine:
     def lift_shown(self, lobe: str, shown: float) -> float:
         """What the dial shows where the wheel shows an angle, come up to forward; eye and needle as they are."""
         held = shown - self.zero - self.moved - self.off_center * math.sin(math.radians(shown + self.center))
-        held += self._eye() - self.friction
+        held += self._eye() - self.friction - self.after(lobe)
         if self.has("other-cylinder"):
             held -= self.firing
         if self.has("wheel-end"):

@@ -1,10 +1,11 @@
 """Plays a made-up engine through the judgment of whole jobs, as a program would: reads what it is asked, takes what is offered."""
 
 import random
+from collections import Counter
 from dataclasses import dataclass, field
 from typing import Any
 
-from tests.outcomes.made_up import EVENT, LOBES, TOGETHER, USUAL, Condition, Engine
+from tests.outcomes.made_up import BANK2, EVENT, LOBES, TOGETHER, USUAL, Condition, Engine, moved, plain
 from uranograph.shop.exchange import KeptJob
 from uranograph.shop.judging import judge
 
@@ -61,7 +62,8 @@ class Bench:
                 "firing_order": engine.order,
                 "rotation": engine.rotation,
                 "unit": "mm",
-                "valvetrain": "pushrod" if engine.of.cams == "one" else "two-cams-over",
+                "valvetrain": {"one": "pushrod", "banks": "one-cam-a-bank"}.get(engine.of.cams, "two-cams-over"),
+                "bank2_cylinder": engine.order.split("-")[1] if engine.of.cams == "banks" else "",
                 "lift_at": "lifter",
                 "tappets": engine.of.tappets,
                 "springs": engine.of.springs,
@@ -143,9 +145,8 @@ class Bench:
         return typed if kind == "durations" else typed | {"centerline_of": "peak" if engine.of_peak else "events"}
 
     def _drive(self) -> dict[str, str]:
-        own = self.engine.of.cams == "two"
         found: dict[str, str] = {}
-        for n, on in enumerate(LOBES if own else ("both",), 1):
+        for n, on in enumerate(moves_of(self.engine), 1):
             found |= {f"a{n}_{name}": text for name, text in self._adjuster().items()}
             found |= {f"a{n}_on": on, f"a{n}_name": f"{on} adjuster"}
         return found
@@ -155,7 +156,7 @@ class Bench:
         if steps in ("keys", "coarse"):
             step = 2 if steps == "keys" else 4
             options = ", ".join(f"{'A' if k > 0 else 'R'}{abs(k)}: {k}" if k else "0: 0" for k in range(-12, 13, step))
-            at = "cam" if self.engine.of.cams == "two" else "crank"
+            at = "cam" if len(moves_of(self.engine)) > 1 else "crank"
             return {"kind": "choices", "options": options, "fitted": "0", "where": at}
         if steps == "vernier":
             return {"kind": "pin-vernier", "holes": "15", "hub_holes": "16", "range": "15"}
@@ -188,14 +189,15 @@ class Bench:
             self.read("tdc", f"stop.{n}.{place}", text, side, approach="forward" if place == "before" else "backward")
         self.pairs += 1
 
-    def plan(self, lobes: tuple[str, ...] = LOBES) -> None:
+    def plan(self, lobes: tuple[str, ...]) -> None:
         """The lobes that decide by this method, once."""
         if self.engine.of.basis == "intake":
             lobes = LOBES[:1]
         if self.method == "events":
-            for kind, (lobe, _) in EVENT.items():
-                if lobe in lobes:
-                    self.event(kind, again=False)
+            for bank in ("", BANK2):
+                for kind, (lobe, _) in EVENT.items():
+                    if bank + lobe in lobes:
+                        self.event(bank + kind, again=False)
             self.pairs += 2
         elif self.method == "lifts":
             for drop in DROPS:
@@ -215,7 +217,7 @@ class Bench:
         return {"lifts": 8}.get(self.method, 4)
 
     def event(self, kind: str, again: bool) -> None:
-        lobe, side = EVENT[kind]
+        lobe, side = flank(kind)
         text, shown = self.engine.on_flank(lobe, side, None, again)
         self.read("degree", f"{kind}.{self.number(kind)}.forward", text, shown)
 
@@ -228,35 +230,36 @@ class Bench:
 
     def sweep(self, lobe: str, step: int = 5) -> None:
         """A lobe swept from base circle to base circle."""
-        start = round(self.engine.true_middle[lobe] / step) * step
+        start = round((self.engine.true_middle[plain(lobe)] + self.engine.after(lobe)) / step) * step
         angles = range(start - 170, start + 171, step)
         slips_at = self.engine.r.choice(angles[8:-8]) if self.engine.has("typing-slip") else None
         for shown in angles:
             lift = self.engine.lift_shown(lobe, shown)
             if shown == slips_at and lobe == "intake":
                 lift = abs(lift + self.engine.r.choice((-1, 1)) * self.engine.r.choice((1.0, 2.0, 0.9, 3.6)))
-            n = self.number(f"sweep-{lobe}")
+            kind = f"{lobe[: -len(plain(lobe))]}sweep-{plain(lobe)}"
             text, side = self.engine.figure_of(shown)
-            self.read("degree", f"sweep-{lobe}.{n}.point", text, side, drop=f"{lift:.2f}")
+            self.read("degree", f"{kind}.{self.number(kind)}.point", text, side, drop=f"{lift:.2f}")
         self.pairs += 4
 
     def fill(self, entry: dict[str, Any]) -> bool:
         """Read what is asked; False where this hand cannot."""
-        kind, _, place = entry["slot"].split(".")
+        slot, _, place = entry["slot"].split(".")
+        kind, bank = plain(slot), slot[: -len(plain(slot))]
         if kind == "stop":
             text, side = self.engine.stop(place)
             self.pairs += 0.5
         elif kind in EVENT:
-            text, side = self.engine.on_flank(*EVENT[kind], None, True)
+            text, side = self.engine.on_flank(*flank(slot), None, True)
             self.pairs += 0.5
         elif kind in LOBES:
-            text, side = self.engine.on_flank(kind, -1 if place == "before" else 1, float(entry["drop"]), True)
+            text, side = self.engine.on_flank(bank + kind, -1 if place == "before" else 1, float(entry["drop"]), True)
             self.pairs += 0.5
         elif kind.startswith("asked-"):
             text, side = self._answer(kind.removeprefix("asked-")), None
         elif kind.startswith("sweep-"):
             at = self._shown(entry["text"], entry["side"])
-            lift = self.engine.lift_shown(kind.removeprefix("sweep-"), at)
+            lift = self.engine.lift_shown(bank + kind.removeprefix("sweep-"), at)
             self.read(entry["station"], entry["slot"], entry["text"], entry["side"], drop=f"{lift:.2f}")
             return True
         elif kind.startswith("overlap-") and place == "lift":
@@ -265,7 +268,7 @@ class Bench:
             lobe = kind.removeprefix("overlap-")
             text, side = f"{max(0.0, self.engine.lift_shown(lobe, self.engine.zero + float(entry['drop']))):.3f}", None
         elif kind.startswith("peak-"):
-            text, side = f"{self.engine.greatest(kind.removeprefix('peak-')):.2f}", None
+            text, side = f"{self.engine.greatest(bank + kind.removeprefix('peak-')):.2f}", None
         elif kind.startswith("base-"):
             text, side = f"{self.engine.base(kind.removeprefix('base-')):.2f}", None
         else:
@@ -294,6 +297,17 @@ class Bench:
         return "yes" if true.get(code) else "no"
 
 
+def flank(kind: str) -> tuple[str, int]:
+    """The lobe of an event, and its side."""
+    lobe, side = EVENT[plain(kind)]
+    return kind[: -len(plain(kind))] + lobe, side
+
+
+def moves_of(engine: Engine) -> tuple[str, ...]:
+    """What each adjuster of the drive moves."""
+    return {"two": LOBES, "banks": ("bank1-both", "bank2-both")}.get(engine.of.cams, ("both",))
+
+
 def play(r: random.Random, method: str, fault: str = "", most_moves: int = 2, of: Condition = USUAL) -> Played:
     """Degree one engine: the plan of the method, what the bench asks beyond it, and the positions it offers."""
     engine = Engine(r, fault, of)
@@ -303,7 +317,7 @@ def play(r: random.Random, method: str, fault: str = "", most_moves: int = 2, of
     told.before = engine.error
     told.reachable = _reachable(bench)
     bench.stop()
-    lobes: tuple[str, ...] = LOBES
+    lobes = tuple(engine.lobes)
     for position in range(most_moves + 1):
         bench.plan(lobes)
         found, more, named = _asked_for(bench)
@@ -342,19 +356,20 @@ def _moved(bench: Bench, found: dict[str, Any]) -> tuple[str, ...]:
             bench.stop()
     lobes: set[str] = set()
     for move in best["moves"]:
-        on = LOBES[move["adjuster"]] if engine.of.cams == "two" else "both"
-        lobes |= set(LOBES if on == "both" else (on,))
+        on = moves_of(engine)[move["adjuster"]]
+        lobes |= set(moved(on))
         if best["live"] and engine.of.by_dial and engine.fault != "cam-degrees":
             engine.set_by_dial(*(best["live"][name] for name in ("kind", "text", "side", "drop_mm")), on)
         else:
             engine.move(move["shift_deg"], on)
-    return tuple(lobe for lobe in LOBES if lobe in lobes)
+    return tuple(lobe for lobe in engine.lobes if lobe in lobes)
 
 
 def _asked_for(bench: Bench) -> tuple[dict[str, Any], int, list[str]]:
     """Read what is asked at this position: what is found then, how many readings that took, and what was asked about first."""
-    found, more, named = bench.judged(), 0, None
-    for _ in range(MOST_MORE + 8):
+    found, more, named = bench.judged(), Counter[bool](), None
+    # Each bank's cam is at a position of its own.
+    for _ in range((MOST_MORE + 8) * (2 if bench.engine.of.cams == "banks" else 1)):
         coming = found["next"]
         if coming is None or coming["station"] not in ("tdc", "degree") or coming["entry"]["type"] != "reading":
             break
@@ -363,11 +378,11 @@ def _asked_for(bench: Bench) -> tuple[dict[str, Any], int, list[str]]:
             named = [each["code"] for each in found["stations"]["degree"]["questions"]]
         if coming["why"] == "left-open" or not bench.fill(coming["entry"]):
             break
-        more += not asked
+        more[coming["entry"]["slot"].startswith(BANK2)] += not asked
         found = bench.judged()
     if named is None:
         named = [each["code"] for each in found["stations"]["degree"]["questions"]]
-    return found, more, named
+    return found, max(more.values(), default=0), named
 
 
 def _reachable(bench: Bench) -> bool:

@@ -12,7 +12,7 @@ from uranograph.bench.acts import ACT, disturbs
 from uranograph.bench.forms import Filled, Form
 from uranograph.bench.house import LIMITS, HouseValue, Measure, lawful
 from uranograph.bench.kept import Answer, Asked, kept, note, noted
-from uranograph.bench.slots import INDICATOR, Slot, Spot, Together, spot_of
+from uranograph.bench.slots import INDICATOR, Slot, Spot, Together, bank_of, spot_of, within_bank
 from uranograph.core.quantities import LengthUnit, parse_length
 
 T = TypeVar("T")
@@ -147,6 +147,7 @@ class Job:
     A view of a job, such as at an earlier position of its cam, has the whole behind it as `origin`; `made_from` is what of
     the whole decided which readings the view holds. `slots` says what each station has readings for. `judged_until` is when an earlier
     position was left: what it is judged against is what stood then. `held` has what was worked out from it (`kept`).
+    `bank` is which bank's cams it is the job of, where each bank has its own; 0 for the job of the whole engine.
     """
 
     key: str
@@ -160,6 +161,7 @@ class Job:
     slots: Mapping[str, tuple[Slot[Any], ...]] = field(default_factory=dict)
     made_from: frozenset[Asked] = frozenset()
     judged_until: int | None = None
+    bank: int = 0
     views: dict[object, "Job"] = field(default_factory=dict, init=False, repr=False)
     held: dict[Hashable, Answer] = field(default_factory=dict, init=False, repr=False)
     # What held before the last writing, and what of the job that writing changed.
@@ -426,6 +428,27 @@ class Job:
                 seen._take_over(self, station, gone)
             self.views[tag] = seen
         return seen
+
+    def of_bank(self, bank: int) -> "Job":
+        """The job as far as it is of one bank's cams, as if the engine had no other; the same for the same bank.
+
+        Of slots that each bank has for itself only that bank's stand in it, under their plain names.
+        """
+        seen = self.views.get(("bank", bank))
+        if seen is None:
+            found = (self._in_bank(reading, bank) for reading in self.readings)
+            readings = tuple(reading for reading in found if reading is not None)
+            seen = replace(self, key=f"{self.key}#{bank}", readings=readings, bank=bank)
+            self.views["bank", bank] = seen
+        return seen
+
+    def _in_bank(self, reading: Reading, bank: int) -> Reading | None:
+        slot = self._slot(reading.station, reading.spot.kind)
+        if slot is None or not slot.by_bank:
+            return reading
+        if bank_of(reading.slot) != bank:
+            return None
+        return reading if bank == 1 else replace(reading, slot=within_bank(reading.slot))
 
     def _take_over(self, other: "Job", station: str, gone: set[int]) -> None:
         """What is known of another job that has the same readings, but for some of one station."""

@@ -37,6 +37,9 @@ class Notes:
         if source is self.job:
             self.own |= asked
             return
+        if source.bank and not self.job.bank:
+            # What a bank has under a plain name the whole job has under its own: all of that station counts.
+            asked = asked | {("readings", name.partition("/")[0]) for kind, name in asked if kind == "slot"}
         noted = self.own if self.job is self.job.whole else self.whole
         noted |= asked
         noted |= source.made_from

@@ -61,6 +61,37 @@ class Together(Enum):
     SERIES = "series"
 
 
+_OF_BANK = re.compile("bank([2-9])-")
+
+
+def bank_of(slot: str) -> int:
+    """The bank whose cam a slot is of, where the station keeps them apart; the first bank's slots carry no name of it.
+
+    Examples
+    --------
+    >>> bank_of("bank2-io.1.forward"), bank_of("io.1.forward")
+    (2, 1)
+    """
+    found = _OF_BANK.match(slot)
+    return int(found[1]) if found else 1
+
+
+def within_bank(slot: str) -> str:
+    """A slot as its own bank has it: the inverse of `slot_in_bank`."""
+    return _OF_BANK.sub("", slot, count=1)
+
+
+def slot_in_bank(slot: str, bank: int) -> str:
+    """A slot of one bank's cam as it is written in the log.
+
+    Examples
+    --------
+    >>> slot_in_bank("io.1.forward", 2), slot_in_bank("io.1.forward", 1)
+    ('bank2-io.1.forward', 'io.1.forward')
+    """
+    return slot if bank < 2 else f"bank{bank}-{slot}"
+
+
 def _text(reading: "Reading") -> str:
     return reading.text
 
@@ -88,6 +119,8 @@ class Slot(Generic[V]):
         What an act must disturb to end such readings (`bench/acts.py`).
     together
         With which others it must be read in one go.
+    by_bank
+        Whether each bank of an engine has its own, where each has a cam of its own.
     """
 
     station: str
@@ -96,11 +129,13 @@ class Slot(Generic[V]):
     value: "Callable[[Reading], V]" = _text  # type: ignore[assignment]
     rests_on: tuple[str, ...] = ()
     together: Together = Together.NOT
+    by_bank: bool = False
     _kind: re.Pattern[str] = field(init=False, repr=False)
     _name: re.Pattern[str] = field(init=False, repr=False)
 
     def __post_init__(self) -> None:
         kinds = "|".join(re.escape(kind).replace(r"\#", "[0-9]{1,2}") for kind in self.kinds)
+        kinds = f"(?:bank2-)?(?:{kinds})" if self.by_bank else kinds
         places = rf"\.{NUMBER}\.({'|'.join(map(re.escape, self.places))})" if self.places else ""
         object.__setattr__(self, "_kind", re.compile(kinds))
         object.__setattr__(self, "_name", re.compile(f"({kinds}){places}"))

@@ -95,7 +95,7 @@ class Station:
     describe, brief
         A reading in words, and in as little as stands under the station's own name.
     position
-        The job as far as its readings count where the cam stands now.
+        The job as far as its readings count where the cam of a slot stands now.
     views
         Ways of looking at it, by name.
     figure, preview
@@ -152,7 +152,7 @@ class Station:
     brings: Callable[[Job, Entry], tuple[str, str] | None] = lambda job, entry: None
     describe: Callable[[Reading], str] | None = None
     brief: Callable[[Reading], str] | None = None
-    position: Callable[[Job], Job] = lambda job: job
+    position: Callable[[Job, str], Job] = lambda job, slot: job
     views: Callable[[Job], dict[str, str]] = lambda job: {}
     figure: Callable[[Job, Look], Figure | None] = lambda job, look: None
     preview: Callable[[Any, bool], Figure | None] = lambda value, clockwise: None

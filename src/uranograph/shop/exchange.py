@@ -114,7 +114,7 @@ class KeptAct(_Kept):
     station: str = ""
     what: Annotated[str, Field(max_length=LONGEST["text"])] = ""
     scope: Annotated[str, Field(max_length=40)] | None = None
-    cam: Literal["both", "intake", "exhaust"] | None = None
+    cam: Annotated[str, Field(pattern="^(bank[12]-)?(both|intake|exhaust)$")] | None = None
     moves: Annotated[list[KeptMove], Field(max_length=9)] | None = None
     shift_deg: Annotated[float, Field(ge=-720, le=720)] | None = None
     by: Initials

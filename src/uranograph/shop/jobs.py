@@ -15,6 +15,7 @@ from uranograph.bench.forms import Typed
 from uranograph.bench.house import HouseValue
 from uranograph.bench.instruments import HOUSE_NAMES
 from uranograph.bench.job import BESIDE, Entry, Job, Reading, TypedForm, Void
+from uranograph.bench.slots import within_bank
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Side
@@ -247,7 +248,8 @@ def record(
     if seen is not None and ORDER.last_written(job, entry.station) > seen:
         raise Changed("This station was written to in another window since this page was drawn.")
     # At a position that the cam has left, the same slot was read; here it is read for the first time.
-    filled = any(reading.slot == entry.slot for reading in station.position(job).standing(entry.station))
+    here = station.position(job, entry.slot).standing(entry.station)
+    filled = any(reading.slot == within_bank(entry.slot) for reading in here)
     if filled and entry.slot.count("."):
         raise Changed("This reading is there already, written in another window.")
     if station.accept is None:
@@ -294,8 +296,8 @@ def record_all(
     for entry in entries:
         station = ORDER.by_key[entry.station]
         accept = station.accept
-        filled = {reading.slot for reading in station.position(job).standing(entry.station)}
-        if accept is None or entry.slot in filled:
+        filled = {reading.slot for reading in station.position(job, entry.slot).standing(entry.station)}
+        if accept is None or within_bank(entry.slot) in filled:
             raise Changed("One of these readings is there already, written in another window.")
         accept(job, entry)
         session.add(ReadingRow(job_id=row.id, seq=_next_seq(row, at), token=token, by=by, at=at, **entry.fields))

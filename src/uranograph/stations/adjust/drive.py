@@ -1,6 +1,6 @@
 """What a drive's adjusters offer, as described by hand: one to a line."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from pydantic import TypeAdapter, ValidationError
 
@@ -12,8 +12,11 @@ from uranograph.core.adjust import Adjuster, AdjustGiven, positions
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, parse_angle
 from uranograph.stations.adjust.words import say
+from uranograph.stations.degree.place import cam_of_bank
 
-MOST_ADJUSTERS = 3
+MOST_ADJUSTERS = 4
+# Which cams an adjuster moves: all of them, those of one name, or those of one bank.
+MOVES = ("both", "intake", "exhaust", *(f"bank{n}-{cam}" for n in (1, 2) for cam in ("both", "intake", "exhaust")))
 KIND_WORDS = {
     "choices": "labelled choices",
     "tooth": "whole teeth",
@@ -98,7 +101,7 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[Drive]:
     Parameters
     ----------
     typed
-        Text by field name: `a1_kind`, `a1_name` and so on for up to three adjusters; choices as `+4: 4, 0: 0`.
+        Text by field name: `a1_kind`, `a1_name` and so on for up to four adjusters; choices as `+4: 4, 0: 0`.
     unit
         What bare lengths are taken in, unless the form names its own unit.
 
@@ -122,7 +125,7 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[Drive]:
             one = _adjuster(reader, n, kind)
             if one is not None:
                 name = _own_name(reader.text(f"a{n}_name") or KIND_WORDS.get(kind, kind), found)
-                on = reader.text(f"a{n}_on") if reader.text(f"a{n}_on") in ("intake", "exhaust") else "both"
+                on = reader.text(f"a{n}_on") if reader.text(f"a{n}_on") in MOVES else "both"
                 found.append(Described(name, on, one, reader.text(f"a{n}_where") == "cam"))
     lengths = {name: reader.take(name, length(own_unit)) for name in ("tight_span", "cam_radius")}
     # A thicker gasket takes the centers apart: less than nothing.
@@ -147,8 +150,11 @@ FORM = Form(
 
 
 def drive_of(job: Job) -> Drive | None:
-    """The drive with its adjusters, where it is described."""
-    return job.form(FORM)
+    """The drive with its adjusters, where it is described; of one bank each as that bank's cams see it."""
+    found = job.form(FORM)
+    if found is None or not job.bank:
+        return found
+    return replace(found, adjusters=tuple(replace(a, on=cam_of_bank(a.on, job.bank)) for a in found.adjusters))
 
 
 def _own_name(name: str, before: list[Described]) -> str:

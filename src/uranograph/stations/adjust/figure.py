@@ -10,6 +10,8 @@ from uranograph.stations.adjust import tries
 from uranograph.stations.adjust.positions import OfCam, Tried, positions_figure
 from uranograph.stations.degree.rules import rules_of
 
+MOST_CAMS = 2
+
 
 def figure(job: Job, look: Look) -> Figure:
     """Offered positions and the history of tries."""
@@ -30,7 +32,7 @@ def _drawn(job: Job) -> Figure:
             if step.number:
                 one = made[step.number - 1]
                 before = steps[step.number - 1].errors.get(cam)
-                moves_it = cam == "both" or cam in one.lobes
+                moves_it = cam == "both" or cam in one.lobes or f"{cam.removesuffix('both')}intake" in one.lobes
                 predicted = before[0] - one.shift_of(cam) if before and moves_it else None
             label = "as found" if step.number == 0 else f"move {step.number}"
             history.append(Tried(label, error[0] if error else None, error[1] if error else 0.0, predicted))
@@ -39,6 +41,10 @@ def _drawn(job: Job) -> Figure:
         barred = frozenset(offer.number + 1 for offer in _offers(job, group) if offer.barred)
         late, doubt = phase or (None, 0.0)
         cams.append(OfCam(cam, late, doubt, left, tuple(history), barred))
+    if len(cams) > MOST_CAMS:
+        # Of two cams on each bank those of the bank that is worse off.
+        halves = [cams[:MOST_CAMS], cams[MOST_CAMS:]]
+        cams = max(halves, key=lambda half: max(abs(cam.error_deg or 0.0) for cam in half))
     return positions_figure(tuple(cams), rules_of(job).tolerance_deg, "Cam timing changes")
 
 

@@ -5,7 +5,7 @@ from collections.abc import Mapping
 from dataclasses import asdict
 from typing import Any
 
-from uranograph.bench.finding import Verdict
+from uranograph.bench.finding import WORST_FIRST, Verdict
 from uranograph.bench.job import Entry, Job
 from uranograph.bench.station import Look, Station
 from uranograph.core.errors import Impossible
@@ -19,8 +19,9 @@ from uranograph.stations.clearance import gaps
 from uranograph.stations.clearance.gaps import Near
 from uranograph.stations.degree.figure import token
 from uranograph.stations.degree.place import KEY as DEGREE
-from uranograph.stations.degree.place import LOBES
+from uranograph.stations.degree.place import LOBES, cam_key, cam_words
 from uranograph.stations.degree.target import target_of
+from uranograph.stations.engine.station import engine_of
 from uranograph.stations.true_tdc.station import zero_holds
 
 _WHOLE = re.compile("[0-9]{1,9}")
@@ -35,9 +36,9 @@ def _entry(job: Job, form: Mapping[str, str]) -> Entry:
 def _shown(job: Job, look: Look) -> Mapping[str, Any]:
     described = drive.drive_of(job)
     if described is None or look.query.get("edit") == "1":
-        return {"editing": True, "described": described, "drive": drive}
+        return {"editing": True, "described": described, "drive": drive, "moves": _moves(job)}
     offered = {}
-    for cam in adjust.cams(job):
+    for cam in _worst_first(job):
         try:
             offered[cam] = adjust.offers(job, cam)
         except Impossible:
@@ -48,12 +49,14 @@ def _shown(job: Job, look: Look) -> Mapping[str, Any]:
         "last": made[-1] if made else None,
         "described": described,
         "drive": drive,
+        "moves": _moves(job),
         "offers": offered,
         "history": history,
         "tokens": [token(step.view) for step in history],
         "planned": _planned(look, offered),
         "effects": adjust.effects(job),
         "late_or_early": late_or_early,
+        "cam_words": cam_words,
         "stands": adjust.stands(job),
         "learned": adjust.learned_words(job),
         "middle": adjust.middle(job),
@@ -62,6 +65,30 @@ def _shown(job: Job, look: Look) -> Mapping[str, Any]:
         "aimed_at": target_of(job),
         "zero_holds": zero_holds(job),
     }
+
+
+def _worst_first(job: Job) -> list[str]:
+    """What is moved together, first what most needs moving."""
+    judged = {one.cam: WORST_FIRST.index(one.verdict) for one in adjust.judged_now(job)}
+    unread = len(WORST_FIRST)
+    return sorted(
+        adjust.cams(job), key=lambda cam: min(judged.get(each, unread) for each in adjust.members(job, cam))
+    )
+
+
+def _moves(job: Job) -> list[tuple[str, str]]:
+    """Which cams an adjuster can be said to move, with their words."""
+    engine = engine_of(job)
+    if engine is None or engine.banks == 1:
+        return [("both", "every cam"), ("intake", "intake cam"), ("exhaust", "exhaust cam")]
+    several = ("intake", "exhaust", "both") if engine.separate_cams else ("both",)
+    named = [f"bank{bank}-{cam}" for bank in (1, 2) for cam in several]
+    return [("both", "every cam"), *((key, _moved_together(key, len(several) > 1)) for key in named)]
+
+
+def _moved_together(key: str, several: bool) -> str:
+    words = cam_words(key)
+    return f"both {words.replace('cam', 'cams', 1)}" if several and key.endswith("both") else words
 
 
 def _planned(look: Look, offered: Mapping[str, tuple[adjust.Offer, ...]]) -> adjust.Offer | None:
@@ -78,7 +105,7 @@ def _live_words(job: Job, cam: str) -> str:
     if found is None:
         return ""
     figure = f"{found.text}{f' {found.side.upper()}' if found.side else ''}"
-    named = "cam" if cam == "both" else f"{cam} cam"
+    named = cam_words(cam)
     if found.drop_mm is not None:
         return say("set-live-by-lift", job.unit, figure=figure, cam=named, lobe=found.kind, drop_mm=found.drop_mm)
     lobe = "exhaust" if found.kind == "eo" else "intake"
@@ -97,6 +124,7 @@ def _printed(job: Job) -> Mapping[str, Any]:
         "history": adjust.history(job),
         "effects": adjust.effects(job),
         "late_or_early": late_or_early,
+        "cam_words": cam_words,
         "stands": adjust.stands(job),
     }
 
@@ -130,12 +158,13 @@ def _for_machines(job: Job) -> Mapping[str, Any]:
 
 def _each_cam(job: Job, cam: str, offer: adjust.Offer) -> dict[str, Any]:
     """What an offer does to every cam that it moves, and the least gap of its valves then."""
-    shifts = [round(offer.shift_of(lobe), 6) for lobe in LOBES]
     found = {}
     for each in adjust.members(job, cam):
         near = None
-        if each in LOBES:
-            near = gaps.leasts_by_lobe(job, (shifts[0],), (shifts[1],), each)[0]
+        own, name = adjust.its_bank(job, each) or (job, each)
+        if name in LOBES:
+            shifts = [round(offer.shift_of(cam_key(own, lobe)), 6) for lobe in LOBES]
+            near = gaps.leasts_by_lobe(own, (shifts[0],), (shifts[1],), name)[0]
         found[each] = {
             "shift_deg": offer.shift_of(each),
             "leaves_deg": offer.leaves_of(each),

@@ -6,6 +6,7 @@ from functools import lru_cache
 from uranograph.charts.pen import Figure, Pen, polyline
 from uranograph.charts.vernier import RANGES_DEG
 from uranograph.core.quantities import late_or_early
+from uranograph.stations.degree.place import cam_words
 
 
 @dataclass(frozen=True)
@@ -78,7 +79,7 @@ def _offered(pen: Pen, cam: OfCam, tolerance: float, top: float, alone: bool) ->
     pen.text((middle - half, y - 32), f"{reach:g} early", "small", "start")
     pen.text((middle + half, y - 32), f"{reach:g} late", "small", "end")
     if not alone:
-        pen.text((22, y - 52), f"{cam.name} cam", "subtitle", "start")
+        pen.text((22, y - 52), cam_words(cam.name), "subtitle", "start")
     pen.star((middle, y - 13), 11, "hollow")
     if cam.error_deg is not None:
         low, high = x(cam.error_deg - cam.uncertainty_deg), x(cam.error_deg + cam.uncertainty_deg)
@@ -120,9 +121,8 @@ def _history(pen: Pen, cams: tuple[OfCam, ...], tolerance: float, top: float, bo
     for cam in cams:
         seen = [(k, t.error_deg) for k, t in enumerate(cam.history) if t.error_deg is not None]
         if len(seen) > 1:
-            pen.path(
-                polyline([at(k, e) for k, e in seen]), "measured-line" if cam.name != "exhaust" else "measured-dash"
-            )
+            second = cam.name.endswith(("exhaust", "bank2-both"))
+            pen.path(polyline([at(k, e) for k, e in seen]), "measured-dash" if second else "measured-line")
         for k, tried in enumerate(cam.history):
             if tried.predicted_deg is not None:
                 pen.star(at(k, tried.predicted_deg), 9, "hollow")

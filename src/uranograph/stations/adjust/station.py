@@ -32,9 +32,10 @@ from uranograph.stations.adjust.words import FOUND, say
 from uranograph.stations.card.station import card_of
 from uranograph.stations.clearance import gaps
 from uranograph.stations.clearance.gaps import Near
+from uranograph.stations.degree import banks as of_banks
 from uranograph.stations.degree import events, lifts, weighed
 from uranograph.stations.degree import station as degree
-from uranograph.stations.degree.place import LOBES
+from uranograph.stations.degree.place import LOBES, banks, cam_key, cam_words, key_in
 from uranograph.stations.degree.rules import rules_of
 from uranograph.stations.true_tdc.stated import offset_deg
 from uranograph.stations.true_tdc.station import frame_now, zero_holds
@@ -106,17 +107,53 @@ class Step:
 
 
 def cams(job: Job) -> list[str]:
-    """What is moved together: the one cam, each of two, or `both` where an adjuster moves both of them."""
-    if not degree.apart(job):
-        return ["both"]
-    described = drive_of(job)
+    """What is moved together: the one cam, each of several, or `both` where an adjuster moves all of them."""
+    described, by_bank = drive_of(job), banks(job)
     shared = described is not None and any(each.on == "both" for each in described.adjusters)
-    return ["both"] if shared else list(LOBES)
+    if len(by_bank) > 1 and not shared:
+        return [cam_key(own, cam) for own in by_bank for cam in cams(own)]
+    return ["both"] if shared or not degree.apart(job) else list(LOBES)
 
 
 def members(job: Job, cam: str) -> tuple[str, ...]:
     """The cams, each judged by itself, that are moved together as `cam`."""
+    by_bank = banks(job)
+    if len(by_bank) > 1:
+        each = LOBES if degree.apart(job) else ("both",)
+        every = tuple(cam_key(own, one) for own in by_bank for one in each)
+        return every if cam == "both" else tuple(one for one in every if one == cam or cam == f"{one[:5]}-both")
     return LOBES if cam == "both" and degree.apart(job) else (cam,)
+
+
+def its_bank(job: Job, cam: str) -> tuple[Job, str] | None:
+    """The job of the bank that has a cam, and what the cam is called there; None where no bank is kept apart."""
+    bank = re.match("bank([12])-(.+)", cam)
+    return (job.of_bank(int(bank[1])), bank[2]) if bank and not job.bank else None
+
+
+def _for_all(own: Job, offer: Offer) -> Offer:
+    """An offer of one bank as the whole engine has it."""
+    leaves = {cam_key(own, cam): left for cam, left in offer.leaves.items()}
+    shifts = {cam_key(own, cam): shift for cam, shift in offer.shifts.items()}
+    return replace(offer, cam=cam_key(own, offer.cam), leaves=leaves, shifts=shifts)
+
+
+def judged_now(job: Job) -> tuple[degree.Judged, ...]:
+    """Every cam of every bank where it stands now, by its name for the whole engine."""
+    return tuple(
+        replace(one, cam=key_in(job, own, one.cam)) for own in banks(job) for one in _judged(tries.at_position(own))
+    )
+
+
+def _by_hand(job: Job) -> dict[str, float]:
+    return {
+        key_in(job, own, cam): deg for own in banks(job) for cam, deg in degree.by_hand(tries.at_position(own)).items()
+    }
+
+
+def _held(job: Job) -> bool:
+    """Whether a question stands on any bank."""
+    return any(weighed.held(own) for own in banks(job))
 
 
 @kept
@@ -128,8 +165,9 @@ def searched(job: Job, cam: str) -> tuple[Choice, ...] | None:
     Impossible
         When the adjusters make too many combinations.
     """
-    now, own = tries.at_position(job), members(job, cam)
-    phases = degree.phases(now)
+    if found := its_bank(job, cam):
+        return searched(*found)
+    own, phases = members(job, cam), of_banks.phases(job)
     if drive_of(job) is None or not set(own) <= phases.keys():
         return None
     if len(own) == 1:
@@ -147,13 +185,15 @@ def searched(job: Job, cam: str) -> tuple[Choice, ...] | None:
 
 def _moving(job: Job, cam: str) -> list[drive.Described]:
     """The adjusters that a choice for `cam` counts through."""
+    if found := its_bank(job, cam):
+        return _moving(*found)
     fitted = fitted_now(job)
     return list(fitted.adjusters) if len(members(job, cam)) > 1 else fitted.moving(cam)
 
 
 def fitted_now(job: Job) -> drive.Drive:
     """The drive with each adjuster where the tries have left it, its marks read as the tries have shown them to be."""
-    marks = shown_marks(job)
+    marks = {name: factor for own in banks(job) for name, factor in shown_marks(own).items()}
     return drive.Drive(
         tuple(replace(each, adjuster=_scaled(each.adjuster, marks.get(each.name, 1.0))) for each in _as_left(job))
     )
@@ -181,7 +221,8 @@ def stands(job: Job) -> tuple[tuple[str, str], ...]:
 
 def learned_words(job: Job) -> tuple[str, ...]:
     """What the moves so far showed a mark to be worth, where that is not what was said."""
-    worth = {name: factor for name, factor in shown_marks(job).items() if factor not in (2.0, 0.5)}
+    shown = {name: factor for own in banks(job) for name, factor in shown_marks(own).items()}
+    worth = {name: factor for name, factor in shown.items() if factor not in (2.0, 0.5)}
     return tuple(say("mark-is-worth", name=name, worth_deg=factor) for name, factor in worth.items())
 
 
@@ -206,7 +247,7 @@ def fitted_label(adjuster: Choices) -> str:
 
 def middle(job: Job) -> dict[str, float]:
     """Each lobe's centerline, as a card states it, with the adjusters that move it in the middle of what they offer."""
-    if drive_of(job) is None or not _judged(tries.at_position(job)):
+    if drive_of(job) is None or len(banks(job)) > 1 or not _judged(tries.at_position(job)):
         return {}
     found: dict[str, float] = {}
     for result in degree.leading(tries.at_position(job)):
@@ -299,22 +340,25 @@ def _can_be(adjuster: Adjuster, factor: float) -> bool:
 @kept
 def offers(job: Job, cam: str) -> tuple[Offer, ...]:
     """Every way for what is moved together, best first; last of all the move made before once more, where it turned out otherwise."""
+    if at := its_bank(job, cam):
+        return tuple(_for_all(at[0], offer) for offer in offers(*at))
     found = searched(job, cam)
     if found is None:
         return ()
     moving, own = _moving(job, cam), members(job, cam)
-    start = degree.expected_events(tries.at_position(job))
-    again = _fit_again(job, cam, moving)
-    doubt = max(degree.phases(tries.at_position(job))[each][1] for each in own)
-    by_hand = degree.by_hand(tries.at_position(job))
+    several = len(banks(job)) > 1
+    start = None if several else degree.expected_events(tries.at_position(job))
+    again = None if several else _fit_again(job, cam, moving)
+    phases = of_banks.phases(job)
+    doubt = max(phases[each][1] for each in own)
+    by_hand = _by_hand(job)
     ranked = _ranked(list(found), moving, max(by_hand[each] for each in own))
     choices = [*ranked, *([again] if again else [])]
     by_cam = [_for_each(choice, own) for choice in choices]
     if len(own) == 1:
         nears = gaps.leasts(job, cam, tuple(round(choice.shift_deg, 6) for choice in choices))
     else:
-        shifts = [tuple(round(shifts[lobe], 6) for shifts, _ in by_cam) for lobe in own]
-        nears = gaps.leasts_by_lobe(job, shifts[0], shifts[1])
+        nears = _nearest(job, [shifts for shifts, _ in by_cam])
     offered: list[Offer] = []
     for choice, near, (shifts_deg, leaves) in zip(choices, nears, by_cam, strict=True):
         words = tuple(tries.move_words(moving[m.adjuster].name, m.from_, m.to) for m in choice.moves)
@@ -331,6 +375,22 @@ def offers(job: Job, cam: str) -> tuple[Offer, ...]:
     # What would come too near stands last, whatever it cures.
     offered.sort(key=lambda offer: offer.barred)
     return tuple(replace(offer, number=number) for number, offer in enumerate(offered))
+
+
+def _nearest(job: Job, ways: list[dict[str, float]]) -> tuple[Near | None, ...]:
+    """The nearest that anything comes with several cams moved, for each way of moving them; of banks the worse."""
+    by_bank = []
+    for own in banks(job):
+        intake, exhaust = (
+            tuple(round(way.get(key_in(job, own, lobe), way.get(key_in(job, own, "both"), 0.0)), 6) for way in ways)
+            for lobe in LOBES
+        )
+        by_bank.append(gaps.leasts_by_lobe(own, intake, exhaust))
+    found = []
+    for nears in zip(*by_bank, strict=True):
+        known = [near for near in nears if near is not None]
+        found.append(gaps.worst(known) if known else None)
+    return tuple(found)
 
 
 def _for_each(choice: Choice, own: tuple[str, ...]) -> tuple[dict[str, float], dict[str, float]]:
@@ -431,6 +491,8 @@ def brings(job: Job, entry: Entry) -> tuple[str, str] | None:
 @kept
 def history(job: Job) -> tuple[Step, ...]:
     """Every position the cams have had, oldest first, with how each try turned out."""
+    if len(banks(job)) > 1:
+        return _history_of_banks(job)
     made = tries.tries(job)
     steps: list[Step] = []
     was: dict[str, float] = {}
@@ -446,6 +508,26 @@ def history(job: Job) -> tuple[Step, ...]:
             phrase, outcome = _turned_out(job, made[number - 1], steps[-1].errors, phases, doubt)
         was = by_hand
         steps.append(Step(number, words, phases, phrase, view, outcome))
+    return tuple(steps)
+
+
+def _history_of_banks(job: Job) -> tuple[Step, ...]:
+    """The positions of an engine with cams on each bank: what was found on each, and how a move turned out on those it moved."""
+    made = tries.tries(job)
+    by_bank = [(own, history(own), tries.tries(own)) for own in banks(job)]
+    steps = []
+    for number in range(len(made) + 1):
+        until = made[number - 1].seq if number else 0
+        errors: dict[str, tuple[float, float]] = {}
+        told, view, outcome = [], by_bank[0][1][0].view, ""
+        for own, steps_of, tries_of in by_bank:
+            step = steps_of[sum(one.seq <= until for one in tries_of)]
+            errors |= {cam_key(own, cam): found for cam, found in step.errors.items()}
+            if number and step.number and tries_of[step.number - 1].seq == until:
+                view, outcome = step.view, step.outcome
+                told.append(say("on-bank", bank=own.bank, words=step.told))
+        words = "as found" if number == 0 else f"{made[number - 1].words} ({_way(made[number - 1].shift_deg)})"
+        steps.append(Step(number, words, errors, " ".join(told), view, outcome))
     return tuple(steps)
 
 
@@ -534,12 +616,11 @@ def describe(reading: Reading) -> str:
 def find(job: Job) -> Finding:
     """Say which position to choose, or that none is needed: by the verdict of degreeing, never by one of its own."""
     made = tries.tries(job)
-    now = tries.at_position(job)
-    judged = _judged(now)
+    judged = judged_now(job)
     lines = tuple(Row(f"{step.number}. {step.words}", "", _errors(step.errors), "") for step in history(job))
     begun = bool(made) or job.latest("drive") is not None
     if judged:
-        degreed = degree.find(job)
+        degreed = of_banks.find(job)
         if degreed.verdict is Verdict.IN:
             better = [
                 words for cam in cams(job) if (offer := better_than_now(job, cam)) for words in [_best_words(offer)]
@@ -549,7 +630,7 @@ def find(job: Job) -> Finding:
             return _base(job, lines).judged(Verdict.IN, FOUND, "no-move-needed")
         if degreed.verdict is Verdict.UNSURE:
             # No move is named while a question stands.
-            best = "" if weighed.held(job) else " ".join(_best_moves(job)[0])
+            best = "" if _held(job) else " ".join(_best_moves(job)[0])
             return _base(job, lines).judged(Verdict.UNSURE, FOUND, "not-sure-enough", best=best, step=degreed.next_step)
     if drive_of(job) is None:
         return _base(job, lines).judged(Verdict.OPEN, FOUND, "drive-missing", begun=begun)
@@ -562,10 +643,10 @@ def find(job: Job) -> Finding:
 
 def better_than_now(job: Job, cam: str) -> Offer | None:
     """The best position for cams that may stand beyond the aim, where it leaves clearly less and no question stands."""
-    own = [one for one in _judged(tries.at_position(job)) if one.cam in members(job, cam)]
+    own = [one for one in judged_now(job) if one.cam in members(job, cam)]
     # Of two banks the one that is worse off decides.
     worse = {one.cam: one for one in sorted(own, key=lambda one: abs(one.error_deg))}
-    if len(worse) < len(members(job, cam)) or weighed.held(job) or not all(one.moving_cures for one in own):
+    if len(worse) < len(members(job, cam)) or _held(job) or not all(one.moving_cures for one in own):
         return None
     if all(abs(one.error_deg) + one.doubt_deg <= AIM_DEG for one in own):
         return None
@@ -586,7 +667,7 @@ def better_than_now(job: Job, cam: str) -> Offer | None:
 
 
 def _best_words(offer: Offer) -> str:
-    named = "" if offer.cam == "both" else f"{offer.cam.capitalize()} cam: "
+    named = "" if offer.cam == "both" else f"{_headed(offer.cam)}: "
     return f"{named}{'; '.join(offer.words)} leaves {_left_words(offer)}."
 
 
@@ -594,7 +675,7 @@ def _left_words(offer: Offer) -> str:
     """What an offer leaves, of every cam that it moves."""
     if len(offer.leaves) < 2:
         return f"it {late_or_early(offer.choice.remaining_error_deg)}"
-    return ", ".join(f"the {cam} cam {late_or_early(left)}" for cam, left in offer.leaves.items())
+    return ", ".join(f"the {cam_words(cam)} {late_or_early(left)}" for cam, left in offer.leaves.items())
 
 
 @dataclass(frozen=True)
@@ -628,6 +709,8 @@ def live(job: Job, cam: str) -> Live | None:
         None where nothing slides, true TDC is not known, or no opening flank of the cam was read: where a flank only follows
         from the card, it may be ground half a degree beside that.
     """
+    if of_bank := its_bank(job, cam):
+        return live(*of_bank)
     now, frame = tries.at_position(job), frame_now(job)
     if not _judged(now) or len(members(job, cam)) > 1:
         return None
@@ -677,19 +760,25 @@ def _base(job: Job, lines: tuple[Row, ...]) -> Finding:
 
 def _errors(errors: Mapping[str, tuple[float, float]]) -> str:
     return ", ".join(
-        f"{'' if cam == 'both' else f'{cam} '}{late_or_early(error)}" for cam, (error, _) in errors.items()
+        f"{'' if cam == 'both' else f'{cam_words(cam)} '}{late_or_early(error)}" for cam, (error, _) in errors.items()
     )
+
+
+def _headed(cam: str) -> str:
+    """A cam in words, at the head of a sentence."""
+    words = cam_words(cam)
+    return f"{words[0].upper()}{words[1:]}"
 
 
 def _best_moves(job: Job) -> tuple[list[str], Verdict]:
     """The best way for what is moved together in a sentence, and whether everything that is out can be brought within."""
     sentences: list[str] = []
     worst = Verdict.IN
-    judged = degree.judged(tries.at_position(job))
+    judged = judged_now(job)
     for cam in cams(job):
         own = [one for one in judged if one.cam in members(job, cam)]
         unread = [each for each in members(job, cam) if each not in {one.cam for one in own}]
-        named = "" if cam == "both" else f"{cam.capitalize()} cam: "
+        named = "" if cam == "both" else f"{_headed(cam)}: "
         if not own:
             continue
         if all(one.verdict is Verdict.IN for one in own) and not unread:
@@ -697,7 +786,7 @@ def _best_moves(job: Job) -> tuple[list[str], Verdict]:
             continue
         if unread:
             worst = Verdict.UNSURE
-            sentences.append(say("read-the-other-cam", cam=unread[0]))
+            sentences.append(say("read-the-other-cam", cam=cam_words(unread[0])))
             continue
         if not all(one.moving_cures for one in own):
             worst = Verdict.OUT

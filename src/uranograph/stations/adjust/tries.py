@@ -11,12 +11,12 @@ from uranograph.bench.kept import kept
 from uranograph.bench.slots import slot_of
 from uranograph.stations.adjust.drive import drive_of
 from uranograph.stations.adjust.words import say
-from uranograph.stations.degree.place import KEY
+from uranograph.stations.degree.place import KEY, banks, cam_key, cam_of_bank
 
 STATION = "adjust"
 # Greatest lifts and base circles are the same wherever the cam stands.
 ANYWHERE = ("peak-", "base-", "asked-")
-LOBES_OF = {"both": ("intake", "exhaust"), "intake": ("intake",), "exhaust": ("exhaust",)}
+LOBES_OF = {"both": ("intake", "exhaust"), "intake": ("intake",), "exhaust": ("exhaust",), "": ()}
 # What decides which readings are of a position.
 MADE_FROM = {("acts", POSITION), ("written", KEY), ("acts", "phase")}
 _LOBE_OF = {"io": "intake", "ic": "intake", "eo": "exhaust", "ec": "exhaust"}
@@ -36,7 +36,7 @@ class Try:
 
     def shift_of(self, cam: str) -> float:
         """How far it moved one cam, crank degrees, advance positive; of `both` the way stated."""
-        return self.shifts.get(cam, self.shift_deg)
+        return self.shifts.get(cam, self.shifts.get(cam.replace("-both", "-intake"), self.shift_deg))
 
     @property
     def words(self) -> str:
@@ -66,30 +66,48 @@ def tries(job: Job) -> tuple[Try, ...]:
 
 @kept
 def every_try(job: Job) -> tuple[Try, ...]:
-    """All standing tries of a job, oldest first: adjusters stay where they were left, whatever else was done."""
+    """All standing tries of a job, oldest first: adjusters stay where they were left, whatever else was done.
+
+    Of one bank those that moved its cams; of an engine with cams on each bank all of them, each bank's lobes by their own names.
+    """
+    by_bank = banks(job)
     found: list[Try] = []
     for act in job.acts(POSITION):
         noted = json.loads(act.note or "{}")
         moves, shift = tuple(noted["moves"]), float(noted["shift_deg"])
-        shifts = _by_lobe(job, noted["cam"], moves) or dict.fromkeys(LOBES_OF[noted["cam"]], shift)
-        found.append(Try(len(found) + 1, act.seq, shift, tuple(shifts), moves, act.id, shifts))
+        shifts: dict[str, float] = {}
+        for own in by_bank:
+            lobes = LOBES_OF[cam_of_bank(noted["cam"], own.bank)]
+            known = _by_lobe(own, moves)
+            moved = dict.fromkeys(lobes, shift) if known is None else known
+            shifts |= moved if job.bank or not own.bank else {cam_key(own, lobe): deg for lobe, deg in moved.items()}
+        if shifts or not job.bank:
+            found.append(
+                Try(len(found) + 1, act.seq, _of_all(shift, shifts, job), tuple(shifts), moves, act.id, shifts)
+            )
     return tuple(found)
 
 
-def _by_lobe(job: Job, cam: str, moves: tuple[dict[str, object], ...]) -> dict[str, float]:
+def _of_all(shift_deg: float, shifts: Mapping[str, float], job: Job) -> float:
+    """How far a try moved: as it was written, or as the cams of this bank moved where those of another did otherwise."""
+    own = set(shifts.values())
+    return own.pop() if job.bank and len(own) == 1 else shift_deg
+
+
+def _by_lobe(job: Job, moves: tuple[dict[str, object], ...]) -> dict[str, float] | None:
     """How far each lobe was moved by the adjusters that were: one that is described as moving both moves both, whatever was said.
 
-    Empty where an adjuster is not described any more, or nothing was moved.
+    None where an adjuster is not described any more, or nothing was moved.
     """
     described = known.adjusters if (known := drive_of(job)) else ()
     shifts: dict[str, float] = {}
     for move in moves:
         on = next((a.on for n, a in enumerate(described) if a.name == move["name"] or n == move.get("adjuster")), None)
         if on is None:
-            return {}
+            return None
         for lobe in LOBES_OF[on]:
             shifts[lobe] = shifts.get(lobe, 0.0) + float(str(move["shift_deg"]))
-    return shifts
+    return shifts if moves else None
 
 
 def entry_for(job: Job, cam: str, shift_deg: float, moves: list[dict[str, object]]) -> Entry:
@@ -123,6 +141,8 @@ def at_position(job: Job, number: int | None = None) -> Job:
     """
     if job.origin is not None:
         return job
+    # Who asks of all banks without saying which is answered of the first.
+    job = banks(job)[0]
     made = tries(job)
     if number is not None and number >= len(made):
         number = None
@@ -135,10 +155,9 @@ def at_position(job: Job, number: int | None = None) -> Job:
 
 def just_before(job: Job, act: Reading) -> Job:
     """The job as it stood when something was done, with only the degree readings of the position that it was in."""
-    belongs = _belongs(every_try(job.whole), act.seq - 1)
-    return job.whole.view(
-        ("just before", act.seq), lambda reading: reading.seq < act.seq and belongs(reading), MADE_FROM
-    )
+    job = banks(job.whole)[0]
+    belongs = _belongs(every_try(job), act.seq - 1)
+    return job.view(("just before", act.seq), lambda reading: reading.seq < act.seq and belongs(reading), MADE_FROM)
 
 
 def _belongs(made: tuple[Try, ...], until: float) -> Callable[[Reading], bool]:

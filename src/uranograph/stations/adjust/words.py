@@ -64,7 +64,8 @@ SAID = {
     "block-head-cut": "Block or head cut by {words}",
     "within-tolerance-nothing-needs": "{figure}within tolerance; nothing needs to move.",
     "moving-cam-not-cure": "{named}moving the cam does not cure this: its lobes say different things.",
-    "read-the-other-cam": "One adjuster moves both cams: read the {cam} cam as well, before anything is moved.",
+    "read-the-other-cam": "One adjuster moves both cams: read the {cam} as well, before anything is moved.",
+    "on-bank": "Bank {bank}: {words}",
     "nothing-described-moves": "{named}nothing described here moves it.",
     "predicted-less-these-readings": (
         "{phrase}; {wanted} were predicted, less than these readings tell apart (± {uncertainty_deg:.1f})."

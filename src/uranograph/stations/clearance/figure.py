@@ -65,7 +65,7 @@ def _shifts(job: Job, lobe: str) -> tuple[float, ...]:
     """How far the positions that the drive offers would move this lobe, crank degrees."""
     shifts: list[float] = []
     for cam in adjust.cams(job):
-        if cam not in ("both", lobe):
+        if (cam.partition("-")[2] or cam) not in ("both", lobe):
             continue
         try:
             shifts += [offer.shift_of(lobe) for offer in adjust.offers(job, cam) if offer.choice.moves]

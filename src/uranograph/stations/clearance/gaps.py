@@ -28,6 +28,7 @@ from uranograph.stations.card.station import card_of, printed_card, valve_lift
 from uranograph.stations.clearance.valves import CLAY, DROP, LIFT, LOBES, MEET, SPRING, Stand, Valve, stand_of, valves
 from uranograph.stations.degree import peaks, sweeps
 from uranograph.stations.degree import station as degree
+from uranograph.stations.degree.place import banks
 from uranograph.stations.engine.station import engine_of
 
 # What a nominal lobe may be off round overlap, of its lift there, percent: its flanks are not those of the card's.
@@ -102,7 +103,8 @@ def valve_ratio(job: Job) -> float | None:
 @kept
 def lifting(job: Job, lobe: str) -> Lifting | None:
     """How the valves of a lobe lift as the cam stands: by its sweep, by lifts at stated angles, or by the card's lobe."""
-    ratio = valve_ratio(job)
+    # Who asks of several banks without saying which is answered of the first.
+    job, ratio = banks(job)[0], valve_ratio(job)
     found = _measured_lifts(job, lobe) if ratio is None else _swept(job, lobe, ratio) or _measured_lifts(job, lobe)
     if found is not None:
         return found
@@ -335,9 +337,9 @@ def directly(job: Job, number: int) -> Near | None:
 
 
 def now(job: Job, number: int) -> Near | None:
-    """The least gap of a valve where its cam stands."""
-    found = at_shifts(job, number, (0.0,))
-    return found[0] if found and found[0].known else directly(job, number)
+    """The least gap of a valve where its cam stands; where each bank has cams of its own, with those that leave less."""
+    found = [near for own in banks(job) for near in at_shifts(own, number, (0.0,)) if near.known]
+    return worst(found) if found else directly(job, number)
 
 
 def read_valves(job: Job) -> tuple[int, ...]:

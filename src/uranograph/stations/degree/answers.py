@@ -46,7 +46,7 @@ TRUE_ALL_THE_SAME = (
     "uneven-lobe",
     "centerline-of-peak",
 )
-ANSWER = Slot[str](KEY, tuple(f"{PREFIX}{code}" for code in CODES), ("answer",), rests_on=RESTS_ON)
+ANSWER = Slot[str](KEY, tuple(f"{PREFIX}{code}" for code in CODES), ("answer",), rests_on=RESTS_ON, by_bank=True)
 
 
 def answers(job: Job) -> dict[str, tuple[str, int]]:

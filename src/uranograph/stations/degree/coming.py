@@ -15,7 +15,8 @@ from uranograph.stations.adjust import tries
 from uranograph.stations.card.station import card_of
 from uranograph.stations.degree import answers, events, lifts, sweeps, weighed
 from uranograph.stations.degree import station as degree
-from uranograph.stations.degree.place import KEY, LOBES
+from uranograph.stations.degree.banks import wants_reading
+from uranograph.stations.degree.place import KEY, LOBES, banks
 from uranograph.stations.degree.rules import deciding_lobes, rules_of
 from uranograph.stations.degree.words import say
 from uranograph.stations.true_tdc.station import KEY as TDC
@@ -57,13 +58,26 @@ def coming(job: Job) -> Coming | None:
     Parameters
     ----------
     job
-        The whole job.
+        The whole job, or that of one bank.
 
     Returns
     -------
     Coming or None
-        What tells most comes first; then, where the verdict is given, what a proof of it lacks.
+        What tells most comes first; then, where the verdict is given, what a proof of it lacks. Of several banks the first on
+        which any reading would tell; a bank that is not read yet comes before a proof of another.
     """
+    by_bank = banks(job)
+    if len(by_bank) == 1:
+        return _coming(job)
+    found = [(own, each) for own in by_bank if (each := coming(own)) is not None]
+    if not found or (found[0][1].why == "proof" and any(wants_reading(own) for own in by_bank)):
+        return None
+    own, first = found[0]
+    return replace(first, query={**first.query, "bank": str(own.bank)}) if first.station == KEY else first
+
+
+def _coming(job: Job) -> Coming | None:
+    """What to read next of one bank, or of an engine that keeps none apart."""
     view = tries.at_position(job)
     found, weighing = weighed.gathered(view), weighed.weighed(view)
     if found is None or weighing is None:
@@ -199,7 +213,10 @@ def _gains(
 
 
 def enough(job: Job) -> bool:
-    """Whether every lobe that decides is read, and no further reading would tell enough."""
+    """Whether every lobe that decides is read, and no further reading would tell enough; on every bank."""
+    by_bank = banks(job)
+    if len(by_bank) > 1:
+        return all(enough(own) for own in by_bank)
     view = tries.at_position(job)
     found = weighed.gathered(view)
     return (
@@ -208,7 +225,10 @@ def enough(job: Job) -> bool:
 
 
 def proved(job: Job) -> bool:
-    """Whether a verdict is given, every lobe that decides was read, and stop and first reading again agree with it."""
+    """Whether a verdict is given, every lobe that decides was read, and stop and first reading again agree; on every bank."""
+    by_bank = banks(job)
+    if len(by_bank) > 1:
+        return all(proved(own) for own in by_bank)
     view = tries.at_position(job)
     found, weighing = weighed.gathered(view), weighed.weighed(view)
     if found is None or weighing is None or weighed.held(job):

@@ -22,7 +22,7 @@ from uranograph.stations.true_tdc.station import frame_at
 from uranograph.stations.wheel.station import crank_angle, wheel_of
 
 KINDS = ("io", "ic", "eo", "ec")
-EVENT = Slot[str](KEY, KINDS, ("forward", "backward"), rests_on=RESTS_ON)
+EVENT = Slot[str](KEY, KINDS, ("forward", "backward"), rests_on=RESTS_ON, by_bank=True)
 FIELD = {"io": "io_btdc_deg", "ic": "ic_abdc_deg", "eo": "eo_bbdc_deg", "ec": "ec_atdc_deg"}
 LOBE = {"io": "intake", "ic": "intake", "eo": "exhaust", "ec": "exhaust"}
 WORDS = {"io": "intake opens", "ic": "intake closes", "eo": "exhaust opens", "ec": "exhaust closes"}

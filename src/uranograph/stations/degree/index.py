@@ -1,25 +1,30 @@
 """Intake and exhaust: the cam against its card, by lifts, events, a sweep, or the lift at overlap."""
 
 from collections.abc import Mapping
+from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Entry, Job
 from uranograph.bench.pairs import pair_in
+from uranograph.bench.slots import slot_in_bank, within_bank
 from uranograph.bench.station import Coming, Look, Page, Station
 from uranograph.charts import lift
+from uranograph.charts.pen import Figure
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import parse_length
 from uranograph.core.wheel import SIDES
 from uranograph.stations.adjust import tries
 from uranograph.stations.degree import (
     answers,
+    banks,
     chances,
     coming,
     events,
     lifts,
     overlaps,
     peaks,
+    place,
     rules,
     stated,
     sweeps,
@@ -32,22 +37,27 @@ from uranograph.stations.degree.figure import cycle, figure, rule, sweep_figure,
 from uranograph.stations.degree.glance import glance
 from uranograph.stations.degree.help import HELP
 from uranograph.stations.degree.place import KEY, LOBES
-from uranograph.stations.degree.repeats import repeats
 from uranograph.stations.degree.words import REFUSALS
 from uranograph.stations.true_tdc import station as true_tdc
 from uranograph.stations.wheel import station as wheel
+
+# As many questions as are put at once.
+MOST_ASKED = 6
 
 if TYPE_CHECKING:
     from uranograph.evidence.faults import Suspect
 
 
-def _shown(job: Job, look: Look) -> Mapping[str, Any]:
+def _shown(whole: Job, look: Look) -> Mapping[str, Any]:
+    job = banks.chosen(whole, _bank_of(look))
     mounted, view = wheel.wheel_of(job), tries.at_position(job)
     if mounted is None or look.prompt is None:
         return {"lacking": wheel.LACKING}
     found: dict[str, Any] = {
         "sides": SIDES[mounted.wheel.scale],
-        "pair": pair_in(job, KEY, look.prompt.slot),
+        "bank": job.bank,
+        "banks": [own.bank for own in place.banks(whole) if own.bank],
+        "pair": pair_in(job, KEY, within_bank(look.prompt.slot)),
         "plain": lambda text, side: wheel.plain_angle(mounted, text, side),
         "lobes": LOBES,
         "ways": {key: words for key, words in degree.METHOD_WORDS.items() if key not in ("peak", "asked", "stated")},
@@ -72,10 +82,27 @@ def _shown(job: Job, look: Look) -> Mapping[str, Any]:
     return found
 
 
+def _bank_of(look: Look) -> Mapping[str, str]:
+    """The bank that is looked at: the one that is asked for."""
+    return look.prompt.extra if look.prompt else look.query
+
+
+def _figure(job: Job, look: Look) -> Figure:
+    return figure(banks.chosen(job, _bank_of(look)), look)
+
+
+def _rule(job: Job) -> Figure | None:
+    return rule(banks.worst(job))
+
+
+def _token(job: Job) -> Figure:
+    return token(banks.worst(job))
+
+
 def _printed(job: Job) -> Mapping[str, Any]:
     return {
-        "figure": cycle(job),
-        "if_true": degree.if_durations_true(degree.find(job).rows),
+        "figure": cycle(banks.worst(job)),
+        "if_true": degree.if_durations_true(banks.find(job).rows),
         "weighed": weighed.weighed(job) is not None,
         "one_in": f"{1 / weighed.false_verdict(job):.0f}",
         "one_in_all": f"{1 / weighed.false_in_all(job):.0f}",
@@ -86,31 +113,40 @@ def _printed(job: Job) -> Mapping[str, Any]:
 def _asked(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
     """What all readings together say of chances and set-up, and what to read next: it comes after the page, which does not wait."""
     try:
-        return _weighed(job)
+        return _weighed(job, banks.chosen(job, asked))
     except Impossible:
         # A reading cannot be placed: the verdict says so.
         return {"asked": []}
 
 
-def _weighed(job: Job) -> Mapping[str, Any]:
+def _weighed(whole: Job, job: Job) -> Mapping[str, Any]:
+    """Of one bank, but for what is read next and whether all is proved."""
+    finding = banks.find(whole)
+    held = any(weighed.held(own) for own in place.banks(whole))
     return {
-        "asked": [(weighed.in_words(job, each), coming.question(job, each)) for each in weighed.asked(job)],
-        "held": weighed.held(job),
-        "left_open": coming.enough(job) and not weighed.held(job) and degree.find(job).verdict is Verdict.UNSURE,
-        "coming": (wanted := coming.coming(job)),
-        "coming_words": _coming_words(job, wanted),
-        "proved": coming.proved(job),
-        "verdict": degree.find(job).state,
+        "asked": [
+            (weighed.in_words(job, each), _on_its_bank(job, coming.question(job, each))) for each in weighed.asked(job)
+        ],
+        "held": held,
+        "left_open": coming.enough(whole) and not held and finding.verdict is Verdict.UNSURE,
+        "coming": (wanted := coming.coming(whole)),
+        "coming_words": _coming_words(whole, wanted),
+        "proved": coming.proved(whole),
+        "verdict": finding.state,
         "strip": chances.figure(job),
         "pulls": [chances.in_words(each) for each in chances.pulls(job)],
     }
+
+
+def _on_its_bank(job: Job, query: Mapping[str, str]) -> dict[str, str]:
+    return {**query, "bank": str(job.bank)} if job.bank else dict(query)
 
 
 def _coming_words(job: Job, wanted: Coming | None) -> str:
     """What is to be read next, as the station says it that takes it."""
     if wanted is None:
         return ""
-    prompt = degree.prompt(job, wanted.query) if wanted.station == KEY else true_tdc.prompt(job, wanted.query)
+    prompt = banks.prompt(job, wanted.query) if wanted.station == KEY else true_tdc.prompt(job, wanted.query)
     return prompt.label if prompt else ""
 
 
@@ -123,35 +159,42 @@ def _for_machines(job: Job) -> Mapping[str, Any]:
 
 
 def _in_figures(job: Job) -> Mapping[str, Any]:
-    questions = _questions(job, weighed.asked(job))
-    within = degree.chance_in(tries.at_position(job))
+    within = banks.chance_in(job)
     chances = {} if within is None else {"in": within, "out": 1.0 - within}
-    return {"chances": chances, "questions": questions, "proved": coming.proved(job)}
+    found = [each for own in place.banks(job) for each in _questions(own, weighed.asked(own))]
+    ranked = sorted(found, key=lambda each: -each["share"])[:MOST_ASKED]
+    return {"chances": chances, "questions": ranked, "proved": coming.proved(job)}
 
 
 def _at_the_top(job: Job) -> list[dict[str, Any]]:
     """What is asked at the top: of the wheel alone."""
-    asked = weighed.asked(job) if weighed.crossed(true_tdc.frames(job)) else ()
+    own = place.banks(job)[0]
+    asked = weighed.asked(own) if weighed.crossed(true_tdc.frames(own)) else ()
     found = tuple(each for each in asked if each.code in ("wheel-end", "numbers-rise"))
-    return _questions(job, (*found, *weighed.moved_wrong(job)))
+    return _questions(own, (*found, *weighed.moved_wrong(own)))
 
 
 def _questions(job: Job, asked: "tuple[Suspect, ...]") -> list[dict[str, Any]]:
     return [
-        {"code": each.code, "share": each.share, "reading": each.seq, "words": weighed.in_words(job, each)}
+        {
+            "code": each.code,
+            "share": each.share,
+            "reading": each.seq,
+            "words": weighed.in_words(job, each),
+            **({"bank": job.bank} if job.bank else {}),
+        }
         for each in asked
     ]
 
 
 def _phases(job: Job) -> Mapping[str, Any]:
-    try:
-        phases = degree.phases(tries.at_position(job))
-    except Impossible:
-        phases = {}
-    return {"by_cam": {cam: {"error_deg": error, "doubt_deg": doubt} for cam, (error, doubt) in phases.items()}}
+    return {
+        "by_cam": {cam: {"error_deg": error, "doubt_deg": doubt} for cam, (error, doubt) in banks.phases(job).items()}
+    }
 
 
 def _again(entry: Entry, form: Mapping[str, str]) -> dict[str, str]:
+    bank, entry = banks.bank_read(entry), replace(entry, slot=within_bank(entry.slot))
     kind = entry.spot.kind
     lobe = kind.split("-")[-1]
     return {
@@ -162,19 +205,21 @@ def _again(entry: Entry, form: Mapping[str, str]) -> dict[str, str]:
         "code": kind.removeprefix(answers.PREFIX) if answers.ANSWER.of_kind(kind) else "",
         "step": form.get("step", ""),
         "direction": entry.approach if kind in events.KINDS else "",
+        "bank": str(bank) if form.get("bank") or bank > 1 else "",
     }
 
 
 def _from_file(job: Job, form: Mapping[str, str], text: str) -> list[Entry]:
-    lobe = form.get("lobe", "")
+    lobe, own = form.get("lobe", ""), banks.chosen(job, form)
     lobe = lobe if lobe in LOBES else "intake"
-    entries = sweeps.read_any(text, lobe, job.next_number(KEY, sweeps.KIND[lobe]), form)
-    sweeps.refuse_repeats(tries.at_position(job), lobe, entries)
-    return entries
+    entries = sweeps.read_any(text, lobe, own.next_number(KEY, sweeps.KIND[lobe]), form)
+    sweeps.refuse_repeats(tries.at_position(own), lobe, entries)
+    return [replace(each, slot=slot_in_bank(each.slot, own.bank)) for each in entries]
 
 
-def _lift_line(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
+def _lift_line(whole: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
     """The lift curves with the line at another lift, and the events there."""
+    job = banks.chosen(whole, asked)
     try:
         at = parse_length(asked.get("lift", ""), job.unit)
     except Impossible:
@@ -190,7 +235,7 @@ STATION = Station(
     title="Intake and exhaust",
     on_sheet="degree/on_sheet.html",
     group="Degree",
-    find=degree.find,
+    find=banks.find,
     help=HELP,
     docs="Centerline by equal lifts",
     calculations=("degree", "centerline", "sweep", "overlap-lift", "breathing"),
@@ -208,17 +253,17 @@ STATION = Station(
     ),
     after=("card", "end-play", "marks", "tdc"),
     governed_by=("wheel", "top", "target"),
-    prompt=degree.prompt,
-    accept=degree.accept,
-    describe=degree.describe,
-    position=tries.at_position,
-    figure=figure,
-    rule=rule,
-    token=token,
+    prompt=banks.prompt,
+    accept=banks.accept,
+    describe=banks.describe,
+    position=banks.position,
+    figure=_figure,
+    rule=_rule,
+    token=_token,
     shown=_shown,
     printed=_printed,
     for_machines=_for_machines,
-    repeats=repeats,
+    repeats=banks.read_again,
     coming=coming.coming,
     enough=coming.enough,
     leaves_open=True,

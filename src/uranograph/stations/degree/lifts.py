@@ -33,7 +33,7 @@ from uranograph.stations.true_tdc.station import frame_at, frames
 from uranograph.stations.wheel.station import crank_angle, wheel_of
 
 LIKELY_ERROR_DEG = 30.0
-LIFT = Slot[str](KEY, LOBES, ("before", "after"), rests_on=RESTS_ON, together=Together.PAIR)
+LIFT = Slot[str](KEY, LOBES, ("before", "after"), rests_on=RESTS_ON, together=Together.PAIR, by_bank=True)
 
 
 @dataclass(frozen=True)

@@ -20,7 +20,6 @@ from uranograph.stations.degree.place import KEY, LOBES, RESTS_ON, USUAL_CENTERL
 from uranograph.stations.degree.rules import deciding_lobes
 from uranograph.stations.degree.sweeps import swept
 from uranograph.stations.degree.words import say
-from uranograph.stations.engine.station import Valvetrain, engine_of
 from uranograph.stations.true_tdc.station import Frame, frame_at
 from uranograph.stations.wheel.station import wheel_of
 
@@ -106,15 +105,9 @@ def measured(job: Job, lobe: str) -> list[AtOverlap]:
     return found
 
 
-def bank_of(reading: Reading) -> int:
+def bank_of(reading: Entry) -> int:
     """The bank of a lift at overlap: odd numbers are of the first, even ones of the second, so that either can be read again."""
     return 2 - reading.spot.number % 2
-
-
-def banks(job: Job) -> int:
-    """How many banks have a cam of their own to be read."""
-    engine = engine_of(job)
-    return 2 if engine is not None and engine.valvetrain is Valvetrain.ONE_CAM_A_BANK else 1
 
 
 def _set_doubt(job: Job, frame: Frame | None, times: int) -> float:
@@ -130,7 +123,7 @@ def _by_bank(job: Job, lobe: str) -> dict[int, list[Reading]]:
     """The standing lifts of each bank, oldest first."""
     found: dict[int, list[Reading]] = {}
     for reading in LIFT.taken(job, KIND[lobe]):
-        if reading.spot.place == "lift":
+        if reading.spot.place == "lift" and job.bank in (0, bank_of(reading)):
             found.setdefault(bank_of(reading), []).append(reading)
     return found
 
@@ -180,7 +173,7 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     """Say which lift to read next."""
     if wheel_of(job) is None:
         return None
-    lobe, bank, item = _asked(job, query) or ("intake", 1, "")
+    lobe, bank, item = _asked(job, query) or ("intake", job.bank or 1, "")
     taken = _by_bank(job, lobe).get(bank, [])
     if item == "on" and taken:
         return Prompt(
@@ -199,9 +192,11 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
         phrase = say("card-wants", job.unit, wanted_mm=by_card[0], wanted_2_mm=by_card[1])
     return Prompt(
         slot=slot_of(KIND[lobe], _next_number(job, lobe, bank, "lift"), "lift"),
-        label=say("lift-overlap-tdc", lobe=lobe.capitalize(), way=f", bank {bank}" if bank > 1 else ""),
+        label=say(
+            "lift-overlap-tdc", lobe=lobe.capitalize(), way=f", bank {bank}" if bank > 1 and not job.bank else ""
+        ),
         instruction=say("turn-forward-overlap-tdc", lobe=lobe)
-        if bank == 1
+        if bank == 1 or job.bank
         else say("second-bank-read-lift", lobe=lobe),
         hint=phrase or say("card-gives-no-range"),
         unit=job.unit.value,
@@ -210,13 +205,13 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
 
 
 def wanted(job: Job) -> tuple[str, int, str] | None:
-    """What is to be read next: each lobe on each bank once, then its slope, then each again; None where all of that is read."""
+    """What is to be read next: each lobe once, then its slope, then each again; None where all of that is read."""
     lobes = [
         lobe
         for lobe in deciding_lobes(job)
         if (card := card_of(job)) is None or not card.overlap_ranges or card.overlap_range(lobe)
     ]
-    every = [(lobe, bank) for bank in range(1, banks(job) + 1) for lobe in lobes]
+    every = [(lobe, job.bank or 1) for lobe in lobes]
     for times in (1, 2):
         for lobe, bank in every:
             if len(_by_bank(job, lobe).get(bank, [])) < times:
@@ -235,7 +230,7 @@ def _asked(job: Job, query: Mapping[str, str]) -> tuple[str, int, str] | None:
     """What is asked for, or else wanted next."""
     if query.get("lobe") not in LOBES:
         return wanted(job)
-    bank = int(query["bank"]) if query.get("bank") in ("1", "2") else 1
+    bank = job.bank or (int(query["bank"]) if query.get("bank") in ("1", "2") else 1)
     return query["lobe"], bank, "on" if query.get("item") == "on" else ""
 
 

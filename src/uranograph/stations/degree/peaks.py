@@ -11,8 +11,8 @@ from uranograph.stations.degree.words import say
 
 KIND = {"intake": "peak-intake", "exhaust": "peak-exhaust"}
 BASE_KIND = {"intake": "base-intake", "exhaust": "base-exhaust"}
-LIFT = Slot(KEY, tuple(KIND.values()), ("lift",), in_mm, rests_on=("lash",))
-BASE = Slot(KEY, tuple(BASE_KIND.values()), ("dial",), in_mm, rests_on=("lash", "indicator"))
+LIFT = Slot(KEY, tuple(KIND.values()), ("lift",), in_mm, rests_on=("lash",), by_bank=True)
+BASE = Slot(KEY, tuple(BASE_KIND.values()), ("dial",), in_mm, rests_on=("lash", "indicator"), by_bank=True)
 MOST_MM, MOST_BASE_MM = 40.0, 5.0
 
 

@@ -253,7 +253,7 @@ def _by_overlap(job: Job, lobe: str) -> list[Result]:
         Result(
             "overlap",
             lobe,
-            f"{lobe.capitalize()} lift at overlap{f', bank {one.bank}' if one.bank > 1 else ''}",
+            f"{lobe.capitalize()} lift at overlap{f', bank {one.bank}' if one.bank > 1 and not job.bank else ''}",
             f"{format_length(one.low_mm, job.unit)}-{format_length(one.high_mm, job.unit)}",
             format_length(one.lift_mm, job.unit),
             one.error_deg,
@@ -644,9 +644,9 @@ def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Fin
     first, phrase, aimed_at = cams[0], doubts(job), target_of(job)
     leaders = leading(job)
     named = "the cam" if first.cam == "both" else f"the {first.cam} cam"
-    banks = len({one.bank for one in cams})
-    if banks > 1:
-        named += f" of bank {first.bank}"
+    several = bool(job.bank) or len({one.bank for one in cams}) > 1
+    if several:
+        named += f" of bank {job.bank or first.bank}"
     verdict = verdict_of(job, cams, phrase)
     waiting = unread(job)
     code = {
@@ -663,7 +663,11 @@ def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Fin
     else:
         next_step = say("choose-position-cure") if first.moving_cures else say("read-both-lobes-before")
     # Nothing orders a move while it cannot tell.
-    moves = [_order(one, banks) for one in cams if one.verdict is Verdict.OUT and one.moving_cures]
+    moves = [
+        _order(one, (job.bank or one.bank) if several else 0)
+        for one in cams
+        if one.verdict is Verdict.OUT and one.moving_cures
+    ]
     parts = [
         *(_against_card(result) for result in leaders),
         *(moves if verdict is Verdict.OUT else []),
@@ -700,11 +704,11 @@ def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Fin
     )
 
 
-def _order(one: Judged, banks: int) -> str:
+def _order(one: Judged, bank: int) -> str:
     way = "Advance" if one.error_deg > 0 else "Retard"
     cam = "cam" if one.cam == "both" else f"{one.cam} cam"
-    bank = f" of bank {one.bank}" if banks > 1 else ""
-    return f"{way} the {cam}{bank} {format_angle(abs(one.error_deg))} crank deg."
+    of_bank = f" of bank {bank}" if bank else ""
+    return f"{way} the {cam}{of_bank} {format_angle(abs(one.error_deg))} crank deg."
 
 
 def _by_the_marks(job: Job) -> tuple[str, ...]:

@@ -28,7 +28,7 @@ from uranograph.stations.true_tdc.station import frame_at
 from uranograph.stations.wheel.station import crank_angle, wheel_of
 
 KIND = {"intake": "sweep-intake", "exhaust": "sweep-exhaust"}
-POINT = Slot[str](KEY, tuple(KIND.values()), ("point",), rests_on=RESTS_ON, together=Together.SERIES)
+POINT = Slot[str](KEY, tuple(KIND.values()), ("point",), rests_on=RESTS_ON, together=Together.SERIES, by_bank=True)
 FROM_FILE = "from a file"
 USUAL_STEP_DEG = 10.0
 MOST_ROWS = 5000

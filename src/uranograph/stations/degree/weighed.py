@@ -265,7 +265,7 @@ def _card_lift(job: Job, lobe: str) -> float | None:
 def _teeth_of_drive(job: Job) -> int | None:
     """Teeth of the crank gear as the adjusters have them, where the gears themselves are not described."""
     latest = job.latest("drive")
-    for n in range(1, 4) if latest else ():
+    for n in range(1, 5) if latest else ():
         kind, teeth = (latest.typed.get(f"a{n}_{name}", "") for name in ("kind", "teeth"))  # type: ignore[union-attr]
         if kind in ("tooth", "hole-sets") and teeth.isdecimal() and int(teeth) >= 4:
             return int(teeth) if kind == "tooth" else int(teeth) // 2
@@ -397,7 +397,7 @@ def _of_sweeps(job: Job, cut: tuple[Frame, ...], middles: dict[str, float]) -> "
         zero = 0.0
         if not from_file:
             top = cut[n].top
-            zero = (top.zero_error_deg if top else 0.0) + offset_deg(job.whole)
+            zero = top.zero_error_deg if top else 0.0
         passed = sweeps.flanks(swept, sweeps.check_lift(job))
         if swept.found is not None:
             passed = [(-1, swept.found.open_deg), (1, swept.found.close_deg)]

@@ -13,6 +13,7 @@ from uranograph.core.quantities import format_angle, format_length, parse_number
 from uranograph.stations.adjust import tries
 from uranograph.stations.card.station import DRAWN_LOBE, card_of
 from uranograph.stations.clearance import gaps
+from uranograph.stations.degree import banks
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.figure import what_if_lobes
 from uranograph.stations.degree.target import Aim, target_of
@@ -98,6 +99,7 @@ def _target(job: Job, card: Standing | None) -> Standing | None:
 
 def context(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
     """What the page of the slider shows: card, target, now and then, side by side."""
+    job = banks.chosen(job, asked)
     start, card, apart = now(job), by_card(job), degree.apart(job)
     intake = asked_move(asked.get("intake", ""))
     exhaust = asked_move(asked.get("exhaust", "")) if apart else intake

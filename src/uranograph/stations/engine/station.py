@@ -32,6 +32,7 @@ class Valvetrain(StrEnum):
     TWO_CAMS_OVER = "two-cams-over"
     TWO_CAMS_IN_BLOCK = "two-cams-in-block"
     ONE_CAM_A_BANK = "one-cam-a-bank"
+    TWO_CAMS_A_BANK = "two-cams-a-bank"
 
 
 class LiftAt(StrEnum):
@@ -70,7 +71,8 @@ VALVETRAIN_WORDS = {
     Valvetrain.ONE_CAM_OVER: "one cam over the valves",
     Valvetrain.TWO_CAMS_OVER: "two cams over the valves",
     Valvetrain.TWO_CAMS_IN_BLOCK: "two cams in the block",
-    Valvetrain.ONE_CAM_A_BANK: "one cam a bank",
+    Valvetrain.ONE_CAM_A_BANK: "one cam on each of two banks",
+    Valvetrain.TWO_CAMS_A_BANK: "two cams on each of two banks",
 }
 FIELDS = (
     "cylinders",
@@ -88,6 +90,7 @@ FIELDS = (
     "lift_at",
     "tappets",
     "springs",
+    "bank2_cylinder",
 )
 
 
@@ -108,6 +111,7 @@ class Engine:
     compression: float | None = None
     tappets: str = ""
     springs: str = ""
+    bank2_cylinder: Cylinder | None = None
 
     @property
     def dial_at_valve(self) -> bool:
@@ -143,7 +147,13 @@ class Engine:
     @property
     def separate_cams(self) -> bool:
         """Whether intake and exhaust lobes move apart."""
-        return self.valvetrain in (Valvetrain.TWO_CAMS_OVER, Valvetrain.TWO_CAMS_IN_BLOCK)
+        two = (Valvetrain.TWO_CAMS_OVER, Valvetrain.TWO_CAMS_IN_BLOCK, Valvetrain.TWO_CAMS_A_BANK)
+        return self.valvetrain in two
+
+    @property
+    def banks(self) -> int:
+        """How many banks have cams of their own."""
+        return 2 if self.valvetrain in (Valvetrain.ONE_CAM_A_BANK, Valvetrain.TWO_CAMS_A_BANK) else 1
 
     @property
     def words(self) -> str:
@@ -198,6 +208,7 @@ def read(typed: Typed) -> Filled[Engine]:
     springs = reader.choose("springs", Springs, say("choose-springs")) if reader.text("springs") else None
     bore = reader.take("bore", above_nothing(unit or LengthUnit.INCH))
     compression = reader.take("compression", _compression)
+    bank2_cylinder = _cylinder_named(reader, "bank2_cylinder", order)
     if reader.errors or cylinders is None or rotation is None or unit is None or valvetrain is None or lift_at is None:
         return Filled(None, reader.errors)
     return Filled(
@@ -215,8 +226,17 @@ def read(typed: Typed) -> Filled[Engine]:
             compression,
             tappets.value if tappets else "",
             springs.value if springs else "",
+            bank2_cylinder,
         )
     )
+
+
+def _cylinder_named(reader: FormReader, name: str, order: tuple[Cylinder, ...]) -> Cylinder | None:
+    text = reader.text(name).upper()
+    found = next((each for each in order if str(each) == text), None)
+    if text and found is None and "firing_order" not in reader.errors:
+        reader.errors[name] = say("no-such-cylinder", typed=reader.text(name)) if order else say("firing-order-wanted")
+    return found
 
 
 def _cylinders(text: str) -> int:

@@ -17,6 +17,8 @@ REFUSALS = {
 SAID = {
     "choose-tappets": "Say which tappets are in while checking: solid, hydraulic, or a solid stand-in.",
     "choose-springs": "Say which valve springs are on while checking: none, light ones, or the real ones.",
+    "firing-order-wanted": "Type the firing order first: cylinders are named by it.",
+    "no-such-cylinder": "“{typed}” is no cylinder of this firing order.",
     "many-cylinders": "Type how many cylinders it has.",
     "firing-order-1-3": "Type the firing order, such as 1-3-4-2: its angles are counted along it.",
     "turns-order-not-given": "Turns {rotation} seen from the front. Its firing order is not given: companions and other tops are not told.",

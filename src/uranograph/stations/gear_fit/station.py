@@ -19,9 +19,8 @@ from uranograph.core.heat import HeatFit, HeatGiven, heat_fit
 from uranograph.core.materials import MATERIALS
 from uranograph.core.quantities import LengthUnit, format_fine, parse_angle
 from uranograph.core.torque import Bolts, Stage
-from uranograph.stations.adjust import tries
 from uranograph.stations.card.station import card_of
-from uranograph.stations.degree import station as degree
+from uranograph.stations.degree import banks as degree
 from uranograph.stations.degree.target import Aim, target_of
 from uranograph.stations.gear_fit.words import FOUND, say
 from uranograph.stations.gear_train import station as train
@@ -408,11 +407,7 @@ def proved(job: Job) -> bool:
     """Whether the cam's position needs no proof by degreeing, or has it: until then bolts are only snug, threads dry."""
     if card_of(job) is None and target_of(job).aim is Aim.CARD:
         return True
-    cams = degree.judged(tries.at_position(job))
-    return (
-        bool(cams)
-        and degree.verdict_of(tries.at_position(job), cams, degree.doubts(tries.at_position(job))) is Verdict.IN
-    )
+    return degree.find(job).verdict is Verdict.IN
 
 
 def answers(job: Job) -> list[Answer]:

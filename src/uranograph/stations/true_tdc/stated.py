@@ -108,8 +108,15 @@ def stated_of(job: Job) -> Stated:
 
 @kept
 def offset_deg(job: Job) -> float:
-    """Crank degrees from the top that the wheel shows to the next top of the cylinder that is read, [0, 360)."""
+    """Crank degrees from the top that the wheel shows to the next top of the cylinder that is read, [0, 360).
+
+    On the second bank that is the cylinder which the engine's form names; where it names none, TDC is found on it anew.
+    """
     stated, engine = stated_of(job), engine_of(job)
+    if engine is not None and job.bank > 1:
+        top_of = stated.top_of if stated.top_of in engine.firing_order else next(iter(engine.firing_order), None)
+        read_of = engine.bank2_cylinder
+        return 0.0 if top_of is None or read_of is None else _between(engine, top_of, read_of)
     if engine is None or stated.top_of not in engine.firing_order or stated.read_of not in engine.firing_order:
         return 0.0
     return _between(engine, stated.top_of, stated.read_of)
