@@ -1,7 +1,7 @@
 """Plays a made-up engine through the judgment of whole jobs, as a program would: reads what it is asked, takes what is offered."""
 
+import math
 import random
-from collections import Counter
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -367,9 +367,10 @@ def _moved(bench: Bench, found: dict[str, Any]) -> tuple[str, ...]:
 
 def _asked_for(bench: Bench) -> tuple[dict[str, Any], int, list[str]]:
     """Read what is asked at this position: what is found then, how many readings that took, and what was asked about first."""
-    found, more, named = bench.judged(), Counter[bool](), None
+    found, more, named = bench.judged(), 0, None
     # Each bank's cam is at a position of its own.
-    for _ in range((MOST_MORE + 8) * (2 if bench.engine.of.cams == "banks" else 1)):
+    positions = 2 if bench.engine.of.cams == "banks" else 1
+    for _ in range((MOST_MORE + 8) * positions):
         coming = found["next"]
         if coming is None or coming["station"] not in ("tdc", "degree") or coming["entry"]["type"] != "reading":
             break
@@ -378,11 +379,11 @@ def _asked_for(bench: Bench) -> tuple[dict[str, Any], int, list[str]]:
             named = [each["code"] for each in found["stations"]["degree"]["questions"]]
         if coming["why"] == "left-open" or not bench.fill(coming["entry"]):
             break
-        more[coming["entry"]["slot"].startswith(BANK2)] += not asked
+        more += not asked
         found = bench.judged()
     if named is None:
         named = [each["code"] for each in found["stations"]["degree"]["questions"]]
-    return found, max(more.values(), default=0), named
+    return found, math.ceil(more / positions), named
 
 
 def _reachable(bench: Bench) -> bool:

@@ -71,9 +71,7 @@ def _worst_first(job: Job) -> list[str]:
     """What is moved together, first what most needs moving."""
     judged = {one.cam: WORST_FIRST.index(one.verdict) for one in adjust.judged_now(job)}
     unread = len(WORST_FIRST)
-    return sorted(
-        adjust.cams(job), key=lambda cam: min(judged.get(each, unread) for each in adjust.members(job, cam))
-    )
+    return sorted(adjust.cams(job), key=lambda cam: min(judged.get(each, unread) for each in adjust.members(job, cam)))
 
 
 def _moves(job: Job) -> list[tuple[str, str]]:
