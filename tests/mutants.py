@@ -88,8 +88,8 @@ MUTANTS = (
     Mutant("bench/job.py", "filled.seq <= until", "filled.seq >= until", f"{BENCH}/test_degree.py"),
     Mutant(
         "bench/acts.py",
-        'Act("gear-turned", "A gear was turned by teeth", ("mesh", "phase"))',
-        'Act("gear-turned", "A gear was turned by teeth", ("mesh",))',
+        'Act("gear-turned", "A gear was turned by teeth", ("mesh", "phase"),',
+        'Act("gear-turned", "A gear was turned by teeth", ("mesh",),',
         f"{BENCH}/test_acts.py",
     ),
     Mutant(
@@ -242,7 +242,7 @@ MUTANTS = (
     Mutant("stations/clearance/gaps.py", "late, doubt = now[0] - then[0], now[1]", "late, doubt = 0.0, now[1]", PROVE),
     Mutant("stations/adjust/station.py", "offered.sort(key=lambda offer: offer.barred)", "pass", PROVE),
     Mutant("stations/adjust/station.py", "and not offer.again and not offer.barred", "and not offer.again", PROVE),
-    Mutant("stations/turn_over/station.py", '"room", "parts", POSITION)', '"room", "parts")', PROVE),
+    Mutant("stations/turn_over/record.py", '"room", "parts", POSITION)', '"room", "parts")', PROVE),
     Mutant("stations/lock_up/station.py", "if not free:", "if False:", PROVE),
     Mutant("stations/lock_up/station.py", "if again is False:", "if False:", PROVE),
     Mutant("stations/lash/station.py", "abs(low - spec) <= EXACT", "abs(low - spec) <= within", PROVE),

@@ -37,7 +37,8 @@ def test_marks_against_still_things_need_no_tooth_counted(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session, card=None)
         job = filled(session, key, "by-eye", **TWO_MARKS)
-        assert kinds(job) == ["look-1", "look-2", "turned", "back"]
+        assert kinds(job) == ["crank-at", "look-1", "look-2", "turned", "back"]
+        look(session, key, "crank-at", "firing")
         late = look(session, key, "look-1", "late", "2")
         assert (eye.find(late).verdict, eye.find(late).code) == (Verdict.OUT, "teeth-off")
         assert "2 teeth late" in eye.find(late).sentence
@@ -46,6 +47,9 @@ def test_marks_against_still_things_need_no_tooth_counted(shop: Shop) -> None:
         assert eye.answers(jobs.load(session, key))[0].reading is None
         for kind, answer in (("look-1", "on"), ("look-2", "on"), ("turned", "smooth"), ("back", "yes")):
             job = look(session, key, kind, answer)
+        assert (eye.find(job).verdict, eye.find(job).code) == (Verdict.OPEN, "looking")
+        assert eye.find(look(session, key, "crank-at", "unknown")).verdict.name == "UNSURE"
+        job = look(session, key, "crank-at", "other")
     assert eye.find(job).verdict is Verdict.IN
     assert eye.prompt(job, {}) is None
 
@@ -87,7 +91,13 @@ def test_which_lifter_is_up_at_the_top_tells_where_the_cam_stands(
 def test_lifters_alike_and_proved_at_both_tops_are_in_by_eye(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session, card=None)
-        for kind, answer in (("lifters", "same"), ("overlap", "yes"), ("firing", "yes"), ("turned", "smooth")):
+        for kind, answer in (
+            ("crank-at", "overlap"),
+            ("lifters", "same"),
+            ("overlap", "yes"),
+            ("firing", "yes"),
+            ("turned", "smooth"),
+        ):
             job = look(session, key, kind, answer)
         assert (eye.find(job).verdict, eye.find(job).code) == (Verdict.IN, "by-the-lifters")
         assert eye.find(look(session, key, "firing", "no")).verdict is Verdict.OUT
@@ -121,15 +131,20 @@ def test_pins_in_equal_pins_out(shop: Shop) -> None:
             d2_kind="tensioner",
             d2_pinned="yes",
         )
-        for kind, answer in (("pin-1", "in"), ("pin-2", "in"), ("look-1", "on"), ("look-2", "on")):
+        for kind, answer in (("pin-1", "in"), ("pin-2", "in"), ("crank-at", "firing")):
             look(session, key, kind, answer)
-        for kind, answer in (("driven-1", "yes"), ("driven-2", "yes"), ("turned", "smooth"), ("back", "yes")):
+        for kind, answer in (("look-1", "on"), ("look-2", "on"), ("driven-1", "yes")):
             job = look(session, key, kind, answer)
+        assert "driven-2" not in kinds(job)
         assert (eye.find(job).code, eye.pins(job)) == ("pin-in", (2, 0))
         assert eye.prompt(job, {}).spot.kind == "pin-1"
+        for station in ("by-eye", "turn-over"):
+            with pytest.raises(Impossible, match="pin-still-in"):
+                take(session, key, station, [("turned.1.seen", {"by-eye": "smooth"}.get(station, "free"), None)])
         look(session, key, "pin-1", "out")
         assert eye.find(jobs.load(session, key)).code == "pin-in"
-        job = look(session, key, "pin-2", "out")
+        for kind, answer in (("pin-2", "out"), ("turned", "smooth"), ("back", "yes")):
+            job = look(session, key, kind, answer)
     assert (eye.find(job).verdict, eye.pins(job)) == (Verdict.IN, (2, 2))
 
 
@@ -187,4 +202,4 @@ def test_every_question_can_be_answered_with_there_is_none(shop: Shop) -> None:
         key = a_job(session, card=None)
         job = filled(session, key, "by-eye", **TWO_MARKS, d1_kind="magneto", helical="yes", no_marks="yes")
     without = [answer.check.kind for answer in eye.answers(job) if checks.NONE not in answer.check.options]
-    assert without == ["turned"]
+    assert without == ["crank-at", "turned"]

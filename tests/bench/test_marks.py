@@ -120,15 +120,19 @@ def test_marks_seen_are_judged_in_crank_degrees_and_handed_to_the_degreeing(shop
         key = described(session, MARKED | {"g2_held": "taper", "g2_sprung": "1", "g1_held": "key"})
         job = jobs.load(session, key)
         assert marks.find(job).begun is False
-        job = look(session, key, pin_2="in", key_1="yes", key_2="yes", order="yes", paint="no", mesh_2="early")
+        job = look(session, key, pin_2="in", key_1="yes", key_2="yes", order="yes", paint="no")
+        job = look(session, key, crank_at="firing", mesh_2="early")
         late = marks.find(job)
         assert late.verdict is Verdict.OUT
         assert "17.14 crank deg early: ICL 92.9 instead of 110.0" in late.sentence
         assert marks.advance_deg(job) == pytest.approx(720 / 42)
         assert any("expect ICL 92.9" in note for note in degree.find(job).notes)
-        job = look(session, key, mesh_2="on", turned="smooth", back="yes")
+        job = look(session, key, mesh_2="on")
         assert "Pin of “cam” is still in" in marks.find(job).sentence
-        job = look(session, key, pin_2="out")
+        assert marks.prompt(job, {}).spot.kind == "pin-2"
+        with pytest.raises(Impossible, match="pin-still-in"):
+            look(session, key, turned="smooth")
+        job = look(session, key, pin_2="out", turned="smooth", back="yes")
         assert marks.find(job).verdict is Verdict.IN
         true_top(session, key)
         read = [("intake.1.before", "50.4", "atdc"), ("intake.1.after", "139.4", "atdc")]
@@ -151,7 +155,7 @@ def test_hidden_marks_are_no_pass_until_the_keys_are_read_and_the_key_decides(sh
     typed = MARKED | {"crank_key": "0", "cam_key": "180"}
     with shop.write() as session:
         key = described(session, typed)
-        look(session, key, order="yes", paint="no", mesh_2="hidden", turned="smooth", back="hidden")
+        look(session, key, order="yes", paint="no", crank_at="firing", mesh_2="hidden", turned="smooth", back="hidden")
         assert marks.find(jobs.load(session, key)).verdict is Verdict.UNSURE
         take(session, key, "marks", [("keyway-crank.1.level", "0.4", None), ("keyway-cam.1.level", "179.5", None)])
         found = marks.find(jobs.load(session, key))

@@ -141,7 +141,7 @@ def test_timing_marks_do_not_keep_in_after_the_drive_changes(shop: Shop) -> None
 def test_a_pressed_gear_is_not_in_before_the_pistons_own_top_stands_beside_its_marks(shop: Shop) -> None:
     with shop.write() as session:
         key = described(session, {**MARKED, "g2_held": "pressed"}, title="Pressed")
-        job = look(session, key, order="yes", paint="no", mesh_2="on", turned="smooth", back="yes")
+        job = look(session, key, order="yes", paint="no", crank_at="firing", mesh_2="on", turned="smooth", back="yes")
         assert marks.find(job).verdict is Verdict.OPEN
         assert "own top" in marks.find(job).next_step
         assert marks.find(look(session, key, top_2="no")).verdict is Verdict.OUT

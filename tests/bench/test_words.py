@@ -147,7 +147,7 @@ def test_every_finding_has_words_for_all_its_figures() -> None:
 PUT_TOGETHER = {
     "adjust": {"position-cures", "no-position-cures"},
     "complaint": {"cured", "not-cured", "hardly-cured"},
-    "by_eye": {"early", "late", "tooth-early", "tooth-late", "firing-top"},
+    "by_eye": {"early", "late", "tooth-early", "tooth-late", "firing-top", "turn-out"},
     "backlash": {"tight", "loose", "both", "tight-swing", "loose-swing", "both-swing"},
     "degree": {
         *("in", "late", "early", "lobes-apart", "reads-late", "reads-early", "reads-right"),

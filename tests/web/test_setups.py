@@ -19,9 +19,9 @@ FIELDS = {
     for station in SETUPS
 }
 # What takes any words.
-BY_EYE = {f"m{n}_{name}": f"{name} {n}" for n in range(1, 7) for name in ("on", "other")}
-BY_EYE |= {f"d{n}_kind": "other" for n in range(1, 5)} | {f"d{n}_name": f"thing {n}" for n in range(1, 5)}
-BY_EYE |= {f"d{n}_teeth": str(20 + n) for n in range(1, 5)}
+BY_EYE = {f"m{n}_{name}": f"{name} {n}" for n in range(1, 13) for name in ("on", "other", "label")}
+BY_EYE |= {f"d{n}_kind": "other" for n in range(1, 9)} | {f"d{n}_name": f"thing {n}" for n in range(1, 9)}
+BY_EYE |= {f"d{n}_teeth": str(20 + n) for n in range(1, 9)}
 FREE = {("by-eye", name) for name in BY_EYE if not name.endswith("teeth")} | {
     ("wrong", "complaint"),
     *(("choice", name) for name in ("cost_true", "cost_gears", "cost_chain")),

@@ -95,6 +95,46 @@ def prompt_of(job: Job, station: str, check: Check, **extra: str) -> Prompt:
     )
 
 
+def refuse_pinned(pins: Sequence[Answer]) -> None:
+    """Refuse two turns while a pin is in.
+
+    Raises
+    ------
+    Impossible
+        When any is, with the first of them.
+    """
+    if pins:
+        raise Impossible("text", "pin-still-in", label=pins[0].check.label)
+
+
+def pins_first(found: Sequence[Answer], check: Check | None) -> Check | None:
+    """The next check, or the pin that is still in, before anything is turned."""
+    if check is None or check.kind != "turned":
+        return check
+    return next((each.check for each in found if each.check.kind.startswith("pin") and each.text == "in"), check)
+
+
+# Marks mean something only where it is known where the crank stands.
+CRANK_AT = "crank-at"
+FIRING, OVERLAP = "firing", "overlap"
+AT = (
+    (FIRING, "firing TDC of number one"),
+    (OVERLAP, "overlap TDC of number one"),
+    ("other", "where the manual says"),
+    ("unknown", "not known"),
+)
+
+
+def crank_at(label: str, instruction: str, hint: str) -> Check:
+    """The question where the crank stands, which comes before any mark is looked at."""
+    return Check(CRANK_AT, label, instruction, AT, (FIRING, OVERLAP, "other"), hint=hint)
+
+
+def nothing_there(found: Sequence[Answer]) -> bool:
+    """Whether everything was answered, and there was none of any of it."""
+    return bool(found) and all(answer.text == NONE[0] for answer in found)
+
+
 def accept(checks: Sequence[Check], entry: Entry) -> None:
     """Refuse an answer that was not offered.
 

@@ -8,7 +8,7 @@ from itertools import chain
 from operator import attrgetter
 from typing import Any, TypeVar
 
-from uranograph.bench.acts import ACT, disturbs
+from uranograph.bench.acts import ACT, details_of, disturbs, to_position
 from uranograph.bench.forms import Filled, Form
 from uranograph.bench.house import LIMITS, HouseValue, Measure, lawful
 from uranograph.bench.kept import Answer, Asked, kept, note, noted
@@ -332,7 +332,11 @@ class Job:
     def _disturbed(self, station: str, kind: str) -> int:
         """When an act last disturbed what readings of this kind rest on."""
         slot = self._slot(station, kind)
-        return max((act.seq for thing in (slot.rests_on if slot else ()) for act in self.acts(thing)), default=0)
+        if slot is None:
+            return 0
+        lobe = slot.lobe_of(kind) if slot.lobe_of else ""
+        acts = (act for thing in slot.rests_on for act in self.acts(thing))
+        return max((act.seq for act in acts if not _of_other_cam(act, lobe)), default=0)
 
     def _in_one_go(self, station: str, standing: list[Reading]) -> list[Reading]:
         """Without half pairs from before the indicator was moved, and without what of a series was read before that."""
@@ -443,6 +447,10 @@ class Job:
         return seen
 
     def _in_bank(self, reading: Reading, bank: int) -> Reading | None:
+        if reading.spot.kind == ACT and not to_position(reading.note):
+            # What was done to another bank's cam alone leaves this one as it is.
+            cam = str(details_of(reading.note).get("cam", ""))
+            return reading if not cam.startswith("bank") or bank_of(cam) == bank else None
         slot = self._slot(reading.station, reading.spot.kind)
         if slot is None or not slot.by_bank:
             return reading
@@ -496,6 +504,12 @@ class Job:
         typed = self.latest(FIRST_FORM)
         text = typed.typed.get("unit", "") if typed else ""
         return LengthUnit(text) if text in tuple(LengthUnit) else LengthUnit.INCH
+
+
+def _of_other_cam(act: Reading, lobe: str) -> bool:
+    """Whether an act was done to the cam of another lobe than this one."""
+    cam = str(details_of(act.note).get("cam", "")).rpartition("-")[2]
+    return bool(lobe and cam) and cam not in ("both", lobe)
 
 
 _seq, _station, _name = attrgetter("seq"), attrgetter("station"), attrgetter("kind_name")

@@ -61,7 +61,7 @@ class Together(Enum):
     SERIES = "series"
 
 
-_OF_BANK = re.compile("bank([2-9])-")
+_OF_BANK = re.compile("bank([1-9])-")
 
 
 def bank_of(slot: str) -> int:
@@ -119,6 +119,8 @@ class Slot(Generic[V]):
         What an act must disturb to end such readings (`bench/acts.py`).
     together
         With which others it must be read in one go.
+    lobe_of
+        The lobe that a kind is of, where an act on the cam of the other leaves it.
     by_bank
         Whether each bank of an engine has its own, where each has a cam of its own.
     """
@@ -130,6 +132,7 @@ class Slot(Generic[V]):
     rests_on: tuple[str, ...] = ()
     together: Together = Together.NOT
     by_bank: bool = False
+    lobe_of: Callable[[str], str] | None = None
     _kind: re.Pattern[str] = field(init=False, repr=False)
     _name: re.Pattern[str] = field(init=False, repr=False)
 

@@ -10,7 +10,7 @@ from types import MappingProxyType
 from typing import Any
 
 from uranograph.bench import faults, words
-from uranograph.bench.acts import ACT, ACTS, kind_of, to_position
+from uranograph.bench.acts import ACT, ACTS, details_in_words, kind_of, to_position
 from uranograph.bench.finding import Finding, Prompt, Verdict, worst
 from uranograph.bench.forms import Form
 from uranograph.bench.help import Help
@@ -100,6 +100,8 @@ class Station:
         Ways of looking at it, by name.
     figure, preview
         Its picture; the picture of its form while it is typed, with whether the crank turns clockwise.
+    cams
+        The cams of the engine that can be moved each for itself, by name, with their words.
     rule, token, facts, tool
         The early and late rule under its verdict; its small chart for lists; what it says of a job at the head of every page.
     shown, told, printed, for_machines
@@ -159,6 +161,7 @@ class Station:
     rule: Callable[[Job], Figure | None] = lambda job: None
     token: Callable[[Job], Figure] | None = None
     facts: Callable[[Job], tuple[str, ...]] = lambda job: ()
+    cams: Callable[[Job], dict[str, str]] | None = None
     tool: Callable[[Job], str] | None = None
     shown: Callable[[Job, Look], Mapping[str, Any]] = lambda job, look: {}
     told: Callable[[Any], Mapping[str, Any]] = lambda value: {}
@@ -366,7 +369,8 @@ class Order:
         """Say in words what a reading was of."""
         describe = self.by_key[reading.station].describe
         if (kind := kind_of(reading.slot)) and not (describe and to_position(reading.note)):
-            return ACTS[kind].words
+            more = details_in_words(reading.note)
+            return f"{ACTS[kind].words}: {more}" if more else ACTS[kind].words
         if reading.beside and not kind:
             return BESIDE_WORDS[reading.spot.kind]
         return describe(reading) if describe else reading.slot
@@ -383,6 +387,10 @@ class Order:
     def facts(self, job: Job) -> list[str]:
         """What stands at the head of every page of a job."""
         return [fact for station in self.stations for fact in station.facts(job)]
+
+    def cams(self, job: Job) -> dict[str, str]:
+        """The cams that can be moved each for itself."""
+        return next((station.cams(job) for station in self.stations if station.cams), {})
 
     def tools(self, job: Job) -> list[str]:
         """What the job is worked with."""

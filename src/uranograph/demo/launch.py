@@ -186,5 +186,5 @@ def write(session: Session, at: datetime) -> None:
         true = MEAN_MM - SWING_MM * math.cos(math.radians(place - TIGHT_AT_DEG))
         shown = (true + noise.gauss(0, 0.002)) * 70 / 71.8
         hand.read("backlash", f"place.{number + 1}.travel", f"{round(shown / 0.005) * 0.005:.3f}", second=f"{place:g}")
-    for kind, answer in (("order", "yes"), ("paint", "yes"), ("mesh-2", "on")):
+    for kind, answer in (("order", "yes"), ("paint", "yes"), ("crank-at", "firing"), ("mesh-2", "on")):
         hand.look(kind, answer)

@@ -65,7 +65,13 @@ def write(session: Session, at: datetime) -> None:
     for kind, answer in (("marks", "na"), ("key", "yes"), ("part", "yes")):
         hand.look(kind, answer, "wrong")
     hand.form("by-eye", BY_EYE, 4)
-    for kind, answer in (("pin-1", "in"), ("lifters", "exhaust"), ("rotor", "half"), ("driven-1", "yes")):
+    for kind, answer in (
+        ("pin-1", "in"),
+        ("crank-at", "overlap"),
+        ("lifters", "exhaust"),
+        ("rotor", "half"),
+        ("driven-1", "yes"),
+    ):
         hand.look(kind, answer, "by-eye")
     hand.form("train", TRAIN, 9)
     for kind, answer in (("key-1", "yes"), ("key-2", "yes"), ("order", "yes")):

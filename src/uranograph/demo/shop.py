@@ -247,7 +247,14 @@ def _hillclimb(session: Session, at: datetime) -> None:
     hand.form("card", HILLCLIMB_CARD | ranges, 6)
     _hillclimb_fit(hand)
     hand.form("train", HILLCLIMB_TRAIN, 3)
-    for kind, answer in (("key-1", "yes"), ("order", "yes"), ("paint", "yes"), ("mesh-2", "on"), ("mesh-3", "on")):
+    for kind, answer in (
+        ("key-1", "yes"),
+        ("order", "yes"),
+        ("paint", "yes"),
+        ("crank-at", "firing"),
+        ("mesh-2", "on"),
+        ("mesh-3", "on"),
+    ):
         hand.look(kind, answer)
     hand.look("turned", "smooth")
     hand.look("back", "yes")
@@ -288,7 +295,14 @@ def _railcar(session: Session, at: datetime) -> None:
     hand.form("card", RAILCAR_CARD, 5)
     _railcar_fit(hand)
     hand.form("train", RAILCAR_TRAIN, 4)
-    for kind, answer in (("key-1", "yes"), ("key-2", "yes"), ("order", "yes"), ("paint", "no"), ("mesh-2", "on")):
+    for kind, answer in (
+        ("key-1", "yes"),
+        ("key-2", "yes"),
+        ("order", "yes"),
+        ("paint", "no"),
+        ("crank-at", "firing"),
+        ("mesh-2", "on"),
+    ):
         hand.look(kind, answer)
     hand.look("turned", "smooth")
     hand.look("back", "yes")

@@ -1,12 +1,13 @@
 """Beside the readings of a station: why it is passed over, that something was changed, and pictures."""
 
+from collections.abc import Mapping
 from dataclasses import replace
 from datetime import datetime
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from uranograph.bench.acts import ACT, ACTS, DONE
+from uranograph.bench.acts import ACT, ACTS, DONE, checked_details, noted_with
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import ACCEPTED, ANEW, NOTE, PHOTO, SKIP, Entry
 from uranograph.bench.slots import slot_of
@@ -109,6 +110,7 @@ def act(
     token: str | None = None,
     at: datetime | None = None,
     scope: str = "",
+    details: Mapping[str, object] | None = None,
 ) -> None:
     """Write down something done to engine or set-up; what rests on what it disturbs is read anew.
 
@@ -129,11 +131,13 @@ def act(
     scope
         What it was done to, such as one shaft, at a station where that can be told; or the number in the log of the
         station's first reading after it, where it was found out later.
+    details
+        What more is known of it, see `acts.checked_details`.
 
     Raises
     ------
     Impossible
-        When there is no such act or station.
+        When there is no such act or station, or a detail cannot be.
     NoSuchJob
         When there is no such job.
     """
@@ -155,7 +159,8 @@ def act(
     }
     if scope and scope not in known:
         raise Impossible("what", "changed-elsewhere")
-    entry = _entry(station, ACT, job.next_number(station, ACT), kind, what or DONE, scope or None)
+    noted = noted_with(scope, checked_details(kind, details or {}))
+    entry = _entry(station, ACT, job.next_number(station, ACT), kind, what or DONE, noted)
     jobs.write_aside(session, key, entry, by, at, token)
 
 

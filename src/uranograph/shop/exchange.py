@@ -13,7 +13,18 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from uranograph import __version__
-from uranograph.bench.acts import ACT, ACTS, CAM_MOVED, DONE, kind_of, moved_words, to_position
+from uranograph.bench.acts import (
+    ACT,
+    ACTS,
+    CAM_MOVED,
+    DETAILS,
+    DONE,
+    checked_details,
+    details_of,
+    kind_of,
+    moved_words,
+    noted_with,
+)
 from uranograph.bench.job import PHOTO, Entry, Job, Reading, TypedForm, Void
 from uranograph.bench.slots import slot_of
 from uranograph.bench.words import refusal
@@ -115,6 +126,10 @@ class KeptAct(_Kept):
     what: Annotated[str, Field(max_length=LONGEST["text"])] = ""
     scope: Annotated[str, Field(max_length=40)] | None = None
     cam: Annotated[str, Field(pattern="^(bank[12]-)?(both|intake|exhaust)$")] | None = None
+    of: Annotated[str, Field(max_length=40)] | None = None
+    gear: Annotated[str, Field(max_length=40)] | None = None
+    teeth: Annotated[int, Field(ge=1, le=99)] | None = None
+    way: Literal["earlier", "later"] | None = None
     moves: Annotated[list[KeptMove], Field(max_length=9)] | None = None
     shift_deg: Annotated[float, Field(ge=-720, le=720)] | None = None
     by: Initials
@@ -124,12 +139,18 @@ class KeptAct(_Kept):
     def _known(self) -> "KeptAct":
         if self.kind not in ACTS:
             raise ValueError(f"there is no act of the kind {self.kind}")
-        own = {CAM_MOVED: ORDER.mover} if self.cam else {}
+        own = {CAM_MOVED: ORDER.mover} if self.moves is not None else {}
         self.station = self.station or own.get(self.kind) or next(s.key for s in ORDER.stations if self.kind in s.acts)
         if self.station not in ORDER.by_key:
             raise ValueError(f"there is no station {self.station}")
-        if (self.cam is None) != (self.moves is None) or (self.cam and (self.kind != CAM_MOVED or self.scope)):
-            raise ValueError("a cam moved to a position has cam and moves, and no other act has")
+        if self.moves is not None:
+            if self.cam is None or self.kind != CAM_MOVED or self.scope:
+                raise ValueError("a cam moved to a position has cam and moves, and no other act has moves")
+            return self
+        try:
+            checked_details(self.kind, {name: getattr(self, name) for name in DETAILS})
+        except Impossible as error:
+            raise ValueError(f"an act of the kind {self.kind} has no such {error.field}") from error
         return self
 
     def row(self, number: int) -> dict[str, Any]:
@@ -140,6 +161,10 @@ class KeptAct(_Kept):
             moves = [move.model_dump(by_alias=True, exclude_none=True) for move in self.moves]
             what = self.what or moved_words(shift)
             note = json.dumps({"cam": self.cam, "shift_deg": shift, "moves": moves}, ensure_ascii=False)
+        else:
+            note = noted_with(
+                self.scope or "", {name: value for name in DETAILS if (value := getattr(self, name)) is not None}
+            )
         slot = slot_of(ACT, number, self.kind)
         entry = Entry(self.station, slot, what, note=note)
         return {**entry.fields, "seq": self.seq, "by": self.by, "at": self.at}
@@ -297,16 +322,16 @@ def export_job(session: Session, key: str) -> KeptJob:
 
 
 def _act(row: ReadingRow) -> KeptAct:
-    noted = json.loads(row.note) if to_position(row.note) and row.note else {}
-    plain = moved_words(noted["shift_deg"]) if noted else DONE
+    noted = details_of(row.note)
+    plain = moved_words(noted["shift_deg"]) if "moves" in noted else DONE
     return KeptAct(
         seq=row.seq,
         kind=kind_of(row.slot),
         station=row.station,
         what="" if row.text == plain else row.text,
-        scope=None if noted else row.note,
-        cam=noted.get("cam"),
-        moves=[KeptMove(**move) for move in noted["moves"]] if noted else None,
+        scope=noted.get("scope"),
+        **{name: noted.get(name) for name in DETAILS},
+        moves=[KeptMove(**move) for move in noted["moves"]] if "moves" in noted else None,
         shift_deg=noted.get("shift_deg"),
         by=row.by,
         at=row.at,
@@ -432,7 +457,7 @@ def digest_of(kept: KeptJob, signed: KeptSignature, before: str) -> str:
     ----------
     FIPS 180-4; canonical: names in order, no spaces, UTF-8, as docs/formats.md tells.
     """
-    entries = [entry.model_dump(mode="json", by_alias=True) for entry in kept.entries if entry.seq <= signed.seq]
+    entries = [_signed_entry(entry) for entry in kept.entries if entry.seq <= signed.seq]
     what = {
         "format": "uranograph-signed",
         "entries": entries,
@@ -449,6 +474,16 @@ def digest_of(kept: KeptJob, signed: KeptSignature, before: str) -> str:
     }
     canonical = json.dumps(what, sort_keys=True, separators=(",", ":"), ensure_ascii=False)
     return hashlib.sha256(canonical.encode()).hexdigest()
+
+
+# Fields of entries that came after sheets were signed: where they are left out they were never part of what was signed.
+_SINCE_SIGNED = ("of", "gear", "teeth", "way")
+
+
+def _signed_entry(entry: BaseModel) -> dict[str, Any]:
+    data = entry.model_dump(mode="json", by_alias=True)
+    late = _SINCE_SIGNED if isinstance(entry, KeptAct) else ()
+    return {name: value for name, value in data.items() if value is not None or name not in late}
 
 
 def prove_signatures(kept: KeptJob) -> dict[int, bool]:

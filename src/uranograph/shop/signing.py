@@ -70,14 +70,17 @@ def stands_open(job: Job) -> list[Open]:
 
 
 def exceptions(job: Job) -> list[str]:
-    """What is signed with a reason: skipped, or accepted as it is."""
+    """What is signed without having been judged: skipped, accepted as it is, or nothing there to judge."""
     said = []
+    findings = ORDER.overview(job)
     for station in ORDER.stations:
         skipped, accepted = job.skipped(station.key), job.accepted(station.key)
         if skipped is not None:
             said.append(f"{station.title}: skipped, {skipped.note} ({skipped.by})")
         elif accepted is not None:
             said.append(f"{station.title}: {accepted.text}, accepted, {accepted.note} ({accepted.by})")
+        elif findings[station.key].state == "skipped":
+            said.append(f"{station.title}: {findings[station.key].sentence}")
     return said
 
 

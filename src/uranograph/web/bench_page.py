@@ -7,7 +7,7 @@ from fastapi import Path, Request
 from fastapi.responses import Response
 
 from uranograph.bench import faults
-from uranograph.bench.acts import ACT, ACTS
+from uranograph.bench.acts import ACT, ACTS, PARTS, WAYS
 from uranograph.bench.checks import PLACE
 from uranograph.bench.finding import Finding, Verdict
 from uranograph.bench.forms import Form
@@ -89,6 +89,7 @@ def _frame(request: Request, job: Job, station: Station) -> dict[str, Any]:
         "lines": _strip(job, station),
         "answered_again": _answered_again(standing),
         "acts": [ACTS[kind] for kind in station.acts],
+        "act_details": _act_details(job, station),
         "acting": request.query_params.get("done") == "1",
         "last": standing[-1] if standing else None,
         "undoable": jobs.last_done(job),
@@ -102,6 +103,21 @@ def _frame(request: Request, job: Job, station: Station) -> dict[str, Any]:
         at_hand = (*standing, *context["photos"], *acts_said)
         context["voiding"] = next((r for r in at_hand if str(r.id) == void), None)
     return context
+
+
+def _act_details(job: Job, station: Station) -> list[tuple[str, str, dict[str, str], list[str]]]:
+    """What more can be said of acts: name, label, choices where it is chosen, and the acts that it is said of."""
+    labels = (
+        ("of", "What", PARTS),
+        ("gear", "Which gear", {}),
+        ("teeth", "Teeth", {}),
+        ("way", "Which way", WAYS),
+        ("cam", "Which cam", ORDER.cams(job)),
+    )
+    found = [
+        (name, label, choices, [k for k in station.acts if name in ACTS[k].details]) for name, label, choices in labels
+    ]
+    return [each for each in found if each[3] and (each[0] != "cam" or len(each[2]) > 1)]
 
 
 def _answered_again(standing: list[Reading]) -> frozenset[int]:

@@ -5,13 +5,13 @@ import math
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 
-from uranograph.bench.acts import ACT, CAM_MOVED, POSITION, kind_of, moved_words
+from uranograph.bench.acts import ACT, CAM_MOVED, POSITION, details_of, kind_of, moved_words
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
 from uranograph.bench.slots import slot_of
 from uranograph.stations.adjust.drive import drive_of
 from uranograph.stations.adjust.words import say
-from uranograph.stations.degree.place import KEY, banks, cam_key, cam_of_bank
+from uranograph.stations.degree.place import KEY, banks, cam_key, cam_of_bank, lobe_of
 
 STATION = "adjust"
 # Greatest lifts and base circles are the same wherever the cam stands.
@@ -19,7 +19,6 @@ ANYWHERE = ("peak-", "base-", "asked-")
 LOBES_OF = {"both": ("intake", "exhaust"), "intake": ("intake",), "exhaust": ("exhaust",), "": ()}
 # What decides which readings are of a position.
 MADE_FROM = {("acts", POSITION), ("written", KEY), ("acts", "phase")}
-_LOBE_OF = {"io": "intake", "ic": "intake", "eo": "exhaust", "ec": "exhaust"}
 
 
 @dataclass(frozen=True)
@@ -59,9 +58,15 @@ def move_words(name: str, from_: str, to: str) -> str:
 @kept
 def tries(job: Job) -> tuple[Try, ...]:
     """The standing tries since gears or cam were last disturbed otherwise, oldest first."""
-    ended = max((act.seq for act in job.acts("phase")), default=0)
-    since = [one for one in every_try(job) if one.seq > ended]
+    acts = job.acts("phase")
+    since = [one for one in every_try(job) if not any(act.seq > one.seq and _touches(act, one.lobes) for act in acts)]
     return tuple(replace(one, number=n) for n, one in enumerate(since, 1))
+
+
+def _touches(act: Reading, lobes: tuple[str, ...]) -> bool:
+    """Whether an act was done to a cam that carries any of these lobes; where it says no cam, it was."""
+    cam = str(details_of(act.note).get("cam", ""))
+    return cam in ("", "both") or any(lobe.endswith(own) for lobe in lobes for own in LOBES_OF[cam.rpartition("-")[2]])
 
 
 @kept
@@ -117,12 +122,6 @@ def entry_for(job: Job, cam: str, shift_deg: float, moves: list[dict[str, object
     return Entry(STATION, slot, moved_words(shift_deg), unit=job.unit, note=note)
 
 
-def lobe_of(reading: Reading) -> str:
-    """The lobe a degree reading is of."""
-    kind = reading.spot.kind
-    return _LOBE_OF.get(kind) or kind.split("-")[-1]
-
-
 def at_position(job: Job, number: int | None = None) -> Job:
     """The job with only the degree readings that belong to one position of the cams.
 
@@ -176,7 +175,7 @@ def _belongs(made: tuple[Try, ...], until: float) -> Callable[[Reading], bool]:
     def belongs(reading: Reading) -> bool:
         if kind_of(reading.slot) or reading.spot.kind.startswith(ANYWHERE):
             return reading.seq <= until
-        lobe = lobe_of(reading) if reading.station == KEY and not reading.beside else ""
+        lobe = lobe_of(reading.spot.kind) if reading.station == KEY and not reading.beside else ""
         return not lobe or moved_at[lobe] < reading.seq < left_at[lobe]
 
     return belongs

@@ -366,7 +366,9 @@ def notes(job: Job, mesh: Mesh, found: core.Backlash) -> tuple[str, ...]:
     earlier = measured(changed[0]) if changed else None
     if changed is not None and earlier is not None:
         span = f"{format_fine(earlier.min_mm, job.unit)} to {format_fine(earlier.max_mm, job.unit)}"
-        sentences.append(f"Before ({said(changed[1].slot, changed[1].text)}): {span} {job.unit.value}.")
+        sentences.append(
+            f"Before ({said(changed[1].slot, changed[1].text, changed[1].note)}): {span} {job.unit.value}."
+        )
     drive_train = train.described(job)
     gear = f" of “{drive_train.cam.name}”" if drive_train else ""
     sentences.append(say("drive-slack-crank-deg-2", gear=gear, lash_crank_deg=found.lash_crank_deg))

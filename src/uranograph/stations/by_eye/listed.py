@@ -7,7 +7,7 @@ from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, 
 from uranograph.bench.job import Job
 from uranograph.stations.by_eye.words import say
 
-MOST_MARKS, MOST_DRIVEN = 6, 4
+MOST_MARKS, MOST_DRIVEN = 12, 8
 MARKS = {
     "dot": "dot",
     "line": "line",
@@ -23,12 +23,14 @@ MEETS = {
     "arrow": "the arrow on",
     "boss": "the boss on",
     "edge": "the edge of",
+    "between": "a space between two teeth of",
     "lifters": "the line of the lifters",
     "up": "straight up",
+    "level": "level",
     "link": "the bright link of",
 }
 # What needs nothing named after it.
-BY_ITSELF = ("lifters", "up")
+BY_ITSELF = ("lifters", "up", "level")
 DRIVEN = {
     "distributor": "distributor",
     "magneto": "magneto",
@@ -36,9 +38,16 @@ DRIVEN = {
     "injection": "injection pump",
     "fuel": "fuel pump",
     "eccentric": "eccentric",
+    "pump": "oil or water pump",
     "tensioner": "tensioner",
+    "idler": "idler",
     "other": "something else",
 }
+# What is seldom timed, unless somebody says that it is.
+UNTIMED = ("pump", "tensioner", "idler")
+# Keys, pins and dowels decide, whatever a dot says: lobes are ground from them.
+DECIDES = ("keyway", "dowel")
+LONGEST_NAME = 32
 ENDS = {"": "the front", "rear": "the rear"}
 
 
@@ -51,6 +60,18 @@ class Mark:
     kind: str
     meets: str
     other: str
+    label: str = ""
+    on_idler: bool = False
+
+    @property
+    def decides(self) -> bool:
+        """Whether it is a key, pin or dowel, which decides where a dot says otherwise."""
+        return self.kind in DECIDES
+
+    @property
+    def back_later(self) -> bool:
+        """Whether two turns of the crank need not bring it back."""
+        return self.by_links or self.on_idler
 
     @property
     def words(self) -> str:
@@ -62,7 +83,8 @@ class Mark:
         ('dot of “cam gear” to the mark of “crank gear”', 'line of “belt pulley” to straight up')
         """
         other = "" if self.meets in BY_ITSELF else f" “{self.other}”"
-        return f"{MARKS[self.kind]} of “{self.on}” to {MEETS[self.meets]}{other}"
+        label = f" {self.label}" if self.label else ""
+        return f"{MARKS[self.kind]}{label} of “{self.on}” to {MEETS[self.meets]}{other}"
 
     @property
     def by_links(self) -> bool:
@@ -79,6 +101,7 @@ class Driven:
     name: str
     teeth: int | None
     pinned: bool
+    timed: bool = True
 
     @property
     def points(self) -> bool:
@@ -119,7 +142,7 @@ def read(typed: Typed) -> Filled[Listed]:
 
 
 def _mark(reader: FormReader, n: int) -> Mark | None:
-    on, other = reader.text(f"m{n}_on")[:32], reader.text(f"m{n}_other")[:32]
+    on, other, label = (_name(reader, f"m{n}_{part}") for part in ("on", "other", "label"))
     kind, meets = reader.text(f"m{n}_kind") or "dot", reader.text(f"m{n}_meets") or "mark"
     if kind not in MARKS or meets not in MEETS:
         reader.errors[f"m{n}_kind"] = say("choose-mark")
@@ -131,7 +154,15 @@ def _mark(reader: FormReader, n: int) -> Mark | None:
     if not other and meets not in BY_ITSELF:
         reader.errors[f"m{n}_other"] = say("what-it-meets")
         return None
-    return Mark(n, on, kind, meets, other)
+    return Mark(n, on, kind, meets, other, label, reader.text(f"m{n}_idler") == "yes")
+
+
+def _name(reader: FormReader, field: str) -> str:
+    """A name as it was typed, whole: one that is too long is refused, never cut."""
+    text = reader.text(field)
+    if len(text) > LONGEST_NAME:
+        reader.errors[field] = say("name-too-long", longest=LONGEST_NAME)
+    return text
 
 
 def _driven(reader: FormReader, n: int) -> Driven | None:
@@ -142,11 +173,13 @@ def _driven(reader: FormReader, n: int) -> Driven | None:
     if kind not in DRIVEN:
         reader.errors[f"d{n}_kind"] = say("choose-driven")
         return None
-    name = reader.text(f"d{n}_name")[:32] or DRIVEN[kind]
-    return Driven(n, kind, name, teeth, reader.text(f"d{n}_pinned") == "yes")
+    name = _name(reader, f"d{n}_name") or DRIVEN[kind]
+    timed = {"yes": True, "no": False}.get(reader.text(f"d{n}_timed"), kind not in UNTIMED)
+    return Driven(n, kind, name, teeth, reader.text(f"d{n}_pinned") == "yes", timed)
 
 
 YES = (("", "no"), ("yes", "yes"))
+TIMED = (("", "as usual"), ("yes", "yes"), ("no", "needs no timing"))
 FORM = Form(
     "by-eye",
     "marks to look at",
@@ -161,6 +194,8 @@ FORM = Form(
                     Ask(f"m{n}_kind", "It is a", options=tuple(MARKS.items())),
                     Ask(f"m{n}_meets", "It meets", options=tuple(MEETS.items())),
                     Ask(f"m{n}_other", "Of", "such as crank gear, plate, case", free=True),
+                    Ask(f"m{n}_label", "Its own number or letter", "if any", free=True),
+                    Ask(f"m{n}_idler", "On an idler", options=YES),
                 ),
                 f"Mark {n}" if n > 1 else "",
             )
@@ -172,6 +207,7 @@ FORM = Form(
                     Ask(f"d{n}_kind", "It drives a", options=(("", "nothing more"), *DRIVEN.items())),
                     Ask(f"d{n}_name", "Called", free=True),
                     Ask(f"d{n}_teeth", "Teeth of its gear", "where degrees are wanted"),
+                    Ask(f"d{n}_timed", "It is timed", options=TIMED),
                     Ask(f"d{n}_pinned", "It is pinned", options=YES),
                 ),
                 f"Driven with it, {n}",

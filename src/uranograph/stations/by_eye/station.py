@@ -14,6 +14,7 @@ from uranograph.core.errors import Impossible
 from uranograph.stations.by_eye.listed import ENDS, FORM, Driven, Listed, Mark, listed
 from uranograph.stations.by_eye.words import FOUND, say
 from uranograph.stations.degree.target import target_of
+from uranograph.stations.turn_over import record
 
 KEY = "by-eye"
 ANSWER = Slot[str](
@@ -23,6 +24,7 @@ ANSWER = Slot[str](
         "three-#",
         "driven-#",
         "pin-#",
+        "crank-at",
         "lifters",
         "rotor",
         "turned",
@@ -54,7 +56,6 @@ LIFTERS = (
     ("unseen", "cannot see"),
 )
 ROTOR = (("one", "at number one"), ("half", "half a turn away"), ("other", "elsewhere"), ("unseen", "cannot see"), NONE)
-TURNS = (("smooth", "smooth"), ("bind", "it binds or stops"))
 
 
 def look_of(mark: Mark, end: str) -> Check:
@@ -77,8 +78,8 @@ def three_looks(mark: Mark) -> Check:
     )
 
 
-def checks_of(found: Listed) -> tuple[Check, ...]:
-    """All that is asked of what was listed, in working order."""
+def checks_of(found: Listed, at: str = "") -> tuple[Check, ...]:
+    """All that is asked of what was listed, in working order, with the crank where it stands."""
     asked: list[Check] = []
     for one in found.driven:
         if one.pinned:
@@ -96,14 +97,15 @@ def checks_of(found: Listed) -> tuple[Check, ...]:
                 hint=say("teeth-it-turned"),
             )
         )
+    asked.append(checks.crank_at(say("crank-stands"), say("where-does-crank"), say("marks-mean-nothing")))
     asked += [look_of(mark, found.end) for mark in found.marks]
     if not found.marks:
-        asked.append(_lifters())
+        asked.append(_lifters(at))
         asked += [
             yes_or_no("overlap", say("valves-at-overlap"), say("rock-about-overlap")),
             yes_or_no("firing", say("valves-at-firing"), say("turn-on-to-firing")),
         ]
-    if any(one.points for one in found.driven):
+    if any(one.points and one.timed for one in found.driven):
         asked.append(
             Check(
                 "rotor",
@@ -114,18 +116,8 @@ def checks_of(found: Listed) -> tuple[Check, ...]:
                 bad=("other",),
             )
         )
-    asked += [_timed(one) for one in found.driven]
-    asked.append(
-        Check(
-            "turned",
-            say("two-turns"),
-            say("turn-two-turns"),
-            TURNS,
-            good=("smooth",),
-            bad=("bind",),
-            hint=say("look-never-push"),
-        )
-    )
+    asked += [_timed(one) for one in found.driven if one.timed]
+    asked.append(record.check(say("two-turns"), say("turn-two-turns"), say("look-never-push")))
     if found.marks:
         asked.append(yes_or_no("back", say("marks-after-turns"), _back_words(found)))
     return tuple(asked)
@@ -140,7 +132,19 @@ def _start() -> tuple[tuple[str, str], ...]:
     )
 
 
-def _lifters() -> Check:
+def _lifters(at: str = "") -> Check:
+    """Which lifter is up; at the firing TDC both must be down."""
+    if at == checks.FIRING:
+        up = tuple(text for text, _ in LIFTERS if text not in ("down", "unseen"))
+        return Check(
+            "lifters",
+            say("lifters-at-firing"),
+            say("which-lifter-at-firing"),
+            LIFTERS,
+            good=("down",),
+            bad=up,
+            hint=say("down-proves-half"),
+        )
     return Check(
         "lifters",
         say("lifters-at-top"),
@@ -170,23 +174,40 @@ def _timed(one: Driven) -> Check:
 
 
 def _back_words(found: Listed) -> str:
-    by_links = [mark.on for mark in found.marks if mark.by_links]
-    still = [mark.on for mark in found.marks if not mark.by_links]
-    if not by_links:
+    late = [mark for mark in found.marks if mark.back_later]
+    if not late:
         return say("all-back")
-    return say("links-not-back", names=", ".join(still) or "none", links=", ".join(by_links))
+    still = ", ".join(mark.on for mark in found.marks if not mark.back_later)
+    return say("some-not-back", names=still or "none", others=", ".join(mark.on for mark in late))
 
 
 @kept
 def answers(job: Job) -> tuple[Answer, ...]:
     """Every question with its newest answer; the lifters are kept beside marks once somebody looked at them."""
-    found = listed(job)
-    asked = list(checks_of(found))
+    found, at = listed(job), crank_at(job)
+    asked = list(checks_of(found, at))
     if found.marks and job.standing(KEY, "lifters"):
-        asked.append(_lifters())
+        asked.append(_lifters(at))
     seen = {reading.spot.kind for reading in job.standing(KEY)}
     asked += [check for mark in found.marks if (check := three_looks(mark)).kind in seen]
-    return tuple(checks.answers(job, KEY, asked))
+    return tuple(record.as_looked(job, _half_proved(at, checks.answers(job, KEY, asked))))
+
+
+def crank_at(job: Job) -> str:
+    """Where the crank was said to stand; empty where nobody said."""
+    said = [reading for reading in job.standing(KEY, checks.CRANK_AT) if reading.spot.place == checks.PLACE]
+    return said[-1].text if said else ""
+
+
+def _half_proved(at: str, found: list[Answer]) -> list[Answer]:
+    """Both lifters down at firing TDC prove the firing half of the proof at both tops, and nothing else."""
+    lifters = next((a.reading for a in found if a.check.kind == "lifters"), None)
+    if at != checks.FIRING or lifters is None or lifters.text != "down":
+        return found
+    shown = replace(lifters, text="yes")
+    return [
+        replace(each, reading=shown) if each.check.kind == "firing" and each.reading is None else each for each in found
+    ]
 
 
 def views(job: Job) -> dict[str, str]:
@@ -213,10 +234,12 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     if view == "compare":
         found = tuple(checks.answers(job, KEY, [three_looks(mark) for mark in listed(job).marks]))
     elif view == "top" and listed(job).marks:
-        found = tuple(checks.answers(job, KEY, [_lifters()])) + tuple(a for a in found if a.check.kind == "rotor")
+        found = tuple(checks.answers(job, KEY, [_lifters(crank_at(job))])) + tuple(
+            a for a in found if a.check.kind == "rotor"
+        )
     elif view == "driven":
         found = tuple(answer for answer in found if answer.check.kind.startswith(("driven", "pin")))
-    check = checks.next_of(found, query.get("item", "")) or _pin_still_in(found)
+    check = checks.pins_first(answers(job), checks.next_of(found, query.get("item", "")) or _pin_still_in(found))
     if check is None:
         return None
     asked = checks.prompt_of(job, KEY, check, method=view)
@@ -251,6 +274,8 @@ def accept(job: Job, entry: Entry) -> None:
         With `text` or `second` at fault.
     """
     checks.accept(every_check(job), entry)
+    if entry.spot.kind == record.KIND:
+        checks.refuse_pinned([a for a in answers(job) if a.check.kind.startswith("pin") and a.text == "in"])
     if entry.second and entry.text in (*OFF, "left", "right"):
         try:
             count(1, MOST_TEETH, "teeth cannot be")(entry.second)
@@ -289,18 +314,21 @@ def find(job: Job) -> Finding:
         rows=(*(Row(answer.check.label, "", _words(answer)) for answer in found), *_pin_row(job, there)),
         columns=("", "", "seen", ""),
         cautions=CAUTIONS,
-        notes=_notes(found),
+        notes=_notes(job, found),
     )
     begun = bool(job.standing(KEY))
     for judge in (_off, _by_rotor, _by_lifters, _bad):
-        judged = judge(base, found)
+        judged = judge(job, base, found)
         if judged is not None:
             return judged
-    unseen = next((a for a in found if a.state == "unsure" and a.text == "unseen"), None)
-    if unseen is not None:
-        return base.judged(Verdict.UNSURE, FOUND, "not-seen", check=unseen.check.label)
+    doubtful = next((a for a in found if a.state == "unsure" and not a.check.kind.startswith("pin")), None)
+    if doubtful is not None and doubtful.text == "unseen":
+        return base.judged(Verdict.UNSURE, FOUND, "not-seen", check=doubtful.check.label)
+    if doubtful is not None and (doubtful.check.kind != "lifters" or doubtful.text != "down"):
+        return base.judged(Verdict.UNSURE, FOUND, "in-doubt", check=doubtful.check.label, answer=doubtful.words)
     waiting = [answer for answer in found if answer.reading is None]
-    if waiting:
+    pin = _pin_still_in(found)
+    if waiting and not (pin and waiting[0].check.kind == record.KIND):
         looked = len(found) - len(waiting)
         return base.judged(
             Verdict.OPEN,
@@ -311,9 +339,11 @@ def find(job: Job) -> Finding:
             count=len(found),
             step=waiting[0].check.instruction,
         )
-    pin = _pin_still_in(found)
     if pin is not None:
         return base.judged(Verdict.OPEN, FOUND, "pin-in", label=pin.label)
+    looks = [answer for answer in found if answer.check.kind.startswith("look")]
+    if checks.nothing_there(looks) and not any(a.check.kind == "lifters" and a.text for a in found):
+        return base.judged(Verdict.SKIPPED, FOUND, "nothing-there", begun=begun)
     if not there.marks and all(
         answer.text in ("na", "") for answer in found if answer.check.kind in ("overlap", "firing")
     ):
@@ -334,13 +364,27 @@ def _pin_row(job: Job, there: Listed) -> tuple[Row, ...]:
     return (Row(say("pins-in-out"), "", f"{put_in} in, {out} out"),)
 
 
-def _off(base: Finding, found: tuple[Answer, ...]) -> Finding | None:
-    off = [answer for answer in found if answer.check.kind.startswith("look") and answer.state == "out"]
+def _off(job: Job, base: Finding, found: tuple[Answer, ...]) -> Finding | None:
+    off = [answer for answer in off_of(job, found) if not outranked(job, found, answer)]
     if not off:
         return None
     places = "; ".join(f"{answer.check.label}: {_words(answer)}" for answer in off)
     way = "back" if off[0].text == "early" else "forward"
     return base.judged(Verdict.OUT, FOUND, "teeth-off", places=places, teeth=teeth_of(off[0]), way=way)
+
+
+def off_of(job: Job, found: tuple[Answer, ...]) -> list[Answer]:
+    """Marks seen off."""
+    return [answer for answer in found if answer.check.kind.startswith("look") and answer.state == "out"]
+
+
+def outranked(job: Job, found: tuple[Answer, ...], answer: Answer) -> bool:
+    """Whether a mark that is off, or is not back, counts for nothing beside keys, pins or dowels that all stand right."""
+    ranks = {f"look-{mark.n}": mark.decides for mark in listed(job).marks}
+    if ranks.get(answer.check.kind, False) or not answer.check.kind.startswith(("look", "back")):
+        return False
+    deciding = [each for each in found if ranks.get(each.check.kind, False) and each.text != "na"]
+    return bool(deciding) and all(each.state == "in" for each in deciding)
 
 
 def top_by_lifters(found: tuple[Answer, ...]) -> str:
@@ -349,7 +393,7 @@ def top_by_lifters(found: tuple[Answer, ...]) -> str:
     return "" if text in ("", "unseen") else "firing" if text == "down" else "overlap"
 
 
-def _by_rotor(base: Finding, found: tuple[Answer, ...]) -> Finding | None:
+def _by_rotor(job: Job, base: Finding, found: tuple[Answer, ...]) -> Finding | None:
     rotor = next((answer.text for answer in found if answer.check.kind == "rotor"), "")
     top = top_by_lifters(found)
     if not top or rotor not in ("one", "half"):
@@ -359,8 +403,10 @@ def _by_rotor(base: Finding, found: tuple[Answer, ...]) -> Finding | None:
     )
 
 
-def code_of_lifters(text: str) -> str:
+def code_of_lifters(text: str, at: str = "") -> str:
     """What the lifters at the top say of the cam, by the code of its finding; empty where nobody could see them."""
+    if at == checks.FIRING:
+        return "" if text in ("", "down", "unseen") else "turn-out"
     return {
         "same": "straight-up",
         "intake": "early",
@@ -371,10 +417,10 @@ def code_of_lifters(text: str) -> str:
     }.get(text, "")
 
 
-def _by_lifters(base: Finding, found: tuple[Answer, ...]) -> Finding | None:
+def _by_lifters(job: Job, base: Finding, found: tuple[Answer, ...]) -> Finding | None:
     answer = next((answer for answer in found if answer.check.kind == "lifters" and answer.reading), None)
-    code = code_of_lifters(answer.text) if answer else ""
-    if code in ("tooth-early", "tooth-late"):
+    code = code_of_lifters(answer.text, crank_at(job)) if answer else ""
+    if code in ("tooth-early", "tooth-late", "turn-out"):
         return base.judged(Verdict.OUT, FOUND, code)
     marked = any(each.check.kind.startswith("look") for each in found)
     if code in ("early", "late") and not marked:
@@ -385,16 +431,18 @@ def _by_lifters(base: Finding, found: tuple[Answer, ...]) -> Finding | None:
     return None
 
 
-def _bad(base: Finding, found: tuple[Answer, ...]) -> Finding | None:
-    bad = next((answer for answer in found if answer.state == "out"), None)
+def _bad(job: Job, base: Finding, found: tuple[Answer, ...]) -> Finding | None:
+    bad = next((a for a in found if a.state == "out" and not outranked(job, found, a)), None)
     return base.judged(Verdict.OUT, FOUND, "bad", check=bad.check.label, answer=bad.words) if bad else None
 
 
-def _notes(found: tuple[Answer, ...]) -> tuple[str, ...]:
+def _notes(job: Job, found: tuple[Answer, ...]) -> tuple[str, ...]:
     sentences: list[str] = []
+    if beside := [answer.check.label for answer in off_of(job, found) if outranked(job, found, answer)]:
+        sentences.append(say("key-decides", marks="; ".join(beside)))
     by_kind = {answer.check.kind: answer for answer in found if answer.reading}
     lifters = by_kind.get("lifters")
-    if lifters is not None and code_of_lifters(lifters.text):
+    if lifters is not None and code_of_lifters(lifters.text, crank_at(job)) not in ("", "turn-out"):
         sentences.append(_told_by_lifters(lifters.text))
     dry = by_kind.get("dry")
     if dry is not None and dry.text in ("left", "right"):
@@ -418,6 +466,6 @@ def _told_by_lifters(text: str) -> str:
 def expected_notes(job: Job) -> tuple[str, ...]:
     """What the eye leads the degreeing to expect."""
     lifters = next((answer for answer in answers(job) if answer.check.kind == "lifters" and answer.reading), None)
-    if lifters is None or code_of_lifters(lifters.text) in ("", "firing-top"):
+    if lifters is None or code_of_lifters(lifters.text, crank_at(job)) in ("", "firing-top", "turn-out"):
         return ()
     return (_told_by_lifters(lifters.text),)

@@ -33,6 +33,16 @@ FOUND = {
         "Cannot tell: the firing top",
         "Turn the crank once more, to overlap, and look at both lifters again.",
     ),
+    "turn-out": Said(
+        "At the firing TDC of number one a lifter stands up: crank and cam are a whole turn of the crank apart.",
+        "Out: a whole turn of the crank out",
+        "Is it the firing TDC? If so, part the drive, turn the crank once, and look again.",
+    ),
+    "nothing-there": Said(
+        "There is none of what was listed: the eye judged nothing here.",
+        "Nothing to judge",
+        "Read both lifters with a dial, or degree the cam.",
+    ),
     "rotor-half-turn": Said(
         "The lifters say that this is the {top} top, and the rotor says the other: it is half a turn out.",
         "Out: the rotor is half a turn out",
@@ -42,6 +52,7 @@ FOUND = {
     "not-seen": Said(
         "{check}: it cannot be seen.", "Cannot tell", "Find a way to see it, or look at the lifters at the top."
     ),
+    "in-doubt": Said("{check}: {answer}.", "Cannot tell", "Settle that first, then look again."),
     "looking": Said("{looked} of {count} looked at.", next_step="{step}"),
     "pin-in": Said("{label} is still in.", "A pin is in", "Take the pin out and count it."),
     "nothing-seen": Said(
@@ -60,6 +71,7 @@ REFUSALS: dict[str, str] = {}
 SAID = {
     "choose-end": "Choose the end that it is seen from.",
     "choose-mark": "Choose what the mark is, and what it meets.",
+    "name-too-long": "A name has {longest} letters at the most: write a shorter one.",
     "choose-driven": "Choose what is driven.",
     "what-carries-mark": "Say what carries this mark.",
     "what-it-meets": "Say what carries the mark that it meets.",
@@ -88,13 +100,20 @@ SAID = {
     "turn-on-to-firing": "Turn once more to firing TDC: are both valves shut and free?",
     "rotor-at-top": "Rotor at that top",
     "where-rotor-points": "Leave the crank at that top: where does the rotor point?",
+    "crank-stands": "Where the crank stands",
+    "where-does-crank": "Set the crank where it is to be looked at. Where does it stand?",
+    "marks-mean-nothing": "Marks mean nothing until this is known: at the other TDC of number one a right cam looks half a turn out.",
+    "lifters-at-firing": "Lifters at firing TDC",
+    "which-lifter-at-firing": "Number one at its firing TDC: which lifter is up?",
+    "down-proves-half": "Both down proves the firing TDC and no more: the cam's place shows at overlap.",
+    "key-decides": "Off, with keys, pins or dowels right: {marks}. The key decides; leave the gear where it is.",
     "two-turns": "Two turns by hand",
     "turn-two-turns": "Turn the crank two full turns by hand. Smooth all the way?",
     "look-never-push": "A stop may be the stand or a tool in the way: look, never push.",
     "marks-after-turns": "Marks after two turns",
     "all-back": "After two turns every gear and case mark must be back. Is it so?",
-    "links-not-back": (
-        "After two turns these must be back: {names}. Bright links need not be, until the chain or belt has come round: {links}. Is it so?"
+    "some-not-back": (
+        "After two turns these must be back: {names}. Idlers and bright links need not be, until they have come round: {others}. Is it so?"
     ),
     "pin-before": "Pin “{name}” before it comes loose. Count the pin in; count it out at the end.",
     "count-pins": "A pin left in breaks what it holds.",

@@ -204,5 +204,5 @@ def _notes(job: Job, report: Reported) -> tuple[str, ...]:
     first = min((reading.seq for reading in job.standing(KEY)), default=0)
     done = [act for thing in ("phase", "mesh", "gear") for act in job.acts(thing) if first and act.seq > first]
     for act in dict.fromkeys(sorted(done, key=lambda each: each.seq)):
-        sentences.append(say("was-done", what=said(act.slot, act.text), by=act.by))
+        sentences.append(say("was-done", what=said(act.slot, act.text, act.note), by=act.by))
     return tuple(sentences)

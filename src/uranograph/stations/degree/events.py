@@ -15,14 +15,14 @@ from uranograph.core.phase import Events
 from uranograph.core.quantities import format_length
 from uranograph.core.uncertainty import APPROACH_DEG, CENTERING_DEG, expanded
 from uranograph.stations.card.station import card_of
-from uranograph.stations.degree.place import KEY, RESTS_ON, likely_side, place_doubts, true_angle
+from uranograph.stations.degree.place import KEY, RESTS_ON, likely_side, lobe_of, place_doubts, true_angle
 from uranograph.stations.degree.rules import deciding_lobes
 from uranograph.stations.degree.words import say
 from uranograph.stations.true_tdc.station import frame_at
 from uranograph.stations.wheel.station import crank_angle, wheel_of
 
 KINDS = ("io", "ic", "eo", "ec")
-EVENT = Slot[str](KEY, KINDS, ("forward", "backward"), rests_on=RESTS_ON, by_bank=True)
+EVENT = Slot[str](KEY, KINDS, ("forward", "backward"), rests_on=RESTS_ON, by_bank=True, lobe_of=lobe_of)
 FIELD = {"io": "io_btdc_deg", "ic": "ic_abdc_deg", "eo": "eo_bbdc_deg", "ec": "ec_atdc_deg"}
 LOBE = {"io": "intake", "ic": "intake", "eo": "exhaust", "ec": "exhaust"}
 WORDS = {"io": "intake opens", "ic": "intake closes", "eo": "exhaust opens", "ec": "exhaust closes"}

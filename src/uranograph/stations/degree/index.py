@@ -91,6 +91,13 @@ def _figure(job: Job, look: Look) -> Figure:
     return figure(banks.chosen(job, _bank_of(look)), look)
 
 
+def _cams(job: Job) -> dict[str, str]:
+    """The cams of this engine, each moved for itself."""
+    own = LOBES if degree.apart(job) else ("both",)
+    keys = [place.cam_key(bank, cam) for bank in place.banks(job) for cam in own]
+    return {key: place.cam_words(key) for key in keys}
+
+
 def _rule(job: Job) -> Figure | None:
     return rule(banks.worst(job))
 
@@ -248,6 +255,8 @@ STATION = Station(
         "gear-turned",
         "gear-exchanged",
         "cam-refitted",
+        "parts-fitted",
+        "parts-removed",
         "lash-changed",
         "indicator-moved",
     ),
@@ -260,6 +269,7 @@ STATION = Station(
     figure=_figure,
     rule=_rule,
     token=_token,
+    cams=_cams,
     shown=_shown,
     printed=_printed,
     for_machines=_for_machines,

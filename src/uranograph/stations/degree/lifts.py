@@ -24,6 +24,7 @@ from uranograph.stations.degree.place import (
     USUAL_CENTERLINE_DEG,
     card_centerline,
     likely_side,
+    lobe_of,
     place_doubts,
     true_angle,
 )
@@ -33,7 +34,9 @@ from uranograph.stations.true_tdc.station import frame_at, frames
 from uranograph.stations.wheel.station import crank_angle, wheel_of
 
 LIKELY_ERROR_DEG = 30.0
-LIFT = Slot[str](KEY, LOBES, ("before", "after"), rests_on=RESTS_ON, together=Together.PAIR, by_bank=True)
+LIFT = Slot[str](
+    KEY, LOBES, ("before", "after"), rests_on=RESTS_ON, together=Together.PAIR, by_bank=True, lobe_of=lobe_of
+)
 
 
 @dataclass(frozen=True)

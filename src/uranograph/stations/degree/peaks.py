@@ -6,13 +6,15 @@ from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.slots import Slot, in_mm
 from uranograph.core.errors import Impossible
-from uranograph.stations.degree.place import KEY, LOBES
+from uranograph.stations.degree.place import KEY, LOBES, lobe_of
 from uranograph.stations.degree.words import say
 
 KIND = {"intake": "peak-intake", "exhaust": "peak-exhaust"}
 BASE_KIND = {"intake": "base-intake", "exhaust": "base-exhaust"}
-LIFT = Slot(KEY, tuple(KIND.values()), ("lift",), in_mm, rests_on=("lash",), by_bank=True)
-BASE = Slot(KEY, tuple(BASE_KIND.values()), ("dial",), in_mm, rests_on=("lash", "indicator"), by_bank=True)
+LIFT = Slot(KEY, tuple(KIND.values()), ("lift",), in_mm, rests_on=("lash",), by_bank=True, lobe_of=lobe_of)
+BASE = Slot(
+    KEY, tuple(BASE_KIND.values()), ("dial",), in_mm, rests_on=("lash", "indicator"), by_bank=True, lobe_of=lobe_of
+)
 MOST_MM, MOST_BASE_MM = 40.0, 5.0
 
 

@@ -15,6 +15,18 @@ RESTS_ON = ("phase", "lash")
 USUAL_CENTERLINE_DEG = {"intake": 110.0, "exhaust": -112.0}
 
 
+def lobe_of(kind: str) -> str:
+    """The lobe that a kind of reading is of.
+
+    Examples
+    --------
+    >>> [lobe_of(kind) for kind in ("io", "sweep-exhaust", "intake", "bank2-ec")]
+    ['intake', 'exhaust', 'intake', 'exhaust']
+    """
+    own = kind.rpartition("-")[2]
+    return {"i": "intake", "e": "exhaust"}.get(own[:1], "") if own in ("io", "ic", "eo", "ec", *LOBES) else ""
+
+
 def banks(job: Job) -> tuple[Job, ...]:
     """The job of each bank where each has cams of its own, else the job itself; that of one bank is already so."""
     engine = engine_of(job)

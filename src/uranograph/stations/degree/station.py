@@ -595,7 +595,7 @@ def _before(job: Job) -> tuple[str, ...]:
         f"{'' if cam == 'both' else f'{cam} '}{late_or_early(error)}"
         for cam, (error, _) in phases(tries.just_before(job, changed[1])).items()
     )
-    return (f"Before ({said(changed[1].slot, changed[1].text)}): {phrase}.",) if phrase else ()
+    return (f"Before ({said(changed[1].slot, changed[1].text, changed[1].note)}): {phrase}.",) if phrase else ()
 
 
 def _without_results(job: Job) -> Finding:

@@ -22,13 +22,23 @@ from uranograph.core.uncertainty import APPROACH_DEG, CENTERING_DEG, expanded
 from uranograph.core.wheel import as_read
 from uranograph.stations.card.station import card_of
 from uranograph.stations.degree import sweep_tables
-from uranograph.stations.degree.place import KEY, LOBES, RESTS_ON, USUAL_CENTERLINE_DEG, card_centerline, true_angle
+from uranograph.stations.degree.place import (
+    KEY,
+    LOBES,
+    RESTS_ON,
+    USUAL_CENTERLINE_DEG,
+    card_centerline,
+    lobe_of,
+    true_angle,
+)
 from uranograph.stations.degree.words import say
 from uranograph.stations.true_tdc.station import frame_at
 from uranograph.stations.wheel.station import crank_angle, wheel_of
 
 KIND = {"intake": "sweep-intake", "exhaust": "sweep-exhaust"}
-POINT = Slot[str](KEY, tuple(KIND.values()), ("point",), rests_on=RESTS_ON, together=Together.SERIES, by_bank=True)
+POINT = Slot[str](
+    KEY, tuple(KIND.values()), ("point",), rests_on=RESTS_ON, together=Together.SERIES, by_bank=True, lobe_of=lobe_of
+)
 FROM_FILE = "from a file"
 USUAL_STEP_DEG = 10.0
 MOST_ROWS = 5000

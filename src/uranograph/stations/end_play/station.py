@@ -7,6 +7,7 @@ from statistics import fmean
 from typing import Any
 
 from uranograph.bench import checks, house
+from uranograph.bench.acts import scope_of
 from uranograph.bench.checks import Answer, Check
 from uranograph.bench.fields import above_nothing, celsius, expansion, length
 from uranograph.bench.finding import WORST_FIRST, Finding, Measured, Prompt, Row, Verdict
@@ -203,7 +204,7 @@ MEASURED_FIRST = ("cheek", "spacer", "plate")
 
 
 # What an act must disturb to change the fit of a shaft.
-FIT = ("shims", "parts")
+FIT = ("shims", "limits")
 
 
 @kept
@@ -219,7 +220,7 @@ def changes(job: Job, part: str) -> tuple[int, ...]:
         if kind.split("-")[0] not in MEASURED_FIRST or number != first:
             found.append(reading.seq)
     # An act said of one shaft leaves the others as they are.
-    found += [act.seq for thing in FIT for act in job.acts(thing) if act.note in (None, part)]
+    found += [act.seq for thing in FIT for act in job.acts(thing) if scope_of(act.note) in (None, part)]
     return tuple(sorted(set(found)))
 
 

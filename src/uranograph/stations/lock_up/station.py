@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import replace
 
-from uranograph.bench.acts import POSITION, kind_of
+from uranograph.bench.acts import POSITION, details_of, kind_of, to_position
 from uranograph.bench.checks import (
     NONE,
     PLACE,
@@ -37,11 +37,12 @@ from uranograph.stations.turn_over import station as turn_over
 KEY = "lock-up"
 ADJUSTER = Slot[str](KEY, ("adjuster-#",), (PLACE,), rests_on=(POSITION, "phase"))
 GEARS = Slot[str](KEY, ("gears", "cam"), (PLACE,), rests_on=("mesh", "gear", "room"))
+CAM_BOLTS = Slot[str](KEY, ("cam-bolts",), (PLACE,), rests_on=("phase",))
 CRANK_BOLT = Slot[str](KEY, ("crank-bolt", "wheel-off", "stop-out"), (PLACE,), rests_on=("wheel",))
 FITTED = Slot[str](KEY, ("parts", "shims", "sprockets"), (PLACE,), rests_on=("parts", "shims", "sprockets"))
 NUTS = Slot[str](KEY, ("lock-nuts",), (PLACE,), rests_on=("lash",))
 LAST = Slot[str](KEY, ("pins-out", "lubed", "driven"), (PLACE,), rests_on=("phase", "mesh", "gear", POSITION))
-SLOTS = (ADJUSTER, GEARS, CRANK_BOLT, FITTED, NUTS, LAST)
+SLOTS = (ADJUSTER, GEARS, CAM_BOLTS, CRANK_BOLT, FITTED, NUTS, LAST)
 CAUTIONS = (
     "No starter before pins and piston stop are out and counted, and two turns by hand were free.",
     "The manual's torques and the maker's locking parts count. Aircraft, marine- and road-certified engines: a licensed mechanic signs.",
@@ -56,6 +57,7 @@ HOW_TIGHT = (
 )
 # Acts that leave something loose, each with what it leaves and how that is asked for.
 LEFT_LOOSE = {
+    "cam-moved": "cam-bolts",
     "gear-turned": "gears",
     "gear-exchanged": "gears",
     "cam-refitted": "cam",
@@ -111,12 +113,17 @@ def _adjusters(job: Job) -> list[Check]:
 
 
 def _loosened(job: Job) -> list[Check]:
-    kinds = {LEFT_LOOSE[kind] for act in _acts(job) if (kind := kind_of(act.slot)) in LEFT_LOOSE}
+    # A cam moved to a position left its adjuster loose, which is asked for by its name.
+    acts = [act for act in _acts(job) if not to_position(act.note)]
+    kinds = {LEFT_LOOSE[kind] for act in acts if (kind := kind_of(act.slot)) in LEFT_LOOSE}
+    if any(details_of(act.note).get("of") == "gears" for act in acts):
+        kinds.add("gears")
     if job.standing(LASH):
         kinds.add("lock-nuts")
     every = (
         _tight("gears", say("label-gears"), say("gears")),
         _tight("cam", say("label-cam"), say("cam")),
+        _tight("cam-bolts", say("label-cam-bolts"), say("cam-bolts")),
         _tight("crank-bolt", say("label-crank-bolt"), say("crank-bolt")),
         _tight("parts", say("label-parts"), say("parts")),
         _tight("shims", say("label-shims"), say("shims")),
@@ -174,6 +181,7 @@ def describe(reading: Reading) -> str:
     return {
         "gears": say("label-gears"),
         "cam": say("label-cam"),
+        "cam-bolts": say("label-cam-bolts"),
         "crank-bolt": say("label-crank-bolt"),
         "parts": say("label-parts"),
         "shims": say("label-shims"),

@@ -18,11 +18,24 @@ from uranograph.stations.gear_train import station as train
 from uranograph.stations.gear_train.station import Contact, DriveTrain
 from uranograph.stations.marks import blind, keyways, split
 from uranograph.stations.marks.words import FOUND, say
+from uranograph.stations.turn_over import record
 
 KEY = "marks"
 ANSWER = Slot[str](
     KEY,
-    ("mesh-#", "key-#", "pin-#", "top-#", "order", "paint", "turned", "back", "proof-overlap", "proof-firing"),
+    (
+        "mesh-#",
+        "key-#",
+        "pin-#",
+        "top-#",
+        "crank-at",
+        "order",
+        "paint",
+        "turned",
+        "back",
+        "proof-overlap",
+        "proof-firing",
+    ),
     ("seen",),
     rests_on=("mesh",),
 )
@@ -95,6 +108,8 @@ def checks_of(drive_train: DriveTrain) -> tuple[Check, ...]:
                 good=("yes", "no"),
             )
         )
+    if drive_train.marked:
+        asked.append(checks.crank_at(say("crank-stands"), say("where-does-crank"), say("marks-mean-nothing")))
     asked += [_mesh_check(drive_train, contact) for contact in drive_train.marked]
     asked += [
         Check(
@@ -109,17 +124,7 @@ def checks_of(drive_train: DriveTrain) -> tuple[Check, ...]:
         for gear in drive_train.gears
         if gear.held == "pressed" and gear.timed
     ]
-    asked.append(
-        Check(
-            "turned",
-            say("two-turns-hand"),
-            say("turn-crank-two-full"),
-            (("smooth", "smooth"), ("bind", say("binds-stops"))),
-            good=("smooth",),
-            bad=("bind",),
-            hint=say("stop-may-stand-tool"),
-        )
-    )
+    asked.append(record.check(say("two-turns-hand"), say("turn-crank-two-full"), say("stop-may-stand-tool")))
     if drive_train.marked:
         asked.append(
             Check(
@@ -183,7 +188,7 @@ def answers(job: Job) -> tuple[Answer, ...]:
     asked = checks_of(drive_train)
     if split.measured(job):
         asked += proofs()
-    return tuple(checks.answers(job, KEY, asked))
+    return tuple(record.as_looked(job, checks.answers(job, KEY, asked)))
 
 
 def views(job: Job) -> dict[str, str]:
@@ -239,7 +244,7 @@ def _look(job: Job, query: Mapping[str, str], view: str) -> Prompt | None:
         found = tuple(answer for answer in found if "proof" in answer.check.kind)
     if view == "compare":
         found = tuple(answer for answer in found if answer.check.kind.startswith("mesh"))
-    check = checks.next_of(found, query.get("item", ""))
+    check = checks.pins_first(answers(job), checks.next_of(found, query.get("item", "")) or _pin_in(found))
     if check is None:
         return None
     asked = checks.prompt_of(job, KEY, check, method=view)
@@ -260,6 +265,8 @@ def accept(job: Job, entry: Entry) -> None:
     kind, _, place = entry.spot
     if place == checks.PLACE:
         checks.accept((*checks_of(drive_train), *proofs()), entry)
+        if kind == record.KIND:
+            checks.refuse_pinned([answer for answer in answers(job) if _pin_still_in(answer)])
         if entry.second and entry.text in ("early", "late"):
             _accept_teeth(entry.second)
     elif kind in keyways.KINDS:
@@ -349,7 +356,8 @@ def find(job: Job) -> Finding:
     if unsure := _unsure(job, found):
         return base.judged(Verdict.UNSURE, FOUND, "cannot-tell", why=unsure[0], step=unsure[1])
     waiting = [answer for answer in found if answer.reading is None]
-    if waiting:
+    pins = [answer for answer in found if _pin_still_in(answer)]
+    if waiting and not (pins and waiting[0].check.kind == record.KIND):
         return base.judged(
             Verdict.OPEN,
             FOUND,
@@ -359,9 +367,18 @@ def find(job: Job) -> Finding:
             count=len(found),
             step=waiting[0].check.instruction,
         )
-    pins = [answer for answer in found if _pin_still_in(answer)]
     if pins:
         return base.judged(Verdict.OPEN, FOUND, "pin-still-in", begun=begun, label=pins[0].check.label)
+    if (
+        checks.nothing_there(
+            [answer for answer in found if answer.check.kind.startswith(("mesh", "key", "order", "top"))]
+        )
+        and keyways.measured(job) is None
+        and split.measured(job) is None
+        and not _blind_done(job)
+        and drive_train.marked
+    ):
+        return base.judged(Verdict.SKIPPED, FOUND, "nothing-there", begun=begun)
     if (
         not any(answer.check.kind.startswith("mesh") and answer.text != "na" for answer in found)
         and keyways.measured(job) is None
@@ -370,6 +387,11 @@ def find(job: Job) -> Finding:
     ):
         return base.judged(Verdict.OPEN, FOUND, "no-marks", begun=begun)
     return base.judged(Verdict.IN, FOUND, "proved", why=_proved_by(job, drive_train))
+
+
+def _pin_in(found: tuple[Answer, ...]) -> Check | None:
+    """What is asked again by itself: only a pin that is still in."""
+    return next((answer.check for answer in found if _pin_still_in(answer)), None)
 
 
 def _pin_still_in(answer: Answer) -> bool:

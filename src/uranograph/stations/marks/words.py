@@ -12,6 +12,11 @@ FOUND = {
     "cannot-tell": Said("{why}", "Cannot tell", "{step}"),
     "under-way": Said("{limit} of {count} looked at.", next_step="{step}"),
     "pin-still-in": Said("{label} is still in.", next_step="Take the pin out and count it."),
+    "nothing-there": Said(
+        "There are no marks, keys or parts to look at: nothing was judged.",
+        "Nothing to judge",
+        "Prove the cam by split overlap, by its hole sets, or degree it.",
+    ),
     "no-marks": Said(
         "There are no marks: prove the cam by its keys, by split overlap, or by its hole sets.",
         next_step="Read both lifters at overlap TDC.",
@@ -119,10 +124,12 @@ SAID = {
         "Find the piston's own top by stop or dial: with “{name}” there, do its marks stand where they belong?"
     ),
     "pressed-gear-slip-shaft": "A pressed gear can slip on its shaft: its marks stay right while the timing is wrong.",
+    "crank-stands": "Where the crank stands",
+    "where-does-crank": "Set the crank where the manual wants it for the marks. Where does it stand?",
+    "marks-mean-nothing": "Marks mean nothing until this is known: at the other TDC of number one a right cam looks half a turn out.",
     "two-turns-hand": "Two turns by hand",
     "turn-crank-two-full": "Turn the crank two full turns by hand. Smooth all the way?",
     "stop-may-stand-tool": "A stop may be the stand or a tool in the way: look, never push.",
-    "binds-stops": "it binds or stops",
     "marks-after-two-turns": "Marks after two turns",
     "valves-overlap-tdc": "Valves at overlap TDC",
     "rock-crank-about-overlap": "Rock the crank about overlap TDC: does the exhaust shut as the intake opens?",

@@ -335,9 +335,8 @@ def _notes(job: Job, found: Shaft) -> tuple[str, ...]:
     changed = job.before_change(KEY)
     earlier = measured(changed[0]) if changed else None
     if changed is not None and earlier is not None:
-        sentences.append(
-            f"Before ({said(changed[1].slot, changed[1].text)}): {format_fine(earlier.total_mm, job.unit)} {job.unit.value}."
-        )
+        act = said(changed[1].slot, changed[1].text, changed[1].note)
+        sentences.append(f"Before ({act}): {format_fine(earlier.total_mm, job.unit)} {job.unit.value}.")
     if setup(job).where:
         sentences.append(f"Read on {setup(job).where}.")
     return tuple(sentences)

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from uranograph.bench import house
-from uranograph.bench.acts import kind_of
+from uranograph.bench.acts import kind_of, scope_of
 from uranograph.bench.fields import above_nothing, count
 from uranograph.bench.finding import WORST_FIRST, Finding, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
@@ -151,7 +151,7 @@ def pack_unknown(job: Job, part: str, until: int | None = None) -> bool:
     """Whether shims went in or came out since a pack was last written, before a place in the log."""
     before = end_play.LATEST if until is None else until
     written = max((reading.seq for reading in _of(job, f"shims-{part}", before)), default=0)
-    return any(written < act.seq < before and act.note in (None, part) for act in job.acts("shims"))
+    return any(written < act.seq < before and scope_of(act.note) in (None, part) for act in job.acts("shims"))
 
 
 @dataclass(frozen=True)
@@ -409,7 +409,7 @@ def sanded_unmeasured(job: Job, part: str) -> bool:
 
 def _sanded(job: Job, part: str) -> list[Reading]:
     acts = job.acts("shims")
-    return [act for act in acts if kind_of(act.slot) == "cheek-sanded" and act.note in (None, part)]
+    return [act for act in acts if kind_of(act.slot) == "cheek-sanded" and scope_of(act.note) in (None, part)]
 
 
 def job_way(job: Job, part: str) -> str:

@@ -224,7 +224,7 @@ def _before(job: Job) -> list[str]:
         say(
             "before-line",
             job.unit,
-            said=said(changed[1].slot, changed[1].text),
+            said=said(changed[1].slot, changed[1].text, changed[1].note),
             out_of_line_mm=abs(earlier.out_of_line_mm),
         )
     ]

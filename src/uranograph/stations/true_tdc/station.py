@@ -8,6 +8,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
+from uranograph.bench.acts import scope_of
 from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
@@ -114,7 +115,7 @@ def _mountings(job: Job) -> tuple[tuple[int, Mounted | None], ...]:
 
 def _since(act: Reading) -> float:
     """When the wheel was moved: when it was stated, or before the reading that told of it."""
-    first = act.note or ""
+    first = scope_of(act.note) or ""
     return int(first) - 0.5 if first.isascii() and first.isdigit() else act.seq
 
 

@@ -3,18 +3,20 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from uranograph.bench.acts import POSITION, kind_of, said
-from uranograph.bench.checks import PLACE, Check
+from uranograph.bench.acts import DONE, said, to_position
+from uranograph.bench.checks import PLACE, Answer, Check, refuse_pinned
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
 from uranograph.bench.slots import Slot, slot_of
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import format_angle, parse_angle
+from uranograph.stations.by_eye import station as by_eye
+from uranograph.stations.marks import station as marks
+from uranograph.stations.turn_over.record import FREE, HEAVY, RESTS_ON, STOP, turns
 from uranograph.stations.turn_over.words import FOUND, say
 
 KEY = "turn-over"
-RESTS_ON = ("phase", "mesh", "gear", "room", "parts", POSITION)
 TURNED = Slot[str](KEY, ("turned",), (PLACE,), rests_on=RESTS_ON)
 STOPPED_BY = Slot[str](KEY, ("what",), (PLACE,), rests_on=RESTS_ON)
 STOPPED_AT = Slot[str](KEY, ("where",), ("at",), rests_on=RESTS_ON)
@@ -22,7 +24,6 @@ CAUTIONS = (
     "By hand, plugs out, ignition off, battery disconnected; never by the starter. The piston stop is out first. "
     "A stop means look, not push.",
 )
-FREE, HEAVY, STOP = "free", "heavy", "stop"
 TURNING = Check(
     "turned",
     say("turned-label"),
@@ -74,7 +75,7 @@ class Turned:
 @kept
 def turned(job: Job) -> Turned:
     """How the engine turned since anything was last moved."""
-    answers = tuple(TURNED.taken(job))
+    answers = turns(job)
     stop = max((each.seq for each in answers if each.text == STOP), default=0)
     where, what = (
         next((each for each in reversed(slot.taken(job)) if each.seq > stop), None) if stop else None
@@ -127,8 +128,16 @@ def accept(job: Job, entry: Entry) -> None:
             raise Impossible("text", "stop-angle-outside", typed=entry.text)
         return
     check = TURNING if kind == "turned" else WHATS
+    if kind == "turned":
+        refuse_pinned(pins_in(job))
     if entry.text not in dict(check.options):
         raise Impossible("text", "not-an-answer")
+
+
+def pins_in(job: Job) -> list[Answer]:
+    """Pins that were put in and are not out again, at the gears and by eye."""
+    looks = (*marks.answers(job), *by_eye.answers(job))
+    return [answer for answer in looks if answer.check.kind.startswith("pin") and answer.text == "in"]
 
 
 def describe(reading: Reading) -> str:
@@ -142,10 +151,13 @@ def find(job: Job) -> Finding:
     bare = Finding(Verdict.OPEN, cautions=CAUTIONS, rows=_rows(found), columns=("", "", "found", ""))
     if not found.answers:
         before = job.before_change(KEY)
-        freed = before is not None and any(each.text == FREE for each in TURNED.taken(before[0]))
+        freed = before is not None and any(each.text == FREE for each in turns(before[0]))
         if before is None or not freed:
             return bare.judged(Verdict.OPEN, FOUND, "not-turned", begun=False)
         return bare.judged(Verdict.OPEN, FOUND, "turn-again", why=_why(before[1]))
+    pinned = [pin for pin in pins_in(job) if pin.reading and pin.reading.seq < found.answers[-1].seq]
+    if pinned:
+        return bare.judged(Verdict.OPEN, FOUND, "pinned", label=pinned[0].check.label)
     what = _what(found)
     if found.last == STOP:
         named = say("it-was", what=what) if what else ""
@@ -159,7 +171,9 @@ def find(job: Job) -> Finding:
 
 
 def _why(change: Reading) -> str:
-    return said(change.slot, change.text if not kind_of(change.slot) or change.note is None else "done")
+    if to_position(change.note):
+        return said(change.slot, DONE)
+    return said(change.slot, change.text, change.note)
 
 
 def _where(found: Turned) -> str:

@@ -30,6 +30,11 @@ FOUND = {
         "Cannot tell",
         "Find the place: plugs out, rockers off, turn again.",
     ),
+    "pinned": Said(
+        "{label} is still in: two turns prove nothing with a pin in, and break what it holds.",
+        "A pin is in",
+        "Take the pin out and count it, then turn.",
+    ),
     "turns-freely": Said(
         "Two turns by hand, free all the way{after}.",
         "In",
@@ -55,6 +60,9 @@ SAID = {
     "row-turned": "Two turns by hand",
     "row-where": "It stopped at",
     "row-what": "What it was",
+    "smooth": "smooth",
+    "binds-or-stops": "it binds or stops",
+    "heavy-at-a-place": "turns, heavy at a place",
     "by-turned": "turned over by hand",
     "by-where": "where it stopped",
     "by-what": "what stopped it",

@@ -9,6 +9,7 @@ from sqlalchemy.exc import SQLAlchemyError
 from starlette.concurrency import run_in_threadpool
 from starlette.datastructures import UploadFile
 
+from uranograph.bench.acts import ACTS
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.shop import asides, jobs
@@ -91,9 +92,9 @@ def _change(request: Request, key: str, station_key: str, form: dict[str, str]) 
             if kind == OTHER:
                 asides.change(session, key, station.key, what, by, token)
             else:
-                asides.act(
-                    session, key, station.key, kind, what, by, token, scope=form.get("view") or form.get("since") or ""
-                )
+                scope = form.get("view") or form.get("since") or ""
+                details = {name: form.get(f"act_{name}", "") for name in (ACTS[kind].details if kind in ACTS else ())}
+                asides.act(session, key, station.key, kind, what, by, token, scope=scope, details=details)
     except Impossible as error:
         return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
     except SQLAlchemyError:

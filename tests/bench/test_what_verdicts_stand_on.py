@@ -1,0 +1,328 @@
+"""What looks and verdicts stand on: acts that end them, pins, the crank's place, ranks of marks, and nothing there to judge."""
+
+import json
+
+import pytest
+from fastapi.testclient import TestClient
+from sqlalchemy.orm import Session
+
+from tests.bench.test_by_eye import TWO_MARKS, kinds
+from tests.bench.test_by_eye import look as by_eye_look
+from tests.bench.test_fit import filled
+from tests.bench.test_marks import MARKED, described
+from tests.bench.test_marks import look as look_at_marks
+from tests.bench.test_weighed import GOOD, four_events, ready
+from tests.hands import WHEEL, a_job, cam_moved, take
+from uranograph.bench.acts import PARTS, checked_details, details_in_words, details_of, said
+from uranograph.bench.finding import Verdict
+from uranograph.bench.job import Job
+from uranograph.core.errors import Impossible
+from uranograph.shop import asides, exchange, jobs
+from uranograph.shop.database import Shop
+from uranograph.stations import ORDER
+from uranograph.stations.adjust import tries
+from uranograph.stations.by_eye import station as eye
+from uranograph.stations.degree import station as degree
+from uranograph.stations.end_play import station as end_play
+from uranograph.stations.lock_up import station as lock_up
+from uranograph.stations.marks import station as marks
+from uranograph.stations.turn_over import station as turn_over
+
+
+def marks_in(session: Session, **typed: str) -> str:
+    key = described(session, {**MARKED, **typed})
+    look_at_marks(session, key, order="yes", paint="no", crank_at="firing", mesh_2="on", turned="smooth", back="yes")
+    return key
+
+
+def act(session: Session, key: str, kind: str, station: str = "marks", **details: object) -> Job:
+    asides.act(session, key, station, kind, "", "QZ", details=details)
+    return jobs.load(session, key)
+
+
+# Acts ----------------------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("of", ["gears", ""])
+def test_gears_off_and_on_again_end_marks_turns_and_where_the_cam_stands(shop: Shop, of: str) -> None:
+    with shop.write() as session:
+        key = marks_in(session)
+        jobs.save_form(session, key, "wheel", {**WHEEL, "scale": "quarter"}, "QZ")
+        take(session, key, "tdc", [("stop.1.before", "40", "btdc"), ("stop.1.after", "40", "atdc")])
+        job = four_events(session, key)
+        assert marks.find(job).verdict is Verdict.IN
+        assert turn_over.find(job).verdict is Verdict.IN
+        act(session, key, "parts-removed", of=of)
+        job = act(session, key, "parts-fitted", of=of)
+        assert marks.find(job).verdict is not Verdict.IN
+        assert turn_over.find(job).code == "turn-again"
+        assert not degree.results(job)
+        assert "gears" in {check.kind for check in lock_up.checks(job)} or not of
+
+
+@pytest.mark.parametrize(("of", "ended"), [("limits", True), ("other", False)])
+def test_other_parts_leave_marks_and_cam_and_those_that_limit_play_end_it(shop: Shop, of: str, ended: bool) -> None:
+    with shop.write() as session:
+        key = marks_in(session)
+        before = jobs.load(session, key)
+        job = act(session, key, "parts-removed", of=of)
+    assert [r.slot for r in job.standing("marks", "mesh-2")] == [r.slot for r in before.standing("marks", "mesh-2")]
+    assert (end_play.since(job, "crank") > 0) is ended
+    # A cover may have stood in the way as well.
+    assert turn_over.find(job).verdict is not Verdict.IN
+
+
+def test_a_cam_moved_otherwise_is_tightened_at_lock_up_and_one_moved_by_its_adjuster_by_that_name(shop: Shop) -> None:
+    with shop.write() as session:
+        key = ready(session)
+        four_events(session, key)
+        job = cam_moved(session, key, 4.0)
+        assert "cam-bolts" not in {check.kind for check in lock_up.checks(job)}
+        job = act(session, key, "cam-moved", "degree")
+        assert "cam-bolts" in {check.kind for check in lock_up.checks(job)}
+        job = take(session, key, "lock-up", [("cam-bolts.1.seen", "torque", None)])
+        assert next(a for a in lock_up.answered(job) if a.check.kind == "cam-bolts").state == "in"
+        job = act(session, key, "cam-moved", "degree")
+    assert next(a for a in lock_up.answered(job) if a.check.kind == "cam-bolts").reading is None
+
+
+def test_an_act_on_one_cam_leaves_what_was_read_of_the_other(shop: Shop) -> None:
+    with shop.write() as session:
+        key = ready(session)
+        filled(session, key, "engine", **{**TWO_CAMS})
+        four_events(session, key)
+        cam_moved(session, key, 4.0, cam="exhaust")
+        take(session, key, "degree", [("eo.2.forward", "58", "bbdc"), ("ec.2.forward", "10", "atdc")])
+        job = act(session, key, "cam-moved", "degree", cam="intake")
+        found = {result.lobe for result in degree.results(tries.at_position(job))}
+        assert found == {"exhaust"}
+        assert [one.shift_deg for one in tries.tries(job)] == [4.0]
+        job = act(session, key, "cam-moved", "degree")
+    assert not degree.results(tries.at_position(job))
+
+
+TWO_CAMS = {
+    "cylinders": "4",
+    "firing_order": "1-3-4-2",
+    "rotation": "clockwise",
+    "valvetrain": "two-cams-over",
+    "lift_at": "bucket",
+}
+
+
+def test_an_act_says_what_is_known_and_a_file_brings_it_back(client: TestClient, shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session, title="Known")
+        job = act(session, key, "gear-turned", gear="idler", teeth="2", way="earlier")
+        file = exchange.export_job(session, key)
+        copy = exchange.import_job(session, exchange.read_job(file.model_dump_json()))
+        again = jobs.load(session, copy)
+    assert [dict(details_of(j.acts("mesh")[0].note)) for j in (job, again)] == [
+        {"gear": "idler", "teeth": 2, "way": "earlier"}
+    ] * 2
+    assert ORDER.describe(job.acts("mesh")[0]) == "A gear was turned by teeth: idler, 2 teeth earlier"
+    assert (
+        said("act.1.gear-turned", "done", '{"teeth": 1, "way": "later"}') == "a gear was turned by teeth, 1 tooth later"
+    )
+    assert details_in_words('{"of": "limits"}') == PARTS["limits"]
+    form = {"act": "gear-turned", "act_gear": "cam gear", "act_teeth": "x", "by": "QZ", "token": "a1"}
+    answer = client.post(f"/jobs/{key}/marks/anew", data=form, headers={"HX-Request": "true"})
+    assert answer.status_code == 422
+    assert "“x” teeth cannot be" in answer.text
+    assert 'value="cam gear"' in answer.text
+
+
+@pytest.mark.parametrize(
+    ("kind", "details", "field"),
+    [
+        ("gear-turned", {"teeth": "0"}, "teeth"),
+        ("gear-turned", {"way": "sideways"}, "way"),
+        ("shims-changed", {"cam": "intake"}, "cam"),
+        ("parts-fitted", {"of": "everything"}, "of"),
+        ("cam-moved", {"cam": "bank3-both"}, "cam"),
+    ],
+)
+def test_what_cannot_be_said_of_an_act_is_refused_by_name(kind: str, details: dict[str, str], field: str) -> None:
+    with pytest.raises(Impossible) as refused:
+        checked_details(kind, details)
+    assert refused.value.field == field
+    entry = {"type": "act", "kind": kind, "seq": 1, "by": "QZ", "at": "2026-01-01T00:00:00Z", **details}
+    file = {
+        "title": "x",
+        "created_at": entry["at"],
+        "touched_at": entry["at"],
+        "version": 3,
+        "format": "uranograph-job",
+    }
+    with pytest.raises(Impossible):
+        exchange.read_job(json.dumps({**file, "entries": [entry]}))
+
+
+# Two turns and pins -----------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(("station", "answer"), [("marks", "smooth"), ("by-eye", "smooth"), ("turn-over", "free")])
+def test_two_turns_are_one_record_wherever_they_are_asked_for(shop: Shop, station: str, answer: str) -> None:
+    with shop.write() as session:
+        key = described(session, MARKED)
+        filled(session, key, "by-eye", **TWO_MARKS)
+        job = take(session, key, station, [("turned.1.seen", answer, None)])
+        assert turn_over.find(job).verdict is Verdict.IN
+        for looks in (marks.answers(job), eye.answers(job)):
+            assert next(a for a in looks if a.check.kind == "turned").text == "smooth"
+        job = act(session, key, "gear-turned")
+    assert turn_over.find(job).verdict is Verdict.OPEN
+    for looks in (marks.answers(job), eye.answers(job)):
+        assert next(a for a in looks if a.check.kind == "turned").reading is None
+
+
+def test_a_stop_at_the_marks_is_a_stop_when_turning_over_and_a_heavy_place_is_no_pass(shop: Shop) -> None:
+    with shop.write() as session:
+        key = described(session, MARKED)
+        job = take(session, key, "marks", [("turned.1.seen", "bind", None)])
+        assert turn_over.find(job).code == "stopped"
+        job = take(session, key, "turn-over", [("turned.1.seen", "heavy", None)])
+    assert turn_over.find(job).verdict is Verdict.UNSURE
+    turned = next(a for a in marks.answers(job) if a.check.kind == "turned")
+    assert (turned.text, turned.state) == ("heavy", "unsure")
+
+
+def test_turns_with_a_pin_in_prove_nothing_though_a_file_may_hold_them(shop: Shop) -> None:
+    with shop.write() as session:
+        key = described(session, {**MARKED, "g2_sprung": "1"})
+        take(session, key, "turn-over", [("turned.1.seen", "free", None)])
+        file = json.loads(exchange.export_job(session, key).model_dump_json())
+        pin = {**file["entries"][-1], "station": "marks", "slot": "pin-2.1.seen", "text": "in"}
+        turned = {**file["entries"][-1], "seq": pin["seq"] + 1}
+        copy = exchange.import_job(
+            session, exchange.read_job(json.dumps({**file, "entries": [*file["entries"][:-1], pin, turned]}))
+        )
+        job = jobs.load(session, copy)
+        assert turn_over.find(job).code == "pinned"
+        job = take(session, copy, "marks", [("pin-2.2.seen", "out", None)])
+    assert turn_over.find(job).verdict is Verdict.IN
+
+
+# Where the crank stands, and which mark decides --------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    ("at", "verdict"),
+    [("firing", Verdict.IN), ("other", Verdict.IN), ("unknown", Verdict.UNSURE), ("", Verdict.OPEN)],
+)
+def test_marks_say_nothing_until_it_is_said_where_the_crank_stands(shop: Shop, at: str, verdict: Verdict) -> None:
+    looks = {"order": "yes", "paint": "no", "mesh_2": "on", "turned": "smooth", "back": "yes"}
+    with shop.write() as session:
+        job = look_at_marks(session, described(session, MARKED), **looks, **({"crank_at": at} if at else {}))
+    assert marks.find(job).verdict is verdict
+
+
+@pytest.mark.parametrize(
+    ("lifters", "verdict", "code"),
+    [("down", Verdict.OPEN, "looking"), ("same", Verdict.OUT, "turn-out"), ("intake", Verdict.OUT, "turn-out")],
+)
+def test_at_firing_tdc_both_lifters_down_prove_that_half_and_no_more(
+    shop: Shop, lifters: str, verdict: Verdict, code: str
+) -> None:
+    with shop.write() as session:
+        key = a_job(session, card=None)
+        by_eye_look(session, key, "crank-at", "firing")
+        job = by_eye_look(session, key, "lifters", lifters)
+        assert (eye.find(job).verdict, eye.find(job).code) == (verdict, code)
+        by_kind = {answer.check.kind: answer for answer in eye.answers(job)}
+        assert (by_kind["firing"].text == "yes") is (lifters == "down")
+        assert by_kind["overlap"].reading is None
+        if lifters == "down":
+            for kind, answer in (("overlap", "yes"), ("turned", "smooth")):
+                job = by_eye_look(session, key, kind, answer)
+            assert eye.find(job).verdict is Verdict.IN
+
+
+KEYED = {**TWO_MARKS, "m3_on": "cam gear", "m3_kind": "keyway", "m3_meets": "up"}
+
+
+@pytest.mark.parametrize(
+    ("keyway", "dot", "verdict", "code"),
+    [
+        ("on", "late", Verdict.IN, "all-seen"),
+        ("late", "on", Verdict.OUT, "teeth-off"),
+        ("na", "late", Verdict.OUT, "teeth-off"),
+        ("unseen", "late", Verdict.OUT, "teeth-off"),
+    ],
+)
+def test_a_key_that_is_right_is_right_whatever_the_dot_says(
+    shop: Shop, keyway: str, dot: str, verdict: Verdict, code: str
+) -> None:
+    with shop.write() as session:
+        key = a_job(session, card=None)
+        filled(session, key, "by-eye", **KEYED)
+        for kind, answer in (("crank-at", "firing"), ("look-1", dot), ("look-2", "on"), ("look-3", keyway)):
+            by_eye_look(session, key, kind, answer)
+        for kind, answer in (("turned", "smooth"), ("back", "yes")):
+            job = by_eye_look(session, key, kind, answer)
+    finding = eye.find(job)
+    assert (finding.verdict, finding.code) == (verdict, code)
+    assert any("The key decides; leave the gear" in note for note in finding.notes) is (verdict is Verdict.IN)
+
+
+def test_marks_are_named_as_they_are_and_what_needs_no_timing_is_not_asked(shop: Shop) -> None:
+    typed = {
+        **{f"m{n}_on": f"gear {n}" for n in range(1, 13)},
+        **{f"m{n}_meets": "level" for n in range(1, 13)},
+        "m2_kind": "number",
+        "m2_label": "4",
+        "m3_meets": "between",
+        "m3_other": "crank gear",
+        "m4_idler": "yes",
+        "d1_kind": "pump",
+        "d2_kind": "magneto",
+        "d2_timed": "no",
+        "d3_kind": "tensioner",
+        "d3_timed": "yes",
+    }
+    with shop.write() as session:
+        job = filled(session, a_job(session, card=None), "by-eye", **typed)
+        by_kind = {answer.check.kind: answer.check for answer in eye.answers(job)}
+        assert sum(kind.startswith("look") for kind in by_kind) == 12
+        assert by_kind["look-2"].label == "Number or letter 4 of “gear 2” to level"
+        assert by_kind["look-3"].label == "Dot of “gear 3” to a space between two teeth of “crank gear”"
+        assert {"driven-1", "driven-2", "rotor"}.isdisjoint(kinds(job))
+        assert "driven-3" in kinds(job)
+        back = by_kind["back"].instruction
+        assert back.index("gear 4") > back.index("need not be")
+        assert back.index("gear 5,") < back.index("need not be")
+        name = "the outermost gear of the front timing case"
+        errors = ORDER.forms["by-eye"].read({"m1_on": name, "m1_meets": "up"}, job).errors
+    assert errors == {"m1_on": "A name has 32 letters at the most: write a shorter one."}
+
+
+# Nothing there ------------------------------------------------------------------------------------------------------------
+
+
+def test_where_there_is_none_of_anything_nothing_is_judged_and_the_sheet_says_so(shop: Shop) -> None:
+    with shop.write() as session:
+        key = described(session, MARKED)
+        job = look_at_marks(
+            session, key, order="na", paint="no", crank_at="firing", mesh_2="na", turned="smooth", back="na"
+        )
+        found = marks.find(job)
+        assert (found.verdict, found.code) == (Verdict.SKIPPED, "nothing-there")
+        other = a_job(session, card=None, title="By eye")
+        filled(session, other, "by-eye", **TWO_MARKS)
+        for kind in ("look-1", "look-2", "back"):
+            by_eye_look(session, other, kind, "na")
+        for kind, answer in (("crank-at", "firing"), ("turned", "smooth")):
+            job = by_eye_look(session, other, kind, answer)
+    assert (eye.find(job).verdict, eye.find(job).code) == (Verdict.SKIPPED, "nothing-there")
+
+
+def test_where_the_cam_stands_holds_through_what_does_not_touch_it(shop: Shop) -> None:
+    with shop.write() as session:
+        key = ready(session)
+        job = four_events(session, key)
+        assert degree.results(job)
+        job = act(session, key, "parts-removed", "degree", of="other")
+        assert degree.results(job)
+        job = act(session, key, "parts-fitted", "degree", of="gears")
+    assert not degree.results(job)
+    assert set(GOOD) == {"io", "ic", "eo", "ec"}
