@@ -24,6 +24,7 @@ from uranograph.stations.adjust import tries
 from uranograph.stations.by_eye import station as eye
 from uranograph.stations.degree import station as degree
 from uranograph.stations.end_play import station as end_play
+from uranograph.stations.gear_fit import station as gear_fit
 from uranograph.stations.lock_up import station as lock_up
 from uranograph.stations.marks import station as marks
 from uranograph.stations.turn_over import station as turn_over
@@ -326,3 +327,115 @@ def test_where_the_cam_stands_holds_through_what_does_not_touch_it(shop: Shop) -
         job = act(session, key, "parts-fitted", "degree", of="gears")
     assert not degree.results(job)
     assert set(GOOD) == {"io", "ic", "eo", "ec"}
+
+
+# Heat ---------------------------------------------------------------------------------------------------------------------
+
+# A bore of 32 and 0.05 of interference: 233.7 to slip on with 0.03 to spare, and it grips under 153.5.
+STEEL = {"bore": "32", "interference": "0.05", "held": "pressed"}
+
+
+def heat(session: Session, key: str, kind: str, text: str) -> Job:
+    number = jobs.load(session, key).next_number("gear-fit", kind)
+    return take(session, key, "gear-fit", [(f"{kind}.{number}.measured", text, None)])
+
+
+def looked_through(session: Session, key: str) -> Job:
+    for answer in gear_fit.answers(jobs.load(session, key)):
+        if answer.reading is None:
+            take(session, key, "gear-fit", [(f"{answer.check.kind}.1.seen", "yes", None)])
+    return jobs.load(session, key)
+
+
+@pytest.mark.parametrize(
+    ("typed", "measured", "verdict", "code"),
+    [
+        (STEEL, "236", Verdict.OPEN, "to-be-measured"),
+        (STEEL, "80", Verdict.OUT, "heated-too-cool"),
+        (STEEL, "148", Verdict.OUT, "heated-too-cool"),
+        (STEEL, "154", Verdict.UNSURE, "heated-just-so"),
+        (STEEL, "200", Verdict.IN, "on"),
+        (STEEL, "224", Verdict.IN, "on"),
+        (STEEL, "229", Verdict.UNSURE, "heated-near-limit"),
+        (STEEL, "260", Verdict.OUT, "heated-past-limit"),
+        (STEEL, "none", Verdict.UNSURE, "heat-not-measured"),
+        ({**STEEL, "limit_c": "170"}, "200", Verdict.OUT, "heated-past-limit"),
+        ({**STEEL, "gear_material": "aluminum", "interference": "0.02"}, "190", Verdict.OUT, "heated-past-limit"),
+        ({**STEEL, "gear_material": "aluminum", "interference": "0.02"}, "120", Verdict.IN, "on"),
+        ({"bore": "32", "heated_c": "200", "held": "pressed"}, "66", Verdict.OUT, "heated-short"),
+        ({"bore": "32", "heated_c": "200", "held": "pressed"}, "196", Verdict.IN, "on"),
+        ({"bore": "32", "heated_c": "200", "gear_material": "aluminum"}, "", Verdict.OUT, "too-hot"),
+        ({"bore": "32", "heated_c": "120", "gear_material": "plain polymer"}, "", Verdict.OUT, "too-hot"),
+        ({"bore": "32", "heated_c": "200", "limit_c": "180"}, "", Verdict.OUT, "too-hot"),
+        ({"bore": "32", "heated_c": "200", "limit_c": "210", "held": "key"}, "230", Verdict.OUT, "heated-past-limit"),
+    ],
+)
+def test_a_gear_is_judged_by_the_heat_that_was_measured(
+    shop: Shop, typed: dict[str, str], measured: str, verdict: Verdict, code: str
+) -> None:
+    with shop.write() as session:
+        key = a_job(session, card=None)
+        # Running cold the fit is not at issue here.
+        filled(session, key, "gear-fit", **{"running_c": "20", "slip": "0.005", **typed})
+        job = looked_through(session, key)
+        if code == "to-be-measured":
+            assert (gear_fit.find(job).verdict, gear_fit.find(job).code) == (verdict, code)
+            return
+        if measured:
+            job = heat(session, key, "temperature", measured)
+    assert (gear_fit.find(job).verdict, gear_fit.find(job).code) == (verdict, code)
+
+
+def test_the_temperature_is_asked_for_before_the_gear_goes_on_and_a_newer_one_counts(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session, card=None)
+        filled(session, key, "gear-fit", **STEEL, slip="0.005")
+        asked = []
+        for _ in range(20):
+            prompt = gear_fit.prompt(jobs.load(session, key), {})
+            if prompt is None:
+                break
+            asked.append(prompt.spot.kind)
+            take(session, key, "gear-fit", [(prompt.slot, "90" if prompt.spot.kind == "temperature" else "yes", None)])
+        assert asked.index("paint") < asked.index("temperature") < asked.index("marks")
+        assert gear_fit.find(jobs.load(session, key)).code == "heated-too-cool"
+        job = heat(session, key, "temperature", "222")
+    assert gear_fit.find(job).verdict is Verdict.IN
+
+
+def test_beside_a_chilled_shaft_the_difference_counts(shop: Shop) -> None:
+    chilled = {**STEEL, "shaft_c": "-60", "running_c": "20"}
+    with shop.write() as session:
+        key = a_job(session, card=None)
+        job = filled(session, key, "gear-fit", **chilled)
+        told = gear_fit.setup(job).heat
+        assert told is not None
+        # 0.05 of a bore of 32 at 11.7e-6, gear and shaft alike.
+        assert told.difference_c(-60) == pytest.approx(0.05 / (11.7e-6 * 32), abs=1e-6)
+        assert told.room_mm(100, -60) == pytest.approx(11.7e-6 * 32 * 160 - 0.05)
+        assert gear_fit.heated(job).cooling is None
+        for _ in range(3):
+            prompt = gear_fit.prompt(jobs.load(session, key), {"method": "heat"})
+            if prompt.spot.kind not in ("rehearsed", "paint"):
+                break
+            take(session, key, "gear-fit", [(prompt.slot, "yes", None)])
+        assert prompt.spot.kind == "shaft-temperature"
+        heat(session, key, "shaft-temperature", "-20")
+        assert gear_fit.prompt(jobs.load(session, key), {"method": "heat"}).spot.kind == "temperature"
+        warm = heat(session, key, "temperature", "100")
+        assert gear_fit.find(warm).code == "heated-too-cool"
+        assert gear_fit.grip(warm).grips_c == pytest.approx(-20 + told.difference_c(-20))
+        job = heat(session, key, "shaft-temperature", "-55")
+        assert gear_fit.find(job).code != "heated-too-cool"
+        notes = [note.values for note in gear_fit.find(job).notes if note.code == "grips-by-difference"]
+    assert notes == [{"apart_c": pytest.approx(told.difference_c(-55))}]
+
+
+@pytest.mark.parametrize("typed", [STEEL, {"bore": "32", "heated_c": "100"}])
+def test_the_cautions_of_heat_stand_there_whichever_way_it_is_stated(shop: Shop, typed: dict[str, str]) -> None:
+    with shop.write() as session:
+        key = a_job(session, card=None)
+        assert gear_fit.HOT not in gear_fit.find(jobs.load(session, key)).cautions
+        job = filled(session, key, "gear-fit", **{**typed, "gear_material": "magnesium"})
+    assert {gear_fit.HOT, gear_fit.MAGNESIUM} <= set(gear_fit.find(job).cautions)
+    assert "fumes" in gear_fit.HOT

@@ -146,14 +146,21 @@ def test_every_finding_has_words_for_all_its_figures() -> None:
 # Codes that are put together while judging.
 PUT_TOGETHER = {
     "adjust": {"position-cures", "no-position-cures"},
-    "complaint": {"cured", "not-cured", "hardly-cured"},
     "by_eye": {"early", "late", "tooth-early", "tooth-late", "firing-top", "turn-out"},
     "backlash": {"tight", "loose", "both", "tight-swing", "loose-swing", "both-swing"},
     "degree": {
         *("in", "late", "early", "lobes-apart", "reads-late", "reads-early", "reads-right"),
         *("lobes-disagree", "lobe-unread"),
     },
-    "gear_fit": {"bolt-past-torque", "bolt-short-of-torque", "looking", "looking-and-pulling"},
+    "complaint": {"cured", "not-cured", "hardly-cured", "cured-as-seen", "not-cured-as-seen", "cannot-see-cure"},
+    "gear_fit": {
+        *("too-hot", "heated-past-limit", "heated-near-limit", "heated-too-cool", "heated-short", "heated-just-so"),
+        "heat-not-measured",
+        "bolt-past-torque",
+        "bolt-short-of-torque",
+        "looking",
+        "looking-and-pulling",
+    },
     "sprocket_line": {
         "out-of-line",
         "less-than-half-a-shim",

@@ -56,6 +56,11 @@ class Answer:
         return dict(self.check.options).get(self.text, self.text) if self.reading else "not looked at"
 
     @property
+    def shown(self) -> str:
+        """As it is drawn: where there is no such thing nothing was right or wrong."""
+        return "skipped" if self.text == NONE[0] else self.state
+
+    @property
     def state(self) -> str:
         """As a glyph: in, out, unsure, or not begun."""
         if self.reading is None:

@@ -29,6 +29,8 @@ ASIDE = (
     rf"|{ACT}\.[0-9]{{1,4}}\.({'|'.join(ACTS)})"
 )
 BESIDE_WORDS = {SKIP: "skipped", PHOTO: "picture", ANEW: "changed", NOTE: "note", ACCEPTED: "accepted as it is"}
+# Answers that any list of looks may have.
+ANSWERS = {"na": "there is none", "unseen": "cannot see", "hidden": "cannot see"}
 DIAL_REASONS = ("misread the dial", "parts not seated", "wrong place", "typing slip")
 READING_PANEL = "_reading_panel.html"
 
@@ -92,6 +94,8 @@ class Station:
         A reading as it was truly taken, where that is another than the one asked for.
     brings
         The act that a reading here is by itself: its kind, and what more is said of it.
+    answer_words
+        The answers that it keeps under short names, in words; of one kind of question alone as `kind:answer`.
     describe, brief
         A reading in words, and in as little as stands under the station's own name.
     position
@@ -152,6 +156,7 @@ class Station:
     entry: Callable[[Job, Mapping[str, str]], Entry] | None = None
     as_read: Callable[[Job, Entry], Entry] = lambda job, entry: entry
     brings: Callable[[Job, Entry], tuple[str, str] | None] = lambda job, entry: None
+    answer_words: Mapping[str, str] = field(default_factory=dict)
     describe: Callable[[Reading], str] | None = None
     brief: Callable[[Reading], str] | None = None
     position: Callable[[Job, str], Job] = lambda job, slot: job
@@ -374,6 +379,13 @@ class Order:
         if reading.beside and not kind:
             return BESIDE_WORDS[reading.spot.kind]
         return describe(reading) if describe else reading.slot
+
+    def answered(self, reading: Reading) -> str:
+        """What was typed; an answer that was chosen as it was offered."""
+        if reading.beside:
+            return reading.text
+        kind, words = re.sub("[0-9]+", "#", reading.spot.kind), self.by_key[reading.station].answer_words
+        return words.get(f"{kind}:{reading.text}") or words.get(reading.text) or ANSWERS.get(reading.text, reading.text)
 
     def describe_briefly(self, reading: Reading) -> str:
         """Say it in as little as stands under the station's own name."""

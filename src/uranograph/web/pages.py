@@ -21,7 +21,6 @@ from markupsafe import Markup
 
 from uranograph import __version__
 from uranograph.bench import faults
-from uranograph.bench.checks import PLACE
 from uranograph.bench.finding import STATE_WORDS, Finding
 from uranograph.bench.job import Job, Reading
 from uranograph.charts.pen import Figure
@@ -57,7 +56,7 @@ def _briefly(reading: Reading) -> str:
 
 def done_words(reading: Reading) -> str:
     """What one writing was, with its station and what was typed."""
-    return f"{ORDER.by_key[reading.station].title}, {_described(reading)}: {reading.text}"
+    return f"{ORDER.by_key[reading.station].title}, {_described(reading)}: {_answered(reading)}"
 
 
 class CodeBeside(FileSystemBytecodeCache):
@@ -168,13 +167,9 @@ def _taken_at(readings: Iterable[Reading], station: str) -> list[Reading]:
     return [reading for reading in readings if reading.station == station and not reading.beside]
 
 
-# Answers that are kept under a short name.
-ANSWERS = {"na": "there is none", "unseen": "cannot see", "hidden": "cannot see"}
-
-
 def _answered(reading: Reading) -> str:
     """What was typed, an answer as it was offered."""
-    return ANSWERS.get(reading.text, reading.text) if reading.spot.place == PLACE else reading.text
+    return attempt(f"reading {reading.id}", lambda: ORDER.answered(reading), reading.text)
 
 
 templates.env.filters["answered"] = _answered

@@ -30,6 +30,7 @@ STATION = Station(
     prompt=eye.prompt,
     accept=eye.accept,
     note=eye.note,
+    answer_words=eye.ANSWER_WORDS,
     describe=eye.describe,
     views=eye.views,
     figure=figure,

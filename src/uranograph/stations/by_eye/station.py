@@ -55,7 +55,19 @@ LIFTERS = (
     ("down", "both down"),
     ("unseen", "cannot see"),
 )
+DRY = (("left", "to the left"), ("right", "to the right"), ("none", "not at all"), NONE)
+PINNED = (("in", "pin is in"), ("out", "pin is out again"), ("none", "was never pinned"))
 ROTOR = (("one", "at number one"), ("half", "half a turn away"), ("other", "elsewhere"), ("unseen", "cannot see"), NONE)
+
+# Answers that are kept under short names, in words.
+ANSWER_WORDS = {
+    **dict(LIFTERS),
+    **dict(ROTOR),
+    **{f"dry:{answer}": words for answer, words in DRY},
+    **{f"pin-#:{answer}": words for answer, words in PINNED},
+    **dict(checks.AT),
+    **dict(record.OPTIONS),
+}
 
 
 def look_of(mark: Mark, end: str) -> Check:
@@ -92,7 +104,7 @@ def checks_of(found: Listed, at: str = "") -> tuple[Check, ...]:
                 "dry",
                 say("dry-try"),
                 say("slide-in-dry"),
-                (("left", "to the left"), ("right", "to the right"), ("none", "not at all"), NONE),
+                DRY,
                 good=("left", "right", "none", "na"),
                 hint=say("teeth-it-turned"),
             )
@@ -161,7 +173,7 @@ def _pin(one: Driven) -> Check:
         f"pin-{one.n}",
         f"Pin of “{one.name}”",
         say("pin-before", name=one.name),
-        (("in", "pin is in"), ("out", "pin is out again"), ("none", "was never pinned")),
+        PINNED,
         good=("out",),
         bad=("none",),
         hint=say("count-pins"),

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from uranograph.core.slip import SlipVerdict
 from uranograph.stations.complaint.reported import Reported
 from uranograph.stations.complaint.words import say
+from uranograph.stations.gear_train.station import HELD
 
 CAUSES = {
     "tooth": "jumped tooth",
@@ -16,6 +17,10 @@ CAUSES = {
     "sensor": "sensor or its ring",
     "claim": "a claim that does not hold",
 }
+
+
+# How near a claim in degrees must come, in crank degrees, and in those of the cam.
+CLAIM_DEG, CLAIM_CAM_DEG = 0.5, 0.3
 
 
 @dataclass(frozen=True)
@@ -44,16 +49,14 @@ def weighed(report: Reported, seen: Mapping[str, str]) -> tuple[Cause, ...]:
     report
         What is reported.
     seen
-        What was looked at, by question: `marks`, `witness`, `key`, `slack`, `part`, `sensor`, `teeth`.
+        What was looked at, by question: `marks`, `pair`, `witness`, `key`, `slack`, `part`, `sensor`, `teeth`.
 
     Returns
     -------
     tuple
         By reasons for less reasons against; of those alike the order of `CAUSES`.
     """
-    found = [
-        Cause(kind, *_reasons(kind, report, seen)) for kind in CAUSES if kind != "claim" or report.claim_deg is not None
-    ]
+    found = [Cause(kind, *_reasons(kind, report, seen)) for kind in CAUSES if kind != "claim" or report.claims]
     return tuple(sorted(found, key=lambda cause: -cause.weight))
 
 
@@ -83,12 +86,20 @@ def _tooth(report: Reported, seen: Mapping[str, str]) -> Reasons:
         found.append((False, say("less-than-half-a-tooth", per_deg=slip.per_tooth_deg)))
     elif slip is not None and slip.verdict is SlipVerdict.NOT_WHOLE_TEETH:
         found.append((False, say("not-whole-teeth", per_deg=slip.per_tooth_deg)))
+    elif report.teeth_off:
+        found.append((True, say("near-whole-teeth", teeth=abs(report.teeth_off))))
     if seen.get("marks") == "whole":
         found.append((True, say("marks-off-by-teeth")))
     if seen.get("marks") == "on":
         found.append((False, say("marks-stand-right")))
+    if seen.get("pair") == "off":
+        found.append((True, say("pair-is-off")))
+    if seen.get("pair") == "on":
+        found.append((False, say("pair-stands-right")))
     if seen.get("teeth") == "no":
         found.append((True, say("teeth-show-it")))
+    if seen.get("teeth") == "yes":
+        found.append((False, say("teeth-are-sound")))
     return found
 
 
@@ -97,11 +108,17 @@ def _slipped(report: Reported, seen: Mapping[str, str]) -> Reasons:
     if report.held in ("pressed", "screw"):
         found.append((True, say("nothing-but-the-press")))
     elif report.held in ("key", "taper", "dowel", "bolts", "one-piece"):
-        found.append((False, say("held-otherwise", held=report.held)))
+        found.append((False, say("held-otherwise", held=HELD[report.held])))
     if seen.get("marks") == "on" and seen.get("witness") == "no":
         found.append((True, say("marks-right-witness-wrong")))
+    if seen.get("pair") == "on" and seen.get("marks") in ("whole", "part"):
+        found.append((True, say("pair-right-top-wrong")))
+    if seen.get("pair") == "off":
+        found.append((False, say("pair-is-off")))
     if seen.get("witness") == "yes":
         found.append((False, say("witness-right")))
+    if seen.get("witness") == "na" and report.held in ("pressed", "screw"):
+        found.append((True, say("no-witness-rules-it-out")))
     if report.slip is not None and report.slip.verdict is SlipVerdict.NOT_WHOLE_TEETH:
         found.append((True, say("any-amount")))
     return found
@@ -157,11 +174,28 @@ def _sensor(report: Reported, seen: Mapping[str, str]) -> Reasons:
 
 
 def _claim(report: Reported, seen: Mapping[str, str]) -> Reasons:
-    if report.claim_deg is None or report.crank_teeth is None:
+    if report.crank_teeth is None:
         return []
-    true_deg = (report.claim_teeth or 1) * 360 / report.crank_teeth
-    if abs(abs(report.claim_deg) - true_deg) <= 0.5:
-        return [(False, say("claim-holds", true_deg=true_deg))]
-    if abs(abs(report.claim_deg) - true_deg / 2) <= 0.3:
-        return [(True, say("claim-in-cam-degrees", true_deg=true_deg, half_deg=true_deg / 2))]
-    return [(True, say("claim-does-not-hold", true_deg=true_deg))]
+    return [_claim_of(teeth * 360 / report.crank_teeth, deg) for teeth, deg in report.claims]
+
+
+def _claim_of(true_deg: float, claimed_deg: float) -> tuple[bool, str]:
+    if abs(claimed_deg - true_deg) <= CLAIM_DEG:
+        return False, say("claim-holds", true_deg=true_deg)
+    if abs(claimed_deg - true_deg / 2) <= CLAIM_CAM_DEG:
+        return True, say("claim-in-cam-degrees", true_deg=true_deg, half_deg=true_deg / 2)
+    return True, say("claim-does-not-hold", true_deg=true_deg)
+
+
+def teeth_it_takes(report: Reported) -> tuple[int, ...]:
+    """How many teeth the crank gear must have for each claim to hold, where nobody counted them.
+
+    Examples
+    --------
+    >>> report = Reported("x", "scan", None, None, "", "", 1, 15.0)
+    >>> teeth_it_takes(report)
+    (24,)
+    """
+    if report.crank_teeth is not None:
+        return ()
+    return tuple(round(360 * teeth / deg) for teeth, deg in report.claims if deg)

@@ -6,14 +6,14 @@ from uranograph.charts.pen import Figure
 from uranograph.core.slip import near_whole
 from uranograph.stations.complaint.reported import reported
 from uranograph.stations.diagnosis.figure import slip_figure
-
-# Before anything is reported an example shows how it is read.
-EXAMPLE_DEG, EXAMPLE_TEETH = 10.0, 24
+from uranograph.stations.gear_train import station as train
 
 
-def figure(job: Job, look: Look) -> Figure:
-    """The deviation on a ruler of whole teeth; an example where no degrees are reported."""
-    report = reported(job)
-    if report is None or report.offset_deg is None or report.crank_teeth is None:
-        return slip_figure(EXAMPLE_DEG, 360 / EXAMPLE_TEETH, near_whole(EXAMPLE_TEETH), "Whole teeth? An example")
-    return slip_figure(report.offset_deg, 360 / report.crank_teeth, near_whole(report.crank_teeth), "Whole teeth?")
+def figure(job: Job, look: Look) -> Figure | None:
+    """The deviation on a ruler of this engine's whole teeth; the ruler alone where no degrees are reported, nothing without its teeth."""
+    report, drive_train = reported(job), train.described(job)
+    teeth = (report.crank_teeth if report else None) or (drive_train.crank.teeth if drive_train else None)
+    if teeth is None:
+        return None
+    offset = report.offset_deg if report else None
+    return slip_figure(offset, 360 / teeth, near_whole(teeth), "Whole teeth?")

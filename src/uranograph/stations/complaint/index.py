@@ -30,6 +30,7 @@ STATION = Station(
     acts=("gear-turned", "gear-exchanged", "cam-refitted", "cam-moved", "parts-fitted", "parts-removed"),
     prompt=complaint.prompt,
     accept=complaint.accept,
+    answer_words=complaint.ANSWER_WORDS,
     describe=complaint.describe,
     views=complaint.views,
     figure=figure,

@@ -27,6 +27,24 @@ class Reported:
     held: str
     claim_teeth: int | None
     claim_deg: float | None
+    teeth_off: int | None = None
+
+    @property
+    def claims(self) -> tuple[tuple[int, float], ...]:
+        """Each claim that so many teeth are so many crank degrees: as it is made, and of what is reported both ways."""
+        found = []
+        if self.claim_deg is not None:
+            found.append((self.claim_teeth or 1, abs(self.claim_deg)))
+        if self.teeth_off and self.offset_deg and self.told_in_degrees:
+            found.append((abs(self.teeth_off), abs(self.offset_deg)))
+        return tuple(found)
+
+    @property
+    def told_in_degrees(self) -> bool:
+        """Whether the degrees were told, and do not only follow from teeth."""
+        if self.teeth_off is None or self.crank_teeth is None:
+            return True
+        return self.offset_deg != self.teeth_off * 360 / self.crank_teeth
 
     @property
     def slip(self) -> Slip | None:
@@ -53,15 +71,13 @@ def read(typed: Typed, job: Job) -> Filled[Reported]:
         reader.errors["by_what"] = say("choose-of-these")
     if not complaint:
         reader.errors["complaint"] = say("say-complaint")
-    if off_by is not None and offset is not None:
-        reader.errors["teeth_off"] = say("degrees-or-teeth")
-    elif off_by is not None and teeth is None:
-        reader.errors["crank_teeth"] = say("teeth-for-degrees")
-    elif off_by is not None and teeth is not None:
+    if off_by is not None and offset is not None and off_by * offset < 0:
+        reader.errors["teeth_off"] = say("degrees-and-teeth-apart")
+    elif off_by is not None and offset is None and teeth is not None:
         offset = off_by * 360 / teeth
     if reader.errors:
         return Filled(None, reader.errors)
-    return Filled(Reported(complaint[:500], by, offset, teeth, drive, held, claim_teeth, claim_deg))
+    return Filled(Reported(complaint, by, offset, teeth, drive, held, claim_teeth, claim_deg, off_by))
 
 
 def _signed_teeth(text: str) -> int:
@@ -80,7 +96,7 @@ FORM = Form(
                 Ask("complaint", "Complaint", "such as: no power, a code for cam timing", free=True),
                 Ask("by_what", "Told by", options=tuple(BY.items())),
                 Ask("offset", "Deviation, crank deg", "late +, early −", free=True),
-                Ask("teeth_off", "Or marks off by, teeth", "late +, early −", free=True),
+                Ask("teeth_off", "Marks off by, teeth", "late +, early −", free=True),
                 Ask("crank_teeth", "Crank gear's teeth"),
                 Ask("drive_kind", "Driven by", options=tuple(DRIVES.items())),
                 Ask("held", "Gear held by", options=tuple(HELD.items())),

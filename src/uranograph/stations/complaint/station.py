@@ -12,13 +12,15 @@ from uranograph.bench.slots import Slot
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import format_angle, parse_angle
 from uranograph.core.verdict import judge
-from uranograph.stations.complaint.causes import CAUSES, Cause, weighed
+from uranograph.stations.complaint.causes import CAUSES, Cause, teeth_it_takes, weighed
 from uranograph.stations.complaint.reported import FORM, FURTHEST_DEG, Reported, reported
 from uranograph.stations.complaint.words import FOUND, say
 from uranograph.stations.degree.rules import rules_of
 
 KEY = "wrong"
-LOOKS = Slot[str](KEY, ("marks", "witness", "key", "slack", "part", "sensor", "teeth", "found"), ("seen",))
+LOOKS = Slot[str](
+    KEY, ("pair", "marks", "witness", "key", "slack", "part", "sensor", "teeth", "found", "cured"), ("seen",)
+)
 AGAIN = Slot(KEY, ("again",), ("deg",), lambda reading: parse_angle(reading.text))
 CAUTIONS = (
     "Running engine, hot coolant, moving belts: read live values hands off. Then ignition and fuel off, battery disconnected.",
@@ -31,6 +33,14 @@ REPORT_DOUBT_DEG = 0.5
 def questions(report: Reported) -> tuple[Check, ...]:
     """What is looked at, that which tells most apart first."""
     asked = [
+        Check(
+            "pair",
+            say("pair-against-each-other"),
+            say("do-marks-meet"),
+            (("on", "they meet"), ("off", "they do not meet"), ("unseen", "cannot see"), checks.NONE),
+            good=("on", "off", "na"),
+            hint=say("parts-slip-from-jump"),
+        ),
         Check(
             "marks",
             say("marks-at-own-top"),
@@ -52,7 +62,7 @@ def questions(report: Reported) -> tuple[Check, ...]:
         yes_or_no("sensor", say("sensor-and-ring"), say("is-sensor-sound")),
     ]
     if report.drive != "gears":
-        asked.insert(3, yes_or_no("slack", say("slack-in-drive"), say("more-slack-than-allowed")))
+        asked.insert(4, yes_or_no("slack", say("slack-in-drive"), say("more-slack-than-allowed")))
     return tuple(_either(check) for check in asked)
 
 
@@ -73,6 +83,39 @@ def found_check(report: Reported) -> Check:
         tuple(kind for kind, _ in options),
         hint=say("say-in-a-note"),
     )
+
+
+def cured_check() -> Check:
+    """The question whether the repair cured it, by eye."""
+    options = (("on", "they do"), ("off", "they do not"), ("unseen", "cannot see"))
+    return Check(
+        "cured", say("seen-again"), say("look-again-cured"), options, ("on",), ("off",), say("or-measure-again")
+    )
+
+
+# Answers that are kept under short names, in words.
+ANSWER_WORDS = {
+    "pair:on": "they meet",
+    "pair:off": "they do not meet",
+    "marks:on": "on",
+    "marks:whole": "off by whole teeth",
+    "marks:part": "off by part of a tooth",
+    "cured:on": "they do",
+    "cured:off": "they do not",
+    **{f"found:{kind}": words for kind, words in CAUSES.items()},
+    "found:other": "something else",
+}
+# What a repair is, in the log: an act of any of these, after the cause was found.
+REPAIRS = ("phase", "mesh", "gear", "parts", "shaft", "sprockets", "shims", "lash")
+NO_REPAIR = ("claim",)
+
+
+def repaired(job: Job) -> Reading | None:
+    """The newest act since the cause was found; None where nothing was said to be done."""
+    found = job.standing(KEY, "found")
+    acts = [act for thing in REPAIRS for act in job.acts(thing)]
+    since = [act for act in acts if found and act.seq > found[-1].seq]
+    return max(since, key=lambda act: act.seq) if since else None
 
 
 @kept
@@ -102,9 +145,19 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     found = job.standing(KEY, "found")
     view = query.get("method", "")
     check = checks.next_of(answers(job), query.get("item", ""))
-    if view == "again" or (view != "found" and check is None and found):
-        if AGAIN.taken(job) and view != "again":
+    ready = bool(found) and (repaired(job) is not None or found[-1].text in NO_REPAIR)
+    if query.get("item") == "cured" or (view not in ("found", "again") and check is None and ready):
+        if _looked_again(job) or (_measured_again(job) and not query.get("item")):
             return None
+        if report.offset_deg is None or query.get("item") == "cured":
+            return checks.prompt_of(job, KEY, cured_check(), method="again")
+    if view == "again" or (view != "found" and check is None and found):
+        if _measured_again(job) and view != "again":
+            return None
+        if not ready and view != "again":
+            return None
+        if report.offset_deg is None and not query.get("degrees"):
+            return checks.prompt_of(job, KEY, cured_check(), method="again")
         return Prompt(
             slot=AGAIN.next(job, "again"),
             label=say("deviation-again"),
@@ -116,6 +169,23 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     if view == "found" or check is None:
         return checks.prompt_of(job, KEY, found_check(report), method="found")
     return checks.prompt_of(job, KEY, check, method="looks")
+
+
+def _measured_again(job: Job) -> list[float]:
+    """Deviations measured since the repair, crank degrees late."""
+    return [AGAIN.value(reading) for reading in AGAIN.taken(job) if reading.seq > _since(job)]
+
+
+def _looked_again(job: Job) -> str:
+    """What was seen since the repair; empty where nobody looked."""
+    seen = [reading.text for reading in job.standing(KEY, "cured") if reading.seq > _since(job)]
+    return seen[-1] if seen else ""
+
+
+def _since(job: Job) -> int:
+    """When the repair was made, or the cause found where nothing is to be repaired."""
+    done, found = repaired(job), job.standing(KEY, "found")
+    return done.seq if done is not None else found[-1].seq if found else 0
 
 
 def accept(job: Job, entry: Entry) -> None:
@@ -133,7 +203,7 @@ def accept(job: Job, entry: Entry) -> None:
         if abs(parse_angle(entry.text)) > FURTHEST_DEG:
             raise Impossible("text", "more-than-a-turn-off", typed=entry.text)
         return
-    checks.accept((*questions(report), found_check(report)), entry)
+    checks.accept((*questions(report), found_check(report), cured_check()), entry)
 
 
 def describe(reading: Reading) -> str:
@@ -142,8 +212,10 @@ def describe(reading: Reading) -> str:
     if kind == "again":
         return say("deviation-again")
     if kind == "found":
-        return f"{say('found-to-be')}: {CAUSES.get(reading.text, 'something else')}"
+        return say("found-to-be")
     return {
+        "pair": say("pair-against-each-other"),
+        "cured": say("seen-again"),
         "marks": say("marks-at-own-top"),
         "witness": say("witness-point"),
         "key": say("key-and-keyway"),
@@ -172,18 +244,8 @@ def find(job: Job) -> Finding:
         columns=("", "for", "against", ""),
         notes=_notes(job, report),
     )
-    found = job.standing(KEY, "found")
-    if found:
-        cause = CAUSES.get(found[-1].text, "something else")
-        again = AGAIN.values(job)
-        if not again:
-            return base.judged(Verdict.OPEN, FOUND, "found", cause=cause)
-        within = judge(again[-1], REPORT_DOUBT_DEG, -rules_of(job).tolerance_deg, rules_of(job).tolerance_deg)
-        code = {Verdict.IN: "cured", Verdict.OUT: "not-cured"}.get(within, "hardly-cured")
-        before = format_angle(abs(offset)) if offset is not None else ""
-        way = "" if offset is None else "late" if offset > 0 else "early"
-        was = f"{before} {way}".strip() or say("what-was-reported")
-        return base.judged(within, FOUND, code, cause=cause, again_deg=abs(again[-1]), before=was)
+    if job.standing(KEY, "found"):
+        return _after_it_was_found(job, report, base)
     likely = [cause for cause in causes(job) if cause.weight > 0]
     looked = sum(answer.reading is not None for answer in answers(job))
     if not likely:
@@ -195,14 +257,38 @@ def find(job: Job) -> Finding:
     )
 
 
+def _after_it_was_found(job: Job, report: Reported, base: Finding) -> Finding:
+    """Whether what was found is repaired, and cured: by what is measured, or by what is seen."""
+    text = job.standing(KEY, "found")[-1].text
+    cause, done = CAUSES.get(text, "something else"), repaired(job)
+    if done is None and text not in NO_REPAIR:
+        return base.judged(Verdict.OPEN, FOUND, "found", cause=cause)
+    what = say("done-nothing-to-repair") if done is None else said(done.slot, done.text, done.note)
+    again, seen = _measured_again(job), _looked_again(job)
+    if again:
+        within = judge(again[-1], REPORT_DOUBT_DEG, -rules_of(job).tolerance_deg, rules_of(job).tolerance_deg)
+        code = {Verdict.IN: "cured", Verdict.OUT: "not-cured"}.get(within, "hardly-cured")
+        offset = report.offset_deg
+        before = format_angle(abs(offset)) if offset is not None else ""
+        way = "" if offset is None else "late" if offset > 0 else "early"
+        was = f"{before} {way}".strip() or say("what-was-reported")
+        return base.judged(within, FOUND, code, cause=cause, again_deg=abs(again[-1]), before=was)
+    if seen:
+        verdict = {"on": Verdict.IN, "off": Verdict.OUT}.get(seen, Verdict.UNSURE)
+        code = {"on": "cured-as-seen", "off": "not-cured-as-seen"}.get(seen, "cannot-see-cure")
+        return base.judged(verdict, FOUND, code, cause=cause, done=what, seen=dict(cured_check().options)[seen])
+    return base.judged(Verdict.OPEN, FOUND, "repaired", cause=cause, done=what)
+
+
 def _rows(job: Job) -> tuple[Row, ...]:
     return tuple(Row(cause.words, "; ".join(cause.speaks_for), "; ".join(cause.against)) for cause in causes(job))
 
 
 def _notes(job: Job, report: Reported) -> tuple[str, ...]:
     sentences = [say("complaint-as-told", complaint=report.complaint)]
+    sentences += [say("claim-takes-teeth", teeth=teeth) for teeth in teeth_it_takes(report)]
     first = min((reading.seq for reading in job.standing(KEY)), default=0)
-    done = [act for thing in ("phase", "mesh", "gear") for act in job.acts(thing) if first and act.seq > first]
+    done = [act for thing in REPAIRS for act in job.acts(thing) if first and act.seq > first]
     for act in dict.fromkeys(sorted(done, key=lambda each: each.seq)):
         sentences.append(say("was-done", what=said(act.slot, act.text, act.note), by=act.by))
     return tuple(sentences)

@@ -7,13 +7,13 @@ from uranograph.core.quantities import format_angle
 
 
 @lru_cache(maxsize=64)
-def slip_figure(offset_deg: float, per_tooth_deg: float, tolerance_deg: float, title: str) -> Figure:
+def slip_figure(offset_deg: float | None, per_tooth_deg: float, tolerance_deg: float, title: str) -> Figure:
     """Draw a deviation between the places that whole teeth could put it, 742 by 330.
 
     Parameters
     ----------
     offset_deg, per_tooth_deg, tolerance_deg
-        The deviation, one tooth, and how near counts, crank degrees.
+        The deviation, None where none is reported; one tooth, and how near counts, crank degrees.
     title
         Stands at the upper left.
     """
@@ -21,10 +21,11 @@ def slip_figure(offset_deg: float, per_tooth_deg: float, tolerance_deg: float, t
     pen.text((22, 42), title, "title", "start")
     pen.star((29, 64), 7, "hollow")
     pen.text((42, 68), "where whole teeth would put it", "small", "start")
-    pen.star((29, 84), 7, "solid")
-    pen.text((42, 88), "reported", "small", "start")
+    if offset_deg is not None:
+        pen.star((29, 84), 7, "solid")
+        pen.text((42, 88), "reported", "small", "start")
     middle, half, y = 371.0, 310.0, 200.0
-    most = max(2, int(abs(offset_deg) / per_tooth_deg) + 2)
+    most = max(2, int(abs(offset_deg or 0.0) / per_tooth_deg) + 2)
     scale = half / (most * per_tooth_deg)
     pen.line((middle - half - 12, y), (middle + half + 12, y), "ink")
     every = max(1, most // 8)
@@ -38,6 +39,8 @@ def slip_figure(offset_deg: float, per_tooth_deg: float, tolerance_deg: float, t
             pen.text((x, y + 34), format_angle(abs(k * per_tooth_deg)), "small")
     for side, words in ((-1, "early"), (1, "late")):
         pen.text((middle + side * half, y + 56), f"teeth, deg {words}", "small", "start" if side < 0 else "end")
+    if offset_deg is None:
+        return pen.figure(742, 280, f"{title}: one tooth is {format_angle(per_tooth_deg)} degrees.", "slip")
     x = middle + max(-half - 8, min(half + 8, offset_deg * scale))
     pen.star((x, y - 13), 12, "solid")
     pen.text((x, y - 42), f"{format_angle(abs(offset_deg))} {'late' if offset_deg > 0 else 'early'}", "gap")

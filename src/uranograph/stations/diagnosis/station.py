@@ -71,7 +71,8 @@ def _told(offset: float, found: Slip) -> tuple[str, str, tuple[str, ...]]:
         words = "One tooth" if teeth == 1 else f"{teeth} teeth"
         title = f"{words} {way}"
         left = format_angle(abs(found.residual_deg))
-        sentence = say("deg-deg-over-marks", shown=shown, way=way, words=words.lower(), per=per, left=left)
+        over = "over" if found.residual_deg * offset > 0 else "short"
+        sentence = say("deg-deg-over-marks", shown=shown, way=way, words=words.lower(), per=per, left=left, over=over)
         why = (
             say("marks-tensioner-before-gear"),
             say("teeth-jumped-worn-all"),

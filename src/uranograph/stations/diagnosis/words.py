@@ -10,7 +10,7 @@ SAID = {
     "chain-worn-long-retards": "A chain worn long retards the cam; measure its length over many links.",
     "deg-within-report-tell": "{shown} deg is within what such a report can tell.",
     "deg-deg-over-marks": (
-        "{shown} deg {way} is {words} of {per} deg, {left} over: the marks were missed, or it jumped."
+        "{shown} deg {way} is {words} of {per} deg, {left} {over}: the marks were missed, or it jumped."
     ),
     "marks-tensioner-before-gear": "Look at the marks and at the tensioner before the gear is moved back.",
     "teeth-jumped-worn-all": "Teeth that jumped are worn: look at all of them.",

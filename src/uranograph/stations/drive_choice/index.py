@@ -20,6 +20,10 @@ STATION = Station(
     after=("runout",),
     prompt=drive_choice.prompt,
     accept=drive_choice.accept,
+    answer_words={
+        **{f"chosen:{key}": words for key, words in drive_choice.DRIVES.items()},
+        **dict(drive_choice.MEASURED),
+    },
     describe=drive_choice.describe,
     figure=figure,
     shown=lambda job, look: {

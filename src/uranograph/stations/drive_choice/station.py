@@ -30,7 +30,8 @@ TRAP = (
     "Smaller gears on a shaft that runs out bring the mean backlash right, never the swing: it whines and wears all "
     "the same."
 )
-MEASURED = (("yes", "yes"), ("no", "not yet"), ("na", "not needed"))
+# Not needed is no answer to whether there is any.
+MEASURED = (("yes", "yes"), ("no", "not yet"), ("na", "not needed"), ("none", "there is none"))
 
 
 @dataclass(frozen=True)
@@ -101,7 +102,7 @@ CHECKS = (
         "The cam's seat read as well",
         "Was the cam's own seat read as well?",
         MEASURED,
-        ("yes", "na"),
+        ("yes", "na", "none"),
         (),
         "Both shafts swing the backlash.",
     ),
@@ -110,7 +111,7 @@ CHECKS = (
         "Journals measured",
         "Are the journals measured for size and wear?",
         MEASURED,
-        ("yes", "na"),
+        ("yes", "na", "none"),
         (),
         "An out-of-round journal reads as runout twice a turn; truing does not cure it.",
     ),
@@ -119,7 +120,7 @@ CHECKS = (
         "Center distance measured",
         "Is the center distance measured?",
         MEASURED,
-        ("yes", "na"),
+        ("yes", "na", "none"),
         (),
         "A bored case may have brought crank and cam together.",
     ),

@@ -22,6 +22,7 @@ STATION = Station(
     acts=("shims-changed", "cheek-sanded", "parts-fitted", "parts-removed"),
     prompt=end_play.prompt,
     accept=end_play.accept,
+    answer_words=dict(end_play.FITTED),
     describe=end_play.describe,
     views=end_play.views,
     figure=figure,

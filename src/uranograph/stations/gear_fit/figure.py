@@ -35,4 +35,4 @@ def figure(job: Job, look: Look) -> Figure:
             tuple(stage.words(fit.bolts.unit) for stage in fit.bolts.stages),
             "Bolts",
         )
-    return stack_figure(tuple((answer.check.kind, answer.state) for answer in gear_fit.answers(job)), title)
+    return stack_figure(tuple((answer.check.kind, answer.shown) for answer in gear_fit.answers(job)), title)

@@ -8,6 +8,7 @@ from uranograph.bench.station import Look, Station
 from uranograph.stations.gear_fit import station as gear_fit
 from uranograph.stations.gear_fit.figure import figure
 from uranograph.stations.gear_fit.help import HELP
+from uranograph.stations.gear_fit.temperatures import KEY, TEMPERATURE
 from uranograph.stations.gear_fit.words import REFUSALS
 
 
@@ -16,7 +17,7 @@ def _shown(job: Job, look: Look) -> Mapping[str, Any]:
 
 
 STATION = Station(
-    key=gear_fit.KEY,
+    key=KEY,
     refusals=REFUSALS,
     title="Cam gear installation",
     group="Fit",
@@ -25,7 +26,7 @@ STATION = Station(
     docs="Heat fit",
     calculations=("heat-fit", "cooling"),
     setup=gear_fit.SETUP,
-    slots=(gear_fit.ANSWER, gear_fit.TEMPERATURE, gear_fit.STAGE),
+    slots=(gear_fit.ANSWER, TEMPERATURE, gear_fit.STAGE),
     acts=("gear-exchanged", "parts-fitted", "parts-removed"),
     acts_on="cam",
     after=("choice", "end-play"),

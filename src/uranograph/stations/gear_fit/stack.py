@@ -23,7 +23,8 @@ def stack_figure(states: tuple[tuple[str, str], ...], title: str) -> Figure:
     Parameters
     ----------
     states
-        Kind of check and its state: `in`, `out`, `unsure` or `not-begun`; those that belong to no part are left out.
+        Kind of check and its state: `in`, `out`, `unsure`, `not-begun`, or `skipped` where there is none; those that belong to
+        no part are left out.
     title
         Stands at the upper left.
     """
@@ -40,8 +41,10 @@ def stack_figure(states: tuple[tuple[str, str], ...], title: str) -> Figure:
         x, below = PLACES[kind], 498 + 46 * (n % 2)
         draw(pen, x)
         state = seen.get(kind, "none")
-        if state == "none":
+        if state in ("none", "skipped"):
             pen.text((x, below), NAMES[kind], "small")
+            if state == "skipped":
+                pen.text((x, below + 20), "there is none", "small")
             continue
         pen.star((x, 462), 10, {"in": "dark", "out": "solid", "unsure": "solid"}.get(state, "hollow"))
         pen.text((x, below), NAMES[kind], "gear-name" if state == "in" else "small")

@@ -22,11 +22,12 @@ from uranograph.core.torque import Bolts, Stage
 from uranograph.stations.card.station import card_of
 from uranograph.stations.degree import banks as degree
 from uranograph.stations.degree.target import Aim, target_of
+from uranograph.stations.gear_fit import temperatures
+from uranograph.stations.gear_fit.temperatures import GEAR, KEY, SHAFT, TEMPERATURE, Heat, Heated, bears
 from uranograph.stations.gear_fit.words import FOUND, say
 from uranograph.stations.gear_train import station as train
 from uranograph.stations.gear_train.station import HELD
 
-KEY = "gear-fit"
 ANSWER = Slot[str](
     KEY,
     (
@@ -56,7 +57,6 @@ ANSWER = Slot[str](
     ("seen",),
     rests_on=("gear",),
 )
-TEMPERATURE = Slot[str](KEY, ("temperature",), ("measured",), rests_on=("gear",))
 STAGE = Slot[str](KEY, ("torque-#-#",), ("pulled",), rests_on=("gear",))
 CAUTIONS = (
     "Never hammer a shaft against its thrust parts. Until the position is proved bolts are only snug, threads dry.",
@@ -71,14 +71,17 @@ LEAST_CHILLED_C = 0.0
 
 
 def cautions_of(fit: "Fit") -> tuple[str, ...]:
-    """What bites with this fit."""
+    """What bites with this fit, whichever way its heat is stated."""
     phrase = list(CAUTIONS)
-    if fit.heat is not None:
+    materials = (
+        {fit.heat.material, fit.heat.shaft_material} if fit.heat else {fit.heated.material} if fit.heated else set()
+    )
+    if materials:
         phrase.append(HOT)
-        if "magnesium" in (fit.heat.material, fit.heat.shaft_material):
-            phrase.append(MAGNESIUM)
-        if fit.heat.given.shaft_c is not None and fit.heat.given.shaft_c < LEAST_CHILLED_C:
-            phrase.append(CHILLED)
+    if "magnesium" in materials:
+        phrase.append(MAGNESIUM)
+    if fit.heat is not None and fit.heat.given.shaft_c is not None and fit.heat.given.shaft_c < LEAST_CHILLED_C:
+        phrase.append(CHILLED)
     return tuple(phrase)
 
 
@@ -86,32 +89,6 @@ RUNNING_C = 90.0
 # A gear is never this hot, and an estimate of how it cools would mean nothing.
 HOTTEST_C = 1000.0
 LOCKERS = (("", "none called for"), ("medium", "medium strength"), ("high", "high strength"))
-
-
-@dataclass(frozen=True)
-class Heat:
-    """A gear to be heated: the fit, what it is of, and its width in mm."""
-
-    given: HeatGiven
-    material: str
-    shaft_material: str
-    width_mm: float | None
-
-
-@dataclass(frozen=True)
-class Heated:
-    """A gear whose interference nobody knows, heated to a temperature, C."""
-
-    bore_mm: float
-    gear_c: float
-    slip_mm: float
-    gear_alpha: float
-    ambient_c: float
-
-    @property
-    def allows_mm(self) -> float:
-        """The greatest interference that it slips over at that temperature, mm."""
-        return self.gear_alpha * self.bore_mm * (self.gear_c - self.ambient_c) - self.slip_mm
 
 
 @dataclass(frozen=True)
@@ -154,12 +131,14 @@ def _heated(reader: FormReader, unit: LengthUnit) -> Heated | None:
     bore = reader.take("bore", above_nothing(unit), say("bore-needed-for-heat"))
     slip, ambient = reader.take("slip", length(unit)), reader.take("ambient_c", celsius)
     alpha = reader.take("gear_material", expansion) or MATERIALS["steel"].alpha
+    material, limit = reader.text("gear_material").lower() or "steel", reader.take("limit_c", celsius)
     if bore is None:
         return None
     if alpha <= 0:
         reader.errors["gear_material"] = say("gear-not-grow-not")
         return None
-    found = Heated(bore, gear_c, 0.03 if slip is None else slip, alpha, 20.0 if ambient is None else ambient)
+    slip_mm, shop_c = 0.03 if slip is None else slip, 20.0 if ambient is None else ambient
+    found = Heated(bore, gear_c, slip_mm, alpha, shop_c, material, bears(material, limit))
     if found.allows_mm <= 0:
         reader.errors["heated_c"] = say("heated-allows-nothing", typed=reader.text("heated_c"))
     return found
@@ -194,7 +173,7 @@ def _heat(reader: FormReader, unit: LengthUnit) -> Heat | None:
         ambient_c=20.0 if ambient is None else ambient,
         shaft_c=shaft,
         shaft_alpha=shaft_alpha or MATERIALS["steel"].alpha,
-        limit_c=(MATERIALS[material].bears_c if material in MATERIALS else None) if limit is None else limit,
+        limit_c=bears(material, limit),
         running_c=RUNNING_C if running is None else running,
     )
     return Heat(given, material, reader.text("shaft_material").lower() or "steel", width)
@@ -433,7 +412,8 @@ def heated(job: Job) -> Hot | None:
     fit = heat_fit(heat.given)
     grips = heat_fit(heat.given.model_copy(update={"slip_clearance_mm": 0.0})).gear_c
     estimate = None
-    if heat.width_mm is not None and heat.given.ambient_c < grips < fit.gear_c < HOTTEST_C:
+    # Beside a chilled shaft it grips by their difference, which closes from both sides.
+    if heat.width_mm is not None and not heat.chilled and heat.given.ambient_c < grips < fit.gear_c < HOTTEST_C:
         estimate = cooling(
             CoolingGiven(
                 gear_c=fit.gear_c,
@@ -551,26 +531,22 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
         return _pull_prompt(job)
     if view == "heat" and not query.get("item"):
         cold = next((a.check for a in found if a.check.kind in ("rehearsed", "paint") and a.reading is None), None)
-        return checks.prompt_of(job, KEY, cold, method=view) if cold else _temperature_prompt(job)
+        if cold:
+            return checks.prompt_of(job, KEY, cold, method=view)
+        return temperatures.prompt(job, temperatures.wanted(job, setup(job).heat, setup(job).heated) or GEAR)
+    if query.get("item", "") in TEMPERATURE.kinds:
+        return temperatures.prompt(job, query["item"])
     check = checks.next_of(found, query.get("item", ""))
+    hot = temperatures.wanted(job, setup(job).heat, setup(job).heated)
+    if hot and not query.get("item") and (check is None or _goes_on_hot(check)):
+        return temperatures.prompt(job, hot)
     return checks.prompt_of(job, KEY, check, method=view) if check else None
 
 
-def _temperature_prompt(job: Job) -> Prompt:
-    return Prompt(
-        slot=TEMPERATURE.next(job, "temperature"),
-        label="Gear measured at",
-        instruction=say("measure-gear-now"),
-        hint=say("aim-thermometer-patch-matt"),
-        unit="°C",
-        extra={"method": "heat"},
-    )
-
-
-def measured_c(job: Job) -> Reading | None:
-    """The newest temperature measured of the gear."""
-    read = TEMPERATURE.taken(job)
-    return read[-1] if read else None
+def _goes_on_hot(check: Check) -> bool:
+    """Whether something is looked at only once the gear is on: its temperature comes before."""
+    kinds = [each.kind for each in LOOKS]
+    return kinds.index(check.kind.removeprefix(ON_CRANK)) > kinds.index("paint")
 
 
 @dataclass(frozen=True)
@@ -586,13 +562,14 @@ class Grip:
 
 def grip(job: Job) -> Grip | None:
     """What a measured temperature means: room left on the shaft, and for how long; None before one is measured."""
-    reading, hot, fit = measured_c(job), heated(job), setup(job)
-    if reading is None or hot is None or fit.heat is None:
+    reading, gear_c, hot, fit = temperatures.newest(job, GEAR), temperatures.measured_c(job), heated(job), setup(job)
+    if reading is None or gear_c is None or hot is None or fit.heat is None:
         return None
-    given, gear_c = fit.heat.given, celsius(reading.text)
-    room = given.gear_alpha * given.bore_mm * (gear_c - hot.grips_c)
+    given, cold = fit.heat.given, temperatures.shaft_c(job, fit.heat)
+    room = fit.heat.room_mm(gear_c, cold)
+    grips = cold + fit.heat.difference_c(cold)
     loose = None
-    if fit.heat.width_mm is not None and given.ambient_c < hot.grips_c < gear_c:
+    if fit.heat.width_mm is not None and not fit.heat.chilled and given.ambient_c < hot.grips_c < gear_c:
         loose = cooling(
             CoolingGiven(
                 gear_c=gear_c,
@@ -602,7 +579,7 @@ def grip(job: Job) -> Grip | None:
                 heat_j_per_cm3_k=MATERIALS.get(fit.heat.material, MATERIALS["steel"]).heat_j_per_cm3_k,
             )
         ).loose_s
-    return Grip(gear_c, hot.grips_c, room, loose, reading)
+    return Grip(gear_c, grips, room, loose, reading)
 
 
 def _pull_prompt(job: Job) -> Prompt:
@@ -641,7 +618,8 @@ def accept(job: Job, entry: Entry) -> None:
     """
     kind, _, place = entry.spot
     if place == "measured":
-        celsius(entry.text)
+        if entry.text != temperatures.NOT_MEASURED:
+            celsius(entry.text)
         return
     if place != "pulled":
         checks.accept(checks_of(job), entry)
@@ -664,7 +642,7 @@ def describe(reading: Reading) -> str:
     """Say what was looked at, measured or pulled."""
     kind, _, place = reading.spot
     if place == "measured":
-        return say("gear-s-temperature")
+        return say("gear-s-temperature") if kind == GEAR else say("shaft-s-temperature")
     if kind.startswith(ON_CRANK):
         return f"crank gear, {next(c.label for c in LOOKS if c.kind == kind.removeprefix(ON_CRANK)).lower()}"
     if place == "pulled":
@@ -703,6 +681,9 @@ def find(job: Job) -> Finding:
         return judged(Verdict.OUT, "too-hot", gear_c=hot.fit.gear_c, limit_c=given.limit_c, material=fit.heat.material)
     if hot is not None and fit.heat is not None and _none_left_hot(hot) and not _held_otherwise(job):
         return judged(Verdict.OUT, "loose-when-hot", running_c=fit.heat.given.running_c)
+    warm = temperatures.judged(job, fit.heat, fit.heated)
+    if warm is not None and warm.verdict is Verdict.OUT:
+        return judged(Verdict.OUT, warm.code, **warm.values)
     bad = next((answer for answer in found if answer.state == "out"), None)
     if bad is not None:
         return judged(Verdict.OUT, "seen-wrong", check=bad.check.label, answer=bad.words, hint=bad.check.hint)
@@ -713,16 +694,24 @@ def find(job: Job) -> Finding:
     unseen = next((answer for answer in found if answer.state == "unsure"), None)
     if unseen is not None:
         return judged(Verdict.UNSURE, "not-seen", check=unseen.check.label, answer=unseen.words)
+    if warm is not None:
+        return judged(Verdict.UNSURE, warm.code, **warm.values)
+    still = temperatures.wanted(job, fit.heat, fit.heated)
+    following = next((answer.check for answer in found if answer.reading is None), None)
+    if still and (following is None or _goes_on_hot(following)):
+        label = say("gear-s-temperature") if still == GEAR else say("shaft-s-temperature")
+        return judged(Verdict.OPEN, "to-be-measured", what=label)
     if pulled and looked == len(found) and not proved(job):
         return judged(Verdict.OPEN, "snug-until-proved")
     if looked < len(found):
-        following = next(answer.check.label for answer in found if answer.reading is None)
+        assert following is not None
         code = "looking-and-pulling" if pulled else "looking"
-        return judged(
-            Verdict.OPEN, code, looked=looked, checks=len(found), done=done, pulls=len(pulled), following=following
-        )
+        counted = {"looked": looked, "checks": len(found), "done": done, "pulls": len(pulled)}
+        return judged(Verdict.OPEN, code, **counted, following=following.label)
     if done < len(pulled):
         return judged(Verdict.OPEN, "pulling", looked=looked, checks=len(found), done=done, pulls=len(pulled))
+    if checks.nothing_there(found) and not pulled and not temperatures.newest(job, GEAR):
+        return judged(Verdict.SKIPPED, "nothing-there")
     return judged(Verdict.IN, "on-and-pulled" if pulled else "on")
 
 
@@ -749,14 +738,23 @@ def _rows(job: Job) -> tuple[Row, ...]:
             left = format_fine(hot.fit.interference_running_mm, job.unit).replace("-", "−")
             rows.append(Row(f"Interference left at {fit.heat.given.running_c:.0f} °C", left))
         rows.append(Row("Gear at", fahrenheit(hot.fit.gear_c)))
-        rows.append(Row("Grips again at", fahrenheit(hot.grips_c)))
+        if fit.heat.chilled:
+            apart = fit.heat.difference_c(temperatures.shaft_c(job, fit.heat))
+            rows.append(Row("Grips when gear less shaft is under", say("degrees-apart", apart_c=apart)))
+        else:
+            rows.append(Row("Grips again at", fahrenheit(hot.grips_c)))
         if fit.heat.given.limit_c is not None:
             rows.append(Row("It bears", fahrenheit(fit.heat.given.limit_c)))
     if fit.heated is not None:
         rows.append(Row("Heated to", fahrenheit(fit.heated.gear_c)))
         rows.append(Row("Slips over an interference of up to", format_fine(fit.heated.allows_mm, job.unit)))
+        if fit.heated.limit_c is not None:
+            rows.append(Row("It bears", fahrenheit(fit.heated.limit_c)))
+    for label, kind in (("Measured", GEAR), ("Shaft measured", SHAFT)):
+        if (shown := temperatures.newest(job, kind)) is not None:
+            read = temperatures.measured_c(job, kind)
+            rows.append(Row(label, "", shown.text if read is None else fahrenheit(read)))
     if (gripped := grip(job)) is not None:
-        rows.append(Row("Measured", "", fahrenheit(gripped.gear_c)))
         rows.append(Row("Room on the shaft then", "", format_fine(gripped.room_mm, job.unit).replace("-", "−")))
     return tuple(rows)
 
@@ -773,6 +771,10 @@ def _notes(job: Job) -> tuple[str, ...]:
             if gripped.room_mm > 0
             else say("grips-at-this", job.unit, room_mm=room, grips_c=grips)
         )
+    heat = setup(job).heat
+    if heat is not None and heat.chilled:
+        apart = heat.difference_c(temperatures.shaft_c(job, heat))
+        sentences.append(say("grips-by-difference", apart_c=apart))
     if _none_left_hot(hot) and _held_otherwise(job):
         sentences.append(say("running-hot-nothing-left"))
     if hot.cooling is not None:

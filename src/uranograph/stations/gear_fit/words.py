@@ -11,6 +11,38 @@ FOUND = {
         "Out: too hot for the gear",
         "Chill the shaft, or have the fit eased.",
     ),
+    "heated-past-limit": Said(
+        "The gear was measured at {gear_c:.0f} °C, and a {material} gear is taken to bear {limit_c:.0f}.",
+        "Out: hotter than the gear bears",
+        "Do not fit it: its temper or its resin may be spoiled. Ask its maker, or take another.",
+    ),
+    "heated-near-limit": Said(
+        "The gear was measured at {gear_c:.0f} °C, about what a {material} gear is taken to bear ({limit_c:.0f}).",
+        "Cannot tell: near what the gear bears",
+        "Measure it again with a contact probe, or let it cool a little.",
+    ),
+    "heated-too-cool": Said(
+        "The gear was measured at {gear_c:.0f} °C, and it grips under {needed_c:.0f}.",
+        "Out: too cool to go on",
+        "Heat it further and measure it again; do not drive it.",
+    ),
+    "heated-just-so": Said(
+        "The gear was measured at {gear_c:.0f} °C, about where it grips ({needed_c:.0f}).",
+        "Cannot tell: it may grip half way",
+        "Heat it further and measure it again.",
+    ),
+    "heated-short": Said(
+        "The gear was measured at {gear_c:.0f} °C, and {called_c:.0f} was called for.",
+        "Out: too cool",
+        "Heat it further and measure it again.",
+    ),
+    "heat-not-measured": Said(
+        "How hot the gear was is not known.",
+        "Cannot tell: not measured",
+        "Look for shaved metal and marks of heat; accept it with a reason, or fit it again and measure.",
+    ),
+    "to-be-measured": Said("To be measured: {what}.", next_step="Measure it before the gear goes on."),
+    "nothing-there": Said("There is none of what was asked about: nothing was judged.", "Nothing to judge", "Go on."),
     "loose-when-hot": Said(
         "Running at {running_c:.0f} °C nothing is left of the interference, and no key or bolt holds it.",
         "Out: loose when hot",
@@ -51,6 +83,15 @@ SAID = {
     "bore-needed-for-heat": "The bore is needed to say what that temperature allows.",
     "heated-allows-nothing": "At “{typed}” the gear has grown by less than the slip clearance: it goes over nothing.",
     "measure-gear-now": "Measure the gear as it comes out of the heat, and type it. Then put it on in one go.",
+    "gear-measured-at": "Gear measured at",
+    "shaft-measured-at": "Shaft measured at",
+    "measure-shaft-now": "Measure the shaft as it comes out of the cold, and type it.",
+    "none-where-not-measured": "Type none where it was not measured.",
+    "shaft-s-temperature": "shaft's temperature",
+    "degrees-apart": "{apart_c:.0f} °C apart",
+    "grips-by-difference": (
+        "It grips once the gear is less than {apart_c:.0f} °C hotter than the shaft: the one cools while the other warms, so be quick."
+    ),
     "gear-s-temperature": "gear's temperature",
     "slips-on-now": "It slips on with {room_mm} to spare, and grips again at {grips_c:.0f} °C.",
     "grips-at-this": "At this it is still {room_mm} too tight: it must be above {grips_c:.0f} °C. Heat it further, do not drive it.",
@@ -62,7 +103,7 @@ SAID = {
     "stage-pull-bolt": "Stage {stage} of {count}: pull bolt {bolt} to {both}.",
     "key-tried-hand": "key tried by hand",
     "key-seen-slot": "key seen in its slot",
-    "aim-thermometer-patch-matt": "Aim the thermometer at the patch of matt black paint.",
+    "aim-thermometer-patch-matt": "Aim the thermometer at the patch of matt black paint. Type none where it was not measured.",
     "running-hot-nothing-left": (
         "Running hot nothing is left of the interference: only what else holds the gear keeps its place."
     ),

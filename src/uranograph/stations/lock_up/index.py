@@ -27,6 +27,7 @@ STATION = Station(
     after=("degree", "turn-over"),
     prompt=lock_up.prompt,
     accept=lock_up.accept,
+    answer_words=dict(lock_up.HOW_TIGHT),
     describe=lock_up.describe,
     figure=figure,
     shown=_shown,

@@ -65,6 +65,7 @@ STATION = Station(
     prompt=marks.prompt,
     accept=marks.accept,
     note=marks.note,
+    answer_words=marks.ANSWER_WORDS,
     describe=marks.describe,
     views=marks.views,
     figure=figure,

@@ -49,7 +49,19 @@ VIEWS = {
     "blind-eye": "Blind, by eye",
 }
 SEEN = (("on", "on the mark"), ("early", "early"), ("late", "late"), ("hidden", "cannot see"), checks.NONE)
+PINNED = (("in", "pin is in"), ("out", "pin is out again"), ("none", "was never pinned"))
 YES_NO = (("yes", "yes"), ("no", "no"), ("hidden", "cannot see"), checks.NONE)
+# Answers that are kept under short names, in words.
+ANSWER_WORDS = {
+    **{f"pin-#:{answer}": words for answer, words in PINNED},
+    "mesh-#:on": "on the mark",
+    "paint:yes": "painted",
+    "paint:no": "plain enough as they are",
+    "back:yes": "as it says",
+    "back:no": "not so",
+    **dict(checks.AT),
+    **dict(record.OPTIONS),
+}
 MOST_TEETH = 99
 CAUTIONS = (
     "Ignition and fuel off, battery disconnected. Turn by hand; both hands clear of the gears. "
@@ -68,7 +80,7 @@ def checks_of(drive_train: DriveTrain) -> tuple[Check, ...]:
                     f"pin-{gear.n}",
                     f"Pin of “{gear.name}”",
                     say("pin-sprung-gear-before", name=gear.name),
-                    (("in", "pin is in"), ("out", say("pin")), ("none", "was never pinned")),
+                    PINNED,
                     good=("out",),
                     bad=("none",),
                     hint=say("pin-forgotten-gear-broken"),

@@ -111,7 +111,6 @@ SAID = {
         "Pin the sprung gear “{name}” before it comes off. Count the pin in; count it out at the end."
     ),
     "pin-forgotten-gear-broken": "A pin forgotten in the gear is a broken tooth.",
-    "pin": "pin is out again",
     "key": "Look {way}: is the key of “{name}” in it?",
     "taper-gear-tightened-beside": "On a taper a gear can be tightened beside its key and feel right.",
     "ring-key-plate-gear": (

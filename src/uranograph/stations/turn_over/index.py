@@ -19,6 +19,10 @@ STATION = Station(
     after=("degree",),
     prompt=turn_over.prompt,
     accept=turn_over.accept,
+    answer_words={
+        **dict(turn_over.TURNING.options),
+        **{f"what:{key}": words for key, words in turn_over.WHATS.options},
+    },
     describe=turn_over.describe,
     figure=figure,
     goes_on_with=(),
