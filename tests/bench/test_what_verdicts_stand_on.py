@@ -310,11 +310,47 @@ def test_where_there_is_none_of_anything_nothing_is_judged_and_the_sheet_says_so
         assert (found.verdict, found.code) == (Verdict.SKIPPED, "nothing-there")
         other = a_job(session, card=None, title="By eye")
         filled(session, other, "by-eye", **TWO_MARKS)
-        for kind in ("look-1", "look-2", "back"):
+        for kind in ("look-1", "look-2"):
             by_eye_look(session, other, kind, "na")
         for kind, answer in (("crank-at", "firing"), ("turned", "smooth")):
             job = by_eye_look(session, other, kind, answer)
     assert (eye.find(job).verdict, eye.find(job).code) == (Verdict.SKIPPED, "nothing-there")
+
+
+def test_there_is_none_everywhere_is_in_nowhere(shop: Shop) -> None:
+    """Every look that can be answered so is: of none of them a verdict follows."""
+    with shop.write() as session:
+        key = described(session, MARKED, card=None)
+        filled(session, key, "by-eye", **TWO_MARKS, d1_kind="magneto")
+        filled(session, key, "complaint", complaint="nothing in particular")
+        answered = set()
+        for station in ORDER.stations:
+            for _ in range(40):
+                prompt = station.prompt(jobs.load(session, key), {}) if station.prompt else None
+                offered = dict(prompt.options) if prompt else {}
+                answer = next((each for each in ("na", "firing", "smooth", "no") if each in offered), None)
+                if prompt is None or answer is None:
+                    break
+                answered |= {station.key} if answer == "na" else set()
+                take(session, key, station.key, [(prompt.slot, answer, None)])
+        findings = ORDER.overview(jobs.load(session, key))
+    assert answered >= {"wrong", "gear-fit", "by-eye", "marks", "lock-up", "choice"}
+    assert {name for name in answered if findings[name].state == "in"} == set()
+    assert {name for name in answered if findings[name].code == "nothing-there"} >= {
+        "gear-fit",
+        "by-eye",
+        "marks",
+        "lock-up",
+    }
+
+
+def test_what_there_is_none_of_is_not_asked_again_in_its_parts(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session, card=None)
+        before = {answer.check.kind for answer in gear_fit.answers(jobs.load(session, key))}
+        for kind in ("keytried", "plate"):
+            job = take(session, key, "gear-fit", [(f"{kind}.1.seen", "na", None)])
+    assert before - {answer.check.kind for answer in gear_fit.answers(job)} == {"key", "free"}
 
 
 def test_where_the_cam_stands_holds_through_what_does_not_touch_it(shop: Shop) -> None:

@@ -201,8 +201,16 @@ def answers(job: Job) -> tuple[Answer, ...]:
     if found.marks and job.standing(KEY, "lifters"):
         asked.append(_lifters(at))
     seen = {reading.spot.kind for reading in job.standing(KEY)}
+    if _no_marks_at_all(job, found):
+        asked = [check for check in asked if check.kind != "back"]
     asked += [check for mark in found.marks if (check := three_looks(mark)).kind in seen]
     return tuple(record.as_looked(job, _half_proved(at, checks.answers(job, KEY, asked))))
+
+
+def _no_marks_at_all(job: Job, found: Listed) -> bool:
+    """Whether of every mark that was listed there turned out to be none: none can be back after two turns."""
+    newest = {reading.spot.kind: reading.text for reading in job.standing(KEY) if reading.spot.place == checks.PLACE}
+    return bool(found.marks) and all(newest.get(f"look-{mark.n}") == NONE[0] for mark in found.marks)
 
 
 def crank_at(job: Job) -> str:

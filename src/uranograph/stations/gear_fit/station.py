@@ -343,6 +343,9 @@ ONLY_HELD_BY = {
     "pattern": ("", "bolts", "dowel"),
     "screw": ("screw",),
 }
+# Looks at a part of what another look asks about.
+PART_OF = {"keytried": "key", "plate": "free"}
+WHOLE_OF = {part: whole for whole, part in PART_OF.items()}
 # A gear of one piece with its shaft went on with it: what goes round it is left to look at.
 OF_ONE_PIECE = ("bearing", "ring", "plate", "free", "turns")
 
@@ -359,6 +362,8 @@ def checks_of(job: Job) -> tuple[Check, ...]:
     # A gear that is known to have no bolts has no bolt position, unless somebody looked for it all the same.
     bolted = fit.bolts is not None or held != "" or job.latest(KEY) is None
     wanted["pattern"] = bolted or bool(job.standing(KEY, "pattern"))
+    # Where there is no such part, nothing of it is asked.
+    wanted |= {part: False for whole, part in PART_OF.items() if _said_none(job, whole)}
     found = [check for check in LOOKS if wanted.get(check.kind, True) and _held_so(check.kind, held)]
     if fit.crank_too:
         on_crank = drive_train.crank.held if drive_train else ""
@@ -368,8 +373,15 @@ def checks_of(job: Job) -> tuple[Check, ...]:
             )
             for check in LOOKS
             if check.kind in OF_THE_CRANK and wanted.get(check.kind, True) and _held_so(check.kind, on_crank)
+            if not _said_none(job, f"{ON_CRANK}{WHOLE_OF.get(check.kind, '')}")
         ]
     return tuple(found)
+
+
+def _said_none(job: Job, kind: str) -> bool:
+    """Whether it was answered last that there is none of it."""
+    seen = job.standing(KEY, kind)
+    return bool(seen) and seen[-1].text == checks.NONE[0]
 
 
 def _held_so(kind: str, held: str) -> bool:
@@ -622,7 +634,9 @@ def accept(job: Job, entry: Entry) -> None:
             celsius(entry.text)
         return
     if place != "pulled":
-        checks.accept(checks_of(job), entry)
+        # What is not asked any more, because there is none of it, may be said all the same.
+        parts = [check for check in LOOKS if _said_none(job, WHOLE_OF.get(check.kind, ""))]
+        checks.accept((*checks_of(job), *parts), entry)
         return
     bolts = setup(job).bolts
     stage, bolt = (int(part) for part in kind.removeprefix("torque-").split("-"))

@@ -11,6 +11,7 @@ from uranograph.bench.checks import (
     Check,
     answers,
     next_of,
+    nothing_there,
     prompt_of,
     yes_or_no,
 )
@@ -234,5 +235,7 @@ def find(job: Job) -> Finding:
         return base.judged(Verdict.OPEN, FOUND, "turn-first")
     if again is False:
         return base.judged(Verdict.OPEN, FOUND, "prove-first")
+    if again is None and nothing_there(found):
+        return base.judged(Verdict.SKIPPED, FOUND, "nothing-there")
     phrase = say("and-proved") if again else ""
     return base.judged(Verdict.IN, FOUND, "closed", count=len(found), proved=phrase)

@@ -6,6 +6,11 @@ from uranograph.bench.finding import Said
 from uranograph.bench.words import tell
 
 FOUND = {
+    "nothing-there": Said(
+        "Nothing was loosened, pinned or driven by what was done here: nothing was judged.",
+        "Nothing to judge",
+        "Go on.",
+    ),
     "not-begun": Said(
         "What was loosened, moved, pinned or fitted dry on the way, each to be closed before the covers.",
         next_step="Answer for the first.",

@@ -198,6 +198,11 @@ def answers(job: Job) -> tuple[Answer, ...]:
     if drive_train is None:
         return ()
     asked = checks_of(drive_train)
+    newest = {reading.spot.kind: reading.text for reading in job.standing(KEY) if reading.spot.place == checks.PLACE}
+    meshes = [f"mesh-{contact.n}" for contact in drive_train.marked]
+    if meshes and all(newest.get(kind) == checks.NONE[0] for kind in meshes):
+        # Where there are no marks, none can be back after two turns.
+        asked = tuple(check for check in asked if check.kind != "back")
     if split.measured(job):
         asked += proofs()
     return tuple(record.as_looked(job, checks.answers(job, KEY, asked)))
