@@ -27,6 +27,7 @@ from uranograph.stations.end_play import station as end_play
 from uranograph.stations.gear_fit import station as gear_fit
 from uranograph.stations.lock_up import station as lock_up
 from uranograph.stations.marks import station as marks
+from uranograph.stations.setting import station as setting
 from uranograph.stations.turn_over import station as turn_over
 
 
@@ -475,3 +476,74 @@ def test_the_cautions_of_heat_stand_there_whichever_way_it_is_stated(shop: Shop,
         job = filled(session, key, "gear-fit", **{**typed, "gear_material": "magnesium"})
     assert {gear_fit.HOT, gear_fit.MAGNESIUM} <= set(gear_fit.find(job).cautions)
     assert "fumes" in gear_fit.HOT
+
+
+# Plays ----------------------------------------------------------------------------------------------------------------------
+
+PLAY = {"crank_min": "0.10", "crank_max": "0.20", "crank_way": "dial", "dial_division": "0.01"}
+
+
+def play_read(session: Session, key: str, fitted: str, *travels: str) -> Job:
+    take(
+        session,
+        key,
+        "end-play",
+        [(f"fitted-crank.{jobs.load(session, key).next_number('end-play', 'fitted-crank')}.seen", fitted, None)],
+    )
+    for travel in travels:
+        number = jobs.load(session, key).next_number("end-play", "crank")
+        take(session, key, "end-play", [(f"crank.{number}.travel", travel, None)])
+    return jobs.load(session, key)
+
+
+def test_a_play_without_the_parts_that_limit_it_is_no_play_on_either_page(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        filled(session, key, "end-play", **PLAY)
+        filled(session, key, "setting", crank_way="cheeks")
+        job = play_read(session, key, "none", "0.9", "0.9", "0.9")
+        assert end_play.state_of(job, "crank").code == "parts-not-fitted"
+        assert (setting.find(job).verdict, setting.find(job).code) == (Verdict.OPEN, "parts-first")
+        job = play_read(session, key, "all", "0.9", "0.9", "0.9")
+    # Of the shaft as it is fitted it is a play, and sanding cannot take any away.
+    assert setting.find(job).code == "out-of-reach"
+
+
+@pytest.mark.parametrize(
+    ("travels", "code"), [(("0", "0"), "so-far"), (("0", "0", "0"), "binds"), (("0", "0", "0.01"), "tight")]
+)
+def test_a_dial_that_stays_at_nothing_binds(shop: Shop, travels: tuple[str, ...], code: str) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        filled(session, key, "end-play", **PLAY)
+        job = play_read(session, key, "all", *travels)
+    assert end_play.state_of(job, "crank").code == code
+
+
+def test_a_shim_that_stands_a_plate_off_is_the_play(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        filled(session, key, "end-play", **PLAY)
+        job = filled(session, key, "setting", crank_way="shims", crank_stock="0.05 0.10 0.30", crank_adds="is")
+        # The middle of what is allowed is 0.15, before anything was measured.
+        assert setting.shim_advice(job, "crank").pack.pack_mm == [0.1, 0.05]
+        assert setting.find(job).code == "stands-off"
+        job = take(session, key, "setting", [("shims-crank.1.fitted", "0.10 + 0.05", None)])
+        assert setting.find(job).code == "changed-not-proved"
+        job = play_read(session, key, "all", "0.25", "0.25", "0.25")
+        # A burr: 0.10 of it is not the shim's.
+        assert setting.shim_advice(job, "crank").pack.total_mm == pytest.approx(0.05)
+        job = take(session, key, "setting", [("shims-crank.2.fitted", "0.05", None)])
+        job = play_read(session, key, "all", "0.15", "0.15", "0.15")
+    assert setting.find(job).verdict is Verdict.IN
+
+
+def test_a_play_can_be_left_as_it_is_and_end_play_says_what_it_is(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        filled(session, key, "end-play", **PLAY)
+        filled(session, key, "setting", crank_way="left")
+        job = play_read(session, key, "all", "0.25", "0.25", "0.25")
+    assert (setting.find(job).verdict, setting.find(job).code) == (Verdict.SKIPPED, "left-as-it-is")
+    assert end_play.find(job).verdict is Verdict.OUT
+    assert setting.prompt(job, {}) is None

@@ -247,6 +247,11 @@ class Play:
     binds: bool = False
 
     @property
+    def means_something(self) -> bool:
+        """Whether the parts that limit it were on: without them a shaft floats ten times as far. One that binds, binds."""
+        return self.binds or self.fitted in ("all", "stand-in")
+
+    @property
     def middle_mm(self) -> float:
         """The best single figure of the bracket."""
         return self.low_mm if self.high_mm is None else (self.low_mm + self.high_mm) / 2
@@ -296,6 +301,9 @@ def _measured(job: Job, part: str, taken: list[Reading]) -> Play | None:
     if not (went or stopped or travels):
         return None
     mine = (went, stopped, travels, fitted[-1] if fitted else "")
+    if travels and max(travels) == 0 and not (went or stopped):
+        # A dial that stays at nothing shows no play, however finely it is divided.
+        return Play(part, loop, 0.0, 0.0, PlayVerdict.TIGHT, None, *mine, binds=True)
     try:
         if travels:
             doubt = of_difference(fit.division_mm)
@@ -458,6 +466,8 @@ def state_of(job: Job, part: str) -> Finding:
     if play is None:
         return judged(Verdict.OPEN, "read-again" if since(job, part) else "not-read", part=part)
     bracket = bracket_words(job, play)
+    if play.binds and play.travels_mm and len(play.travels_mm) < REPEATS:
+        return judged(Verdict.OPEN, "so-far", bracket=bracket)
     if play.binds:
         return judged(Verdict.OUT, "binds", goal_mm=loop.middle_mm)
     if play.problem is not None:

@@ -16,7 +16,7 @@ def figure(job: Job, look: Look) -> Figure:
     view = (look.prompt.extra.get("method", "") if look.prompt else "") or look.view
     means = setting.setup(job).get(view)
     title = "Set end play"
-    if means is None or end_play.latest(job, view) is None:
+    if means is None or means.way == "left" or end_play.latest(job, view) is None:
         return play_figure(job, view or next(iter(end_play.views(job)), ""))
     return _cheeks(job, view, title) if means.way == "cheeks" else _packs(job, view, title)
 

@@ -25,8 +25,18 @@ KEY = "setting"
 SHIMS = Slot[str](KEY, tuple(f"shims-{part}" for part in PARTS), ("fitted",))
 THICKNESS = Slot(KEY, tuple(f"{kind}-{part}" for kind in ("spacer", "plate") for part in PARTS), ("thickness",), in_mm)
 CHEEK = Slot(KEY, tuple(f"cheek-{part}" for part in PARTS), ("front", "rear"), in_mm)
-WAYS = (("", "left as it is"), ("shims", "shims"), ("spacer", "spacer and plate"), ("cheeks", "sanding the cheeks"))
-ADDS = (("more", "more shims, more play"), ("less", "more shims, less play"))
+WAYS = (
+    ("", "not set here"),
+    ("left", "left as it is"),
+    ("shims", "shims"),
+    ("spacer", "spacer and plate"),
+    ("cheeks", "sanding the thrust faces"),
+)
+ADDS = (
+    ("more", "more shims, more play"),
+    ("less", "more shims, less play"),
+    ("is", "the shim stands the plate off: it is the play"),
+)
 MOST_PIECES = 4
 SIDES = {"front": "front thrust face", "rear": "rear thrust face"}
 CAUTIONS = (
@@ -41,6 +51,7 @@ class Means:
 
     way: str
     adds: bool = True
+    is_play: bool = False
     stock_mm: tuple[float, ...] = ()
     most: int = MOST_PIECES
     goal_mm: float | None = None
@@ -72,7 +83,7 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[dict[str, Means]]:
         most = reader.take(f"{part}_most", count(1, 6, "pieces cannot be"))
         goal = reader.take(f"{part}_goal", above_nothing(unit))
         if way:
-            found[part] = Means(way, adds != "less", stock or (), most or MOST_PIECES, goal)
+            found[part] = Means(way, adds != "less", adds == "is", stock or (), most or MOST_PIECES, goal)
     if not found and not reader.errors:
         reader.errors["crank_way"] = say("shaft-least-play-set")
     return Filled(None, reader.errors) if reader.errors else Filled(found)
@@ -154,6 +165,12 @@ def pack_unknown(job: Job, part: str, until: int | None = None) -> bool:
     return any(written < act.seq < before and scope_of(act.note) in (None, part) for act in job.acts("shims"))
 
 
+def play_read(job: Job, part: str) -> tuple[Play, int] | None:
+    """The newest play that means something: read with the parts on that limit it; and where in the log that fit ended."""
+    last = end_play.latest(job, part)
+    return last if last is not None and last[0].means_something else None
+
+
 @dataclass(frozen=True)
 class Advice:
     """What to fit: the best pack, what it would leave, and whether that is within; mm."""
@@ -161,15 +178,25 @@ class Advice:
     pack: Shims
     was_mm: float
     play_mm: float
-    play: Play
     within: bool
+    binds: bool = False
 
 
 @kept
 def shim_advice(job: Job, part: str) -> Advice | None:
     """The pack from the shop's stock that brings the play nearest to what is wanted."""
-    means, last, goal = setup(job).get(part), end_play.latest(job, part), goal_mm(job, part)
-    if means is None or means.way != "shims" or last is None or goal is None or last[0].problem:
+    means, last, goal, loop = (
+        setup(job).get(part),
+        play_read(job, part),
+        goal_mm(job, part),
+        end_play.loop_of(job, part),
+    )
+    if means is None or means.way != "shims" or goal is None or loop is None:
+        return None
+    if last is None and means.is_play:
+        pack = shims(ShimsGiven(wanted_mm=goal, stock_mm=list(means.stock_mm), max_count=means.most))
+        return Advice(pack, 0.0, pack.total_mm, loop.low_mm <= pack.total_mm <= loop.high_mm)
+    if last is None or last[0].problem:
         return None
     play, until = last
     if pack_unknown(job, part, until):
@@ -180,7 +207,7 @@ def shim_advice(job: Job, part: str) -> Advice | None:
     would = play_with(pack.total_mm, was, play.middle_mm, means.adds)
     half = 0.0 if play.high_mm is None else (play.high_mm - play.low_mm) / 2
     within = play.loop.low_mm <= would - half and would + half <= play.loop.high_mm
-    return Advice(pack, was, would, play, within)
+    return Advice(pack, was, would, within, play.binds)
 
 
 @dataclass(frozen=True)
@@ -217,7 +244,7 @@ def cheeks(job: Job, part: str) -> Cheeks | None:
         if kind == f"cheek-{part}":
             taken.setdefault(side, []).append((number, reading.mm))
     thickness = {side: tuple(mm for _, mm in sorted(values)) for side, values in taken.items()}
-    last, goal = end_play.latest(job, part), goal_mm(job, part)
+    last, goal = play_read(job, part), goal_mm(job, part)
     wanted = None
     if last is not None and goal is not None and not last[0].problem:
         # What was off already when the play was read is not to be taken twice.
@@ -267,7 +294,7 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     """Ask for what is done next on one shaft; None where its play must be read first."""
     part = part_of(job, query)
     means = setup(job).get(part)
-    if means is None or end_play.latest(job, part) is None:
+    if means is None or means.way == "left" or (end_play.latest(job, part) is None and not means.is_play):
         return None
     extra = {"method": part}
     if means.way == "shims":
@@ -373,9 +400,17 @@ def state_of(job: Job, part: str) -> Finding:
     def judged(verdict: Verdict, code: str, **values: Any) -> Finding:
         return Finding(verdict).judged(verdict, FOUND, code, unit, name=name, part=part, **values)
 
-    last = end_play.latest(job, part)
-    if last is None:
+    last, way = end_play.latest(job, part), job_way(job, part)
+    if last is None and not (way == "shims" and setup(job)[part].is_play):
         return judged(Verdict.OPEN, "read-it-first")
+    if last is not None and not last[0].means_something and last[1] == end_play.LATEST:
+        return judged(Verdict.OPEN, "parts-first", bracket=bracket_words(job, last[0]))
+    if way == "left":
+        proof = end_play.state_of(job, part)
+        bracket = "" if last is None else bracket_words(job, last[0])
+        if proof.verdict is Verdict.IN:
+            return judged(Verdict.IN, "in-as-it-is", bracket=bracket)
+        return judged(Verdict.SKIPPED, "left-as-it-is", bracket=bracket)
     if end_play.since(job, part) and end_play.measured(job, part) is not None:
         proof = end_play.state_of(job, part)
         if proof.verdict is Verdict.IN:
@@ -383,13 +418,14 @@ def state_of(job: Job, part: str) -> Finding:
         if proof.verdict is Verdict.OUT:
             return judged(Verdict.OUT, "set-again", title=proof.title, play=proof.sentence, advice=_to_do(job, part))
         return proof
-    way = job_way(job, part)
     if way == "shims" and pack_unknown(job, part):
         return judged(Verdict.OPEN, "pack-unknown")
     if sanded_unmeasured(job, part):
         return judged(Verdict.OPEN, "changed-not-proved", change=say("sanded-not-measured"))
     if end_play.since(job, part) and not (way == "cheeks" and _short_of_goal(job, part)):
         return judged(Verdict.OPEN, "changed-not-proved", change=_done(job, part))
+    if last is None:
+        return judged(Verdict.OPEN, "stands-off", advice=_to_do(job, part))
     play = last[0]
     bracket = bracket_words(job, play)
     if play.verdict is PlayVerdict.IN and not end_play.since(job, part):
@@ -466,7 +502,7 @@ def _to_do(job: Job, part: str) -> str:
         if advice is None:
             return ""
         words = pack_words(advice.pack.pack_mm, job.unit) or "no shims"
-        if advice.play.binds:
+        if advice.binds:
             return say("shims-at-least", words=words)
         return f"{words[0].upper()}{words[1:]} leaves {format_fine(advice.play_mm, job.unit)} {job.unit.value}."
     if way == "cheeks":

@@ -12,6 +12,15 @@ FOUND = {
         "Write the pack that is fitted now, then measure the end play.",
     ),
     "read-it-first": Said("The {part}'s play is not read yet.", "{name}: read it first", "Measure the end play."),
+    "parts-first": Said(
+        "The {part} read {bracket} without the parts that limit it: that is not its play.",
+        "{name}: fit its parts first",
+        "Fit the limiting parts or stand-ins, and measure the end play again.",
+    ),
+    "left-as-it-is": Said("The {part}'s play is left as it is: {bracket}.", "{name}: left as it is", "Go on."),
+    "stands-off": Said(
+        "{name}: the shim stands the plate off, so it is the play. {advice}", "{name} being set", "Set it."
+    ),
     "set-and-proved": Said("{play}", "{name} set and proved", "Go on."),
     "set-again": Said("{play} {advice}", "{title}", "Set it again."),
     "changed-not-proved": Said(
