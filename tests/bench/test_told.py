@@ -44,7 +44,8 @@ def test_a_reason_is_told_in_the_unit_asked_for() -> None:
     assert gears["code"] == "gears-past-runout"
     assert gears["reason"] == (
         "Runout 0.0039 inch is past 0.0031 inch: backlash swings 0.0029 inch. "
-        "Smaller gears bring the mean backlash right, never the swing."
+        "Smaller gears bring the mean backlash right, never the swing. "
+        "The shaft is not surely within its own 0.0031 inch: its bearings and seal suffer whatever the drive."
     )
     assert gears["would_change"] == "true the crank, then measure again"
 

@@ -49,16 +49,30 @@ REASONS = {
     ),
 }
 _BEYOND = (
-    " But the shaft is not surely within its own {shaft_own_mm:full}: its bearings and seal suffer whatever the drive."
+    " The shaft is not surely within its own {shaft_own_mm:full}: its bearings and seal suffer whatever the drive."
 )
 CURES = {
     "true": "true the crank, then measure again",
     "true-or-makers-word": "true the crank, then measure again, or its maker's word",
-    "finer-reading": "a finer reading",
+    "finer-reading": "a finer reading, with a finer dial",
     "window-or-true": "a stated backlash window, or truing the crank",
     "hydraulic-or-true": "a hydraulic tensioner, or truing the crank",
     "clearance-or-true": "a pump with more clearance, or truing the crank",
     "more-runout": "more runout",
+    # Where the shaft was trued just now.
+    "trued-already": "another drive, or another crank: this one was trued already",
+    "trued-or-makers-word": "its maker's word, or another crank: this one was trued already",
+    "trued-or-window": "a stated backlash window, or another drive: the crank was trued already",
+    "trued-or-hydraulic": "a hydraulic tensioner: the crank was trued already",
+    "trued-or-clearance": "a pump with more clearance: the crank was trued already",
+}
+# Each cure that is truing, and what is left where that was done.
+AFTER_TRUING = {
+    "true": "trued-already",
+    "true-or-makers-word": "trued-or-makers-word",
+    "window-or-true": "trued-or-window",
+    "hydraulic-or-true": "trued-or-hydraulic",
+    "clearance-or-true": "trued-or-clearance",
 }
 
 

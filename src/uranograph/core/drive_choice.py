@@ -107,22 +107,24 @@ def drive_choice(given: ChoiceGiven) -> DriveChoice:
     shaft = judge(given.total_indicated_mm, given.uncertainty_mm, most=given.limits.shaft_own_mm)
     options = [_gears(given, swing, doubt, window), _hydraulic(given), _spring(given), _pump(given)]
     if shaft is not Verdict.IN:
-        options = [_for_a_bent_shaft(given, option) for option in options]
+        options = [_for_a_bent_shaft(given, option, shaft) for option in options]
     return DriveChoice(options=options, backlash_swing_mm=swing, shaft=shaft)
 
 
-def _for_a_bent_shaft(given: ChoiceGiven, option: DriveOption) -> DriveOption:
-    """The drive may bear it; the shaft's own bearings, seals and journals are another matter."""
-    if option.verdict is not Allowed.YES:
-        return option
-    return option.model_copy(
-        update={
-            "verdict": Allowed.ONLY_IF,
-            "beyond_the_shaft": True,
-            "cure": "true-or-makers-word",
-            "values": {**option.values, "shaft_own_mm": given.limits.shaft_own_mm},
-        }
-    )
+def _for_a_bent_shaft(given: ChoiceGiven, option: DriveOption, shaft: Verdict) -> DriveOption:
+    """The drive may bear it; the shaft's own bearings, seals and journals are another matter, under every drive."""
+    values = {**option.values, "shaft_own_mm": given.limits.shaft_own_mm}
+    beyond: dict[str, object] = {"beyond_the_shaft": True, "values": values}
+    if option.verdict is Allowed.YES:
+        # What only the reading leaves open is settled by a finer one.
+        cure = "true-or-makers-word" if shaft is Verdict.OUT else "finer-reading"
+        beyond |= {"verdict": Allowed.ONLY_IF, "cure": cure}
+    return option.model_copy(update=beyond)
+
+
+def _or_finer(given: ChoiceGiven, limit_mm: float, cure: str) -> str:
+    """A finer reading where the runout itself is within a limit and only its doubt is not; else another cure."""
+    return "finer-reading" if given.total_indicated_mm <= limit_mm else cure
 
 
 def _gears(given: ChoiceGiven, swing_mm: float, doubt_mm: float, window_mm: float | None) -> DriveOption:
@@ -144,7 +146,8 @@ def _gears(given: ChoiceGiven, swing_mm: float, doubt_mm: float, window_mm: floa
     if past is Verdict.UNSURE or fits is Verdict.UNSURE:
         return option(Allowed.ONLY_IF, "gears-too-near", "finer-reading")
     if judge(tir, u, most=limits.gears_good_mm) is not Verdict.IN:
-        return option(Allowed.ONLY_IF, "gears-if-it-fits", "window-or-true" if window_mm is None else "true")
+        cure = "window-or-true" if window_mm is None else "true"
+        return option(Allowed.ONLY_IF, "gears-if-it-fits", _or_finer(given, limits.gears_good_mm, cure))
     return option(Allowed.YES, "gears-good" if window_mm is None else "gears-good-in-window", "more-runout")
 
 
@@ -170,7 +173,7 @@ def _spring(given: ChoiceGiven) -> DriveOption:
         drive="chain, spring tensioner",
         verdict=Allowed.YES if good else Allowed.ONLY_IF,
         code="spring-good" if good else "spring-wears",
-        cure="more-runout" if good else "hydraulic-or-true",
+        cure="more-runout" if good else _or_finer(given, given.limits.gears_good_mm, "hydraulic-or-true"),
         values={"good_mm": given.limits.gears_good_mm},
     )
 

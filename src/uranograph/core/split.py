@@ -12,6 +12,7 @@ class SplitGiven(Given):
     exhaust_mm: Mm = Field(ge=0)
     intake_slope_mm_per_deg: MmPerDeg = Field(gt=0)
     exhaust_slope_mm_per_deg: MmPerDeg = Field(gt=0)
+    wanted_difference_mm: Mm = Field(0.0, description="Intake less exhaust, where the cam belongs; 0 straight up.")
 
 
 class Split(Found):
@@ -22,7 +23,7 @@ class Split(Found):
 
 
 def split_overlap(given: SplitGiven) -> Split:
-    """Say how far to move the cam so that both lifters stand alike at overlap TDC.
+    """Say how far to move the cam so that both lifters stand as wanted at overlap TDC: alike, unless a difference is given.
 
     Parameters
     ----------
@@ -32,7 +33,7 @@ def split_overlap(given: SplitGiven) -> Split:
     Returns
     -------
     Split
-        -(intake - exhaust) / (sum of slopes): advancing lifts the intake and lowers the exhaust.
+        (wanted difference - (intake - exhaust)) / (sum of slopes): advancing lifts the intake and lowers the exhaust.
 
     Examples
     --------
@@ -46,4 +47,4 @@ def split_overlap(given: SplitGiven) -> Split:
     """
     difference = given.intake_mm - given.exhaust_mm
     slopes = given.intake_slope_mm_per_deg + given.exhaust_slope_mm_per_deg
-    return Split(difference_mm=difference, shift_deg=-difference / slopes)
+    return Split(difference_mm=difference, shift_deg=(given.wanted_difference_mm - difference) / slopes)

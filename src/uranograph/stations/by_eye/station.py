@@ -13,6 +13,7 @@ from uranograph.bench.slots import Slot
 from uranograph.core.errors import Impossible
 from uranograph.stations.by_eye.listed import ENDS, FORM, Driven, Listed, Mark, listed
 from uranograph.stations.by_eye.words import FOUND, say
+from uranograph.stations.card.station import card_of
 from uranograph.stations.degree.target import target_of
 from uranograph.stations.turn_over import record
 
@@ -44,6 +45,8 @@ CAUTIONS = (
 )
 VIEWS = {"marks": "Marks", "compare": "Three looks", "top": "At the top", "driven": "Driven parts"}
 MOST_TEETH = 99
+# An advance ground into the cam that lifts the one lifter plainly above the other at overlap, cam degrees.
+GROUND_IN_DEG = 1.5
 OFF = ("early", "late")
 SEEN = (("on", "on"), ("early", "early"), ("late", "late"), ("unseen", "cannot see"), NONE)
 LIFTERS = (
@@ -145,7 +148,7 @@ def _start() -> tuple[tuple[str, str], ...]:
 
 
 def _lifters(at: str = "") -> Check:
-    """Which lifter is up; at the firing TDC both must be down."""
+    """Which lifter is up; at the firing TDC both must be down, at overlap neither where an advance is ground in."""
     if at == checks.FIRING:
         up = tuple(text for text, _ in LIFTERS if text not in ("down", "unseen"))
         return Check(
@@ -162,7 +165,7 @@ def _lifters(at: str = "") -> Check:
         say("lifters-at-top"),
         say("which-lifter-is-up"),
         LIFTERS,
-        good=("same",),
+        good=("same", "intake", "exhaust"),
         bad=("intake-alone", "exhaust-alone"),
         hint=say("number-one-at-top"),
     )
@@ -423,10 +426,20 @@ def _by_rotor(job: Job, base: Finding, found: tuple[Answer, ...]) -> Finding | N
     )
 
 
-def code_of_lifters(text: str, at: str = "") -> str:
+def belongs(job: Job) -> str:
+    """Which lifter belongs higher at overlap TDC: `same`, or the one that the advance ground into the cam lifts."""
+    card = card_of(job)
+    advance = (card.card.advance_deg if card else None) or 0.0
+    return "same" if abs(advance) < GROUND_IN_DEG else "intake" if advance > 0 else "exhaust"
+
+
+def code_of_lifters(text: str, at: str = "", wanted: str = "same") -> str:
     """What the lifters at the top say of the cam, by the code of its finding; empty where nobody could see them."""
     if at == checks.FIRING:
         return "" if text in ("", "down", "unseen") else "turn-out"
+    if text in ("same", "intake", "exhaust") and wanted != "same":
+        # Ground with an advance the one lifter belongs higher: alike is late, and more than that cannot be told by eye.
+        return "as-ground" if text == wanted else "late" if wanted == "intake" else "early"
     return {
         "same": "straight-up",
         "intake": "early",
@@ -439,13 +452,15 @@ def code_of_lifters(text: str, at: str = "") -> str:
 
 def _by_lifters(job: Job, base: Finding, found: tuple[Answer, ...]) -> Finding | None:
     answer = next((answer for answer in found if answer.check.kind == "lifters" and answer.reading), None)
-    code = code_of_lifters(answer.text, crank_at(job)) if answer else ""
+    code = code_of_lifters(answer.text, crank_at(job), belongs(job)) if answer else ""
     if code in ("tooth-early", "tooth-late", "turn-out"):
         return base.judged(Verdict.OUT, FOUND, code)
     marked = any(each.check.kind.startswith("look") for each in found)
     if code in ("early", "late") and not marked:
         return base.judged(Verdict.UNSURE, FOUND, code)
     proved = all(each.text == "yes" for each in found if each.check.kind in ("overlap", "firing"))
+    if code in ("early", "late") and marked:
+        return None
     if code == "firing-top" and not marked and not proved:
         return base.judged(Verdict.UNSURE, FOUND, code)
     return None
@@ -462,8 +477,8 @@ def _notes(job: Job, found: tuple[Answer, ...]) -> tuple[str, ...]:
         sentences.append(say("key-decides", marks="; ".join(beside)))
     by_kind = {answer.check.kind: answer for answer in found if answer.reading}
     lifters = by_kind.get("lifters")
-    if lifters is not None and code_of_lifters(lifters.text, crank_at(job)) not in ("", "turn-out"):
-        sentences.append(_told_by_lifters(lifters.text))
+    if lifters is not None and (words := _told_by_lifters(code_of_lifters(lifters.text, crank_at(job), belongs(job)))):
+        sentences.append(words)
     dry = by_kind.get("dry")
     if dry is not None and dry.text in ("left", "right"):
         sentences.append(say("start-to-the-other", teeth=teeth_of(dry), way="right" if dry.text == "left" else "left"))
@@ -472,20 +487,20 @@ def _notes(job: Job, found: tuple[Answer, ...]) -> tuple[str, ...]:
     return tuple(sentences)
 
 
-def _told_by_lifters(text: str) -> str:
+def _told_by_lifters(code: str) -> str:
     return {
-        "same": say("lifters-straight-up"),
-        "intake": say("lifters-early"),
-        "exhaust": say("lifters-late"),
-        "intake-alone": say("lifters-tooth-early"),
-        "exhaust-alone": say("lifters-tooth-late"),
-        "down": say("lifters-firing-top"),
-    }[text]
+        "straight-up": say("lifters-straight-up"),
+        "as-ground": say("lifters-as-ground"),
+        "early": say("lifters-early"),
+        "late": say("lifters-late"),
+        "tooth-early": say("lifters-tooth-early"),
+        "tooth-late": say("lifters-tooth-late"),
+        "firing-top": say("lifters-firing-top"),
+    }.get(code, "")
 
 
 def expected_notes(job: Job) -> tuple[str, ...]:
     """What the eye leads the degreeing to expect."""
     lifters = next((answer for answer in answers(job) if answer.check.kind == "lifters" and answer.reading), None)
-    if lifters is None or code_of_lifters(lifters.text, crank_at(job)) in ("", "firing-top", "turn-out"):
-        return ()
-    return (_told_by_lifters(lifters.text),)
+    code = code_of_lifters(lifters.text, crank_at(job), belongs(job)) if lifters else ""
+    return () if code in ("", "firing-top", "turn-out") else (_told_by_lifters(code),)

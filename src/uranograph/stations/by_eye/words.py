@@ -124,6 +124,7 @@ SAID = {
     "start-to-the-other": "It turned by {teeth} as it slid in: start it {teeth} teeth to the {way}, so that it ends on the mark.",
     "only-a-start": "Crank at the centerline and cam at its peak are only a start: degree it.",
     "lifters-straight-up": "By the lifters at the top the cam is about straight up.",
+    "lifters-as-ground": "By the lifters at the top the cam stands about as it is ground: one lifter belongs higher.",
     "lifters-early": "By the lifters at the top the cam is early.",
     "lifters-late": "By the lifters at the top the cam is late.",
     "lifters-tooth-early": "By the lifters at the top the cam is a tooth or more early.",

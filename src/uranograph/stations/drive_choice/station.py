@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from uranograph.bench import checks, house
+from uranograph.bench.acts import kind_of
 from uranograph.bench.checks import Answer, Check
 from uranograph.bench.fields import angle, length
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
@@ -11,7 +12,7 @@ from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, 
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
 from uranograph.bench.slots import Slot
-from uranograph.bench.told import CURES, reason
+from uranograph.bench.told import AFTER_TRUING, CURES, reason
 from uranograph.core.drive_choice import Allowed, ChoiceGiven, DriveChoice, DriveOption, Limits, drive_choice
 from uranograph.core.quantities import LengthUnit, format_fine
 from uranograph.stations.drive_choice.words import FOUND, say
@@ -162,7 +163,7 @@ def judged(job: Job) -> DriveChoice | None:
     if shaft is None:
         return None
     allowed = window(job)
-    return drive_choice(
+    found = drive_choice(
         ChoiceGiven(
             total_indicated_mm=shaft.total_mm,
             uncertainty_mm=shaft.doubt_mm,
@@ -172,6 +173,11 @@ def judged(job: Job) -> DriveChoice | None:
             limits=limits(job),
         )
     )
+    if not any(kind_of(act.slot) == "shaft-trued" for act in job.acts("shaft")):
+        return found
+    # What was trued just now is not to be trued again.
+    options = [each.model_copy(update={"cure": AFTER_TRUING.get(each.cure, each.cure)}) for each in found.options]
+    return found.model_copy(update={"options": options})
 
 
 def answers(job: Job) -> list[Answer]:

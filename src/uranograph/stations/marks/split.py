@@ -14,6 +14,7 @@ from uranograph.core.verdict import Verdict, judge
 from uranograph.stations.card.station import card_of
 from uranograph.stations.degree.events import NOMINAL_SLOPE_DOUBT
 from uranograph.stations.degree.overlaps import DOWN_MM, READ_SLOPE_DOUBT
+from uranograph.stations.degree.target import target_of
 from uranograph.stations.gear_train import station as train
 from uranograph.stations.marks.words import say
 
@@ -81,10 +82,38 @@ def measured(job: Job) -> SplitRead | None:
                 exhaust_mm=lifts["exhaust"],
                 intake_slope_mm_per_deg=slopes[0],
                 exhaust_slope_mm_per_deg=slopes[1],
+                wanted_difference_mm=wanted_mm(job),
             )
         )
     down = tuple(lobe for lobe in ("intake", "exhaust") if lifts[lobe] <= DOWN_MM)
     return SplitRead(max(whole), lifts["intake"], lifts["exhaust"], slopes, source, found, down)
+
+
+# An advance under this is none: straight up.
+STRAIGHT_UP_DEG = 0.5
+# A difference of the card's lobes at overlap under this is none that a dial shows, mm.
+LEAST_DIFFERENCE_MM = 0.05
+
+
+def wanted_mm(job: Job) -> float:
+    """How much higher than the exhaust the intake belongs at overlap TDC, mm; 0 where card and target say straight up, or nothing."""
+    card, aimed_at = card_of(job), target_of(job)
+    if card is None:
+        return 0.0
+    ground_in = (card.card.advance_deg or 0.0) + (aimed_at.advance(job, "intake") or 0.0)
+    if abs(ground_in) < STRAIGHT_UP_DEG and not card.overlap_ranges:
+        return 0.0
+    lifts = []
+    for lobe in ("intake", "exhaust"):
+        shape, middle = card.lobe(lobe), aimed_at.centerline(job, lobe)
+        ends = card.overlap_range(lobe)
+        if ends is not None:
+            lifts.append(sum(ends) / 2)
+        elif shape is not None and middle is not None:
+            lifts.append(lift_at(shape.model_copy(update={"centerline_deg": middle}), 0))
+    if len(lifts) < 2 or abs(lifts[0] - lifts[1]) < LEAST_DIFFERENCE_MM:
+        return 0.0
+    return lifts[0] - lifts[1]
 
 
 def latest(job: Job) -> dict[str, float]:
@@ -204,6 +233,9 @@ def told(job: Job, lifters: SplitRead) -> str:
     if lifters.found is None:
         return say("turn-few-degrees-read", both=both)
     shift = lifters.found.shift_deg
+    aim = wanted_mm(job)
+    if abs(shift) < 0.5 and aim:
+        return say("as-the-card-has-it", job.unit, both=both, apart_mm=abs(aim), way="higher" if aim > 0 else "lower")
     if abs(shift) < 0.5:
         return say("alike-cam-about-straight", both=both)
     gear = train.described(job)

@@ -102,6 +102,10 @@ SAID = {
     "alike-cam-about-straight": (
         "{both}: alike, so the cam is about straight up. Only a start: prove it by the valves at both tops."
     ),
+    "as-the-card-has-it": (
+        "{both}: the intake belongs {apart_mm} {way} than the exhaust by the card, and so it stands. Only a start: prove it by "
+        "the valves at both tops."
+    ),
     "teeth-crank-gear": ", {shift:.1f} teeth of the crank gear",
     "cam-deg-slopes": (
         "{both}: {way} the cam {shift_deg} deg{teeth} (slopes {slopes_from}). Only a start: prove it by the "

@@ -17,10 +17,11 @@ def figure(job: Job, look: Look) -> Figure:
     # The one that is worse off is drawn; the table has both.
     worse = max(lines, key=lambda which: abs(lines[which].out_of_line_mm), default="driven")
     found = lines.get(worse)
-    words = [format_length(means[which], job.unit) if which in means else "" for which in ("driver", worse)]
+    drives = sprocket.driver_of(job, worse)
+    words = [format_length(means[which], job.unit) if which in means else "" for which in (drives, worse)]
     out = f"{format_length(abs(found.out_of_line_mm), job.unit)} out" if found else ""
     return sprocket_figure(
-        means.get("driver"),
+        means.get(drives),
         means.get(worse),
         rows.row_offset_mm if worse == "driven" else rows.second_offset_mm or 0.0,
         sprocket.tolerance_mm(job),

@@ -20,7 +20,12 @@ from uranograph.core.uncertainty import of_difference
 from uranograph.stations.sprocket_line.words import FOUND, say
 
 KEY = "sprocket"
-WHICH = {"driver": "crank sprocket", "driven": "cam sprocket", "second": "second cam sprocket"}
+WHICH = {
+    "driver": "crank sprocket",
+    "driven": "cam sprocket",
+    "second-driver": "sprocket that drives the second cam",
+    "second": "second cam sprocket",
+}
 DEPTH = Slot(KEY, tuple(WHICH), ("depth",), in_mm, rests_on=("sprockets",))
 CAUTIONS = ("Do this before the chain goes on. Break sharp edges: idlers must slide without catching.",)
 
@@ -34,6 +39,7 @@ class Rows:
     shim_mm: float | None
     caliper_mm: float
     second_offset_mm: float | None = None
+    own_chain: bool = False
 
 
 @remembered
@@ -52,14 +58,15 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[Rows]:
     shim = reader.take("shim", above_nothing(unit))
     caliper = reader.take("caliper", above_nothing(unit))
     second = reader.take("second_offset", length(unit, least=None))
-    if second is None and reader.text("second") == "yes":
+    if second is None and reader.text("second"):
         second = 0.0
     if reader.errors:
         return Filled(None, reader.errors)
     usual = 0.0254 if unit is LengthUnit.INCH else 0.02
-    return Filled(Rows(tolerance, offset or 0.0, shim, caliper or usual, second))
+    return Filled(Rows(tolerance, offset or 0.0, shim, caliper or usual, second, reader.text("second") == "own"))
 
 
+SECOND = (("", "there is none"), ("yes", "on the same chain"), ("own", "on a chain of its own"))
 SETUP = Form(
     KEY,
     "sprocket line",
@@ -76,8 +83,8 @@ SETUP = Form(
         ),
         Group(
             (
-                Ask("second", "Second cam sprocket", options=(("", "there is none"), ("yes", "on the same chain"))),
-                Ask("second_offset", "Its face belongs deeper by", "than the crank's; 0 unless typed"),
+                Ask("second", "Second cam sprocket", options=SECOND),
+                Ask("second_offset", "Its face belongs deeper by", "than what drives it; 0 unless typed"),
             ),
             "Two cams",
         ),
@@ -109,10 +116,20 @@ def driven_of(job: Job) -> tuple[str, ...]:
     return ("driven",) if setup(job).second_offset_mm is None else ("driven", "second")
 
 
+def driver_of(job: Job, which: str) -> str:
+    """The sprocket that drives one: a second cam may have a chain of its own."""
+    return "second-driver" if which == "second" and setup(job).own_chain else "driver"
+
+
+def wanted(job: Job) -> tuple[str, ...]:
+    """Every sprocket whose depth is read, each after what drives it."""
+    return tuple(dict.fromkeys(each for which in driven_of(job) for each in (driver_of(job, which), which)))
+
+
 @kept
 def measured(job: Job, which: str = "driven") -> Line | None:
     """The line of the crank's sprocket and one that it drives, once both are read."""
-    driver, driven = depths(job, "driver"), depths(job, which)
+    driver, driven = depths(job, driver_of(job, which)), depths(job, which)
     if not driver or not driven:
         return None
     rows = setup(job)
@@ -130,13 +147,15 @@ def measured(job: Job, which: str = "driven") -> Line | None:
 
 def doubt_mm(job: Job, driven: str = "driven") -> float:
     """What two depths leave open, each good to the gauge; or half their spread where that is more."""
-    spreads = [max(values) - min(values) for which in ("driver", driven) if (values := depths(job, which))]
+    spreads = [
+        max(values) - min(values) for which in (driver_of(job, driven), driven) if (values := depths(job, which))
+    ]
     return max(of_difference(2 * setup(job).caliper_mm), max(spreads, default=0.0) / 2)
 
 
 def prompt(job: Job, query: Mapping[str, str]) -> Prompt:
     """Ask for the depth of the sprocket with fewer readings."""
-    which, there = query.get("item", ""), ("driver", *driven_of(job))
+    which, there = query.get("item", ""), wanted(job)
     if which not in there:
         which = min(there, key=lambda each: (len(depths(job, each)), there.index(each)))
     return Prompt(
@@ -171,9 +190,10 @@ def find(job: Job) -> Finding:
     lines = {which: line for which in driven_of(job) if (line := measured(job, which))}
     rows = setup(job)
     bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
-    if len(lines) < len(driven_of(job)):
+    if not lines:
         begun = bool(job.standing(KEY))
         return bare.judged(Verdict.OPEN, FOUND, "not-measured", begun=begun)
+    waiting = [which for which in driven_of(job) if which not in lines]
     which, found = min(
         lines.items(), key=lambda each: (WORST_FIRST.index(each[1].verdict), -abs(each[1].out_of_line_mm))
     )
@@ -192,21 +212,24 @@ def find(job: Job) -> Finding:
         rows=(
             *(
                 Row(f"{WHICH[each].capitalize()}", "", format_length(fmean(depths(job, each)), job.unit))
-                for each in ("driver", *lines)
+                for each in wanted(job)
+                if depths(job, each)
             ),
             *(
                 Row(
-                    "Out of line" if len(lines) == 1 else say("out-of-line-of", which=WHICH[each]),
+                    "Out of line" if len(driven_of(job)) == 1 else say("out-of-line-of", which=WHICH[each]),
                     f"± {format_length(allowed, job.unit)}",
                     format_length(line.out_of_line_mm, job.unit).replace("-", "−"),
                 )
                 for each, line in lines.items()
             ),
         ),
-        notes=(*([] if rows.own_tolerance_mm is not None else [by_house]), *_before(job)),
+        notes=(*([] if rows.own_tolerance_mm is not None else [by_house]), *_before(job, which)),
     )
     if found.verdict is Verdict.UNSURE:
         return base.judged(Verdict.UNSURE, FOUND, "too-near-limit")
+    if found.verdict is Verdict.IN and waiting:
+        return base.judged(Verdict.OPEN, FOUND, "first-in-line", which=WHICH[which], waiting=WHICH[waiting[0]])
     if found.verdict is Verdict.IN:
         return base.judged(Verdict.IN, FOUND, "in-line")
     code, shown = _cure(job, found, rows)
@@ -214,10 +237,10 @@ def find(job: Job) -> Finding:
     return base.judged(Verdict.OUT, FOUND, code, job.unit, **shown)
 
 
-def _before(job: Job) -> list[str]:
+def _before(job: Job, which: str) -> list[str]:
     """What stood before the newest change, beside what stands now."""
     changed = job.before_change(KEY)
-    earlier = measured(changed[0]) if changed else None
+    earlier = measured(changed[0], which) if changed else None
     if changed is None or earlier is None:
         return []
     return [

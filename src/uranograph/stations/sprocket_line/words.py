@@ -16,6 +16,9 @@ FOUND = {
     "add-shims-still-out": Said(_COME + " Add" + _LEAVES + _STILL, "Out of line", _NEXT),
     "take-shims-still-out": Said(_COME + " Take away" + _LEAVES + _STILL, "Out of line", _NEXT),
     "not-measured": Said("Both faces, from one datum.", "Not measured yet", "Measure both depths."),
+    "first-in-line": Said(
+        "The {which} is in line; the {waiting} is not measured yet.", "So far in line", "Measure the other depth."
+    ),
     "too-near-limit": Said(
         "Out of line by about what is allowed; the gauge cannot tell which side of it.",
         "Cannot tell",
