@@ -15,7 +15,7 @@ from uranograph.core.quantities import LengthUnit, format_angle, format_length, 
 from uranograph.core.verdict import EXACT, judge
 from uranograph.stations.clearance.valves import Valve, number_of, valves
 from uranograph.stations.engine.station import engine_of
-from uranograph.stations.lash.stops import USUAL_MARGIN_DEG, Stops, place_words, stops_of
+from uranograph.stations.lash.stops import BY_ORDER, USUAL_MARGIN_DEG, Stops, place_words, stops_of
 from uranograph.stations.lash.words import FOUND, say
 
 KEY = "valve-lash"
@@ -263,6 +263,15 @@ def _wanted_words(job: Job, wanted: Wanted | None, lobe: str) -> str:
     return f"{_mm(wanted.of_lobe(lobe), unit)} ± {_mm(wanted.tolerance_mm, unit)} {unit.value}, {state}"
 
 
+def _both_wanted(job: Job, wanted: Wanted) -> str:
+    """What is wanted of intake and exhaust, where that differs of both by name."""
+    if wanted.turns is not None or wanted.lash_mm[0] == wanted.lash_mm[1]:
+        return _wanted_words(job, wanted, "intake")
+    return say(
+        "both-wanted", intake=_wanted_words(job, wanted, "intake"), exhaust=_wanted_words(job, wanted, "exhaust")
+    )
+
+
 def _mm(mm: float, unit: LengthUnit) -> str:
     return format_length(mm, unit)
 
@@ -326,8 +335,14 @@ def find(job: Job) -> Finding:
         return bare.judged(Verdict.OPEN, FOUND, "nothing-read", begun=False)
     done, there = as_set(job), valves(job)
     if not done:
-        count = len(found.stops) if found and found.stops else len(there)
-        return bare.judged(Verdict.OPEN, FOUND, "stops-known", count=count, begun=False)
+        if found is None or not found.stops:
+            return bare.judged(Verdict.OPEN, FOUND, "valve-by-valve", count=len(there), begun=False)
+        if found.source == BY_ORDER:
+            apart = 2 * 720 / len(found.stops)
+            return bare.judged(
+                Verdict.OPEN, FOUND, "in-firing-order", count=len(found.stops), apart_deg=apart, begun=False
+            )
+        return bare.judged(Verdict.OPEN, FOUND, "stops-known", count=len(found.stops), begun=False)
     rows = tuple(_row(job, wanted, done[number], _found_as(job, number)) for number in sorted(done))
     base = Finding(
         Verdict.OPEN,
@@ -357,7 +372,7 @@ def find(job: Job) -> Finding:
         stop, valve = _next(job, set(done), "")
         place = valve.name if stop is None else _place(job, stop)
         return base.judged(Verdict.OPEN, FOUND, "within-so-far", set=len(done), count=len(there), stop=place)
-    return base.judged(Verdict.IN, FOUND, "all-set", count=len(there), wanted=_wanted_words(job, wanted, "intake"))
+    return base.judged(Verdict.IN, FOUND, "all-set", count=len(there), wanted=_both_wanted(job, wanted))
 
 
 def _rank(verdict: Verdict) -> int:
@@ -400,6 +415,8 @@ def _notes(job: Job, wanted: Wanted | None, found: Stops | None) -> tuple[str, .
         notes.append(say("no-stops"))
     elif found.trouble:
         notes.append(found.trouble)
+    elif found.source == BY_ORDER:
+        notes.append(say("by-firing-order"))
     else:
         margin = found.margin_deg
         notes.append(say("from-sweep", margin=margin) if found.source == "sweep" else say("from-card", margin=margin))

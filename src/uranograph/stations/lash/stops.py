@@ -27,7 +27,7 @@ class Stops:
     """Where the crank is stopped, from the firing TDC of the first of the order, and what that was worked out from."""
 
     stops: tuple[Stop, ...]
-    events: Events
+    events: Events | None
     source: str
     margin_deg: float
     first: str
@@ -36,7 +36,7 @@ class Stops:
 
 @kept
 def stops_of(job: Job, lash_mm: tuple[float, float], margin_deg: float) -> Stops | None:
-    """The fewest stops for this cam; None where firing order or lobes are not known.
+    """The fewest stops for this cam; in firing order where no lobe is known, and None without a firing order.
 
     Parameters
     ----------
@@ -52,7 +52,7 @@ def stops_of(job: Job, lash_mm: tuple[float, float], margin_deg: float) -> Stops
         return None
     found = events_at_lash(job, lash_mm)
     if found is None:
-        return None
+        return in_firing_order(engine, margin_deg)
     events, source = found
     first = str(engine.firing_order[0])
     given = LashStopsGiven(
@@ -65,6 +65,22 @@ def stops_of(job: Job, lash_mm: tuple[float, float], margin_deg: float) -> Stops
         return Stops(tuple(lash_stops(given).stops), events, source, margin_deg, first)
     except Impossible as error:
         return Stops((), events, source, margin_deg, first, refusal(error, job.unit))
+
+
+BY_ORDER = "order"
+
+
+def in_firing_order(engine: Engine, margin_deg: float) -> Stops:
+    """Where nothing is known of the lobes: each cylinder at its own firing TDC, in firing order, its intake and then its exhaust.
+
+    At its firing TDC both valves of a cylinder rest on their base circles, whatever the cam.
+    """
+    stops = [
+        Stop(crank_deg=fires, valves=[f"{cylinder} {lobe}"])
+        for cylinder, fires in engine.fires.items()
+        for lobe in LOBES
+    ]
+    return Stops(tuple(stops), None, BY_ORDER, margin_deg, str(engine.firing_order[0]))
 
 
 def events_at_lash(job: Job, lash_mm: tuple[float, float]) -> tuple[Events, str] | None:

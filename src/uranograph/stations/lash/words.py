@@ -30,6 +30,15 @@ FOUND = {
         "Cannot tell",
         "Try {name} with the next blades, thicker and thinner.",
     ),
+    "in-firing-order": Said(
+        "{count} stops in firing order: each cylinder at its own firing TDC, about every {apart_deg:.0f} crank deg, its intake and then "
+        "its exhaust.",
+        "",
+        "Turn to the firing TDC of the first cylinder and set its valves.",
+    ),
+    "valve-by-valve": Said(
+        "{count} valves, and no stop is known that serves several.", "", "Turn each lobe away and set its valve."
+    ),
     "within-so-far": Said(
         "{set} of {count} valves are set; all of these within.",
         "Within, so far",
@@ -67,7 +76,9 @@ SAID = {
     "by-preload": "{name}, preload",
     "from-sweep": "Events at the lash by the sweeps, {margin:g} deg kept free on either side.",
     "from-card": "Events at the lash by a nominal lobe of the card, {margin:g} deg kept free on either side.",
-    "no-stops": "No stops without a firing order, and a card or sweeps: turn each lobe away by itself.",
+    "no-stops": "No stops without a firing order: turn each lobe away by itself.",
+    "by-firing-order": "Fewer stops serve once a card or sweeps say when this cam lifts.",
+    "both-wanted": "intake {intake}; exhaust {exhaust}",
     "on-the-rim": "On a rim {rim_mm:unit} across its marks lie {listed} after that of the firing TDC of {first}.",
     "one-mark": "One mark on the balancer, at the firing TDC of {first}, serves every stop.",
     "checked-without": "The card is checked without lash: set it, and events move by it.",
