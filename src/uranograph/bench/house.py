@@ -102,6 +102,7 @@ LIMITS = {
         Limit("coil_bind", "Spring from coil bind, least", "Piston to valve", 1.0),
         Limit("retainer_guide", "Retainer to guide or seal, least", "Piston to valve", 1.5),
         Limit("single_figure", "One figure alone is a window of ±", "End play", 0.05),
+        Limit("single_lift", "One figure of lift at overlap is a window of ±", "Spec card", 0.05),
         Limit("cheeks_alike", "Sanded thrust faces alike to", "Thrust faces", 0.02),
         Limit("one_in", "Wrong verdicts, at most one in", JUDGMENT, round(1 / FALSE_VERDICT), Measure.ONE_IN),
         Limit("eye", "Eye on a 1-degree wheel, sd", JUDGMENT, 0.12, Measure.ANGLE),

@@ -6,6 +6,7 @@ from functools import partial
 
 from pydantic import ValidationError
 
+from uranograph.bench import house
 from uranograph.bench.fields import length
 from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
@@ -139,7 +140,7 @@ class SpecCard:
 
 
 @remembered
-def read(typed: Typed, unit: LengthUnit) -> Filled[SpecCard]:
+def read(typed: Typed, unit: LengthUnit, window_mm: float = house.LIMITS["single_lift"].start) -> Filled[SpecCard]:
     """Read a spec card as typed; contradictions are told beside every field that takes part in one.
 
     Parameters
@@ -169,7 +170,7 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[SpecCard]:
     angles = {name: reader.take(name, parse_angle) for name in CARD_FIELDS}
     own_unit = reader.unit(unit)
     lifts = {name: reader.take(name, lambda text: _lift(text, own_unit)) for name in LENGTH_FIELDS}
-    ranges = _overlap_ranges(reader, own_unit)
+    ranges = _overlap_ranges(reader, own_unit, window_mm)
     valves = {
         name: reader.take(
             name, length(own_unit, most_mm=MOST_LASH_MM) if "lash" in name else partial(_lift, unit=own_unit)
@@ -302,15 +303,17 @@ def _out_of_range(angles: Mapping[str, float | None], error: ValidationError) ->
     return by_name
 
 
-def _overlap_ranges(reader: FormReader, unit: LengthUnit) -> dict[str, tuple[float, float]]:
+def _overlap_ranges(reader: FormReader, unit: LengthUnit, window_mm: float) -> dict[str, tuple[float, float]]:
+    """The lift at overlap of each lobe as a range; one figure alone is the middle of a window."""
     ranges = {}
     for lobe in ("intake", "exhaust"):
         low, high = (reader.take(f"{lobe}_overlap_{end}", lambda text: _lift(text, unit)) for end in ("min", "max"))
         if low is None and high is None:
             continue
         if low is None or high is None:
-            empty = f"{lobe}_overlap_{'min' if low is None else 'max'}"
-            reader.errors.setdefault(empty, say("least-greatest-used-together"))
+            if f"{lobe}_overlap_min" not in reader.errors and f"{lobe}_overlap_max" not in reader.errors:
+                single = (low or 0.0) + (high or 0.0)
+                ranges[lobe] = (max(0.0, single - window_mm), single + window_mm)
         elif low > high:
             reader.errors[f"{lobe}_overlap_min"] = say("least-lift-above-greatest")
         else:
@@ -328,7 +331,7 @@ def _lift(text: str, unit: LengthUnit) -> float:
 FORM = Form(
     "card",
     "spec card",
-    lambda typed, job: read(typed, job.unit),
+    lambda typed, job: read(typed, job.unit, house.value(job.house, "single_lift")),
     "Enter the spec card.",
     names=FIELDS,
     shelved=True,

@@ -42,7 +42,6 @@ SAID = {
         "Ask the grinder, and say it below."
     ),
     "must-degrees": "{named} {angles:g} cannot be: it must be {limit} degrees.",
-    "least-greatest-used-together": "Least and greatest are used together: type both.",
     "least-lift-above-greatest": "The least lift is above the greatest: look at the card again.",
 }
 say = partial(tell, SAID)

@@ -51,14 +51,14 @@ if TYPE_CHECKING:
 def _shown(whole: Job, look: Look) -> Mapping[str, Any]:
     job = banks.chosen(whole, _bank_of(look))
     mounted, view = wheel.wheel_of(job), tries.at_position(job)
-    if mounted is None or look.prompt is None:
+    if look.prompt is None:
         return {"lacking": wheel.LACKING}
     found: dict[str, Any] = {
-        "sides": SIDES[mounted.wheel.scale],
+        "sides": SIDES[mounted.wheel.scale] if mounted else (),
         "bank": job.bank,
         "banks": [own.bank for own in place.banks(whole) if own.bank],
         "pair": pair_in(job, KEY, within_bank(look.prompt.slot)),
-        "plain": lambda text, side: wheel.plain_angle(mounted, text, side),
+        "plain": lambda text, side: wheel.plain_angle(mounted, text, side) if mounted else "",
         "lobes": LOBES,
         "ways": {key: words for key, words in degree.METHOD_WORDS.items() if key not in ("peak", "asked", "stated")},
         "rules": rules.rules_of(job),
@@ -114,6 +114,7 @@ def _printed(job: Job) -> Mapping[str, Any]:
         "one_in": f"{1 / weighed.false_verdict(job):.0f}",
         "one_in_all": f"{1 / weighed.false_in_all(job):.0f}",
         "proved": coming.proved(job),
+        "asked": [weighed.in_words(own, each) for own in place.banks(job) for each in weighed.asked(own)],
     }
 
 

@@ -20,6 +20,7 @@ from uranograph.stations.degree.place import KEY, LOBES, RESTS_ON, USUAL_CENTERL
 from uranograph.stations.degree.rules import deciding_lobes
 from uranograph.stations.degree.sweeps import swept
 from uranograph.stations.degree.words import say
+from uranograph.stations.true_tdc.stated import stated_of
 from uranograph.stations.true_tdc.station import Frame, frame_at
 from uranograph.stations.wheel.station import wheel_of
 
@@ -85,8 +86,9 @@ def measured(job: Job, lobe: str) -> list[AtOverlap]:
             continue
         lift = fmean(reading.mm for reading in read)
         frame = frame_at(job, read[-1].seq)
-        top = frame.top if frame else None
-        by_top = math.hypot(top.uncertainty_deg if top else 0.0, _set_doubt(job, frame, len(read)))
+        top, stated = (frame.top if frame else None), stated_of(job)
+        by_mark = stated.doubt_deg if frame is None and stated.how else 0.0
+        by_top = math.hypot(top.uncertainty_deg if top else by_mark, _set_doubt(job, frame, len(read)))
         by_dial = of_difference(frame.mounted.dial_division_mm if frame else 0.01)
         given = OverlapGiven(
             measured_mm=lift,
@@ -97,7 +99,7 @@ def measured(job: Job, lobe: str) -> list[AtOverlap]:
             slope_doubt_mm_per_deg=abs(slope) * share,
         )
         doubts = []
-        if top is None:
+        if top is None and not by_mark:
             doubts.append(say("true-tdc-not-found"))
         if lift <= DOWN_MM < wanted[0] and all(each <= DOWN_MM for each in _other_lifts(job, lobe, bank)):
             doubts.append(say("lifter-down-firing-tdc", lobe=lobe))
@@ -171,7 +173,7 @@ def slope_at_overlap(job: Job, lobe: str) -> tuple[float, float]:
 
 def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     """Say which lift to read next."""
-    if wheel_of(job) is None:
+    if wheel_of(job) is None and not stated_of(job).how:
         return None
     lobe, bank, item = _asked(job, query) or ("intake", job.bank or 1, "")
     taken = _by_bank(job, lobe).get(bank, [])

@@ -527,7 +527,9 @@ def chosen_method(job: Job, query: Mapping[str, str]) -> str:
     card = card_of(job)
     if card is None:
         return "lifts"
-    if card.overlap_ranges and card.card.intake_centerline_deg is None:
+    # At a mark of the engine no wheel is needed for the lift at overlap.
+    by_mark = wheel_of(job) is None and bool(stated_of(job).how)
+    if card.overlap_ranges and (card.card.intake_centerline_deg is None or by_mark):
         return "overlap"
     # Where the card prints events, events decide.
     figures = card.card

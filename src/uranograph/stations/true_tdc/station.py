@@ -354,6 +354,11 @@ def _accept_drop(entry: Entry) -> None:
 def find(job: Job) -> Finding:
     """Say where the true top is on the wheel, and what to do about it."""
     cut = frames(job)
+    if not cut and (stated := stated_of(job)).how:
+        # A mark of the engine needs no wheel.
+        return Finding(Verdict.OPEN, cautions=CAUTIONS, rows=cylinder_rows(job)).judged(
+            Verdict.IN, FOUND, "as-stated", words=stated.words
+        )
     if not cut:
         return Finding(Verdict.OPEN, cautions=CAUTIONS).judged(Verdict.OPEN, FOUND, "wheel-missing", begun=False)
     frame = cut[-1]

@@ -67,6 +67,7 @@ def _printed(job: Job) -> dict[str, Any]:
         "accepted": [(ORDER.by_key[r.station].title, r) for r in _beside(job, ACCEPTED)],
         "notes": [(ORDER.by_key[r.station].title, r, _about(job, r)) for r in _beside(job, NOTE)],
         "pictures": _beside(job, PHOTO)[:MOST_PICTURES],
+        "still_open": [(each.station.title, each.finding) for each in signing.stands_open(job)],
         "passed_over": [(each.title, skip) for each in ORDER.stations if (skip := job.skipped(each.key))],
     }
     for station in ORDER.stations:
