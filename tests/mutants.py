@@ -24,6 +24,8 @@ class Mutant:
 
 CORE, BENCH = "tests/core", "tests/bench"
 STANDS = f"{BENCH}/test_where_the_cam_stands.py"
+SIGNS = f"{BENCH}/test_signs_and_sides.py"
+ENDS = f"{BENCH}/test_stations_end_right.py {BENCH}/test_what_verdicts_stand_on.py"
 BOUNDS, PROVE = f"{BENCH}/test_thresholds.py", f"{BENCH}/test_prove.py"
 MUTANTS = (
     Mutant("core/verdict.py", "top + doubt <= most + EXACT", "top - doubt <= most + EXACT", f"{BOUNDS} {CORE}"),
@@ -273,6 +275,62 @@ MUTANTS = (
         "if made and wheel_of(job) is not None and zero_holds(job):",
         f"{BENCH}/test_after_a_move.py",
     ),
+    # Figures and directions told to the hand.
+    Mutant("core/setting.py", "(goal_mm - play_mm) / 2 + off", "(play_mm - goal_mm) / 2 + off", SIGNS),
+    Mutant("core/setting.py", "goal_mm - play_mm if adds", "play_mm - goal_mm if adds", SIGNS),
+    Mutant(
+        "stations/setting/station.py",
+        "left = None if faces.wanted_mm is None else faces.wanted_mm - faces",
+        "left = None if faces.wanted_mm is None else 2 * faces.wanted_mm - faces",
+        SIGNS,
+    ),
+    Mutant("stations/marks/split.py", 'way="advance" if shift > 0', 'way="retard" if shift > 0', SIGNS),
+    Mutant("stations/marks/split.py", 'way = "Advance" if lifters', 'way = "Retard" if lifters', SIGNS),
+    Mutant("stations/marks/blind.py", 'way = "late" if off > 0', 'way = "early" if off > 0', SIGNS),
+    Mutant("stations/marks/keyways.py", 'way = "ahead" if', 'way = "behind" if', SIGNS),
+    Mutant("stations/turn_over/station.py", 'side="BTDC" if at < 0', 'side="ATDC" if at < 0', SIGNS),
+    Mutant(
+        "stations/sprocket_line/station.py",
+        "earlier = measured(changed[0], which)",
+        "earlier = measured(changed[0])",
+        ENDS,
+    ),
+    Mutant("stations/sprocket_line/station.py", "'too deep' if out > 0", "'too deep' if out < 0", SIGNS),
+    Mutant("stations/runout/station.py", "abs(newest.came_back_mm) >", "newest.came_back_mm >", SIGNS),
+    Mutant("stations/runout/station.py", "off_mm=abs(newest.came_back_mm)", "off_mm=newest.came_back_mm", SIGNS),
+    Mutant("stations/by_eye/station.py", 'way = "back" if off', 'way = "forward" if off', SIGNS),
+    Mutant("stations/by_eye/station.py", 'way="right" if dry', 'way="left" if dry', SIGNS),
+    Mutant(
+        "stations/diagnosis/station.py",
+        '"over" if found.residual_deg * offset > 0',
+        '"over" if found.residual_deg > 0',
+        f"{BENCH}/test_complaint.py",
+    ),
+    Mutant("stations/adjust/station.py", 'way="late" if late > 0', 'way="early" if late > 0', SIGNS),
+    Mutant("stations/degree/station.py", 'way="longer" if error > 0', 'way="shorter" if error > 0', SIGNS),
+    Mutant("stations/degree/banks.py", 'way = "later" if gap > 0', 'way = "earlier" if gap > 0', SIGNS),
+    Mutant(
+        "stations/lash/station.py",
+        "middle < target if wanted.turns is None",
+        "middle > target if wanted.turns is None",
+        SIGNS,
+    ),
+    # What verdicts stand on.
+    Mutant(
+        "bench/acts.py", '"gears": ("parts", "limits", "gear", "mesh", "phase"),', '"gears": ("parts", "limits"),', ENDS
+    ),
+    Mutant("stations/end_play/station.py", "if travels and max(travels) == 0", "if False and max(travels) == 0", ENDS),
+    Mutant("stations/gear_fit/temperatures.py", "least=0.0)", "least=-1.0)", ENDS),
+    Mutant(
+        "stations/gear_fit/temperatures.py",
+        "THERMOMETER_SHARE, THERMOMETER_C = 0.02, 2.0",
+        "THERMOMETER_SHARE, THERMOMETER_C = 0.2, 2.0",
+        ENDS,
+    ),
+    Mutant(
+        "stations/by_eye/station.py", "return bool(deciding) and all(each", "return bool(deciding) and any(each", ENDS
+    ),
+    Mutant("stations/complaint/station.py", "if reading.seq > _since(job)]", "]", f"{BENCH}/test_complaint.py"),
 )
 
 

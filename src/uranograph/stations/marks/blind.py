@@ -1,6 +1,7 @@
 """Blind drives: a gear without marks whose hole sets are tried one by one at the card's opening point."""
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Entry, Job, Reading
@@ -41,6 +42,7 @@ class Sets:
     best: int | None
     second: int | None
     symmetric: bool
+    by_eye: Mapping[int, str] = field(default_factory=dict)
 
     @property
     def untried(self) -> list[int]:
@@ -98,11 +100,13 @@ def tried(job: Job) -> Sets | None:
     count = count_of(job)
     if count is None:
         return None
-    misfit = {}
+    misfit, by_eye = {}, {}
     for number in range(1, count + 1):
         taken = _of_kind(job, f"set-{number}")
         if taken:
             misfit[number] = misfit_mm(taken[-1])
+        if taken and taken[-1].text in BY_EYE:
+            by_eye[number] = dict(EYE_WORDS)[taken[-1].text]
     ranked = sorted(misfit, key=lambda number: abs(misfit[number]))
     best = ranked[0] if ranked else None
     second = ranked[1] if len(ranked) > 1 else None
@@ -112,7 +116,7 @@ def tried(job: Job) -> Sets | None:
         symmetric = before * after < 0 and abs(before + after) < max(abs(before), abs(after)) * 0.5
     elif len(misfit) == count == 2:
         symmetric = True
-    return Sets(count, misfit, best, second, symmetric)
+    return Sets(count, misfit, best, second, symmetric, by_eye)
 
 
 def prompt(job: Job, by_eye: bool = False) -> Prompt | None:
@@ -188,7 +192,11 @@ def told(job: Job, tried_sets: Sets) -> tuple[str, str]:
         )
     assert tried_sets.best is not None
     best = tried_sets.misfit_mm[tried_sets.best]
-    words = say("set-lines-best-off", job.unit, best=tried_sets.best, best_mm=abs(best))
+    seen = tried_sets.by_eye.get(tried_sets.best)
+    if seen is None:
+        words = say("set-lines-best-off", job.unit, best=tried_sets.best, best_mm=abs(best))
+    else:
+        words = say("set-fits-best-by-eye", best=tried_sets.best, seen=seen)
     if tried_sets.second is not None and abs(tried_sets.misfit_mm[tried_sets.second]) - abs(best) < 0.05:
         return (
             "unsure",

@@ -100,7 +100,8 @@ def _lifters(job: Job) -> Figure:
     if found and found.found:
         shift = found.found.shift_deg
         way = "advance" if shift > 0 else "retard"
-        phrase = f"{way} {format_angle(abs(shift))} crank deg" if abs(shift) >= 0.5 else "alike: about straight up"
+        straight = "as the card has it" if split.wanted_mm(job) else "alike: about straight up"
+        phrase = f"{way} {format_angle(abs(shift))} crank deg" if abs(shift) >= 0.5 else straight
     return lifters_figure(read.get("intake"), read.get("exhaust"), (words[0], words[1]), phrase, "Split overlap")
 
 
@@ -108,7 +109,8 @@ def _sets(job: Job) -> Figure:
     tried_sets = blind.tried(job)
     assert tried_sets is not None
     misfit = tuple(
-        (number, mm, format_length(mm, job.unit).replace("-", "−"))
+        # What was only seen stands in its words: nobody measured a figure.
+        (number, mm, tried_sets.by_eye.get(number) or format_length(mm, job.unit).replace("-", "−"))
         for number, mm in sorted(tried_sets.misfit_mm.items())
     )
     return sets_figure(tried_sets.count, misfit, None if tried_sets.untried else tried_sets.best, "Blind drive")

@@ -49,6 +49,7 @@ SAID = {
     "moved-indicator-base-shows": "A moved indicator base shows the same way as a slipped gear.",
     "tried-still-try": "Tried {count} of {count_2}; still to try: {left}. Do not settle for “close”.",
     "none-sets-tried-yet": "None of the {count} sets is tried yet.",
+    "set-fits-best-by-eye": "Set {best} fits best, by eye ({seen})",
     "set-lines-best-off": "Set {best} lines up best, {best_mm} off",
     "sets-about-good-each": "Sets {best} and {second} are about as good as each other: try both again.",
     "but-neighbors-not-off": "{words}, but its neighbors are not off by like amounts to either side: try them again.",
