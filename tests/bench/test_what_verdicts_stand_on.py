@@ -267,6 +267,20 @@ def test_a_key_that_is_right_is_right_whatever_the_dot_says(
     assert any("The key decides; leave the gear" in note for note in finding.notes) is (verdict is Verdict.IN)
 
 
+@pytest.mark.parametrize(("second", "verdict"), [("on", Verdict.IN), ("early", Verdict.OUT)])
+def test_of_two_keys_both_must_stand_right(shop: Shop, second: str, verdict: Verdict) -> None:
+    typed = {**KEYED, "m4_on": "cam", "m4_kind": "dowel", "m4_meets": "level"}
+    with shop.write() as session:
+        key = a_job(session, card=None)
+        filled(session, key, "by-eye", **typed)
+        looks = {"crank-at": "firing", "look-1": "late", "look-2": "on", "look-3": "on", "look-4": second}
+        for kind, answer in {**looks, "turned": "smooth", "back": "yes"}.items():
+            job = by_eye_look(session, key, kind, answer)
+    assert eye.find(job).verdict is verdict
+    # The dot is told as off only where keys do not outrank it.
+    assert ("cam gear" in eye.find(job).sentence) is (verdict is Verdict.OUT)
+
+
 def test_marks_are_named_as_they_are_and_what_needs_no_timing_is_not_asked(shop: Shop) -> None:
     typed = {
         **{f"m{n}_on": f"gear {n}" for n in range(1, 13)},
