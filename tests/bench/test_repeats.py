@@ -13,6 +13,7 @@ from tests.hands import proved_by, take
 from uranograph.bench import house
 from uranograph.bench.finding import Verdict
 from uranograph.bench.repeats import BEST, ENOUGH, Again, hand
+from uranograph.core.errors import Impossible
 from uranograph.core.verdict import FALSE_VERDICT
 from uranograph.evidence import model
 from uranograph.shop import exchange, hands, jobs, library
@@ -183,7 +184,11 @@ def test_a_limit_from_elsewhere_that_none_can_have_does_not_count(
             "at": at,
             "typed": limits,
         }
-        key = exchange.import_job(session, exchange.read_job(kept_with(kept, form)))
+        # Refused by name at the door; what stands in a shop's file all the same does not count.
+        with pytest.raises(Impossible, match="form-cannot-be") as refused:
+            exchange.read_job(kept_with(kept, form))
+        assert refused.value.values["name"] in limits
+        key = exchange.import_job(session, exchange.KeptJob.model_validate_json(kept_with(kept, form)))
     with shop.read() as session:
         job = jobs.load(session, key)
     for name in limits:

@@ -12,7 +12,8 @@ from tests.bench.test_fit import filled
 from tests.bench.test_marks import MARKED, described
 from tests.bench.test_marks import look as look_at_marks
 from tests.bench.test_weighed import GOOD, four_events, ready
-from tests.hands import WHEEL, a_job, cam_moved, take
+from tests.hands import CARD, ENGINE, WHEEL, a_job, cam_moved, take
+from uranograph.bench import checks
 from uranograph.bench.acts import PARTS, checked_details, details_in_words, details_of, said
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
@@ -22,6 +23,7 @@ from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 from uranograph.stations.adjust import tries
 from uranograph.stations.by_eye import station as eye
+from uranograph.stations.clearance import station as clearance
 from uranograph.stations.degree import station as degree
 from uranograph.stations.end_play import station as end_play
 from uranograph.stations.gear_fit import station as gear_fit
@@ -307,9 +309,9 @@ def test_marks_are_named_as_they_are_and_what_needs_no_timing_is_not_asked(shop:
         back = by_kind["back"].instruction
         assert back.index("gear 4") > back.index("need not be")
         assert back.index("gear 5,") < back.index("need not be")
-        name = "the outermost gear of the front timing case"
+        name = "the outermost gear of the front timing case, as it is seen from above"
         errors = ORDER.forms["by-eye"].read({"m1_on": name, "m1_meets": "up"}, job).errors
-    assert errors == {"m1_on": "A name has 32 letters at the most: write a shorter one."}
+    assert errors == {"m1_on": "A name has 60 letters at the most: write a shorter one."}
 
 
 # Nothing there ------------------------------------------------------------------------------------------------------------
@@ -561,3 +563,73 @@ def test_a_play_can_be_left_as_it_is_and_end_play_says_what_it_is(shop: Shop) ->
     assert (setting.find(job).verdict, setting.find(job).code) == (Verdict.SKIPPED, "left-as-it-is")
     assert end_play.find(job).verdict is Verdict.OUT
     assert setting.prompt(job, {}) is None
+
+
+# Cautions, stand-ins, and forms that cannot be ------------------------------------------------------------------------------
+
+
+def test_turning_backward_is_warned_of_where_it_is_done(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        findings = ORDER.overview(jobs.load(session, key))
+    for station in ("tdc", "degree"):
+        assert checks.NEVER_BACKWARD in findings[station].cautions
+
+
+@pytest.mark.parametrize(
+    ("tappets", "warned"), [("hydraulic", True), ("", True), ("solid", False), ("stand-in", False)]
+)
+def test_pumped_up_lifters_are_warned_of_where_they_may_be_in(shop: Shop, tappets: str, warned: bool) -> None:
+    with shop.write() as session:
+        key = a_job(session, {**ENGINE, "tappets": tappets})
+        found = clearance.find(jobs.load(session, key))
+    assert (clearance.PUMPED_UP in found.cautions) is warned
+
+
+def test_what_was_in_for_checking_comes_out_before_it_is_closed(shop: Shop) -> None:
+    def asked(job: Job) -> set[str]:
+        return {check.kind for check in lock_up.checks(job)}
+
+    stand_ins = {"real-tappets", "real-springs", "clay-out", "real-parts"}
+    with shop.write() as session:
+        key = a_job(session)
+        assert asked(jobs.load(session, key)) & stand_ins == set()
+        filled(session, key, "end-play", **PLAY)
+        play_read(session, key, "stand-in", "0.15")
+        filled(session, key, "piston-valve", gauge="0.02")
+        take(session, key, "piston-valve", [("clay-1.1.gap", "2.5", None)])
+        filled(session, key, "engine", **{**ENGINE, "tappets": "stand-in", "springs": "light"})
+        # The real ones are in again; that they were not is in the log.
+        job = filled(session, key, "engine", **{**ENGINE, "tappets": "hydraulic", "springs": "real"})
+        assert asked(job) >= stand_ins
+        job = take(session, key, "lock-up", [("clay-out.1.seen", "no", None)])
+    assert lock_up.find(job).verdict is Verdict.OUT
+
+
+@pytest.mark.parametrize(
+    ("kind", "typed", "field"),
+    [
+        ("card", {**CARD, "check_lift": "banana"}, "check_lift"),
+        ("top", {"how": "stop"}, "by_whom"),
+        ("rules", {"tolerance": "banana"}, "tolerance"),
+        ("wheel", {**WHEEL, "division": "none"}, "division"),
+    ],
+)
+def test_a_job_file_with_a_form_that_cannot_be_is_refused_by_name(
+    client: TestClient, shop: Shop, kind: str, typed: dict[str, str], field: str
+) -> None:
+    with shop.write() as session:
+        key = ready(session)
+        file = json.loads(exchange.export_job(session, key).model_dump_json())
+    last = file["entries"][-1]
+    entry = {"type": "sheet", "kind": kind, "typed": typed, "seq": last["seq"] + 1, "by": "QZ", "at": last["at"]}
+    bad = json.dumps({**file, "entries": [*file["entries"], entry]})
+    with pytest.raises(Impossible) as refused:
+        exchange.read_job(bad)
+    assert (refused.value.code, refused.value.values["name"]) == ("form-cannot-be", field)
+    answer = client.post("/api/judge", content=bad)
+    assert answer.status_code == 422
+    assert field in answer.text
+    contradicting = {**entry, "kind": "card", "typed": {**CARD, "intake_centerline_deg": "120"}}
+    # A card at odds with itself is kept, and says so.
+    exchange.read_job(json.dumps({**file, "entries": [*file["entries"], contradicting]}))

@@ -16,6 +16,13 @@ TURNED_ALONE = (
 )
 
 
+# Wherever the crank is turned backward.
+NEVER_BACKWARD = (
+    "Never turned backward where the tensioner of a chain or belt ratchets or is fed by oil: back off only as the manual says. A "
+    "dial on the piston needs less backing than a stop."
+)
+
+
 @dataclass(frozen=True)
 class Check:
     """One thing to look at. `good` answers settle it, `bad` ones are a fault; any other leaves it in doubt."""

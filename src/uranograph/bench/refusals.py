@@ -55,6 +55,7 @@ REFUSALS: dict[str, Template] = {
     "play-below-nothing": "A play cannot be less than nothing: read again.",
     "no-firing-order": "Type the firing order, such as 1-3-4-2.",
     "firing-order-not-once-each": _firing_order,
+    "form-cannot-be": "Entry {entry}, {form}: {name} “{typed}” cannot be. {why}",
     "pin-still-in": "{label} is still in: take it out and count it before anything is turned.",
     "act-has-no-such-detail": "This is not said of such an act: leave it empty.",
     "detail-cannot-be": "“{typed}” is none of these: choose one that is offered, or leave it empty.",

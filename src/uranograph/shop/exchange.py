@@ -27,6 +27,7 @@ from uranograph.bench.acts import (
 )
 from uranograph.bench.job import PHOTO, Entry, Job, Reading, TypedForm, Void
 from uranograph.bench.slots import slot_of
+from uranograph.bench.station import lawful
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
@@ -348,14 +349,34 @@ def read_job(text: str | bytes) -> KeptJob:
     Raises
     ------
     Impossible
-        When the text is no job file; the message names the place.
+        When the text is no job file, or a form in it cannot be read; the message names the place, or form and field.
     """
     try:
-        return KeptJob.model_validate_json(text)
+        kept = KeptJob.model_validate_json(text)
     except ValidationError as error:
         first = error.errors(include_url=False, include_context=False, include_input=False)[0]
         where = ".".join(str(part) for part in first["loc"]) or "the file"
         raise Impossible("file", "not-a-job-file", where=where, detail=first["msg"]) from error
+    _refuse_forms(kept)
+    return kept
+
+
+def _refuse_forms(kept: KeptJob) -> None:
+    """Refuse a form that decides and cannot be read: nothing it says is to be dropped in silence."""
+    job = as_job(kept)
+    newest = {filled.kind: filled for filled in job.forms}
+    # Readings keep the wheel that stood when they were taken.
+    for filled in job.forms:
+        form = ORDER.forms[filled.kind]
+        if filled is not newest[filled.kind] and filled.kind != "wheel":
+            continue
+        found = form.read(filled.typed, job)
+        if found.value is None or not lawful(form, found.value, found.errors.values()):
+            field, why = next(iter(found.errors.items()), ("", ""))
+            typed = filled.typed.get(field, "")
+            raise Impossible(
+                "file", "form-cannot-be", entry=filled.seq, form=form.title, name=field, typed=typed, why=why
+            )
 
 
 def as_job(kept: KeptJob) -> Job:

@@ -47,7 +47,7 @@ DRIVEN = {
 UNTIMED = ("pump", "tensioner", "idler")
 # Keys, pins and dowels decide, whatever a dot says: lobes are ground from them.
 DECIDES = ("keyway", "dowel")
-LONGEST_NAME = 32
+LONGEST_NAME = 60
 ENDS = {"": "the front", "rear": "the rear"}
 
 

@@ -29,6 +29,7 @@ from uranograph.stations.clearance.valves import (
     valves,
 )
 from uranograph.stations.clearance.words import FOUND, say
+from uranograph.stations.engine.station import Tappets, engine_of
 
 WAYS = {
     "drop": "Drop at TDC",
@@ -42,6 +43,10 @@ OF_WAY = {"drop": DROP, "spring": SPRING, "clay": CLAY, "lift": LIFT}
 CAUTIONS = (
     "Turn by hand, plugs out, no force: a stop means look. Light springs only while valves are pushed to a piston.",
     "The engine's manual and the piston maker's sheet outrank these limits.",
+)
+PUMPED_UP = (
+    "A pumped-up hydraulic lifter holds its valve open: let it bleed down, or fit a solid stand-in, before clearances are read or "
+    "anything is turned."
 )
 MOST_ROOM_MM, MOST_LIFT_MM, FURTHEST_DEG = 60.0, 40.0, 60.0
 BOUND = ("fitted", "solid", "retainer")
@@ -256,9 +261,16 @@ def _left(job: Job, label: str, left_mm: float, limit: str, doubt_mm: float) -> 
     return Left(label, left_mm, least, judge(left_mm, doubt_mm, least=least))
 
 
+def cautions_of(job: Job) -> tuple[str, ...]:
+    """What bites here; that of hydraulic lifters wherever they may be in."""
+    engine = engine_of(job)
+    solid = engine is not None and engine.tappets in (Tappets.SOLID, Tappets.STAND_IN)
+    return CAUTIONS if solid else (*CAUTIONS, PUMPED_UP)
+
+
 def find(job: Job) -> Finding:
     """Judge the nearest of all that is read, where the cam stands."""
-    bare = Finding(Verdict.OPEN, cautions=CAUTIONS)
+    bare = Finding(Verdict.OPEN, cautions=cautions_of(job))
     read, found, left = gaps.read_valves(job), nears(job), left_at_lift(job)
     if not read and not found and not left:
         begun = any(slot.taken(job) for slot in (LIFT, MEET, BIND))
@@ -272,7 +284,7 @@ def find(job: Job) -> Finding:
         number=format_length(near.gap_mm, job.unit).replace("-", "−"),
         unit=f"{job.unit.value} at {near.name}",
         uncertainty=f"± {format_length(near.doubt_mm, job.unit)}",
-        cautions=CAUTIONS,
+        cautions=cautions_of(job),
         rows=(*(_row(job, each) for each in found), *(_left_row(job, each) for each in left)),
         columns=("", "least", "room", "over"),
         notes=_notes(job),

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from types import ModuleType
 
 from uranograph.bench.acts import said
+from uranograph.bench.checks import NEVER_BACKWARD
 from uranograph.bench.finding import WORST_FIRST, Finding, Measured, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
@@ -52,6 +53,7 @@ _MODULES: dict[str, ModuleType] = {
 }
 CAUTIONS = (
     "Turn by hand, plugs out; the piston stop comes out before the crank is turned right round.",
+    NEVER_BACKWARD,
     "The grinder's card and the engine's manual outrank this screen.",
 )
 

@@ -29,6 +29,8 @@ from uranograph.stations.by_eye import station as by_eye
 from uranograph.stations.clearance.valves import KEY as CLEARANCE
 from uranograph.stations.degree import coming
 from uranograph.stations.degree.place import KEY as DEGREE
+from uranograph.stations.end_play.station import KEY as END_PLAY
+from uranograph.stations.engine.station import FORM, Springs, Tappets
 from uranograph.stations.lash.station import KEY as LASH
 from uranograph.stations.lash.station import SET
 from uranograph.stations.lock_up.words import FOUND, say
@@ -42,10 +44,16 @@ CAM_BOLTS = Slot[str](KEY, ("cam-bolts",), (PLACE,), rests_on=("phase",))
 CRANK_BOLT = Slot[str](KEY, ("crank-bolt", "wheel-off", "stop-out"), (PLACE,), rests_on=("wheel",))
 FITTED = Slot[str](KEY, ("parts", "shims", "sprockets"), (PLACE,), rests_on=("parts", "shims", "sprockets"))
 NUTS = Slot[str](KEY, ("lock-nuts",), (PLACE,), rests_on=("lash",))
-LAST = Slot[str](KEY, ("pins-out", "lubed", "driven"), (PLACE,), rests_on=("phase", "mesh", "gear", POSITION))
+LAST = Slot[str](
+    KEY,
+    ("pins-out", "lubed", "driven", "real-tappets", "real-springs", "clay-out", "real-parts"),
+    (PLACE,),
+    rests_on=("phase", "mesh", "gear", POSITION),
+)
 SLOTS = (ADJUSTER, GEARS, CAM_BOLTS, CRANK_BOLT, FITTED, NUTS, LAST)
 CAUTIONS = (
     "No starter before pins and piston stop are out and counted, and two turns by hand were free.",
+    "Stand-in lifters, checking springs and pushrods, clay and the stop are out, the real parts in, each counted, before it is closed.",
     "The manual's torques and the maker's locking parts count. Aircraft, marine- and road-certified engines: a licensed mechanic signs.",
 )
 SNUG = "snug"
@@ -87,11 +95,36 @@ def checks(job: Job) -> tuple[Check, ...]:
     put_in, out = by_eye.pins(job)
     told = say("pins-told", put_in=put_in, out=out) if put_in else ""
     found.append(yes_or_no("pins-out", say("label-pins"), say("pins-out"), say("pins-hint", told=told)))
+    found += _stand_ins(job)
     if _read(job, DEGREE) or _read(job, CLEARANCE):
         found.append(yes_or_no("lubed", say("label-lubed"), say("lubed"), say("lubed-hint")))
         found.append(yes_or_no("wheel-off", say("label-wheel"), say("wheel-off"), say("wheel-hint")))
     found.append(yes_or_no("driven", say("label-driven"), say("driven"), say("driven-hint")))
     return tuple(found)
+
+
+def _stand_ins(job: Job) -> list[Check]:
+    """What was in only for checking: it comes out before anything is closed, and the real parts go in, each counted."""
+    engines = [FORM.read(version.typed, job).value for version in job.versions(FORM.kind)]
+    was = [(engine.tappets, engine.springs) for engine in engines if engine is not None]
+    clay = any(r.void is None and r.spot.kind.startswith("clay-") for r in job.written(CLEARANCE))
+    stood_in = any(
+        r.void is None and r.spot.kind.startswith("fitted-") and r.text == "stand-in" for r in job.written(END_PLAY)
+    )
+    asked = (
+        (any(tappets == Tappets.STAND_IN for tappets, _ in was), "real-tappets"),
+        (any(springs in (Springs.NONE, Springs.LIGHT) for _, springs in was), "real-springs"),
+        (clay, "clay-out"),
+        (stood_in, "real-parts"),
+    )
+    wanted = {kind for there, kind in asked if there}
+    every = (
+        yes_or_no("real-tappets", say("label-real-tappets"), say("real-tappets"), say("each-counted")),
+        yes_or_no("real-springs", say("label-real-springs"), say("real-springs"), say("each-counted")),
+        yes_or_no("clay-out", say("label-clay"), say("clay-out"), say("clay-hint")),
+        yes_or_no("real-parts", say("label-real-parts"), say("real-parts"), say("each-counted")),
+    )
+    return [check for check in every if check.kind in wanted]
 
 
 def _read(job: Job, station: str) -> bool:
@@ -193,6 +226,10 @@ def describe(reading: Reading) -> str:
         "lubed": say("label-lubed"),
         "driven": say("label-driven"),
         "wheel-off": say("label-wheel"),
+        "real-tappets": say("label-real-tappets"),
+        "real-springs": say("label-real-springs"),
+        "clay-out": say("label-clay"),
+        "real-parts": say("label-real-parts"),
     }.get(kind, say("label-adjuster", name=kind.replace("-", " ")))
 
 

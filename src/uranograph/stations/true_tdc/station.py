@@ -9,6 +9,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from uranograph.bench.acts import scope_of
+from uranograph.bench.checks import NEVER_BACKWARD
 from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
 from uranograph.bench.job import Entry, Job, Reading
 from uranograph.bench.kept import kept
@@ -39,6 +40,7 @@ MOST_PAIRS = 5
 CAUTIONS = (
     "A stop is fitted: turn by hand only, never with the starter. Ignition and fuel off, battery disconnected.",
     "The stop comes out before the crank is turned on, and must not reach an open valve: firing top, or rockers off.",
+    NEVER_BACKWARD,
     "The engine's own manual outranks this screen.",
 )
 METHOD_WORDS = {"stop": "piston stop", "drop": "dial, equal drop each side"}
