@@ -212,7 +212,8 @@ def test_the_figure_is_of_this_engine_or_there_is_none(shop: Shop, teeth: str, d
         job = filled(session, a_job(session), "complaint", complaint="x", crank_teeth=teeth)
     figure = ORDER.by_key["wrong"].figure(job, Look())
     assert (figure is not None) is drawn
-    assert figure is None or "reported" not in figure.svg()
+    if figure is not None:
+        assert "reported" not in figure.svg()
 
 
 @pytest.mark.parametrize(
