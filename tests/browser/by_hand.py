@@ -18,6 +18,8 @@ def fill(page: Page, **fields: str) -> None:
     for name, text in fields.items():
         if name in lists:
             page.select_option(f"#{name}", text)
+        elif page.locator(f"input[type=radio][name={name}]").count():
+            page.locator(f"input[type=radio][name={name}][value={text}]").check(force=True)
         else:
             page.fill(f"#{name}", text)
 
@@ -59,10 +61,16 @@ def answer(page: Page, *words: str) -> None:
         )
 
 
-def was_done(page: Page, act: str, what: str = "") -> None:
-    """Say what was done."""
+def was_done(page: Page, act: str, what: str = "", **details: str) -> None:
+    """Say what was done, with what is known of it."""
     page.keyboard.press("x")
     page.locator("#act").select_option(act)
+    for name, text in details.items():
+        field = page.locator(f"#act_{name}")
+        if field.evaluate("each => each.tagName") == "SELECT":
+            field.select_option(text)
+        else:
+            field.fill(text)
     page.fill("#what", what)
     page.get_by_role("button", name="It was done").click()
     expect(page.locator("#what")).to_be_hidden()

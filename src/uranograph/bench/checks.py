@@ -17,10 +17,7 @@ TURNED_ALONE = (
 
 
 # Wherever the crank is turned backward.
-NEVER_BACKWARD = (
-    "Never turned backward where the tensioner of a chain or belt ratchets or is fed by oil: back off only as the manual says. A "
-    "dial on the piston needs less backing than a stop."
-)
+NEVER_BACKWARD = "Never backward where a tensioner ratchets or is oil-fed: back off only as the manual says."
 
 
 @dataclass(frozen=True)

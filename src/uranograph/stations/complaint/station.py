@@ -145,6 +145,9 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     found = job.standing(KEY, "found")
     view = query.get("method", "")
     check = checks.next_of(answers(job), query.get("item", ""))
+    if found and view != "looks" and not query.get("item"):
+        # Once it is known what it was, the looks that are left are no longer in the way.
+        check = None
     ready = bool(found) and (repaired(job) is not None or found[-1].text in NO_REPAIR)
     if query.get("item") == "cured" or (view not in ("found", "again") and check is None and ready):
         if _looked_again(job) or (_measured_again(job) and not query.get("item")):
