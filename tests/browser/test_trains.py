@@ -9,6 +9,7 @@ from pathlib import Path
 from playwright.sync_api import Page, expect
 
 from tests.bench.test_marks import MARKED
+from tests.browser.by_hand import answer, begin, keep
 from tests.browser.conftest import Server, described, record
 
 
@@ -118,6 +119,22 @@ def test_marks_are_answered_at_the_keyboard(page: Page, server: Server) -> None:
             arg=before,
         )
     expect(page.locator(".verdict")).to_contain_text("In")
+
+
+def test_the_cursor_never_stays_in_a_count_and_a_count_is_typed_over(page: Page, server: Server) -> None:
+    begin(page, server, "Align marks", "A count of teeth", "1")
+    keep(page, m1_on="cam gear", m1_other="crank gear", m2_on="idler", m2_other="cam gear")
+    answer(page, "firing TDC")
+    page.locator("form.reading-form .choice", has_text="late").first.click()
+    page.locator("#second").click()
+    page.keyboard.type("2")
+    page.keyboard.press("Enter")
+    expect(page.locator(".panel")).to_contain_text("2 teeth late")
+    expect(page.locator("form.reading-form input[data-answer]").first).to_be_focused()
+    expect(page.locator("#second")).to_have_value("1")
+    page.keyboard.press("2")
+    page.keyboard.press("Enter")
+    expect(page.locator(".panel")).to_contain_text("a tooth early")
 
 
 def test_backlash_is_read_round_the_cam_and_its_figure_grows(page: Page, server: Server) -> None:

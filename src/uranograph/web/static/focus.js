@@ -17,6 +17,11 @@
   };
   document.addEventListener("DOMContentLoaded", () => queueMicrotask(settle));
   document.addEventListener("htmx:afterSwap", () => queueMicrotask(settle));
+  // A count that stands there already is typed over, not added to.
+  document.addEventListener("focusin", (event) => {
+    const field = event.target;
+    if (field.id === "second" && field.value && field.value === field.defaultValue) setTimeout(() => field.select());
+  });
   document.addEventListener("keydown", (event) => {
     if (event.key === "Escape" && !document.querySelector("dialog[open]")) document.activeElement?.blur();
   });

@@ -12,6 +12,7 @@
   let stray = []; // typed ahead of a question that takes no figure
   let onward = null; // a link or key pressed meanwhile
   const touched = new Set();
+  let entered = null; // the field that the cursor went to since the last answer was sent
 
   const form = () => document.querySelector(FORM);
   const reading = () => form() && form().querySelector("[data-reading]");
@@ -187,8 +188,10 @@
       if (!field && since) stray.push({ [before.name]: before.value });
     }
     fresh.dispatchEvent(new CustomEvent("htmx:afterSwap", { bubbles: true, detail: { target: fresh } }));
-    const elsewhere = held.id && !held.reading && inForm ? document.getElementById(held.id) : null;
-    const first = elsewhere || field || fresh.querySelector("[autofocus]");
+    const stays = inForm && held.id && !held.reading && (entered === held.id || touched.has(at.name));
+    const elsewhere = stays ? document.getElementById(held.id) : null;
+    const wrong = now && now.querySelector("[aria-invalid=true]");
+    const first = elsewhere || wrong || field || fresh.querySelector("[autofocus]");
     if (!first) return;
     first.focus({ preventScroll: Boolean(elsewhere) });
     if (held.start !== undefined && since && first.setSelectionRange) first.setSelectionRange(held.start, held.end);
@@ -221,6 +224,7 @@
 
   const take = (of) => {
     const field = reading();
+    entered = null;
     stray = [];
     if (!field) {
       if (busy()) return notice(WAIT);
@@ -266,6 +270,10 @@
     },
     true
   );
+
+  document.addEventListener("focusin", (event) => {
+    if (event.target.closest && event.target.closest(FORM)) entered = event.target.id;
+  });
 
   document.addEventListener("input", (event) => {
     if (event.target.closest && event.target.closest(FORM) && event.target.name) touched.add(event.target.name);
