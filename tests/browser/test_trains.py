@@ -197,3 +197,16 @@ def test_the_diagnosis_answers_as_one_types(page: Page, server: Server) -> None:
     expect(page.locator("body")).to_contain_text("2 teeth late")
     page.fill("#claim_deg", "3")
     expect(page.locator("body")).to_contain_text("does not hold")
+
+
+def test_one_more_row_is_shown_than_marks_are_filled(page: Page, server: Server) -> None:
+    begin(page, server, "Align marks", "Rows of marks", "1")
+    shown = page.locator("details.fold:visible > summary", has_text=re.compile("^Mark "))
+    expect(shown).to_have_count(0)
+    page.fill("#m1_on", "cam gear")
+    expect(shown).to_have_text(["Mark 2"])
+    keep(page, m1_other="crank gear", m2_on="idler", m2_other="cam gear")
+    page.get_by_role("link", name="Change the set-up").click()
+    expect(shown).to_have_text(["Mark 2", "Mark 3"])
+    expect(page.locator("details.fold[open]", has_text="Mark 2")).to_have_count(1)
+    expect(page.locator("details.fold[open]", has_text="Mark 3")).to_have_count(0)

@@ -100,10 +100,14 @@ class Ask:
 
 @dataclass(frozen=True)
 class Group:
-    """Fields that belong together; a group with a title can be folded away."""
+    """Fields that belong together; a group with a title can be folded away.
+
+    One of several rows that are alike names the field which fills the row before it, and is shown once that is filled.
+    """
 
     asks: tuple[Ask, ...]
     title: str = ""
+    after: str = ""
 
 
 @dataclass(frozen=True, eq=False)

@@ -198,6 +198,7 @@ FORM = Form(
                     Ask(f"m{n}_idler", "On an idler", options=YES),
                 ),
                 f"Mark {n}" if n > 1 else "",
+                f"m{n - 1}_on" if n > 1 else "",
             )
             for n in range(1, MOST_MARKS + 1)
         ),
@@ -211,6 +212,7 @@ FORM = Form(
                     Ask(f"d{n}_pinned", "It is pinned", options=YES),
                 ),
                 f"Driven with it, {n}",
+                f"d{n - 1}_kind" if n > 1 else "",
             )
             for n in range(1, MOST_DRIVEN + 1)
         ),

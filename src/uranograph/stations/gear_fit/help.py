@@ -12,7 +12,7 @@ HELP = Help(
     steps=(
         "Try key and position cold: once it grips it cannot be shifted.",
         "Put on what comes first: spacer ring, plate with its grooves the right way.",
-        "Heat the gear to what it says, and no more.",
+        "Heat the gear to what it says, and no more; measure it as it comes out of the heat, and the shaft where it is chilled.",
         "Put it on with its marks outward, and see the key in its slot with a light.",
         "Prove that the plate is still free; bolts snug until degreeing is done.",
     ),
@@ -23,7 +23,7 @@ HELP = Help(
             "Bright metal read by an infrared thermometer",
             "It shows too little: a patch of matt black paint reads true.",
         ),
-        ("Heated past its temper", "Each material has a limit; magnesium sees no flame at all."),
+        ("Heated past its temper", "Each material has a limit; magnesium sees no flame at all. Grease and paint give off fumes."),
     ),
     why="A bore grows by its length times alpha times the heat: enough to slip on, never so much that the metal changes.",
 )

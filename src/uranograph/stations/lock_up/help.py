@@ -12,7 +12,7 @@ HELP = Help(
     steps=(
         "Go through what it lists: it is all from this job's own log.",
         "Tighten, torque and lock each.",
-        "Take pins and stops out, and count them.",
+        "Take pins and stops out, and count them; real tappets and springs in, clay out.",
         "Re-time what the cam drives, and lube the lobes again.",
         "Read TDC and the last degrees again: they must agree.",
     ),

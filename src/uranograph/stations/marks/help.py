@@ -11,10 +11,10 @@ HELP = Help(
     ),
     steps=(
         "Turn all pistons well down before the cam is turned alone.",
-        "Bring crank and cam to their marks.",
+        "Bring crank and cam to their marks, and say at which TDC the crank stands.",
         "Fit the gear, and look at every pair of marks that it asks for.",
         "Try one tooth early and one tooth late: both must be clearly worse.",
-        "Turn two turns by hand, and look again.",
+        "Take pins out, turn two turns by hand, and look again.",
     ),
     wrong=(
         ("A mark that looks right in two places", "Then the key decides: measure it with a level."),

@@ -7,3 +7,9 @@ document.addEventListener("change", (event) => {
     if (number === kind.dataset.kindOf) part.hidden = !kinds.includes(kind.value);
   }
 });
+// Of rows that are alike one more is shown than are filled.
+document.addEventListener("input", (event) => {
+  for (const row of document.querySelectorAll(`details[data-after="${CSS.escape(event.target.id || " ")}"]`)) {
+    if (event.target.value) row.hidden = false;
+  }
+});
