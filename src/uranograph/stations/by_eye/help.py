@@ -18,7 +18,10 @@ HELP = Help(
     wrong=(
         ("Firing TDC taken for overlap TDC", "The piston says nothing of it: the lifters do."),
         ("A mark trusted where the key decides", "Lobes are ground from the key."),
-        ("A dot followed against a key or dowel", "Where key, pin or dowel stand right, a dot that is off turns no gear."),
+        (
+            "A dot followed against a key or dowel",
+            "Where key, pin or dowel stand right, a dot that is off turns no gear.",
+        ),
         ("An idler's mark hunted for", "It comes back only after many turns; gear and case are back after two."),
     ),
     why="What the eye sees is a reading too, and it costs nothing.",

@@ -23,7 +23,10 @@ HELP = Help(
             "Bright metal read by an infrared thermometer",
             "It shows too little: a patch of matt black paint reads true.",
         ),
-        ("Heated past its temper", "Each material has a limit; magnesium sees no flame at all. Grease and paint give off fumes."),
+        (
+            "Heated past its temper",
+            "Each material has a limit; magnesium sees no flame at all. Grease and paint give off fumes.",
+        ),
     ),
     why="A bore grows by its length times alpha times the heat: enough to slip on, never so much that the metal changes.",
 )
