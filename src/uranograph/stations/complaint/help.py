@@ -11,8 +11,7 @@ HELP = Help(
     ),
     steps=(
         "Type what was reported, and who or what reported it.",
-        "Look whether the marks meet each other: it parts a slipped gear from a jumped tooth.",
-        "Bring the piston to true TDC, and look at the marks there.",
+        "Look whether the marks meet each other, then at true TDC: it parts a slipped gear from a jumped tooth.",
         "Look at key, dowel or witness point, and write down what you see.",
         "Read which cause stands first, and what speaks for it.",
         "Say what was found and what was done, then measure or look again: only that closes the complaint.",
