@@ -307,17 +307,16 @@ def restore(file: Path, database: Database = None) -> None:
 
 @app.command()
 def check(database: Database = None) -> None:
-    """Prove every signed build sheet of a shop: its digest over log, findings and page; status 1 where one does not hold."""
+    """Prove every signed build sheet of a shop: its bytes, the log, the page, the shop's key; status 1 where one does not hold."""
     from uranograph.shop import signing
 
     held = failed = 0
     with _opened(database) as shop, shop.read() as session:
         for proof in signing.proofs(session):
             held, failed = held + proof.holds, failed + (not proof.holds)
-            state = "holds" if proof.holds else "DOES NOT HOLD: log, findings or page were changed outside"
-            typer.echo(
-                f"{proof.signature.short}  revision {proof.signature.revision} of {proof.title} ({proof.key}): {state}"
-            )
+            why = f": {proof.why}" if proof.why else ""
+            state = proof.state if proof.holds else f"DOES NOT HOLD, {proof.state}"
+            typer.echo(f"{proof.short}  revision {proof.revision} of {proof.title or '?'} ({proof.key}): {state}{why}")
     typer.echo(f"{held} signed sheets hold, {failed} do not.")
     raise typer.Exit(1 if failed else 0)
 

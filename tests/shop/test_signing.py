@@ -1,16 +1,20 @@
 """Signing a build sheet: what bars it, what it freezes, and what proves it."""
 
+import hashlib
 import sqlite3
 from collections.abc import Iterator
+from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
 
 from tests.hands import cam_moved, command
+from uranograph.bench import renamed
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
-from uranograph.shop import asides, exchange, jobs, library, signing
+from uranograph.shop import asides, exchange, jobs, library, shelving, signing
 from uranograph.shop.database import Shop
+from uranograph.shop.keys import NoKey, ShopKey
 from uranograph.shop.signing import Signature
 from uranograph.stations import ORDER
 
@@ -68,7 +72,7 @@ def test_what_is_frozen_is_judged_by_the_limits_of_the_shop_as_the_page_is(shop:
         asides.accept(session, tender, "piston-valve", "as the maker says", "QZ")
     sign(shop, tender)
     with shop.read() as session:
-        _, _, judged = signing.page_of(session, tender, 3)
+        judged = signing.page_of(session, tender, 3).judged
         found = ORDER.overview(jobs.load(session, tender))["piston-valve"]
         assert found.verdict.value == "out"
         assert judged["stations"]["piston-valve"]["verdict"] == "out"
@@ -131,11 +135,11 @@ def test_an_empty_job_is_not_signed(shop: Shop) -> None:
 
 
 def test_later_readings_leave_a_signed_sheet_as_it_is(shop: Shop, tender: str, client: TestClient) -> None:
-    before = client.get(f"/jobs/{tender}/signed/2").text
+    before = client.get(f"/jobs/{tender}/signed/2/page").text
     again(shop, tender)
     with shop.write() as session:
         cam_moved(session, tender, 4.0)
-    after = client.get(f"/jobs/{tender}/signed/2").text
+    after = client.get(f"/jobs/{tender}/signed/2/page").text
     assert (
         after[after.index("<main") : after.index("</main>")] == before[before.index("<main") : before.index("</main>")]
     )
@@ -145,34 +149,171 @@ def test_later_readings_leave_a_signed_sheet_as_it_is(shop: Shop, tender: str, c
         assert all(proof.holds for proof in signing.proofs(session))
 
 
-@pytest.mark.parametrize(
-    ("statement", "broken"),
-    [
-        ("UPDATE readings SET text = '14.75' WHERE slot = 'io.1.forward' AND job_id = {job}", {1, 2}),
-        ("UPDATE signatures SET page = replace(page, 'Karst', 'Kerst') WHERE revision = 2", {2}),
-        ("UPDATE signatures SET name = 'R. Kerst' WHERE revision = 1", {1}),
-        ("UPDATE signatures SET judged = json_set(judged, '$.stations.degree.value', 0) WHERE revision = 1", {1}),
-        ("UPDATE signatures SET digest = 'ab' WHERE revision = 1", {1, 2}),
-        ("UPDATE signatures SET digest = upper(hex(zeroblob(32))) WHERE revision = 2", {2}),
-    ],
-)
-def test_whatever_is_changed_outside_is_found(shop: Shop, tender: str, statement: str, broken: set[int]) -> None:
+LOG, DOCUMENT = "are not those that were signed", "are not those that were signed"
+# A document as somebody without the shop's key would make it anew, digest and all.
+FORGED = """
+    UPDATE signatures SET signed = replace(signed, '"name":"' || name || '"', '"name":"F. Orged"'), name = 'F. Orged'
+    WHERE revision = 3;
+    UPDATE signatures SET digest = sha256(signed) WHERE revision = 3
+"""
+TAMPERINGS = {
+    "a reading": ("UPDATE readings SET text = '14.75' WHERE slot = 'io.1.forward' AND job_id = {job}", LOG, {1, 2, 3}),
+    "a reading taken away": ("DELETE FROM readings WHERE slot = 'io.1.forward' AND job_id = {job}", LOG, {1, 2, 3}),
+    "a reading voided": (
+        "INSERT INTO voids SELECT id, 5, 'slip', 'QZ', at FROM readings WHERE slot = 'io.1.forward' AND job_id = {job}",
+        LOG,
+        {1, 2, 3},
+    ),
+    "a form": (
+        "UPDATE sheets SET typed = json_set(typed, '$.check_lift', '2.0') WHERE kind = 'card' AND job_id = {job}",
+        LOG,
+        {1, 2, 3},
+    ),
+    "the page": ("UPDATE signatures SET page = replace(page, 'Karst', 'Kerst') WHERE revision = 2", LOG, {2}),
+    "who signed": ("UPDATE signatures SET name = 'R. Kerst' WHERE revision = 1", LOG, {1}),
+    "when it was signed": ("UPDATE signatures SET at = '2020-01-01 00:00:00' WHERE revision = 3", LOG, {3}),
+    "what was found": (
+        "UPDATE signatures SET judged = json_set(judged, '$.stations.degree.value', 0) WHERE revision = 1",
+        LOG,
+        {1},
+    ),
+    "the digest": ("UPDATE signatures SET digest = upper(hex(zeroblob(32))) WHERE revision = 2", LOG, {2, 3}),
+    "a forged signer": (FORGED, "its seal is not of the key that it names", {3}),
+    "the last revision gone": ("DELETE FROM signatures WHERE revision = 3", "it was counted when it was signed", {3}),
+    "all revisions gone": ("DELETE FROM signatures", "it was counted when it was signed", {1, 2, 3}),
+    "the whole job gone": (
+        "PRAGMA foreign_keys = OFF; DELETE FROM signatures WHERE job_id = {job}; DELETE FROM jobs WHERE id = {job}",
+        "it was counted when it was signed",
+        {1, 2, 3},
+    ),
+    "a name under which it was signed": ("UPDATE signatures SET title = 'Another' WHERE revision = 3", LOG, {3}),
+    "the count": (
+        "DELETE FROM signatures WHERE revision = 3; DELETE FROM heads WHERE id = 2",
+        "its place in the count was changed",
+        {3},
+    ),
+}
+
+
+@pytest.mark.parametrize("what", TAMPERINGS)
+def test_whatever_is_changed_outside_is_found_and_named(shop: Shop, tender: str, what: str) -> None:
+    again(shop, tender)
+    assert sign(shop, tender) == 3
+    statements, why, broken = TAMPERINGS[what]
     with sqlite3.connect(shop.path) as file:
-        for table in ("readings", "signatures"):
+        file.create_function("sha256", 1, lambda text: hashlib.sha256(text.encode()).hexdigest())
+        for table in ("readings", "signatures", "sheets", "heads"):
             file.execute(f"DROP TRIGGER {table}_no_update")
+            file.execute(f"DROP TRIGGER {table}_no_delete")
         job = file.execute("SELECT id FROM jobs WHERE key = ?", (tender,)).fetchone()[0]
-        assert file.execute(statement.format(job=job)).rowcount > 0
+        before = file.total_changes
+        for statement in statements.format(job=job).split(";"):
+            file.execute(statement)
+        assert file.total_changes > before
     with shop.read() as session:
-        found = {proof.signature.revision for proof in signing.proofs(session) if not proof.holds}
-    assert found == broken
+        found = [proof for proof in signing.proofs(session) if not proof.holds]
+    assert broken <= {proof.revision for proof in found}
+    assert any(why in proof.why for proof in found)
     out = command("check", "--database", str(shop.path))
     assert out.exit_code == 1
     assert "DOES NOT HOLD" in out.stdout
+    assert why in out.stdout
+
+
+def test_a_signature_made_with_another_key_is_told_and_one_that_was_never_counted(shop: Shop, tender: str) -> None:
+    again(shop, tender)
+    sign(shop, tender)
+    shop.key.file.unlink()
+    other = Shop(shop.path)
+    with other.read() as session:
+        states = {proof.revision: proof.state for proof in signing.proofs(session)}
+    other.close()
+    assert set(states.values()) == {signing.State.FOREIGN}
+
+
+def test_the_key_is_its_owners_alone_and_goes_into_a_backup_under_a_pass_phrase(shop: Shop, tender: str) -> None:
+    assert not shop.key.file.exists()
+    again(shop, tender)
+    sign(shop, tender)
+    assert shop.key.file.stat().st_mode & 0o777 == 0o600
+    pem = shop.key.exported("bench and book")
+    assert b"ENCRYPTED" in pem
+    elsewhere = ShopKey(shop.path.with_name("elsewhere.db"))
+    with pytest.raises(NoKey, match="does not open"):
+        elsewhere.take_back(pem, "guessed")
+    elsewhere.take_back(pem, "bench and book")
+    assert elsewhere.id == shop.key.id
+
+
+def test_a_field_that_comes_later_breaks_no_signature_and_a_renamed_slot_is_read_under_its_new_name(
+    shop: Shop, tender: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    again(shop, tender)
+    sign(shop, tender)
+    with shop.read() as session:
+        text = exchange.export_job(session, tender).model_dump_json(by_alias=True)
+    dumped = exchange.KeptReading.model_dump
+
+    def with_more(self: exchange.KeptReading, **how: Any) -> dict[str, Any]:
+        more = {"temperature": None} if how.get("mode") == "json" else {}
+        return {**dumped(self, **how), **more}
+
+    monkeypatch.setattr(exchange.KeptReading, "model_dump", with_more)
+    with shop.read() as session:
+        assert all(proof.holds for proof in signing.proofs(session))
+    assert all(exchange.prove_signatures(exchange.read_job(text)).values())
+    monkeypatch.undo()
+    # What was written as torque under an older name.
+    old = text.replace('"slot":"lock-nuts.', '"slot":"nuts-before.')
+    assert old != text
+    with pytest.raises(Impossible, match="nuts-before"):
+        exchange.read_job(old)
+    monkeypatch.setitem(renamed.SLOTS, "lock-up/nuts-before", "lock-nuts")
+    assert all(exchange.prove_signatures(exchange.read_job(old)).values())
+    assert exchange.read_job(old).model_dump_json() == exchange.read_job(text).model_dump_json()
+
+
+def test_a_log_written_under_an_older_name_is_read_exported_and_proved_under_the_new_one(
+    shop: Shop, tender: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    with sqlite3.connect(shop.path) as file:
+        for table in ("readings", "signatures"):
+            file.execute(f"DROP TRIGGER {table}_no_update")
+        rows = file.execute("UPDATE readings SET slot = replace(slot, 'io.', 'opens.') WHERE slot LIKE 'io.%'").rowcount
+        assert rows > 0
+    monkeypatch.setitem(renamed.SLOTS, "degree/opens", "io")
+    opened = Shop(shop.path)
+    with opened.read() as session:
+        job = jobs.load(session, tender)
+        assert all(proof.holds for proof in signing.proofs(session))
+    opened.close()
+    assert any(reading.slot.startswith("io.") for reading in job.readings)
+    assert not any(reading.slot.startswith("opens.") for reading in job.readings)
+
+
+def test_a_job_in_the_bin_is_not_signed_and_a_signed_one_never_stops_the_start(shop: Shop, tender: str) -> None:
+    again(shop, tender)
+    with sqlite3.connect(shop.path) as file:
+        file.execute("UPDATE jobs SET binned_at = '2020-01-01 00:00:00' WHERE key = ?", (tender,))
+    with pytest.raises(Impossible) as refused:
+        sign(shop, tender)
+    assert refused.value.code == "binned-is-not-signed"
+    with shop.write() as session:
+        assert shelving.purge(session) == 0
+
+
+def test_a_signed_job_that_is_renamed_says_so_on_its_sheet(shop: Shop, tender: str, client: TestClient) -> None:
+    client.cookies.set("uranograph_by", "RK")
+    client.post(f"/jobs/{tender}/rename", data={"title": "Another tender"})
+    page = client.get(f"/jobs/{tender}/signed/2").text
+    assert "from “Harbor tender, four” to “Another tender”" in page
+    assert "by RK" in page
 
 
 def test_signatures_go_out_and_come_in_with_their_job_and_a_changed_file_is_refused(shop: Shop, tender: str) -> None:
     with shop.read() as session:
         text = exchange.export_job(session, tender).model_dump_json(by_alias=True)
+    assert "<svg" not in text
     with shop.write() as session:
         key = exchange.import_job(session, exchange.read_job(text))
     with shop.read() as session:
@@ -213,7 +354,7 @@ def test_signing_on_the_page(shop: Shop, tender: str, client: TestClient) -> Non
     for _ in range(2):
         answer = client.post(f"/jobs/{tender}/sign", data={**form, "name": "Q. Zed"}, follow_redirects=False)
         assert answer.headers["location"] == f"/jobs/{tender}/signed/3"
-    page = client.get(f"/jobs/{tender}/signed/3").text
+    page = client.get(f"/jobs/{tender}/signed/3/page").text
     with shop.read() as session:
         signed = signing.latest(session, tender)
     assert signed.short in page

@@ -72,8 +72,7 @@ def side_of(session: Session, address: str) -> Side:
         found = signing.page_of(session, key, int(number)) if number.isdecimal() and len(number) < 7 else None
         if found is None:
             raise jobs.NoSuchJob(address)
-        signature, _, judged = found
-        return Side(key, job.title, signature.revision, signature.at, judged)
+        return Side(key, job.title, found.signature.revision, found.signature.at, found.judged)
     kept = exchange.export_job(session, key)
     return Side(key, job.title, None, kept.touched_at, judging.judge(kept, job))
 

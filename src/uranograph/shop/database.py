@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 
 from uranograph.bench.house import HouseValue
 from uranograph.bench.job import Job
+from uranograph.shop.keys import ShopKey
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 # "URAN", written into every shop's file so that another program's is never taken for one.
@@ -32,6 +33,7 @@ class Shop:
         except OSError as error:
             raise NotAShop(f"{path.parent} cannot be made: {error.strerror or error}.") from error
         self.engine = _engine(path)
+        self.key = ShopKey(path)
         self.seen: dict[str, Job] = {}
         self.house: dict[int | None, dict[str, HouseValue]] = {}
 
@@ -64,13 +66,16 @@ class Shop:
     @contextmanager
     def read(self) -> Iterator[Session]:
         """A session that only looks."""
-        with Session(self.engine, info={"seen": self.seen, "house": self.house}) as session:
+        with Session(self.engine, info={"seen": self.seen, "house": self.house, "key": self.key}) as session:
             yield session
 
     @contextmanager
     def write(self) -> Iterator[Session]:
         """A session that takes the write lock at once and commits at the end, or undoes everything."""
-        with self.engine.connect().execution_options(write=True) as connection, Session(connection) as session:
+        with (
+            self.engine.connect().execution_options(write=True) as connection,
+            Session(connection, info={"key": self.key}) as session,
+        ):
             with session.begin():
                 yield session
             connection.commit()

@@ -1,6 +1,5 @@
 """Jobs as JSON, out and in, without loss. The format is told in docs/formats.md."""
 
-import hashlib
 import json
 import secrets
 from base64 import b64encode
@@ -26,15 +25,17 @@ from uranograph.bench.acts import (
     noted_with,
 )
 from uranograph.bench.job import PHOTO, Entry, Job, Reading, TypedForm, Void
+from uranograph.bench.renamed import slot_now, station_now, upcast
 from uranograph.bench.slots import slot_of
 from uranograph.bench.station import lawful
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Side
+from uranograph.shop import documents
 from uranograph.shop.asides import media_type
 from uranograph.shop.jobs import LONGEST, NoSuchJob, load
-from uranograph.shop.tables import FormRow, JobRow, PhotoRow, ReadingRow, SignatureRow, VoidRow
+from uranograph.shop.tables import FormRow, HeadRow, JobRow, PhotoRow, ReadingRow, SignatureRow, VoidRow
 from uranograph.stations import ORDER
 
 FORMAT = "uranograph-job"
@@ -42,6 +43,7 @@ VERSION = 3
 # Versions 1 and 2 are read as well: acts stood among their readings.
 Initials = Annotated[str, Field(min_length=1, max_length=LONGEST["by"])]
 Seq = Annotated[int, Field(ge=1, le=1_000_000)]
+Digest = Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
 
 
 class _Kept(BaseModel):
@@ -205,7 +207,10 @@ class KeptVoid(_Kept):
 
 
 class KeptSignature(_Kept):
-    """A build sheet as it was signed, with the digest that proves it."""
+    """A build sheet as it was signed, with the bytes that were signed and what proves them.
+
+    A page is read of files that still bring one, to prove them; it is never taken in.
+    """
 
     revision: Annotated[int, Field(ge=1, le=100_000)]
     seq: Seq
@@ -216,8 +221,13 @@ class KeptSignature(_Kept):
     rules: Annotated[str, Field(max_length=40)]
     judged: dict[str, Any]
     exceptions: Annotated[list[Annotated[str, Field(max_length=1000)]], Field(max_length=100)]
-    page: Annotated[str, Field(max_length=4_000_000)]
-    digest: Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
+    page: Annotated[str, Field(max_length=4_000_000, exclude=True)] = ""
+    digest: Digest
+    signed: Annotated[str, Field(max_length=40_000_000)] | None = None
+    seal: Annotated[str, Field(pattern="^([0-9a-f]{128})?$")] | None = None
+    key_id: Annotated[str, Field(pattern="^([0-9a-f]{64})?$")] | None = None
+    page_digest: Digest | None = None
+    title: Annotated[str, Field(max_length=LONGEST["title"])] | None = None
 
 
 class KeptJob(_Kept):
@@ -235,9 +245,12 @@ class KeptJob(_Kept):
     @model_validator(mode="before")
     @classmethod
     def _of_earlier_versions(cls, data: Any) -> Any:
-        if isinstance(data, dict) and data.get("version") in (1, 2) and isinstance(data.get("entries"), list):
-            return {**data, "version": VERSION, "entries": [_as_act(entry) for entry in data["entries"]]}
-        return data
+        if not isinstance(data, dict) or not isinstance(data.get("entries"), list):
+            return data
+        entries = data["entries"]
+        if data.get("version") in (1, 2):
+            data, entries = {**data, "version": VERSION}, [_as_act(entry) for entry in entries]
+        return {**data, "entries": [upcast(each) if isinstance(each, dict) else each for each in entries]}
 
     @model_validator(mode="after")
     def _in_order(self) -> "KeptJob":
@@ -293,7 +306,7 @@ def export_job(session: Session, key: str) -> KeptJob:
         raise NoSuchJob(key)
     entries: list[KeptForm | KeptReading | KeptAct | KeptVoid] = []
     for filled in session.scalars(select(FormRow).where(FormRow.job_id == job.id)):
-        entries.append(KeptForm(**_fields(filled, KeptForm)))
+        entries.append(KeptForm(**upcast({"type": "sheet", **_fields(filled, KeptForm)})))
     seq_of: dict[int, int] = {}
     pictures = {
         row.reading_id: row.data
@@ -305,7 +318,7 @@ def export_job(session: Session, key: str) -> KeptJob:
             entries.append(_act(reading))
             continue
         picture = b64encode(pictures[reading.id]) if reading.id in pictures else None
-        entries.append(KeptReading(picture=picture, **_fields(reading, KeptReading)))
+        entries.append(KeptReading(picture=picture, **upcast({"type": "reading", **_fields(reading, KeptReading)})))
     for void in session.scalars(select(VoidRow).join(ReadingRow).where(ReadingRow.job_id == job.id)):
         entries.append(KeptVoid(of=seq_of[void.reading_id], **_fields(void, KeptVoid)))
     return KeptJob(
@@ -327,8 +340,8 @@ def _act(row: ReadingRow) -> KeptAct:
     plain = moved_words(noted["shift_deg"]) if "moves" in noted else DONE
     return KeptAct(
         seq=row.seq,
-        kind=kind_of(row.slot),
-        station=row.station,
+        kind=kind_of(slot_now(row.station, row.slot)),
+        station=station_now(row.station),
         what="" if row.text == plain else row.text,
         scope=noted.get("scope"),
         **{name: noted.get(name) for name in DETAILS},
@@ -451,69 +464,67 @@ def import_job(session: Session, kept: KeptJob, at: datetime | None = None) -> s
                 kind = media_type(entry.picture)
                 session.add(PhotoRow(reading_id=reading.id, media_type=kind, data=entry.picture))
             id_of[entry.seq] = reading.id
-    for signed in kept.signatures:
-        session.add(SignatureRow(job_id=job.id, token=secrets.token_hex(16), **signed.model_dump()))
+    _take_signatures(session, job, kept)
     _prove_readable(session, job.key)
     return job.key
 
 
-def digest_of(kept: KeptJob, signed: KeptSignature, before: str) -> str:
-    """SHA-256 over canonical JSON of what is signed: log, findings, page, who signed, and the digest superseded.
-
-    Parameters
-    ----------
-    kept
-        The job's whole log.
-    signed
-        Who, when, how far the log goes, what every station found, and the sheet as it is frozen.
-    before
-        Digest of the revision before; empty for the first.
-
-    Returns
-    -------
-    str
-        64 hexadecimal digits.
-
-    References
-    ----------
-    FIPS 180-4; canonical: names in order, no spaces, UTF-8, as docs/formats.md tells.
-    """
-    entries = [_signed_entry(entry) for entry in kept.entries if entry.seq <= signed.seq]
-    what = {
-        "format": "uranograph-signed",
-        "entries": entries,
-        "judged": signed.judged,
-        "revision": signed.revision,
-        "by": signed.by,
-        "name": signed.name,
-        "at": signed.at.astimezone(UTC).isoformat(),
-        "changed": signed.changed,
-        "rules": signed.rules,
-        "exceptions": signed.exceptions,
-        "page": hashlib.sha256(signed.page.encode()).hexdigest(),
-        "supersedes": before,
-    }
-    canonical = json.dumps(what, sort_keys=True, separators=(",", ":"), ensure_ascii=False)
-    return hashlib.sha256(canonical.encode()).hexdigest()
+def _take_signatures(session: Session, job: JobRow, kept: KeptJob) -> None:
+    """Signatures of a file, each with the bytes it was made from; a page that comes with it is not taken in."""
+    for signed, text in zip(kept.signatures, _documents(kept), strict=True):
+        data = signed.model_dump() | {"signed": text, "page": "", "page_digest": _page_digest(signed)}
+        session.add(SignatureRow(job_id=job.id, token=secrets.token_hex(16), **data))
+        # Counted without a seal: this shop did not sign it.
+        counted = {"job_key": job.key, "title": job.title, "revision": signed.revision, "digest": signed.digest}
+        session.add(HeadRow(**counted, seal="", key_id=""))
 
 
-# Fields of entries that came after sheets were signed: where they are left out they were never part of what was signed.
-_SINCE_SIGNED = ("of", "gear", "teeth", "way")
+def signed_entries(kept: KeptJob, seq: int) -> list[dict[str, Any]]:
+    """A job's log up to a number, each entry as it stands in what is signed."""
+    return [documents.entry(entry.model_dump(mode="json", by_alias=True)) for entry in kept.entries if entry.seq <= seq]
 
 
-def _signed_entry(entry: BaseModel) -> dict[str, Any]:
-    data = entry.model_dump(mode="json", by_alias=True)
-    late = _SINCE_SIGNED if isinstance(entry, KeptAct) else ()
-    return {name: value for name, value in data.items() if value is not None or name not in late}
+def _page_digest(signed: KeptSignature) -> str:
+    return documents.digest_of(signed.page) if signed.page else signed.page_digest or ""
+
+
+def _documents(kept: KeptJob) -> list[str]:
+    """What was signed of each revision: the bytes that came with it, or those that its entries and its page give."""
+    found, before = [], ""
+    for signed in kept.signatures:
+        text = signed.signed or documents.made(
+            signed_entries(kept, signed.seq), signed.model_dump(), _page_digest(signed), before, {}
+        )
+        found.append(text)
+        before = signed.digest
+    return found
 
 
 def prove_signatures(kept: KeptJob) -> dict[int, bool]:
-    """Whether each signed revision of a job is still what was signed, by its number."""
+    """Whether each signed revision of a job is still what was signed, by its number.
+
+    It is where its bytes give its digest, and log, findings, page and signer are those of the bytes.
+    """
     found, before = {}, ""
-    for signed in kept.signatures:
-        found[signed.revision] = digest_of(kept, signed, before) == signed.digest
+    for signed, text in zip(kept.signatures, _documents(kept), strict=True):
+        found[signed.revision] = documents.digest_of(text) == signed.digest and _is_said_in(text, kept, signed, before)
         before = signed.digest
     return found
+
+
+def _is_said_in(text: str, kept: KeptJob, signed: KeptSignature, before: str) -> bool:
+    """Whether a document says of log, findings, page and signer what stands there now."""
+    try:
+        document = json.loads(text)
+        then = [upcast(entry) for entry in document["entries"]]
+        parts = documents.parts_of(document)
+    except (ValueError, KeyError, TypeError, AttributeError):
+        return False
+    now = signed.model_dump() | {"at": signed.at.astimezone(UTC).isoformat(), "page": _page_digest(signed)}
+    now["supersedes"] = before
+    return documents.same_entries(then, signed_entries(kept, signed.seq)) and all(
+        now[name] == value for name, value in parts.items()
+    )
 
 
 def _prove_readable(session: Session, key: str) -> None:

@@ -15,6 +15,7 @@ from uranograph.bench.forms import Typed
 from uranograph.bench.house import HouseValue
 from uranograph.bench.instruments import HOUSE_NAMES
 from uranograph.bench.job import BESIDE, Entry, Job, Reading, TypedForm, Void
+from uranograph.bench.renamed import FORMS, LIMITS, slot_now, station_now, typed_now
 from uranograph.bench.slots import within_bank
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
@@ -528,13 +529,19 @@ def _catch_up(session: Session, job: Job, row: Row[Any]) -> Job:
     left -= len(readings)
     voids = {void[0]: Void(*void[1:]) for void in connection.execute(_VOIDS_SINCE, since)} if left else {}
     left -= len(voids)
-    forms = tuple(TypedForm(*filled[1:]) for filled in connection.execute(_FORMS_SINCE, since)) if left else ()
+    forms = tuple(_form(filled) for filled in connection.execute(_FORMS_SINCE, since)) if left else ()
     return job.caught_up(forms, readings, voids, row.seq, row.title)
 
 
 def _reading(row: Row[Any]) -> Reading:
     voided = Void(*row[-3:]) if row[-3] is not None else None
-    return Reading(*row[1:7], LengthUnit(row[7]), *row[8:-3], void=voided)
+    station, slot = station_now(row[1]), slot_now(row[1], row[2])
+    return Reading(station, slot, *row[3:7], LengthUnit(row[7]), *row[8:-3], void=voided)
+
+
+def _form(row: Row[Any]) -> TypedForm:
+    kind, seq, typed, by, at = row[1:]
+    return TypedForm(FORMS.get(kind, kind), seq, typed_now(kind, typed), by, at)
 
 
 def _house(session: Session, at: int | None) -> dict[str, HouseValue]:
@@ -552,7 +559,8 @@ def _house(session: Session, at: int | None) -> dict[str, HouseValue]:
 
 def _house_read(session: Session) -> dict[str, HouseValue]:
     rows = session.connection().execute(_HOUSE)
-    newest = {name: HouseValue(value, by, at) for name, value, by, at in rows if name in HOUSE_NAMES}
+    named = ((LIMITS.get(name, name), value, by, at) for name, value, by, at in rows)
+    newest = {name: HouseValue(value, by, at) for name, value, by, at in named if name in HOUSE_NAMES}
     return {name: value for name, value in newest.items() if value.text}
 
 
@@ -563,7 +571,7 @@ def _read_through(session: Session, rows: Sequence[Row[Any]]) -> list[Job]:
     ids = {"ids": [row.id for row in rows]}
     forms: dict[int, list[TypedForm]] = {row.id: [] for row in rows}
     for filled in connection.execute(_FORMS, ids):
-        forms[filled[0]].append(TypedForm(*filled[1:]))
+        forms[filled[0]].append(_form(filled))
     readings: dict[int, list[Reading]] = {row.id: [] for row in rows}
     for reading in connection.execute(_READINGS, ids):
         readings[reading[0]].append(_reading(reading))

@@ -1,5 +1,6 @@
 """Cards and drives kept for other jobs, and what the house has set for new ones."""
 
+import json
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import UTC, datetime
@@ -10,7 +11,9 @@ from sqlalchemy.orm import Session
 from uranograph.bench.house import HouseValue
 from uranograph.bench.instruments import HOUSE_NAMES
 from uranograph.core.errors import Impossible
+from uranograph.shop import own_log
 from uranograph.shop.jobs import initials
+from uranograph.shop.own_log import Kind
 from uranograph.shop.tables import HouseRow, LibraryRow
 from uranograph.stations import ORDER
 
@@ -41,7 +44,12 @@ def keep(session: Session, kind: str, name: str, typed: Mapping[str, str], by: s
     kept = {field: typed[field].strip() for field in ORDER.forms[kind].fields if typed.get(field, "").strip()}
     if not kept.keys() - {"unit"}:
         raise Impossible("library_name", "nothing-to-keep")
-    session.add(LibraryRow(kind=kind, name=name, typed=kept, by=initials(by), at=at or datetime.now(UTC)))
+    before = next((each.typed for each in shelf(session, kind) if each.name == name), None)
+    signed, at = initials(by), at or datetime.now(UTC)
+    session.add(LibraryRow(kind=kind, name=name, typed=kept, by=signed, at=at))
+    old = "" if before is None else json.dumps(dict(before), ensure_ascii=False, sort_keys=True)
+    new = json.dumps(kept, ensure_ascii=False, sort_keys=True)
+    own_log.write(session, Kind.LIBRARY, f"{kind}/{name}", old, new, signed, at)
 
 
 _L = LibraryRow.__table__.c
@@ -62,7 +70,9 @@ def house(session: Session, name: str) -> str | None:
 
 def set_house(session: Session, name: str, value: str, by: str, at: datetime | None = None) -> None:
     """Set something for all new jobs."""
-    session.add(HouseRow(name=name, value=value, by=initials(by), at=at or datetime.now(UTC)))
+    signed, at = initials(by), at or datetime.now(UTC)
+    own_log.write(session, Kind.LIMIT, name, house(session, name) or "", value, signed, at)
+    session.add(HouseRow(name=name, value=value, by=signed, at=at))
 
 
 def house_values(session: Session) -> dict[str, HouseValue]:

@@ -43,6 +43,7 @@ REFUSALS = {
         "Revision {revision} in this file is not what was signed: its digest does not match. None of the file is taken."
     ),
     "nothing-to-sign": "There is nothing on this sheet to sign yet.",
+    "binned-is-not-signed": "This job is in the bin: put it back on the bench, then sign it.",
     "signed-already": "This is signed already as revision {revision}, and nothing was written since.",
     "changed-missing": "Say what has changed since revision {revision}: a new one supersedes it and says why.",
     "signer-missing": "Write the name of who signs, as it is to stand on the sheet.",

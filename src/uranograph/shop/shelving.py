@@ -7,7 +7,8 @@ from sqlalchemy import ColumnElement, ScalarSelect, and_, bindparam, delete, exi
 from sqlalchemy.orm import Session
 
 from uranograph.core.errors import Impossible
-from uranograph.shop import jobs
+from uranograph.shop import jobs, own_log
+from uranograph.shop.own_log import Kind
 from uranograph.shop.tables import FormRow, JobRow, PhotoRow, ReadingRow, SignatureRow, VoidRow
 from uranograph.stations import ORDER
 
@@ -92,8 +93,8 @@ def shelf_of(session: Session, key: str) -> tuple[Shelf, datetime | None]:
     return Shelf.ARCHIVED if row.archived_at is not None else Shelf.BENCH, None
 
 
-def rename(session: Session, key: str, title: str) -> None:
-    """Call a job by another name; sheets that were signed keep the one they were signed under.
+def rename(session: Session, key: str, title: str, by: str = "") -> None:
+    """Call a job by another name; sheets that were signed keep the one they were signed under, and say so.
 
     Raises
     ------
@@ -103,10 +104,12 @@ def rename(session: Session, key: str, title: str) -> None:
         When there is no such job.
     """
     row = jobs.row_of(session, key)
-    row.title = jobs.title_of(title)
+    title = jobs.title_of(title)
+    own_log.write(session, Kind.NAME, key, row.title, title, by)
+    row.title = title
 
 
-def put(session: Session, key: str, shelf: str, at: datetime | None = None) -> None:
+def put(session: Session, key: str, shelf: str, at: datetime | None = None, by: str = "") -> None:
     """Put a job on the bench, into the archive, or into the bin.
 
     Raises
@@ -121,14 +124,25 @@ def put(session: Session, key: str, shelf: str, at: datetime | None = None) -> N
         raise Impossible("shelf", "no-such-shelf")
     if shelf == Shelf.BIN and _was_signed(session, row):
         raise Impossible("shelf", "signed-is-kept")
+    before, _ = shelf_of(session, key)
+    own_log.write(session, Kind.SHELF, key, before, shelf, by, at)
     row.archived_at = at if shelf == Shelf.ARCHIVED else None
     row.binned_at = at if shelf == Shelf.BIN else None
 
 
 def purge(session: Session) -> int:
-    """Let go of what was in the bin for thirty days, and say how many jobs that were."""
-    old = datetime.now(UTC) - timedelta(days=BIN_DAYS, minutes=1)
-    gone = list(session.scalars(select(JobRow.id).where(JobRow.binned_at <= old)))
+    """Let go of what was in the bin for thirty days, and say how many jobs that were.
+
+    What was signed is never among them. Nor is anything where the clock stands far from what was written last: a clock that
+    jumps empties no bin.
+    """
+    now = datetime.now(UTC)
+    last = session.scalar(select(func.max(JobRow.touched_at)))
+    if last is None or now - last > timedelta(days=BIN_DAYS):
+        return 0
+    old = now - timedelta(days=BIN_DAYS, minutes=1)
+    unsigned = ~exists().where(SignatureRow.job_id == JobRow.id)
+    gone = list(session.scalars(select(JobRow.id).where(JobRow.binned_at <= old, unsigned)))
     if not gone:
         return 0
     readings = select(ReadingRow.id).where(ReadingRow.job_id.in_(gone))

@@ -2,8 +2,9 @@
 
 import json
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime
+from enum import StrEnum
 from typing import Any
 
 from sqlalchemy import select
@@ -11,17 +12,22 @@ from sqlalchemy.orm import Session
 
 from uranograph import __version__
 from uranograph.bench.finding import STATE_WORDS, Finding
+from uranograph.bench.house import HouseValue
 from uranograph.bench.job import Job
+from uranograph.bench.rules import RULES
 from uranograph.bench.station import Station
 from uranograph.core.errors import Impossible
-from uranograph.shop import exchange, jobs, judging
+from uranograph.shop import documents, exchange, jobs, judging
 from uranograph.shop.jobs import Changed
-from uranograph.shop.tables import JobRow, SignatureRow
+from uranograph.shop.keys import ShopKey, sealed_by
+from uranograph.shop.tables import HeadRow, JobRow, ReadingRow, SignatureRow, VoidRow
 from uranograph.stations import ORDER
 
 LONGEST_NAME, LONGEST_CHANGED = 80, 300
 # Stands in a frozen page where its digest is shown, which is worked out from the page.
 DIGEST_HERE = "····-····-····"
+# Of a signature, what stands in the document that is signed.
+SIGNED = ("revision", "by", "name", "at", "changed", "rules")
 
 
 @dataclass(frozen=True)
@@ -37,6 +43,8 @@ class Signature:
     rules: str
     exceptions: tuple[str, ...]
     digest: str
+    title: str = ""
+    key_id: str = ""
 
     @property
     def short(self) -> str:
@@ -138,7 +146,7 @@ def sign(
         raise Changed("Something was written to this job since this sheet was drawn.")
     last = latest(session, key)
     by, name, changed = jobs.initials(by), name.strip()[:LONGEST_NAME], changed.strip()[:LONGEST_CHANGED]
-    _refuse(job, last, name, changed)
+    _refuse(job, last, name, changed, row.binned_at is not None)
     signature = Signature(
         revision=last.revision + 1 if last else 1,
         seq=job.seq,
@@ -146,7 +154,7 @@ def sign(
         name=name,
         at=(at or datetime.now(UTC)).replace(microsecond=0),
         changed=changed,
-        rules=__version__,
+        rules=f"{__version__}, rules {RULES}",
         exceptions=tuple(exceptions(job)),
         digest="",
     )
@@ -155,20 +163,48 @@ def sign(
     judged.pop("next", None)
     # As it comes back from the file.
     judged = json.loads(json.dumps(judged))
-    fields = {
-        **signature.__dict__,
+    drawn = page(job, signature)
+    page_digest = documents.digest_of(drawn)
+    counted = session.scalar(select(HeadRow).order_by(HeadRow.id.desc()).limit(1))
+    fields = {name: getattr(signature, name) for name in SIGNED} | {
         "exceptions": list(signature.exceptions),
         "judged": judged,
-        "page": page(job, signature),
     }
-    signed = exchange.KeptSignature.model_construct(**fields)
-    fields["digest"] = exchange.digest_of(kept, signed, last.digest if last else "")
-    session.add(SignatureRow(job_id=row.id, token=token, **fields))
+    more = {
+        "title": row.title,
+        "limits": {name: value.text for name, value in sorted(job.house_values.items())},
+        "before": counted.digest if counted else "",
+    }
+    text = documents.made(
+        exchange.signed_entries(kept, job.seq), fields, page_digest, last.digest if last else "", more
+    )
+    digest = documents.digest_of(text)
+    key: ShopKey = session.info["key"]
+    seal, key_id = key.seal(digest.encode())
+    stored = fields | {"digest": digest, "signed": text, "seal": seal, "key_id": key_id}
+    stored |= {"page": drawn, "page_digest": page_digest, "title": row.title, "seq": job.seq}
+    session.add(SignatureRow(job_id=row.id, token=token, **stored))
+    _count(session, key, row, signature.revision, digest, counted)
     session.flush()
     return signature.revision
 
 
-def _refuse(job: Job, last: Signature | None, name: str, changed: str) -> None:
+def _count(session: Session, key: ShopKey, row: JobRow, revision: int, digest: str, before: HeadRow | None) -> None:
+    """Count a signature outside its own table, with a seal over the one before it."""
+    head = HeadRow(
+        id=before.id + 1 if before else 1, job_key=row.key, title=row.title, revision=revision, digest=digest
+    )
+    head.seal, head.key_id = key.seal(_counted(head.id, digest, before.seal if before else ""))
+    session.add(head)
+
+
+def _counted(number: int, digest: str, seal_before: str) -> bytes:
+    return f"{number} {digest} {seal_before}".encode()
+
+
+def _refuse(job: Job, last: Signature | None, name: str, changed: str, binned: bool) -> None:
+    if binned:
+        raise Impossible("sign", "binned-is-not-signed")
     if not job.forms and not job.readings:
         raise Impossible("sign", "nothing-to-sign")
     if last is not None and last.seq == job.seq:
@@ -201,17 +237,84 @@ def latest(session: Session, key: str) -> Signature | None:
 
 def _signature(row: SignatureRow) -> Signature:
     return Signature(
-        row.revision, row.seq, row.by, row.name, row.at, row.changed, row.rules, tuple(row.exceptions), row.digest
+        row.revision,
+        row.seq,
+        row.by,
+        row.name,
+        row.at,
+        row.changed,
+        row.rules,
+        tuple(row.exceptions),
+        row.digest,
+        row.title or "",
+        row.key_id or "",
     )
 
 
-def page_of(session: Session, key: str, revision: int) -> tuple[Signature, str, dict[str, Any]] | None:
-    """A revision as it was signed: its page and what was found; None where there is none."""
+@dataclass(frozen=True)
+class Signed:
+    """A revision as it was signed: its page, empty where it came in with a file, what was found, and whether it holds."""
+
+    signature: Signature
+    page: str
+    judged: dict[str, Any]
+    proof: "Proof"
+
+
+def page_of(session: Session, key: str, revision: int) -> Signed | None:
+    """A revision as it was signed; None where there is none."""
     row = session.scalar(select(SignatureRow).join(JobRow).where(JobRow.key == key, SignatureRow.revision == revision))
     if row is None:
         return None
     signature = _signature(row)
-    return signature, row.page.replace(DIGEST_HERE, signature.short), row.judged
+    return Signed(
+        signature, row.page.replace(DIGEST_HERE, signature.short), row.judged, proof_of(session, key)[revision]
+    )
+
+
+def as_signed(session: Session, key: str, signature: Signature) -> Job:
+    """A job with what was written up to a signature, by the limits that are in its document.
+
+    Raises
+    ------
+    NoSuchJob
+        When there is no such job.
+    """
+    job, row = jobs.load(session, key), jobs.row_of(session, key)
+    voided_since = set(
+        session.scalars(
+            select(VoidRow.reading_id)
+            .join(ReadingRow, ReadingRow.id == VoidRow.reading_id)
+            .where(ReadingRow.job_id == row.id, VoidRow.seq > signature.seq)
+        )
+    )
+    readings = tuple(
+        replace(reading, void=None) if reading.id in voided_since else reading
+        for reading in job.readings
+        if reading.seq <= signature.seq
+    )
+    text = session.scalar(select(SignatureRow.signed).where(SignatureRow.digest == signature.digest).limit(1))
+    limits = json.loads(text).get("limits", {}) if text else {}
+    values = {name: HouseValue(value, "", signature.at) for name, value in limits.items()}
+    return Job(
+        key,
+        signature.title or job.title,
+        tuple(form for form in job.forms if form.seq <= signature.seq),
+        readings,
+        seq=signature.seq,
+        slots=job.slots,
+        house_values=values,
+    )
+
+
+class State(StrEnum):
+    """What is found of a signed revision."""
+
+    HOLDS = "holds"
+    UNSEALED = "holds; signed before this shop had a key"
+    FOREIGN = "not made by this shop"
+    CHANGED = "changed"
+    MISSING = "missing"
 
 
 @dataclass(frozen=True)
@@ -220,17 +323,77 @@ class Proof:
 
     key: str
     title: str
-    signature: Signature
-    holds: bool
+    revision: int
+    short: str
+    state: State
+    why: str = ""
+
+    @property
+    def holds(self) -> bool:
+        """Whether nothing of it was changed and it is there; who made it is another matter."""
+        return self.state not in (State.CHANGED, State.MISSING)
+
+
+def proof_of(session: Session, key: str) -> dict[int, Proof]:
+    """Prove every signed revision of a job, by its number.
+
+    Raises
+    ------
+    NoSuchJob
+        When there is no such job.
+    """
+    row = jobs.row_of(session, key)
+    try:
+        held = exchange.prove_signatures(exchange.export_job(session, key))
+    except ValueError:
+        # A file changed outside may hold what no program of ours writes.
+        held = {}
+    shop_key: ShopKey = session.info["key"]
+    found = {}
+    for each in session.scalars(select(SignatureRow).where(SignatureRow.job_id == row.id)):
+        state, why = _state(each, held.get(each.revision, False), shop_key)
+        found[each.revision] = Proof(key, row.title, each.revision, _signature(each).short, state, why)
+    return found
+
+
+def _state(row: SignatureRow, held: bool, key: ShopKey) -> tuple[State, str]:
+    if not held:
+        return State.CHANGED, "log, findings, page, signer or date are not those that were signed"
+    if not row.seal:
+        return State.UNSEALED, ""
+    if not sealed_by(row.key_id or "", row.seal, row.digest.encode()):
+        return State.CHANGED, "its seal is not of the key that it names"
+    if row.key_id != key.id:
+        return State.FOREIGN, f"made with the key {(row.key_id or '')[:12]}"
+    return State.HOLDS, ""
 
 
 def proofs(session: Session) -> Iterator[Proof]:
-    """Prove the digest of every signed revision of a shop, job by job."""
+    """Prove every signed revision of a shop, job by job, and name those that are counted and no longer there."""
+    there: dict[str, list[str]] = {}
     for row in session.scalars(select(JobRow).where(JobRow.id.in_(select(SignatureRow.job_id))).order_by(JobRow.id)):
-        try:
-            held = exchange.prove_signatures(exchange.export_job(session, row.key))
-        except ValueError:
-            # A file changed outside may hold what no program of ours writes.
-            held = {}
-        for signature in signatures(session, row.key):
-            yield Proof(row.key, row.title, signature, held.get(signature.revision, False))
+        there[row.key] = list(session.scalars(select(SignatureRow.digest).where(SignatureRow.job_id == row.id)))
+        for _, proof in sorted(proof_of(session, row.key).items()):
+            yield proof
+    yield from _counted_proofs(session, there)
+
+
+def _counted_proofs(session: Session, there: dict[str, list[str]]) -> Iterator[Proof]:
+    """What the count of signatures tells: a revision that is gone, a count that was changed, a signature never counted."""
+    before, number, counted = "", 0, set()
+    for head in session.scalars(select(HeadRow).order_by(HeadRow.id)):
+        number += 1
+        short = f"{head.digest[:4]} {head.digest[4:8]} {head.digest[8:12]}"
+        of = Proof(head.job_key, head.title, head.revision, short, State.CHANGED, "its place in the count was changed")
+        counted.add((head.job_key, head.digest))
+        if head.digest not in there.get(head.job_key, ()):
+            yield replace(of, state=State.MISSING, why="it was counted when it was signed, and is not there")
+        own = bool(head.seal) and head.key_id == session.info["key"].id
+        if head.id != number or (own and not sealed_by(head.key_id, head.seal, _counted(head.id, head.digest, before))):
+            yield of
+        before, number = head.seal, head.id
+    for key, digests in there.items():
+        for digest in digests:
+            if (key, digest) not in counted:
+                short = f"{digest[:4]} {digest[4:8]} {digest[8:12]}"
+                yield Proof(key, "", 0, short, State.CHANGED, "it was never counted: it was not signed by this program")

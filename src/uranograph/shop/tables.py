@@ -126,7 +126,11 @@ class PhotoRow(Base):
 
 
 class SignatureRow(Base):
-    """A build sheet as it was signed: the page, what judged it, and the digest of all of that and of the log up to `seq`."""
+    """A build sheet as it was signed: the page, what judged it, and the bytes of all of that and of the log up to `seq`.
+
+    `signed` is those bytes, `digest` theirs, `seal` what the shop's key made of the digest. A page that came in with a file
+    is not kept, only its digest.
+    """
 
     __tablename__ = "signatures"
     __table_args__ = (UniqueConstraint("job_id", "revision"),)
@@ -145,6 +149,40 @@ class SignatureRow(Base):
     exceptions: Mapped[list[str]] = mapped_column(JSON)
     page: Mapped[str] = mapped_column(Text)
     digest: Mapped[str] = mapped_column(String(64))
+    signed: Mapped[str | None] = mapped_column(Text)
+    seal: Mapped[str | None] = mapped_column(String(128))
+    key_id: Mapped[str | None] = mapped_column(String(64))
+    page_digest: Mapped[str | None] = mapped_column(String(64))
+    title: Mapped[str | None] = mapped_column(String(120))
+
+
+class HeadRow(Base):
+    """One signature counted, beside the table of signatures: what is taken away there is missing here."""
+
+    __tablename__ = "heads"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    job_key: Mapped[str] = mapped_column(String(16))
+    title: Mapped[str] = mapped_column(String(120))
+    revision: Mapped[int]
+    digest: Mapped[str] = mapped_column(String(64))
+    seal: Mapped[str] = mapped_column(String(128))
+    key_id: Mapped[str] = mapped_column(String(64))
+
+
+class ShopLogRow(Base):
+    """What was changed of the shop itself: a job's name or shelf, a limit, a thing in the library; from what to what."""
+
+    __tablename__ = "shop_log"
+    __table_args__ = (Index("ix_shop_log_kind_name", "kind", "name"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    at: Mapped[datetime] = mapped_column(Moment)
+    by: Mapped[str] = mapped_column(String(8))
+    kind: Mapped[str] = mapped_column(String(16))
+    name: Mapped[str] = mapped_column(String(120))
+    old: Mapped[str] = mapped_column(Text)
+    new: Mapped[str] = mapped_column(Text)
 
 
 class LibraryRow(Base):

@@ -74,7 +74,7 @@ async def _keep_the_rules(request: Request, call_next: Callable[[Request], Await
     if request.method not in SAFE_METHODS and not _same_origin(request):
         return PlainTextResponse("This was sent by another site and is not taken.", 403)
     response = await call_next(request)
-    response.headers["Content-Security-Policy"] = POLICY
+    response.headers.setdefault("Content-Security-Policy", POLICY)
     response.headers["X-Content-Type-Options"] = "nosniff"
     response.headers["Referrer-Policy"] = "same-origin"
     return response

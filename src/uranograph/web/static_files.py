@@ -26,6 +26,7 @@ TOGETHER = {
         "away.js",
         "outbox.js",
         "drive.js",
+        "frame.js",
         "lift.js",
         "train.js",
         "gears.js",

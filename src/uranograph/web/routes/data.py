@@ -120,16 +120,19 @@ def sheet(request: Request, key: str) -> Data:
     job = load(request, key)
     with shop_of(request).read() as session:
         signed = signing.signatures(session, key)
+        proofs = signing.proof_of(session, key)
     stands_open = [{"station": each.station.key, "words": each.finding.sentence} for each in signing.stands_open(job)]
     return _judged(request, key) | {
         "open": stands_open,
         "exceptions": signing.exceptions(job),
-        "signed": [_signature(each) for each in signed],
+        "signed": [_signature(each, proofs[each.revision]) for each in signed],
     }
 
 
-def _signature(signature: signing.Signature) -> Data:
+def _signature(signature: signing.Signature, proof: signing.Proof) -> Data:
     return {
+        "holds": proof.holds,
+        "state": proof.state.value,
         "revision": signature.revision,
         "name": signature.name,
         "by": signature.by,
@@ -148,8 +151,7 @@ def signed(request: Request, key: str, revision: Annotated[int, Path(ge=1, le=10
         found = signing.page_of(session, key, revision)
     if found is None:
         raise HTTPException(404)
-    signature, _, judged = found
-    return _signature(signature) | {"judged": judged}
+    return _signature(found.signature, found.proof) | {"judged": found.judged}
 
 
 def _judged(request: Request, key: str) -> Data:

@@ -14,7 +14,7 @@ from uranograph.bench.acts import ACT
 from uranograph.bench.job import ACCEPTED, ANEW, NOTE, PHOTO, Job, Reading
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
-from uranograph.shop import comparing, jobs, signing
+from uranograph.shop import comparing, jobs, own_log, signing
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import form_of
 from uranograph.web.pages import (
@@ -38,6 +38,11 @@ BESIDES = [station.key for station in ORDER.stations if station.group in ("Fit",
 CLOSES = [station.key for station in ORDER.stations if station.group in ("Prove", "Close")]
 # What a label tells: where the cam stands.
 LABELED = next(station for station in ORDER.stations if station.token)
+# For a page that may be of anybody's making: no script, no form, nothing from elsewhere, shown in this shop's own frame alone.
+PAGE_POLICY = (
+    "default-src 'none'; style-src 'self'; img-src 'self' data:; font-src 'self'; base-uri 'none'; form-action 'none'; "
+    "frame-ancestors 'self'; sandbox allow-same-origin allow-modals"
+)
 Revision = Annotated[int, Path(ge=1, le=100_000)]
 
 
@@ -147,10 +152,25 @@ def signed_sheet(request: Request, key: str, revision: Revision) -> Response:
     with shop_of(request).read() as session:
         job, found = jobs.load(session, key), signing.page_of(session, key, revision)
         after = next((each for each in signing.signatures(session, key) if each.revision == revision + 1), None)
+        renamed = own_log.of(session, own_log.Kind.NAME, key)
     if found is None:
         raise jobs.NoSuchJob(key)
-    signature, page, _ = found
-    return render(request, "signed.html", {"job": job, "signature": signature, "page": page, "superseded": after})
+    since = [change for change in renamed if change.at >= found.signature.at]
+    context = {"job": job, "signature": found.signature, "found": found, "superseded": after, "renamed": since}
+    return render(request, "signed.html", context)
+
+
+@router.get("/jobs/{key}/signed/{revision}/page")
+def signed_page(request: Request, key: str, revision: Revision) -> Response:
+    """The page that was signed, by itself: nothing in it can act, whatever it holds."""
+    with shop_of(request).read() as session:
+        found = signing.page_of(session, key, revision)
+        if found is None:
+            raise jobs.NoSuchJob(key)
+        page = found.page or frozen(signing.as_signed(session, key, found.signature), found.signature)
+    response = render(request, "signed_page.html", {"signature": found.signature, "page": page})
+    response.headers["Content-Security-Policy"] = PAGE_POLICY
+    return response
 
 
 @router.get("/jobs/{key}/label")

@@ -27,7 +27,7 @@ def _rename(request: Request, key: str, form: dict[str, str]) -> Response:
     title = form.get("title", "")
     try:
         with shop_of(request).write() as session:
-            shelving.rename(session, key, title)
+            shelving.rename(session, key, title, who(request))
     except (Impossible, SQLAlchemyError) as error:
         return _refused(request, key, error, {}, typed_title=title)
     return lead(request, f"/jobs/{key}/overview")
@@ -52,7 +52,7 @@ def _copy(request: Request, key: str, form: dict[str, str]) -> Response:
 def put(request: Request, key: str, shelf: str) -> Response:
     try:
         with shop_of(request).write() as session:
-            shelving.put(session, key, shelf)
+            shelving.put(session, key, shelf, by=who(request))
     except (Impossible, SQLAlchemyError) as error:
         return _refused(request, key, error, {})
     return lead(request, f"/jobs/{key}/overview" if shelf == Shelf.BENCH else "/")

@@ -41,6 +41,7 @@
   document.addEventListener("click", (event) => {
     const opener = event.target.closest("[data-open]");
     if (opener) document.getElementById(opener.dataset.open).showModal();
-    if (event.target.closest("[data-print]")) window.print();
+    const print = event.target.closest("[data-print]");
+    if (print) (document.getElementById(print.dataset.print)?.contentWindow ?? window).print();
   });
 })();

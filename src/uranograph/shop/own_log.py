@@ -1,0 +1,57 @@
+"""The shop's own log: names, shelves, limits and the library, each change with who, when, from what and to what."""
+
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from enum import StrEnum
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from uranograph.shop.tables import ShopLogRow
+
+
+class Kind(StrEnum):
+    """What was changed."""
+
+    NAME = "name"
+    SHELF = "shelf"
+    LIMIT = "limit"
+    LIBRARY = "library"
+
+
+@dataclass(frozen=True)
+class Change:
+    """One change of the shop; `name` is a job's key, a limit, or kind and name of a thing in the library."""
+
+    kind: str
+    name: str
+    old: str
+    new: str
+    by: str
+    at: datetime
+
+
+def write(session: Session, kind: Kind, name: str, old: str, new: str, by: str, at: datetime | None = None) -> None:
+    """Write down a change; the same as before is none.
+
+    Parameters
+    ----------
+    session
+        A writing session.
+    kind, name
+        What was changed.
+    old, new
+        From what, to what.
+    by, at
+        Initials, as they are known; when, now unless given.
+    """
+    if old != new:
+        session.add(ShopLogRow(kind=kind, name=name, old=old, new=new, by=by, at=at or datetime.now(UTC)))
+
+
+def of(session: Session, kind: Kind, name: str | None = None) -> list[Change]:
+    """Every change of a kind, or of one thing of that kind, oldest first."""
+    wanted = select(ShopLogRow).where(ShopLogRow.kind == kind).order_by(ShopLogRow.id)
+    if name is not None:
+        wanted = wanted.where(ShopLogRow.name == name)
+    return [Change(row.kind, row.name, row.old, row.new, row.by, row.at) for row in session.scalars(wanted)]
