@@ -249,7 +249,16 @@ MUTANTS = (
     Mutant("stations/lock_up/station.py", "if again is False:", "if False:", PROVE),
     Mutant("stations/lash/station.py", "abs(low - spec) <= EXACT", "abs(low - spec) <= within", PROVE),
     Mutant("shop/signing.py", "if job.seq != seen:", "if False:", "tests/shop/test_signing.py"),
-    Mutant("shop/exchange.py", "if entry.seq <= signed.seq", "", "tests/shop/test_signing.py"),
+    Mutant("shop/exchange.py", " if entry.seq <= seq", "", "tests/shop/test_signing.py"),
+    Mutant("shop/documents.py", "len(then) == len(now) and all", "all", "tests/shop/test_signing.py"),
+    Mutant(
+        "shop/signing.py",
+        "if not sealed_by(row.key_id",
+        "if False and not sealed_by(row.key_id",
+        "tests/shop/test_signing.py",
+    ),
+    Mutant("shop/signing.py", "if row.key_id != key.id:", "if False:", "tests/shop/test_signing.py"),
+    Mutant("shop/signing.py", "if head.id != number or", "if", "tests/shop/test_signing.py"),
     Mutant(
         "shop/signing.py",
         "station.must_close and finding.state",

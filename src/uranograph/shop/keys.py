@@ -28,7 +28,7 @@ class ShopKey:
     """
 
     def __init__(self, path: Path) -> None:
-        self.file = path.with_name(f"{path.name}.key")
+        self.file = Path(f"{path}.key")
         self._key: Ed25519PrivateKey | None = None
 
     @property
