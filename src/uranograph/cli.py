@@ -143,6 +143,7 @@ def _serve(settings: "Settings", opens: bool = False) -> None:
     import uvicorn
 
     from uranograph.web.app import create_app
+    from uranograph.web.limits import TimelyProtocol
 
     gc.freeze()
     gc.enable()
@@ -164,7 +165,9 @@ def _serve(settings: "Settings", opens: bool = False) -> None:
     if opens:
         typer.launch(address)
     # Its log goes where ours goes, each request a line of level info.
-    told = uvicorn.Config(create_app(settings), log_config=None, log_level=settings.log_level.value)
+    told = uvicorn.Config(
+        create_app(settings), http=TimelyProtocol, log_config=None, log_level=settings.log_level.value
+    )
     uvicorn.Server(told).run(sockets=[bound])
 
 

@@ -30,6 +30,7 @@ from uranograph.bench.slots import slot_of
 from uranograph.bench.station import lawful
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
+from uranograph.core.plain import plain
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Side
 from uranograph.shop import documents
@@ -173,6 +174,18 @@ class KeptAct(_Kept):
         return {**entry.fields, "seq": self.seq, "by": self.by, "at": self.at}
 
 
+def _plain(entry: Any) -> Any:
+    """An entry without what cannot be seen in its texts; two deep, as entries are."""
+    if isinstance(entry, str):
+        return plain(entry)
+    if not isinstance(entry, dict):
+        return entry
+    return {
+        name: _plain(value) if isinstance(value, str | dict) and name != "picture" else value
+        for name, value in entry.items()
+    }
+
+
 def _as_act(entry: Any) -> Any:
     """An entry of versions 1 and 2: where it is a reading that tells of an act, the act."""
     if not isinstance(entry, dict) or entry.get("type") != "reading":
@@ -250,7 +263,9 @@ class KeptJob(_Kept):
         entries = data["entries"]
         if data.get("version") in (1, 2):
             data, entries = {**data, "version": VERSION}, [_as_act(entry) for entry in entries]
-        return {**data, "entries": [upcast(each) if isinstance(each, dict) else each for each in entries]}
+        named = [upcast(each) if isinstance(each, dict) else each for each in entries]
+        # What was signed stays as it was signed, whatever cannot be seen in it.
+        return {**data, "entries": named if data.get("signatures") else [_plain(each) for each in named]}
 
     @model_validator(mode="after")
     def _in_order(self) -> "KeptJob":
@@ -269,8 +284,8 @@ class KeptJob(_Kept):
         for seq, reading in readings.items():
             # What is read anew after a reading here, such as a cam that was moved, may be in the same slots.
             slot = slot_of(ACT, 1, reading.kind) if isinstance(reading, KeptAct) else reading.slot
-            ends = ORDER.ended_by(reading.station, slot)
-            standing = {key: before for key, before in standing.items() if key[0] not in ends}
+            if ends := ORDER.ended_by(reading.station, slot):
+                standing = {key: before for key, before in standing.items() if key[0] not in ends}
             if isinstance(reading, KeptAct):
                 continue
             key = (reading.station, reading.slot)
@@ -366,6 +381,9 @@ def read_job(text: str | bytes) -> KeptJob:
     """
     try:
         kept = KeptJob.model_validate_json(text)
+        prove_signatures(kept)
+    except RecursionError as error:
+        raise Impossible("file", "not-a-job-file", where="signatures", detail="it is nested too deep") from error
     except ValidationError as error:
         first = error.errors(include_url=False, include_context=False, include_input=False)[0]
         where = ".".join(str(part) for part in first["loc"]) or "the file"

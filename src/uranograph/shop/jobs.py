@@ -339,7 +339,7 @@ def void(session: Session, key: str, reading_id: int, reason: str, by: str, at: 
     """
     at = at or datetime.now(UTC)
     row = row_of(session, key)
-    reason = reason.strip()
+    reason, by = reason.strip(), initials(by)
     if not reason:
         raise Impossible("reason", "void-reason-missing")
     _fits("reason", reason)
@@ -354,7 +354,7 @@ def void(session: Session, key: str, reading_id: int, reason: str, by: str, at: 
     )
     for each in (reading_id, *session.scalars(brought)):
         if session.get(VoidRow, each) is None:
-            session.add(VoidRow(reading_id=each, seq=_next_seq(row, at), reason=reason, by=initials(by), at=at))
+            session.add(VoidRow(reading_id=each, seq=_next_seq(row, at), reason=reason, by=by, at=at))
 
 
 def last_done(job: Job) -> Reading | None:

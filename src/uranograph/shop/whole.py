@@ -84,7 +84,7 @@ def holds_several(content: bytes) -> bool:
     first, _, rest = content.strip().partition(b"\n")
     try:
         told = json.loads(first)
-    except ValueError:
+    except (ValueError, RecursionError):
         return False
     return bool(rest.strip()) or (isinstance(told, dict) and told.get("type") == "shop")
 

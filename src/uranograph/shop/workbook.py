@@ -5,6 +5,7 @@ from collections.abc import Iterable, Sequence
 from datetime import UTC, datetime
 
 from uranograph.bench.job import BESIDE, Job
+from uranograph.core.plain import plain
 from uranograph.shop import judging
 from uranograph.stations import ORDER
 
@@ -54,6 +55,13 @@ def readings(job: Job) -> list[Sequence[Cell]]:
     return lines
 
 
+def _cell(value: Cell) -> Cell:
+    """A value as a spreadsheet can hold it: times without their zone, text that can be seen."""
+    if isinstance(value, datetime):
+        return value.astimezone(UTC).replace(tzinfo=None)
+    return plain(value) if isinstance(value, str) else value
+
+
 def workbook(job: Job) -> bytes:
     """The three tables as an open spreadsheet file (Office Open XML).
 
@@ -72,7 +80,7 @@ def workbook(job: Job) -> bytes:
     from openpyxl.styles import Font
 
     book = Workbook(write_only=True)
-    book.properties.title = job.title
+    book.properties.title = plain(job.title)
     tables = (("Results", RESULTS, results), ("Figures", FIGURES, figures), ("Readings", READINGS, readings))
     for name, columns, lines in tables:
         sheet = book.create_sheet(name)
@@ -81,9 +89,7 @@ def workbook(job: Job) -> bytes:
         def row(values: Iterable[Cell], bold: bool = False, sheet: object = sheet) -> list[object]:
             cells: list[object] = []
             for value in values:
-                cell = WriteOnlyCell(
-                    sheet, value=value.astimezone(UTC).replace(tzinfo=None) if isinstance(value, datetime) else value
-                )
+                cell = WriteOnlyCell(sheet, value=_cell(value))
                 if isinstance(value, str):
                     cell.data_type = "s"
                 if bold:

@@ -16,6 +16,7 @@ from uranograph.bench import faults
 from uranograph.shop import shelving
 from uranograph.shop.database import Shop
 from uranograph.shop.jobs import NoSuchJob
+from uranograph.web.limits import Bounded, Heads
 from uranograph.web.pages import render
 from uranograph.web.routes import alone, aside, bench, calc, data, help, house, jobs, outward, overview, sheet, shelves
 from uranograph.web.settings import Settings
@@ -55,6 +56,8 @@ def create_app(settings: Settings | None = None) -> FastAPI:
         *(name.strip().lower() for name in settings.names.split(",")),
     }
     app.middleware("http")(_keep_the_rules)
+    app.add_middleware(Bounded)
+    app.add_middleware(Heads)
     app.add_exception_handler(Exception, _broken)
     app.add_exception_handler(RequestValidationError, _not_understood)
     app.add_exception_handler(NoSuchJob, _no_such_page)

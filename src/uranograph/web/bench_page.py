@@ -5,6 +5,7 @@ from typing import Annotated, Any
 
 from fastapi import Path, Request
 from fastapi.responses import Response
+from starlette.datastructures import FormData
 
 from uranograph.bench import faults
 from uranograph.bench.acts import ACT, ACTS, PARTS, WAYS
@@ -13,6 +14,7 @@ from uranograph.bench.finding import Finding, Verdict
 from uranograph.bench.forms import Form
 from uranograph.bench.job import ACCEPTED, ANEW, NOTE, PHOTO, SKIP, Job, Reading
 from uranograph.bench.station import Look, Station
+from uranograph.core.plain import plain
 from uranograph.core.wheel import Turn
 from uranograph.shop import jobs, library
 from uranograph.stations import ORDER
@@ -34,8 +36,13 @@ def load(request: Request, key: str) -> Job:
         return jobs.load(session, key)
 
 
+def typed_in(form: FormData) -> dict[str, str]:
+    """What was typed into a form, without what cannot be seen; files are left out."""
+    return {name: plain(value) for name, value in form.items() if isinstance(value, str)}
+
+
 async def form_of(request: Request) -> dict[str, str]:
-    return {name: str(value) for name, value in (await request.form()).items()}
+    return typed_in(await request.form())
 
 
 def show(

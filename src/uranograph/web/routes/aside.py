@@ -14,7 +14,7 @@ from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.shop import asides, jobs
 from uranograph.stations import ORDER
-from uranograph.web.bench_page import Id, form_of, load, show, station_of
+from uranograph.web.bench_page import Id, form_of, load, show, station_of, typed_in
 from uranograph.web.pages import BY_COOKIE, NOT_WRITTEN, done_words, lead, remember, shop_of, who
 
 router = APIRouter(include_in_schema=False)
@@ -109,8 +109,7 @@ async def add_note(request: Request, key: str, station_key: str) -> Response:
     form = await request.form()
     upload = form.get("photo")
     data = await upload.read(asides.LARGEST_PHOTO + 1) if isinstance(upload, UploadFile) else b""
-    fields = {name: value for name, value in form.items() if isinstance(value, str)}
-    return await run_in_threadpool(_add_note, request, key, station_key, fields, data)
+    return await run_in_threadpool(_add_note, request, key, station_key, typed_in(form), data)
 
 
 def _add_note(request: Request, key: str, station_key: str, form: dict[str, str], data: bytes) -> Response:

@@ -21,7 +21,7 @@ from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.shop import jobs, library
 from uranograph.stations import ORDER
-from uranograph.web.bench_page import Id, clockwise, describing, form_of, load, show, station_of
+from uranograph.web.bench_page import Id, clockwise, describing, form_of, load, show, station_of, typed_in
 from uranograph.web.pages import (
     BY_COOKIE,
     NOBODYS,
@@ -321,8 +321,7 @@ async def readings_from_file(request: Request, key: str, station_key: str, name:
     form = await request.form(max_part_size=LARGEST_FILE + 1)
     upload = form.get("file")
     content = await upload.read(LARGEST_FILE + 1) if isinstance(upload, UploadFile) else b""
-    fields = {each: value for each, value in form.items() if isinstance(value, str)}
-    return await run_in_threadpool(_from_file, request, key, station, name, fields, content)
+    return await run_in_threadpool(_from_file, request, key, station, name, typed_in(form), content)
 
 
 def _known(request: Request, token: str | None) -> bool:

@@ -17,6 +17,7 @@ from uranograph.core.errors import Impossible
 from uranograph.shop import exchange, jobs, library, shelving, whole
 from uranograph.shop.shelving import Shelf
 from uranograph.stations import ORDER
+from uranograph.web.bench_page import form_of
 from uranograph.web.pages import (
     BY_COOKIE,
     LIGHT_COOKIE,
@@ -131,8 +132,7 @@ def _new(
 
 @router.post("/jobs/new")
 async def begin_job(request: Request) -> Response:
-    form = {name: str(value) for name, value in (await request.form()).items()}
-    return await run_in_threadpool(_begin, request, form)
+    return await run_in_threadpool(_begin, request, await form_of(request))
 
 
 def _begin(request: Request, form: dict[str, str]) -> Response:

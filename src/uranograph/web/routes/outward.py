@@ -9,10 +9,13 @@ from functools import cache
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Request
+from fastapi.exceptions import HTTPException
 from fastapi.responses import Response
 
 from uranograph.bench.station import Look
+from uranograph.bench.words import refusal
 from uranograph.charts.pen import Figure
+from uranograph.core.errors import Impossible
 from uranograph.shop import comparing, workbook
 from uranograph.web.bench_page import load, station_of
 from uranograph.web.pages import HERE, render, shop_of
@@ -76,7 +79,12 @@ def figure(request: Request, key: str, name: str) -> Response:
     prompt = station.prompt(job, query) if station.prompt else None
     views = station.views(job)
     view = query.get("method", "")
-    drawn = station.figure(job, Look(view if view in views else next(iter(views), ""), prompt, False, query))
+    look = Look(view if view in views else next(iter(views), ""), prompt, False, query)
+    try:
+        drawn = station.figure(job, look)
+    except Impossible as error:
+        # A reading that no bench would have taken came in with a file.
+        raise HTTPException(422, refusal(error, job.unit)) from error
     headers = {"Content-Disposition": f'attachment; filename="{key}-{name}.svg"'}
     return Response(_alone(drawn) if drawn else "", media_type="image/svg+xml", headers=headers)
 
