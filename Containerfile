@@ -9,7 +9,8 @@ RUN pip install --no-cache-dir --no-deps --no-build-isolation . \
     && install -d -o uranograph /data
 USER uranograph
 VOLUME /data
-ENV URANOGRAPH_DATABASE=/data/shop.db URANOGRAPH_HOST=0.0.0.0 PYTHONUNBUFFERED=1
+ENV URANOGRAPH_DATABASE=/data/shop.db URANOGRAPH_HOST=0.0.0.0 URANOGRAPH_PORT=8765 URANOGRAPH_TRUST_NETWORK=1 \
+    PYTHONUNBUFFERED=1
 EXPOSE 8765
-HEALTHCHECK CMD ["python", "-c", "from urllib.request import urlopen; urlopen('http://127.0.0.1:8765/').close()"]
+HEALTHCHECK CMD ["python", "-c", "from os import environ; from urllib.request import urlopen; urlopen(f'http://127.0.0.1:{environ[\"URANOGRAPH_PORT\"]}/jobs.json').close()"]
 CMD ["uranograph", "serve"]

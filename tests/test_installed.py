@@ -8,12 +8,14 @@ import sqlite3
 import subprocess
 import sys
 import zipfile
+from contextlib import closing
 from pathlib import Path
 from urllib.request import urlopen
 
 import pytest
 
 from tests.hands import command
+from uranograph.shop.database import Shop
 
 ROOT = Path(__file__).parents[1]
 
@@ -79,7 +81,9 @@ def test_the_container_copies_and_sets_what_there_is() -> None:
     for copied in re.findall(r"(?m)^COPY (.+) \S+$", steps):
         for name in copied.split():
             assert (ROOT / name).exists(), name
-    known = {f"URANOGRAPH_{name}" for name in ("DATABASE", "HOST", "PORT", "NAMES", "LOG_LEVEL", "CONFIG")}
+    known = {
+        f"URANOGRAPH_{name}" for name in ("DATABASE", "HOST", "PORT", "NAMES", "LOG_LEVEL", "CONFIG", "TRUST_NETWORK")
+    }
     unit = (ROOT / "docs" / "uranograph.service").read_text(encoding="utf-8")
     for text in (steps, unit):
         assert set(re.findall(r"URANOGRAPH_[A-Z_]+", text)) <= known
@@ -115,14 +119,17 @@ def test_options_come_before_variables_and_these_before_the_file(here: Path, mon
     assert shown()["names"] == ("bench.lan", str(other))
     assert shown()["host"] == ("127.0.0.1", "default")
     lines = command("config").stdout.splitlines()
-    assert [line.split()[0] for line in lines] == ["database", "host", "port", "names", "log_level"]
+    assert [line.split()[0] for line in lines] == ["database", "host", "port", "names", "trust_network", "log_level"]
 
 
 @pytest.mark.parametrize(
     ("text", "says"),
     [
         ("port = ", "not TOML"),
-        ("prot = 1", "set “prot”, which there is not. There are: database, host, port, names, log_level."),
+        (
+            "prot = 1",
+            "set “prot”, which there is not. There are: database, host, port, names, trust_network, log_level.",
+        ),
         ("port = 70000", "port: "),
         ('log_level = "loud"', "log_level: "),
     ],
@@ -149,7 +156,16 @@ def test_every_start_that_fails_says_why_in_one_sentence(here: Path) -> None:
         connection.execute("CREATE TABLE mine (x)")
     connection.close()
     (here / "text.db").write_text("not a file of ours" * 100)
-    with socket.socket() as taken:
+    for name in ("empty.db", "locked.db"):
+        shop = Shop(here / name)
+        shop.migrate()
+        shop.close()
+    with closing(sqlite3.connect(here / "empty.db")) as emptied:
+        emptied.execute("DELETE FROM alembic_version")
+        emptied.commit()
+    with closing(sqlite3.connect(here / "locked.db")) as locked, socket.socket() as taken:
+        locked.execute("PRAGMA journal_mode=DELETE")
+        locked.execute("BEGIN EXCLUSIVE")
         taken.bind(("127.0.0.1", 0))
         taken.listen()
         for options, says in {
@@ -158,7 +174,11 @@ def test_every_start_that_fails_says_why_in_one_sentence(here: Path) -> None:
             ("--database", "text.db/x.db"): "cannot be made",
             ("--database", "."): "cannot be opened",
             ("--port", str(taken.getsockname()[1])): "cannot be used",
-            ("--host", "no such host"): "cannot be used",
+            ("--host", "no such host", "--trust-network"): "cannot be used",
+            ("--host", "0.0.0.0"): "sign under any name",
+            ("--host", "192.0.2.1"): "--trust-network",
+            ("--database", "empty.db"): "does not say which revision",
+            ("--database", "locked.db"): "is locked by another program",
             ("--port", "-1"): "port: ",
         }.items():
             told = command("serve", *options)

@@ -48,9 +48,13 @@ def serve(
     host: Annotated[str | None, typer.Option(help="The address to listen at; this machine alone unless given.")] = None,
     open_: Annotated[bool, typer.Option("--open", help="Open the pages in this machine's browser.")] = False,
     log_level: Level = None,
+    trust_network: Annotated[
+        bool | None,
+        typer.Option("--trust-network", help="Everybody who reaches that address may read, write and sign."),
+    ] = None,
 ) -> None:
     """Serve the pages on this machine."""
-    _serve(_settings(database, port, host, log_level), open_)
+    _serve(_settings(database, port, host, log_level, trust_network), open_)
 
 
 @app.command()
@@ -105,13 +109,17 @@ def help_(
 
 
 def _settings(
-    database: Path | None, port: int | None, host: str | None = None, log_level: str | None = None
+    database: Path | None,
+    port: int | None,
+    host: str | None = None,
+    log_level: str | None = None,
+    trust_network: bool | None = None,
 ) -> "Settings":
     from pydantic import ValidationError
 
     from uranograph.web.settings import NotSettings, Settings
 
-    given = {"database": database, "port": port, "host": host, "log_level": log_level}
+    given = {"database": database, "port": port, "host": host, "log_level": log_level, "trust_network": trust_network}
     try:
         return Settings(**{name: value for name, value in given.items() if value is not None})
     except ValidationError as error:
@@ -148,6 +156,11 @@ def _serve(settings: "Settings", opens: bool = False) -> None:
     gc.freeze()
     gc.enable()
     _log(settings.log_level)
+    if not settings.trust_network and not _own(settings.host):
+        _stop(
+            f"At {settings.host} everybody on the network can read, write and sign under any name: there is no sign-in. "
+            "If that is meant, say --trust-network."
+        )
     _opened(settings.database).thing.close()
     family = socket.AF_INET6 if ":" in settings.host else socket.AF_INET
     bound = socket.socket(family)
@@ -160,8 +173,9 @@ def _serve(settings: "Settings", opens: bool = False) -> None:
             f"{settings.host} port {settings.port} cannot be used: {error.strerror or error}. Name another with --port."
         )
     host, port = bound.getsockname()[:2]
-    address = f"http://{f'[{host}]' if ':' in host else host}:{port}"
-    typer.echo(f"Uranograph is at {address} (stop with Ctrl+C)")
+    addresses = [f"http://{f'[{each}]' if ':' in each else each}:{port}" for each in _reached_at(host)]
+    typer.echo(f"Uranograph is at {' and '.join(addresses)} (stop with Ctrl+C)")
+    address = addresses[0]
     if opens:
         typer.launch(address)
     # Its log goes where ours goes, each request a line of level info.
@@ -169,6 +183,33 @@ def _serve(settings: "Settings", opens: bool = False) -> None:
         create_app(settings), http=TimelyProtocol, log_config=None, log_level=settings.log_level.value
     )
     uvicorn.Server(told).run(sockets=[bound])
+
+
+def _own(host: str) -> bool:
+    """Whether an address is this machine's own, which no other machine reaches."""
+    from ipaddress import ip_address
+
+    try:
+        return ip_address(host).is_loopback
+    except ValueError:
+        return host in ("localhost", "")
+
+
+def _reached_at(host: str) -> list[str]:
+    """Addresses that can be typed: of one that stands for all of them, this machine's own and that on the network."""
+    import socket
+
+    if host not in ("0.0.0.0", "::"):
+        return [host]
+    found = ["127.0.0.1"]
+    with socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as asking:
+        try:
+            # Nothing is sent: it only says by which address another machine would be reached. The address is for documents.
+            asking.connect(("192.0.2.1", 9))
+            found.append(asking.getsockname()[0])
+        except OSError:
+            pass
+    return found
 
 
 def _stop(words: str) -> NoReturn:

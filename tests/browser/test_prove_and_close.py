@@ -108,7 +108,7 @@ def test_from_a_degreed_cam_to_the_signed_sheet_by_keys_alone(page: Page, server
     page.keyboard.type("Q. Zed")
     page.keyboard.press("Enter")
     page.wait_for_url("**/signed/1")
-    expect(page.locator(".signature")).to_contain_text("Signed, revision 1: Q. Zed (QZ)")
+    expect(page.frame_locator("#signed-page").locator(".signature")).to_contain_text("Signed, revision 1: Q. Zed (QZ)")
     # Back and Enter again: it is signed already, and not a second time.
     page.go_back()
     page.wait_for_url("**/sheet")

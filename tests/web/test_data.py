@@ -1,5 +1,6 @@
 """Every page's data as JSON beside it, tables and workbooks that are taken out, and the page that tries calculations."""
 
+import csv
 import io
 import json
 import re
@@ -11,7 +12,8 @@ from openpyxl import load_workbook
 from tests.bench.test_weighed import four_events, ready
 from uranograph.bench.calculations import CALCULATIONS, calculate, examples
 from uranograph.bench.house import LIMITS
-from uranograph.shop import asides, exchange, jobs
+from uranograph.core.quantities import LengthUnit
+from uranograph.shop import asides, exchange, jobs, workbook
 from uranograph.shop.database import Shop
 from uranograph.shop.judging import judge
 from uranograph.stations import ORDER
@@ -121,10 +123,10 @@ def test_the_workbook_has_results_figures_and_readings_and_no_formula(client: Te
     assert answer.headers["content-disposition"].endswith('.xlsx"')
     book = load_workbook(io.BytesIO(answer.content))
     assert book.sheetnames == ["Results", "Figures", "Readings"]
-    results = {row[0].value: row for row in book["Results"].iter_rows(min_row=2)}
+    results = {row[2].value: row for row in book["Results"].iter_rows(min_row=2)}
     assert set(results) >= {"Engine", "True TDC", "Intake and exhaust"}
-    assert results["Intake and exhaust"][2].value == pytest.approx(3.0, abs=0.4)
-    assert results["Intake and exhaust"][1].value == "out"
+    assert results["Intake and exhaust"][4].value == pytest.approx(3.0, abs=0.4)
+    assert results["Intake and exhaust"][3].value == "out"
     readings = list(book["Readings"].iter_rows(min_row=2))
     note = next(cell for row in readings for cell in row if cell.value == "=cmd, on a note")
     assert note.data_type == "s"
@@ -134,9 +136,28 @@ def test_the_workbook_has_results_figures_and_readings_and_no_formula(client: Te
 
 
 def test_results_as_a_table(client: TestClient, degreed: str) -> None:
-    lines = client.get(f"/jobs/{degreed}/results.csv").text.lstrip("\ufeff").splitlines()
-    assert lines[0].startswith("station,verdict,value,unit,uncertainty")
-    assert next(line for line in lines if line.startswith("Intake and exhaust")).split(",")[1] == "out"
+    text = client.get(f"/jobs/{degreed}/results.csv").text.lstrip("\ufeff")
+    lines = list(csv.DictReader(io.StringIO(text)))
+    assert list(lines[0])[:4] == ["job", "written to", "station", "verdict"]
+    cam = next(line for line in lines if line["station"] == "Intake and exhaust")
+    assert cam["verdict"] == "out"
+    assert re.fullmatch(r"\d{4}-\d\d-\d\d", cam["written to"])
+    assert cam["job"]
+    assert not re.search(r"\d\.\d{6,}", text)
+
+
+@pytest.mark.parametrize(
+    ("value", "unit", "wanted", "told"),
+    [
+        ((0.254, 0.0254), "mm", LengthUnit.INCH, (0.01, "inch", 0.001)),
+        ((0.1 + 0.2, None), "mm", LengthUnit.MM, (0.3, "mm", None)),
+        ((4.0, 1 / 3), "deg", LengthUnit.INCH, (4.0, "deg", 0.3333)),
+    ],
+)
+def test_results_are_in_the_units_of_the_job_and_no_finer_than_measured(
+    value: tuple[float, float | None], unit: str, wanted: LengthUnit, told: tuple[object, ...]
+) -> None:
+    assert workbook._measured(*value, unit, wanted) == told
 
 
 def test_a_figure_taken_out_carries_its_letters(client: TestClient, degreed: str) -> None:

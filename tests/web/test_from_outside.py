@@ -7,6 +7,7 @@ import socket
 import threading
 import time
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
@@ -180,6 +181,13 @@ def test_head_is_answered_as_get_without_a_body(client: TestClient, key: str) ->
         assert told.headers["content-type"] == client.get(path).headers["content-type"]
 
 
+@pytest.mark.parametrize(("scheme", "secure"), [("https", True), ("http", False)])
+def test_cookies_are_secure_behind_tls(shop: Shop, scheme: str, secure: bool) -> None:
+    with TestClient(create_app(Settings(database=shop.path)), base_url=f"{scheme}://127.0.0.1") as opened:
+        told = opened.post("/bench/who", data={"by": "QZ"}, follow_redirects=False)
+    assert ("; Secure" in told.headers["set-cookie"]) is secure
+
+
 def test_what_only_waited_in_line_is_not_told_to_send_less(client: TestClient, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(calc, "LONGEST_S", 0.4)
     monkeypatch.setattr(calc, "LONGEST_IN_LINE_S", 0.2)
@@ -191,7 +199,8 @@ def test_what_only_waited_in_line_is_not_told_to_send_less(client: TestClient, m
         )
         return [json.loads(answer.body).get("error", {}).get("code", "") for answer in answers]
 
-    codes = asyncio.run(asked())
+    with ThreadPoolExecutor(1) as apart:
+        codes = apart.submit(asyncio.run, asked()).result()
     assert codes == ["took-too-long"] * calc.MOST_AT_ONCE + ["others-first"]
 
 

@@ -97,7 +97,7 @@ class Answer:
         return self.notes.own.isdisjoint(changed) and self.notes.whole.isdisjoint(changed)
 
 
-MOST_KEPT = 8192
+MOST_KEPT = 768
 # Answers to one question that are kept side by side: views of a job ask the same of different readings.
 SIDE_BY_SIDE = 6
 _KEPT: "OrderedDict[Hashable, tuple[Answer, ...]]" = OrderedDict()

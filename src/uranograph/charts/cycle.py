@@ -53,7 +53,7 @@ def _full_lift(lobes: tuple[LobeMarks, ...]) -> float:
     return max(tops, default=9.0) * 1.35
 
 
-@lru_cache(maxsize=256)
+@lru_cache(maxsize=32)
 def cycle_chart(lobes: tuple[LobeMarks, ...], title: str = "") -> Figure:
     """Draw the cycle chart, 742 by 580.
 
@@ -84,7 +84,7 @@ def cycle_chart(lobes: tuple[LobeMarks, ...], title: str = "") -> Figure:
     return pen.figure(742, 580, _description(lobes), "cycle")
 
 
-@lru_cache(maxsize=1024)
+@lru_cache(maxsize=256)
 def small_cycle(lobes: tuple[LobeMarks, ...]) -> Figure:
     """Draw the cycle chart as a token, 132 by 132: lobes and centerline stars only."""
     pen = Pen()

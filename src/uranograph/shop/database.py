@@ -1,10 +1,12 @@
 """Opening the shop's file: whose it is, write-ahead log, foreign keys, migrations, one transaction a write."""
 
 import sqlite3
+from collections import deque
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
 from functools import cache
 from pathlib import Path
+from threading import Event, Lock
 from typing import Any
 
 from sqlalchemy import Connection, Engine, create_engine, event
@@ -23,6 +25,31 @@ class NotAShop(RuntimeError):
     """The file cannot be opened as a shop: one sentence that says why."""
 
 
+class Line:
+    """Whoever writes waits in line: the file has one writer at a time, and lets it be anybody of those who wait."""
+
+    def __init__(self) -> None:
+        self._waiting: deque[Event] = deque()
+        self._lock = Lock()
+
+    @contextmanager
+    def turn(self) -> Iterator[None]:
+        """Wait until all who came before are done."""
+        mine = Event()
+        with self._lock:
+            self._waiting.append(mine)
+            if self._waiting[0] is mine:
+                mine.set()
+        mine.wait()
+        try:
+            yield
+        finally:
+            with self._lock:
+                self._waiting.popleft()
+                if self._waiting:
+                    self._waiting[0].set()
+
+
 class Shop:
     """One SQLite file and the ways to read and write it."""
 
@@ -34,6 +61,7 @@ class Shop:
             raise NotAShop(f"{path.parent} cannot be made: {error.strerror or error}.") from error
         self.engine = _engine(path)
         self.key = ShopKey(path)
+        self.line = Line()
         self.seen: dict[str, Job] = {}
         self.house: dict[int | None, dict[str, HouseValue]] = {}
 
@@ -71,8 +99,9 @@ class Shop:
 
     @contextmanager
     def write(self) -> Iterator[Session]:
-        """A session that takes the write lock at once and commits at the end, or undoes everything."""
+        """A session that takes the write lock in its turn and commits at the end, or undoes everything."""
         with (
+            self.line.turn(),
             self.engine.connect().execution_options(write=True) as connection,
             Session(connection, info={"key": self.key}) as session,
         ):
@@ -101,7 +130,14 @@ def _revision(path: Path) -> str | None:
                 raise NotAShop(f"{path} is another program's file: name a file of your own.")
             if not tables:
                 return None
-            revision: str = connection.execute("SELECT version_num FROM alembic_version").fetchone()[0]
+            found = connection.execute("SELECT version_num FROM alembic_version").fetchone()
+            if found is None:
+                raise NotAShop(f"{path} does not say which revision it is of: put a backup in its place.")
+            revision: str = found[0]
+    except sqlite3.OperationalError as error:
+        if "locked" in str(error):
+            raise NotAShop(f"{path} is locked by another program: close that one, then start again.") from error
+        raise NotAShop(f"{path} cannot be opened as a shop's file: {error}.") from error
     except sqlite3.DatabaseError as error:
         raise NotAShop(f"{path} cannot be opened as a shop's file: {error}.") from error
     if revision not in _revisions():

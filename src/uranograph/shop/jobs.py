@@ -483,7 +483,9 @@ _VOIDS_SINCE = (
     .select_from(VoidRow.__table__.join(ReadingRow.__table__, _V.reading_id == _R.id))
     .where(_R.job_id == bindparam("id"), _V.seq > bindparam("seq"))
 )
-MOST_SEEN = 256
+# What is remembered of jobs that were looked at: so many of them, and so many of their readings in all. A job with all that
+# was worked out from it takes some 0.7 MB, a reading some 5 kB.
+MOST_SEEN, MOST_READINGS_SEEN = 16, 8000
 # More jobs than these at once are read whole in one go.
 MOST_CAUGHT_UP = 3
 
@@ -509,10 +511,25 @@ def _whole(session: Session, rows: Sequence[Row[Any]]) -> list[Job]:
     done = found.keys() | {job.key for job in caught_up}
     fresh = _read_through(session, [row for row in rows if row.key not in done])
     found |= {job.key: _at_house(job, house) for job in (*caught_up, *fresh)}
-    if len(seen) > MOST_SEEN:
-        seen.clear()
-    seen.update(found)
+    for job in found.values():
+        # The newest last, so that the oldest go first.
+        seen.pop(job.key, None)
+        seen[job.key] = job
+    _let_go(seen)
     return [found[row.key] for row in rows]
+
+
+def _let_go(seen: dict[str, Job]) -> None:
+    """Forget the jobs that were looked at longest ago, until what is left is little enough."""
+    # Another thread may forget at the same moment.
+    known = list(seen.items())
+    readings = sum(len(job.readings) for _, job in known)
+    left = len(known)
+    for key, job in known[:-1]:
+        if left <= MOST_SEEN and readings <= MOST_READINGS_SEEN:
+            return
+        seen.pop(key, None)
+        left, readings = left - 1, readings - len(job.readings)
 
 
 def _at_house(job: Job, house: dict[str, HouseValue]) -> Job:

@@ -130,8 +130,8 @@ def put(session: Session, key: str, shelf: str, at: datetime | None = None, by: 
     row.binned_at = at if shelf == Shelf.BIN else None
 
 
-def purge(session: Session) -> int:
-    """Let go of what was in the bin for thirty days, and say how many jobs that were.
+def due(session: Session) -> list[int]:
+    """The jobs that were in the bin for thirty days, by the number of their row.
 
     What was signed is never among them. Nor is anything where the clock stands far from what was written last: a clock that
     jumps empties no bin.
@@ -139,10 +139,15 @@ def purge(session: Session) -> int:
     now = datetime.now(UTC)
     last = session.scalar(select(func.max(JobRow.touched_at)))
     if last is None or now - last > timedelta(days=BIN_DAYS):
-        return 0
+        return []
     old = now - timedelta(days=BIN_DAYS, minutes=1)
     unsigned = ~exists().where(SignatureRow.job_id == JobRow.id)
-    gone = list(session.scalars(select(JobRow.id).where(JobRow.binned_at <= old, unsigned)))
+    return list(session.scalars(select(JobRow.id).where(JobRow.binned_at <= old, unsigned)))
+
+
+def purge(session: Session) -> int:
+    """Let go of what was in the bin for thirty days, and say how many jobs that were."""
+    gone = due(session)
     if not gone:
         return 0
     readings = select(ReadingRow.id).where(ReadingRow.job_id.in_(gone))

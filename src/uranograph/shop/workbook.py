@@ -6,28 +6,45 @@ from datetime import UTC, datetime
 
 from uranograph.bench.job import BESIDE, Job
 from uranograph.core.plain import plain
+from uranograph.core.quantities import MM_PER_INCH, LengthUnit
 from uranograph.shop import judging
 from uranograph.stations import ORDER
 
 Cell = str | float | int | datetime | None
-RESULTS = ("station", "verdict", "value", "unit", "uncertainty", "code", "in words", "next")
+RESULTS = ("job", "written to", "station", "verdict", "value", "unit", "uncertainty", "code", "in words", "next")
 FIGURES = ("station", "figure", "card or allowed", "measured", "difference")
 READINGS = (
     *("seq", "at", "by", "station", "slot", "reading of", "as typed", "side", "approach", "drop", "unit", "instrument"),
     *("note", "voided", "voided by", "why"),
 )
+# Places of angles and of lengths in mm; an inch has one more.
+PLACES = 4
 MEDIA_TYPE = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
 def results(job: Job) -> list[Sequence[Cell]]:
-    """A line for each station: its verdict, number, unit and uncertainty, and its words."""
+    """A line for each station: job and day, its verdict, number, unit and uncertainty, and its words.
+
+    Lengths are in the job's unit, and no figure has more places than it is measured to.
+    """
+    last = max((each.at for each in (*job.forms, *job.readings)), default=None)
+    day = last.astimezone(UTC).date().isoformat() if last else ""
     return [
         (
-            *(ORDER.by_key[key].title, each["verdict"], each["value"], each["unit"], each["doubt"]),
+            *(job.title, day, ORDER.by_key[key].title, each["verdict"]),
+            *_measured(each["value"], each["doubt"], each["unit"], job.unit),
             *(each["code"], each["words"], each["next_step"]),
         )
         for key, each in judging.of_job(job).items()
     ]
+
+
+def _measured(value: float | None, doubt: float | None, unit: str, wanted: LengthUnit) -> tuple[Cell, Cell, Cell]:
+    """A figure, its unit and its uncertainty as the job has them."""
+    inch = unit == "mm" and wanted is LengthUnit.INCH
+    places = 5 if inch else PLACES
+    of_it = [None if each is None else round(each / (MM_PER_INCH if inch else 1), places) for each in (value, doubt)]
+    return of_it[0], "inch" if inch else unit, of_it[1]
 
 
 def figures(job: Job) -> list[Sequence[Cell]]:

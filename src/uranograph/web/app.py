@@ -43,8 +43,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         shop = Shop(settings.database)
         shop.migrate()
-        with shop.write() as session:
-            shelving.purge(session)
+        _empty_bin(shop)
         app.state.shop = shop
         yield
         shop.close()
@@ -71,6 +70,18 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     return app
 
 
+def _empty_bin(shop: Shop) -> None:
+    """Let go of what was long in the bin. Where that cannot be now, the shop opens all the same."""
+    try:
+        with shop.read() as session:
+            due = shelving.due(session)
+        if due:
+            with shop.write() as session:
+                shelving.purge(session)
+    except SQLAlchemyError as error:
+        faults.note(error, "emptying the bin")
+
+
 async def _keep_the_rules(request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
     if not _our_name(request):
         return PlainTextResponse("This address is not one of this shop's. Name it in URANOGRAPH_NAMES.", 421)
@@ -78,6 +89,10 @@ async def _keep_the_rules(request: Request, call_next: Callable[[Request], Await
         return PlainTextResponse("This was sent by another site and is not taken.", 403)
     response = await call_next(request)
     response.headers.setdefault("Content-Security-Policy", POLICY)
+    if request.url.scheme == "https":
+        response.raw_headers[:] = [
+            (name, value + b"; Secure" if name == b"set-cookie" else value) for name, value in response.raw_headers
+        ]
     response.headers["X-Content-Type-Options"] = "nosniff"
     response.headers["Referrer-Policy"] = "same-origin"
     return response

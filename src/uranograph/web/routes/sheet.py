@@ -32,7 +32,7 @@ from uranograph.web.pages import (
 
 router = APIRouter(include_in_schema=False)
 MOST_PICTURES = 4
-MOST_DRAWN = 32
+MOST_DRAWN = 16
 # Told in one line each; the rest of the sheet has the others at length.
 BESIDES = [station.key for station in ORDER.stations if station.group in ("Fit", "Mark")]
 CLOSES = [station.key for station in ORDER.stations if station.group in ("Prove", "Close")]
