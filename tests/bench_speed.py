@@ -28,7 +28,8 @@ from tests.browser.conftest import CHROMIUM, CHROMIUM_ARGS, Server
 from tests.hands import CARD, ENGINE, WHEEL, a_job
 from tests.outcomes.made_up import Engine
 from tests.outcomes.play import AT, Bench
-from uranograph.bench.job import Entry, Job
+from uranograph.bench.job import Job
+from uranograph.bench.log import Entry
 from uranograph.core.adjust import AdjustGiven, adjust
 from uranograph.core.clearance import PistonToValveGiven, piston_to_valve
 from uranograph.core.lobe import CosineLobe, lift_at, profile
@@ -40,7 +41,8 @@ from uranograph.evidence.faults import Weighing
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.exchange import KeptJob, as_job
-from uranograph.shop.tables import FormRow, JobRow, ReadingRow
+from uranograph.shop.tables import EntryRow, JobRow
+from uranograph.shop.upcasters import VERSION
 from uranograph.stations.degree import coming, weighed
 from uranograph.stations.degree import station as degree
 from uranograph.web.app import create_app
@@ -227,23 +229,30 @@ def fill(path: Path, count: int, readings_each: int) -> Shop:
         )
         forms = (("engine", ENGINE), ("card", CARD), ("wheel", WHEEL))
         session.execute(
-            insert(FormRow),
+            insert(EntryRow),
             [
-                {"job_id": n, "seq": seq, "kind": kind, "typed": typed, "by": "QZ", "at": start}
+                {"job_id": n, "seq": seq, "kind": "sheet", "version": VERSION, "station": "", "by": "QZ", "at": start}
+                | {"payload": {"kind": kind, "typed": typed}}
                 for n in range(1, count + 1)
                 for seq, (kind, typed) in enumerate(forms, 1)
             ],
         )
-        blank = {"unit": "mm", "instrument": "by eye", "by": "QZ", "at": start, "approach": "forward", "token": None}
+        blank = {"unit": "mm", "instrument": "by eye", "approach": "forward"}
+        of_all = {"kind": "reading", "version": VERSION, "station": "tdc", "by": "QZ", "at": start}
         for first in range(1, count + 1, 500):
             session.execute(
-                insert(ReadingRow),
+                insert(EntryRow),
                 [
-                    {"job_id": n, "seq": 4 + k, "station": "tdc", "slot": f"stop.{1 + k // 2}.{place}"}
-                    | {"text": "40", "side": "btdc" if k % 2 == 0 else "atdc", "second": None, **blank}
+                    {
+                        "job_id": n,
+                        "seq": 4 + k,
+                        **of_all,
+                        "payload": {"slot": f"stop.{1 + k // 2}.{place}", **side, **blank},
+                    }
                     for n in range(first, min(first + 500, count + 1))
                     for k in range(readings_each)
                     for place in ("before" if k % 2 == 0 else "after",)
+                    for side in ({"text": "40", "side": "btdc" if k % 2 == 0 else "atdc"},)
                 ],
             )
     return shop

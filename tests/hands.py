@@ -8,7 +8,9 @@ from sqlalchemy.orm import Session
 from typer.testing import CliRunner
 
 from uranograph import cli
-from uranograph.bench.job import Entry, Job, TypedForm
+from uranograph.bench.acts import Move
+from uranograph.bench.job import Job
+from uranograph.bench.log import Entry, Log, TypedForm
 from uranograph.core.quantities import LengthUnit
 from uranograph.shop import asides, jobs
 from uranograph.stations.adjust import tries
@@ -40,7 +42,7 @@ def with_forms(**forms: Mapping[str, str]) -> Job:
     """A job of forms alone, without a shop."""
     at = datetime(2026, 1, 1, tzinfo=UTC)
     forms = tuple(TypedForm(kind, n, typed, "QZ", at) for n, (kind, typed) in enumerate(forms.items(), 1))
-    return Job("", "", forms, seq=len(forms))
+    return Job("", "", Log(forms), seq=len(forms))
 
 
 def a_job(
@@ -80,9 +82,8 @@ def take(
 
 def cam_moved(session: Session, key: str, shift_deg: float, name: str = "keyway", cam: str = "both") -> Job:
     """Move a cam to another position, as if it had been chosen."""
-    moves: list[dict[str, object]] = [{"name": name, "from": "0", "to": "A4", "shift_deg": shift_deg}]
-    entry = tries.entry_for(jobs.load(session, key), cam, shift_deg, moves)
-    jobs.record(session, key, entry, "QZ", None, None)
+    act = tries.act_of(cam, shift_deg, [Move(name, "0", "A4", shift_deg)])
+    jobs.move(session, key, act, "QZ", None, None)
     return jobs.load(session, key)
 
 

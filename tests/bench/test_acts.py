@@ -1,17 +1,21 @@
 """What was done to the engine ends what was read before, and only that."""
 
+from datetime import UTC, datetime
 from pathlib import Path
 
 import pytest
+from sqlalchemy.orm import Session
 
 from tests.hands import WHEEL, a_job, cam_moved, take
-from uranograph.bench.acts import ACTS, disturbs
+from uranograph.bench.acts import ACTS
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
+from uranograph.bench.log import Entry
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.shop import asides, exchange, jobs
 from uranograph.shop.database import Shop
+from uranograph.shop.entries import payload_of
 from uranograph.stations import ORDER
 from uranograph.stations.adjust import tries
 from uranograph.stations.degree import station as degree
@@ -43,13 +47,19 @@ def done(shop: Shop, key: str, kind: str, station: str = "engine", what: str = "
         return jobs.load(session, key)
 
 
+def written_past(session: Session, key: str, entry: Entry) -> None:
+    """Write a reading past what its station would accept."""
+    row = jobs.row_of(session, key)
+    jobs._append(session, row, "reading", payload_of(entry), "QZ", datetime.now(UTC), entry.station)
+
+
 def written(shop: Shop) -> str:
     """A job with a reading at every station, written past what each would accept: only the log is looked at."""
     with shop.write() as session:
         key = a_job(session)
         for station, (slot, text, drop) in READ.items():
-            entry = jobs.Entry(station, slot, text, "btdc" if station == "degree" else None, second=drop, note="[]")
-            jobs.write_aside(session, key, entry, "QZ")
+            entry = Entry(station, slot, text, "btdc" if station == "degree" else None, second=drop)
+            written_past(session, key, entry)
     return key
 
 
@@ -61,11 +71,11 @@ def test_an_act_ends_what_rests_on_what_it_disturbs_and_nothing_else(shop: Shop,
     assert {station for station in READ if before.standing(station)} == set(READ)
     after = done(shop, key, kind)
     ended = {station for station in READ if not after.standing(station)}
-    assert ended == {station for station in READ if ORDER.by_key[station].rests_on & set(disturbs(f"act.1.{kind}"))}
+    assert ended == {station for station in READ if ORDER.by_key[station].rests_on & set(ACTS[kind].disturbs)}
     for station in ended:
         view, change = after.before_change(station)
         assert [r.slot for r in view.standing(station)] == [READ[station][0]]
-        assert change.slot == f"act.1.{kind}"
+        assert change.kind == kind
     with shop.write() as session:
         jobs.void(session, key, after.acts(ACTS[kind].disturbs[0])[-1].id, "it was another engine", "QZ")
         again = jobs.load(session, key)
@@ -296,13 +306,13 @@ def test_acts_come_back_from_a_file_and_what_they_ended_can_be_read_again_in_its
     key = written(shop)
     job = done(shop, key, "shaft-trued", "backlash", "twice")
     with shop.write() as session:
-        jobs.write_aside(session, key, jobs.Entry("choice", "seat.1.seen", "no"), "QZ")
+        written_past(session, key, Entry("choice", "seat.1.seen", "no"))
         job = jobs.load(session, key)
         kept = exchange.export_job(session, key).model_dump_json()
         again = jobs.load(session, exchange.import_job(session, exchange.read_job(kept.encode())))
     assert [r.text for r in again.standing("choice")] == ["no"]
     assert ORDER.overview(again).keys() == ORDER.overview(job).keys()
-    assert [(act.slot, act.text) for act in again.acts("shaft")] == [("act.1.shaft-trued", "twice")]
+    assert [(act.kind, act.text) for act in again.acts("shaft")] == [("shaft-trued", "twice")]
 
 
 @pytest.mark.parametrize(

@@ -158,7 +158,7 @@ def test_a_move_of_one_bank_leaves_what_was_read_of_the_other(shop: Shop) -> Non
         assert own["cam"] == "bank2-both"
         assert own["cams"].keys() == {"bank2-both"}
         assert abs(own["leaves_deg"]) < 0.2
-        jobs.record(session, key, adjust.entry_for(job, "bank2-both", best.number), "QZ", None, None)
+        jobs.move(session, key, adjust.act_of(job, "bank2-both", best.number), "QZ", None, None)
         job = jobs.load(session, key)
         assert degree.find(job.of_bank(1)).verdict is Verdict.IN
         assert not degree.results(tries.at_position(job.of_bank(2)))
@@ -194,7 +194,7 @@ def test_a_key_of_the_crank_gear_moves_both_banks_at_once(shop: Shop) -> None:
         found = judged(session, key)
         assert [entry["type"] for entry in found["next"]["entries"]] == ["act", "act"]
         assert found["next"]["entry"]["cam"] == "both"
-        jobs.record(session, key, adjust.entry_for(job, "both", best.number), "QZ", None, None)
+        jobs.move(session, key, adjust.act_of(job, "both", best.number), "QZ", None, None)
         job = jobs.load(session, key)
     for own in (job.of_bank(1), job.of_bank(2)):
         assert not degree.results(tries.at_position(own))

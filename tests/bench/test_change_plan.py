@@ -7,7 +7,8 @@ from sqlalchemy.orm import Session
 
 from tests.hands import CARD, ENGINE, a_job, with_forms
 from uranograph.bench.finding import Verdict
-from uranograph.bench.job import Entry, Job
+from uranograph.bench.job import Job
+from uranograph.bench.log import Entry
 from uranograph.bench.station import Look
 from uranograph.core.errors import Impossible
 from uranograph.core.plan import hands_of
@@ -32,7 +33,7 @@ def tick(session: Session, key: str, task: int, place: str, minutes: float, text
     job = jobs.load(session, key)
     kind = f"task-{task}"
     entry = Entry("change-plan", f"{kind}.{job.next_number('change-plan', kind)}.{place}", text)
-    entry = Entry(**{**entry.fields, "note": plan.note(job, entry)})
+    entry = plan.in_words(job, entry)
     jobs.record(session, key, entry, "QZ", None, None, AT + timedelta(minutes=minutes))
     return jobs.load(session, key)
 

@@ -4,7 +4,8 @@ from hypothesis import strategies as st
 
 from tests.hands import CARD, ENGINE, a_job, cam_moved, take, true_top
 from uranograph.bench.finding import Verdict
-from uranograph.bench.job import Entry, Job, Reading, TypedForm
+from uranograph.bench.job import Job
+from uranograph.bench.log import Entry, Log, Reading, TypedForm
 from uranograph.bench.slots import slot_of
 from uranograph.bench.station import worst_finding
 from uranograph.core.errors import Impossible
@@ -221,7 +222,7 @@ def _written(typed_wheel: dict[str, str], truth: TrueEngine, drops: list[str]) -
         for number, drop in enumerate(drops, 1):
             for place in ("before", "after"):
                 write("degree", slot_of(lobe, number, place), truth.at_drop(lobe, float(drop), place), drop)
-    return Job("x", "made up", tuple(forms), tuple(readings), seq=len(readings) + 4)
+    return Job("x", "made up", Log(tuple(forms), tuple(readings)), seq=len(readings) + 4)
 
 
 @settings(max_examples=60)

@@ -11,7 +11,8 @@ from tests.bench.test_marks import MARKED
 from tests.hands import a_job, take
 from uranograph.bench import house
 from uranograph.bench.finding import Verdict
-from uranograph.bench.job import Entry, Job
+from uranograph.bench.job import Job
+from uranograph.bench.log import Entry
 from uranograph.core.end_play import PlayVerdict
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit

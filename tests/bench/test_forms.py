@@ -4,9 +4,10 @@ import pytest
 
 from tests.hands import CARD, ENGINE, WHEEL, cam_moved, take, true_top, with_forms
 from uranograph.bench import kept
-from uranograph.bench.acts import disturbs
+from uranograph.bench.acts import Act
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
+from uranograph.bench.log import Log
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Scale, Side, Turn
@@ -146,12 +147,14 @@ def test_a_finding_depends_on_what_it_asked_for_and_on_nothing_else(demo_shop: S
             ending = {name for kind, name in notes.own if kind == "acts"}
             without = replace(
                 job,
-                forms=tuple(filled for filled in job.forms if filled.kind in forms),
-                readings=tuple(
-                    reading
-                    for reading in job.readings
-                    if {reading.station, f"{reading.station}/{reading.spot.kind}"} & read
-                    or ending & set(disturbs(reading.slot, reading.note))
+                log=Log(
+                    tuple(filled for filled in job.forms if filled.kind in forms),
+                    tuple(
+                        entry
+                        for entry in job.entries
+                        if {entry.station, entry.kind_name} & read
+                        or (isinstance(entry, Act) and ending & set(entry.disturbs))
+                    ),
                 ),
                 house_values={
                     name: job.house_values[name] for name in job.house_values if ("house", name) in notes.own

@@ -7,7 +7,8 @@ from sqlalchemy.orm import Session
 
 from tests.hands import CARD, ENGINE, a_job, take, true_top
 from uranograph.bench.finding import Verdict
-from uranograph.bench.job import Entry, Job
+from uranograph.bench.job import Job
+from uranograph.bench.log import Entry
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.core.quantities import LengthUnit
@@ -352,7 +353,7 @@ def test_a_station_is_passed_over_with_a_reason_until_it_is_worked_at(shop: Shop
         job = take(session, key, "sprocket", [("driver.1.depth", "12", None)])
         assert ORDER.overview(job)["sprocket"].state == "under-way"
         assert ORDER.advice(job)["degree"] == ("Better after: End play, Timing marks, True TDC.",)
-        with pytest.raises(Impossible, match="not-a-reading"):
+        with pytest.raises(Impossible, match="no-such-slot"):
             jobs.record(session, key, Entry("sprocket", "skip.9.said", "x"), "QZ", None, None)
 
 

@@ -1,6 +1,5 @@
 """Every way of degreeing, both directions, adjusters and tries, on made-up engines whose truth is known."""
 
-import json
 import re
 from dataclasses import replace
 
@@ -9,8 +8,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.hands import CARD, ENGINE, WHEEL, a_job, take, true_top
+from uranograph.bench.acts import Act
 from uranograph.bench.finding import Verdict
-from uranograph.bench.job import Job, Reading, TypedForm
+from uranograph.bench.job import Job
+from uranograph.bench.log import Log, Reading, TypedForm
 from uranograph.bench.slots import slot_of
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import CosineLobe, lift_at
@@ -53,7 +54,7 @@ class Bench:
         self.truth = TrueEngine(mounted, Crank(stroke_mm=84, rod_mm=150), lobes, 1.3, noise, 0.25, seed, 0.003)
         forms = (("engine", {**ENGINE, **engine}), ("card", {**CARD, **OVERLAP}), ("wheel", typed))
         self.forms = [TypedForm(kind, seq, made, "QZ", None) for seq, (kind, made) in enumerate(forms, 1)]
-        self.readings: list[Reading] = []
+        self.readings: list[Reading | Act] = []
         for place in ("before", "after"):
             self.write("tdc", slot_of("drop", 1, place), *self.truth.at_stop(5, place), second="5")
 
@@ -61,12 +62,18 @@ class Bench:
         seq = len(self.forms) + len(self.readings) + 1
         self.readings.append(Reading(station, slot, text, side, unit=LengthUnit.MM, id=seq, seq=seq, by="QZ", **more))
 
+    def moved(self, act: Act) -> None:
+        seq = len(self.forms) + len(self.readings) + 1
+        self.readings.append(replace(act, id=seq, seq=seq, by="QZ"))
+
     def filled(self, kind: str, typed: dict[str, str]) -> None:
         self.forms.append(TypedForm(kind, len(self.forms) + len(self.readings) + 1, typed, "QZ", None))
 
     @property
     def job(self) -> Job:
-        return Job("x", "made up", tuple(self.forms), tuple(self.readings), seq=len(self.forms) + len(self.readings))
+        return Job(
+            "x", "made up", Log(tuple(self.forms), tuple(self.readings)), seq=len(self.forms) + len(self.readings)
+        )
 
     def by_lifts(self) -> None:
         for lobe in LOBES:
@@ -257,8 +264,8 @@ KEYWAYS = {
 
 def choose(bench: Bench, label: str) -> adjust.Offer:
     offer = next(o for o in adjust.offers(bench.job, "both") if any(m.to == label for m in o.choice.moves))
-    entry = adjust.entry_for(bench.job, "both", offer.number)
-    bench.write("adjust", entry.slot, entry.text, note=entry.note)
+    act = adjust.act_of(bench.job, "both", offer.number)
+    bench.moved(act)
     return offer
 
 
@@ -329,8 +336,8 @@ def test_a_slot_stands_where_it_was_left_and_offers_no_more_than_its_range() -> 
     bench.filled("drive", {"a1_kind": "slot", "a1_range": "6", "a1_step": "1", "unit": "mm"})
     best = adjust.offers(bench.job, "both")[0]
     assert best.choice.moves[0].to == "6 marks advanced"
-    entry = adjust.entry_for(bench.job, "both", best.number)
-    bench.write("adjust", entry.slot, entry.text, note=entry.note)
+    act = adjust.act_of(bench.job, "both", best.number)
+    bench.moved(act)
     bench.truth.moved(6)
     bench.by_events()
     assert adjust.fitted_now(bench.job).adjusters[0].adjuster.at == 6
@@ -423,12 +430,12 @@ def test_a_voided_try_gives_the_readings_back_to_the_position_before(shop: Shop,
             session, key, "degree", [("intake.1.before", "72", "atdc"), ("intake.1.after", "162", "atdc")], second="1.0"
         )
         jobs.save_form(session, key, "drive", KEYWAYS, "QZ")
-        entry = adjust.entry_for(jobs.load(session, key), "both", 0)
-        jobs.record(session, key, entry, "QZ", "try", None)
+        act = adjust.act_of(jobs.load(session, key), "both", 0)
+        jobs.move(session, key, act, "QZ", "try", None)
         job = jobs.load(session, key)
         assert degree.find(job).verdict is Verdict.OPEN
         assert degree.prompt(job, {}).slot == "intake.2.before"
-        assert adjust.fitted_now(job).adjusters[0].adjuster.fitted == json.loads(entry.note)["moves"][0]["to"]
+        assert adjust.fitted_now(job).adjusters[0].adjuster.fitted == act.moves[0].to
         assert job.acts("wheel"), "the wheel was on the gear that came off"
         jobs.void(session, key, tries.tries(job)[-1].id, "not moved after all", "QZ")
         job = jobs.load(session, key)
@@ -443,13 +450,13 @@ def test_two_cams_have_tries_of_their_own() -> None:
     pins = {"kind": "pin-vernier", "holes": "15", "hub_holes": "16"}
     made = {f"a{n}_{name}": value for n in (1, 2) for name, value in pins.items()}
     bench.filled("drive", {**made, "a1_on": "intake", "a2_on": "exhaust", "a1_name": "in", "a2_name": "ex"})
-    entry = adjust.entry_for(bench.job, "intake", 0)
-    bench.write("adjust", entry.slot, entry.text, note=entry.note)
-    assert json.loads(entry.note)["cam"] == "intake"
+    act = adjust.act_of(bench.job, "intake", 0)
+    bench.moved(act)
+    assert act.cam == "intake"
     assert set(degree.phases(tries.at_position(bench.job))) == {"exhaust"}
     assert "Exhaust cam" in adjust.find(bench.job).sentence
     with pytest.raises(Impossible):
-        adjust.entry_for(bench.job, "intake", 0)
+        adjust.act_of(bench.job, "intake", 0)
 
 
 def test_no_move_is_needed_within_tolerance_and_nothing_reaches_when_nothing_is_there(shop: Shop) -> None:

@@ -216,8 +216,8 @@ def test_a_lift_at_overlap_is_read_again_after_a_move_and_comes_back_from_a_file
         true_top(session, key)
         take(session, key, "degree", [("overlap-intake.1.lift", "1.2", None), ("overlap-exhaust.1.lift", "2.2", None)])
         jobs.save_form(session, key, "drive", KEYWAYS, "QZ")
-        entry = adjust.entry_for(jobs.load(session, key), "both", 0)
-        jobs.record(session, key, entry, "QZ", "first", None)
+        act = adjust.act_of(jobs.load(session, key), "both", 0)
+        jobs.move(session, key, act, "QZ", "first", None)
         job = take(session, key, "degree", [("overlap-intake.1.lift", "1.7", None)])
         assert overlaps.measured(degree.tries.at_position(job), "intake")[0].lift_mm == 1.7
         with pytest.raises(jobs.Changed):

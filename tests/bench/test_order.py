@@ -7,7 +7,7 @@ import pytest
 from jinja2 import TemplateNotFound
 
 from tests.hands import with_forms
-from uranograph.bench.acts import to_position
+from uranograph.bench.acts import Act
 from uranograph.bench.calculations import CALCULATIONS
 from uranograph.bench.job import FIRST_FORM, Job
 from uranograph.bench.station import Look, Order, Station
@@ -34,11 +34,12 @@ def test_a_station_is_whole(station: Station) -> None:
     assert station.docs in SECTIONS
     assert bool(station.calculations) != (station.key in WITHOUT_CALCULATION)
     assert set(station.calculations) <= CALCULATIONS.keys()
-    assert sum(map(bool, (station.form, station.slots, station.entry))) == 1, "a form, readings, or positions to choose"
-    if station.slots or station.entry:
-        assert station.accept is not None
-        assert station.describe is not None
-        assert sum(each is not None for each in (station.prompt, station.entry)) == 1
+    assert sum(map(bool, (station.form, station.slots, station.move))) == 1, "a form, readings, or positions to choose"
+    if station.slots:
+        assert None not in (station.accept, station.describe, station.prompt)
+    if station.move:
+        assert station.describe_move is not None
+        assert station.prompt is None
     for form in station.forms:
         assert form.title
         assert form.fields
@@ -72,7 +73,7 @@ def test_the_demo_meets_every_station_and_draws_it(station: Station, demo: list[
         job
         for job in demo
         if job.standing(station.key)
-        or any(reading.station == station.key and to_position(reading.note) for reading in job.readings)
+        or any(isinstance(each, Act) and each.station == station.key and each.to_position for each in job.entries)
         or any(job.latest(form.kind) for form in (station.form, station.setup) if form)
     ]
     assert met

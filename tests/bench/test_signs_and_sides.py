@@ -12,7 +12,7 @@ from tests.bench.test_fit import filled, write
 from tests.bench.test_marks import MARKED, TWO, described
 from tests.bench.test_weighed import GOOD, four_events, ready
 from tests.hands import CARD, WHEEL, a_job, take, true_top
-from uranograph.bench.acts import details_in_words, moved_words
+from uranograph.bench.acts import Act, moved_words
 from uranograph.bench.finding import Finding
 from uranograph.bench.job import Job
 from uranograph.core.adjust import Slot, Tooth
@@ -74,7 +74,7 @@ def judged(error_deg: float, cam: str = "both") -> degree.Judged:
         (lambda sign: tries.outcome(4 * sign, 8 * sign, 0.3), "doubled", "doubled"),
         (lambda sign: tries.outcome(4 * sign, -4 * sign, 0.3), "backward", "backward"),
         (
-            lambda sign: details_in_words(f'{{"teeth": 1, "way": "{"earlier" if sign > 0 else "later"}"}}'),
+            lambda sign: Act(station="", kind="gear-turned", teeth=1, way="earlier" if sign > 0 else "later").title,
             "1 tooth earlier",
             "1 tooth later",
         ),

@@ -2,7 +2,7 @@ import pytest
 
 from tests.hands import ENGINE, WHEEL, a_job, take, true_top
 from uranograph.bench.finding import Verdict
-from uranograph.bench.job import Entry
+from uranograph.bench.log import Entry
 from uranograph.core.errors import Impossible
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop

@@ -11,7 +11,8 @@ import pytest
 
 from tests.hands import CARD, ENGINE, WHEEL, with_forms
 from uranograph.bench import fields, house
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
+from uranograph.bench.log import Entry, Reading
 from uranograph.core import torque
 from uranograph.core.errors import Impossible
 from uranograph.core.keyway import KeywayGiven, keyway

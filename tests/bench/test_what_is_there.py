@@ -6,8 +6,10 @@ from sqlalchemy.orm import Session
 from tests.bench.test_fit import filled, write
 from tests.hands import CARD, ENGINE, a_job, cam_moved, take, true_top
 from uranograph.bench import checks, house
+from uranograph.bench.acts import Move
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
+from uranograph.bench.log import Acceptance, Note
 from uranograph.core.errors import Impossible
 from uranograph.core.firing import top_after
 from uranograph.core.torque import Stage, stages
@@ -426,14 +428,14 @@ def test_notes_and_what_is_accepted_stand_beside_and_change_no_verdict(shop: Sho
         job = jobs.load(session, key)
     assert before.verdict is Verdict.OUT
     assert ORDER.overview(job)["degree"] == before
-    assert [each.note for each in job.aside("degree", "accepted")] == ["the owner wants it so"]
-    assert job.accepted("degree").text == before.title
+    assert [each.reason for each in job.aside("degree", Acceptance)] == ["the owner wants it so"]
+    assert job.accepted("degree").was == before.title
     assert ORDER.where_it_stands(job)[0].key != "degree"
-    assert job.aside("tdc", "note")[0].second == str(reading.seq)
+    assert job.aside("tdc", Note)[0].about == reading.seq
     with shop.write() as session:
         later = take(session, key, "degree", [("intake.2.before", "66", "atdc")], "1")
     assert later.accepted("degree") is None
-    assert later.aside("degree", "accepted")
+    assert later.aside("degree", Acceptance)
 
 
 def test_a_job_with_notes_and_acceptance_goes_out_and_comes_in_whole(shop: Shop) -> None:
@@ -446,8 +448,8 @@ def test_a_job_with_notes_and_acceptance_goes_out_and_comes_in_whole(shop: Shop)
         filled(session, key, "way", way="degree")
         kept = exchange.export_job(session, key)
         again = jobs.load(session, exchange.import_job(session, exchange.read_job(kept.model_dump_json().encode())))
-    assert again.aside("engine", "note")[0].note == "found in a barn"
-    assert again.accepted("degree").note == "as it is"
+    assert again.aside("engine", Note)[0].words == "found in a barn"
+    assert again.accepted("degree").reason == "as it is"
     assert ORDER.way_of(again).key == "degree"
 
 
@@ -527,9 +529,8 @@ def test_what_a_mark_is_worth_is_learned_from_a_move(shop: Shop, moved_deg: floa
         true_top(session, key)
         lifts_read(session, key, ("80", "160"), ("140", "60"))
         filled(session, key, "drive", a1_kind="slot", a1_name="slot", a1_range="12", a1_step="1")
-        moves = [{"name": "slot", "from": "as it is", "to": "4 steps advanced", "shift_deg": 4.0}]
-        entry = tries.entry_for(jobs.load(session, key), "both", 4.0, moves)
-        jobs.record(session, key, entry, "QZ", None, None)
+        moves = [Move("slot", "as it is", "4 steps advanced", 4.0)]
+        jobs.move(session, key, tries.act_of("both", 4.0, moves), "QZ", None, None)
         late = 10 - moved_deg
         job = lifts_read(session, key, (f"{70 + late:g}", f"{150 + late:g}"), (f"{150 - late:g}", f"{70 - late:g}"))
     adjuster = adjust.fitted_now(job).adjusters[0].adjuster

@@ -14,7 +14,7 @@ from tests.bench.test_marks import look as look_at_marks
 from tests.bench.test_weighed import GOOD, four_events, ready
 from tests.hands import CARD, ENGINE, WHEEL, a_job, cam_moved, take
 from uranograph.bench import checks
-from uranograph.bench.acts import PARTS, checked_details, details_in_words, details_of, said
+from uranograph.bench.acts import PARTS, Act, checked_details
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
@@ -122,14 +122,13 @@ def test_an_act_says_what_is_known_and_a_file_brings_it_back(client: TestClient,
         file = exchange.export_job(session, key)
         copy = exchange.import_job(session, exchange.read_job(file.model_dump_json()))
         again = jobs.load(session, copy)
-    assert [dict(details_of(j.acts("mesh")[0].note)) for j in (job, again)] == [
-        {"gear": "idler", "teeth": 2, "way": "earlier"}
-    ] * 2
+    for told in (job, again):
+        act_told = told.acts("mesh")[0]
+        assert (act_told.gear, act_told.teeth, act_told.way) == ("idler", 2, "earlier")
     assert ORDER.describe(job.acts("mesh")[0]) == "A gear was turned by teeth: idler, 2 teeth earlier"
-    assert (
-        said("act.1.gear-turned", "done", '{"teeth": 1, "way": "later"}') == "a gear was turned by teeth, 1 tooth later"
-    )
-    assert details_in_words('{"of": "limits"}') == PARTS["limits"]
+    by_one = Act(station="marks", kind="gear-turned", teeth=1, way="later")
+    assert by_one.said == "a gear was turned by teeth, 1 tooth later"
+    assert Act(station="marks", kind="parts-removed", of="limits").title.endswith(PARTS["limits"])
     form = {"act": "gear-turned", "act_gear": "cam gear", "act_teeth": "x", "by": "QZ", "token": "a1"}
     answer = client.post(f"/jobs/{key}/marks/anew", data=form, headers={"HX-Request": "true"})
     assert answer.status_code == 422

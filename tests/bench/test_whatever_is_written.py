@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from tests.hands import CARD, ENGINE, WHEEL, a_job, with_forms
 from uranograph.bench.finding import STATE_WORDS
-from uranograph.bench.job import Entry
+from uranograph.bench.log import Entry
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit

@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session
 from tests.bench.test_fit import filled
 from tests.bench.test_weighed import GOOD, four_events, ready
 from tests.hands import CARD, ENGINE, WHEEL, a_job, cam_moved, proved_by, take, true_top, with_forms
+from uranograph.bench.acts import Move
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
@@ -364,8 +365,7 @@ def test_a_key_that_moves_both_cams_is_one_offer_and_one_act_for_both(shop: Shop
         assert {cam: round(each["leaves_deg"]) for cam, each in best["cams"].items()} == {"intake": 0, "exhaust": -1}
         assert len({str(offer["moves"]) for offer in found["offers"]}) == len(found["offers"])
         job = jobs.load(session, key)
-        entry = adjust.entry_for(job, "both", 0)
-        jobs.record(session, key, entry, "QZ", None, None)
+        jobs.move(session, key, adjust.act_of(job, "both", 0), "QZ", None, None)
         job = jobs.load(session, key)
     assert tries.tries(job)[0].lobes == ("intake", "exhaust")
     assert degree.results(tries.at_position(job)) == ()
@@ -375,9 +375,8 @@ def test_an_act_that_names_one_cam_moves_both_where_its_key_does(shop: Shop) -> 
     with shop.write() as session:
         key = two_cams(session)
         four_events(session, key)
-        moves = [{"name": "key", "from": "0", "to": "A4", "shift_deg": 4.0}]
-        entry = tries.entry_for(jobs.load(session, key), "intake", 4.0, moves)
-        jobs.record(session, key, entry, "QZ", None, None)
+        act = tries.act_of("intake", 4.0, [Move("key", "0", "A4", 4.0)])
+        jobs.move(session, key, act, "QZ", None, None)
         job = jobs.load(session, key)
     assert tries.tries(job)[0].shifts == {"intake": 4.0, "exhaust": 4.0}
     assert degree.results(tries.at_position(job)) == ()

@@ -8,11 +8,11 @@ from sqlalchemy import func, select
 from tests.hands import take
 from tests.web.test_mark_pages import PIXEL
 from uranograph.bench.house import LIMITS
-from uranograph.bench.job import PHOTO
+from uranograph.bench.log import Picture
 from uranograph.core.errors import Impossible
 from uranograph.shop import asides, exchange, jobs, library
 from uranograph.shop.database import Shop
-from uranograph.shop.tables import HouseRow, PhotoRow
+from uranograph.shop.tables import HouseRow, PictureRow
 from uranograph.stations import ORDER
 
 JPEG = bytes.fromhex("ffd8ffe000104a46494600010100000100010000ffc0000b080010002001011100ffd9")
@@ -24,15 +24,15 @@ def test_a_reason_is_kept_with_who_and_when_until_the_station_is_worked_at(shop:
         asides.skip(session, key, ["runout", "choice"], "  new crank  ", "rk", at)
         job = jobs.load(session, key)
         said = job.skipped("runout")
-        assert (said.note, said.by, said.at) == ("new crank", "RK", at)
+        assert (said.reason, said.by, said.at) == ("new crank", "RK", at)
         assert ORDER.overview(job)["choice"].state == "skipped"
         # Skipped twice is passed over once.
         asides.skip(session, key, ["runout"], "again", "RK")
-        assert jobs.load(session, key).skipped("runout").note == "new crank"
+        assert jobs.load(session, key).skipped("runout").reason == "new crank"
         job = take(session, key, "runout", [("set-1.1.dial", "0.01", None)], "0")
         assert job.skipped("runout") is None
         asides.skip(session, key, ["runout"], "after all", "RK")
-        assert jobs.load(session, key).skipped("runout").note == "after all"
+        assert jobs.load(session, key).skipped("runout").reason == "after all"
 
 
 @pytest.mark.parametrize(
@@ -71,7 +71,7 @@ def test_what_is_no_picture_by_its_contents_is_refused(shop: Shop, key: str, dat
     with shop.write() as session, pytest.raises(Impossible):
         asides.add_photo(session, key, "marks", "mark", data, "RK")
     with shop.read() as session:
-        assert session.scalar(select(func.count()).select_from(PhotoRow)) == 0
+        assert session.scalar(select(func.count()).select_from(PictureRow)) == 0
 
 
 def test_png_and_jpeg_are_told_apart_and_come_back_byte_for_byte(shop: Shop, key: str) -> None:
@@ -79,7 +79,7 @@ def test_png_and_jpeg_are_told_apart_and_come_back_byte_for_byte(shop: Shop, key
         for token, data in (("a", PIXEL), ("b", JPEG), ("a", PIXEL)):
             asides.add_photo(session, key, "marks", "", data, "RK", token)
     with shop.read() as session:
-        kept = jobs.load(session, key).aside("marks", PHOTO)
+        kept = jobs.load(session, key).aside("marks", Picture)
         found = [asides.photo(session, key, reading.id) for reading in kept]
         text = exchange.export_job(session, key).model_dump_json()
     assert found == [("image/png", PIXEL), ("image/jpeg", JPEG)]
@@ -87,7 +87,7 @@ def test_png_and_jpeg_are_told_apart_and_come_back_byte_for_byte(shop: Shop, key
     with shop.write() as session:
         again = exchange.import_job(session, exchange.read_job(text))
     with shop.read() as session:
-        copies = [asides.photo(session, again, r.id) for r in jobs.load(session, again).aside("marks", PHOTO)]
+        copies = [asides.photo(session, again, r.id) for r in jobs.load(session, again).aside("marks", Picture)]
     assert copies == found
 
 
@@ -99,7 +99,7 @@ def test_a_job_keeps_so_many_pictures_and_of_another_job_none_is_shown(shop: Sho
             asides.add_photo(session, key, "marks", "one more", PIXEL, "RK", "more")
         with pytest.raises(Impossible, match=r"done-too-long|too-many-letters-to-keep"):
             asides.add_photo(session, key, "marks", "x" * 65, PIXEL, "RK", "long")
-        number = jobs.load(session, key).aside("marks", PHOTO)[0].id
+        number = jobs.load(session, key).aside("marks", Picture)[0].id
         other = jobs.begin(session, "Other", "RK", "other")
         with pytest.raises(jobs.NoSuchJob):
             asides.photo(session, other, number)

@@ -91,7 +91,7 @@ def _spoiled(shop: Shop, change: object) -> str:
     "change",
     [
         lambda data: data.update(format="another"),
-        lambda data: data.update(version=4),
+        lambda data: data.update(version=5),
         lambda data: data["entries"][0]["typed"].update(colour="red"),
         lambda data: data.update(surprise=1),
         lambda data: data["entries"].reverse(),

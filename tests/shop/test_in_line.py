@@ -4,7 +4,7 @@ import threading
 import time
 
 from tests.hands import a_job
-from uranograph.bench.job import Entry
+from uranograph.bench.log import Note
 from uranograph.shop import jobs
 from uranograph.shop.database import Line, Shop
 
@@ -20,7 +20,7 @@ def test_eight_who_write_and_many_who_read_are_all_served(shop: Shop) -> None:
         for k in range(EACH):
             try:
                 with shop.write() as session:
-                    jobs.write_aside(session, keys[n], Entry("engine", f"note.{k + 1}.said", "note", note="x"), "QZ")
+                    jobs.write_beside(session, keys[n], Note(station="engine", words=f"{k}"), "QZ")
                 done[n] += 1
             except Exception as error:
                 faults.append(error)

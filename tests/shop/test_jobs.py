@@ -9,12 +9,12 @@ from sqlalchemy.exc import IntegrityError
 
 from tests.hands import CARD, ENGINE, WHEEL, a_job, take, true_top
 from uranograph.bench import kept
-from uranograph.bench.job import Entry
+from uranograph.bench.log import Entry
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.shop import asides, jobs
 from uranograph.shop.database import Shop
-from uranograph.shop.tables import Base, VoidRow
+from uranograph.shop.tables import Base, EntryRow
 from uranograph.stations import ORDER
 from uranograph.stations.card.station import card_of
 
@@ -32,7 +32,9 @@ def test_write_ahead_log_and_foreign_keys_are_on(shop: Shop) -> None:
         assert session.scalar(text("PRAGMA journal_mode")) == "wal"
         assert session.scalar(text("PRAGMA foreign_keys")) == 1
     with pytest.raises(IntegrityError), shop.write() as session:
-        session.add(VoidRow(reading_id=999, seq=1, reason="none", by="QZ", at=datetime.now(UTC)))
+        session.add(
+            EntryRow(job_id=999, seq=1, kind="void", version=4, station="", payload={}, by="QZ", at=datetime.now(UTC))
+        )
 
 
 def test_a_write_that_fails_half_way_leaves_nothing(shop: Shop, key: str) -> None:
@@ -232,7 +234,7 @@ def test_a_job_caught_up_with_is_the_job_read_whole_and_is_found_to_be_the_same(
                         again.approach,
                         again.second,
                         again.unit,
-                        note=again.note,
+                        about=again.about,
                     )
                     if step % 3 == 1:
                         jobs.record(session, key, entry, "QZ", None, None)
@@ -242,5 +244,5 @@ def test_a_job_caught_up_with_is_the_job_read_whole_and_is_found_to_be_the_same(
             _forget(shop)
             with shop.read() as session:
                 whole = jobs.load(session, key)
-            assert (caught_up.forms, caught_up.readings, caught_up.seq) == (whole.forms, whole.readings, whole.seq)
+            assert (caught_up.forms, caught_up.entries, caught_up.seq) == (whole.forms, whole.entries, whole.seq)
             assert ORDER.overview(whole) == found

@@ -108,21 +108,20 @@ def test_what_was_in_the_bin_for_thirty_days_goes_for_good_and_nothing_else(
     with shop.write() as session:
         assert shelving.purge(session) == gone
     with shop.read() as session:
-        assert len(jobs.load(session, other).readings) == 3
+        assert len(jobs.load(session, other).entries) == 3
         assert jobs.page(session).total == 2 - gone
     if gone:
         with shop.read() as session, pytest.raises(jobs.NoSuchJob):
             jobs.load(session, key)
 
 
-@pytest.mark.parametrize("table", ["readings", "voids", "sheets"])
-def test_the_file_keeps_every_row_of_a_job_that_was_not_long_in_the_bin(shop: Shop, key: str, table: str) -> None:
+def test_the_file_keeps_every_row_of_a_job_that_was_not_long_in_the_bin(shop: Shop, key: str) -> None:
     with shop.write() as session:
         true_top(session, key)
         jobs.void(session, key, jobs.load(session, key).readings[0].id, "slip", "QZ")
         shelving.put(session, key, Shelf.BIN)
     with sqlite3.connect(shop.path) as file, pytest.raises(sqlite3.IntegrityError, match="only ever added to"):
-        file.execute(f"DELETE FROM {table}")
+        file.execute("DELETE FROM entries")
 
 
 def test_what_was_done_last_is_undone_once_with_what_it_brought(shop: Shop, key: str) -> None:
@@ -136,7 +135,7 @@ def test_what_was_done_last_is_undone_once_with_what_it_brought(shop: Shop, key:
             jobs.void(session, key, last.id, "undone", "QZ")
         job = jobs.load(session, key)
     assert jobs.last_done(job).id == before.id
-    assert {r.void.reason for r in job.readings if r.void} == {"undone"}
+    assert {entry.void.reason for entry in job.entries if entry.void} == {"undone"}
 
 
 def test_a_form_written_after_a_reading_leaves_nothing_to_undo(shop: Shop, key: str) -> None:

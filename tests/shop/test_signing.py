@@ -9,10 +9,9 @@ import pytest
 from fastapi.testclient import TestClient
 
 from tests.hands import cam_moved, command
-from uranograph.bench import renamed
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
-from uranograph.shop import asides, exchange, jobs, library, shelving, signing
+from uranograph.shop import asides, exchange, jobs, library, shelving, signing, upcasters
 from uranograph.shop.database import Shop
 from uranograph.shop.keys import NoKey, ShopKey
 from uranograph.shop.signing import Signature
@@ -157,15 +156,18 @@ FORGED = """
     UPDATE signatures SET digest = sha256(signed) WHERE revision = 3
 """
 TAMPERINGS = {
-    "a reading": ("UPDATE readings SET text = '14.75' WHERE slot = 'io.1.forward' AND job_id = {job}", LOG, {1, 2, 3}),
-    "a reading taken away": ("DELETE FROM readings WHERE slot = 'io.1.forward' AND job_id = {job}", LOG, {1, 2, 3}),
+    "a reading": ("UPDATE entries SET payload = json_set(payload, '$.text', '14.75') WHERE {first}", LOG, {1, 2, 3}),
+    "a reading taken away": ("DELETE FROM entries WHERE {first}", LOG, {1, 2, 3}),
     "a reading voided": (
-        "INSERT INTO voids SELECT id, 5, 'slip', 'QZ', at FROM readings WHERE slot = 'io.1.forward' AND job_id = {job}",
+        "UPDATE entries SET seq = 0 WHERE job_id = {job} AND seq = 5; INSERT INTO entries (job_id, seq, kind, version, station, "
+        "payload, by, at) SELECT job_id, 5, 'void', 4, '', json_object('of', seq, 'reason', 'slip'), by, at "
+        "FROM entries WHERE {first}",
         LOG,
         {1, 2, 3},
     ),
     "a form": (
-        "UPDATE sheets SET typed = json_set(typed, '$.check_lift', '2.0') WHERE kind = 'card' AND job_id = {job}",
+        "UPDATE entries SET payload = json_set(payload, '$.typed.check_lift', '2.0') "
+        "WHERE kind = 'sheet' AND payload ->> 'kind' = 'card' AND job_id = {job}",
         LOG,
         {1, 2, 3},
     ),
@@ -202,12 +204,13 @@ def test_whatever_is_changed_outside_is_found_and_named(shop: Shop, tender: str,
     statements, why, broken = TAMPERINGS[what]
     with sqlite3.connect(shop.path) as file:
         file.create_function("sha256", 1, lambda text: hashlib.sha256(text.encode()).hexdigest())
-        for table in ("readings", "signatures", "sheets", "heads"):
+        for table in ("entries", "signatures", "heads"):
             file.execute(f"DROP TRIGGER {table}_no_update")
             file.execute(f"DROP TRIGGER {table}_no_delete")
         job = file.execute("SELECT id FROM jobs WHERE key = ?", (tender,)).fetchone()[0]
         before = file.total_changes
-        for statement in statements.format(job=job).split(";"):
+        first = f"job_id = {job} AND payload ->> 'slot' = 'io.1.forward'"
+        for statement in statements.format(job=job, first=first).split(";"):
             file.execute(statement)
         assert file.total_changes > before
     with shop.read() as session:
@@ -268,7 +271,7 @@ def test_a_field_that_comes_later_breaks_no_signature_and_a_renamed_slot_is_read
     assert old != text
     with pytest.raises(Impossible, match="nuts-before"):
         exchange.read_job(old)
-    monkeypatch.setitem(renamed.SLOTS, "lock-up/nuts-before", "lock-nuts")
+    monkeypatch.setitem(upcasters.SLOTS, "lock-up/nuts-before", "lock-nuts")
     assert all(exchange.prove_signatures(exchange.read_job(old)).values())
     assert exchange.read_job(old).model_dump_json() == exchange.read_job(text).model_dump_json()
 
@@ -277,11 +280,13 @@ def test_a_log_written_under_an_older_name_is_read_exported_and_proved_under_the
     shop: Shop, tender: str, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     with sqlite3.connect(shop.path) as file:
-        for table in ("readings", "signatures"):
-            file.execute(f"DROP TRIGGER {table}_no_update")
-        rows = file.execute("UPDATE readings SET slot = replace(slot, 'io.', 'opens.') WHERE slot LIKE 'io.%'").rowcount
+        file.execute("DROP TRIGGER entries_no_update")
+        rows = file.execute(
+            "UPDATE entries SET payload = json_set(payload, '$.slot', replace(payload ->> 'slot', 'io.', 'opens.')) "
+            "WHERE payload ->> 'slot' LIKE 'io.%'"
+        ).rowcount
         assert rows > 0
-    monkeypatch.setitem(renamed.SLOTS, "degree/opens", "io")
+    monkeypatch.setitem(upcasters.SLOTS, "degree/opens", "io")
     opened = Shop(shop.path)
     with opened.read() as session:
         job = jobs.load(session, tender)

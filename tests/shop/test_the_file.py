@@ -11,10 +11,11 @@ from sqlalchemy import text
 from sqlalchemy.exc import IntegrityError
 
 from tests.hands import ENGINE, a_job, true_top
-from uranograph.shop import jobs
+from tests.shop.test_asides_and_house import PIXEL
+from uranograph.shop import asides, jobs
 from uranograph.shop.database import APPLICATION_ID, NotAShop, Shop
 
-LOG = ("sheets", "readings", "voids", "photos", "library", "house")
+LOG = ("entries", "pictures", "library", "house")
 
 
 @pytest.mark.parametrize("table", LOG)
@@ -23,7 +24,7 @@ def test_what_is_written_can_neither_be_changed_nor_removed(shop: Shop, key: str
     with shop.write() as session:
         job = true_top(session, key)
         jobs.void(session, key, job.readings[0].id, "slip", "QZ")
-        session.execute(text("INSERT INTO photos VALUES (:id, 'image/png', x'00')"), {"id": job.readings[1].id})
+        asides.add_photo(session, key, "tdc", "", PIXEL, "QZ")
         session.execute(text("INSERT INTO library VALUES (1, 'card', 'x', '{}', 'QZ', '2026-01-01')"))
         session.execute(text("INSERT INTO house VALUES (1, 'unit', 'mm', 'QZ', '2026-01-01')"))
     with pytest.raises(IntegrityError, match="only ever added to"), shop.write() as session:

@@ -11,11 +11,10 @@ from typing import Any
 
 import pytest
 
-from uranograph.bench import renamed
 from uranograph.bench.acts import ACTS
 from uranograph.bench.house import LIMITS
 from uranograph.bench.rules import RULES
-from uranograph.shop import exchange, jobs, judging, signing
+from uranograph.shop import exchange, jobs, judging, signing, upcasters
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 
@@ -114,22 +113,22 @@ def shipped_names() -> dict[str, set[str]]:
 
 
 NOW = {
-    "station": renamed.STATIONS,
-    "slot": renamed.SLOTS,
-    "form": renamed.FORMS,
-    "field": renamed.FIELDS,
-    "act": renamed.ACT_KINDS,
-    "limit": renamed.LIMITS,
+    "station": upcasters.STATIONS,
+    "slot": upcasters.SLOTS,
+    "form": upcasters.FORMS,
+    "field": upcasters.FIELDS,
+    "act": upcasters.ACT_KINDS,
+    "limit": upcasters.LIMITS,
 }
 
 
 @pytest.mark.parametrize("kind", NOW)
 def test_no_name_that_was_ever_shipped_is_forgotten(kind: str) -> None:
-    """A new name is added to names.json; one that goes stays there, and has its new one in `renamed`."""
+    """A new name is added to names.json; one that goes stays there, and has its new one in `upcasters`."""
     ever, today = set(told("names.json")[kind]), shipped_names()[kind]
     assert today - ever == set(), "add these to tests/shop/data/names.json"
     assert {name for name in ever - today if name not in NOW[kind]} == set(), (
-        "say in renamed.py what these are called now"
+        "say in upcasters.py what these are called now"
     )
 
 

@@ -178,7 +178,7 @@ def test_a_picture_in_a_file_that_is_none_is_refused(client: TestClient, key: st
     client.post(f"/jobs/{key}/marks/note", data={"words": "", "token": "p"}, files={"photo": ("a.png", PIXEL)})
     out = json.loads(client.get(f"/jobs/{key}.json").content)
     for broken in ("not base64 !", "TVqQAAMAAAAE"):
-        next(r for r in out["entries"] if r.get("picture"))["picture"] = broken
+        out["pictures"] = dict.fromkeys(out["pictures"], broken)
         answer = client.post("/jobs/import", files={"file": ("job.json", json.dumps(out).encode())})
         assert answer.status_code == 422
 

@@ -3,18 +3,14 @@
 A station says what its readings rest on. A reading holds until an act disturbs something it rests on.
 """
 
-import json
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import lru_cache
-from types import MappingProxyType
 from typing import Any
 
+from uranograph.bench.log import Beside
 from uranograph.core.errors import Impossible
 
 ACT = "act"
-# Stands for an act of which nothing more is said.
-DONE = "done"
 CAM_MOVED, POSITION = "cam-moved", "position"
 
 
@@ -34,8 +30,8 @@ MOST_TEETH = 99
 
 
 @dataclass(frozen=True)
-class Act:
-    """Something done: the name it is written under, what it says, what it disturbs, and what more can be said of it."""
+class ActKind:
+    """A kind of act: its name in the log, what it says, what it disturbs, and what more can be said of it."""
 
     kind: str
     words: str
@@ -46,64 +42,123 @@ class Act:
 ACTS = {
     act.kind: act
     for act in (
-        Act("wheel-moved", "The wheel or its pointer was moved", ("wheel",)),
-        Act("wheel-refitted", "The wheel came off and went on again", ("wheel",)),
-        Act("cam-moved", "The cam was moved in its drive", ("phase",), ("cam",)),
-        Act("cam-refitted", "The cam came out and went in again", ("room", "mesh", "phase"), ("cam",)),
-        Act("gear-turned", "A gear was turned by teeth", ("mesh", "phase"), ("gear", "teeth", "way", "cam")),
-        Act("gear-exchanged", "A gear was exchanged", ("gear", "mesh", "phase"), ("gear", "cam")),
-        Act("parts-fitted", "Parts were fitted", _PARTS_DISTURB["gears"], ("of",)),
-        Act("parts-removed", "Parts were taken off", _PARTS_DISTURB["gears"], ("of",)),
-        Act("shims-changed", "Shims went in or came out", ("shims",)),
-        Act("cheek-sanded", "A thrust face was sanded", ("shims",)),
-        Act("shaft-trued", "The shaft was trued", ("shaft",)),
-        Act("sprocket-shimmed", "A sprocket was shimmed", ("sprockets",)),
-        Act("indicator-moved", "The indicator or its base was moved", ("indicator",)),
-        Act("lash-changed", "Valve lash was changed", ("lash",)),
+        ActKind("wheel-moved", "The wheel or its pointer was moved", ("wheel",)),
+        ActKind("wheel-refitted", "The wheel came off and went on again", ("wheel",)),
+        ActKind("cam-moved", "The cam was moved in its drive", ("phase",), ("cam",)),
+        ActKind("cam-refitted", "The cam came out and went in again", ("room", "mesh", "phase"), ("cam",)),
+        ActKind("gear-turned", "A gear was turned by teeth", ("mesh", "phase"), ("gear", "teeth", "way", "cam")),
+        ActKind("gear-exchanged", "A gear was exchanged", ("gear", "mesh", "phase"), ("gear", "cam")),
+        ActKind("parts-fitted", "Parts were fitted", _PARTS_DISTURB["gears"], ("of",)),
+        ActKind("parts-removed", "Parts were taken off", _PARTS_DISTURB["gears"], ("of",)),
+        ActKind("shims-changed", "Shims went in or came out", ("shims",)),
+        ActKind("cheek-sanded", "A thrust face was sanded", ("shims",)),
+        ActKind("shaft-trued", "The shaft was trued", ("shaft",)),
+        ActKind("sprocket-shimmed", "A sprocket was shimmed", ("sprockets",)),
+        ActKind("indicator-moved", "The indicator or its base was moved", ("indicator",)),
+        ActKind("lash-changed", "Valve lash was changed", ("lash",)),
     )
 }
 
 
-@lru_cache(maxsize=4096)
-def kind_of(slot: str) -> str:
-    """The kind of act that a slot names, empty where it names none.
+@dataclass(frozen=True)
+class Move:
+    """One adjuster moved, by its name and its row: from where to where, and how far, crank degrees, advance positive."""
 
-    Examples
-    --------
-    >>> kind_of("act.2.shaft-trued"), kind_of("set-1.1.dial")
-    ('shaft-trued', '')
+    name: str
+    from_: str
+    to: str
+    shift_deg: float
+    adjuster: int | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class Act(Beside):
+    """Something done to engine or set-up.
+
+    `what` is more of it in free words. `scope` is what it was done to, such as one shaft; `of`, `gear`, `teeth`, `way` and `cam`
+    are what is known of it. A cam moved to a position has `moves`, and `shift_deg` of them all. `since` is the number in the
+    log of the first reading after it, where it was found out later; `brought_by` that of the act that it came with.
     """
-    first, _, rest = slot.partition(".")
-    return rest.partition(".")[2] if first == ACT else ""
 
+    TYPE = ACT
+    kind: str
+    what: str = ""
+    scope: str | None = None
+    of: str | None = None
+    gear: str | None = None
+    teeth: int | None = None
+    way: str | None = None
+    cam: str | None = None
+    moves: tuple[Move, ...] | None = None
+    shift_deg: float | None = None
+    since: int | None = None
+    brought_by: int | None = None
 
-def said(slot: str, text: str, note: str | None = None) -> str:
-    """What was done, as it stands within a sentence.
+    @property
+    def to_position(self) -> bool:
+        """Whether a cam was moved to a position that is told."""
+        return self.moves is not None
 
-    Examples
-    --------
-    >>> said("act.1.shaft-trued", "to 0.02"), said("act.2.shaft-trued", DONE), said("anew.1.said", "shim out")
-    ('the shaft was trued, to 0.02', 'the shaft was trued', 'shim out')
-    """
-    act = ACTS.get(kind_of(slot))
-    if act is None:
-        return text
-    more = [details_in_words(note), "" if text == DONE else text]
-    return ", ".join([f"{act.words[0].lower()}{act.words[1:]}", *(part for part in more if part)])
+    @property
+    def disturbs(self) -> tuple[str, ...]:
+        """What it disturbs; a cam moved to a known position begins that position, and leaves the one before it told.
 
+        Examples
+        --------
+        >>> Act(station="here", kind="gear-turned").disturbs
+        ('mesh', 'phase')
+        >>> Act(station="here", kind="parts-fitted", of="limits").disturbs
+        ('parts', 'limits')
+        >>> Act(station="here", kind="cam-moved", moves=(Move("keyway", "0", "A4", 4.0),), shift_deg=4.0).disturbs
+        ('position',)
+        """
+        if self.to_position:
+            return (POSITION,)
+        if self.kind not in ACTS:
+            return ()
+        return _PARTS_DISTURB.get(self.of or "", ACTS[self.kind].disturbs)
 
-@lru_cache(maxsize=4096)
-def details_of(note: str | None) -> Mapping[str, Any]:
-    """What more is noted with an act: fields of `DETAILS`, the moves of a position, or the `scope` that it was done to.
+    @property
+    def text(self) -> str:
+        """More of it in free words; of a position, which way and how far where nothing else was said."""
+        return self.what or (moved_words(self.shift_deg or 0.0) if self.to_position else "")
 
-    Examples
-    --------
-    >>> dict(details_of("crank")), dict(details_of('{"gear": "idler", "teeth": 1}'))
-    ({'scope': 'crank'}, {'gear': 'idler', 'teeth': 1})
-    """
-    if not note:
-        return MappingProxyType({})
-    return MappingProxyType(json.loads(note) if note.startswith("{") else {"scope": note})
+    @property
+    def title(self) -> str:
+        """What was done, as it stands at the head of a line.
+
+        Examples
+        --------
+        >>> Act(station="here", kind="gear-turned", gear="idler", teeth=2, way="earlier", cam="bank2-both").title
+        'A gear was turned by teeth: idler, 2 teeth earlier, cam of bank 2'
+        """
+        words = ACTS[self.kind].words if self.kind in ACTS else self.kind
+        return f"{words}: {self._details}" if self._details else words
+
+    @property
+    def said(self) -> str:
+        """What was done, within a sentence.
+
+        Examples
+        --------
+        >>> Act(station="here", kind="shaft-trued", what="to 0.02").said, Act(station="here", kind="shaft-trued").said
+        ('the shaft was trued, to 0.02', 'the shaft was trued')
+        """
+        words = ACTS[self.kind].words if self.kind in ACTS else self.kind
+        return ", ".join([f"{words[0].lower()}{words[1:]}", *(part for part in (self._details, self.text) if part)])
+
+    @property
+    def _details(self) -> str:
+        turned = f"{self.teeth} {'tooth' if self.teeth == 1 else 'teeth'} " if self.teeth else ""
+        of, dash, own = (self.cam or "" if not self.to_position else "").rpartition("-")
+        named = ("cam" if own == "both" else f"{own} cam") if own else ""
+        parts = (
+            PARTS.get(self.of or "", ""),
+            self.gear or "",
+            f"{turned}{self.way or ''}".strip(),
+            f"{named} of bank {of.removeprefix('bank')}" if dash else named,
+        )
+        return ", ".join(part for part in parts if part)
 
 
 def checked_details(kind: str, given: Mapping[str, Any]) -> dict[str, Any]:
@@ -148,66 +203,6 @@ def checked_details(kind: str, given: Mapping[str, Any]) -> dict[str, Any]:
 DETAILS = ("of", "gear", "teeth", "way", "cam")
 CAMS = ("both", "intake", "exhaust", *(f"bank{n}-{cam}" for n in (1, 2) for cam in ("both", "intake", "exhaust")))
 LONGEST_GEAR = 40
-
-
-def noted_with(scope: str, details: Mapping[str, Any]) -> str | None:
-    """Scope and details of an act as they are noted: a scope alone as it is."""
-    if not details:
-        return scope or None
-    return json.dumps({**({"scope": scope} if scope else {}), **details}, ensure_ascii=False)
-
-
-def disturbs(slot: str, note: str | None = None) -> tuple[str, ...]:
-    """What the act of a slot disturbs; a cam moved to a known position begins that position, and leaves the one before it told.
-
-    Examples
-    --------
-    >>> disturbs("act.1.gear-turned"), disturbs("photo.1.taken"), disturbs("act.3.parts-fitted", '{"of": "limits"}')
-    (('mesh', 'phase'), (), ('parts', 'limits'))
-    >>> disturbs("act.2.cam-moved", '{"cam": "both", "shift_deg": 4, "moves": []}')
-    ('position',)
-    """
-    kind = kind_of(slot)
-    if kind == CAM_MOVED and to_position(note):
-        return (POSITION,)
-    if kind not in ACTS:
-        return ()
-    of = details_of(note).get("of")
-    return _PARTS_DISTURB[of] if of in _PARTS_DISTURB else ACTS[kind].disturbs
-
-
-def to_position(note: str | None) -> bool:
-    """Whether what is noted with an act is the position that the cam was moved to."""
-    return "moves" in details_of(note)
-
-
-def scope_of(note: str | None) -> str | None:
-    """What an act was done to, such as one shaft; None where it was done to all, or nobody said."""
-    scope: str | None = details_of(note).get("scope")
-    return scope
-
-
-def details_in_words(note: str | None) -> str:
-    """What more is said of an act, within a sentence; empty where nothing is.
-
-    Examples
-    --------
-    >>> details_in_words('{"gear": "idler", "teeth": 2, "way": "earlier", "cam": "bank2-both"}')
-    'idler, 2 teeth earlier, cam of bank 2'
-    """
-    told = details_of(note)
-    teeth = told.get("teeth")
-    turned = f"{teeth} {'tooth' if teeth == 1 else 'teeth'} " if teeth else ""
-    cam = str(told.get("cam", "")) if not to_position(note) else ""
-    of, dash, own = cam.rpartition("-")
-    named = ("cam" if own == "both" else f"{own} cam") if cam else ""
-    parts = (
-        PARTS.get(str(told.get("of", "")), ""),
-        str(told.get("gear", "")),
-        f"{turned}{told.get('way', '')}".strip(),
-        f"{named} of bank {of.removeprefix('bank')}" if dash else named,
-    )
-    return ", ".join(part for part in parts if part)
 
 
 def moved_words(shift_deg: float) -> str:

@@ -4,7 +4,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from uranograph.bench.finding import Prompt
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
+from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import slot_of
 from uranograph.core.errors import Impossible
 

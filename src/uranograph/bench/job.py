@@ -1,108 +1,37 @@
-"""A job as the bench sees it: its forms and readings, in the order they were written."""
+"""A job as the bench sees it: what of its log holds, and at which position of its cam."""
 
-from collections.abc import Callable, Hashable, Mapping
-from dataclasses import dataclass, field, fields, replace
-from datetime import datetime
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from itertools import chain
 from operator import attrgetter
 from typing import Any, TypeVar
 
-from uranograph.bench.acts import ACT, details_of, disturbs, to_position
+from uranograph.bench.acts import Act
 from uranograph.bench.forms import Filled, Form
 from uranograph.bench.house import LIMITS, HouseValue, Measure, lawful
-from uranograph.bench.kept import Answer, Asked, kept, note, noted
-from uranograph.bench.slots import INDICATOR, Slot, Spot, Together, bank_of, spot_of, within_bank
-from uranograph.core.quantities import LengthUnit, parse_length
+from uranograph.bench.kept import Asked, Memory, kept, note, noted
+from uranograph.bench.log import (
+    Acceptance,
+    Beside,
+    Change,
+    Log,
+    Reading,
+    Skip,
+    TypedForm,
+    Void,
+    Written,
+    kind_name,
+)
+from uranograph.bench.slots import INDICATOR, Slot, Together, bank_of, within_bank
+from uranograph.core.quantities import LengthUnit
 
+B = TypeVar("B", bound=Beside)
 T = TypeVar("T")
 # The form that a job begins with: its unit of bare lengths holds wherever another form says none.
 FIRST_FORM = "engine"
 # The form of limits that hold for one job alone, beside those of the house.
 LIMITS_FORM = "limits"
-# Written beside a station's readings without being one: why it is passed over, pictures, that something was changed, so
-# that what this station read before is history, and acts, which end what rests on what they disturb, wherever it was read.
-SKIP, PHOTO, ANEW = "skip", "photo", "anew"
-# A note in free words, of the station or of one reading; what is out or in doubt, accepted as it is.
-NOTE, ACCEPTED = "note", "accepted"
-BESIDE = (SKIP, PHOTO, ANEW, NOTE, ACCEPTED, ACT)
-
-
-@dataclass(frozen=True)
-class Void:
-    """Why and by whom a reading no longer counts."""
-
-    reason: str
-    by: str
-    at: datetime
-
-
-@dataclass(frozen=True)
-class Entry:
-    """A reading about to be written: what was typed, and what for."""
-
-    station: str
-    slot: str
-    text: str
-    side: str | None = None
-    approach: str = "forward"
-    second: str | None = None
-    unit: LengthUnit = LengthUnit.INCH
-    instrument: str = "by eye"
-    note: str | None = None
-
-    @cached_property
-    def spot(self) -> Spot:
-        """Where it belongs: what it is of, which of them, and its place."""
-        return spot_of(self.slot)
-
-    @cached_property
-    def kind_name(self) -> str:
-        """Its station and what it is of, as it is asked for."""
-        return _kind_name(self.station, self.spot.kind)
-
-    @property
-    def fields(self) -> dict[str, Any]:
-        """What was typed, by name."""
-        return {each.name: getattr(self, each.name) for each in fields(Entry)}
-
-    @property
-    def mm(self) -> float:
-        """What was typed as a length, mm, in the unit it was typed in."""
-        return parse_length(self.text, self.unit)
-
-
-@dataclass(frozen=True)
-class Reading(Entry):
-    """A reading as it was written. `seq` orders everything written to one job."""
-
-    id: int = 0
-    seq: int = 0
-    by: str = ""
-    at: datetime = datetime.min
-    void: Void | None = None
-
-    @property
-    def beside(self) -> bool:
-        """Whether it stands beside the station's readings without being one."""
-        return self.spot.kind in BESIDE
-
-    @cached_property
-    def imprint(self) -> tuple[object, ...]:
-        """What a finding can depend on, in a form that can be told apart by value."""
-        one = (self.id, self.seq, self.slot, self.text, self.side, self.second, self.approach)
-        return (*one, self.note, self.unit, self.void is None)
-
-
-@dataclass(frozen=True)
-class TypedForm:
-    """One version of a form as typed: `engine`, `card` or `wheel`."""
-
-    kind: str
-    seq: int
-    typed: Mapping[str, str]
-    by: str
-    at: datetime
 
 
 class Limits:
@@ -142,35 +71,42 @@ def _one(imprint: tuple[object, ...]) -> tuple[object, ...]:
 
 @dataclass(frozen=True, eq=False)
 class Job:
-    """Everything written to one job. What it means is worked out on every look, and what is asked of it is noted.
+    """A job, or a view of it. What it means is worked out on every look, and what is asked of it is noted.
 
     A view of a job, such as at an earlier position of its cam, has the whole behind it as `origin`; `made_from` is what of
-    the whole decided which readings the view holds. `slots` says what each station has readings for. `judged_until` is when an earlier
-    position was left: what it is judged against is what stood then. `held` has what was worked out from it (`kept`).
+    the whole decided which entries of its log the view holds, and `earlier` has the others. `slots` says what each station has
+    readings for. `judged_until` is when an earlier position was left: what it is judged against is what stood then.
     `bank` is which bank's cams it is the job of, where each bank has its own; 0 for the job of the whole engine.
+    `memory` has what was worked out from it (`kept`).
     """
 
     key: str
     title: str
-    forms: tuple[TypedForm, ...] = ()
-    readings: tuple[Reading, ...] = ()
+    log: Log = field(default_factory=Log)
     seq: int = 0
-    earlier: tuple[Reading, ...] = ()
+    earlier: tuple[Written, ...] = ()
     origin: "Job | None" = None
     house_values: Mapping[str, HouseValue] = field(default_factory=dict)
     slots: Mapping[str, tuple[Slot[Any], ...]] = field(default_factory=dict)
     made_from: frozenset[Asked] = frozenset()
     judged_until: int | None = None
     bank: int = 0
-    views: dict[object, "Job"] = field(default_factory=dict, init=False, repr=False)
-    held: dict[Hashable, Answer] = field(default_factory=dict, init=False, repr=False)
-    # What held before the last writing, and what of the job that writing changed.
-    held_before: dict[Hashable, Answer] = field(default_factory=dict, init=False, repr=False)
-    changed: set[Asked] = field(default_factory=set, init=False, repr=False)
-    _imprints: dict[Asked, tuple[object, ...]] = field(default_factory=dict, init=False, repr=False)
-    _standing: dict[tuple[str, tuple[str, ...]], tuple[tuple[Reading, ...], set[Asked]]] = field(
-        default_factory=dict, init=False, repr=False
-    )
+    memory: Memory = field(default_factory=Memory, init=False, repr=False)
+
+    @property
+    def forms(self) -> tuple[TypedForm, ...]:
+        """Every version of every form, in order."""
+        return self.log.forms
+
+    @property
+    def entries(self) -> tuple[Written, ...]:
+        """Readings and what stands beside them, in order."""
+        return self.log.entries
+
+    @property
+    def readings(self) -> tuple[Reading, ...]:
+        """Readings alone, in order."""
+        return self.log.readings
 
     @property
     def whole(self) -> "Job":
@@ -184,106 +120,62 @@ class Job:
 
     def imprint(self, asked: Asked) -> tuple[object, ...]:
         """All that is written under what was asked for, as one object for the same writing."""
-        seen = self._imprints.get(asked)
+        seen = self.memory.imprints.get(asked)
         if seen is None:
             kind, name = asked
             if kind == "readings":
-                seen = tuple(r.imprint for r in self.everything(name))
+                seen = tuple(entry.imprint for entry in self.everything(name))
             elif kind == "slot":
-                seen = tuple(r.imprint for r in self._by_kind.get(name, ()))
+                seen = tuple(entry.imprint for entry in self.log.by_kind.get(name, ()))
             elif kind == "written":
-                seen = tuple(
-                    r.imprint for r in (*(r for r in self.earlier if r.station == name), *self.everything(name))
-                )
+                earlier = (entry for entry in self.earlier if entry.station == name)
+                seen = tuple(entry.imprint for entry in (*earlier, *self.everything(name)))
             elif kind == "acts":
-                seen = tuple(r.imprint for r in self._acts if name in disturbs(r.slot, r.note))
+                seen = tuple(act.imprint for act in self._acts if name in act.disturbs)
             elif kind == "form":
                 seen = tuple((filled.seq, *filled.typed.items()) for filled in self.forms if filled.kind == name)
             else:
                 seen = (self.house_values.get(name),)
-            seen = self._imprints[asked] = _one((kind, name, *seen))
+            seen = self.memory.imprints[asked] = _one((kind, name, *seen))
         return seen
 
     def caught_up(
         self,
         forms: tuple[TypedForm, ...],
-        readings: tuple[Reading, ...],
+        entries: tuple[Written, ...],
         voids: Mapping[int, Void],
         seq: int,
         title: str,
     ) -> "Job":
         """The same job with what was written since; what was not written to stays as it is known."""
-        voided = {r.id: replace(r, void=voids[r.id]) for r in self.readings if r.id in voids} if voids else {}
-
-        def with_voids(own: tuple[Reading, ...]) -> tuple[Reading, ...]:
-            return tuple(voided.get(reading.id, reading) for reading in own)
-
-        before = with_voids(self.readings) if voided else self.readings
-        job = Job(
-            self.key,
-            title,
-            (*self.forms, *forms),
-            (*before, *readings),
-            seq=seq,
-            slots=self.slots,
-            house_values=self.house_values,
-        )
-        anew = [*voided.values(), *readings]
-        touched = {filled.kind for filled in forms}, {r.station for r in anew} | {r.kind_name for r in anew}
-        acted = any(reading.spot.kind == ACT for reading in anew)
-        for asked, seen in self._imprints.items():
-            if (asked[0] != "acts" or not acted) and asked[1] not in touched[asked[0] != "form"]:
-                job._imprints[asked] = seen
+        log, anew = self.log.with_more(forms, entries, voids)
+        job = Job(self.key, title, log, seq=seq, slots=self.slots, house_values=self.house_values)
+        acted = any(isinstance(entry, Act) for entry in anew)
+        written = {entry.station for entry in anew} | {entry.kind_name for entry in anew}
+        job.memory.take_over(self.memory, {filled.kind for filled in forms}, written, acted)
         if "_acts" in self.__dict__ and not acted:
             job.__dict__["_acts"] = self._acts
-        if not acted:
-            job.held_before.update(self.held)
-            job.changed.update(("form", kind) for kind in touched[0])
-            job.changed.update((kind, name) for kind in ("readings", "written", "slot") for name in touched[1])
-        job._standing.update(
-            {what: known for what, known in self._standing.items() if job._imprints.keys() >= known[1]}
-        )
-        for name, group in (("_by_station", _station), ("_by_kind", _name)):
-            if name in self.__dict__:
-                groups = dict(self.__dict__[name])
-                for each in {group(reading) for reading in anew}:
-                    since = (reading for reading in readings if group(reading) == each)
-                    groups[each] = (*with_voids(groups.get(each, ())), *since)
-                job.__dict__[name] = groups
         return job
 
-    @cached_property
-    def _by_station(self) -> dict[str, tuple[Reading, ...]]:
-        found: dict[str, list[Reading]] = {}
-        for reading in self.readings:
-            found.setdefault(reading.station, []).append(reading)
-        return {station: tuple(own) for station, own in found.items()}
-
-    @cached_property
-    def _by_kind(self) -> dict[str, tuple[Reading, ...]]:
-        found: dict[str, list[Reading]] = {}
-        for reading in self.readings:
-            found.setdefault(reading.kind_name, []).append(reading)
-        return {name: tuple(own) for name, own in found.items()}
-
-    def everything(self, station: str) -> tuple[Reading, ...]:
+    def everything(self, station: str) -> tuple[Written, ...]:
         """All that is written at a station, what stands beside its readings and what was voided too; not noted as asked for."""
-        return self._by_station.get(station, ())
+        return self.log.by_station.get(station, ())
 
     def versions(self, kind: str) -> list[TypedForm]:
         """Every version of a form, oldest first."""
         note(self, ("form", kind))
-        return [filled for filled in self.forms if filled.kind == kind]
+        return self.log.versions(kind)
 
     def latest(self, kind: str) -> TypedForm | None:
         """The newest version of a form."""
         note(self, ("form", kind))
-        return next((filled for filled in reversed(self.forms) if filled.kind == kind), None)
+        return self.log.latest(kind)
 
     def written(self, station: str) -> list[Reading]:
-        """All that was ever written at a station, voided and left behind too, oldest first."""
+        """Every reading that was ever taken at a station, voided and left behind too, oldest first."""
         note(self, ("written", station))
-        return [*(reading for reading in self.earlier if reading.station == station), *self.everything(station)]
+        earlier = (entry for entry in self.earlier if entry.station == station)
+        return [entry for entry in (*earlier, *self.everything(station)) if isinstance(entry, Reading)]
 
     def next_number(self, station: str, kind: str) -> int:
         """The first number free for a kind of slot, counting readings at earlier positions of the cam."""
@@ -296,30 +188,31 @@ class Job:
 
     def standing(self, station: str, *kinds: str) -> list[Reading]:
         """A station's readings that hold, of some kinds or of all: neither voided nor disturbed since, oldest first."""
-        known = self._standing.get((station, kinds))
+        known = self.memory.standing.get((station, kinds))
         if known is None:
             found, notes = noted(self, lambda: self._holding(station, *kinds))
-            self._standing[station, kinds] = known = tuple(found), notes.own
+            self.memory.standing[station, kinds] = known = tuple(found), notes.own
         else:
             note(self, *known[1])
         return list(known[0])
 
     def _holding(self, station: str, *kinds: str) -> list[Reading]:
+        written: list[Written]
         if kinds:
-            names = [_kind_name(station, kind) for kind in kinds]
+            names = [kind_name(station, kind) for kind in kinds]
             note(self, *(("slot", name) for name in names))
-            found = [self._by_kind.get(name, ()) for name in names]
+            found = [self.log.by_kind.get(name, ()) for name in names]
             written = list(found[0]) if len(found) == 1 else sorted(chain(*found), key=_seq)
         else:
             note(self, ("readings", station))
             written = list(self.everything(station))
-        changed = max((change.seq for change in self.aside(station, ANEW)), default=0)
+        changed = max((change.seq for change in self.aside(station, Change)), default=0)
         ended: dict[str, int] = {}
         standing = []
         for reading in written:
-            kind = reading.spot.kind
-            if reading.void is not None or kind in BESIDE:
+            if not isinstance(reading, Reading) or reading.void is not None:
                 continue
+            kind = reading.spot.kind
             if kind not in ended:
                 ended[kind] = max(changed, self._disturbed(station, kind))
             if reading.seq > ended[kind]:
@@ -363,31 +256,32 @@ class Job:
 
         return [reading for reading in standing if holds(reading)]
 
-    def aside(self, station: str, kind: str) -> list[Reading]:
-        """What stands beside a station's readings, of one kind of `BESIDE`."""
-        name = _kind_name(station, kind)
+    def aside(self, station: str, kind: type[B]) -> list[B]:
+        """What stands beside a station's readings, of one kind."""
+        name = kind_name(station, kind.TYPE)
         note(self, ("slot", name))
-        return [reading for reading in self._by_kind.get(name, ()) if reading.void is None]
+        written = self.log.by_kind.get(name, ())
+        return [entry for entry in written if isinstance(entry, kind) and entry.void is None]
 
     @cached_property
-    def _acts(self) -> list[Reading]:
-        return [reading for reading in self.readings if reading.void is None and reading.spot.kind == ACT]
+    def _acts(self) -> list[Act]:
+        return [entry for entry in self.entries if isinstance(entry, Act) and entry.void is None]
 
-    def acts(self, thing: str) -> list[Reading]:
+    def acts(self, thing: str) -> list[Act]:
         """The acts that disturbed something, wherever they were said, oldest first."""
         note(self, ("acts", thing))
-        return [act for act in self._acts if thing in disturbs(act.slot, act.note)]
+        return [act for act in self._acts if thing in act.disturbs]
 
     def _rests(self, station: str) -> set[str]:
         return {thing for slot in self.slots.get(station, ()) for thing in slot.rests_on}
 
-    def changes(self, station: str) -> list[Reading]:
+    def changes(self, station: str) -> list[Act | Change]:
         """What ended a station's readings: acts that disturbed what they rest on, and changes said there, oldest first."""
-        found = {act.id: act for thing in self._rests(station) for act in self.acts(thing)}
-        found |= {change.id: change for change in self.aside(station, ANEW)}
-        return sorted(found.values(), key=lambda change: change.seq)
+        found: dict[int, Act | Change] = {act.seq: act for thing in self._rests(station) for act in self.acts(thing)}
+        found |= {change.seq: change for change in self.aside(station, Change)}
+        return sorted(found.values(), key=_seq)
 
-    def before_change(self, station: str) -> tuple["Job", Reading] | None:
+    def before_change(self, station: str) -> tuple["Job", Act | Change] | None:
         """The job as it was read before the newest change at a station, and that change; None where nothing was changed.
 
         Of changes without a reading between them the first counts: it ended what was read.
@@ -406,7 +300,7 @@ class Job:
     def view(
         self,
         tag: object,
-        keeps: Callable[[Reading], bool],
+        keeps: Callable[[Written], bool],
         made_from: set[Asked],
         judged_until: int | None = None,
         station: str | None = None,
@@ -415,72 +309,65 @@ class Job:
 
         Where only one station's readings are chosen among, all else is taken over as it is known.
         """
-        seen = self.views.get(tag)
+        seen = self.memory.views.get(tag)
         if seen is None:
-            among = self.readings if station is None else self.everything(station)
-            aside = tuple(reading for reading in among if not keeps(reading))
-            gone = {reading.seq for reading in aside}
+            among = self.entries if station is None else self.everything(station)
+            aside = tuple(entry for entry in among if not keeps(entry))
             seen = replace(
                 self,
-                readings=tuple(reading for reading in self.readings if reading.seq not in gone),
+                log=self.log.without({entry.seq for entry in aside}, station),
                 earlier=aside,
                 origin=self.whole,
                 made_from=self.made_from | made_from,
                 judged_until=judged_until,
             )
             if station is not None:
-                seen._take_over(self, station, gone)
-            self.views[tag] = seen
-        return seen
+                known = self.memory.imprints.items()
+                seen.memory.imprints.update({asked: own for asked, own in known if not asked[1].startswith(station)})
+            self.memory.views[tag] = seen
+        view: Job = seen
+        return view
 
     def of_bank(self, bank: int) -> "Job":
         """The job as far as it is of one bank's cams, as if the engine had no other; the same for the same bank.
 
         Of slots that each bank has for itself only that bank's stand in it, under their plain names.
         """
-        seen = self.views.get(("bank", bank))
+        seen = self.memory.views.get(("bank", bank))
         if seen is None:
-            found = (self._in_bank(reading, bank) for reading in self.readings)
-            readings = tuple(reading for reading in found if reading is not None)
-            seen = replace(self, key=f"{self.key}#{bank}", readings=readings, bank=bank)
-            self.views["bank", bank] = seen
-        return seen
+            found = (self._in_bank(entry, bank) for entry in self.entries)
+            log = replace(self.log, entries=tuple(entry for entry in found if entry is not None))
+            seen = replace(self, key=f"{self.key}#{bank}", log=log, bank=bank)
+            self.memory.views["bank", bank] = seen
+        view: Job = seen
+        return view
 
-    def _in_bank(self, reading: Reading, bank: int) -> Reading | None:
-        if reading.spot.kind == ACT and not to_position(reading.note):
+    def _in_bank(self, entry: Written, bank: int) -> Written | None:
+        if isinstance(entry, Act) and not entry.to_position:
             # What was done to another bank's cam alone leaves this one as it is.
-            cam = str(details_of(reading.note).get("cam", ""))
-            return reading if not cam.startswith("bank") or bank_of(cam) == bank else None
-        slot = self._slot(reading.station, reading.spot.kind)
+            cam = entry.cam or ""
+            return entry if not cam.startswith("bank") or bank_of(cam) == bank else None
+        if not isinstance(entry, Reading):
+            return entry
+        slot = self._slot(entry.station, entry.spot.kind)
         if slot is None or not slot.by_bank:
-            return reading
-        if bank_of(reading.slot) != bank:
+            return entry
+        if bank_of(entry.slot) != bank:
             return None
-        return reading if bank == 1 else replace(reading, slot=within_bank(reading.slot))
+        return entry if bank == 1 else replace(entry, slot=within_bank(entry.slot))
 
-    def _take_over(self, other: "Job", station: str, gone: set[int]) -> None:
-        """What is known of another job that has the same readings, but for some of one station."""
-        for name, own in (("_by_station", station), ("_by_kind", f"{station}/")):
-            self.__dict__[name] = {
-                group: tuple(r for r in readings if r.seq not in gone) if group.startswith(own) else readings
-                for group, readings in getattr(other, name).items()
-            }
-        self._imprints.update(
-            {asked: seen for asked, seen in other._imprints.items() if not asked[1].startswith(station)}
-        )
-
-    def skipped(self, station: str) -> Reading | None:
+    def skipped(self, station: str) -> Skip | None:
         """Why a station is passed over, unless it was worked at since."""
-        passed_over = self.aside(station, SKIP)
+        passed_over = self.aside(station, Skip)
         if not passed_over:
             return None
         worked = [reading.seq for reading in self.standing(station)]
         worked += [filled.seq for filled in self.versions(station)]
         return passed_over[-1] if passed_over[-1].seq > max(worked, default=0) else None
 
-    def accepted(self, station: str) -> Reading | None:
+    def accepted(self, station: str) -> Acceptance | None:
         """Why a station's finding was accepted as it is, unless the station was worked at since."""
-        taken = self.aside(station, ACCEPTED)
+        taken = self.aside(station, Acceptance)
         worked = max((reading.seq for reading in self.standing(station)), default=0)
         return taken[-1] if taken and taken[-1].seq > worked else None
 
@@ -506,17 +393,13 @@ class Job:
         return LengthUnit(text) if text in tuple(LengthUnit) else LengthUnit.INCH
 
 
-def _of_other_cam(act: Reading, lobe: str) -> bool:
+def _of_other_cam(act: Act, lobe: str) -> bool:
     """Whether an act was done to the cam of another lobe than this one."""
-    cam = str(details_of(act.note).get("cam", "")).rpartition("-")[2]
+    cam = (act.cam or "").rpartition("-")[2]
     return bool(lobe and cam) and cam not in ("both", lobe)
 
 
-_seq, _station, _name = attrgetter("seq"), attrgetter("station"), attrgetter("kind_name")
-
-
-def _kind_name(station: str, kind: str) -> str:
-    return f"{station}/{kind}"
+_seq = attrgetter("seq")
 
 
 @kept

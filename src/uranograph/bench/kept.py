@@ -8,16 +8,47 @@ from collections import OrderedDict
 from collections.abc import Callable, Hashable, Mapping
 from contextvars import ContextVar
 from functools import update_wrapper
-from typing import TYPE_CHECKING, Any, Concatenate, Generic, ParamSpec, TypeVar
+from typing import Any, Concatenate, Generic, ParamSpec, Protocol, TypeVar
 
-if TYPE_CHECKING:
-    from uranograph.bench.job import Job
-
-P = ParamSpec("P")
-R = TypeVar("R")
 # What can be asked for: the `readings` of a station that stand, those of one kind (`slot`, "station/kind"), all that was ever
 # `written` there, the versions of a `form`, a limit of the `house`, the `acts` that disturbed something; and which.
 Asked = tuple[str, str]
+
+
+class Source(Protocol):
+    """A job, or a view of one, as far as answers are kept for it."""
+
+    @property
+    def key(self) -> str:
+        """Which job."""
+
+    @property
+    def bank(self) -> int:
+        """Which bank's cams it is the job of; 0 for the whole engine."""
+
+    @property
+    def judged_until(self) -> int | None:
+        """When an earlier position was left."""
+
+    @property
+    def made_from(self) -> frozenset[Asked]:
+        """What of the whole decided which readings a view holds."""
+
+    @property
+    def memory(self) -> "Memory":
+        """What is known of it."""
+
+    @property
+    def whole(self) -> "Source":
+        """The job behind a view, or itself."""
+
+    def imprint(self, asked: Asked) -> tuple[object, ...]:
+        """All that is written under what was asked for, as one object for the same writing."""
+
+
+J = TypeVar("J", bound=Source)
+P = ParamSpec("P")
+R = TypeVar("R")
 
 
 class Notes:
@@ -25,12 +56,12 @@ class Notes:
 
     __slots__ = ("job", "own", "whole")
 
-    def __init__(self, job: "Job") -> None:
+    def __init__(self, job: Source) -> None:
         self.job = job
         self.own: set[Asked] = set()
         self.whole: set[Asked] = set()
 
-    def add(self, source: "Job", asked: "set[Asked]") -> None:
+    def add(self, source: Source, asked: set[Asked]) -> None:
         """Note what was asked of a job: this one, the whole behind it, or another view of it."""
         if not asked:
             return
@@ -48,14 +79,14 @@ class Notes:
 _AT_WORK: ContextVar[Notes | None] = ContextVar("at_work", default=None)
 
 
-def note(source: "Job", *asked: Asked) -> None:
+def note(source: Source, *asked: Asked) -> None:
     """Tell whoever is at work what was asked for."""
     notes = _AT_WORK.get()
     if notes is not None:
         notes.add(source, set(asked))
 
 
-def noted(job: "Job", work: Callable[[], R]) -> tuple[R, Notes]:
+def noted(job: Source, work: Callable[[], R]) -> tuple[R, Notes]:
     """Do some work on a job and say what it asked for."""
     outer = _AT_WORK.get()
     notes = Notes(job)
@@ -79,13 +110,13 @@ class Answer:
 
     __slots__ = ("notes", "own", "value", "whole")
 
-    def __init__(self, job: "Job", notes: Notes, value: Any) -> None:
+    def __init__(self, job: Source, notes: Notes, value: Any) -> None:
         self.own = tuple((asked, job.imprint(asked)) for asked in notes.own)
         self.whole = tuple((asked, job.whole.imprint(asked)) for asked in notes.whole)
         self.notes = notes
         self.value = value
 
-    def holds(self, job: "Job") -> bool:
+    def holds(self, job: Source) -> bool:
         """Whether all that was asked for has the imprint that it had."""
         whole = job.whole
         return all(job.imprint(asked) is seen for asked, seen in self.own) and all(
@@ -97,13 +128,49 @@ class Answer:
         return self.notes.own.isdisjoint(changed) and self.notes.whole.isdisjoint(changed)
 
 
+class Memory:
+    """What is known of one job as it stands: answers, imprints, readings that hold, views of it."""
+
+    __slots__ = ("changed", "held", "held_before", "imprints", "standing", "views")
+
+    def __init__(self) -> None:
+        self.held: dict[Hashable, Answer] = {}
+        # What held before the last writing, and what of the job that writing changed.
+        self.held_before: dict[Hashable, Answer] = {}
+        self.changed: set[Asked] = set()
+        self.imprints: dict[Asked, tuple[object, ...]] = {}
+        self.standing: dict[tuple[str, tuple[str, ...]], tuple[tuple[Any, ...], set[Asked]]] = {}
+        self.views: dict[object, Any] = {}
+
+    def take_over(self, before: "Memory", forms: set[str], written: set[str], acted: bool) -> None:
+        """Keep of the job before a writing all that the writing does not touch.
+
+        Parameters
+        ----------
+        before
+            What was known.
+        forms, written
+            Kinds of the forms that were written, and the stations and kinds of slots that were.
+        acted
+            Whether an act was written or voided: then readings may hold no longer, wherever they are.
+        """
+        for asked, seen in before.imprints.items():
+            if (asked[0] != "acts" or not acted) and asked[1] not in (forms if asked[0] == "form" else written):
+                self.imprints[asked] = seen
+        if not acted:
+            self.held_before.update(before.held)
+            self.changed.update(("form", kind) for kind in forms)
+            self.changed.update((kind, name) for kind in ("readings", "written", "slot") for name in written)
+        self.standing.update({w: known for w, known in before.standing.items() if self.imprints.keys() >= known[1]})
+
+
 MOST_KEPT = 768
 # Answers to one question that are kept side by side: views of a job ask the same of different readings.
 SIDE_BY_SIDE = 6
-_KEPT: "OrderedDict[Hashable, tuple[Answer, ...]]" = OrderedDict()
+_KEPT: OrderedDict[Hashable, tuple[Answer, ...]] = OrderedDict()
 
 
-class Kept(Generic[P, R]):
+class Kept(Generic[J, P, R]):
     """A function of a job that is answered from memory while everything that was asked of the job stands as it did.
 
     Parameters
@@ -112,17 +179,17 @@ class Kept(Generic[P, R]):
         A function of a job, and of arguments by place that can be told apart by value.
     """
 
-    def __init__(self, work: "Callable[Concatenate[Job, P], R]") -> None:
+    def __init__(self, work: Callable[Concatenate[J, P], R]) -> None:
         self.work = work
         self.name = f"{work.__module__}.{work.__qualname__}"
         update_wrapper(self, work)
 
-    def __call__(self, job: "Job", /, *args: P.args, **more: P.kwargs) -> R:
+    def __call__(self, job: J, /, *args: P.args, **more: P.kwargs) -> R:
         key = self._question(job, args, more)
         answer = self._holding(job, key)
         if answer is None:
             value, notes = noted(job, lambda: self.work(job, *args, **more))
-            answer = job.held[key] = Answer(job, notes, value)
+            answer = job.memory.held[key] = Answer(job, notes, value)
             _keep(key, (answer, *_KEPT.get(key, ())[: SIDE_BY_SIDE - 1]))
             return value
         if (outer := _AT_WORK.get()) is not None:
@@ -131,7 +198,7 @@ class Kept(Generic[P, R]):
         found: R = answer.value
         return found
 
-    def at_hand(self, job: "Job", /, *args: P.args, **more: P.kwargs) -> tuple[R | None, bool]:
+    def at_hand(self, job: J, /, *args: P.args, **more: P.kwargs) -> tuple[R | None, bool]:
         """The newest answer there is, without working anything out, and whether it holds; None where there never was one."""
         key = self._question(job, args, more)
         answer = self._holding(job, key)
@@ -140,26 +207,27 @@ class Kept(Generic[P, R]):
         last = _KEPT.get(key)
         return (last[0].value if last else None), False
 
-    def _question(self, job: "Job", args: tuple[Hashable, ...], more: Mapping[str, Hashable]) -> tuple[Hashable, ...]:
+    def _question(self, job: Source, args: tuple[Hashable, ...], more: Mapping[str, Hashable]) -> tuple[Hashable, ...]:
         """What is asked, and of which time: an earlier position is judged by the card that stood then."""
         return (self.name, job.key, job.judged_until, args, *more.items())
 
-    def _holding(self, job: "Job", key: tuple[Hashable, ...]) -> "Answer | None":
+    def _holding(self, job: Source, key: tuple[Hashable, ...]) -> Answer | None:
         """The answer that holds; a job never changes, so what holds for it once holds for it always."""
-        answer = job.held.get(key)
+        memory = job.memory
+        answer = memory.held.get(key)
         if answer is None:
-            answer = job.held_before.get(key)
-            if answer is None or not answer.untouched(job.changed):
+            answer = memory.held_before.get(key)
+            if answer is None or not answer.untouched(memory.changed):
                 answer = next((one for one in _KEPT.get(key, ()) if one.holds(job)), None)
             if answer is not None:
-                job.held[key] = answer
+                memory.held[key] = answer
         return answer
 
 
 kept = Kept
 
 
-def _keep(key: Hashable, answers: "tuple[Answer, ...]") -> None:
+def _keep(key: Hashable, answers: tuple[Answer, ...]) -> None:
     _KEPT[key] = answers
     while len(_KEPT) > MOST_KEPT:
         try:

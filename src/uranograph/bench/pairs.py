@@ -2,7 +2,8 @@
 
 from dataclasses import dataclass
 
-from uranograph.bench.job import Job, Reading
+from uranograph.bench.job import Job
+from uranograph.bench.log import Reading
 from uranograph.bench.slots import spot_of
 from uranograph.core.quantities import parse_length
 

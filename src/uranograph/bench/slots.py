@@ -4,11 +4,12 @@ import re
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from enum import Enum
-from functools import lru_cache
-from typing import TYPE_CHECKING, Generic, NamedTuple, TypeVar
+from typing import Generic, Protocol, TypeVar
 
-if TYPE_CHECKING:
-    from uranograph.bench.job import Job, Reading
+from uranograph.bench.log import Reading
+from uranograph.bench.log import Spot as Spot
+from uranograph.bench.log import slot_of as slot_of
+from uranograph.bench.log import spot_of as spot_of
 
 V = TypeVar("V")
 NUMBER = "[0-9]{1,4}"
@@ -16,39 +17,14 @@ NUMBER = "[0-9]{1,4}"
 INDICATOR = "indicator"
 
 
-class Spot(NamedTuple):
-    """Where a reading belongs: its kind, its number, and its place, such as the intake's second pair, before."""
+class Read(Protocol):
+    """A job, as far as slots ask it."""
 
-    kind: str
-    number: int = 0
-    place: str = ""
+    def standing(self, station: str, *kinds: str) -> list[Reading]:
+        """A station's readings that hold."""
 
-
-def slot_of(kind: str, number: int, place: str) -> str:
-    """Name a place as it is written in the log.
-
-    Examples
-    --------
-    >>> slot_of("intake", 1, "before")
-    'intake.1.before'
-    """
-    return f"{kind}.{number}.{place}"
-
-
-@lru_cache(maxsize=8192)
-def spot_of(slot: str) -> Spot:
-    """Where a name of the log belongs: the inverse of `slot_of`; an act of a station's own is its kind alone.
-
-    Examples
-    --------
-    >>> spot_of("intake.1.before")
-    Spot(kind='intake', number=1, place='before')
-    >>> spot_of("moved")
-    Spot(kind='moved', number=0, place='')
-    """
-    kind, _, rest = slot.partition(".")
-    number, _, place = rest.partition(".")
-    return Spot(kind, int(number) if number.isdecimal() else 0, place)
+    def next_number(self, station: str, kind: str) -> int:
+        """The first number free for a kind of slot."""
 
 
 class Together(Enum):
@@ -92,11 +68,11 @@ def slot_in_bank(slot: str, bank: int) -> str:
     return slot if bank < 2 else f"bank{bank}-{slot}"
 
 
-def _text(reading: "Reading") -> str:
+def _text(reading: Reading) -> str:
     return reading.text
 
 
-def in_mm(reading: "Reading") -> float:
+def in_mm(reading: Reading) -> float:
     """What a reading says as a length, mm."""
     return reading.mm
 
@@ -128,7 +104,7 @@ class Slot(Generic[V]):
     station: str
     kinds: tuple[str, ...]
     places: tuple[str, ...] = ()
-    value: "Callable[[Reading], V]" = _text  # type: ignore[assignment]
+    value: Callable[[Reading], V] = _text  # type: ignore[assignment]
     rests_on: tuple[str, ...] = ()
     together: Together = Together.NOT
     by_bank: bool = False
@@ -151,16 +127,16 @@ class Slot(Generic[V]):
         """Whether it has a reading of this name."""
         return self._name.fullmatch(name) is not None
 
-    def next(self, job: "Job", kind: str, place: str = "") -> str:
+    def next(self, job: Read, kind: str, place: str = "") -> str:
         """The name of the next reading of a kind."""
         return slot_of(kind, job.next_number(self.station, kind), place or self.places[0])
 
-    def taken(self, job: "Job", *kinds: str) -> "list[Reading]":
+    def taken(self, job: Read, *kinds: str) -> list[Reading]:
         """Its readings that hold, of some kinds or of all, oldest first."""
         if not kinds and not any("#" in kind for kind in self.kinds):
             kinds = self.kinds
         return [r for r in job.standing(self.station, *kinds) if kinds or self.of_kind(r.spot.kind)]
 
-    def values(self, job: "Job", *kinds: str) -> list[V]:
+    def values(self, job: Read, *kinds: str) -> list[V]:
         """What those readings say, read."""
         return [self.value(reading) for reading in self.taken(job, *kinds)]

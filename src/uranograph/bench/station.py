@@ -10,12 +10,13 @@ from types import MappingProxyType
 from typing import Any
 
 from uranograph.bench import faults, words
-from uranograph.bench.acts import ACT, ACTS, details_in_words, kind_of, to_position
+from uranograph.bench.acts import ACTS, Act
 from uranograph.bench.finding import Finding, Prompt, Verdict, worst
 from uranograph.bench.forms import Form
 from uranograph.bench.help import Help
-from uranograph.bench.job import ACCEPTED, ANEW, FIRST_FORM, NOTE, PHOTO, SKIP, Entry, Job, Reading
+from uranograph.bench.job import FIRST_FORM, Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Acceptance, Change, Entry, Note, Picture, Reading, Skip, Written
 from uranograph.bench.refusals import Template
 from uranograph.bench.repeats import Again
 from uranograph.bench.slots import INDICATOR, Slot, Together
@@ -23,12 +24,13 @@ from uranograph.bench.ways import KIND as WAY
 from uranograph.bench.ways import Way
 from uranograph.charts.pen import Figure
 
-# Beside the readings of any station: why it is passed over, pictures, that something was changed, and acts.
-ASIDE = (
-    r"skip\.[0-9]{1,4}\.said|photo\.[0-9]{1,4}\.taken|(anew|note|accepted)\.[0-9]{1,4}\.said"
-    rf"|{ACT}\.[0-9]{{1,4}}\.({'|'.join(ACTS)})"
-)
-BESIDE_WORDS = {SKIP: "skipped", PHOTO: "picture", ANEW: "changed", NOTE: "note", ACCEPTED: "accepted as it is"}
+BESIDE_WORDS = {
+    Skip.TYPE: "skipped",
+    Picture.TYPE: "picture",
+    Change.TYPE: "changed",
+    Note.TYPE: "note",
+    Acceptance.TYPE: "accepted as it is",
+}
 # Answers that any list of looks may have.
 ANSWERS = {"na": "there is none", "unseen": "cannot see", "hidden": "cannot see"}
 DIAL_REASONS = ("misread the dial", "parts not seated", "wrong place", "typing slip")
@@ -86,14 +88,14 @@ class Station:
         Stations that are read anew after a reading here.
     acts, acts_by_view, acts_on
         The acts that fit here; whether an act is of what one of its views shows, such as one shaft; or the shaft it always is of.
-    prompt, accept, note
-        What to read next; refusing a reading that cannot be; what is written beside it.
-    entry
-        The reading that a form of its own stands for, where it is not typed into a slot.
+    prompt, accept, in_words
+        What to read next; refusing a reading that cannot be; the reading with what it was asked of in words.
+    move, describe_move
+        The act of moving a cam to the position that was chosen here; such an act in words.
     as_read
         A reading as it was truly taken, where that is another than the one asked for.
     brings
-        The act that a reading here is by itself: its kind, and what more is said of it.
+        The act that comes with a move chosen here: its kind, and what more is said of it.
     answer_words
         The answers that it keeps under short names, in words; of one kind of question alone as `kind:answer`.
     describe, brief
@@ -152,10 +154,11 @@ class Station:
     acts_on: str = ""
     prompt: Callable[[Job, Mapping[str, str]], Prompt | None] | None = None
     accept: Callable[[Job, Entry], None] | None = None
-    note: Callable[[Job, Entry], str | None] | None = None
-    entry: Callable[[Job, Mapping[str, str]], Entry] | None = None
+    in_words: Callable[[Job, Entry], Entry] = lambda job, entry: entry
+    move: Callable[[Job, Mapping[str, str]], Act] | None = None
+    describe_move: Callable[[Act], str] | None = None
     as_read: Callable[[Job, Entry], Entry] = lambda job, entry: entry
-    brings: Callable[[Job, Entry], tuple[str, str] | None] = lambda job, entry: None
+    brings: Callable[[Job, Act], tuple[str, str] | None] = lambda job, act: None
     answer_words: Mapping[str, str] = field(default_factory=dict)
     describe: Callable[[Reading], str] | None = None
     brief: Callable[[Reading], str] | None = None
@@ -208,8 +211,8 @@ class Station:
         return tuple(form for form in (self.form, self.setup, *self.beside) if form is not None)
 
     def has_slot(self, slot: str) -> bool:
-        """Whether it has a reading of this name, or can be passed over, pictured or read anew under it."""
-        return re.fullmatch(ASIDE, slot) is not None or any(each.has(slot) for each in self.slots)
+        """Whether it has a reading of this name."""
+        return any(each.has(slot) for each in self.slots)
 
     @property
     def rests_on(self) -> frozenset[str]:
@@ -274,7 +277,7 @@ class Order:
         self.slots = {station.key: station.slots for station in self.stations}
         self.first = self.of_form[FIRST_FORM]
         # Where a cam is moved to a position.
-        self.mover = next((station.key for station in self.stations if station.entry), "")
+        self.mover = next((station.key for station in self.stations if station.move), "")
         for station in self.stations:
             words.refusals(station.refusals)
 
@@ -282,13 +285,14 @@ class Order:
         """Whether there is such a station, with such a slot."""
         return station in self.by_key and self.by_key[station].has_slot(slot)
 
-    def ended_by(self, station: str, slot: str) -> set[str]:
-        """The stations that are read anew after something is written here: a try, a change, or an act."""
-        if slot.startswith(ANEW):
-            return {station}
-        if kind := kind_of(slot):
-            return {station.key for station in self.stations if station.rests_on & set(ACTS[kind].disturbs)}
-        return set(self.by_key[station].ends)
+    def ended_by(self, entry: Written | Entry) -> set[str]:
+        """The stations that are read anew after something is written: a change, an act, or a reading that ends others."""
+        if isinstance(entry, Change):
+            return {entry.station}
+        if isinstance(entry, Act):
+            disturbs = set(ACTS[entry.kind].disturbs)
+            return {station.key for station in self.stations if station.rests_on & disturbs}
+        return set(self.by_key[entry.station].ends) if isinstance(entry, Entry) else set()
 
     def overview(self, job: Job) -> dict[str, Finding]:
         """Every station's finding, in working order; one that is passed over says why."""
@@ -346,7 +350,7 @@ class Order:
     def last_worked(self, job: Job) -> Station:
         """The station written to last."""
         written = [(filled.seq, self.of_form[filled.kind].key) for filled in job.forms if filled.kind != WAY]
-        written += [(reading.seq, reading.station) for reading in job.readings if reading.void is None]
+        written += [(entry.seq, entry.station) for entry in job.entries if entry.void is None]
         return self.by_key[max(written)[1]] if written else self.stations[0]
 
     def last_written(self, job: Job, station: str) -> int:
@@ -354,7 +358,7 @@ class Order:
         where = self.by_key[station]
         kinds = {*where.governed_by, *(form.kind for form in (where.form, where.setup) if form is not None)}
         ending = {each.key for each in self.stations if station in each.ends}
-        written = [reading.seq for reading in job.readings if reading.station in {station, *ending}]
+        written = [entry.seq for entry in job.entries if entry.station in {station, *ending}]
         written += [act.seq for act in (*job.changes(station), *(a for kind in kinds for a in job.acts(kind)))]
         written += [filled.seq for filled in job.forms if filled.kind in kinds]
         return max(written, default=0)
@@ -370,27 +374,26 @@ class Order:
                 by_name[station.key] = (f"Better after: {', '.join(waits)}.",)
         return by_name
 
-    def describe(self, reading: Reading) -> str:
-        """Say in words what a reading was of."""
-        describe = self.by_key[reading.station].describe
-        if (kind := kind_of(reading.slot)) and not (describe and to_position(reading.note)):
-            more = details_in_words(reading.note)
-            return f"{ACTS[kind].words}: {more}" if more else ACTS[kind].words
-        if reading.beside and not kind:
-            return BESIDE_WORDS[reading.spot.kind]
-        return describe(reading) if describe else reading.slot
+    def describe(self, entry: Written) -> str:
+        """Say in words what a reading was of, or what stands beside the readings."""
+        station = self.by_key[entry.station]
+        if isinstance(entry, Act):
+            return station.describe_move(entry) if entry.to_position and station.describe_move else entry.title
+        if not isinstance(entry, Reading):
+            return BESIDE_WORDS[entry.TYPE]
+        return station.describe(entry) if station.describe else entry.slot
 
-    def answered(self, reading: Reading) -> str:
+    def answered(self, entry: Written) -> str:
         """What was typed; an answer that was chosen as it was offered."""
-        if reading.beside:
-            return reading.text
-        kind, words = re.sub("[0-9]+", "#", reading.spot.kind), self.by_key[reading.station].answer_words
-        return words.get(f"{kind}:{reading.text}") or words.get(reading.text) or ANSWERS.get(reading.text, reading.text)
+        if not isinstance(entry, Reading):
+            return entry.text
+        kind, words = re.sub("[0-9]+", "#", entry.spot.kind), self.by_key[entry.station].answer_words
+        return words.get(f"{kind}:{entry.text}") or words.get(entry.text) or ANSWERS.get(entry.text, entry.text)
 
-    def describe_briefly(self, reading: Reading) -> str:
+    def describe_briefly(self, entry: Written) -> str:
         """Say it in as little as stands under the station's own name."""
-        brief = self.by_key[reading.station].brief
-        return self.describe(reading) if brief is None or reading.beside else brief(reading)
+        brief = self.by_key[entry.station].brief
+        return brief(entry) if brief is not None and isinstance(entry, Reading) else self.describe(entry)
 
     def token(self, job: Job) -> Figure | None:
         """The small chart of a job, for lists."""
@@ -456,7 +459,7 @@ def _passed_over(job: Job, station: Station) -> Finding | None:
         return None
     return Finding(
         Verdict.SKIPPED,
-        passed_over.note or "No reason is written.",
+        passed_over.reason or "No reason is written.",
         "Skipped",
         f"{passed_over.by} skipped it.",
         begun=False,

@@ -1,12 +1,11 @@
 """One bench hand of the demo shop, writing as a user would."""
 
-from dataclasses import replace
 from datetime import datetime, timedelta
 
 from sqlalchemy.orm import Session
 
 from uranograph.bench.checks import PLACE
-from uranograph.bench.job import Entry
+from uranograph.bench.log import Entry
 from uranograph.bench.slots import slot_of
 from uranograph.core.quantities import LengthUnit, parse_length
 from uranograph.demo.true_engine import TrueEngine
@@ -38,26 +37,22 @@ class Hand:
 
     def choose(self, number: int, cam: str = "both") -> None:
         self.at += timedelta(minutes=6)
-        entry = adjust.entry_for(jobs.load(self.session, self.key), cam, number)
-        jobs.record(self.session, self.key, entry, self.by, None, None, self.at)
+        act = adjust.act_of(jobs.load(self.session, self.key), cam, number)
+        jobs.move(self.session, self.key, act, self.by, None, None, self.at)
 
     def look(self, kind: str, answer: str, station: str = "marks") -> None:
         """Answer an inspection as the bench would ask for it."""
         self.at += timedelta(seconds=50)
         number = jobs.load(self.session, self.key).next_number(station, kind)
         entry = Entry(station, slot_of(kind, number, PLACE), answer, unit=self.unit)
-        note = ORDER.by_key[station].note
-        if note is not None:
-            entry = replace(entry, note=note(jobs.load(self.session, self.key), entry))
+        entry = ORDER.by_key[station].in_words(jobs.load(self.session, self.key), entry)
         jobs.record(self.session, self.key, entry, self.by, None, None, self.at)
 
     def tick(self, at: datetime, station: str, slot: str) -> None:
         """Say that something was begun or done, as it happens."""
         self.at = at
         entry = Entry(station, slot, "now", unit=self.unit)
-        note = ORDER.by_key[station].note
-        assert note is not None
-        entry = replace(entry, note=note(jobs.load(self.session, self.key), entry))
+        entry = ORDER.by_key[station].in_words(jobs.load(self.session, self.key), entry)
         jobs.record(self.session, self.key, entry, self.by, None, None, self.at)
 
     def pass_over(self, reason: str, *stations: str) -> None:

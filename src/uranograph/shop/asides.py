@@ -1,19 +1,19 @@
 """Beside the readings of a station: why it is passed over, that something was changed, and pictures."""
 
+import hashlib
 from collections.abc import Mapping
-from dataclasses import replace
 from datetime import datetime
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from uranograph.bench.acts import ACT, ACTS, DONE, checked_details, noted_with
+from uranograph.bench.acts import ACTS, Act, checked_details
 from uranograph.bench.finding import Verdict
-from uranograph.bench.job import ACCEPTED, ANEW, NOTE, PHOTO, SKIP, Entry
-from uranograph.bench.slots import slot_of
+from uranograph.bench.log import Acceptance, Change, Note, Picture, Skip
 from uranograph.core.errors import Impossible
 from uranograph.shop import jobs
-from uranograph.shop.tables import JobRow, PhotoRow, ReadingRow
+from uranograph.shop.lengths import LONGEST
+from uranograph.shop.tables import EntryRow, JobRow, PictureRow
 from uranograph.stations import ORDER
 
 LARGEST_PHOTO = 3_000_000
@@ -51,13 +51,7 @@ def skip(session: Session, key: str, stations: list[str], reason: str, by: str, 
         if station not in ORDER.by_key or not ORDER.by_key[station].skippable:
             raise Impossible("reason", "never-skipped")
         if job.skipped(station) is None:
-            jobs.write_aside(
-                session,
-                key,
-                _entry(station, SKIP, job.next_number(station, SKIP), "said", "skipped", reason),
-                by,
-                at,
-            )
+            jobs.write_beside(session, key, Skip(station=station, reason=reason), by, at)
 
 
 def change(
@@ -88,16 +82,14 @@ def change(
     what = what.strip()
     if not what:
         raise Impossible("what", "done-missing")
-    if len(what) > jobs.LONGEST["text"]:
-        raise Impossible("what", "done-too-long", longest=jobs.LONGEST["text"])
+    if len(what) > LONGEST["text"]:
+        raise Impossible("what", "done-too-long", longest=LONGEST["text"])
     job = jobs.load(session, key)
     if station not in ORDER.by_key or not ORDER.by_key[station].takes:
         raise Impossible("what", "change-said-elsewhere")
     if not job.standing(station) and not jobs.taken(session, token):
         raise Impossible("what", "nothing-to-end")
-    jobs.write_aside(
-        session, key, _entry(station, ANEW, job.next_number(station, ANEW), "said", what, None), by, at, token
-    )
+    jobs.write_beside(session, key, Change(station=station, what=what), by, at, token)
 
 
 def act(
@@ -144,8 +136,8 @@ def act(
     what = what.strip()
     if kind not in ACTS:
         raise Impossible("what", "act-missing")
-    if len(what) > jobs.LONGEST["text"]:
-        raise Impossible("what", "done-too-long", longest=jobs.LONGEST["text"])
+    if len(what) > LONGEST["text"]:
+        raise Impossible("what", "done-too-long", longest=LONGEST["text"])
     if station not in ORDER.by_key:
         raise Impossible("what", "no-such-station")
     job = jobs.load(session, key)
@@ -159,9 +151,16 @@ def act(
     }
     if scope and scope not in known:
         raise Impossible("what", "changed-elsewhere")
-    noted = noted_with(scope, checked_details(kind, details or {}))
-    entry = _entry(station, ACT, job.next_number(station, ACT), kind, what or DONE, noted)
-    jobs.write_aside(session, key, entry, by, at, token)
+    since = int(scope) if scope.isdecimal() and scope.isascii() and scope not in views else None
+    done = Act(
+        station=station,
+        kind=kind,
+        what=what,
+        scope=scope if scope and since is None else None,
+        since=since,
+        **checked_details(kind, details or {}),
+    )
+    jobs.write_beside(session, key, done, by, at, token)
 
 
 def note(
@@ -199,15 +198,14 @@ def note(
     words = words.strip()
     if not words:
         raise Impossible("words", "note-missing")
-    if len(words) > jobs.LONGEST["note"]:
-        raise Impossible("words", "reason-too-long", count=len(words), longest=jobs.LONGEST["note"])
+    if len(words) > LONGEST["note"]:
+        raise Impossible("words", "reason-too-long", count=len(words), longest=LONGEST["note"])
     job = jobs.load(session, key)
     if station not in ORDER.by_key:
         raise Impossible("words", "no-such-station")
-    if about is not None and all(reading.seq != about for reading in job.readings):
+    if about is not None and all(entry.seq != about for entry in job.entries):
         raise Impossible("words", "no-such-reading")
-    entry = _entry(station, NOTE, job.next_number(station, NOTE), "said", "note", words)
-    jobs.write_aside(session, key, replace(entry, second=str(about) if about else None), by, at, token)
+    jobs.write_beside(session, key, Note(station=station, words=words, about=about), by, at, token)
 
 
 def accept(
@@ -231,9 +229,8 @@ def accept(
         return
     if found is None or found.verdict not in (Verdict.OUT, Verdict.UNSURE):
         raise Impossible("because", "nothing-to-accept")
-    number = job.next_number(station, ACCEPTED)
-    was = (found.title or found.sentence)[: jobs.LONGEST["text"]]
-    jobs.write_aside(session, key, _entry(station, ACCEPTED, number, "said", was, reason), by, at, token)
+    was = (found.title or found.sentence)[: LONGEST["text"]]
+    jobs.write_beside(session, key, Acceptance(station=station, was=was, reason=reason), by, at, token)
 
 
 def add_photo(
@@ -270,21 +267,31 @@ def add_photo(
     """
     kind = media_type(data)
     caption = caption.strip() or "picture"
-    if len(caption) > jobs.LONGEST["text"]:
-        raise Impossible("caption", "done-too-long", longest=jobs.LONGEST["text"])
+    if len(caption) > LONGEST["text"]:
+        raise Impossible("caption", "done-too-long", longest=LONGEST["text"])
     job = jobs.load(session, key)
     if station not in ORDER.by_key:
         raise Impossible("photo", "no-such-station")
-    if sum(reading.slot.startswith(PHOTO) for reading in job.readings) >= MOST_PHOTOS:
+    if sum(isinstance(entry, Picture) for entry in job.entries) >= MOST_PHOTOS:
         raise Impossible("photo", "too-many-pictures", most_photos=MOST_PHOTOS)
-    number = job.next_number(station, PHOTO)
-    reading = jobs.write_aside(session, key, _entry(station, PHOTO, number, "taken", caption, None), by, at, token)
-    if reading is not None:
-        session.add(PhotoRow(reading_id=reading, media_type=kind, data=data))
+    digest = keep_picture(session, data)
+    picture = Picture(station=station, caption=caption, media_type=kind, digest=digest)
+    jobs.write_beside(session, key, picture, by, at, token)
 
 
-def _entry(station: str, kind: str, number: int, place: str, text: str, note: str | None) -> Entry:
-    return Entry(station, slot_of(kind, number, place), text, note=note)
+def keep_picture(session: Session, data: bytes) -> str:
+    """Keep a picture's bytes, once, and say their SHA-256.
+
+    Raises
+    ------
+    Impossible
+        When it is no PNG or JPEG, or too large.
+    """
+    kind, digest = media_type(data), hashlib.sha256(data).hexdigest()
+    if session.get(PictureRow, digest) is None:
+        session.add(PictureRow(digest=digest, media_type=kind, data=data))
+        session.flush()
+    return digest
 
 
 def media_type(data: bytes) -> str:
@@ -324,7 +331,7 @@ def _jpeg_has_size(data: bytes) -> bool:
     return False
 
 
-def photo(session: Session, key: str, reading_id: int) -> tuple[str, bytes]:
+def photo(session: Session, key: str, entry_id: int) -> tuple[str, bytes]:
     """A picture's kind and contents.
 
     Raises
@@ -333,10 +340,10 @@ def photo(session: Session, key: str, reading_id: int) -> tuple[str, bytes]:
         When this job has no such picture.
     """
     found = session.execute(
-        select(PhotoRow.media_type, PhotoRow.data)
-        .join(ReadingRow, ReadingRow.id == PhotoRow.reading_id)
-        .join(JobRow, JobRow.id == ReadingRow.job_id)
-        .where(JobRow.key == key, ReadingRow.id == reading_id)
+        select(PictureRow.media_type, PictureRow.data)
+        .join(EntryRow, EntryRow.picture == PictureRow.digest)
+        .join(JobRow, JobRow.id == EntryRow.job_id)
+        .where(JobRow.key == key, EntryRow.id == entry_id)
     ).first()
     if found is None:
         raise jobs.NoSuchJob(key)

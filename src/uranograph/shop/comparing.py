@@ -8,8 +8,9 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from uranograph.bench.acts import ACT
-from uranograph.bench.job import ANEW, Job, Reading
+from uranograph.bench.acts import Act
+from uranograph.bench.job import Job
+from uranograph.bench.log import Change
 from uranograph.shop import exchange, jobs, judging, signing
 from uranograph.shop.tables import JobRow
 from uranograph.stations import ORDER
@@ -55,7 +56,7 @@ class Compared:
     other: Side
     lines: tuple[Line, ...]
     later_deg: Mapping[str, float]
-    done: tuple[Reading, ...]
+    done: tuple[Act | Change, ...]
 
 
 def side_of(session: Session, address: str) -> Side:
@@ -121,7 +122,7 @@ def _change(texts: Sequence[str]) -> str:
     return "0" if float(change.replace("−", "-")) == 0 else change
 
 
-def _between(session: Session, first: Side, second: Side) -> list[Reading]:
+def _between(session: Session, first: Side, second: Side) -> list[Act | Change]:
     """What was done from the earlier to the later, of either job."""
     found = []
     for job in {key: jobs.load(session, key) for key in (first.key, second.key)}.values():
@@ -129,8 +130,8 @@ def _between(session: Session, first: Side, second: Side) -> list[Reading]:
     return sorted(found, key=lambda each: each.at)
 
 
-def _acts(job: Job) -> list[Reading]:
-    return [each for each in job.readings if each.void is None and each.spot.kind in (ACT, ANEW)]
+def _acts(job: Job) -> list[Act | Change]:
+    return [each for each in job.entries if each.void is None and isinstance(each, Act | Change)]
 
 
 def offered(session: Session, but: str, signed: Sequence[signing.Signature]) -> list[tuple[str, str]]:

@@ -6,8 +6,8 @@ from collections.abc import Mapping, Sequence
 from datetime import UTC, datetime
 from typing import Any
 
-FORMAT, VERSION = "uranograph-signed", 2
-# What entries always had when documents began: only these are there where they are empty.
+FORMAT, VERSION = "uranograph-signed", 3
+# What entries of job files up to version 3 always had: in documents made of those, only these are there where they are empty.
 ALWAYS = {
     "sheet": ("type", "seq", "kind", "typed", "by", "at"),
     "reading": (
@@ -41,7 +41,7 @@ def digest_of(text: str) -> str:
 
 
 def entry(data: Mapping[str, Any]) -> dict[str, Any]:
-    """An entry of a log as it stands in a document: what it always had, and of anything newer what is not empty."""
+    """An entry of a job file up to version 3 as it stands in a document: what it always had, and of the rest what is not empty."""
     always = ALWAYS[data["type"]]
     return {name: value for name, value in data.items() if name in always or value is not None}
 
@@ -66,7 +66,8 @@ def made(
     supersedes
         Digest of the job's revision before; empty for its first.
     more
-        What documents of version 2 have beyond those of version 1: `title`, `limits`, `before`; nothing for version 1.
+        What documents have beyond those of version 1: `title`, `limits` and `before` since version 2, `entries_version`
+        since version 3; nothing for version 1.
     """
     at = signed["at"]
     document = {
@@ -83,16 +84,19 @@ def made(
 
 
 def same_entries(then: Sequence[Mapping[str, Any]], now: Sequence[Mapping[str, Any]]) -> bool:
-    """Whether a log still says what it said when it was signed.
+    """Whether a log still says what it said when it was signed, both in the form of today.
 
-    Fields that came since are no change as long as they are empty.
+    Fields that came since are no change as long as they are empty; of a picture its digest counts.
     """
-    return len(then) == len(now) and all(_same(one, other) for one, other in zip(then, now, strict=True))
+    return [_bare(entry) for entry in then] == [_bare(entry) for entry in now]
 
 
-def _same(then: Mapping[str, Any], now: Mapping[str, Any]) -> bool:
-    kept = all(now.get(name) == value for name, value in then.items())
-    return kept and all(value is None for name, value in now.items() if name not in then)
+def _bare(value: Any) -> Any:
+    """What is said, without what is empty."""
+    if isinstance(value, Mapping):
+        found = {name: _bare(each) for name, each in value.items() if name != "data"}
+        return {name: each for name, each in found.items() if each not in (None, "", [], {})}
+    return [_bare(each) for each in value] if isinstance(value, list) else value
 
 
 def parts_of(document: Mapping[str, Any]) -> dict[str, Any]:

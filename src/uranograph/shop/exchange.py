@@ -1,177 +1,46 @@
 """Jobs as JSON, out and in, without loss. The format is told in docs/formats.md."""
 
+import hashlib
 import json
 import secrets
 from base64 import b64encode
-from collections import Counter
 from datetime import UTC, datetime
 from typing import Annotated, Any, Literal
 
-from pydantic import AwareDatetime, Base64Bytes, BaseModel, ConfigDict, Field, ValidationError, model_validator
-from sqlalchemy import select
+from pydantic import AwareDatetime, Base64Bytes, BaseModel, Field, ValidationError, model_validator
+from sqlalchemy import Row, select
 from sqlalchemy.orm import Session
 
 from uranograph import __version__
-from uranograph.bench.acts import (
-    ACT,
-    ACTS,
-    CAM_MOVED,
-    DETAILS,
-    DONE,
-    checked_details,
-    details_of,
-    kind_of,
-    moved_words,
-    noted_with,
-)
-from uranograph.bench.job import PHOTO, Entry, Job, Reading, TypedForm, Void
-from uranograph.bench.renamed import slot_now, station_now, upcast
-from uranograph.bench.slots import slot_of
+from uranograph.bench.job import Job
+from uranograph.bench.log import Log, TypedForm, Void, Written
 from uranograph.bench.station import lawful
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.core.plain import plain
-from uranograph.core.quantities import LengthUnit
-from uranograph.core.wheel import Side
 from uranograph.shop import documents
-from uranograph.shop.asides import media_type
-from uranograph.shop.jobs import LONGEST, NoSuchJob, load
-from uranograph.shop.tables import FormRow, HeadRow, JobRow, PhotoRow, ReadingRow, SignatureRow, VoidRow
+from uranograph.shop.asides import keep_picture, media_type
+from uranograph.shop.entries import (
+    MODELS,
+    Digest,
+    Initials,
+    Kept,
+    KeptAny,
+    KeptForm,
+    KeptPicture,
+    KeptReading,
+    KeptVoid,
+    Seq,
+    form_on_bench,
+    on_bench,
+)
+from uranograph.shop.jobs import NoSuchJob, load
+from uranograph.shop.lengths import LONGEST
+from uranograph.shop.tables import EntryRow, HeadRow, JobRow, PictureRow, SignatureRow
+from uranograph.shop.upcasters import VERSION, upcast
 from uranograph.stations import ORDER
 
 FORMAT = "uranograph-job"
-VERSION = 3
-# Versions 1 and 2 are read as well: acts stood among their readings.
-Initials = Annotated[str, Field(min_length=1, max_length=LONGEST["by"])]
-Seq = Annotated[int, Field(ge=1, le=1_000_000)]
-Digest = Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
-
-
-class _Kept(BaseModel):
-    model_config = ConfigDict(extra="forbid")
-
-
-class KeptForm(_Kept):
-    """One version of a form as typed."""
-
-    type: Literal["sheet"] = "sheet"
-    seq: Seq
-    kind: Annotated[str, Field(max_length=LONGEST["kind"])]
-    typed: dict[str, Annotated[str, Field(max_length=LONGEST["list"])]]
-    by: Initials
-    at: AwareDatetime
-
-    @model_validator(mode="after")
-    def _known_kind(self) -> "KeptForm":
-        if self.kind not in ORDER.forms:
-            raise ValueError(f"there is no form of the kind {self.kind}")
-        if unknown := sorted(self.typed.keys() - set(ORDER.forms[self.kind].fields)):
-            raise ValueError(f"the form {self.kind} has no field {', '.join(unknown)}")
-        return self
-
-
-class KeptReading(_Kept):
-    """One reading as typed."""
-
-    model_config = ConfigDict(extra="forbid", populate_by_name=True, serialize_by_alias=True)
-
-    type: Literal["reading"] = "reading"
-    seq: Seq
-    station: Annotated[str, Field(max_length=LONGEST["station"])]
-    slot: Annotated[str, Field(max_length=LONGEST["slot"])]
-    text: Annotated[str, Field(max_length=LONGEST["text"])]
-    side: Side | None = None
-    approach: Literal["forward", "backward"]
-    second: Annotated[str | None, Field(max_length=LONGEST["second"], alias="drop")] = None
-    unit: LengthUnit
-    instrument: Annotated[str, Field(max_length=LONGEST["instrument"])]
-    note: Annotated[str, Field(max_length=LONGEST["note"])] | None = None
-    picture: Base64Bytes | None = None
-    by: Initials
-    at: AwareDatetime
-
-    @model_validator(mode="after")
-    def _picture_where_it_belongs(self) -> "KeptReading":
-        if (self.picture is not None) != self.slot.startswith(PHOTO):
-            raise ValueError("a picture stands in a slot of its own, and such a slot has one")
-        if self.picture is not None:
-            try:
-                media_type(self.picture)
-            except Impossible as error:
-                raise ValueError(refusal(error)) from error
-        return self
-
-    @model_validator(mode="after")
-    def _known_slot(self) -> "KeptReading":
-        if kind_of(self.slot) or not ORDER.has_slot(self.station, self.slot):
-            raise ValueError(f"the station {self.station} has no reading {self.slot}")
-        return self
-
-
-class KeptMove(_Kept):
-    """One adjuster moved, by its name; its shift in crank degrees, advance positive."""
-
-    model_config = ConfigDict(extra="forbid", populate_by_name=True, serialize_by_alias=True)
-
-    name: Annotated[str, Field(max_length=80)] = ""
-    adjuster: Annotated[int, Field(ge=0, le=9)] | None = None
-    from_: Annotated[str, Field(max_length=80, alias="from")]
-    to: Annotated[str, Field(max_length=80)]
-    shift_deg: Annotated[float, Field(ge=-720, le=720)]
-
-
-class KeptAct(_Kept):
-    """Something done to engine or set-up; a cam moved to a position says which cam, what was moved, and how far."""
-
-    type: Literal["act"] = "act"
-    seq: Seq
-    kind: str
-    station: str = ""
-    what: Annotated[str, Field(max_length=LONGEST["text"])] = ""
-    scope: Annotated[str, Field(max_length=40)] | None = None
-    cam: Annotated[str, Field(pattern="^(bank[12]-)?(both|intake|exhaust)$")] | None = None
-    of: Annotated[str, Field(max_length=40)] | None = None
-    gear: Annotated[str, Field(max_length=40)] | None = None
-    teeth: Annotated[int, Field(ge=1, le=99)] | None = None
-    way: Literal["earlier", "later"] | None = None
-    moves: Annotated[list[KeptMove], Field(max_length=9)] | None = None
-    shift_deg: Annotated[float, Field(ge=-720, le=720)] | None = None
-    by: Initials
-    at: AwareDatetime
-
-    @model_validator(mode="after")
-    def _known(self) -> "KeptAct":
-        if self.kind not in ACTS:
-            raise ValueError(f"there is no act of the kind {self.kind}")
-        own = {CAM_MOVED: ORDER.mover} if self.moves is not None else {}
-        self.station = self.station or own.get(self.kind) or next(s.key for s in ORDER.stations if self.kind in s.acts)
-        if self.station not in ORDER.by_key:
-            raise ValueError(f"there is no station {self.station}")
-        if self.moves is not None:
-            if self.cam is None or self.kind != CAM_MOVED or self.scope:
-                raise ValueError("a cam moved to a position has cam and moves, and no other act has moves")
-            return self
-        try:
-            checked_details(self.kind, {name: getattr(self, name) for name in DETAILS})
-        except Impossible as error:
-            raise ValueError(f"an act of the kind {self.kind} has no such {error.field}") from error
-        return self
-
-    def row(self, number: int) -> dict[str, Any]:
-        """The act as it stands in the log."""
-        what, note = self.what or DONE, self.scope
-        if self.moves is not None:
-            shift = sum(move.shift_deg for move in self.moves) if self.shift_deg is None else self.shift_deg
-            moves = [move.model_dump(by_alias=True, exclude_none=True) for move in self.moves]
-            what = self.what or moved_words(shift)
-            note = json.dumps({"cam": self.cam, "shift_deg": shift, "moves": moves}, ensure_ascii=False)
-        else:
-            note = noted_with(
-                self.scope or "", {name: value for name in DETAILS if (value := getattr(self, name)) is not None}
-            )
-        slot = slot_of(ACT, number, self.kind)
-        entry = Entry(self.station, slot, what, note=note)
-        return {**entry.fields, "seq": self.seq, "by": self.by, "at": self.at}
 
 
 def _plain(entry: Any) -> Any:
@@ -180,46 +49,10 @@ def _plain(entry: Any) -> Any:
         return plain(entry)
     if not isinstance(entry, dict):
         return entry
-    return {
-        name: _plain(value) if isinstance(value, str | dict) and name != "picture" else value
-        for name, value in entry.items()
-    }
+    return {name: _plain(value) if isinstance(value, str | dict) else value for name, value in entry.items()}
 
 
-def _as_act(entry: Any) -> Any:
-    """An entry of versions 1 and 2: where it is a reading that tells of an act, the act."""
-    if not isinstance(entry, dict) or entry.get("type") != "reading":
-        return entry
-    slot, note, text = str(entry.get("slot", "")), entry.get("note"), str(entry.get("text", ""))
-    kept = {"type": "act", **{name: entry.get(name) for name in ("seq", "station", "by", "at")}}
-    if slot == "moved" and entry.get("station") == "tdc":
-        return {**kept, "kind": "wheel-moved"}
-    if kind := kind_of(slot):
-        return {**kept, "kind": kind, "what": "" if text == DONE else text, "scope": note}
-    if cam := _MOVED_BEFORE.get(slot.split(".")[0]):
-        try:
-            moves, shift = json.loads(note or "[]"), float(text)
-        except ValueError:
-            return entry
-        return {**kept, "kind": CAM_MOVED, "cam": cam, "moves": moves, "shift_deg": shift}
-    return entry
-
-
-_MOVED_BEFORE = {"try": "both", "try-intake": "intake", "try-exhaust": "exhaust"}
-
-
-class KeptVoid(_Kept):
-    """Why the reading with number `of` no longer counts."""
-
-    type: Literal["void"] = "void"
-    seq: Seq
-    of: Seq
-    reason: Annotated[str, Field(min_length=1, max_length=LONGEST["reason"])]
-    by: Initials
-    at: AwareDatetime
-
-
-class KeptSignature(_Kept):
+class KeptSignature(Kept):
     """A build sheet as it was signed, with the bytes that were signed and what proves them.
 
     A page is read of files that still bring one, to prove them; it is never taken in.
@@ -228,10 +61,10 @@ class KeptSignature(_Kept):
     revision: Annotated[int, Field(ge=1, le=100_000)]
     seq: Seq
     by: Initials
-    name: Annotated[str, Field(min_length=1, max_length=80)]
+    name: Annotated[str, Field(min_length=1, max_length=LONGEST["signer"])]
     at: AwareDatetime
-    changed: Annotated[str, Field(max_length=300)] = ""
-    rules: Annotated[str, Field(max_length=40)]
+    changed: Annotated[str, Field(max_length=LONGEST["changed"])] = ""
+    rules: Annotated[str, Field(max_length=LONGEST["rules"])]
     judged: dict[str, Any]
     exceptions: Annotated[list[Annotated[str, Field(max_length=1000)]], Field(max_length=100)]
     page: Annotated[str, Field(max_length=4_000_000, exclude=True)] = ""
@@ -243,57 +76,104 @@ class KeptSignature(_Kept):
     title: Annotated[str, Field(max_length=LONGEST["title"])] | None = None
 
 
-class KeptJob(_Kept):
-    """A whole job: everything written to it, in order, and the sheets that were signed."""
+class KeptJob(Kept):
+    """A whole job: everything written to it, in order, its pictures once each, and the sheets that were signed."""
 
     format: Literal["uranograph-job"] = FORMAT
-    version: Literal[1, 2, 3] = VERSION
+    version: Literal[1, 2, 3, 4] = VERSION
     written_by: Annotated[str, Field(max_length=40)] = f"uranograph {__version__}"
     title: Annotated[str, Field(min_length=1, max_length=LONGEST["title"])]
     created_at: AwareDatetime
     touched_at: AwareDatetime
-    entries: list[Annotated[KeptForm | KeptReading | KeptAct | KeptVoid, Field(discriminator="type")]]
-    signatures: Annotated[list[KeptSignature], Field(max_length=1000)] = []
+    entries: list[Annotated[KeptAny, Field(discriminator="type")]]
+    pictures: Annotated[dict[Digest, Base64Bytes], Field(max_length=1000, default_factory=dict)]
+    signatures: Annotated[list[KeptSignature], Field(max_length=1000, default_factory=list)]
 
     @model_validator(mode="before")
     @classmethod
     def _of_earlier_versions(cls, data: Any) -> Any:
         if not isinstance(data, dict) or not isinstance(data.get("entries"), list):
             return data
-        entries = data["entries"]
-        if data.get("version") in (1, 2):
-            data, entries = {**data, "version": VERSION}, [_as_act(entry) for entry in entries]
-        named = [upcast(each) if isinstance(each, dict) else each for each in entries]
+        version, entries = data.get("version"), data["entries"]
+        if isinstance(version, int) and version < VERSION:
+            data = {**data, "version": VERSION, "signatures": _with_documents(data)}
+        # What programs append may be in the form of version 3, whatever the file is of.
+        first = version if version in (1, 2) else VERSION - 1
+        named = [upcast(each, first) if isinstance(each, dict) else each for each in entries]
+        pictures = data.get("pictures", {})
+        for each in named:
+            if isinstance(each, dict) and "data" in each and isinstance(pictures, dict):
+                pictures = {**pictures, str(each.get("digest")): each.pop("data")}
         # What was signed stays as it was signed, whatever cannot be seen in it.
-        return {**data, "entries": named if data.get("signatures") else [_plain(each) for each in named]}
+        written = named if data.get("signatures") else [_plain(each) for each in named]
+        return {**data, "entries": written, **({"pictures": pictures} if pictures else {})}
+
+    @model_validator(mode="after")
+    def _pictures_are_there(self) -> "KeptJob":
+        for entry in self.entries:
+            if not isinstance(entry, KeptPicture):
+                continue
+            data = self.pictures.get(entry.digest)
+            if data is None or hashlib.sha256(data).hexdigest() != entry.digest:
+                raise ValueError(f"the picture of entry {entry.seq} is not in the file")
+            try:
+                media_type(data)
+            except Impossible as error:
+                raise ValueError(refusal(error)) from error
+        return self
 
     @model_validator(mode="after")
     def _in_order(self) -> "KeptJob":
         numbers = [entry.seq for entry in self.entries]
         if numbers != sorted(set(numbers)):
             raise ValueError("entries must be numbered upward by seq, each number once")
-        readings = {entry.seq: entry for entry in self.entries if isinstance(entry, KeptReading | KeptAct)}
+        written = {entry.seq: entry for entry in self.entries if not isinstance(entry, KeptForm | KeptVoid)}
         voids = [entry for entry in self.entries if isinstance(entry, KeptVoid)]
         if len({entry.of for entry in voids}) != len(voids):
             raise ValueError("a reading can be voided once only")
         for entry in voids:
-            if entry.of not in readings or entry.of > entry.seq:
+            if entry.of not in written or entry.of > entry.seq:
                 raise ValueError(f"entry {entry.seq} voids {entry.of}, which is no reading before it")
         voided_at = {entry.of: entry.seq for entry in voids}
         standing: dict[tuple[str, str], int] = {}
-        for seq, reading in readings.items():
-            # What is read anew after a reading here, such as a cam that was moved, may be in the same slots.
-            slot = slot_of(ACT, 1, reading.kind) if isinstance(reading, KeptAct) else reading.slot
-            if ends := ORDER.ended_by(reading.station, slot):
+        for seq, kept in written.items():
+            # What is read anew after an entry here, such as a cam that was moved, may be in the same slots.
+            if ends := ORDER.ended_by(_on_bench(kept)):
                 standing = {key: before for key, before in standing.items() if key[0] not in ends}
-            if isinstance(reading, KeptAct):
+            if not isinstance(kept, KeptReading):
                 continue
-            key = (reading.station, reading.slot)
+            key = (kept.station, kept.slot)
             before = standing.get(key)
-            if reading.slot.count(".") and before is not None and voided_at.get(before, seq + 1) > seq:
-                raise ValueError(f"entry {seq} fills {reading.slot} again, which entry {before} holds")
+            if kept.slot.count(".") and before is not None and voided_at.get(before, seq + 1) > seq:
+                raise ValueError(f"entry {seq} fills {kept.slot} again, which entry {before} holds")
             standing[key] = seq
         return self
+
+
+def _with_documents(data: dict[str, Any]) -> Any:
+    """Signatures of a file of an earlier version, each with the bytes it was made from: those are of the entries as they were."""
+    entries, signatures = data["entries"], data.get("signatures", [])
+    if not isinstance(signatures, list) or not all(isinstance(each, dict) for each in (*entries, *signatures)):
+        return signatures
+    found, before = [], ""
+    for signed in signatures:
+        if not signed.get("signed"):
+            covered = [documents.entry(each) for each in entries if each.get("seq", 0) <= signed.get("seq", 0)]
+            page = signed.get("page")
+            page_digest = documents.digest_of(page) if page else signed.get("page_digest") or ""
+            try:
+                of_then = {**signed, "at": datetime.fromisoformat(str(signed["at"]))}
+                signed = {**signed, "signed": documents.made(covered, of_then, page_digest, before, {})}
+            except (KeyError, ValueError):
+                # What it lacks is named where it is read.
+                return signatures
+        before = str(signed.get("digest", ""))
+        found.append(signed)
+    return found
+
+
+def _on_bench(kept: KeptAny, void: Void | None = None) -> Written:
+    return on_bench(kept.type, kept.station, kept.payload, kept.seq, kept.seq, kept.by, kept.at, void)
 
 
 def export_job(session: Session, key: str) -> KeptJob:
@@ -319,28 +199,15 @@ def export_job(session: Session, key: str) -> KeptJob:
     job = session.scalar(select(JobRow).where(JobRow.key == key))
     if job is None:
         raise NoSuchJob(key)
-    entries: list[KeptForm | KeptReading | KeptAct | KeptVoid] = []
-    for filled in session.scalars(select(FormRow).where(FormRow.job_id == job.id)):
-        entries.append(KeptForm(**upcast({"type": "sheet", **_fields(filled, KeptForm)})))
-    seq_of: dict[int, int] = {}
-    pictures = {
-        row.reading_id: row.data
-        for row in session.scalars(select(PhotoRow).join(ReadingRow).where(ReadingRow.job_id == job.id))
-    }
-    for reading in session.scalars(select(ReadingRow).where(ReadingRow.job_id == job.id)):
-        seq_of[reading.id] = reading.seq
-        if kind_of(reading.slot):
-            entries.append(_act(reading))
-            continue
-        picture = b64encode(pictures[reading.id]) if reading.id in pictures else None
-        entries.append(KeptReading(picture=picture, **upcast({"type": "reading", **_fields(reading, KeptReading)})))
-    for void in session.scalars(select(VoidRow).join(ReadingRow).where(ReadingRow.job_id == job.id)):
-        entries.append(KeptVoid(of=seq_of[void.reading_id], **_fields(void, KeptVoid)))
+    entries = [_entry(row) for row in session.execute(_ENTRIES.where(EntryRow.job_id == job.id))]
+    digests = {entry.digest for entry in entries if isinstance(entry, KeptPicture)}
+    pictures = session.scalars(select(PictureRow).where(PictureRow.digest.in_(digests))) if digests else ()
     return KeptJob(
         title=job.title,
         created_at=job.created_at,
         touched_at=job.touched_at,
-        entries=sorted(entries, key=lambda entry: entry.seq),
+        entries=entries,
+        pictures={row.digest: b64encode(row.data) for row in pictures},
         signatures=[
             KeptSignature(**_fields(row, KeptSignature))
             for row in session.scalars(
@@ -350,21 +217,17 @@ def export_job(session: Session, key: str) -> KeptJob:
     )
 
 
-def _act(row: ReadingRow) -> KeptAct:
-    noted = details_of(row.note)
-    plain = moved_words(noted["shift_deg"]) if "moves" in noted else DONE
-    return KeptAct(
-        seq=row.seq,
-        kind=kind_of(slot_now(row.station, row.slot)),
-        station=station_now(row.station),
-        what="" if row.text == plain else row.text,
-        scope=noted.get("scope"),
-        **{name: noted.get(name) for name in DETAILS},
-        moves=[KeptMove(**move) for move in noted["moves"]] if "moves" in noted else None,
-        shift_deg=noted.get("shift_deg"),
-        by=row.by,
-        at=row.at,
-    )
+_ENTRIES = select(
+    EntryRow.kind, EntryRow.version, EntryRow.station, EntryRow.payload, EntryRow.seq, EntryRow.by, EntryRow.at
+).order_by(EntryRow.seq)
+
+
+def _entry(row: Row[Any]) -> KeptAny:
+    """An entry of the shop's file as it is kept in a job file."""
+    of_all = {"type": row.kind, "seq": row.seq, "by": row.by, "at": row.at}
+    raw = {**of_all, **({"station": row.station} if row.station else {}), **row.payload}
+    found = upcast(raw, row.version)
+    return MODELS[found["type"]](**found)
 
 
 def _fields(row: object, model: type[BaseModel]) -> dict[str, Any]:
@@ -411,22 +274,17 @@ def _refuse_forms(kept: KeptJob) -> None:
 
 
 def as_job(kept: KeptJob) -> Job:
-    """A job file as the bench sees it, without a shop; numbers of readings are those of the log."""
+    """A job file as the bench sees it, without a shop; numbers of entries are those of the log."""
     voids = {entry.of: Void(entry.reason, entry.by, entry.at) for entry in kept.entries if isinstance(entry, KeptVoid)}
     forms: list[TypedForm] = []
-    readings: list[Reading] = []
-    acts: Counter[str] = Counter()
+    entries: list[Written] = []
     for entry in kept.entries:
         if isinstance(entry, KeptForm):
-            forms.append(TypedForm(entry.kind, entry.seq, entry.typed, entry.by, entry.at))
-        elif isinstance(entry, KeptReading):
-            data = entry.model_dump(exclude={"type", "picture"}, by_alias=False)
-            readings.append(Reading(**data, id=entry.seq, void=voids.get(entry.seq)))
-        elif isinstance(entry, KeptAct):
-            acts[entry.station] += 1
-            readings.append(Reading(**entry.row(acts[entry.station]), id=entry.seq, void=voids.get(entry.seq)))
+            forms.append(form_on_bench(entry.payload, entry.seq, entry.by, entry.at))
+        elif not isinstance(entry, KeptVoid):
+            entries.append(_on_bench(entry, voids.get(entry.seq)))
     seq = kept.entries[-1].seq if kept.entries else 0
-    return Job("judged", kept.title, tuple(forms), tuple(readings), seq=seq, slots=ORDER.slots)
+    return Job("judged", kept.title, Log(tuple(forms), tuple(entries)), seq=seq, slots=ORDER.slots)
 
 
 def import_job(session: Session, kept: KeptJob, at: datetime | None = None) -> str:
@@ -463,25 +321,23 @@ def import_job(session: Session, kept: KeptJob, at: datetime | None = None) -> s
     )
     session.add(job)
     session.flush()
-    id_of: dict[int, int] = {}
-    acts: Counter[str] = Counter()
-    for entry in kept.entries:
-        data = entry.model_dump(exclude={"type", "of", "picture"}, by_alias=False)
-        if isinstance(entry, KeptAct):
-            acts[entry.station] += 1
-            data = entry.row(acts[entry.station])
-        if isinstance(entry, KeptVoid):
-            session.add(VoidRow(reading_id=id_of[entry.of], **data))
-        elif isinstance(entry, KeptForm):
-            session.add(FormRow(job_id=job.id, **data))
-        else:
-            reading = ReadingRow(job_id=job.id, **data)
-            session.add(reading)
-            session.flush()
-            if isinstance(entry, KeptReading) and entry.picture is not None:
-                kind = media_type(entry.picture)
-                session.add(PhotoRow(reading_id=reading.id, media_type=kind, data=entry.picture))
-            id_of[entry.seq] = reading.id
+    for data in kept.pictures.values():
+        keep_picture(session, data)
+    session.add_all(
+        EntryRow(
+            job_id=job.id,
+            seq=entry.seq,
+            kind=entry.type,
+            version=VERSION,
+            station=entry.station,
+            payload=entry.payload,
+            picture=entry.digest if isinstance(entry, KeptPicture) else None,
+            by=entry.by,
+            at=entry.at,
+        )
+        for entry in kept.entries
+    )
+    session.flush()
     _take_signatures(session, job, kept)
     _prove_readable(session, job.key)
     return job.key
@@ -489,8 +345,8 @@ def import_job(session: Session, kept: KeptJob, at: datetime | None = None) -> s
 
 def _take_signatures(session: Session, job: JobRow, kept: KeptJob) -> None:
     """Signatures of a file, each with the bytes it was made from; a page that comes with it is not taken in."""
-    for signed, text in zip(kept.signatures, _documents(kept), strict=True):
-        data = signed.model_dump() | {"signed": text, "page": "", "page_digest": _page_digest(signed)}
+    for signed in kept.signatures:
+        data = signed.model_dump() | {"page": "", "page_digest": _page_digest(signed)}
         session.add(SignatureRow(job_id=job.id, token=secrets.token_hex(16), **data))
         # Counted without a seal: this shop did not sign it.
         counted = {"job_key": job.key, "title": job.title, "revision": signed.revision, "digest": signed.digest}
@@ -499,23 +355,11 @@ def _take_signatures(session: Session, job: JobRow, kept: KeptJob) -> None:
 
 def signed_entries(kept: KeptJob, seq: int) -> list[dict[str, Any]]:
     """A job's log up to a number, each entry as it stands in what is signed."""
-    return [documents.entry(entry.model_dump(mode="json", by_alias=True)) for entry in kept.entries if entry.seq <= seq]
+    return [entry.model_dump(mode="json", exclude_none=True) for entry in kept.entries if entry.seq <= seq]
 
 
 def _page_digest(signed: KeptSignature) -> str:
     return documents.digest_of(signed.page) if signed.page else signed.page_digest or ""
-
-
-def _documents(kept: KeptJob) -> list[str]:
-    """What was signed of each revision: the bytes that came with it, or those that its entries and its page give."""
-    found, before = [], ""
-    for signed in kept.signatures:
-        text = signed.signed or documents.made(
-            signed_entries(kept, signed.seq), signed.model_dump(), _page_digest(signed), before, {}
-        )
-        found.append(text)
-        before = signed.digest
-    return found
 
 
 def prove_signatures(kept: KeptJob) -> dict[int, bool]:
@@ -524,7 +368,8 @@ def prove_signatures(kept: KeptJob) -> dict[int, bool]:
     It is where its bytes give its digest, and log, findings, page and signer are those of the bytes.
     """
     found, before = {}, ""
-    for signed, text in zip(kept.signatures, _documents(kept), strict=True):
+    for signed in kept.signatures:
+        text = signed.signed or ""
         found[signed.revision] = documents.digest_of(text) == signed.digest and _is_said_in(text, kept, signed, before)
         before = signed.digest
     return found
@@ -534,7 +379,7 @@ def _is_said_in(text: str, kept: KeptJob, signed: KeptSignature, before: str) ->
     """Whether a document says of log, findings, page and signer what stands there now."""
     try:
         document = json.loads(text)
-        then = [upcast(entry) for entry in document["entries"]]
+        then = [upcast(entry, document.get("entries_version", VERSION - 1)) for entry in document["entries"]]
         parts = documents.parts_of(document)
     except (ValueError, KeyError, TypeError, AttributeError):
         return False

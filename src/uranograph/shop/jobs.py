@@ -1,7 +1,7 @@
 """Jobs: begun, written to, looked up. Nothing here changes or removes what was written."""
 
 import secrets
-from collections.abc import Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from typing import Any
@@ -10,35 +10,21 @@ from sqlalchemy import ColumnElement, Row, and_, bindparam, func, select, true
 from sqlalchemy.orm import Session
 
 from uranograph.bench import words
-from uranograph.bench.acts import ACT, to_position
+from uranograph.bench.acts import Act
 from uranograph.bench.forms import Typed
 from uranograph.bench.house import HouseValue
 from uranograph.bench.instruments import HOUSE_NAMES
-from uranograph.bench.job import BESIDE, Entry, Job, Reading, TypedForm, Void
-from uranograph.bench.renamed import FORMS, LIMITS, slot_now, station_now, typed_now
+from uranograph.bench.job import Job
+from uranograph.bench.log import Beside, Entry, Log, TypedForm, Void, Written
 from uranograph.bench.slots import within_bank
 from uranograph.core.errors import Impossible
-from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Side
+from uranograph.shop.entries import form_on_bench, on_bench, payload_of
+from uranograph.shop.lengths import LONGEST
 from uranograph.shop.refusals import REFUSALS
-from uranograph.shop.tables import FormRow, HouseRow, JobRow, ReadingRow, VoidRow
+from uranograph.shop.tables import EntryRow, HouseRow, JobRow
+from uranograph.shop.upcasters import VERSION, limit_now, renames, upcast
 from uranograph.stations import ORDER
-
-# One set of limits for what is written and for what is taken out and brought in.
-LONGEST = {
-    "title": 120,
-    "text": 64,
-    "second": 32,
-    "by": 8,
-    "reason": 200,
-    "note": 2000,
-    "field": 1000,
-    "list": 6000,
-    "instrument": 32,
-    "station": 24,
-    "slot": 64,
-    "kind": 16,
-}
 
 words.refusals(REFUSALS)
 
@@ -147,10 +133,34 @@ def row_of(session: Session, key: str) -> JobRow:
     return row
 
 
-def _next_seq(row: JobRow, at: datetime) -> int:
-    row.seq += 1
-    row.touched_at = at
-    return row.seq
+def _append(
+    session: Session,
+    job: JobRow,
+    kind: str,
+    payload: dict[str, Any],
+    by: str,
+    at: datetime,
+    station: str = "",
+    token: str | None = None,
+) -> int:
+    """Write one entry at the end of a job's log, and say its number there."""
+    job.seq += 1
+    job.touched_at = at
+    session.add(
+        EntryRow(
+            job_id=job.id,
+            seq=job.seq,
+            kind=kind,
+            version=VERSION,
+            station=station,
+            payload=payload,
+            picture=payload.get("digest"),
+            token=token,
+            by=by,
+            at=at,
+        )
+    )
+    return job.seq
 
 
 def save_form(
@@ -182,12 +192,7 @@ def save_form(
     """
     at = at or datetime.now(UTC)
     row = row_of(session, key)
-    latest = session.execute(
-        select(FormRow.seq, FormRow.typed)
-        .where(FormRow.job_id == row.id, FormRow.kind == kind)
-        .order_by(FormRow.seq.desc())
-        .limit(1)
-    ).first()
+    latest = load(session, key).latest(kind)
     title, fields = ORDER.forms[kind].title, ORDER.forms[kind].fields
     kept = {name: typed[name].strip() for name in fields if typed.get(name, "").strip()}
     for name, text in kept.items():
@@ -196,12 +201,12 @@ def save_form(
         return
     if latest and seen is not None and latest.seq > seen:
         raise Changed(f"The {title} was changed in another window since this page was drawn.")
-    session.add(FormRow(job_id=row.id, seq=_next_seq(row, at), kind=kind, typed=kept, by=initials(by), at=at))
+    _append(session, row, "sheet", {"kind": kind, "typed": kept}, initials(by), at)
 
 
 def taken(session: Session, token: str | None) -> bool:
     """Whether the form with this token was written already."""
-    return bool(token and session.scalar(select(ReadingRow.id).where(ReadingRow.token == token)))
+    return bool(token and session.scalar(select(EntryRow.id).where(EntryRow.token == token)))
 
 
 def record(
@@ -239,13 +244,11 @@ def record(
     by = initials(by)
     if not ORDER.has_slot(entry.station, entry.slot):
         raise Impossible("text", "no-such-slot")
-    for field in ("text", "second", "note"):
+    for field in ("text", "second"):
         _fits(field, getattr(entry, field) or "")
     if entry.side is not None and entry.side not in tuple(Side):
         raise Impossible("side", "side-unknown", side=entry.side)
     station = ORDER.by_key[entry.station]
-    if entry.spot.kind in BESIDE and not (station.entry and to_position(entry.note)):
-        raise Impossible("text", "not-a-reading")
     if seen is not None and ORDER.last_written(job, entry.station) > seen:
         raise Changed("This station was written to in another window since this page was drawn.")
     # At a position that the cam has left, the same slot was read; here it is read for the first time.
@@ -256,18 +259,45 @@ def record(
     if station.accept is None:
         raise Impossible("text", "takes-no-readings")
     station.accept(job, entry)
-    taken_at = _next_seq(row, at)
-    session.add(ReadingRow(job_id=row.id, seq=taken_at, token=token, by=by, at=at, **entry.fields))
-    if brought := station.brings(job, entry):
+    _append(session, row, "reading", payload_of(entry), by, at, entry.station, token)
+
+
+def move(
+    session: Session, key: str, act: Act, by: str, token: str | None, seen: int | None, at: datetime | None = None
+) -> None:
+    """Write that a cam was moved to a position, once, with the act that comes with it.
+
+    Parameters
+    ----------
+    session
+        A writing session.
+    key, act, by
+        The job, what was done, and the initials of who did it.
+    token
+        Made anew for each form drawn: the same token twice is one move.
+    seen
+        The job's `seq` when the positions were drawn; None to write regardless.
+    at
+        When; now unless given.
+
+    Raises
+    ------
+    Changed
+        When the station was written to since.
+    NoSuchJob, Impossible
+        When there is no such job, or the initials are missing.
+    """
+    at = at or datetime.now(UTC)
+    if taken(session, token):
+        return
+    row, job, by = row_of(session, key), load(session, key), initials(by)
+    if seen is not None and ORDER.last_written(job, act.station) > seen:
+        raise Changed("This station was written to in another window since this page was drawn.")
+    moved_at = _append(session, row, Act.TYPE, payload_of(act), by, at, act.station, token)
+    if brought := ORDER.by_key[act.station].brings(job, act):
         kind, what = brought
-        slot = f"{ACT}.{job.next_number(entry.station, ACT)}.{kind}"
-        act = Entry(entry.station, slot, _shortened(what), unit=job.unit, note=_brought_by(taken_at))
-        session.add(ReadingRow(job_id=row.id, seq=_next_seq(row, at), token=None, by=by, at=at, **act.fields))
-
-
-def _brought_by(seq: int) -> str:
-    """How an act says that a reading brought it, so that it does not count without that reading."""
-    return f"with {seq}"
+        second = Act(station=act.station, kind=kind, what=_shortened(what), brought_by=moved_at)
+        _append(session, row, Act.TYPE, payload_of(second), by, at, act.station)
 
 
 def _shortened(text: str) -> str:
@@ -301,14 +331,14 @@ def record_all(
         if accept is None or within_bank(entry.slot) in filled:
             raise Changed("One of these readings is there already, written in another window.")
         accept(job, entry)
-        session.add(ReadingRow(job_id=row.id, seq=_next_seq(row, at), token=token, by=by, at=at, **entry.fields))
+        _append(session, row, "reading", payload_of(entry), by, at, entry.station, token)
         token = None
 
 
-def write_aside(
-    session: Session, key: str, entry: Entry, by: str, at: datetime | None = None, token: str | None = None
-) -> int | None:
-    """Write what stands beside a station's readings, and say its id; None where the token wrote it before.
+def write_beside(
+    session: Session, key: str, entry: Beside, by: str, at: datetime | None = None, token: str | None = None
+) -> None:
+    """Write what stands beside a station's readings, once a token.
 
     Raises
     ------
@@ -317,23 +347,27 @@ def write_aside(
     NoSuchJob
         When there is no such job.
     """
-    at = at or datetime.now(UTC)
-    if taken(session, token):
-        return None
-    row = row_of(session, key)
-    written = ReadingRow(job_id=row.id, seq=_next_seq(row, at), token=token, by=initials(by), at=at, **entry.fields)
-    session.add(written)
-    session.flush()
-    return written.id
+    if not taken(session, token):
+        row = row_of(session, key)
+        _append(
+            session,
+            row,
+            entry.TYPE,
+            payload_of(entry),
+            initials(by),
+            at or datetime.now(UTC),
+            entry.station,
+            token,
+        )
 
 
-def void(session: Session, key: str, reading_id: int, reason: str, by: str, at: datetime | None = None) -> None:
-    """Say that a reading no longer counts, and why; nor does an act that it brought. One voided before stays as it was.
+def void(session: Session, key: str, entry_id: int, reason: str, by: str, at: datetime | None = None) -> None:
+    """Say that an entry no longer counts, and why; nor does an act that it brought. One voided before stays as it was.
 
     Raises
     ------
     Impossible
-        When no reason is given, or the job has no such reading.
+        When no reason is given, or the job has no such entry.
     NoSuchJob
         When there is no such job.
     """
@@ -343,28 +377,23 @@ def void(session: Session, key: str, reading_id: int, reason: str, by: str, at: 
     if not reason:
         raise Impossible("reason", "void-reason-missing")
     _fits("reason", reason)
-    own = session.scalar(select(ReadingRow).where(ReadingRow.id == reading_id, ReadingRow.job_id == row.id))
+    entries = load(session, key).entries
+    own = next((entry for entry in entries if entry.id == entry_id), None)
     if own is None:
         raise Impossible("reading", "no-such-reading")
-    brought = select(ReadingRow.id).where(
-        ReadingRow.job_id == row.id,
-        ReadingRow.station == own.station,
-        ReadingRow.slot.startswith(f"{ACT}."),
-        ReadingRow.note == _brought_by(own.seq),
-    )
-    for each in (reading_id, *session.scalars(brought)):
-        if session.get(VoidRow, each) is None:
-            session.add(VoidRow(reading_id=each, seq=_next_seq(row, at), reason=reason, by=by, at=at))
+    brought = (entry for entry in entries if isinstance(entry, Act) and entry.brought_by == own.seq)
+    for each in (own, *brought):
+        if each.void is None:
+            _append(session, row, "void", {"of": each.seq, "reason": reason}, by, at)
 
 
-def last_done(job: Job) -> Reading | None:
+def last_done(job: Job) -> Written | None:
     """What was written last to a job and stands: a reading, an act, a note, or a station passed over.
 
     None where a form was written after it: that is what was done last, and a form is corrected, not undone.
     """
-    brings = {_brought_by(reading.seq) for reading in job.readings}
-    standing = (r for r in job.readings if r.void is None and not (r.spot.kind == ACT and r.note in brings))
-    last = max(standing, key=lambda reading: reading.seq, default=None)
+    standing = (e for e in job.entries if e.void is None and not (isinstance(e, Act) and e.brought_by is not None))
+    last = max(standing, key=lambda entry: entry.seq, default=None)
     return None if last is None or any(form.seq > last.seq for form in job.forms) else last
 
 
@@ -432,57 +461,14 @@ def page(
 
 
 # Looked up on every page, so they are put together once, over plain tables.
-_J, _S, _R, _V = JobRow.__table__.c, FormRow.__table__.c, ReadingRow.__table__.c, VoidRow.__table__.c
-_H = HouseRow.__table__.c
+_J, _E, _H = JobRow.__table__.c, EntryRow.__table__.c, HouseRow.__table__.c
 _HOUSE = select(_H.name, _H.value, _H.by, _H.at).order_by(_H.id)
 # With each job how far the house's limits were written: they are only added to, so those seen at the same place still stand.
 _HOUSE_AT = select(func.max(_H.id)).scalar_subquery().label("house_at")
 _JOB_BY_KEY = select(_J.id, _J.key, _J.title, _J.seq, _HOUSE_AT).where(_J.key == bindparam("key"))
-_FORMS = (
-    select(_S.job_id, _S.kind, _S.seq, _S.typed, _S.by, _S.at)
-    .where(_S.job_id.in_(bindparam("ids", expanding=True)))
-    .order_by(_S.job_id, _S.seq)
-)
-# In the order of the fields of a reading.
-_READING_FIELDS = (
-    "station",
-    "slot",
-    "text",
-    "side",
-    "approach",
-    "second",
-    "unit",
-    "instrument",
-    "note",
-    "id",
-    "seq",
-    "by",
-    "at",
-)
-_READINGS = (
-    select(_R.job_id, *(_R[name] for name in _READING_FIELDS), _V.reason, _V.by, _V.at)
-    .select_from(ReadingRow.__table__.outerjoin(VoidRow.__table__, _V.reading_id == _R.id))
-    .where(_R.job_id.in_(bindparam("ids", expanding=True)))
-    .order_by(_R.job_id, _R.seq)
-)
-
-
-_FORMS_SINCE = (
-    select(_S.job_id, _S.kind, _S.seq, _S.typed, _S.by, _S.at)
-    .where(_S.job_id == bindparam("id"), _S.seq > bindparam("seq"))
-    .order_by(_S.seq)
-)
-_READINGS_SINCE = (
-    select(_R.job_id, *(_R[name] for name in _READING_FIELDS), _V.reason, _V.by, _V.at)
-    .select_from(ReadingRow.__table__.outerjoin(VoidRow.__table__, _V.reading_id == _R.id))
-    .where(_R.job_id == bindparam("id"), _R.seq > bindparam("seq"))
-    .order_by(_R.seq)
-)
-_VOIDS_SINCE = (
-    select(_V.reading_id, _V.reason, _V.by, _V.at)
-    .select_from(VoidRow.__table__.join(ReadingRow.__table__, _V.reading_id == _R.id))
-    .where(_R.job_id == bindparam("id"), _V.seq > bindparam("seq"))
-)
+_ENTRY = (_E.job_id, _E.id, _E.seq, _E.kind, _E.version, _E.station, _E.payload, _E.by, _E.at)
+_ENTRIES = select(*_ENTRY).where(_E.job_id.in_(bindparam("ids", expanding=True))).order_by(_E.job_id, _E.seq)
+_ENTRIES_SINCE = select(*_ENTRY).where(_E.job_id == bindparam("id"), _E.seq > bindparam("seq")).order_by(_E.seq)
 # What is remembered of jobs that were looked at: so many of them, and so many of their readings in all. A job with all that
 # was worked out from it takes some 0.7 MB, a reading some 5 kB.
 MOST_SEEN, MOST_READINGS_SEEN = 16, 8000
@@ -523,13 +509,13 @@ def _let_go(seen: dict[str, Job]) -> None:
     """Forget the jobs that were looked at longest ago, until what is left is little enough."""
     # Another thread may forget at the same moment.
     known = list(seen.items())
-    readings = sum(len(job.readings) for _, job in known)
+    readings = sum(len(job.entries) for _, job in known)
     left = len(known)
     for key, job in known[:-1]:
         if left <= MOST_SEEN and readings <= MOST_READINGS_SEEN:
             return
         seen.pop(key, None)
-        left, readings = left - 1, readings - len(job.readings)
+        left, readings = left - 1, readings - len(job.entries)
 
 
 def _at_house(job: Job, house: dict[str, HouseValue]) -> Job:
@@ -539,26 +525,32 @@ def _at_house(job: Job, house: dict[str, HouseValue]) -> Job:
 
 def _catch_up(session: Session, job: Job, row: Row[Any]) -> Job:
     """A job seen before with what was written since: a log only grows."""
-    connection, since = session.connection(), {"id": row.id, "seq": job.seq}
-    # Each entry of a log has a number of its own: once as many are found, nothing else was written.
-    left = row.seq - job.seq
-    readings = tuple(_reading(reading) for reading in connection.execute(_READINGS_SINCE, since))
-    left -= len(readings)
-    voids = {void[0]: Void(*void[1:]) for void in connection.execute(_VOIDS_SINCE, since)} if left else {}
-    left -= len(voids)
-    forms = tuple(_form(filled) for filled in connection.execute(_FORMS_SINCE, since)) if left else ()
-    return job.caught_up(forms, readings, voids, row.seq, row.title)
+    rows = session.connection().execute(_ENTRIES_SINCE, {"id": row.id, "seq": job.seq})
+    forms, entries, voids = _parted(rows)
+    return job.caught_up(forms, entries, voids, row.seq, row.title)
 
 
-def _reading(row: Row[Any]) -> Reading:
-    voided = Void(*row[-3:]) if row[-3] is not None else None
-    station, slot = station_now(row[1]), slot_now(row[1], row[2])
-    return Reading(station, slot, *row[3:7], LengthUnit(row[7]), *row[8:-3], void=voided)
-
-
-def _form(row: Row[Any]) -> TypedForm:
-    kind, seq, typed, by, at = row[1:]
-    return TypedForm(FORMS.get(kind, kind), seq, typed_now(kind, typed), by, at)
+def _parted(rows: Iterable[Row[Any]]) -> tuple[tuple[TypedForm, ...], tuple[Written, ...], dict[int, Void]]:
+    """Rows of one log as forms, as entries, and as voids by the number of what they void: those of earlier rows alone."""
+    forms: list[TypedForm] = []
+    entries: dict[int, Written] = {}
+    voids: dict[int, Void] = {}
+    renamed = renames()
+    for _, number, seq, kind, version, station, payload, by, at in rows:
+        own: Mapping[str, Any] = payload
+        if version != VERSION or renamed:
+            raw = upcast({"type": kind, "station": station, **payload}, version)
+            kind, station = raw.pop("type"), raw.pop("station", "")
+            own = {name: value for name, value in raw.items() if value is not None}
+        if kind == "sheet":
+            forms.append(form_on_bench(own, seq, by, at))
+        elif kind == "void":
+            voids[own["of"]] = Void(own["reason"], by, at)
+        else:
+            entries[seq] = on_bench(kind, station, own, number, seq, by, at)
+    for seq in voids.keys() & entries.keys():
+        entries[seq] = replace(entries[seq], void=voids.pop(seq))
+    return tuple(forms), tuple(entries.values()), voids
 
 
 def _house(session: Session, at: int | None) -> dict[str, HouseValue]:
@@ -576,7 +568,7 @@ def _house(session: Session, at: int | None) -> dict[str, HouseValue]:
 
 def _house_read(session: Session) -> dict[str, HouseValue]:
     rows = session.connection().execute(_HOUSE)
-    named = ((LIMITS.get(name, name), value, by, at) for name, value, by, at in rows)
+    named = ((limit_now(name), value, by, at) for name, value, by, at in rows)
     newest = {name: HouseValue(value, by, at) for name, value, by, at in named if name in HOUSE_NAMES}
     return {name: value for name, value in newest.items() if value.text}
 
@@ -584,15 +576,11 @@ def _house_read(session: Session) -> dict[str, HouseValue]:
 def _read_through(session: Session, rows: Sequence[Row[Any]]) -> list[Job]:
     if not rows:
         return []
-    connection = session.connection()
-    ids = {"ids": [row.id for row in rows]}
-    forms: dict[int, list[TypedForm]] = {row.id: [] for row in rows}
-    for filled in connection.execute(_FORMS, ids):
-        forms[filled[0]].append(_form(filled))
-    readings: dict[int, list[Reading]] = {row.id: [] for row in rows}
-    for reading in connection.execute(_READINGS, ids):
-        readings[reading[0]].append(_reading(reading))
-    return [
-        Job(row.key, row.title, tuple(forms[row.id]), tuple(readings[row.id]), seq=row.seq, slots=ORDER.slots)
-        for row in rows
-    ]
+    found: dict[int, list[Row[Any]]] = {row.id: [] for row in rows}
+    for entry in session.connection().execute(_ENTRIES, {"ids": list(found)}):
+        found[entry.job_id].append(entry)
+    jobs = []
+    for row in rows:
+        forms, entries, _ = _parted(found[row.id])
+        jobs.append(Job(row.key, row.title, Log(forms, entries), seq=row.seq, slots=ORDER.slots))
+    return jobs

@@ -1,13 +1,13 @@
 """A whole job judged for a machine: what every station finds, what the cams could do, and what to do next."""
 
-import json
 from collections.abc import Mapping
 from datetime import timedelta
 from typing import Any
 
-from uranograph.bench.acts import CAM_MOVED
+from uranograph.bench.acts import CAM_MOVED, Act, Move
 from uranograph.bench.finding import Finding, Prompt, Verdict
-from uranograph.bench.job import ACCEPTED, Entry, Job
+from uranograph.bench.job import Job
+from uranograph.bench.log import Acceptance
 from uranograph.bench.slots import slot_of
 from uranograph.bench.station import Station
 from uranograph.shop.exchange import KeptJob, as_job
@@ -119,8 +119,11 @@ def _answer(kept: KeptJob, station: Station, entry: Answer, code: str, words: st
 
 
 def _acceptance(job: Job, station: Station, finding: Finding) -> Answer:
-    """Where nothing more that is read would tell, it is left as it is, with a reason: that is written in its `note`."""
-    slot = slot_of(ACCEPTED, job.next_number(station.key, ACCEPTED), "said")
+    """Where nothing more that is read would tell, it is left as it is, with a reason: that is written in its `note`.
+
+    In the form of job files of version 3, which every version takes.
+    """
+    slot = slot_of("accepted", len(job.aside(station.key, Acceptance)) + 1, "said")
     entry = {"type": "reading", "station": station.key, "slot": slot, "text": finding.title, "side": None}
     return {**entry, "approach": "forward", "drop": None, "unit": job.unit.value, "instrument": "by eye"}
 
@@ -128,9 +131,8 @@ def _acceptance(job: Job, station: Station, finding: Finding) -> Answer:
 def _with_what_it_brings(job: Job, mover: Station, answer: Answer) -> Answer:
     """A move with the act that comes with it, such as the wheel off the gear that was taken off, as `entries`."""
     first = answer["entry"]
-    moves = [{"name": "", **move} for move in first["moves"]]
-    noted = json.dumps({"cam": first["cam"], "shift_deg": 0.0, "moves": moves})
-    brought = mover.brings(job, Entry(mover.key, "act.1.cam-moved", "", note=noted)) if mover.brings else None
+    moves = tuple(Move(move.get("name", ""), move["from"], move["to"], move["shift_deg"]) for move in first["moves"])
+    brought = mover.brings(job, Act(station=mover.key, kind=CAM_MOVED, cam=first["cam"], moves=moves))
     if brought is None:
         return {**answer, "entries": [first]}
     kind, what = brought

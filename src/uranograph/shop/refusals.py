@@ -29,7 +29,6 @@ REFUSALS = {
     "too-many-letters-to-keep": "This is {count} letters long; there is room for {longest}.",
     "side-unknown": "“{side}” is no side of a dead center: BTDC, ATDC, BBDC or ABDC.",
     "no-such-slot": "This station has no such reading: look at the page again.",
-    "not-a-reading": "This is no reading: look at the page again.",
     "takes-no-readings": "This station takes no readings.",
     "void-reason-missing": "Say why the reading does not count, such as: read the wrong side.",
     "no-such-reading": "This job has no such reading.",

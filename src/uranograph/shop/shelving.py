@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 from uranograph.core.errors import Impossible
 from uranograph.shop import jobs, own_log
 from uranograph.shop.own_log import Kind
-from uranograph.shop.tables import FormRow, JobRow, PhotoRow, ReadingRow, SignatureRow, VoidRow
+from uranograph.shop.tables import EntryRow, JobRow, PictureRow, SignatureRow
 from uranograph.stations import ORDER
 
 # The file itself keeps rows of a job until it was so long in the bin.
@@ -150,11 +150,12 @@ def purge(session: Session) -> int:
     gone = due(session)
     if not gone:
         return 0
-    readings = select(ReadingRow.id).where(ReadingRow.job_id.in_(gone))
-    for table, of_job in ((PhotoRow, PhotoRow.reading_id.in_(readings)), (VoidRow, VoidRow.reading_id.in_(readings))):
-        session.execute(delete(table).where(of_job))
-    session.execute(delete(ReadingRow).where(ReadingRow.job_id.in_(gone)))
-    session.execute(delete(FormRow).where(FormRow.job_id.in_(gone)))
+    pictures = set(
+        session.scalars(select(EntryRow.picture).where(EntryRow.job_id.in_(gone), EntryRow.picture.is_not(None)))
+    )
+    session.execute(delete(EntryRow).where(EntryRow.job_id.in_(gone)))
+    used = exists().where(EntryRow.picture == PictureRow.digest)
+    session.execute(delete(PictureRow).where(PictureRow.digest.in_(pictures), ~used))
     session.execute(delete(JobRow).where(JobRow.id.in_(gone)))
     return len(gone)
 

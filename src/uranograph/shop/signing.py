@@ -14,13 +14,15 @@ from uranograph import __version__
 from uranograph.bench.finding import STATE_WORDS, Finding
 from uranograph.bench.house import HouseValue
 from uranograph.bench.job import Job
+from uranograph.bench.log import Log
 from uranograph.bench.rules import RULES
 from uranograph.bench.station import Station
 from uranograph.core.errors import Impossible
 from uranograph.shop import documents, exchange, jobs, judging
 from uranograph.shop.jobs import Changed
 from uranograph.shop.keys import ShopKey, sealed_by
-from uranograph.shop.tables import HeadRow, JobRow, ReadingRow, SignatureRow, VoidRow
+from uranograph.shop.tables import EntryRow, HeadRow, JobRow, SignatureRow
+from uranograph.shop.upcasters import VERSION
 from uranograph.stations import ORDER
 
 LONGEST_NAME, LONGEST_CHANGED = 80, 300
@@ -84,9 +86,9 @@ def exceptions(job: Job) -> list[str]:
     for station in ORDER.stations:
         skipped, accepted = job.skipped(station.key), job.accepted(station.key)
         if skipped is not None:
-            said.append(f"{station.title}: skipped, {skipped.note} ({skipped.by})")
+            said.append(f"{station.title}: skipped, {skipped.reason} ({skipped.by})")
         elif accepted is not None:
-            said.append(f"{station.title}: {accepted.text}, accepted, {accepted.note} ({accepted.by})")
+            said.append(f"{station.title}: {accepted.was}, accepted, {accepted.reason} ({accepted.by})")
         elif findings[station.key].state == "skipped":
             said.append(f"{station.title}: {findings[station.key].sentence}")
     return said
@@ -174,17 +176,18 @@ def sign(
         "title": row.title,
         "limits": {name: value.text for name, value in sorted(job.house_values.items())},
         "before": counted.digest if counted else "",
+        "entries_version": VERSION,
     }
     text = documents.made(
         exchange.signed_entries(kept, job.seq), fields, page_digest, last.digest if last else "", more
     )
     digest = documents.digest_of(text)
-    key: ShopKey = session.info["key"]
-    seal, key_id = key.seal(digest.encode())
+    shop_key: ShopKey = session.info["key"]
+    seal, key_id = shop_key.seal(digest.encode())
     stored = fields | {"digest": digest, "signed": text, "seal": seal, "key_id": key_id}
     stored |= {"page": drawn, "page_digest": page_digest, "title": row.title, "seq": job.seq}
     session.add(SignatureRow(job_id=row.id, token=token, **stored))
-    _count(session, key, row, signature.revision, digest, counted)
+    _count(session, shop_key, row, signature.revision, digest, counted)
     session.flush()
     return signature.revision
 
@@ -205,7 +208,7 @@ def _counted(number: int, digest: str, seal_before: str) -> bytes:
 def _refuse(job: Job, last: Signature | None, name: str, changed: str, binned: bool) -> None:
     if binned:
         raise Impossible("sign", "binned-is-not-signed")
-    if not job.forms and not job.readings:
+    if not job.forms and not job.entries:
         raise Impossible("sign", "nothing-to-sign")
     if last is not None and last.seq == job.seq:
         raise Impossible("sign", "signed-already", revision=last.revision)
@@ -281,17 +284,14 @@ def as_signed(session: Session, key: str, signature: Signature) -> Job:
         When there is no such job.
     """
     job, row = jobs.load(session, key), jobs.row_of(session, key)
-    voided_since = set(
-        session.scalars(
-            select(VoidRow.reading_id)
-            .join(ReadingRow, ReadingRow.id == VoidRow.reading_id)
-            .where(ReadingRow.job_id == row.id, VoidRow.seq > signature.seq)
-        )
+    voids = select(EntryRow.payload).where(
+        EntryRow.job_id == row.id, EntryRow.kind == "void", EntryRow.seq > signature.seq
     )
-    readings = tuple(
-        replace(reading, void=None) if reading.id in voided_since else reading
-        for reading in job.readings
-        if reading.seq <= signature.seq
+    voided_since = {payload["of"] for payload in session.scalars(voids)}
+    entries = tuple(
+        replace(entry, void=None) if entry.seq in voided_since else entry
+        for entry in job.entries
+        if entry.seq <= signature.seq
     )
     text = session.scalar(select(SignatureRow.signed).where(SignatureRow.digest == signature.digest).limit(1))
     limits = json.loads(text).get("limits", {}) if text else {}
@@ -299,8 +299,7 @@ def as_signed(session: Session, key: str, signature: Signature) -> Job:
     return Job(
         key,
         signature.title or job.title,
-        tuple(form for form in job.forms if form.seq <= signature.seq),
-        readings,
+        Log(tuple(form for form in job.forms if form.seq <= signature.seq), entries),
         seq=signature.seq,
         slots=job.slots,
         house_values=values,

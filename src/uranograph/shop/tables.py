@@ -1,4 +1,4 @@
-"""The tables. Sheets and readings are only ever added; a void is a row of its own."""
+"""The tables. What is written to a job is one log, `entries`, which is only ever added to; a void is an entry of its own."""
 
 from datetime import UTC, datetime
 from typing import Any
@@ -18,6 +18,8 @@ from sqlalchemy import (
     text,
 )
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+from uranograph.shop.lengths import LONGEST
 
 
 class Moment(TypeDecorator[datetime]):
@@ -55,9 +57,9 @@ class JobRow(Base):
     )
 
     id: Mapped[int] = mapped_column(primary_key=True)
-    key: Mapped[str] = mapped_column(String(16), unique=True)
-    token: Mapped[str] = mapped_column(String(64), unique=True)
-    title: Mapped[str] = mapped_column(String(120))
+    key: Mapped[str] = mapped_column(String(LONGEST["key"]), unique=True)
+    token: Mapped[str] = mapped_column(String(LONGEST["token"]), unique=True)
+    title: Mapped[str] = mapped_column(String(LONGEST["title"]))
     created_at: Mapped[datetime] = mapped_column(Moment)
     touched_at: Mapped[datetime] = mapped_column(Moment)
     seq: Mapped[int] = mapped_column(default=0)
@@ -65,63 +67,38 @@ class JobRow(Base):
     binned_at: Mapped[datetime | None] = mapped_column(Moment)
 
 
-class FormRow(Base):
-    """One version of a form as typed."""
+class EntryRow(Base):
+    """One entry of a job's log: a form, a reading, an act, a void, a note, a skip, an acceptance, a change or a picture.
 
-    __tablename__ = "sheets"
-    __table_args__ = (UniqueConstraint("job_id", "seq"),)
+    `payload` is what its kind says of its own, in the form of its `version` (`shop/upcasters.py`).
+    """
 
-    id: Mapped[int] = mapped_column(primary_key=True)
-    job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id"))
-    seq: Mapped[int]
-    kind: Mapped[str] = mapped_column(String(16))
-    typed: Mapped[dict[str, str]] = mapped_column(JSON)
-    by: Mapped[str] = mapped_column(String(8))
-    at: Mapped[datetime] = mapped_column(Moment)
-
-
-class ReadingRow(Base):
-    """One reading as typed."""
-
-    __tablename__ = "readings"
-    __table_args__ = (UniqueConstraint("job_id", "seq"),)
+    __tablename__ = "entries"
+    __table_args__ = (
+        UniqueConstraint("job_id", "seq"),
+        Index("ix_entries_picture", "picture", sqlite_where=text("picture IS NOT NULL")),
+    )
 
     id: Mapped[int] = mapped_column(primary_key=True)
     job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id"))
     seq: Mapped[int]
-    token: Mapped[str | None] = mapped_column(String(64), unique=True)
-    station: Mapped[str] = mapped_column(String(24))
-    slot: Mapped[str] = mapped_column(String(64))
-    text: Mapped[str] = mapped_column(String(64))
-    side: Mapped[str | None] = mapped_column(String(8))
-    approach: Mapped[str] = mapped_column(String(16))
-    second: Mapped[str | None] = mapped_column("drop", String(32), key="second")
-    unit: Mapped[str] = mapped_column(String(8))
-    instrument: Mapped[str] = mapped_column(String(32))
-    note: Mapped[str | None] = mapped_column(String(600))
-    by: Mapped[str] = mapped_column(String(8))
+    kind: Mapped[str] = mapped_column(String(LONGEST["kind"]))
+    version: Mapped[int]
+    station: Mapped[str] = mapped_column(String(LONGEST["station"]))
+    payload: Mapped[dict[str, Any]] = mapped_column(JSON)
+    picture: Mapped[str | None] = mapped_column(ForeignKey("pictures.digest"))
+    token: Mapped[str | None] = mapped_column(String(LONGEST["token"]), unique=True)
+    by: Mapped[str] = mapped_column(String(LONGEST["by"]))
     at: Mapped[datetime] = mapped_column(Moment)
 
 
-class VoidRow(Base):
-    """Why a reading no longer counts."""
+class PictureRow(Base):
+    """The bytes of a picture, once, by their SHA-256."""
 
-    __tablename__ = "voids"
+    __tablename__ = "pictures"
 
-    reading_id: Mapped[int] = mapped_column(ForeignKey("readings.id"), primary_key=True)
-    seq: Mapped[int]
-    reason: Mapped[str] = mapped_column(String(200))
-    by: Mapped[str] = mapped_column(String(8))
-    at: Mapped[datetime] = mapped_column(Moment)
-
-
-class PhotoRow(Base):
-    """A picture that belongs to a reading of its own."""
-
-    __tablename__ = "photos"
-
-    reading_id: Mapped[int] = mapped_column(ForeignKey("readings.id"), primary_key=True)
-    media_type: Mapped[str] = mapped_column(String(16))
+    digest: Mapped[str] = mapped_column(String(LONGEST["digest"]), primary_key=True)
+    media_type: Mapped[str] = mapped_column(String(LONGEST["kind"]))
     data: Mapped[bytes] = mapped_column(LargeBinary)
 
 
@@ -138,22 +115,22 @@ class SignatureRow(Base):
     id: Mapped[int] = mapped_column(primary_key=True)
     job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id"))
     revision: Mapped[int]
-    token: Mapped[str] = mapped_column(String(64), unique=True)
+    token: Mapped[str] = mapped_column(String(LONGEST["token"]), unique=True)
     seq: Mapped[int]
-    by: Mapped[str] = mapped_column(String(8))
-    name: Mapped[str] = mapped_column(String(80))
+    by: Mapped[str] = mapped_column(String(LONGEST["by"]))
+    name: Mapped[str] = mapped_column(String(LONGEST["signer"]))
     at: Mapped[datetime] = mapped_column(Moment)
-    changed: Mapped[str] = mapped_column(String(300))
-    rules: Mapped[str] = mapped_column(String(40))
+    changed: Mapped[str] = mapped_column(String(LONGEST["changed"]))
+    rules: Mapped[str] = mapped_column(String(LONGEST["rules"]))
     judged: Mapped[dict[str, Any]] = mapped_column(JSON)
     exceptions: Mapped[list[str]] = mapped_column(JSON)
     page: Mapped[str] = mapped_column(Text)
-    digest: Mapped[str] = mapped_column(String(64))
+    digest: Mapped[str] = mapped_column(String(LONGEST["digest"]))
     signed: Mapped[str | None] = mapped_column(Text)
-    seal: Mapped[str | None] = mapped_column(String(128))
-    key_id: Mapped[str | None] = mapped_column(String(64))
-    page_digest: Mapped[str | None] = mapped_column(String(64))
-    title: Mapped[str | None] = mapped_column(String(120))
+    seal: Mapped[str | None] = mapped_column(String(LONGEST["seal"]))
+    key_id: Mapped[str | None] = mapped_column(String(LONGEST["digest"]))
+    page_digest: Mapped[str | None] = mapped_column(String(LONGEST["digest"]))
+    title: Mapped[str | None] = mapped_column(String(LONGEST["title"]))
 
 
 class HeadRow(Base):
@@ -162,12 +139,12 @@ class HeadRow(Base):
     __tablename__ = "heads"
 
     id: Mapped[int] = mapped_column(primary_key=True)
-    job_key: Mapped[str] = mapped_column(String(16))
-    title: Mapped[str] = mapped_column(String(120))
+    job_key: Mapped[str] = mapped_column(String(LONGEST["key"]))
+    title: Mapped[str] = mapped_column(String(LONGEST["title"]))
     revision: Mapped[int]
-    digest: Mapped[str] = mapped_column(String(64))
-    seal: Mapped[str] = mapped_column(String(128))
-    key_id: Mapped[str] = mapped_column(String(64))
+    digest: Mapped[str] = mapped_column(String(LONGEST["digest"]))
+    seal: Mapped[str] = mapped_column(String(LONGEST["seal"]))
+    key_id: Mapped[str] = mapped_column(String(LONGEST["digest"]))
 
 
 class ShopLogRow(Base):
@@ -178,9 +155,9 @@ class ShopLogRow(Base):
 
     id: Mapped[int] = mapped_column(primary_key=True)
     at: Mapped[datetime] = mapped_column(Moment)
-    by: Mapped[str] = mapped_column(String(8))
-    kind: Mapped[str] = mapped_column(String(16))
-    name: Mapped[str] = mapped_column(String(120))
+    by: Mapped[str] = mapped_column(String(LONGEST["by"]))
+    kind: Mapped[str] = mapped_column(String(LONGEST["kind"]))
+    name: Mapped[str] = mapped_column(String(LONGEST["title"]))
     old: Mapped[str] = mapped_column(Text)
     new: Mapped[str] = mapped_column(Text)
 
@@ -192,10 +169,10 @@ class LibraryRow(Base):
     __table_args__ = (Index("ix_library_kind_name_id", "kind", "name", "id"),)
 
     id: Mapped[int] = mapped_column(primary_key=True)
-    kind: Mapped[str] = mapped_column(String(16))
-    name: Mapped[str] = mapped_column(String(80))
+    kind: Mapped[str] = mapped_column(String(LONGEST["kind"]))
+    name: Mapped[str] = mapped_column(String(LONGEST["library name"]))
     typed: Mapped[dict[str, str]] = mapped_column(JSON)
-    by: Mapped[str] = mapped_column(String(8))
+    by: Mapped[str] = mapped_column(String(LONGEST["by"]))
     at: Mapped[datetime] = mapped_column(Moment)
 
 
@@ -206,7 +183,7 @@ class HouseRow(Base):
     __table_args__ = (Index("ix_house_name_id", "name", "id"),)
 
     id: Mapped[int] = mapped_column(primary_key=True)
-    name: Mapped[str] = mapped_column(String(40))
-    value: Mapped[str] = mapped_column(String(80))
-    by: Mapped[str] = mapped_column(String(8))
+    name: Mapped[str] = mapped_column(String(LONGEST["limit"]))
+    value: Mapped[str] = mapped_column(String(LONGEST["value"]))
+    by: Mapped[str] = mapped_column(String(LONGEST["by"]))
     at: Mapped[datetime] = mapped_column(Moment)

@@ -4,7 +4,8 @@ import io
 from collections.abc import Iterable, Sequence
 from datetime import UTC, datetime
 
-from uranograph.bench.job import BESIDE, Job
+from uranograph.bench.job import Job
+from uranograph.bench.log import Reading
 from uranograph.core.plain import plain
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit
 from uranograph.shop import judging
@@ -27,7 +28,7 @@ def results(job: Job) -> list[Sequence[Cell]]:
 
     Lengths are in the job's unit, and no figure has more places than it is measured to.
     """
-    last = max((each.at for each in (*job.forms, *job.readings)), default=None)
+    last = max((each.at for each in (*job.forms, *job.entries)), default=None)
     day = last.astimezone(UTC).date().isoformat() if last else ""
     return [
         (
@@ -59,13 +60,15 @@ def figures(job: Job) -> list[Sequence[Cell]]:
 def readings(job: Job) -> list[Sequence[Cell]]:
     """A line for each reading, voided ones and acts too, as typed."""
     lines: list[Sequence[Cell]] = []
-    for reading in job.readings:
-        void = reading.void
-        what = ORDER.describe(reading) if reading.spot.kind not in BESIDE else reading.spot.kind
+    for entry in job.entries:
+        void = entry.void
+        own: Sequence[Cell] = ("", ORDER.describe(entry), entry.text, None, None, None, None, None, None)
+        if isinstance(entry, Reading):
+            typed = (entry.side, entry.approach, entry.second, entry.unit.value, entry.instrument, entry.about)
+            own = (entry.slot, ORDER.describe(entry), entry.text, *typed)
         lines.append(
             (
-                *(reading.seq, reading.at, reading.by, reading.station, reading.slot, what, reading.text),
-                *(reading.side, reading.approach, reading.second, reading.unit.value, reading.instrument, reading.note),
+                *(entry.seq, entry.at, entry.by, entry.station, *own),
                 *((void.at, void.by, void.reason) if void else (None, None, None)),
             )
         )

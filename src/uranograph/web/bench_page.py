@@ -8,11 +8,12 @@ from fastapi.responses import Response
 from starlette.datastructures import FormData
 
 from uranograph.bench import faults
-from uranograph.bench.acts import ACT, ACTS, PARTS, WAYS
+from uranograph.bench.acts import ACTS, PARTS, WAYS
 from uranograph.bench.checks import PLACE
 from uranograph.bench.finding import Finding, Verdict
 from uranograph.bench.forms import Form
-from uranograph.bench.job import ACCEPTED, ANEW, NOTE, PHOTO, SKIP, Job, Reading
+from uranograph.bench.job import Job
+from uranograph.bench.log import Acceptance, Picture, Reading, Skip, Written
 from uranograph.bench.station import Look, Station
 from uranograph.core.plain import plain
 from uranograph.core.wheel import Turn
@@ -89,8 +90,8 @@ def _frame(request: Request, job: Job, station: Station) -> dict[str, Any]:
         "rear": request.query_params.get("end") == "rear",
         "skip": job.skipped(station.key),
         "skipping": request.query_params.get("skip") == "1",
-        "photos": job.aside(station.key, PHOTO),
-        "accepted": job.aside(station.key, ACCEPTED),
+        "photos": job.aside(station.key, Picture),
+        "accepted": job.aside(station.key, Acceptance),
         "noting": request.query_params.get("note", ""),
         "strip_length": 5000 if request.query_params.get("all") else STRIP_LENGTH,
         "lines": _strip(job, station),
@@ -102,12 +103,8 @@ def _frame(request: Request, job: Job, station: Station) -> dict[str, Any]:
         "undoable": jobs.last_done(job),
     }
     if void := request.query_params.get("void"):
-        acts_said = [
-            reading
-            for reading in job.readings
-            if reading.void is None and reading.slot.startswith((ANEW, ACT, NOTE, ACCEPTED))
-        ]
-        at_hand = (*standing, *context["photos"], *acts_said)
+        beside = (entry for entry in job.entries if entry.beside and entry.void is None and not isinstance(entry, Skip))
+        at_hand = (*standing, *beside)
         context["voiding"] = next((r for r in at_hand if str(r.id) == void), None)
     return context
 
@@ -133,10 +130,11 @@ def _answered_again(standing: list[Reading]) -> frozenset[int]:
     return frozenset(r.id for r in standing if r.spot.place == PLACE and newest[r.spot.kind] != r.id)
 
 
-def _strip(job: Job, station: Station) -> list[Reading]:
+def _strip(job: Job, station: Station) -> list[Written]:
     """What was written here, and what was done elsewhere that this station rests on, in order of time."""
-    elsewhere = {act.id for act in job.changes(station.key)}
-    return [r for r in job.readings if (r.station == station.key or r.id in elsewhere) and not r.slot.startswith(SKIP)]
+    elsewhere = {act.seq for act in job.changes(station.key)}
+    own = (entry for entry in job.entries if entry.station == station.key or entry.seq in elsewhere)
+    return [entry for entry in own if not isinstance(entry, Skip)]
 
 
 def _whole(

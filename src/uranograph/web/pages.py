@@ -22,7 +22,8 @@ from markupsafe import Markup
 from uranograph import __version__
 from uranograph.bench import faults
 from uranograph.bench.finding import STATE_WORDS, Finding
-from uranograph.bench.job import Job, Reading
+from uranograph.bench.job import Job
+from uranograph.bench.log import Reading, Written
 from uranograph.charts.pen import Figure
 from uranograph.core.quantities import format_angle, format_length
 from uranograph.shop.database import Shop
@@ -46,17 +47,18 @@ def _drawn(figure: Figure | None) -> Markup:
     return Markup(attempt("figure", figure.svg, "")) if figure else Markup("")
 
 
-def _described(reading: Reading) -> str:
-    return attempt(f"reading {reading.id}", lambda: ORDER.describe(reading), reading.slot)
+def _described(entry: Written) -> str:
+    return attempt(f"entry {entry.id}", lambda: ORDER.describe(entry), entry.kind_name)
 
 
-def _briefly(reading: Reading) -> str:
-    return attempt(f"reading {reading.id}", lambda: ORDER.describe_briefly(reading), reading.slot)
+def _briefly(entry: Written) -> str:
+    return attempt(f"entry {entry.id}", lambda: ORDER.describe_briefly(entry), entry.kind_name)
 
 
-def done_words(reading: Reading) -> str:
+def done_words(entry: Written) -> str:
     """What one writing was, with its station and what was typed."""
-    return f"{ORDER.by_key[reading.station].title}, {_described(reading)}: {_answered(reading)}"
+    words, text = f"{ORDER.by_key[entry.station].title}, {_described(entry)}", _answered(entry)
+    return f"{words}: {text}" if text else words
 
 
 class CodeBeside(FileSystemBytecodeCache):
@@ -164,12 +166,12 @@ def _swept_by(readings: Iterable[Reading], lobe: str) -> list[list[Reading]]:
 
 def _taken_at(readings: Iterable[Reading], station: str) -> list[Reading]:
     """A station's readings, voided ones too, for printing close together; why it is passed over stands elsewhere."""
-    return [reading for reading in readings if reading.station == station and not reading.beside]
+    return [reading for reading in readings if reading.station == station]
 
 
-def _answered(reading: Reading) -> str:
+def _answered(entry: Written) -> str:
     """What was typed, an answer as it was offered."""
-    return attempt(f"reading {reading.id}", lambda: ORDER.answered(reading), reading.text)
+    return attempt(f"entry {entry.id}", lambda: ORDER.answered(entry), entry.text)
 
 
 templates.env.filters["answered"] = _answered

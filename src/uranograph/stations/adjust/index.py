@@ -5,8 +5,9 @@ from collections.abc import Mapping
 from dataclasses import asdict
 from typing import Any
 
+from uranograph.bench.acts import Act
 from uranograph.bench.finding import WORST_FIRST, Verdict
-from uranograph.bench.job import Entry, Job
+from uranograph.bench.job import Job
 from uranograph.bench.station import Look, Station
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import late_or_early
@@ -27,10 +28,10 @@ from uranograph.stations.true_tdc.station import zero_holds
 _WHOLE = re.compile("[0-9]{1,9}")
 
 
-def _entry(job: Job, form: Mapping[str, str]) -> Entry:
+def _move(job: Job, form: Mapping[str, str]) -> Act:
     """The position chosen of those that are offered."""
     cam, _, number = form.get("choice", "").partition(":")
-    return adjust.entry_for(job, cam, int(number) if _WHOLE.fullmatch(number) else -1)
+    return adjust.act_of(job, cam, int(number) if _WHOLE.fullmatch(number) else -1)
 
 
 def _shown(job: Job, look: Look) -> Mapping[str, Any]:
@@ -212,10 +213,9 @@ STATION = Station(
     ),
     after=(DEGREE,),
     governed_by=("wheel", drive.FORM.kind, "target"),
-    accept=adjust.accept,
-    entry=_entry,
+    move=_move,
     brings=adjust.brings,
-    describe=adjust.describe,
+    describe_move=adjust.describe,
     figure=figure,
     shown=_shown,
     printed=_printed,

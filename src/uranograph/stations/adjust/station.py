@@ -1,15 +1,15 @@
 """Degree: choosing the adjuster position that cures the error, and comparing each try with its prediction."""
 
-import json
 import math
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
-from uranograph.bench.acts import to_position
+from uranograph.bench.acts import Act
+from uranograph.bench.acts import Move as MovedTo
 from uranograph.bench.checks import TURNED_ALONE
 from uranograph.bench.finding import Finding, Row, Verdict
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.core.adjust import (
     Adjuster,
@@ -207,8 +207,8 @@ def _as_left(job: Job) -> list[drive.Described]:
     for one in tries.every_try(job):
         for made in one.moves:
             for k, each in enumerate(adjusters):
-                if each.name == made["name"] or (not made["name"] and made.get("adjuster") == k):
-                    adjusters[k] = replace(each, adjuster=_moved(each.adjuster, str(made["to"])))
+                if each.name == made.name or (not made.name and made.adjuster == k):
+                    adjusters[k] = replace(each, adjuster=_moved(each.adjuster, made.to))
     return adjusters
 
 
@@ -302,12 +302,12 @@ def shown_marks(job: Job) -> dict[str, float]:
     found: dict[str, float] = {}
     for one, step in zip(tries.tries(job), history(job)[1:], strict=True):
         if len(one.moves) == 1 and step.outcome == "otherwise":
-            learned = _learned(job, one, step, kinds.get(str(one.moves[0]["name"])))
+            learned = _learned(job, one, step, kinds.get(one.moves[0].name))
             if learned is not None:
-                found[str(one.moves[0]["name"])] = learned
+                found[one.moves[0].name] = learned
         if len(one.moves) != 1 or step.outcome not in ("doubled", "halved"):
             continue
-        name = str(one.moves[0]["name"])
+        name = one.moves[0].name
         adjuster = kinds.get(name)
         factor = 2.0 if step.outcome == "doubled" else 0.5
         if adjuster is not None and (adjuster.kind == "choices" or _can_be(adjuster, factor)):
@@ -435,17 +435,17 @@ def _fit_again(job: Job, cam: str, moving: list[drive.Described]) -> Choice | No
     if cam not in ("both", *last.lobes) or steps[-1].outcome not in ("not-moved", "backward", "halved", "otherwise"):
         return None
     moves = [
-        Move(adjuster=names.index(str(one["name"])), from_="as it stands", to=str(one["to"]), shift_deg=shift)
+        Move(adjuster=names.index(one.name), from_="as it stands", to=one.to, shift_deg=shift)
         for one in last.moves
-        if one["name"] in names
+        if one.name in names
     ]
     return (
         Choice(moves=moves, shift_deg=shift, remaining_error_deg=error - shift) if len(moves) == 1 and shift else None
     )
 
 
-def entry_for(job: Job, cam: str, number: int) -> Entry:
-    """The log entry that makes an offer a try.
+def act_of(job: Job, cam: str, number: int) -> Act:
+    """The act that makes an offer a try.
 
     Raises
     ------
@@ -458,8 +458,9 @@ def entry_for(job: Job, cam: str, number: int) -> Entry:
     choice = offered[number].choice
     if not choice.moves:
         raise Impossible("choice", "nothing-to-try")
-    moves = [{name: each for name, each in move.items() if name != "adjuster"} for move in moves_of(job, cam, choice)]
-    return tries.entry_for(job, cam, round(choice.shift_deg, 6), moves)
+    moving = _moving(job, cam)
+    moves = (MovedTo(moving[m.adjuster].name, m.from_, m.to, round(m.shift_deg, 6)) for m in choice.moves)
+    return tries.act_of(cam, round(choice.shift_deg, 6), moves)
 
 
 def moves_of(job: Job, cam: str, choice: Choice) -> list[dict[str, object]]:
@@ -478,13 +479,13 @@ def moves_of(job: Job, cam: str, choice: Choice) -> list[dict[str, object]]:
     ]
 
 
-def brings(job: Job, entry: Entry) -> tuple[str, str] | None:
+def brings(job: Job, act: Act) -> tuple[str, str] | None:
     """The wheel comes off with it where a try takes the crank gear off the end that carries the wheel."""
     mounted, described = wheel_of(job), drive_of(job)
-    if not to_position(entry.note) or mounted is None or mounted.wheel.mount is not End.FRONT:
+    if not act.to_position or mounted is None or mounted.wheel.mount is not End.FRONT:
         return None
     opening = {each.name for each in described.adjusters if each.opens_crank} if described else set()
-    opened = [move["name"] for move in json.loads(entry.note or "{}")["moves"] if move["name"] in opening]
+    opened = [move.name for move in act.moves or () if move.name in opening]
     return ("wheel-refitted", f"for {opened[0]}") if opened else None
 
 
@@ -535,7 +536,7 @@ def _slides(job: Job, one: tries.Try) -> bool:
     """Whether a move set a slot."""
     known = drive_of(job)
     slots = {each.name for each in known.adjusters if each.adjuster.kind == "slot"} if known else set()
-    return any(str(move["name"]) in slots for move in one.moves)
+    return any(move.name in slots for move in one.moves)
 
 
 def _way(shift_deg: float) -> str:
@@ -594,22 +595,9 @@ def _cut(job: Job, drop_mm: float) -> str:
     return say("block-head-cut", words=words) if drop_mm > 0 else f"A gasket thicker by {words}"
 
 
-def accept(job: Job, entry: Entry) -> None:
-    """Refuse what moves the cam to no position.
-
-    Raises
-    ------
-    Impossible
-        When no position is noted with it.
-    """
-    if not to_position(entry.note):
-        raise Impossible("choice", "position-missing")
-
-
-def describe(reading: Reading) -> str:
+def describe(act: Act) -> str:
     """Say what was tried."""
-    moves = json.loads(reading.note or "{}").get("moves", ())
-    words = [tries.move_words(made["name"], made["from"], made["to"]) for made in moves]
+    words = [tries.move_words(made.name, made.from_, made.to) for made in act.moves or ()]
     return "tried " + ("; ".join(words) or "a position")
 
 

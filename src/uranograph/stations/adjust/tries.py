@@ -1,14 +1,13 @@
 """Tries: the cam moved to a chosen position, what was predicted, and what re-measuring found."""
 
-import json
 import math
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 
-from uranograph.bench.acts import ACT, CAM_MOVED, POSITION, details_of, kind_of, moved_words
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.acts import CAM_MOVED, POSITION, Act, Move
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
-from uranograph.bench.slots import slot_of
+from uranograph.bench.log import Change, Reading, Written
 from uranograph.stations.adjust.drive import drive_of
 from uranograph.stations.adjust.words import say
 from uranograph.stations.degree.place import KEY, banks, cam_key, cam_of_bank, lobe_of
@@ -29,7 +28,7 @@ class Try:
     seq: int
     shift_deg: float
     lobes: tuple[str, ...]
-    moves: tuple[dict[str, object], ...]
+    moves: tuple[Move, ...]
     id: int = 0
     shifts: Mapping[str, float] = field(default_factory=dict)
 
@@ -40,7 +39,7 @@ class Try:
     @property
     def words(self) -> str:
         """What was moved, in words."""
-        phrase = (move_words(str(move["name"]), str(move["from"]), str(move["to"])) for move in self.moves)
+        phrase = (move_words(move.name, move.from_, move.to) for move in self.moves)
         return "; ".join(phrase) or "nothing moved"
 
 
@@ -63,9 +62,9 @@ def tries(job: Job) -> tuple[Try, ...]:
     return tuple(replace(one, number=n) for n, one in enumerate(since, 1))
 
 
-def _touches(act: Reading, lobes: tuple[str, ...]) -> bool:
+def _touches(act: Act, lobes: tuple[str, ...]) -> bool:
     """Whether an act was done to a cam that carries any of these lobes; where it says no cam, it was."""
-    cam = str(details_of(act.note).get("cam", ""))
+    cam = act.cam or ""
     return cam in ("", "both") or any(lobe.endswith(own) for lobe in lobes for own in LOBES_OF[cam.rpartition("-")[2]])
 
 
@@ -78,11 +77,10 @@ def every_try(job: Job) -> tuple[Try, ...]:
     by_bank = banks(job)
     found: list[Try] = []
     for act in job.acts(POSITION):
-        noted = json.loads(act.note or "{}")
-        moves, shift = tuple(noted["moves"]), float(noted["shift_deg"])
+        moves, shift = act.moves or (), act.shift_deg or 0.0
         shifts: dict[str, float] = {}
         for own in by_bank:
-            lobes = LOBES_OF[cam_of_bank(noted["cam"], own.bank)]
+            lobes = LOBES_OF[cam_of_bank(act.cam or "both", own.bank)]
             known = _by_lobe(own, moves)
             moved = dict.fromkeys(lobes, shift) if known is None else known
             shifts |= moved if job.bank or not own.bank else {cam_key(own, lobe): deg for lobe, deg in moved.items()}
@@ -99,7 +97,7 @@ def _of_all(shift_deg: float, shifts: Mapping[str, float], job: Job) -> float:
     return own.pop() if job.bank and len(own) == 1 else shift_deg
 
 
-def _by_lobe(job: Job, moves: tuple[dict[str, object], ...]) -> dict[str, float] | None:
+def _by_lobe(job: Job, moves: tuple[Move, ...]) -> dict[str, float] | None:
     """How far each lobe was moved by the adjusters that were: one that is described as moving both moves both, whatever was said.
 
     None where an adjuster is not described any more, or nothing was moved.
@@ -107,19 +105,17 @@ def _by_lobe(job: Job, moves: tuple[dict[str, object], ...]) -> dict[str, float]
     described = known.adjusters if (known := drive_of(job)) else ()
     shifts: dict[str, float] = {}
     for move in moves:
-        on = next((a.on for n, a in enumerate(described) if a.name == move["name"] or n == move.get("adjuster")), None)
+        on = next((a.on for n, a in enumerate(described) if a.name == move.name or n == move.adjuster), None)
         if on is None:
             return None
         for lobe in LOBES_OF[on]:
-            shifts[lobe] = shifts.get(lobe, 0.0) + float(str(move["shift_deg"]))
+            shifts[lobe] = shifts.get(lobe, 0.0) + move.shift_deg
     return shifts if moves else None
 
 
-def entry_for(job: Job, cam: str, shift_deg: float, moves: list[dict[str, object]]) -> Entry:
+def act_of(cam: str, shift_deg: float, moves: Iterable[Move]) -> Act:
     """The act of moving a cam to a position, as it is written into the log."""
-    note = json.dumps({"cam": cam, "shift_deg": shift_deg, "moves": moves}, ensure_ascii=False)
-    slot = slot_of(ACT, job.next_number(STATION, ACT), CAM_MOVED)
-    return Entry(STATION, slot, moved_words(shift_deg), unit=job.unit, note=note)
+    return Act(station=STATION, kind=CAM_MOVED, cam=cam, shift_deg=shift_deg, moves=tuple(moves))
 
 
 def at_position(job: Job, number: int | None = None) -> Job:
@@ -152,14 +148,14 @@ def at_position(job: Job, number: int | None = None) -> Job:
     return job.view(("position", number), _belongs(made, made[number].seq - 1), MADE_FROM, made[number].seq)
 
 
-def just_before(job: Job, act: Reading) -> Job:
+def just_before(job: Job, act: Act | Change) -> Job:
     """The job as it stood when something was done, with only the degree readings of the position that it was in."""
     job = banks(job.whole)[0]
     belongs = _belongs(every_try(job), act.seq - 1)
     return job.view(("just before", act.seq), lambda reading: reading.seq < act.seq and belongs(reading), MADE_FROM)
 
 
-def _belongs(made: tuple[Try, ...], until: float) -> Callable[[Reading], bool]:
+def _belongs(made: tuple[Try, ...], until: float) -> Callable[[Written], bool]:
     """Whether a reading is of the position that the cams were in by then, or is not of a position.
 
     A cam of its own stays in it for as long as it is not moved, whatever the other does.
@@ -172,11 +168,11 @@ def _belongs(made: tuple[Try, ...], until: float) -> Callable[[Reading], bool]:
         else:
             left_at |= {lobe: min(left_at[lobe], one.seq) for lobe in one.lobes}
 
-    def belongs(reading: Reading) -> bool:
-        if kind_of(reading.slot) or reading.spot.kind.startswith(ANYWHERE):
-            return reading.seq <= until
-        lobe = lobe_of(reading.spot.kind) if reading.station == KEY and not reading.beside else ""
-        return not lobe or moved_at[lobe] < reading.seq < left_at[lobe]
+    def belongs(entry: Written) -> bool:
+        if isinstance(entry, Act) or (isinstance(entry, Reading) and entry.spot.kind.startswith(ANYWHERE)):
+            return entry.seq <= until
+        lobe = lobe_of(entry.spot.kind) if isinstance(entry, Reading) and entry.station == KEY else ""
+        return not lobe or moved_at[lobe] < entry.seq < left_at[lobe]
 
     return belongs
 

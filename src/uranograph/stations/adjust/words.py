@@ -32,7 +32,6 @@ REFUSALS = {
     "label-twice": "“{typed}” stands twice.",
     "position-not-offered": "This position is not offered any more: look at the list again.",
     "nothing-to-try": "This leaves everything as it is: there is nothing to try.",
-    "position-missing": "Choose one of the positions listed.",
 }
 SAID = {
     "would-come-too-near": "would cure it, and leaves {gap_mm:unit} at {name}: too near.",

@@ -4,12 +4,12 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from uranograph.bench.acts import said
 from uranograph.bench.fields import above_nothing, angle, celsius, count, expansion, length
 from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot
 from uranograph.core import backlash as core
 from uranograph.core.errors import Impossible
@@ -366,9 +366,7 @@ def notes(job: Job, mesh: Mesh, found: core.Backlash) -> tuple[str, ...]:
     earlier = measured(changed[0]) if changed else None
     if changed is not None and earlier is not None:
         span = f"{format_fine(earlier.min_mm, job.unit)} to {format_fine(earlier.max_mm, job.unit)}"
-        sentences.append(
-            f"Before ({said(changed[1].slot, changed[1].text, changed[1].note)}): {span} {job.unit.value}."
-        )
+        sentences.append(f"Before ({changed[1].said}): {span} {job.unit.value}.")
     drive_train = train.described(job)
     gear = f" of “{drive_train.cam.name}”" if drive_train else ""
     sentences.append(say("drive-slack-crank-deg-2", gear=gear, lash_crank_deg=found.lash_crank_deg))

@@ -7,8 +7,9 @@ from uranograph.bench import checks
 from uranograph.bench.checks import NONE, TURNED_ALONE, Answer, Check, yes_or_no
 from uranograph.bench.fields import count
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot
 from uranograph.core.errors import Impossible
 from uranograph.stations.by_eye.listed import ENDS, FORM, Driven, Listed, Mark, listed
@@ -306,15 +307,16 @@ def accept(job: Job, entry: Entry) -> None:
             raise error.at("second") from error
 
 
-def note(job: Job, entry: Entry) -> str | None:
-    """What was looked at, kept beside the answer so that it can be read without the list."""
-    return next((check.label for check in every_check(job) if check.kind == entry.spot.kind), None)
+def in_words(job: Job, entry: Entry) -> Entry:
+    """What was looked at, kept with the answer so that it can be read without the list."""
+    label = next((check.label for check in every_check(job) if check.kind == entry.spot.kind), None)
+    return replace(entry, about=label)
 
 
 def describe(reading: Reading) -> str:
     """Say what was looked at, and by how many teeth it was off."""
     teeth = f", {reading.second} teeth" if reading.second and reading.text in (*OFF, "left", "right") else ""
-    return f"{reading.note or say('looked-at')}{teeth}"
+    return f"{reading.about or say('looked-at')}{teeth}"
 
 
 def teeth_of(answer: Answer) -> int:

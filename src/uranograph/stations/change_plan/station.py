@@ -2,13 +2,14 @@
 
 from collections import OrderedDict
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from functools import cached_property, lru_cache
 
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot, slot_of
 from uranograph.core.errors import Impossible
 from uranograph.core.plan import Work, ahead, deciding, first_plan, hands_of, length_of, placed, shorter
@@ -164,10 +165,10 @@ def _running(job: Job, found: int) -> Running | None:
 
 def _as_begun(job: Job, work: Work) -> tuple[tuple[float, ...], float] | None:
     """The plan that the work was begun by: it stands with the first tick, and nothing that is found later changes it."""
-    first = next((reading for reading in TICK.taken(job) if "\n" in (reading.note or "")), None)
+    first = next((reading for reading in TICK.taken(job) if reading.order), None)
     if first is None:
         return None
-    order = [int(each) for each in (first.note or "").partition("\n")[2].split(",") if each.isdecimal()]
+    order = list(first.order)
     if sorted(order) != list(range(work.count)):
         return None
     seen: set[int] = set()
@@ -179,17 +180,15 @@ def _as_begun(job: Job, work: Work) -> tuple[tuple[float, ...], float] | None:
     return starts, min(_first(work)[1], length_of(work, starts))
 
 
-def note(job: Job, entry: Entry) -> str | None:
-    """The task's name; with the first tick, the order of the plan that is begun as well."""
+def in_words(job: Job, entry: Entry) -> Entry:
+    """With the task's name; with the first tick, the order of the plan that is begun as well."""
     if not (TICK.has(entry.slot) or RESULT.has(entry.slot)):
-        return None
+        return entry
     found, k = running(job), number_of(entry) - 1
     if found is None or not 0 <= k < found.work.count:
-        return None
-    name = found.change.tasks[k].task.name
-    if found.ticks or not TICK.has(entry.slot):
-        return name
-    return f"{name}\n{','.join(map(str, in_order(found)))}"
+        return entry
+    named = replace(entry, about=found.change.tasks[k].task.name)
+    return named if found.ticks or not TICK.has(entry.slot) else replace(named, order=tuple(in_order(found)))
 
 
 def in_order(found: Running) -> list[int]:
@@ -345,7 +344,7 @@ def accept(job: Job, entry: Entry) -> None:
 
 def describe(reading: Reading) -> str:
     """Say which task it was of."""
-    name = (reading.note or "").partition("\n")[0] or f"task {number_of(reading)}"
+    name = reading.about or f"task {number_of(reading)}"
     if reading.spot.kind.startswith("run"):
         return say("label-result", name=name)
     return say("label-begin", name=name) if reading.spot.place == "start" else say("label-done", name=name)

@@ -7,8 +7,9 @@ from functools import lru_cache
 from statistics import fmean
 
 from uranograph.bench import house
-from uranograph.bench.job import Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Reading
 from uranograph.core.clearance import (
     Gap,
     PistonToValveGiven,

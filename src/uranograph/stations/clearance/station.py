@@ -6,8 +6,9 @@ from typing import Any
 
 from uranograph.bench import house
 from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Entry, Reading
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, format_angle, format_length, parse_angle
 from uranograph.core.verdict import judge

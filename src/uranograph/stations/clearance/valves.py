@@ -5,8 +5,9 @@ from dataclasses import dataclass
 from uranograph.bench.acts import POSITION
 from uranograph.bench.fields import above_nothing, angle
 from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
-from uranograph.bench.job import Entry, Job
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Entry
 from uranograph.bench.slots import Slot, in_mm
 from uranograph.core.quantities import LengthUnit
 from uranograph.stations.clearance.words import say

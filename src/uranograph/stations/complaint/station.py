@@ -3,11 +3,12 @@
 from collections.abc import Mapping
 
 from uranograph.bench import checks
-from uranograph.bench.acts import said
+from uranograph.bench.acts import Act
 from uranograph.bench.checks import Answer, Check, yes_or_no
 from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import format_angle, parse_angle
@@ -110,7 +111,7 @@ REPAIRS = ("phase", "mesh", "gear", "parts", "shaft", "sprockets", "shims", "las
 NO_REPAIR = ("claim",)
 
 
-def repaired(job: Job) -> Reading | None:
+def repaired(job: Job) -> Act | None:
     """The newest act since the cause was found; None where nothing was said to be done."""
     found = job.standing(KEY, "found")
     acts = [act for thing in REPAIRS for act in job.acts(thing)]
@@ -266,7 +267,7 @@ def _after_it_was_found(job: Job, report: Reported, base: Finding) -> Finding:
     cause, done = CAUSES.get(text, "something else"), repaired(job)
     if done is None and text not in NO_REPAIR:
         return base.judged(Verdict.OPEN, FOUND, "found", cause=cause)
-    what = say("done-nothing-to-repair") if done is None else said(done.slot, done.text, done.note)
+    what = say("done-nothing-to-repair") if done is None else done.said
     again, seen = _measured_again(job), _looked_again(job)
     if again:
         within = judge(again[-1], REPORT_DOUBT_DEG, -rules_of(job).tolerance_deg, rules_of(job).tolerance_deg)
@@ -293,5 +294,5 @@ def _notes(job: Job, report: Reported) -> tuple[str, ...]:
     first = min((reading.seq for reading in job.standing(KEY)), default=0)
     done = [act for thing in REPAIRS for act in job.acts(thing) if first and act.seq > first]
     for act in dict.fromkeys(sorted(done, key=lambda each: each.seq)):
-        sentences.append(say("was-done", what=said(act.slot, act.text, act.note), by=act.by))
+        sentences.append(say("was-done", what=act.said, by=act.by))
     return tuple(sentences)

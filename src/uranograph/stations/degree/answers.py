@@ -3,7 +3,8 @@
 from collections.abc import Mapping
 
 from uranograph.bench.finding import Prompt
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
+from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot
 from uranograph.core.errors import Impossible
 from uranograph.stations.degree.place import KEY, RESTS_ON

@@ -4,8 +4,9 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from uranograph.bench.finding import WORST_FIRST, Finding, Prompt, Row, Verdict
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Entry, Reading
 from uranograph.bench.repeats import Again
 from uranograph.bench.slots import bank_of, slot_in_bank, within_bank
 from uranograph.core.errors import Impossible

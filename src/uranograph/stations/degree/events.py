@@ -5,8 +5,9 @@ from dataclasses import dataclass
 from statistics import fmean
 
 from uranograph.bench.finding import Prompt
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot, slot_of
 from uranograph.core.angles import near
 from uranograph.core.errors import Impossible

@@ -5,7 +5,8 @@ from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
 from uranograph.bench.finding import Verdict
-from uranograph.bench.job import Entry, Job
+from uranograph.bench.job import Job
+from uranograph.bench.log import Entry
 from uranograph.bench.pairs import pair_in
 from uranograph.bench.slots import slot_in_bank, within_bank
 from uranograph.bench.station import Coming, Look, Page, Station

@@ -5,8 +5,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from uranograph.bench.finding import Prompt
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Entry, Reading
 from uranograph.bench.pairs import Pair, pairs_of
 from uranograph.bench.slots import Slot, Together, slot_of
 from uranograph.core.angles import near

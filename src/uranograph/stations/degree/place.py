@@ -1,6 +1,7 @@
 """What the ways of degreeing share: where a reading stands on the true crank, and what makes it doubtful."""
 
-from uranograph.bench.job import Job, Reading
+from uranograph.bench.job import Job
+from uranograph.bench.log import Reading
 from uranograph.core.wheel import as_read
 from uranograph.stations.card.station import card_of
 from uranograph.stations.degree.words import say

@@ -5,11 +5,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from types import ModuleType
 
-from uranograph.bench.acts import said
 from uranograph.bench.checks import NEVER_BACKWARD
 from uranograph.bench.finding import WORST_FIRST, Finding, Measured, Prompt, Row, Verdict
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Entry, Reading
 from uranograph.core.degree import Degreed, DegreeGiven, degree
 from uranograph.core.errors import Impossible
 from uranograph.core.phase import Events, judge_phase, move
@@ -219,7 +219,7 @@ def _thinned(job: Job) -> tuple[str, ...]:
     for lobe in LOBES:
         swept_lobe = sweeps.swept(job, lobe)
         count = (
-            next((r.note for r in swept_lobe.readings if r.instrument == sweeps.FROM_FILE and r.note), None)
+            next((r.points for r in swept_lobe.readings if r.instrument == sweeps.FROM_FILE and r.points), None)
             if swept_lobe
             else None
         )
@@ -599,7 +599,7 @@ def _before(job: Job) -> tuple[str, ...]:
         f"{'' if cam == 'both' else f'{cam} '}{late_or_early(error)}"
         for cam, (error, _) in phases(tries.just_before(job, changed[1])).items()
     )
-    return (f"Before ({said(changed[1].slot, changed[1].text, changed[1].note)}): {phrase}.",) if phrase else ()
+    return (f"Before ({changed[1].said}): {phrase}.",) if phrase else ()
 
 
 def _without_results(job: Job) -> Finding:

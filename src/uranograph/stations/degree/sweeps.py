@@ -10,8 +10,9 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from uranograph.bench.finding import Prompt
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot, Together, slot_of
 from uranograph.bench.words import refusal
 from uranograph.core.angles import near
@@ -375,7 +376,7 @@ def read_any(text: str, lobe: str, first_number: int, stated: Mapping[str, str])
     points, unit, count = sweep_tables.points_of(text, lobe, stated)
     lines = "\n".join(f"{angle:.6f},{lift:.6f}" for angle, lift in points)
     entries = read_csv(f"angle_deg,lift_{unit}\n{lines}", lobe, first_number)
-    return [replace(entries[0], note=f"{count}"), *entries[1:]] if count > len(points) else entries
+    return [replace(entries[0], points=count), *entries[1:]] if count > len(points) else entries
 
 
 def refuse_repeats(job: Job, lobe: str, entries: list[Entry]) -> None:

@@ -7,8 +7,9 @@ from functools import lru_cache
 from typing import TYPE_CHECKING
 
 from uranograph.bench import house
-from uranograph.bench.job import Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Reading
 from uranograph.bench.pairs import Pair
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import half_width_at

@@ -4,13 +4,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from uranograph.bench import checks, house
-from uranograph.bench.acts import kind_of
 from uranograph.bench.checks import Answer, Check
 from uranograph.bench.fields import angle, length
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot
 from uranograph.bench.told import AFTER_TRUING, CURES, reason
 from uranograph.core.drive_choice import Allowed, ChoiceGiven, DriveChoice, DriveOption, Limits, drive_choice
@@ -173,7 +173,7 @@ def judged(job: Job) -> DriveChoice | None:
             limits=limits(job),
         )
     )
-    if not any(kind_of(act.slot) == "shaft-trued" for act in job.acts("shaft")):
+    if not any(act.kind == "shaft-trued" for act in job.acts("shaft")):
         return found
     # What was trued just now is not to be trued again.
     options = [each.model_copy(update={"cure": AFTER_TRUING.get(each.cure, each.cure)}) for each in found.options]

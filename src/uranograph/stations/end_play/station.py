@@ -7,13 +7,13 @@ from statistics import fmean
 from typing import Any
 
 from uranograph.bench import checks, house
-from uranograph.bench.acts import scope_of
 from uranograph.bench.checks import Answer, Check
 from uranograph.bench.fields import above_nothing, celsius, expansion, length
 from uranograph.bench.finding import WORST_FIRST, Finding, Measured, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot
 from uranograph.core import end_play as core
 from uranograph.core.end_play import PlayVerdict
@@ -220,7 +220,7 @@ def changes(job: Job, part: str) -> tuple[int, ...]:
         if kind.split("-")[0] not in MEASURED_FIRST or number != first:
             found.append(reading.seq)
     # An act said of one shaft leaves the others as they are.
-    found += [act.seq for thing in FIT for act in job.acts(thing) if scope_of(act.note) in (None, part)]
+    found += [act.seq for thing in FIT for act in job.acts(thing) if act.scope in (None, part)]
     return tuple(sorted(set(found)))
 
 

@@ -9,8 +9,9 @@ from uranograph.bench.checks import Answer, Check, yes_or_no
 from uranograph.bench.fields import above_nothing, celsius, count, expansion, length
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot
 from uranograph.core import torque
 from uranograph.core.cooling import Cooling, CoolingGiven, cooling

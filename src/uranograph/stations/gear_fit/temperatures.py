@@ -4,7 +4,8 @@ from dataclasses import dataclass
 
 from uranograph.bench.fields import celsius
 from uranograph.bench.finding import Prompt, Verdict
-from uranograph.bench.job import Job, Reading
+from uranograph.bench.job import Job
+from uranograph.bench.log import Reading
 from uranograph.bench.slots import Slot
 from uranograph.core.heat import HeatGiven
 from uranograph.core.materials import MATERIALS

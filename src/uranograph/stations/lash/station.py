@@ -6,8 +6,9 @@ from dataclasses import dataclass, replace
 from uranograph.bench.fields import angle, length
 from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot
 from uranograph.core.errors import Impossible
 from uranograph.core.lash_stops import Stop

@@ -5,8 +5,9 @@ from dataclasses import dataclass
 
 from uranograph.bench import house
 from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot, in_mm
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, format_fine

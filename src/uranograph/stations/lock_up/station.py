@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import replace
 
-from uranograph.bench.acts import POSITION, details_of, kind_of, to_position
+from uranograph.bench.acts import POSITION, Act
 from uranograph.bench.checks import (
     NONE,
     PLACE,
@@ -19,8 +19,9 @@ from uranograph.bench.checks import (
     accept as accept_check,
 )
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot
 from uranograph.core.errors import Impossible
 from uranograph.stations.adjust import tries
@@ -129,14 +130,14 @@ def _stand_ins(job: Job) -> list[Check]:
 
 def _read(job: Job, station: str) -> bool:
     """Whether anything was ever read there: what a reading put in or wiped off stays so, whatever was done since."""
-    return any(reading.void is None and not reading.beside for reading in job.written(station))
+    return any(reading.void is None for reading in job.written(station))
 
 
 def _adjusters(job: Job) -> list[Check]:
     """One for each adjuster that was moved to a position."""
     described = drive_of(job)
     names = [each.name for each in described.adjusters] if described else []
-    moved = {str(move["name"]) for one in tries.every_try(job) for move in one.moves}
+    moved = {move.name for one in tries.every_try(job) for move in one.moves}
     found = []
     for n, name in enumerate(names, 1):
         if name in moved or (not name and moved):
@@ -148,9 +149,9 @@ def _adjusters(job: Job) -> list[Check]:
 
 def _loosened(job: Job) -> list[Check]:
     # A cam moved to a position left its adjuster loose, which is asked for by its name.
-    acts = [act for act in _acts(job) if not to_position(act.note)]
-    kinds = {LEFT_LOOSE[kind] for act in acts if (kind := kind_of(act.slot)) in LEFT_LOOSE}
-    if any(details_of(act.note).get("of") == "gears" for act in acts):
+    acts = [act for act in _acts(job) if not act.to_position]
+    kinds = {LEFT_LOOSE[act.kind] for act in acts if act.kind in LEFT_LOOSE}
+    if any(act.of == "gears" for act in acts):
         kinds.add("gears")
     if job.standing(LASH):
         kinds.add("lock-nuts")
@@ -167,10 +168,10 @@ def _loosened(job: Job) -> list[Check]:
     return [check for check in every if check.kind in kinds]
 
 
-def _acts(job: Job) -> list[Reading]:
+def _acts(job: Job) -> list[Act]:
     """Every act that leaves something loose."""
     things = ("wheel", "phase", "room", "mesh", "gear", "parts", "shims", "sprockets", "lash")
-    found = {act.id: act for thing in things for act in job.acts(thing)}
+    found = {act.seq: act for thing in things for act in job.acts(thing)}
     return sorted(found.values(), key=lambda act: act.seq)
 
 

@@ -1,8 +1,9 @@
 """Marks against keyways: both keys read with a level, and what they say in teeth."""
 
 from uranograph.bench.finding import Prompt
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot
 from uranograph.core.errors import Impossible
 from uranograph.core.keyway import Keyway, KeywayGiven, keyway

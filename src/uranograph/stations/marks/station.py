@@ -7,8 +7,9 @@ from uranograph.bench import checks
 from uranograph.bench.checks import TURNED_ALONE, Answer, Check
 from uranograph.bench.fields import count
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot
 from uranograph.core import train as core
 from uranograph.core.errors import Impossible
@@ -301,20 +302,21 @@ def _accept_teeth(text: str) -> None:
         raise error.at("second") from error
 
 
-def note(job: Job, entry: Entry) -> str | None:
-    """What was looked at, kept beside the answer so that it can be read without the form of gears."""
+def in_words(job: Job, entry: Entry) -> Entry:
+    """What was looked at, kept with the answer so that it can be read without the form of gears."""
     drive_train = train.described(job)
     kind, _, place = entry.spot
     if drive_train is None or place != checks.PLACE:
-        return None
-    return next((check.label for check in (*checks_of(drive_train), *proofs()) if check.kind == kind), None)
+        return entry
+    labels = {check.kind: check.label for check in (*checks_of(drive_train), *proofs())}
+    return replace(entry, about=labels.get(kind))
 
 
 def describe(reading: Reading) -> str:
     """Say what was looked at or read."""
-    if reading.note:
+    if reading.about:
         off = reading.text in ("early", "late") and reading.second
-        return f"{reading.note}, {reading.second} teeth" if off else reading.note
+        return f"{reading.about}, {reading.second} teeth" if off else reading.about
     kind, _, place = reading.spot
     if kind in keyways.KINDS:
         return f"{kind.removeprefix('keyway-')} key, direction"

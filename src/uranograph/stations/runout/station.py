@@ -4,12 +4,12 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from statistics import fmean
 
-from uranograph.bench.acts import said
 from uranograph.bench.fields import above_nothing, count
 from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot, Together, in_mm
 from uranograph.core import runout as core
 from uranograph.core.errors import Impossible
@@ -335,7 +335,7 @@ def _notes(job: Job, found: Shaft) -> tuple[str, ...]:
     changed = job.before_change(KEY)
     earlier = measured(changed[0]) if changed else None
     if changed is not None and earlier is not None:
-        act = said(changed[1].slot, changed[1].text, changed[1].note)
+        act = changed[1].said
         sentences.append(f"Before ({act}): {format_fine(earlier.total_mm, job.unit)} {job.unit.value}.")
     if setup(job).where:
         sentences.append(f"Read on {setup(job).where}.")

@@ -5,12 +5,13 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from uranograph.bench import house
-from uranograph.bench.acts import kind_of, scope_of
+from uranograph.bench.acts import Act
 from uranograph.bench.fields import above_nothing, count
 from uranograph.bench.finding import WORST_FIRST, Finding, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot, in_mm, slot_of
 from uranograph.core.end_play import PlayVerdict
 from uranograph.core.errors import Impossible
@@ -162,7 +163,7 @@ def pack_unknown(job: Job, part: str, until: int | None = None) -> bool:
     """Whether shims went in or came out since a pack was last written, before a place in the log."""
     before = end_play.LATEST if until is None else until
     written = max((reading.seq for reading in _of(job, f"shims-{part}", before)), default=0)
-    return any(written < act.seq < before and scope_of(act.note) in (None, part) for act in job.acts("shims"))
+    return any(written < act.seq < before and act.scope in (None, part) for act in job.acts("shims"))
 
 
 def play_read(job: Job, part: str) -> tuple[Play, int] | None:
@@ -443,9 +444,9 @@ def sanded_unmeasured(job: Job, part: str) -> bool:
     return newest > 0 and newest == end_play.since(job, part)
 
 
-def _sanded(job: Job, part: str) -> list[Reading]:
+def _sanded(job: Job, part: str) -> list[Act]:
     acts = job.acts("shims")
-    return [act for act in acts if kind_of(act.slot) == "cheek-sanded" and scope_of(act.note) in (None, part)]
+    return [act for act in acts if act.kind == "cheek-sanded" and act.scope in (None, part)]
 
 
 def job_way(job: Job, part: str) -> str:

@@ -6,12 +6,12 @@ from statistics import fmean
 from typing import Any
 
 from uranograph.bench import house
-from uranograph.bench.acts import said
 from uranograph.bench.fields import above_nothing, length
 from uranograph.bench.finding import WORST_FIRST, Finding, Measured, Prompt, Row, Verdict
 from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot, in_mm
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, format_length
@@ -247,7 +247,7 @@ def _before(job: Job, which: str) -> list[str]:
         say(
             "before-line",
             job.unit,
-            said=said(changed[1].slot, changed[1].text, changed[1].note),
+            said=changed[1].said,
             out_of_line_mm=abs(earlier.out_of_line_mm),
         )
     ]

@@ -1,6 +1,7 @@
 """Pictures of the top: wheel, contacts, and the rule under the verdict."""
 
-from uranograph.bench.job import Job, Reading
+from uranograph.bench.job import Job
+from uranograph.bench.log import Reading
 from uranograph.bench.station import Look
 from uranograph.charts.pen import Figure
 from uranograph.charts.vernier import Gap

@@ -3,7 +3,8 @@
 from collections.abc import Mapping
 from typing import Any
 
-from uranograph.bench.job import Entry, Job
+from uranograph.bench.job import Job
+from uranograph.bench.log import Entry
 from uranograph.bench.pairs import pair_in
 from uranograph.bench.station import Look, Station
 from uranograph.core.wheel import SIDES

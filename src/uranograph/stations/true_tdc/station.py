@@ -8,11 +8,12 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from uranograph.bench.acts import scope_of
+from uranograph.bench.acts import Act
 from uranograph.bench.checks import NEVER_BACKWARD
 from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Entry, Reading
 from uranograph.bench.pairs import Pair, pairs_of
 from uranograph.bench.slots import Slot, Together, slot_of
 from uranograph.core.errors import Impossible
@@ -115,18 +116,15 @@ def _mountings(job: Job) -> tuple[tuple[int, Mounted | None], ...]:
     return tuple(found)
 
 
-def _since(act: Reading) -> float:
+def _since(act: Act) -> float:
     """When the wheel was moved: when it was stated, or before the reading that told of it."""
-    first = scope_of(act.note) or ""
-    return int(first) - 0.5 if first.isascii() and first.isdigit() else act.seq
+    return act.seq if act.since is None else act.since - 0.5
 
 
 def left_as_it_is(job: Job, frame: Frame) -> bool:
     """Whether the wheel stays as it was found: it was stated, or degreed on, also where a gear was turned since."""
     span = (frame.start_seq, frame.end_seq)
-    return frame.left or any(
-        r.void is None and not r.beside and span[0] < r.seq < span[1] for r in job.whole.written("degree")
-    )
+    return frame.left or any(r.void is None and span[0] < r.seq < span[1] for r in job.whole.written("degree"))
 
 
 def told_of_a_move(job: Job) -> int | None:

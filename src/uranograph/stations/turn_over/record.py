@@ -4,8 +4,9 @@ from dataclasses import replace
 
 from uranograph.bench.acts import POSITION
 from uranograph.bench.checks import PLACE, Answer, Check
-from uranograph.bench.job import Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Reading
 from uranograph.bench.slots import slot_of
 from uranograph.stations.turn_over.words import say
 

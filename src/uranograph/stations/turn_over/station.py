@@ -1,13 +1,14 @@
 """Prove: the crank turned two turns by hand after everything that could have moved the cam."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from uranograph.bench.acts import DONE, said, to_position
+from uranograph.bench.acts import Act
 from uranograph.bench.checks import PLACE, Answer, Check, refuse_pinned
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
-from uranograph.bench.job import Entry, Job, Reading
+from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
+from uranograph.bench.log import Change, Entry, Reading
 from uranograph.bench.slots import Slot, slot_of
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import format_angle, parse_angle
@@ -170,10 +171,13 @@ def find(job: Job) -> Finding:
     return bare.judged(Verdict.IN, FOUND, "turns-freely", after=after)
 
 
-def _why(change: Reading) -> str:
-    if to_position(change.note):
-        return said(change.slot, DONE)
-    return said(change.slot, change.text, change.note)
+def _why(change: Act | Change) -> str:
+    # Which position is told where it was chosen.
+    return (
+        replace(change, moves=None, cam=None, what="").said
+        if isinstance(change, Act) and change.to_position
+        else change.said
+    )
 
 
 def _where(found: Turned) -> str:

@@ -13,6 +13,7 @@ from uranograph.bench.acts import ACTS
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.shop import asides, jobs
+from uranograph.shop.lengths import LONGEST
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import Id, form_of, load, show, station_of, typed_in
 from uranograph.web.pages import BY_COOKIE, NOT_WRITTEN, done_words, lead, remember, shop_of, who
@@ -72,7 +73,7 @@ def _undo(request: Request, key: str, station_key: str, reading_id: int, form: d
     except SQLAlchemyError:
         return show(request, load(request, key), station, 503, message=NOT_WRITTEN)
     job = load(request, key)
-    gone = next((each for each in job.readings if each.id == reading_id), None)
+    gone = next((each for each in job.entries if each.id == reading_id), None)
     words = f"Undone: {done_words(gone)}. It stands struck through in the log." if gone else ""
     return show(request, job, station, message=words)
 
@@ -124,7 +125,7 @@ def _add_note(request: Request, key: str, station_key: str, form: dict[str, str]
                 seq = int(about) if _SEQ.fullmatch(about) else None
                 asides.note(session, key, station.key, words, by, seq, f"{token}n" if token else None)
             if data:
-                caption = words.strip()[: jobs.LONGEST["text"]]
+                caption = words.strip()[: LONGEST["text"]]
                 asides.add_photo(session, key, station.key, caption, data, by, f"{token}p" if token else None)
     except Impossible as error:
         return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})

@@ -2,7 +2,6 @@
 
 import re
 from collections.abc import Mapping
-from dataclasses import replace
 from typing import Any
 from urllib.parse import urlencode
 
@@ -14,7 +13,8 @@ from starlette.convertors import Convertor, register_url_convertor
 from starlette.datastructures import UploadFile
 from starlette.routing import Route
 
-from uranograph.bench.job import Entry, Job
+from uranograph.bench.job import Job
+from uranograph.bench.log import Entry
 from uranograph.bench.station import Page, Station, lawful
 from uranograph.bench.tables import NotSure, decoded
 from uranograph.bench.words import refusal
@@ -226,23 +226,25 @@ def _record(request: Request, key: str, station: Station, form: dict[str, str]) 
     again: dict[str, Any] = {"typed": form}
     query: dict[str, str] = {}
     try:
-        if station.entry and _chosen_already(request, form):
+        if station.move and _chosen_already(request, form):
             # Sent twice: what it chose is written, and its list is not offered any more.
             return _after_write(request, job, station, form, {})
-        if station.entry:
-            entry = station.entry(job, form)
+        if station.move:
+            act = station.move(job, form)
+            with shop_of(request).write() as session:
+                jobs.move(session, key, act, by, form.get("token") or None, _seen(form))
         else:
             entry = _typed(job, station, form)
             query = station.again(entry, form)
             again["query"] = query
-        with shop_of(request).write() as session:
-            jobs.record(session, key, entry, by, form.get("token") or None, _seen(form))
+            with shop_of(request).write() as session:
+                jobs.record(session, key, entry, by, form.get("token") or None, _seen(form))
     except Impossible as error:
         return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
     except jobs.Changed as error:
         fresh = load(request, key)
         phrase = f"{error} What you typed is still here: look at the readings, then record it if it is still wanted."
-        if station.entry:
+        if station.move:
             phrase = f"{error} Look at what was written, then choose again."
         return show(request, fresh, station, 409, **again, message=phrase)
     except SQLAlchemyError:
@@ -268,9 +270,7 @@ def _typed(job: Job, station: Station, form: Mapping[str, str]) -> Entry:
         unit=job.unit,
     )
     entry = station.as_read(job, entry)
-    if station.note and station.has_slot(entry.slot):
-        entry = replace(entry, note=station.note(job, entry))
-    return entry
+    return station.in_words(job, entry) if station.has_slot(entry.slot) else entry
 
 
 def _after_write(
@@ -300,7 +300,7 @@ async def void(request: Request, key: str, station_key: str, reading_id: Id) -> 
 
 def _void(request: Request, key: str, station: Station, reading_id: int, form: dict[str, str]) -> Response:
     job = load(request, key)
-    reading = next((r for r in job.readings if r.id == reading_id), None)
+    reading = next((entry for entry in job.entries if entry.id == reading_id), None)
     reason = form.get("other", "").strip() or form.get("reason", "")
     again = {"voiding": reading, "typed": form}
     try:

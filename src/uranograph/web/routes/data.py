@@ -8,7 +8,8 @@ from fastapi.exceptions import HTTPException
 from fastapi.routing import APIRoute
 
 from uranograph.bench import house, instruments
-from uranograph.bench.job import Job, Reading
+from uranograph.bench.job import Job
+from uranograph.bench.log import Reading, Written
 from uranograph.bench.station import worst_finding
 from uranograph.bench.terms import TERMS
 from uranograph.shop import comparing, exchange, jobs, judging, library, shelving, signing
@@ -176,21 +177,21 @@ def station(request: Request, key: str, name: str) -> Data:
     prompt = at.prompt(job, request.query_params) if at.prompt else None
     asked = None if prompt is None else {"slot": prompt.slot, "label": prompt.label, "instruction": prompt.instruction}
     found = _judged(request, key)["stations"][at.key]
-    return found | {"readings": [_reading(each) for each in job.readings if each.station == at.key], "asked": asked}
+    return found | {"readings": [_entry(each) for each in job.entries if each.station == at.key], "asked": asked}
 
 
-def _reading(reading: Reading) -> Data:
-    void = reading.void
-    return {
-        "seq": reading.seq,
-        "slot": reading.slot,
-        "text": reading.text,
-        "side": reading.side,
-        "approach": reading.approach,
-        "drop": reading.second,
-        "unit": reading.unit.value,
-        "by": reading.by,
-        "at": reading.at.isoformat(),
+def _entry(entry: Written) -> Data:
+    """A reading as typed, or what stands beside the readings by its type."""
+    void = entry.void
+    own: Data = {"type": "reading", "slot": entry.slot} if isinstance(entry, Reading) else {"type": entry.TYPE}
+    if isinstance(entry, Reading):
+        own |= {"side": entry.side, "approach": entry.approach, "drop": entry.second, "unit": entry.unit.value}
+    return own | {
+        "seq": entry.seq,
+        "text": entry.text,
+        "words": ORDER.describe(entry),
+        "by": entry.by,
+        "at": entry.at.isoformat(),
         "void": {"reason": void.reason, "by": void.by, "at": void.at.isoformat()} if void else None,
     }
 

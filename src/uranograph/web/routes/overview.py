@@ -10,7 +10,8 @@ from markupsafe import Markup
 from starlette.routing import Route
 
 from uranograph.bench import house, instruments
-from uranograph.bench.job import LIMITS_FORM, NOTE, Job
+from uranograph.bench.job import LIMITS_FORM, Job
+from uranograph.bench.log import Note
 from uranograph.shop import shelving
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import load
@@ -56,7 +57,7 @@ def overview(
         "lines": on_way,
         "others": [each for each in ORDER.stations if each not in on_way],
         "way": ORDER.way_of(job),
-        "job_notes": job.aside(ORDER.first.key, NOTE),
+        "job_notes": job.aside(ORDER.first.key, Note),
         "limits_typed": limits_typed,
         "limit_fields": _limit_fields(job, limits_typed, errors),
         "errors": errors,

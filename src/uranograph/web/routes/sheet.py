@@ -1,7 +1,7 @@
 """The build sheet: one page to print."""
 
 from functools import lru_cache
-from typing import Annotated, Any
+from typing import Annotated, Any, TypeVar
 
 from fastapi import APIRouter, Path, Request
 from fastapi.responses import Response
@@ -10,8 +10,9 @@ from sqlalchemy.exc import SQLAlchemyError
 from starlette.concurrency import run_in_threadpool
 
 from uranograph.bench import instruments
-from uranograph.bench.acts import ACT
-from uranograph.bench.job import ACCEPTED, ANEW, NOTE, PHOTO, Job, Reading
+from uranograph.bench.acts import Act
+from uranograph.bench.job import Job
+from uranograph.bench.log import Acceptance, Beside, Change, Note, Picture, Written
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.shop import comparing, jobs, own_log, signing
@@ -30,6 +31,8 @@ from uranograph.web.pages import (
     who,
 )
 
+B = TypeVar("B", bound=Beside)
+
 router = APIRouter(include_in_schema=False)
 MOST_PICTURES = 4
 MOST_DRAWN = 16
@@ -46,13 +49,13 @@ PAGE_POLICY = (
 Revision = Annotated[int, Path(ge=1, le=100_000)]
 
 
-def _beside(job: Job, kind: str) -> list[Reading]:
-    return [reading for reading in job.readings if reading.void is None and reading.spot.kind == kind]
+def _beside(job: Job, kind: type[B]) -> list[B]:
+    return [entry for entry in job.entries if entry.void is None and isinstance(entry, kind)]
 
 
-def _about(job: Job, note: Reading) -> Reading | None:
+def _about(job: Job, note: Note) -> Written | None:
     """The reading that a note is about."""
-    return next((reading for reading in job.readings if str(reading.seq) == note.second), None)
+    return next((entry for entry in job.entries if entry.seq == note.about), None)
 
 
 def _printed(job: Job) -> dict[str, Any]:
@@ -63,15 +66,15 @@ def _printed(job: Job) -> dict[str, Any]:
         "effects": (),
         "frames": (),
         "job": job,
-        "read_with": instruments.printed(job.house, job.readings[-1].at.date() if job.readings else None),
+        "read_with": instruments.printed(job.house, job.entries[-1].at.date() if job.entries else None),
         "findings": findings,
         "besides": [key for key in BESIDES if findings[key].begun or findings[key].state == "skipped"],
         "closes": [key for key in CLOSES if findings[key].begun or findings[key].state == "skipped"],
         "run_together": (*BESIDES, *CLOSES),
-        "done": [r for r in job.readings if r.void is None and r.spot.kind in (ACT, ANEW)],
-        "accepted": [(ORDER.by_key[r.station].title, r) for r in _beside(job, ACCEPTED)],
-        "notes": [(ORDER.by_key[r.station].title, r, _about(job, r)) for r in _beside(job, NOTE)],
-        "pictures": _beside(job, PHOTO)[:MOST_PICTURES],
+        "done": [entry for entry in job.entries if entry.void is None and isinstance(entry, Act | Change)],
+        "accepted": [(ORDER.by_key[r.station].title, r) for r in _beside(job, Acceptance)],
+        "notes": [(ORDER.by_key[r.station].title, r, _about(job, r)) for r in _beside(job, Note)],
+        "pictures": _beside(job, Picture)[:MOST_PICTURES],
         "still_open": [(each.station.title, each.finding) for each in signing.stands_open(job)],
         "passed_over": [(each.title, skip) for each in ORDER.stations if (skip := job.skipped(each.key))],
     }

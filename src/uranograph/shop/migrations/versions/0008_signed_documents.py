@@ -140,7 +140,7 @@ def _entries(bind: Any, job_id: int) -> list[dict[str, Any]]:
             {
                 "type": "reading",
                 **{name: row[name] for name in names},
-                "picture": None if data is None else base64.encodebytes(data).decode(),
+                "picture": None if data is None else base64.b64encode(data).decode(),
                 "at": _json_moment(row["at"]),
             }
         )

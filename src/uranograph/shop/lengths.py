@@ -1,0 +1,26 @@
+"""How long what is kept can be: one set of limits for the tables, for what is written, and for what comes in with a file."""
+
+LONGEST = {
+    "title": 120,
+    "text": 64,
+    "second": 32,
+    "by": 8,
+    "reason": 200,
+    "note": 2000,
+    "field": 1000,
+    "list": 6000,
+    "instrument": 32,
+    "station": 24,
+    "slot": 64,
+    "kind": 16,
+    "token": 64,
+    "key": 16,
+    "signer": 80,
+    "changed": 300,
+    "rules": 40,
+    "digest": 64,
+    "seal": 128,
+    "library name": 80,
+    "limit": 40,
+    "value": 80,
+}
