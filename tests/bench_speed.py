@@ -307,7 +307,7 @@ def evidence() -> None:
             text, side = bench.engine.figure_of(angle)
             bench.read("degree", f"sweep-{lobe}.{n}.point", text, side, drop=f"{lift:.3f}")
     for _ in range(3):
-        bench.plan()
+        bench.plan(("intake", "exhaust"))
         bench.stop()
         for lobe in ("intake", "exhaust"):
             bench.lifts(lobe, "1.25", again=True)

@@ -1,6 +1,7 @@
 """The commands."""
 
 import json
+import os
 import sys
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated, NoReturn
@@ -16,6 +17,9 @@ if TYPE_CHECKING:
 
     from uranograph.shop.database import Shop
     from uranograph.web.settings import Settings
+
+# Shorter ones are guessed.
+SHORTEST_PASS_PHRASE = 8
 
 app = typer.Typer(help="The bench book for degreeing camshafts.", no_args_is_help=True)
 Database = Annotated[
@@ -294,7 +298,7 @@ def export_(
                 typer.echo(line)
             return
         try:
-            typer.echo(exchange.export_job(session, key).model_dump_json(indent=2))
+            typer.echo(exchange.file_of(session, key))
         except jobs.NoSuchJob:
             typer.echo(f"There is no job “{key}” in this file.", err=True)
             raise typer.Exit(1) from None
@@ -322,31 +326,71 @@ def import_(file: Path, database: Database = None) -> None:
 
 
 @app.command()
-def backup(file: Path, database: Database = None) -> None:
+def backup(
+    file: Path,
+    database: Database = None,
+    with_key: Annotated[
+        bool, typer.Option(help="The key that signs as well, in FILE.key, under a pass phrase.")
+    ] = False,
+) -> None:
     """Copy a shop whole into a file of its own, while it may be in use; a file that is there already is left as it is."""
     from uranograph.shop.database import NotAShop, copy_whole
+    from uranograph.shop.keys import NoKey
 
     with _opened(database) as shop:
         try:
+            if with_key and shop.key.id:
+                shop.key.back_up(Path(f"{file}.key"), _pass_phrase(new=True))
             count = copy_whole(shop.path, file)
-        except (NotAShop, OSError) as error:
+        except (NotAShop, NoKey, OSError) as error:
             _stop(str(error))
+        signs = bool(shop.key.id)
     typer.echo(f"{count} jobs are in {file}.")
+    if signs:
+        typer.echo(
+            f"The key that signs is in {file}.key. Keep its pass phrase elsewhere."
+            if with_key
+            else f"The key that signs, {shop.key.file}, is not in it: --with-key takes it along under a pass phrase."
+        )
 
 
 @app.command()
 def restore(file: Path, database: Database = None) -> None:
-    """Put a shop's backup in the place of a shop's file; what is there is kept beside it. Stop the server first."""
+    """Put a shop's backup in the place of a shop's file, and its key where FILE.key is there. Stop the server first.
+
+    What is there, file and key, is kept beside it.
+    """
     from datetime import UTC, datetime
 
     from uranograph.shop.database import NotAShop, put_back
+    from uranograph.shop.keys import NoKey, ShopKey
 
     at = datetime.now(UTC).strftime("%Y%m%d-%H%M%S")
+    path = database or _settings(None, None).database
+    key, backed_up = ShopKey(path), Path(f"{file}.key")
     try:
-        count, kept = put_back(file, database or _settings(None, None).database, at)
-    except (NotAShop, OSError) as error:
+        opened = key.opened(backed_up, _pass_phrase(new=False)) if backed_up.exists() else None
+        count, kept = put_back(file, path, at)
+        if opened is not None:
+            key.put_back(opened, at)
+    except (NotAShop, NoKey, OSError) as error:
         _stop(str(error))
     typer.echo(f"{count} jobs are back." + (f" What was there is {kept}." if kept else ""))
+    if opened is not None:
+        typer.echo(f"The key that signs is {key.file}.")
+
+
+def _pass_phrase(new: bool) -> str:
+    """The pass phrase of a backup's key: from the environment, or asked for without showing it."""
+    known = os.environ.get("URANOGRAPH_PASS_PHRASE", "")
+    if not known and not sys.stdin.isatty():
+        _stop(
+            "The key of a backup has a pass phrase: set URANOGRAPH_PASS_PHRASE, or run this where it can be asked for."
+        )
+    phrase = known or str(typer.prompt("Pass phrase of the key", hide_input=True, confirmation_prompt=new))
+    if len(phrase) < SHORTEST_PASS_PHRASE:
+        _stop(f"A pass phrase has at least {SHORTEST_PASS_PHRASE} letters.")
+    return phrase
 
 
 @app.command()

@@ -1,8 +1,10 @@
 """Signing a build sheet: what bars it, what it freezes, and what proves it."""
 
 import hashlib
+import re
 import sqlite3
 from collections.abc import Iterator
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -239,13 +241,50 @@ def test_the_key_is_its_owners_alone_and_goes_into_a_backup_under_a_pass_phrase(
     again(shop, tender)
     sign(shop, tender)
     assert shop.key.file.stat().st_mode & 0o777 == 0o600
-    pem = shop.key.exported("bench and book")
-    assert b"ENCRYPTED" in pem
+    backed_up = shop.path.with_name("backup.key")
+    shop.key.back_up(backed_up, "bench and book")
+    assert b"ENCRYPTED" in backed_up.read_bytes()
+    assert backed_up.stat().st_mode & 0o777 == 0o600
+    with pytest.raises(NoKey, match="is there already"):
+        shop.key.back_up(backed_up, "bench and book")
     elsewhere = ShopKey(shop.path.with_name("elsewhere.db"))
     with pytest.raises(NoKey, match="does not open"):
-        elsewhere.take_back(pem, "guessed")
-    elsewhere.take_back(pem, "bench and book")
+        elsewhere.opened(backed_up, "guessed")
+    elsewhere.put_back(elsewhere.opened(backed_up, "bench and book"), "now")
     assert elsewhere.id == shop.key.id
+
+
+def test_a_backup_takes_the_key_along_and_brings_it_back(
+    shop: Shop, tender: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    again(shop, tender)
+    sign(shop, tender)
+    there, copy = ("--database", str(shop.path)), tmp_path / "copy.db"
+    plain = command("backup", str(tmp_path / "plain.db"), *there)
+    assert plain.exit_code == 0
+    assert "--with-key" in plain.stdout
+    asked = command("backup", str(copy), "--with-key", *there)
+    assert asked.exit_code == 1
+    assert not copy.exists()
+    monkeypatch.setenv("URANOGRAPH_PASS_PHRASE", "short")
+    assert command("backup", str(copy), "--with-key", *there).exit_code == 1
+    monkeypatch.setenv("URANOGRAPH_PASS_PHRASE", "bench and book")
+    assert command("backup", str(copy), "--with-key", *there).exit_code == 0
+    back = tmp_path / "elsewhere" / "shop.db"
+    monkeypatch.setenv("URANOGRAPH_PASS_PHRASE", "book and bench")
+    refused = command("restore", str(copy), "--database", str(back))
+    assert refused.exit_code == 1
+    assert not back.exists()
+    monkeypatch.setenv("URANOGRAPH_PASS_PHRASE", "bench and book")
+    other = ShopKey(back)
+    back.parent.mkdir()
+    other.seal(b"of another shop")
+    assert command("restore", str(copy), "--database", str(back)).exit_code == 0
+    assert ShopKey(back).id == shop.key.id
+    assert len(list(back.parent.glob("shop.db.key.before-restore-*"))) == 1
+    told = command("check", "--database", str(back))
+    assert told.exit_code == 0
+    assert re.search(r"revision 3 of .*: holds$", told.stdout, re.MULTILINE)
 
 
 def test_a_field_that_comes_later_breaks_no_signature_and_a_renamed_slot_is_read_under_its_new_name(

@@ -16,6 +16,7 @@ from uranograph.bench.house import LIMITS
 from uranograph.bench.rules import RULES
 from uranograph.shop import exchange, jobs, judging, signing, upcasters
 from uranograph.shop.database import Shop
+from uranograph.shop.entries import MODELS
 from uranograph.stations import ORDER
 
 DATA = Path(__file__).parent / "data"
@@ -26,15 +27,26 @@ def told(name: str) -> Any:
     return json.loads((DATA / name).read_text(encoding="utf-8"))
 
 
-@pytest.fixture(scope="module")
-def shipped(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Shop]:
-    """A shop's file as revision 0007 wrote it, with a job signed twice, opened by the program of today."""
-    path = tmp_path_factory.mktemp("shipped") / "shop.db"
+def opened(folder: Path, name: str) -> Shop:
+    """A shop's file as an earlier program wrote it, opened by the program of today."""
+    path = folder / "shop.db"
     with closing(sqlite3.connect(path)) as connection:
-        connection.executescript(gzip.decompress((DATA / "shop_of_revision_0007.sql.gz").read_bytes()).decode())
+        connection.executescript(gzip.decompress((DATA / name).read_bytes()).decode())
         connection.execute("PRAGMA application_id = 0x5552414E")
     shop = Shop(path)
     shop.migrate()
+    return shop
+
+
+@pytest.fixture(scope="module", params=["0007", "0008"])
+def revision(request: pytest.FixtureRequest) -> str:
+    return str(request.param)
+
+
+@pytest.fixture(scope="module")
+def shipped(tmp_path_factory: pytest.TempPathFactory, revision: str) -> Iterator[Shop]:
+    """Shops of two revisions with a job signed twice; that of 0008 has a job with everything that could be written."""
+    shop = opened(tmp_path_factory.mktemp("shipped"), f"shop_of_revision_{revision}.sql.gz")
     yield shop
     shop.close()
 
@@ -43,8 +55,8 @@ def results(judged: dict[str, Any]) -> dict[str, list[Any]]:
     return {key: [each["verdict"], each["value"]] for key, each in judged["stations"].items()}
 
 
-def test_a_shop_of_revision_0007_is_judged_as_it_was(shipped: Shop) -> None:
-    before = told("found_at_revision_0007.json")
+def test_a_shop_of_an_earlier_revision_is_judged_as_it_was(shipped: Shop, revision: str) -> None:
+    before = told(f"found_at_revision_{revision}.json")
     with shipped.read() as session:
         listed = jobs.page(session, size=50).jobs
         found = {job.title: results(judging.judge(exchange.export_job(session, job.key))) for job in listed}
@@ -54,24 +66,67 @@ def test_a_shop_of_revision_0007_is_judged_as_it_was(shipped: Shop) -> None:
             assert found[title][key] == [verdict, pytest.approx(value) if value is not None else None], (title, key)
 
 
-def test_what_was_signed_before_there_was_a_key_is_frozen_as_its_bytes_and_holds(shipped: Shop) -> None:
+def test_what_was_signed_is_frozen_as_its_bytes_and_holds(shipped: Shop, revision: str) -> None:
     with shipped.read() as session:
         states = [proof.state for proof in signing.proofs(session)]
-    assert states == [signing.State.UNSEALED, signing.State.UNSEALED]
+    # The key of the shop that signed at 0008 is not there.
+    assert states == [{"0007": signing.State.UNSEALED, "0008": signing.State.FOREIGN}[revision]] * 2
     with closing(sqlite3.connect(shipped.path)) as file:
         for signed, digest in file.execute("SELECT signed, digest FROM signatures"):
             assert hashlib.sha256(signed.encode()).hexdigest() == digest
 
 
-def test_a_shop_of_revision_0007_goes_out_and_comes_in(shipped: Shop, shop: Shop) -> None:
+def test_a_sheet_signed_with_a_picture_before_there_was_a_key_holds(tmp_path: Path) -> None:
+    shop = opened(tmp_path, "signed_with_a_picture_at_0007.sql.gz")
+    with shop.read() as session:
+        states = [proof.state for proof in signing.proofs(session)]
+        kept = exchange.export_job(session, jobs.page(session).jobs[0].key)
+    shop.close()
+    assert states == [signing.State.UNSEALED] * 3
+    assert any("picture" in json.loads(each.signed or "{}")["entries"][-2] for each in kept.signatures)
+    assert len(kept.pictures) == 1
+
+
+def test_a_shop_of_an_earlier_revision_goes_out_and_comes_in(shipped: Shop, shop: Shop) -> None:
     with shipped.read() as session, shop.write() as own:
         for job in jobs.page(session, size=50).jobs:
-            text = exchange.export_job(session, job.key).model_dump_json(by_alias=True)
+            text = exchange.export_job(session, job.key).model_dump_json()
             key = exchange.import_job(own, exchange.read_job(text))
             again = exchange.export_job(own, key)
             assert [each.model_dump() for each in again.entries] == [
                 each.model_dump() for each in exchange.read_job(text).entries
             ]
+            assert again.pictures == exchange.read_job(text).pictures
+
+
+def test_everything_that_could_be_written_at_0008_has_a_type_of_its_own_now(shipped: Shop, revision: str) -> None:
+    if revision == "0007":
+        pytest.skip("that shop has no such job")
+    with shipped.read() as session:
+        job = next(job for job in jobs.page(session, size=50).jobs if job.title.startswith("Everything"))
+        of_row = exchange.export_job(session, job.key)
+    of_file = exchange.read_job((DATA / "everything_of_version_3.json").read_bytes())
+    # Out of the rows of 0008 as out of a file of version 3.
+    assert [each.model_dump(exclude={"at"}) for each in of_row.entries] == [
+        each.model_dump(exclude={"at"}) for each in of_file.entries
+    ]
+    assert of_row.pictures == of_file.pictures
+    told_once = {entry.type: entry for entry in of_row.entries}
+    assert told_once.keys() == set(MODELS)
+    assert len(of_row.pictures) == 1
+    by_seq = {entry.seq: entry for entry in job.entries}
+    assert by_seq[14].words == 'a word on it, with "quotes" and é'
+    assert by_seq[by_seq[14].about].slot == "ec.1.forward"
+    assert by_seq[18].reason == "no gears here"
+    assert (by_seq[19].was, by_seq[19].reason) == ("Out: the cam is early", "the owner wants it so")
+    assert (by_seq[22].kind, by_seq[22].since, by_seq[22].what) == ("wheel-moved", 21, "knocked")
+    assert by_seq[25].moves[0].to == "A4"
+    assert (by_seq[26].brought_by, by_seq[26].text) == (25, "for keyway")
+    assert (by_seq[31].gear, by_seq[31].teeth, by_seq[31].way) == ("cam gear", 1, "later")
+    assert by_seq[33].about == "Order and facing"
+    assert by_seq[36].what == "shaft trued up"
+    assert (by_seq[38].about, by_seq[38].order) == ("Drain", (0, 1, 2))
+    assert by_seq[29].void.reason == "misread"
 
 
 @pytest.mark.parametrize("version", [1, 2, 3])

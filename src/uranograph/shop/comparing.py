@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 from uranograph.bench.acts import Act
 from uranograph.bench.job import Job
 from uranograph.bench.log import Change
-from uranograph.shop import exchange, jobs, judging, signing
+from uranograph.shop import jobs, judging, signing
 from uranograph.shop.tables import JobRow
 from uranograph.stations import ORDER
 
@@ -74,8 +74,8 @@ def side_of(session: Session, address: str) -> Side:
         if found is None:
             raise jobs.NoSuchJob(address)
         return Side(key, job.title, found.signature.revision, found.signature.at, found.judged)
-    kept = exchange.export_job(session, key)
-    return Side(key, job.title, None, kept.touched_at, judging.judge(kept, job))
+    last = judging.Last(*jobs.last_written(session, key))
+    return Side(key, job.title, None, jobs.row_of(session, key).touched_at, judging.judge_job(job, last))
 
 
 def compare(session: Session, one: str, other: str) -> Compared:

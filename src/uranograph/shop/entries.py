@@ -8,7 +8,7 @@ from dataclasses import fields
 from datetime import datetime
 from typing import Annotated, Any, ClassVar, Literal
 
-from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, model_validator
+from pydantic import AwareDatetime, BaseModel, BeforeValidator, ConfigDict, Field, model_validator
 
 from uranograph.bench.acts import ACTS, CAM_MOVED, DETAILS, Act, Move, checked_details
 from uranograph.bench.log import (
@@ -30,6 +30,15 @@ from uranograph.core.wheel import Side
 from uranograph.shop.lengths import LONGEST
 from uranograph.stations import ORDER
 
+
+def _said_as_time(value: Any) -> Any:
+    """A time is text with a date in it; a bare number is none."""
+    if isinstance(value, datetime) or (isinstance(value, str) and "-" in value[1:]):
+        return value
+    raise ValueError("a time is ISO 8601 with its zone, such as 2026-03-04T05:06:07Z")
+
+
+When = Annotated[AwareDatetime, BeforeValidator(_said_as_time)]
 Initials = Annotated[str, Field(min_length=1, max_length=LONGEST["by"])]
 Seq = Annotated[int, Field(ge=1, le=1_000_000)]
 Digest = Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
@@ -51,7 +60,7 @@ class KeptEntry(Kept):
     type: str
     seq: Seq
     by: Initials
-    at: AwareDatetime
+    at: When
 
     @property
     def payload(self) -> dict[str, Any]:

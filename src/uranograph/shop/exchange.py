@@ -4,10 +4,11 @@ import hashlib
 import json
 import secrets
 from base64 import b64encode
+from collections.abc import Iterator, Sequence
 from datetime import UTC, datetime
 from typing import Annotated, Any, Literal
 
-from pydantic import AwareDatetime, Base64Bytes, BaseModel, Field, ValidationError, model_validator
+from pydantic import Base64Bytes, BaseModel, Field, ValidationError, model_validator
 from sqlalchemy import Row, select
 from sqlalchemy.orm import Session
 
@@ -31,13 +32,14 @@ from uranograph.shop.entries import (
     KeptReading,
     KeptVoid,
     Seq,
+    When,
     form_on_bench,
     on_bench,
 )
 from uranograph.shop.jobs import NoSuchJob, load
 from uranograph.shop.lengths import LONGEST
 from uranograph.shop.tables import EntryRow, HeadRow, JobRow, PictureRow, SignatureRow
-from uranograph.shop.upcasters import VERSION, upcast
+from uranograph.shop.upcasters import VERSION, renames, upcast
 from uranograph.stations import ORDER
 
 FORMAT = "uranograph-job"
@@ -62,7 +64,7 @@ class KeptSignature(Kept):
     seq: Seq
     by: Initials
     name: Annotated[str, Field(min_length=1, max_length=LONGEST["signer"])]
-    at: AwareDatetime
+    at: When
     changed: Annotated[str, Field(max_length=LONGEST["changed"])] = ""
     rules: Annotated[str, Field(max_length=LONGEST["rules"])]
     judged: dict[str, Any]
@@ -83,8 +85,8 @@ class KeptJob(Kept):
     version: Literal[1, 2, 3, 4] = VERSION
     written_by: Annotated[str, Field(max_length=40)] = f"uranograph {__version__}"
     title: Annotated[str, Field(min_length=1, max_length=LONGEST["title"])]
-    created_at: AwareDatetime
-    touched_at: AwareDatetime
+    created_at: When
+    touched_at: When
     entries: list[Annotated[KeptAny, Field(discriminator="type")]]
     pictures: Annotated[dict[Digest, Base64Bytes], Field(max_length=1000, default_factory=dict)]
     signatures: Annotated[list[KeptSignature], Field(max_length=1000, default_factory=list)]
@@ -95,10 +97,10 @@ class KeptJob(Kept):
         if not isinstance(data, dict) or not isinstance(data.get("entries"), list):
             return data
         version, entries = data.get("version"), data["entries"]
-        if isinstance(version, int) and version < VERSION:
+        if type(version) is int and 0 < version < VERSION:
             data = {**data, "version": VERSION, "signatures": _with_documents(data)}
         # What programs append may be in the form of version 3, whatever the file is of.
-        first = version if version in (1, 2) else VERSION - 1
+        first = version if type(version) is int and version in (1, 2) else VERSION - 1
         named = [upcast(each, first) if isinstance(each, dict) else each for each in entries]
         pictures = data.get("pictures", {})
         for each in named:
@@ -189,7 +191,7 @@ def export_job(session: Session, key: str) -> KeptJob:
     Returns
     -------
     KeptJob
-        Everything written to it; `model_dump_json(indent=2)` is the file.
+        Everything written to it, proved to be what a file can hold; `file_of` is the file.
 
     Raises
     ------
@@ -218,16 +220,99 @@ def export_job(session: Session, key: str) -> KeptJob:
 
 
 _ENTRIES = select(
-    EntryRow.kind, EntryRow.version, EntryRow.station, EntryRow.payload, EntryRow.seq, EntryRow.by, EntryRow.at
-).order_by(EntryRow.seq)
+    EntryRow.job_id,
+    EntryRow.kind,
+    EntryRow.version,
+    EntryRow.station,
+    EntryRow.payload,
+    EntryRow.seq,
+    EntryRow.by,
+    EntryRow.at,
+).order_by(EntryRow.job_id, EntryRow.seq)
 
 
 def _entry(row: Row[Any]) -> KeptAny:
     """An entry of the shop's file as it is kept in a job file."""
-    of_all = {"type": row.kind, "seq": row.seq, "by": row.by, "at": row.at}
-    raw = {**of_all, **({"station": row.station} if row.station else {}), **row.payload}
-    found = upcast(raw, row.version)
+    found = _written(row)
     return MODELS[found["type"]](**found)
+
+
+def _written(row: Row[Any]) -> dict[str, Any]:
+    """The same as names and values, its time as it is."""
+    raw = {"type": row.kind, "seq": row.seq, **({"station": row.station} if row.station else {}), **row.payload}
+    raw |= {"by": row.by, "at": row.at}
+    if row.version == VERSION and not renames():
+        return raw
+    return {name: value for name, value in upcast(raw, row.version).items() if value is not None}
+
+
+def files(session: Session, keys: Sequence[str], at_once: int = 200) -> Iterator[dict[str, Any]]:
+    """Job files as names and values, in the order of their keys, written out as they stand in the shop's file.
+
+    Parameters
+    ----------
+    session
+        A reading session.
+    keys
+        Of the jobs; one that is not there is left out.
+    at_once
+        How many are held in memory together.
+    """
+    for first in range(0, len(keys), at_once):
+        part = keys[first : first + at_once]
+        found = {row.key: row for row in session.execute(_HEADS.where(JobRow.key.in_(part)))}
+        ids = [row.id for row in found.values()]
+        entries: dict[int, list[dict[str, Any]]] = {number: [] for number in ids}
+        for row in session.execute(_ENTRIES.where(EntryRow.job_id.in_(ids))):
+            entry = _written(row)
+            entries[row.job_id].append({**entry, "at": _moment(entry["at"])})
+        signatures: dict[int, list[SignatureRow]] = {number: [] for number in ids}
+        signed = select(SignatureRow).where(SignatureRow.job_id.in_(ids)).order_by(SignatureRow.revision)
+        for row in session.scalars(signed):
+            signatures[row.job_id].append(row)
+        for key in part:
+            if key in found:
+                head = found[key]
+                yield _file(session, head, entries.pop(head.id), signatures[head.id])
+
+
+_HEADS = select(JobRow.id, JobRow.key, JobRow.title, JobRow.created_at, JobRow.touched_at)
+
+
+def _file(
+    session: Session, head: Row[Any], entries: list[dict[str, Any]], signatures: list[SignatureRow]
+) -> dict[str, Any]:
+    digests = {entry["digest"] for entry in entries if entry["type"] == "picture"}
+    pictures = session.scalars(select(PictureRow).where(PictureRow.digest.in_(digests))) if digests else ()
+    return {
+        "format": FORMAT,
+        "version": VERSION,
+        "written_by": f"uranograph {__version__}",
+        "title": head.title,
+        "created_at": _moment(head.created_at),
+        "touched_at": _moment(head.touched_at),
+        "entries": entries,
+        "pictures": {row.digest: b64encode(row.data).decode() for row in pictures},
+        "signatures": [KeptSignature(**_fields(row, KeptSignature)).model_dump(mode="json") for row in signatures],
+    }
+
+
+def _moment(at: datetime) -> str:
+    return at.astimezone(UTC).isoformat().replace("+00:00", "Z")
+
+
+def file_of(session: Session, key: str) -> str:
+    """A job file as text.
+
+    Raises
+    ------
+    NoSuchJob
+        When there is no such job.
+    """
+    found = next(files(session, [key]), None)
+    if found is None:
+        raise NoSuchJob(key)
+    return json.dumps(found, ensure_ascii=False, indent=2)
 
 
 def _fields(row: object, model: type[BaseModel]) -> dict[str, Any]:

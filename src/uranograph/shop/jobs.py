@@ -397,6 +397,20 @@ def last_done(job: Job) -> Written | None:
     return None if last is None or any(form.seq > last.seq for form in job.forms) else last
 
 
+def last_written(session: Session, key: str) -> tuple[int, str, datetime]:
+    """The number of the last entry of a job's log, by whom, and when; where there is none, when the job was begun.
+
+    Raises
+    ------
+    NoSuchJob
+        When there is no such job.
+    """
+    row = row_of(session, key)
+    of_job = select(EntryRow.seq, EntryRow.by, EntryRow.at).where(EntryRow.job_id == row.id)
+    last = session.execute(of_job.order_by(EntryRow.seq.desc()).limit(1)).first()
+    return (last.seq, last.by, last.at) if last else (0, "", row.created_at)
+
+
 def load(session: Session, key: str) -> Job:
     """Everything written to one job.
 

@@ -1,7 +1,8 @@
 """A whole job judged for a machine: what every station finds, what the cams could do, and what to do next."""
 
 from collections.abc import Mapping
-from datetime import timedelta
+from dataclasses import dataclass
+from datetime import datetime, timedelta
 from typing import Any
 
 from uranograph.bench.acts import CAM_MOVED, Act, Move
@@ -16,6 +17,15 @@ from uranograph.stations import ORDER
 Answer = dict[str, Any]
 # What is said of a station where nothing more that is read would tell.
 LEFT_OPEN = "left-open"
+
+
+@dataclass(frozen=True)
+class Last:
+    """The last that was written to a job: its number, by whom, and when; what comes next follows it."""
+
+    seq: int
+    by: str
+    at: datetime
 
 
 def judge(kept: KeptJob, of_shop: Job | None = None) -> dict[str, Any]:
@@ -42,14 +52,20 @@ def judge(kept: KeptJob, of_shop: Job | None = None) -> dict[str, Any]:
     >>> found["stations"]["engine"]["verdict"], found["next"]["entry"]["kind"]
     ('open', 'engine')
     """
-    job = of_shop or as_job(kept)
+    last = kept.entries[-1] if kept.entries else None
+    known = Last(last.seq, last.by, last.at) if last else Last(0, "", kept.created_at)
+    return judge_job(of_shop or as_job(kept), known)
+
+
+def judge_job(job: Job, last: Last) -> dict[str, Any]:
+    """Judge a job that is open already, as `judge` does."""
     findings = ORDER.overview(job)
     answer: dict[str, Any] = {"stations": {key: _station(finding) for key, finding in findings.items()}}
     for station in ORDER.stations:
         answer |= station.for_machines(job)
     for key, more in answer.pop("weighed", {}).items():
         answer["stations"][key] |= more
-    answer["next"] = _next(kept, job, findings, answer.pop("move", None))
+    answer["next"] = _next(last, job, findings, answer.pop("move", None))
     return answer
 
 
@@ -78,7 +94,7 @@ def _station(finding: Finding) -> dict[str, Any]:
     }
 
 
-def _next(kept: KeptJob, job: Job, findings: Mapping[str, Finding], move: Mapping[str, Any] | None) -> Answer | None:
+def _next(last: Last, job: Job, findings: Mapping[str, Finding], move: Mapping[str, Any] | None) -> Answer | None:
     """The first that is not settled on the job's way; where that is out and a position is offered, the best position."""
     for station in ORDER.on_way(job):
         finding = findings[station.key]
@@ -88,17 +104,17 @@ def _next(kept: KeptJob, job: Job, findings: Mapping[str, Finding], move: Mappin
             prompt = at.prompt(job, coming.query) if at.prompt else None
             if prompt is not None:
                 words = f"{prompt.instruction} {coming.words}"
-                return _answer(kept, at, _reading(job, at, prompt), coming.why, words, ())
+                return _answer(last, at, _reading(job, at, prompt), coming.why, words, ())
         mover = ORDER.by_key[ORDER.mover]
         if move and station.key in mover.after and not job.accepted(station.key):
             best = {"type": "act", "kind": CAM_MOVED, "cam": move["cam"], "moves": move["moves"]}
             code, words = findings[mover.key].code, findings[mover.key].sentence
-            return _with_what_it_brings(job, mover, _answer(kept, mover, best, code, words, ()))
+            return _with_what_it_brings(job, mover, _answer(last, mover, best, code, words, ()))
         if finding.state in ("in", "skipped") or job.accepted(station.key):
             continue
         if station.enough(job):
             if finding.verdict is Verdict.UNSURE and station.leaves_open:
-                return _answer(kept, station, _acceptance(job, station, finding), LEFT_OPEN, finding.next_step, ())
+                return _answer(last, station, _acceptance(job, station, finding), LEFT_OPEN, finding.next_step, ())
             continue
         if station.by_hand and not finding.begun:
             continue
@@ -107,14 +123,13 @@ def _next(kept: KeptJob, job: Job, findings: Mapping[str, Finding], move: Mappin
             prompt = _prompt(job, station)
             words = prompt.instruction if prompt else finding.next_step
             options = tuple(value for value, _ in prompt.options) if prompt else ()
-            return _answer(kept, station, entry, finding.code, words, options)
+            return _answer(last, station, entry, finding.code, words, options)
     return None
 
 
-def _answer(kept: KeptJob, station: Station, entry: Answer, code: str, words: str, options: tuple[str, ...]) -> Answer:
-    last = kept.entries[-1] if kept.entries else None
-    at = (last.at if last else kept.created_at) + timedelta(seconds=1)
-    whole = {**entry, "seq": last.seq + 1 if last else 1, "by": last.by if last else "", "at": at.isoformat()}
+def _answer(last: Last, station: Station, entry: Answer, code: str, words: str, options: tuple[str, ...]) -> Answer:
+    at = (last.at + timedelta(seconds=1)).isoformat()
+    whole = {**entry, "seq": last.seq + 1, "by": last.by, "at": at}
     return {"station": station.key, "entry": whole, "why": code, "words": words, "options": list(options)}
 
 

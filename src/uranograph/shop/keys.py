@@ -53,32 +53,49 @@ class ShopKey:
         key = self._read() or self._made()
         return key.sign(data).hex(), _id_of(key)
 
-    def exported(self, pass_phrase: str) -> bytes:
-        """The key as PEM under a pass phrase, for a backup; empty where there is none."""
-        key = self._read()
-        if key is None:
-            return b""
-        under = serialization.BestAvailableEncryption(pass_phrase.encode())
-        return key.private_bytes(serialization.Encoding.PEM, serialization.PrivateFormat.PKCS8, under)
-
-    def take_back(self, pem: bytes, pass_phrase: str) -> None:
-        """Put a key from a backup in this one's place.
+    def back_up(self, file: Path, pass_phrase: str) -> None:
+        """Write the key under a pass phrase into a file that is not there yet, readable by its owner alone.
 
         Raises
         ------
         NoKey
-            When the pass phrase does not open it, or another key is here already.
+            When there is no key, or there is a file already.
+        """
+        key = self._read()
+        if key is None:
+            raise NoKey("This shop has signed nothing yet: it has no key.")
+        _write(file, key, serialization.BestAvailableEncryption(pass_phrase.encode()))
+
+    def opened(self, file: Path, pass_phrase: str) -> Ed25519PrivateKey:
+        """The key of a backup.
+
+        Raises
+        ------
+        NoKey
+            When the pass phrase does not open it, or it is no key of a shop.
         """
         try:
-            key = serialization.load_pem_private_key(pem, pass_phrase.encode())
+            key = serialization.load_pem_private_key(file.read_bytes(), pass_phrase.encode())
         except (ValueError, TypeError) as error:
-            raise NoKey("The pass phrase does not open the key of this backup.") from error
+            raise NoKey(f"The pass phrase does not open {file}.") from error
         if not isinstance(key, Ed25519PrivateKey):
-            raise NoKey("The key of this backup is no key of a shop.")
-        if self.id not in ("", _id_of(key)):
-            raise NoKey(f"{self.file} is another key: take it away first.")
-        if not self.id:
-            self._write(key)
+            raise NoKey(f"{file} is no key of a shop.")
+        return key
+
+    def put_back(self, key: Ed25519PrivateKey, at: str) -> None:
+        """Put a backup's key in this one's place; another that is there is kept beside it, `at` in its name.
+
+        Raises
+        ------
+        NoKey
+            When it cannot be written.
+        """
+        if self.file.exists() and self.id == _id_of(key):
+            return
+        if self.file.exists():
+            self.file.rename(f"{self.file}.before-restore-{at}")
+        _write(self.file, key, serialization.NoEncryption())
+        self._key = key
 
     def _read(self) -> Ed25519PrivateKey | None:
         if self._key is None and self.file.exists():
@@ -94,29 +111,29 @@ class ShopKey:
     def _made(self) -> Ed25519PrivateKey:
         key = Ed25519PrivateKey.generate()
         try:
-            self._write(key)
-        except FileExistsError:
+            _write(self.file, key, serialization.NoEncryption())
+        except NoKey:
             # Another process was quicker: its key counts.
             found = self._read()
-            assert found is not None
+            if found is None:
+                raise
             return found
+        self._key = key
         return key
 
-    def _write(self, key: Ed25519PrivateKey) -> None:
-        pem = key.private_bytes(
-            serialization.Encoding.PEM, serialization.PrivateFormat.PKCS8, serialization.NoEncryption()
-        )
-        try:
-            file = os.open(self.file, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
-            with os.fdopen(file, "wb") as opened:
-                opened.write(pem)
-                opened.flush()
-                os.fsync(opened.fileno())
-        except FileExistsError:
-            raise
-        except OSError as error:
-            raise NoKey(f"The shop's key {self.file} cannot be made: {error.strerror or error}.") from error
-        self._key = key
+
+def _write(file: Path, key: Ed25519PrivateKey, under: serialization.KeySerializationEncryption) -> None:
+    pem = key.private_bytes(serialization.Encoding.PEM, serialization.PrivateFormat.PKCS8, under)
+    try:
+        made = os.open(file, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
+        with os.fdopen(made, "wb") as opened:
+            opened.write(pem)
+            opened.flush()
+            os.fsync(opened.fileno())
+    except FileExistsError as error:
+        raise NoKey(f"{file} is there already: name another file, or take it away first.") from error
+    except OSError as error:
+        raise NoKey(f"The key {file} cannot be written: {error.strerror or error}.") from error
 
 
 def _id_of(key: Ed25519PrivateKey) -> str:

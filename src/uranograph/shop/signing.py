@@ -161,7 +161,7 @@ def sign(
         digest="",
     )
     kept = exchange.export_job(session, key)
-    judged = judging.judge(kept, job)
+    judged = judging.judge_job(job, judging.Last(*jobs.last_written(session, key)))
     judged.pop("next", None)
     # As it comes back from the file.
     judged = json.loads(json.dumps(judged))

@@ -69,8 +69,9 @@ def lines(session: Session) -> Iterator[str]:
         for row in session.scalars(select(LibraryRow).order_by(LibraryRow.id))
     ]
     yield KeptShop(house=settings, library=things).model_dump_json()
-    for key in session.scalars(select(JobRow.key).where(JobRow.binned_at.is_(None)).order_by(JobRow.id)).all():
-        yield exchange.export_job(session, key).model_dump_json()
+    keys = session.scalars(select(JobRow.key).where(JobRow.binned_at.is_(None)).order_by(JobRow.id)).all()
+    for file in exchange.files(session, keys):
+        yield json.dumps(file, ensure_ascii=False, separators=(",", ":"))
 
 
 def holds_several(content: bytes) -> bool:

@@ -12,7 +12,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Reading, Written
 from uranograph.bench.station import worst_finding
 from uranograph.bench.terms import TERMS
-from uranograph.shop import comparing, exchange, jobs, judging, library, shelving, signing
+from uranograph.shop import comparing, jobs, judging, library, shelving, signing
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import load, station_of
 from uranograph.web.pages import NOBODYS, shop_of
@@ -157,8 +157,8 @@ def signed(request: Request, key: str, revision: Annotated[int, Path(ge=1, le=10
 
 def _judged(request: Request, key: str) -> Data:
     with shop_of(request).read() as session:
-        job, kept = jobs.load(session, key), exchange.export_job(session, key)
-    return {"key": key, "title": job.title, **judging.judge(kept, job)}
+        job, last = jobs.load(session, key), judging.Last(*jobs.last_written(session, key))
+    return {"key": key, "title": job.title, **judging.judge_job(job, last)}
 
 
 @router.get(

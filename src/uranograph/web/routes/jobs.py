@@ -206,9 +206,9 @@ def export_shop(request: Request) -> Response:
 @router.get("/jobs/{key}.json")
 def export_job(request: Request, key: str) -> Response:
     with shop_of(request).read() as session:
-        kept = exchange.export_job(session, key)
+        text = exchange.file_of(session, key)
     headers = {"Content-Disposition": f'attachment; filename="uranograph-{key}.json"'}
-    return Response(kept.model_dump_json(indent=2), media_type="application/json", headers=headers)
+    return Response(text, media_type="application/json", headers=headers)
 
 
 @router.post("/bench/light")
