@@ -58,9 +58,9 @@ def _with_unit(text: str, unit: str) -> str:
     return f"{text} {'in' if unit == LengthUnit.INCH else 'mm'}" if bare else text
 
 
-# One object for the same writing, so that imprints are told apart by identity.
+# One object for the same writing, so that imprints are mostly told apart by identity.
 _IMPRINTS: dict[tuple[object, ...], tuple[object, ...]] = {}
-MOST_IMPRINTS = 4096
+MOST_IMPRINTS = 768
 
 
 def _one(imprint: tuple[object, ...]) -> tuple[object, ...]:

@@ -108,24 +108,29 @@ def _hand_on(outer: Notes | None, notes: Notes) -> None:
 class Answer:
     """One answer, with the imprint of each thing that was asked for."""
 
-    __slots__ = ("notes", "own", "value", "whole")
+    __slots__ = ("asked", "own", "value", "whole")
 
     def __init__(self, job: Source, notes: Notes, value: Any) -> None:
         self.own = tuple((asked, job.imprint(asked)) for asked in notes.own)
         self.whole = tuple((asked, job.whole.imprint(asked)) for asked in notes.whole)
-        self.notes = notes
+        # What was asked for alone: the job itself is not kept for it.
+        self.asked = (notes.own, notes.whole)
         self.value = value
 
     def holds(self, job: Source) -> bool:
         """Whether all that was asked for has the imprint that it had."""
         whole = job.whole
-        return all(job.imprint(asked) is seen for asked, seen in self.own) and all(
-            whole.imprint(asked) is seen for asked, seen in self.whole
+        return all(_same(job.imprint(asked), seen) for asked, seen in self.own) and all(
+            _same(whole.imprint(asked), seen) for asked, seen in self.whole
         )
 
     def untouched(self, changed: set[Asked]) -> bool:
         """Whether nothing that was asked for is among what changed since it held."""
-        return self.notes.own.isdisjoint(changed) and self.notes.whole.isdisjoint(changed)
+        return all(asked.isdisjoint(changed) for asked in self.asked)
+
+
+def _same(one: tuple[object, ...], other: tuple[object, ...]) -> bool:
+    return one is other or one == other
 
 
 class Memory:
@@ -164,7 +169,7 @@ class Memory:
         self.standing.update({w: known for w, known in before.standing.items() if self.imprints.keys() >= known[1]})
 
 
-MOST_KEPT = 768
+MOST_KEPT = 512
 # Answers to one question that are kept side by side: views of a job ask the same of different readings.
 SIDE_BY_SIDE = 6
 _KEPT: OrderedDict[Hashable, tuple[Answer, ...]] = OrderedDict()
@@ -193,8 +198,9 @@ class Kept(Generic[J, P, R]):
             _keep(key, (answer, *_KEPT.get(key, ())[: SIDE_BY_SIDE - 1]))
             return value
         if (outer := _AT_WORK.get()) is not None:
-            outer.add(job, answer.notes.own)
-            outer.add(job.whole, answer.notes.whole)
+            own, whole = answer.asked
+            outer.add(job, own)
+            outer.add(job.whole, whole)
         found: R = answer.value
         return found
 

@@ -233,6 +233,8 @@ def _engine(path: Path) -> Engine:
         # What a person has been told is recorded outlives a power cut.
         cursor.execute("PRAGMA synchronous=FULL")
         cursor.execute("PRAGMA foreign_keys=ON")
+        # Every connection has a cache of its own, and the machine keeps the file at hand anyway: KiB.
+        cursor.execute("PRAGMA cache_size=-256")
         cursor.close()
 
     @event.listens_for(engine, "begin")

@@ -485,7 +485,7 @@ _ENTRIES = select(*_ENTRY).where(_E.job_id.in_(bindparam("ids", expanding=True))
 _ENTRIES_SINCE = select(*_ENTRY).where(_E.job_id == bindparam("id"), _E.seq > bindparam("seq")).order_by(_E.seq)
 # What is remembered of jobs that were looked at: so many of them, and so many of their readings in all. A job with all that
 # was worked out from it takes some 0.7 MB, a reading some 5 kB.
-MOST_SEEN, MOST_READINGS_SEEN = 16, 8000
+MOST_SEEN, MOST_READINGS_SEEN = 12, 4000
 # More jobs than these at once are read whole in one go.
 MOST_CAUGHT_UP = 3
 

@@ -123,7 +123,7 @@ def _groups(lines: Iterable[RailLine]) -> list[tuple[str, list[RailLine]]]:
     return [(group, list(own)) for group, own in groupby(lines, lambda line: line.group)]
 
 
-@lru_cache(maxsize=128)
+@lru_cache(maxsize=32)
 def _drawn_rail(
     key: str, here: str, way: str, lines: tuple[RailLine, ...], others: tuple[RailLine, ...], holds: bool
 ) -> Markup:
@@ -132,7 +132,7 @@ def _drawn_rail(
     return Markup(templates.env.get_template("_rail.html").render(shown))
 
 
-@lru_cache(maxsize=1024)
+@lru_cache(maxsize=256)
 def _strip_line(reading: Reading, key: str, takes: bool, again: bool) -> Markup:
     """The line of a reading in the strip: a reading never changes, and most lines of a fragment stood there before."""
     shown = {"reading": reading, "key": key, "takes": takes, "again": again}
