@@ -8,7 +8,7 @@ PYTEST := $(BIN)/pytest -n 3 --dist load --maxschedchunk 2
 # Byte code is kept even where the machine says otherwise: it halves the time to start.
 export PYTHONDONTWRITEBYTECODE =
 
-.PHONY: demo serve test walks lint bench mutants outcomes shots styles clean browser
+.PHONY: demo serve test walks lint bench mutants outcomes crash fuzz shots styles clean browser
 
 # Stamps keep both commands working offline once everything is installed.
 $(VENV)/app.stamp: requirements/app.txt pyproject.toml
@@ -57,6 +57,14 @@ mutants: $(VENV)/test.stamp
 # `make outcomes SEED=7 ENGINES=3000`: how often the judgment is right on made-up engines; fails where a bound is missed.
 outcomes: $(VENV)/test.stamp
 	$(BIN)/python -m tests.outcomes $(or $(ENGINES),3000) $(or $(SEED),1)
+
+# `make crash ROUNDS=20 SEED=7`: the server killed and power cut so often; fails where anything told as recorded is lost.
+crash: $(VENV)/test.stamp
+	$(BIN)/python -m tests.crash $(or $(ROUNDS),100) $(or $(SEED),1)
+
+# `make fuzz REQUESTS=2000 SEED=7`: whatever can be sent, then every page; fails where anything is answered with 500 or more.
+fuzz: $(VENV)/test.stamp
+	$(BIN)/python -m tests.fuzz $(or $(REQUESTS),20000) $(or $(SEED),1)
 
 # Cuts the style framework, whole in styles/, to what the pages use; a test says when it is due.
 styles: $(VENV)/test.stamp

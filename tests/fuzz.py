@@ -141,7 +141,8 @@ class Fuzz:
         if kind < 0.5:
             return self.luck.choice(TEXTS)
         if kind < 0.9:
-            return f"{self.luck.choice((1, 1, 1, -1)) * self.luck.choice((0.01, 0.1, 1, 10, 100)) * self.luck.random() * 10:.{self.luck.randint(0, 4)}f}"
+            size = self.luck.choice((1, 1, 1, -1)) * self.luck.choice((0.1, 1, 10, 100, 1000)) * self.luck.random()
+            return f"{size:.{self.luck.randint(0, 4)}f}"
         return "".join(self.luck.choice(string.printable) for _ in range(self.luck.randint(1, 12)))
 
     def once(self) -> None:
@@ -376,7 +377,7 @@ class Fuzz:
             return self.send(
                 "POST",
                 "/house" if what == "house" else "/jobs/new",
-                data={**form, self.luck.choice(["backlash_min", "one_in", "eye", "lobe_least"]): self.text()},
+                data={**form, self.luck.choice(["unit", "one_in", "eye", "lobe_least"]): self.text()},
             )
         return self.send("POST", f"/jobs/{key}/{what}", data=form)
 

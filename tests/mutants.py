@@ -72,7 +72,9 @@ MUTANTS = (
         "if True:\n            self.held_before",
         "tests/shop/test_jobs.py",
     ),
-    Mutant("bench/kept.py", "all(asked.isdisjoint(changed) for asked in self.asked)", "True", "tests/shop/test_jobs.py"),
+    Mutant(
+        "bench/kept.py", "all(asked.isdisjoint(changed) for asked in self.asked)", "True", "tests/shop/test_jobs.py"
+    ),
     Mutant("stations/adjust/tries.py", "< left_at[lobe]", "<= until", f"{BENCH}/test_after_a_move.py"),
     Mutant(
         "stations/degree/station.py",

@@ -14,6 +14,7 @@ from uranograph.core.errors import Impossible
 from uranograph.core.plan import hands_of
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
+from uranograph.stations.change_plan import index
 from uranograph.stations.change_plan import station as plan
 from uranograph.stations.change_plan.figure import figure
 from uranograph.stations.change_plan.tasks import read, suggested
@@ -221,3 +222,17 @@ def test_the_figure_has_a_lane_for_each_and_marks_what_is_late_by_shape_and_word
         assert f">{lane}</text>" in drawn
     assert 'class="late-mark"' in drawn
     assert ">late</text>" in drawn
+
+
+def test_without_the_solver_the_page_says_how_the_plan_was_made(shop: Shop, monkeypatch: pytest.MonkeyPatch) -> None:
+    tasks = "a; 2; 1\nb; 2; 1\nc; 8; 2; b\nd; 8; 1\ne; 1; 2; c"
+    with shop.write() as session:
+        job = jobs.load(session, listed(session, tasks))
+    found = plan.running(job)
+    assert found is not None
+    for module in ("uranograph.core.plan", "uranograph.stations.change_plan.index"):
+        monkeypatch.setattr(f"{module}.has_solver", lambda: False)
+    assert found.planned_min > found.bound
+    told = index._length(job, found)
+    assert told["told"].startswith("Made by priority alone: 19 min, at most")
+    assert told["searching"] is False

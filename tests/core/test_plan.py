@@ -150,3 +150,19 @@ def test_forty_tasks_are_answered_in_time_with_a_bound() -> None:
     kept(tasks, 3, found)
     assert found["bound_minutes"] <= found["minutes"]
     assert found["proved"] == (found["minutes"] - found["bound_minutes"] < 1e-6)
+
+
+def test_without_the_solver_a_plan_is_made_by_priority_and_said_to_be(monkeypatch: pytest.MonkeyPatch) -> None:
+    tasks = [("a", 2, 1, []), ("b", 2, 1, []), ("c", 8, 2, ["b"]), ("d", 8, 1, []), ("e", 1, 2, ["c"])]
+    asked = {
+        "tasks": [dict(zip(("name", "minutes", "hands", "after"), each, strict=True)) for each in tasks],
+        "hands": 2,
+    }
+    best = calculate("plan", asked)
+    assert (best["minutes"], best["solver"], best["proved"]) == (17, True, True)
+    monkeypatch.setattr("uranograph.core.plan.has_solver", lambda: False)
+    found = calculate("plan", asked)
+    assert (found["minutes"], found["solver"], found["proved"]) == (19, False, False)
+    assert found["bound_minutes"] <= 17
+    ends = {each["name"]: each["end"] for each in found["schedule"]}
+    assert all(each["start"] >= ends["b"] for each in found["schedule"] if each["name"] == "c")

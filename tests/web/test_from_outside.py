@@ -211,3 +211,18 @@ def test_a_client_can_be_made_from_the_description_of_judge(client: TestClient) 
     assert {"title", "entries", "version"} <= described["components"]["schemas"][name]["properties"].keys()
     refs = set(re.findall(r'"#/components/schemas/(\w+)"', json.dumps(described)))
     assert refs <= described["components"]["schemas"].keys()
+
+
+def test_a_unit_that_there_is_not_and_a_fall_at_a_stop_break_nothing(client: TestClient, key: str) -> None:
+    for kind, typed in (
+        ("complaint", {"crank_teeth": "-8"}),
+        ("sprocket", {"tolerance": "x"}),
+        ("runout", {"places": "x"}),
+    ):
+        assert client.post(f"/jobs/{key}/sheet/{kind}", data={**typed, "unit": "1b"}).status_code == 422
+    assert client.post("/house", data={"unit": "furlong", "by": "QZ"}).status_code < 500
+    assert "furlong" not in client.get("/house.json").text
+    for place, side in (("before", "btdc"), ("after", "atdc")):
+        reading = {"slot": f"stop.1.{place}", "text": "40", "side": side, "second": "-0.1", "by": "QZ"}
+        assert client.post(f"/jobs/{key}/tdc", data=reading).status_code in (200, 303, 422)
+    assert client.get(f"/jobs/{key}/tdc").status_code == 200

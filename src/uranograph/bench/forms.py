@@ -66,7 +66,7 @@ class FormReader:
         try:
             return parse(text)
         except Impossible as error:
-            self.errors[name] = refusal(error, self.typed.get("unit", "mm"))
+            self.errors[name] = refusal(error, self.unit(LengthUnit.MM))
         return None
 
     def unit(self, usual: LengthUnit) -> LengthUnit:

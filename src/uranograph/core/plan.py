@@ -3,6 +3,7 @@
 import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
+from importlib.util import find_spec
 from typing import Annotated, Any
 
 from pydantic import Field
@@ -55,6 +56,7 @@ class Planned(Found):
     critical: list[str] = Field(description="Each of these, taking longer, delays the end of this plan.")
     proved: bool = Field(description="Whether no plan is shorter.")
     bound_minutes: float = Field(description="No plan is shorter than this.")
+    solver: bool = Field(description="Whether a solver was at hand; without one the plan is made by priority alone.")
 
 
 @dataclass(frozen=True)
@@ -304,6 +306,11 @@ def length_of(work: Work, starts: Sequence[float]) -> float:
     return max(start + minutes for start, minutes in zip(starts, work.minutes, strict=True))
 
 
+def has_solver() -> bool:
+    """Whether the solver is installed (the extra `plan`); without it a plan is made by priority alone."""
+    return find_spec("ortools") is not None
+
+
 def shorter(work: Work, starts: Sequence[float], seconds: float) -> tuple[tuple[float, ...], float]:
     """Look for a shorter plan by a solver, from one that is known.
 
@@ -319,8 +326,11 @@ def shorter(work: Work, starts: Sequence[float], seconds: float) -> tuple[tuple[
     Returns
     -------
     tuple
-        The best plan found, minutes, (n,), and a length that no plan falls below.
+        The best plan found, minutes, (n,), and a length that no plan falls below; the plan that is known where there is
+        no solver.
     """
+    if not has_solver():
+        return tuple(starts), first_plan(work)[1]
     from ortools.sat.python import cp_model
 
     grain = _grain(work) or 1 / _UNITS[-1]
@@ -366,6 +376,7 @@ def told(tasks: Sequence[Task], work: Work, starts: Sequence[float], bound: floa
         critical=[tasks[k].name for k in order if k in decide],
         proved=minutes <= bound + 1e-6,
         bound_minutes=min(bound, minutes),
+        solver=has_solver(),
     )
 
 

@@ -5,6 +5,7 @@ from typing import Any
 
 from uranograph.bench.job import Job
 from uranograph.bench.station import Look, Page, Station
+from uranograph.core.plan import has_solver
 from uranograph.stations.change_plan import station as plan
 from uranograph.stations.change_plan.figure import figure
 from uranograph.stations.change_plan.help import HELP
@@ -42,15 +43,17 @@ def _length(job: Job, found: plan.Running) -> dict[str, Any]:
     decide = plan.critical(found)
     names = [found.change.tasks[k].task.name for k in plan.in_order(found) if k in decide]
     gap = found.planned_min - found.bound
-    told = (
-        say("is-the-shortest")
-        if gap < 1e-6
-        else say("best-so-far", minutes=plan.span(found.planned_min), gap=plan.span(gap))
-    )
+    length, short_of = plan.span(found.planned_min), plan.span(gap)
+    if gap < 1e-6:
+        told = say("is-the-shortest")
+    elif has_solver():
+        told = say("best-so-far", minutes=length, gap=short_of)
+    else:
+        told = say("by-priority", minutes=length, gap=short_of)
     return {
         "length": plan.span(found.planned_min),
         "told": told,
-        "searching": gap >= 1e-6 and found.began is None,
+        "searching": gap >= 1e-6 and found.began is None and has_solver(),
         "critical": say("critical", listed=", ".join(names)),
     }
 

@@ -67,6 +67,7 @@ SAID = {
     "critical": "These decide the end: {listed}.",
     "is-the-shortest": "No plan for these hands is shorter.",
     "best-so-far": "The best so far: {minutes}, at most {gap} from the shortest.",
+    "by-priority": "Made by priority alone: {minutes}, at most {gap} from the shortest. Without the solver none is looked for.",
     "targets-row": "wanted",
 }
 say = partial(tell, SAID)

@@ -193,7 +193,8 @@ def _pair(mounted: Mounted, pair: Pair) -> TopPair:
     return TopPair(
         before_deg=-crank_angle(mounted, pair.before.text, pair.before.side),
         after_deg=crank_angle(mounted, pair.after.text, pair.after.side),
-        drop_mm=pair.drop_mm,
+        # What the dial fell is of equal drops alone: at a stop there is none.
+        drop_mm=pair.drop_mm if pair.kind == "drop" else None,
     )
 
 

@@ -10,6 +10,7 @@ from starlette.concurrency import run_in_threadpool
 from uranograph.bench import house, instruments, repeats
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
+from uranograph.core.quantities import LengthUnit
 from uranograph.shop import hands, library
 from uranograph.web.bench_page import form_of
 from uranograph.web.pages import BY_COOKIE, NOT_WRITTEN, lead, remember, render, shop_of, who
@@ -61,7 +62,7 @@ def _set(request: Request, form: dict[str, str]) -> Response:
     try:
         with shop_of(request).write() as session:
             library.set_limits(session, texts, by)
-            if form.get("unit") and form["unit"] != library.house(session, "unit"):
+            if form.get("unit") in tuple(LengthUnit) and form["unit"] != library.house(session, "unit"):
                 library.set_house(session, "unit", form["unit"], by)
     except Impossible as error:
         return _page(request, 422, typed=form, errors={error.field: refusal(error)})
