@@ -12,5 +12,5 @@ VOLUME /data
 ENV URANOGRAPH_DATABASE=/data/shop.db URANOGRAPH_HOST=0.0.0.0 URANOGRAPH_PORT=8765 URANOGRAPH_TRUST_NETWORK=1 \
     PYTHONUNBUFFERED=1
 EXPOSE 8765
-HEALTHCHECK CMD ["python", "-c", "from os import environ; from urllib.request import urlopen; urlopen(f'http://127.0.0.1:{environ[\"URANOGRAPH_PORT\"]}/jobs.json').close()"]
+HEALTHCHECK CMD ["python", "-c", "from os import environ; from urllib.request import urlopen; urlopen(f'http://127.0.0.1:{environ[\"URANOGRAPH_PORT\"]}{environ.get(\"URANOGRAPH_PREFIX\", \"\")}/jobs.json').close()"]
 CMD ["uranograph", "serve"]

@@ -82,7 +82,8 @@ def test_the_container_copies_and_sets_what_there_is() -> None:
         for name in copied.split():
             assert (ROOT / name).exists(), name
     known = {
-        f"URANOGRAPH_{name}" for name in ("DATABASE", "HOST", "PORT", "NAMES", "LOG_LEVEL", "CONFIG", "TRUST_NETWORK")
+        f"URANOGRAPH_{name}"
+        for name in ("DATABASE", "HOST", "PORT", "NAMES", "LOG_LEVEL", "CONFIG", "TRUST_NETWORK", "PREFIX")
     }
     unit = (ROOT / "docs" / "uranograph.service").read_text(encoding="utf-8")
     for text in (steps, unit):
@@ -119,7 +120,15 @@ def test_options_come_before_variables_and_these_before_the_file(here: Path, mon
     assert shown()["names"] == ("bench.lan", str(other))
     assert shown()["host"] == ("127.0.0.1", "default")
     lines = command("config").stdout.splitlines()
-    assert [line.split()[0] for line in lines] == ["database", "host", "port", "names", "trust_network", "log_level"]
+    assert [line.split()[0] for line in lines] == [
+        "database",
+        "host",
+        "port",
+        "names",
+        "prefix",
+        "trust_network",
+        "log_level",
+    ]
 
 
 @pytest.mark.parametrize(
@@ -128,7 +137,7 @@ def test_options_come_before_variables_and_these_before_the_file(here: Path, mon
         ("port = ", "not TOML"),
         (
             "prot = 1",
-            "set “prot”, which there is not. There are: database, host, port, names, trust_network, log_level.",
+            "set “prot”, which there is not. There are: database, host, port, names, prefix, trust_network, log_level.",
         ),
         ("port = 70000", "port: "),
         ('log_level = "loud"', "log_level: "),

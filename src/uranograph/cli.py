@@ -177,7 +177,7 @@ def _serve(settings: "Settings", opens: bool = False) -> None:
             f"{settings.host} port {settings.port} cannot be used: {error.strerror or error}. Name another with --port."
         )
     host, port = bound.getsockname()[:2]
-    addresses = [f"http://{f'[{each}]' if ':' in each else each}:{port}" for each in _reached_at(host)]
+    addresses = [f"http://{f'[{each}]' if ':' in each else each}:{port}{settings.prefix}" for each in _reached_at(host)]
     typer.echo(f"Uranograph is at {' and '.join(addresses)} (stop with Ctrl+C)")
     address = addresses[0]
     if opens:

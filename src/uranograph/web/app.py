@@ -18,6 +18,7 @@ from uranograph.shop.database import Shop
 from uranograph.shop.jobs import NoSuchJob
 from uranograph.web.limits import Bounded, Heads
 from uranograph.web.pages import render
+from uranograph.web.prefix import Prefixed
 from uranograph.web.routes import alone, aside, bench, calc, data, help, house, jobs, outward, overview, sheet, shelves
 from uranograph.web.settings import Settings
 from uranograph.web.static_files import FOLDER, VersionedFiles
@@ -56,6 +57,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     }
     app.middleware("http")(_keep_the_rules)
     app.add_middleware(Bounded)
+    app.add_middleware(Prefixed, prefix=settings.prefix)
     app.add_middleware(Heads)
     app.add_exception_handler(Exception, _broken)
     app.add_exception_handler(RequestValidationError, _not_understood)

@@ -38,6 +38,11 @@ class Settings(BaseSettings):
     port: int = Field(8765, ge=0, le=65535, description="the port to listen at; 0 takes a free one")
     # Names by which this shop is reached besides its address, with commas between; any other name is refused.
     names: str = Field("", description="names by which the shop is reached besides its address, with commas between")
+    prefix: str = Field(
+        "",
+        pattern="^(/[A-Za-z0-9._~-]+)*$",
+        description="the path of a larger site that the pages are under, as /bench",
+    )
     trust_network: bool = Field(
         False, description="whether everybody who reaches an address that is not this machine's own may write and sign"
     )

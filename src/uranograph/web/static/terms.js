@@ -57,7 +57,7 @@
     const shown = card();
     let words = "";
     try {
-      const answer = await fetch(`/help/terms/${term.dataset.term}`);
+      const answer = await fetch(`${document.documentElement.dataset.root}help/terms/${term.dataset.term}`);
       words = answer.ok ? await answer.text() : "";
     } catch {
       words = "";
@@ -73,7 +73,7 @@
   document.addEventListener("htmx:afterSwap", () => queueMicrotask(all));
   addEventListener("load", async () => {
     try {
-      const writings = await (await fetch("/help/terms.json")).json();
+      const writings = await (await fetch(`${document.documentElement.dataset.root}help/terms.json`)).json();
       keys = new Map(Object.entries(writings).map(([writing, key]) => [writing.toLowerCase(), key]));
     } catch {
       return;

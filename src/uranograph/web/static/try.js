@@ -15,7 +15,7 @@ document.addEventListener("DOMContentLoaded", () => {
     event.preventDefault();
     const start = performance.now();
     try {
-      const found = await fetch(`/api/calc/${name.value}`, {
+      const found = await fetch(`${document.documentElement.dataset.root}api/calc/${name.value}`, {
         method: "POST",
         headers: { "Content-Type": "application/json" },
         body: given.value,
