@@ -1,6 +1,7 @@
 """`make bench`: speed as ratios and budgets, measured in one run. Exits 1 where a bound is broken."""
 
 import asyncio
+import http.client
 import math
 import random
 import resource
@@ -10,7 +11,9 @@ import statistics
 import subprocess
 import sys
 import tempfile
+import threading
 import time
+from collections import deque
 from collections.abc import Callable
 from datetime import UTC, datetime, timedelta
 from itertools import pairwise
@@ -29,17 +32,19 @@ from tests.hands import CARD, ENGINE, WHEEL, a_job
 from tests.outcomes.made_up import Engine
 from tests.outcomes.play import AT, Bench
 from uranograph.bench.job import Job
-from uranograph.bench.log import Entry
+from uranograph.bench.log import Entry, Note
 from uranograph.core.adjust import AdjustGiven, adjust
 from uranograph.core.clearance import PistonToValveGiven, piston_to_valve
 from uranograph.core.lobe import CosineLobe, lift_at, profile
 from uranograph.core.plan import PlanGiven, Task, first_plan, plan, understood
+from uranograph.core.quantities import LengthUnit
 from uranograph.core.shims import ShimsGiven, shims
 from uranograph.core.sweep import SweepGiven, sweep
 from uranograph.demo.shop import furnish
 from uranograph.evidence.faults import Weighing
-from uranograph.shop import jobs
+from uranograph.shop import exchange, jobs, judging, whole
 from uranograph.shop.database import Shop
+from uranograph.shop.entries import payload_of
 from uranograph.shop.exchange import KeptJob, as_job
 from uranograph.shop.tables import EntryRow, JobRow
 from uranograph.shop.upcasters import VERSION
@@ -98,6 +103,13 @@ def timed(run: Callable[[], object]) -> float:
     start = time.perf_counter()
     run()
     return time.perf_counter() - start
+
+
+def worked(run: Callable[[], object]) -> float:
+    """Seconds of the processor."""
+    start = time.process_time()
+    run()
+    return time.process_time() - start
 
 
 def p95(times: list[float]) -> float:
@@ -281,6 +293,107 @@ def job_list(folder: Path) -> None:
     large.close()
 
 
+def record(folder: Path) -> None:
+    """What is kept: taken out, judged from the file, written to by many at once."""
+    shop = Shop(folder / "long.db")
+    shop.migrate()
+    with shop.write() as session:
+        key = a_job(session)
+        row = jobs.row_of(session, key)
+        places = (("tdc", "stop", "before", "40", "btdc"), ("tdc", "stop", "after", "40", "atdc"))
+        events = tuple(
+            ("degree", kind, "forward", text, side)
+            for kind, text, side in (
+                ("io", "12", "btdc"),
+                ("ic", "128", "btdc"),
+                ("eo", "126", "atdc"),
+                ("ec", "14", "atdc"),
+            )
+        )
+        for n in range(1, 834):
+            for station, kind, place, text, side in (*places, *events):
+                entry = Entry(station, f"{kind}.{n}.{place}", text, side, unit=LengthUnit.MM)
+                jobs._append(session, row, "reading", payload_of(entry), "QZ", row.created_at, station)
+    with shop.read() as session:
+        tell("file of a job of 5,000 readings", 1000 * worked(lambda: exchange.file_of(session, key)), 1000, "ms")
+
+        def judged() -> None:
+            judging.judge_job(jobs.load(session, key), judging.Last(*jobs.last_written(session, key)))
+
+        tell("overview's data of a job of 5,000 readings, from the file", 1000 * worked(judged), 500, "ms")
+    shop.close()
+    large = fill(folder / "whole.db", 10_000, 15)
+    with large.read() as session:
+        tell("shop of 10,000 jobs of 18 entries as one file", worked(lambda: deque(whole.lines(session), 0)), 10, "s")
+    large.close()
+    few = fill(folder / "few.db", 100, 15)
+    _many_at_once(few)
+    few.close()
+
+
+def _many_at_once(shop: Shop) -> None:
+    times: list[float] = []
+    refused: list[Exception] = []
+    ended = threading.Event()
+
+    def write(n: int) -> None:
+        for k in range(40):
+            start = time.perf_counter()
+            try:
+                with shop.write() as session:
+                    jobs.write_beside(session, f"k{n}", Note(station="engine", words=f"{k}"), "QZ")
+            except Exception as error:
+                refused.append(error)
+            times.append(time.perf_counter() - start)
+
+    def read() -> None:
+        while not ended.is_set():
+            with shop.read() as session:
+                jobs.page(session)
+
+    readers = [threading.Thread(target=read) for _ in range(20)]
+    writers = [threading.Thread(target=write, args=(n,)) for n in range(1, 9)]
+    for each in (*readers, *writers):
+        each.start()
+    for each in writers:
+        each.join()
+    ended.set()
+    for each in readers:
+        each.join()
+    tell("eight who write beside twenty who read, p95", 1000 * p95(times), 300, "ms")
+    tell("of 320 such writings refused", len(refused), 0, "")
+
+
+def memory(folder: Path) -> None:
+    """What the server holds after it has shown three pages of each of a thousand jobs."""
+    shop = fill(folder / "looked.db", 1000, 30)
+    shop.close()
+    with socket.socket() as found:
+        found.bind(("127.0.0.1", 0))
+        port = found.getsockname()[1]
+    command = [
+        str(Path(sys.executable).parent / "uranograph"),
+        "serve",
+        "--database",
+        str(shop.path),
+        "--port",
+        str(port),
+    ]
+    server = subprocess.Popen(command, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+    try:
+        time.sleep(4)
+        line = http.client.HTTPConnection("127.0.0.1", port)
+        for n in range(1, 1001):
+            for page in ("overview", "tdc", "sheet"):
+                line.request("GET", f"/jobs/k{n}/{page}")
+                line.getresponse().read()
+        pages_held = int(Path(f"/proc/{server.pid}/statm").read_text().split()[1])
+        tell("memory after 1,000 jobs looked at", pages_held * 4096 / 1e6, 150, "MB")
+    finally:
+        server.kill()
+        server.wait()
+
+
 def analysis() -> None:
     lobe = CosineLobe(centerline_deg=107, duration_deg=226, check_lift_mm=1.27, max_lift_mm=9)
     points = [(a / 2, lift_at(lobe, a / 2)) for a in range(-200, 520)]
@@ -423,6 +536,8 @@ def main() -> int:
         packs()
         turning(folder)
         job_list(folder)
+        record(folder)
+        memory(folder)
         start_up(folder)
     print(f"peak memory of this run {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:.0f} MB")
     return 1 if broken else 0

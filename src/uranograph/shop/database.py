@@ -21,6 +21,10 @@ MIGRATIONS = Path(__file__).parent / "migrations"
 APPLICATION_ID = 0x5552414E
 
 
+# Connections that stay open when nobody uses them.
+KEPT_OPEN = 16
+
+
 class NotAShop(RuntimeError):
     """The file cannot be opened as a shop: one sentence that says why."""
 
@@ -222,7 +226,14 @@ def _keep_copy(path: Path, revision: str) -> None:
 
 
 def _engine(path: Path) -> Engine:
-    engine = create_engine(f"sqlite:///{path}", connect_args={"timeout": 5})
+    # As many connections as hands ask at once: nobody waits for one, least of all while he holds the line of writers.
+    engine = create_engine(
+        f"sqlite:///{path}",
+        connect_args={"timeout": 5},
+        pool_size=KEPT_OPEN,
+        max_overflow=-1,
+        pool_use_lifo=True,
+    )
 
     @event.listens_for(engine, "connect")
     def prepare(connection: Any, _record: Any) -> None:

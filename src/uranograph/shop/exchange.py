@@ -160,13 +160,13 @@ def _with_documents(data: dict[str, Any]) -> Any:
     found, before = [], ""
     for signed in signatures:
         if not signed.get("signed"):
-            covered = [documents.entry(each) for each in entries if each.get("seq", 0) <= signed.get("seq", 0)]
-            page = signed.get("page")
-            page_digest = documents.digest_of(page) if page else signed.get("page_digest") or ""
             try:
+                covered = [documents.entry(each) for each in entries if each["seq"] <= signed["seq"]]
+                page = signed.get("page")
+                page_digest = documents.digest_of(page) if page else signed.get("page_digest") or ""
                 of_then = {**signed, "at": datetime.fromisoformat(str(signed["at"]))}
                 signed = {**signed, "signed": documents.made(covered, of_then, page_digest, before, {})}
-            except (KeyError, ValueError):
+            except (KeyError, ValueError, TypeError, AttributeError):
                 # What it lacks is named where it is read.
                 return signatures
         before = str(signed.get("digest", ""))
