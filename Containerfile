@@ -1,4 +1,6 @@
-FROM python:3.11-slim
+# A base by its digest: build with --build-arg BASE=python@sha256:..., the digest that your registry shows for this tag.
+ARG BASE=python:3.11.11-slim-bookworm
+FROM ${BASE}
 WORKDIR /opt/uranograph
 COPY requirements/app.txt requirements/app.txt
 RUN pip install --no-cache-dir --require-hashes -r requirements/app.txt
