@@ -8,15 +8,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.charts.test_figures import strokes
+from uranograph.charts.bolt_circle import bolts_figure
+from uranograph.charts.cam_clearance import room_figure
+from uranograph.charts.drives import Bears, Swing, drives_figure
+from uranograph.charts.end_play import CHEEK, Blade, Gap, gap_figure
+from uranograph.charts.gear_stack import stack_figure
+from uranograph.charts.heat import heat_figure
 from uranograph.charts.pen import Figure
-from uranograph.stations.drive_choice.drives import Bears, Swing, drives_figure
-from uranograph.stations.end_play.gap import CHEEK, Blade, Gap, gap_figure
-from uranograph.stations.gear_fit.bolts import bolts_figure
-from uranograph.stations.gear_fit.heat import heat_figure
-from uranograph.stations.gear_fit.stack import stack_figure
-from uranograph.stations.lobe_room.room import room_figure
-from uranograph.stations.setting.cheeks import cheeks_figure
-from uranograph.stations.setting.pack import Stack, pack_figure
+from uranograph.charts.shim_pack import Stack, pack_figure
+from uranograph.charts.thrust_faces import cheeks_figure
 
 
 def number(element: ElementTree.Element, name: str) -> float:

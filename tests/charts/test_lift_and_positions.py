@@ -4,8 +4,8 @@ from hypothesis import strategies as st
 
 from tests.charts.test_figures import star_center, strokes
 from uranograph.charts.lift import Curve, lift_figure
+from uranograph.charts.positions import OfCam, Tried, positions_figure
 from uranograph.core.lobe import CosineLobe, lift_at
-from uranograph.stations.adjust.positions import OfCam, Tried, positions_figure
 
 LOBE = CosineLobe(centerline_deg=107, duration_deg=226, check_lift_mm=1.27, max_lift_mm=9)
 

@@ -8,13 +8,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.charts.test_figures import star_center, strokes
+from uranograph.charts.helix import helix_figure
+from uranograph.charts.keyways import Key, keyway_figure
+from uranograph.charts.lifters import lifters_figure, sets_figure
+from uranograph.charts.mesh import Shown, compare_figure
 from uranograph.charts.pen import polar
-from uranograph.stations.diagnosis.figure import slip_figure
-from uranograph.stations.marks.helix import helix_figure
-from uranograph.stations.marks.keyway_figure import Key, keyway_figure
-from uranograph.stations.marks.lifters import lifters_figure, sets_figure
-from uranograph.stations.marks.mesh import Shown, compare_figure
-from uranograph.stations.sprocket_line.faces import sprocket_figure
+from uranograph.charts.sprockets import sprocket_figure
+from uranograph.charts.tooth_slip import slip_figure
 
 MARKS = st.sampled_from([("tooth", "space"), ("space", "tooth"), ("tooth", "straddle"), ("straddle", "tooth")])
 

@@ -8,10 +8,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from uranograph.charts.keyways import Key, keyway_figure
+from uranograph.charts.mesh import Shown, compare_figure
 from uranograph.charts.round import Ring, RoundFigure, round_figure
 from uranograph.charts.train import Part, Placed, outline, place, train_figure
-from uranograph.stations.marks.keyway_figure import Key, keyway_figure
-from uranograph.stations.marks.mesh import Shown, compare_figure
 
 TEETH = st.integers(8, 120)
 MARKS = st.sampled_from([("tooth", "space"), ("space", "tooth"), ("straddle", "tooth")])

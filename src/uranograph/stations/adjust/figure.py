@@ -4,10 +4,10 @@ from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.bench.station import Look
 from uranograph.charts.pen import Figure
+from uranograph.charts.positions import OfCam, Tried, positions_figure
 from uranograph.core.errors import Impossible
 from uranograph.stations.adjust import station as adjust
 from uranograph.stations.adjust import tries
-from uranograph.stations.adjust.positions import OfCam, Tried, positions_figure
 from uranograph.stations.degree.rules import rules_of
 
 MOST_CAMS = 2

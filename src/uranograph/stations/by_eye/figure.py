@@ -5,12 +5,12 @@ from functools import lru_cache
 from uranograph.bench.checks import Answer
 from uranograph.bench.job import Job
 from uranograph.bench.station import Look
+from uranograph.charts.lifters import lifters_figure
 from uranograph.charts.pen import Figure, Pen, polar
 from uranograph.core.wheel import Turn
 from uranograph.stations.by_eye import station as eye
 from uranograph.stations.by_eye.listed import listed
 from uranograph.stations.engine.station import rotation_of
-from uranograph.stations.marks.lifters import lifters_figure
 
 # Heights that show what the eye said, mm; they stand for no measure.
 HEIGHTS = {

@@ -3,8 +3,8 @@
 from uranograph.bench.job import Job
 from uranograph.bench.station import Look
 from uranograph.charts.pen import Figure
+from uranograph.charts.schedule import Bar, lanes_figure
 from uranograph.core.plan import hands_of
-from uranograph.stations.change_plan.chart import Bar, lanes_figure
 from uranograph.stations.change_plan.station import critical, running, who
 
 WAITED_FOR = "waits"

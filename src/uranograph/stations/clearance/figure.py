@@ -6,6 +6,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.bench.station import Look
 from uranograph.charts.pen import Figure
+from uranograph.charts.valve_gaps import REACH_DEG, Line, OfValve, gap_figure
 from uranograph.core.clearance import gaps_at
 from uranograph.core.errors import Impossible
 from uranograph.core.lift_curve import LiftCurve
@@ -13,7 +14,6 @@ from uranograph.core.piston import PistonAt, piston
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_length
 from uranograph.stations.adjust import station as adjust
 from uranograph.stations.clearance import gaps
-from uranograph.stations.clearance.chart import REACH_DEG, Line, OfValve, gap_figure
 from uranograph.stations.clearance.valves import LOBES, SPRING, stand_of, valves
 
 STEP_DEG = 2

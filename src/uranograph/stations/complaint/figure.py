@@ -3,9 +3,9 @@
 from uranograph.bench.job import Job
 from uranograph.bench.station import Look
 from uranograph.charts.pen import Figure
+from uranograph.charts.tooth_slip import slip_figure
 from uranograph.core.slip import near_whole
 from uranograph.stations.complaint.reported import reported
-from uranograph.stations.diagnosis.figure import slip_figure
 from uranograph.stations.gear_train import station as train
 
 

@@ -5,8 +5,8 @@ from typing import Any
 
 from uranograph.bench.job import Job
 from uranograph.bench.station import Page
+from uranograph.charts.tooth_slip import slip_figure
 from uranograph.stations.diagnosis import station as diagnosis
-from uranograph.stations.diagnosis.figure import slip_figure
 
 
 def _context(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:

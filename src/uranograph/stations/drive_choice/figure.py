@@ -2,10 +2,10 @@
 
 from uranograph.bench.job import Job
 from uranograph.bench.station import Look
+from uranograph.charts.drives import Bears, Swing, drives_figure
 from uranograph.charts.pen import Figure
 from uranograph.core.quantities import format_fine
 from uranograph.stations.drive_choice import station as drive_choice
-from uranograph.stations.drive_choice.drives import Bears, Swing, drives_figure
 from uranograph.stations.runout import station as runout
 
 

@@ -2,10 +2,10 @@
 
 from uranograph.bench.job import Job
 from uranograph.bench.station import Look
+from uranograph.charts.end_play import Blade, Gap, gap_figure
 from uranograph.charts.pen import Figure
 from uranograph.core.quantities import format_fine
 from uranograph.stations.end_play import station as end_play
-from uranograph.stations.end_play.gap import Blade, Gap, gap_figure
 
 
 def figure(job: Job, look: Look) -> Figure:

@@ -2,11 +2,11 @@
 
 from uranograph.bench.job import Job
 from uranograph.bench.station import Look
+from uranograph.charts.bolt_circle import bolts_figure
+from uranograph.charts.gear_stack import stack_figure
+from uranograph.charts.heat import heat_figure
 from uranograph.charts.pen import Figure
 from uranograph.stations.gear_fit import station as gear_fit
-from uranograph.stations.gear_fit.bolts import bolts_figure
-from uranograph.stations.gear_fit.heat import heat_figure
-from uranograph.stations.gear_fit.stack import stack_figure
 
 
 def figure(job: Job, look: Look) -> Figure:

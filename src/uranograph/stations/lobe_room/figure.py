@@ -3,10 +3,10 @@
 from uranograph.bench import house
 from uranograph.bench.job import Job
 from uranograph.bench.station import Look
+from uranograph.charts.cam_clearance import room_figure
 from uranograph.charts.pen import Figure
 from uranograph.core.quantities import format_fine
 from uranograph.stations.lobe_room import station as lobe_room
-from uranograph.stations.lobe_room.room import room_figure
 
 
 def figure(job: Job, look: Look) -> Figure:

@@ -5,6 +5,10 @@ from fractions import Fraction
 from uranograph.bench.checks import answers
 from uranograph.bench.job import Job
 from uranograph.bench.station import Look
+from uranograph.charts.helix import helix_figure
+from uranograph.charts.keyways import Key, keyway_figure
+from uranograph.charts.lifters import lifters_figure, sets_figure
+from uranograph.charts.mesh import Shown, compare_figure
 from uranograph.charts.pen import Figure
 from uranograph.core.quantities import format_angle, format_length, parse_angle
 from uranograph.stations.card.station import card_of
@@ -13,10 +17,6 @@ from uranograph.stations.gear_train.figure import clockwise, train_picture
 from uranograph.stations.gear_train.station import Contact, DriveTrain
 from uranograph.stations.marks import blind, keyways, split
 from uranograph.stations.marks import station as marks
-from uranograph.stations.marks.helix import helix_figure
-from uranograph.stations.marks.keyway_figure import Key, keyway_figure
-from uranograph.stations.marks.lifters import lifters_figure, sets_figure
-from uranograph.stations.marks.mesh import Shown, compare_figure
 
 
 def figure(job: Job, look: Look) -> Figure:

@@ -3,12 +3,12 @@
 from uranograph.bench.job import Job
 from uranograph.bench.station import Look
 from uranograph.charts.pen import Figure
+from uranograph.charts.shim_pack import Stack, pack_figure
+from uranograph.charts.thrust_faces import cheeks_figure
 from uranograph.core.quantities import format_fine
 from uranograph.stations.end_play import station as end_play
 from uranograph.stations.end_play.figure import play_figure
 from uranograph.stations.setting import station as setting
-from uranograph.stations.setting.cheeks import cheeks_figure
-from uranograph.stations.setting.pack import Stack, pack_figure
 
 
 def figure(job: Job, look: Look) -> Figure:

@@ -3,9 +3,9 @@
 from uranograph.bench.job import Job
 from uranograph.bench.station import Look
 from uranograph.charts.pen import Figure
+from uranograph.charts.sprockets import sprocket_figure
 from uranograph.core.quantities import format_length
 from uranograph.stations.sprocket_line import station as sprocket
-from uranograph.stations.sprocket_line.faces import sprocket_figure
 
 
 def figure(job: Job, look: Look) -> Figure:
