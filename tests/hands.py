@@ -12,8 +12,8 @@ from uranograph.bench.acts import Move
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Log, TypedForm
 from uranograph.core.quantities import LengthUnit
+from uranograph.engine import positions as tries
 from uranograph.shop import asides, jobs
-from uranograph.stations.adjust import tries
 
 ENGINE = {
     "cylinders": "4",

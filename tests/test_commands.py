@@ -10,11 +10,11 @@ from urllib.request import urlopen
 from tests.hands import command
 from uranograph.bench.finding import Verdict
 from uranograph.demo.shop import LATE_DEG, furnish
+from uranograph.engine import positions as tries
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 from uranograph.stations.adjust import station as adjust
-from uranograph.stations.adjust import tries
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree import sweeps, weighed
 

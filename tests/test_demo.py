@@ -6,17 +6,17 @@ from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.demo import launch, pump
 from uranograph.demo.shop import RUNOUT_IN
+from uranograph.engine import backlash, runout
+from uranograph.engine import end_play as engine_end_play
+from uranograph.engine import gear_train as train
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
-from uranograph.stations.backlash import station as backlash
 from uranograph.stations.drive_choice import station as drive_choice
 from uranograph.stations.end_play import station as end_play
 from uranograph.stations.gear_fit import station as gear_fit
-from uranograph.stations.gear_train import station as train
 from uranograph.stations.marks import split
 from uranograph.stations.marks import station as marks
-from uranograph.stations.runout import station as runout
 from uranograph.stations.setting import station as setting
 
 
@@ -42,7 +42,7 @@ def test_the_railcar_has_its_gears_ruled_out_by_runout(shown: dict[str, Job]) ->
 
 def test_the_launch_had_its_crank_play_set_by_shims_in_two_passes(shown: dict[str, Job]) -> None:
     job = shown["Pilot"]
-    assert len(end_play.changes(job, "crank")) == 2
+    assert len(engine_end_play.changes(job, "crank")) == 2
     assert setting.find(job).title == "Crank set and proved"
     assert end_play.find(job).verdict is Verdict.IN
     assert gear_fit.find(job).verdict is Verdict.OPEN

@@ -13,13 +13,15 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Entry
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
+from uranograph.engine import end_play
+from uranograph.engine import positions as tries
+from uranograph.engine import runout as engine_runout
+from uranograph.engine import tdc as engine_tdc
 from uranograph.shop import asides, exchange, jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.entries import payload_of
 from uranograph.stations import ORDER
-from uranograph.stations.adjust import tries
 from uranograph.stations.degree import station as degree
-from uranograph.stations.end_play import station as end_play
 from uranograph.stations.runout import station as runout
 from uranograph.stations.setting import station as setting
 from uranograph.stations.true_tdc import station as tdc
@@ -157,11 +159,11 @@ def test_a_trued_shaft_is_judged_by_what_was_read_since_with_what_was_before_bes
         for slot, text, _, place in bent:
             take(session, key, "runout", [(slot, text, None)], second=place)
     job = done(shop, key, "shaft-trued", "runout", "in the press")
-    assert runout.measured(job) is None
+    assert engine_runout.measured(job) is None
     with shop.write() as session:
         for n, text in enumerate(("0", "0.01", "0.02", "0.01", "0"), 6):
             job = take(session, key, "runout", [(f"set-1.{n}.dial", text, None)], second=f"{(n - 6) * 90}")
-    assert runout.measured(job).total_mm == pytest.approx(0.02, abs=0.011)
+    assert engine_runout.measured(job).total_mm == pytest.approx(0.02, abs=0.011)
     assert any("the shaft was trued, in the press" in note and "0.12" in note for note in runout.find(job).notes)
 
 
@@ -174,7 +176,7 @@ def test_a_moved_wheel_ends_its_zero_and_leaves_what_was_read_before_with_its_ow
         job = take(session, key, "degree", lifts, second="1.0")
     before = degree.results(job)
     job = done(shop, key, "wheel-moved", "degree")
-    assert len(tdc.frames(job)) == 2
+    assert len(engine_tdc.frames(job)) == 2
     assert tdc.find(job).verdict is Verdict.OPEN
     assert degree.results(job) == before
     with shop.write() as session:
@@ -239,7 +241,7 @@ def test_a_try_that_takes_the_crank_gear_off_under_the_wheel_ends_its_zero(
         take(session, key, "tdc", [("stop.1.before", "30", "btdc"), ("stop.1.after", "30", "atdc")])
         name = drive["a1_name"]
         job = cam_moved(session, key, 4.0, name)
-    assert len(tdc.frames(job)) == frames
+    assert len(engine_tdc.frames(job)) == frames
     assert [act.text for act in job.acts("wheel")] == ([f"for {name}"] if frames == 2 else [])
     assert (tdc.find(job).verdict is Verdict.OPEN) == (frames == 2)
     assert [one.number for one in tries.tries(job)] == [1]

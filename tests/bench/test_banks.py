@@ -12,17 +12,17 @@ from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import lift_at
+from uranograph.engine import positions as tries
+from uranograph.engine.cams import cam_of_bank
+from uranograph.engine.card import card_of
 from uranograph.shop import exchange, jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.judging import judge
 from uranograph.stations import ORDER
 from uranograph.stations.adjust import station as adjust
-from uranograph.stations.adjust import tries
-from uranograph.stations.card.station import card_of
 from uranograph.stations.degree import banks, coming, weighed
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.events import angle_of
-from uranograph.stations.degree.place import cam_of_bank
 
 SIX = {
     **ENGINE,

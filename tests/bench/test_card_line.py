@@ -6,8 +6,8 @@ from hypothesis import strategies as st
 
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
-from uranograph.stations.card import station as card
-from uranograph.stations.card.printed import parse_printed
+from uranograph.engine import card
+from uranograph.engine.printed_card import parse_printed
 
 FOUR = {"io_btdc_deg": "12", "ic_abdc_deg": "44", "eo_bbdc_deg": "52", "ec_atdc_deg": "4"}
 

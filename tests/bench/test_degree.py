@@ -14,15 +14,15 @@ from uranograph.core.piston import Crank
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Turn
 from uranograph.demo.true_engine import TrueEngine
+from uranograph.engine import positions as tries
+from uranograph.engine.cams import LOBES
+from uranograph.engine.degree_wheel import read
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 from uranograph.stations.adjust import station as adjust
-from uranograph.stations.adjust import tries
 from uranograph.stations.degree import lifts
 from uranograph.stations.degree import station as degree
-from uranograph.stations.degree.place import LOBES
-from uranograph.stations.wheel.station import read
 
 # The card: intake 110, exhaust 110.
 INTAKE = [("intake.1.before", "67.5", "atdc"), ("intake.1.after", "156.5", "atdc")]

@@ -17,6 +17,8 @@ from uranograph.core.end_play import PlayVerdict
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.torque import both, parse_torque, stages
+from uranograph.engine import end_play as engine_end_play
+from uranograph.engine import runout as engine_runout
 from uranograph.shop import jobs, library
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
@@ -63,7 +65,7 @@ def test_runout_is_asked_for_place_by_place_and_told_with_its_doubt(shop: Shop) 
         assert runout.find(job).begun is False
         assert runout.prompt(job, {}).second == "0"
         job = turned(session, key, 0.03)
-        found = runout.measured(job)
+        found = engine_runout.measured(job)
         assert found.total_mm == pytest.approx(0.06, abs=0.003)
         assert found.newest.eccentricity_mm == pytest.approx(0.03, abs=1e-4)
         assert runout.find(job).verdict is Verdict.IN
@@ -182,10 +184,10 @@ def test_feelers_ask_for_the_blade_that_tells_and_end_in_a_verdict(shop: Shop) -
 
 @given(st.floats(0.02, 0.5), st.lists(st.integers(1, 60), min_size=1, max_size=8))
 def test_a_bracket_never_says_what_the_true_play_could_contradict(true_mm: float, blades: list[int]) -> None:
-    loop = end_play.Loop(0.10, 0.20, "feelers", "", None)
+    loop = engine_end_play.Loop(0.10, 0.20, "feelers", "", None)
     tried = [blade / 100 for blade in blades]
     went, stopped = [mm for mm in tried if mm < true_mm], [mm for mm in tried if mm >= true_mm]
-    found = end_play._core(loop, go_mm=went, no_go_mm=stopped)
+    found = engine_end_play._core(loop, go_mm=went, no_go_mm=stopped)
     if found.verdict is PlayVerdict.IN:
         assert 0.10 <= true_mm <= 0.20
     elif found.verdict is PlayVerdict.TIGHT:
@@ -237,7 +239,7 @@ def test_play_that_is_gone_when_hot_is_no_pass(shop: Shop) -> None:
     ],
 )
 def test_an_end_play_set_up_that_cannot_be_is_told(change: dict[str, str], field: str, says: str) -> None:
-    assert says in end_play.read(PLAYS | change, LengthUnit.MM).errors[field]
+    assert says in engine_end_play.read(PLAYS | change, LengthUnit.MM).errors[field]
 
 
 def test_shims_are_picked_fitted_and_proved_in_two_passes(shop: Shop) -> None:
@@ -253,7 +255,7 @@ def test_shims_are_picked_fitted_and_proved_in_two_passes(shop: Shop) -> None:
         assert setting.find(job).verdict is Verdict.OPEN
         job = write(session, key, "setting", "shims-crank", "fitted", "0.20")
         assert "Prove it" in setting.find(job).next_step
-        assert end_play.measured(job, "crank") is None
+        assert engine_end_play.measured(job, "crank") is None
         job = feel(session, key, "crank", ("0.10", "goes"), ("0.21", "goes"), ("0.23", "not"))
         assert setting.find(job).verdict is Verdict.OUT
         assert setting.shim_advice(job, "crank").pack.total_mm == pytest.approx(0.25)
@@ -284,7 +286,7 @@ def test_cheeks_are_sanded_alike_in_passes_to_half_of_what_is_missing(shop: Shop
         for side, text in (("front", "4.500"), ("rear", "4.500")):
             job = take(session, key, "setting", [(f"cheek-crank.1.{side}", text, None)])
         # Measuring them as found changes nothing: the play still counts.
-        assert end_play.measured(job, "crank") is not None
+        assert engine_end_play.measured(job, "crank") is not None
         job = take(session, key, "setting", [("cheek-crank.2.front", "4.470", None)])
         assert "unlike" in setting.find(job).sentence
         assert "rear thrust face" in setting.prompt(job, {}).instruction

@@ -11,18 +11,20 @@ from uranograph.bench.log import Log
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Scale, Side, Turn
+from uranograph.engine import card as engine_card
+from uranograph.engine import degree_wheel, description
+from uranograph.engine import positions as tries
+from uranograph.engine.description import engine_of
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
-from uranograph.stations.adjust import tries
 from uranograph.stations.card import station as card
 from uranograph.stations.engine import station as engine
-from uranograph.stations.engine.station import engine_of
 from uranograph.stations.wheel import station as wheel
 
 
 def test_an_engine_as_typed() -> None:
-    found = engine.read(ENGINE).value
+    found = description.read(ENGINE).value
     assert found is not None
     assert found.companions == {1: 4, 4: 1, 3: 2, 2: 3}
     assert found.crank is not None
@@ -49,13 +51,13 @@ def test_an_engine_as_typed() -> None:
     ],
 )
 def test_what_is_wrong_stands_beside_its_field(change: dict[str, str], field: str, words: str) -> None:
-    filled = engine.read({**ENGINE, **change})
+    filled = description.read({**ENGINE, **change})
     assert filled.value is None
     assert words in filled.errors[field]
 
 
 def test_lengths_with_suffixes_overrule_the_unit() -> None:
-    found = engine.read({**ENGINE, "stroke": "3.307in", "rod": "150,0"}).value
+    found = description.read({**ENGINE, "stroke": "3.307in", "rod": "150,0"}).value
     assert found is not None
     assert found.crank is not None
     assert found.crank.stroke_mm == pytest.approx(84, abs=0.01)
@@ -71,7 +73,7 @@ def test_a_single_needs_no_firing_order() -> None:
 
 def test_a_card_that_contradicts_itself_is_told_beside_every_field_that_takes_part() -> None:
     job = with_forms(card={**CARD, "intake_centerline_deg": "115"})
-    filled = job.filled(card.FORM)
+    filled = job.filled(engine_card.FORM)
     assert filled is not None
     assert filled.value is not None
     assert set(filled.errors) == {"io_btdc_deg", "ic_abdc_deg", "intake_centerline_deg"}
@@ -89,22 +91,22 @@ def test_a_card_that_contradicts_itself_is_told_beside_every_field_that_takes_pa
     ],
 )
 def test_bad_card_fields(change: dict[str, str], field: str) -> None:
-    assert field in card.read({**CARD, **change}, LengthUnit.MM).errors
+    assert field in engine_card.read({**CARD, **change}, LengthUnit.MM).errors
 
 
 def test_an_empty_card_asks_for_anything_and_a_poor_one_for_more() -> None:
-    assert card.read({}, LengthUnit.MM).errors
+    assert engine_card.read({}, LengthUnit.MM).errors
     assert card.find(with_forms(card={"io_btdc_deg": "12"})).verdict is Verdict.OPEN
 
 
 def test_a_card_keeps_the_unit_it_was_typed_in() -> None:
-    filled = card.read({**CARD, "check_lift": "0.050", "unit": "inch"}, LengthUnit.MM)
+    filled = engine_card.read({**CARD, "check_lift": "0.050", "unit": "inch"}, LengthUnit.MM)
     assert filled.value is not None
     assert filled.value.check_lift_mm == pytest.approx(1.27)
 
 
 def test_a_full_circle_wheel_must_say_which_way_it_counts() -> None:
-    filled = wheel.read({**WHEEL, "scale": "full"}, Turn.CLOCKWISE, LengthUnit.MM)
+    filled = degree_wheel.read({**WHEEL, "scale": "full"}, Turn.CLOCKWISE, LengthUnit.MM)
     assert set(filled.errors) == {"numbers_rise"}
     told = wheel.find(with_forms(engine=ENGINE, wheel={**WHEEL, "scale": "full", "numbers_rise": "clockwise"}))
     assert "numbers count down" in told.sentence
@@ -121,17 +123,17 @@ def test_a_full_circle_wheel_must_say_which_way_it_counts() -> None:
     ],
 )
 def test_a_side_typed_behind_the_number_overrules(text: str, chosen: str | None, found: tuple[str, Side]) -> None:
-    assert wheel.split_side(text, Scale.QUARTER, chosen) == found
+    assert degree_wheel.split_side(text, Scale.QUARTER, chosen) == found
     with pytest.raises(Impossible):
-        wheel.split_side("12 before", Scale.FULL, None)
+        degree_wheel.split_side("12 before", Scale.FULL, None)
 
 
 def test_what_the_eye_reads_stands_beside_its_plain_value() -> None:
-    mounted = wheel.read({**WHEEL, "scale": "quarter"}, Turn.CLOCKWISE, LengthUnit.MM).value
+    mounted = degree_wheel.read({**WHEEL, "scale": "quarter"}, Turn.CLOCKWISE, LengthUnit.MM).value
     assert mounted is not None
-    assert wheel.plain_angle(mounted, "21", "abdc") == "= 159 BTDC"
-    assert wheel.plain_angle(mounted, "21", "btdc") == ""
-    assert wheel.plain_angle(mounted, "95", "abdc") == ""
+    assert degree_wheel.plain_angle(mounted, "21", "abdc") == "= 159 BTDC"
+    assert degree_wheel.plain_angle(mounted, "21", "btdc") == ""
+    assert degree_wheel.plain_angle(mounted, "95", "abdc") == ""
 
 
 def test_a_finding_depends_on_what_it_asked_for_and_on_nothing_else(demo_shop: Shop) -> None:

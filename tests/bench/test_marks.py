@@ -12,6 +12,8 @@ from uranograph.bench.log import Entry
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.core.quantities import LengthUnit
+from uranograph.engine import backlash as engine_backlash
+from uranograph.engine import gear_train as train
 from uranograph.shop import asides, jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
@@ -19,7 +21,6 @@ from uranograph.stations.backlash import station as backlash
 from uranograph.stations.degree import questions, slack
 from uranograph.stations.degree import station as degree
 from uranograph.stations.diagnosis import station as diagnosis
-from uranograph.stations.gear_train import station as train
 from uranograph.stations.marks import blind, split
 from uranograph.stations.marks import station as marks
 from uranograph.stations.sprocket_line import station as sprocket
@@ -287,7 +288,7 @@ def test_backlash_hot_with_another_gear_and_as_the_lash_of_the_drive(shop: Shop)
     with shop.write() as session:
         job = rocked(session, 0.08, 0.01, WINDOW | heat | {"size_step": "0.02"})
         rows = {row.label: row.measured for row in backlash.find(job).rows}
-        assert backlash.hot_change_mm(job) == pytest.approx(0.0186, abs=5e-5)
+        assert engine_backlash.hot_change_mm(job) == pytest.approx(0.0186, abs=5e-5)
         assert rows["Hot, tight and loose"] == "0.089, 0.108"
         assert rows["With the other gear"] == "0.056, 0.075"
         assert slack.slack_deg(job) == pytest.approx(math.degrees(2 * 0.08 / 63.33), abs=1e-6)
@@ -298,12 +299,14 @@ def test_backlash_hot_with_another_gear_and_as_the_lash_of_the_drive(shop: Shop)
         told = {row.label: row.measured for row in degree.find(job).rows}
         assert told["Drive slack, crank deg"] == "0.1"
         assert questions.questions(job) == ()
-        broken = backlash.read(WINDOW | {"hot_c": "90"}, LengthUnit.MM)
+        broken = engine_backlash.read(WINDOW | {"hot_c": "90"}, LengthUnit.MM)
         assert "needs this too" in broken.errors["center"]
-        assert "above the greatest" in backlash.read(WINDOW | {"spec_min": "0.2"}, LengthUnit.MM).errors["spec_min"]
+        assert (
+            "above the greatest" in engine_backlash.read(WINDOW | {"spec_min": "0.2"}, LengthUnit.MM).errors["spec_min"]
+        )
         assert (
             "unobtainium"
-            in backlash.read(WINDOW | {"case_material": "unobtainium"}, LengthUnit.MM).errors["case_material"]
+            in engine_backlash.read(WINDOW | {"case_material": "unobtainium"}, LengthUnit.MM).errors["case_material"]
         )
 
 

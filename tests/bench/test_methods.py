@@ -19,16 +19,17 @@ from uranograph.core.piston import Crank
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Turn
 from uranograph.demo.true_engine import TrueEngine
+from uranograph.engine import adjusters as drive
+from uranograph.engine import positions as tries
+from uranograph.engine.cams import LOBES
+from uranograph.engine.degree_wheel import read
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
-from uranograph.stations.adjust import drive, tries
 from uranograph.stations.adjust import station as adjust
 from uranograph.stations.degree import events, overlaps, questions, sweeps
 from uranograph.stations.degree import figure as figures
 from uranograph.stations.degree import station as degree
-from uranograph.stations.degree.place import LOBES
 from uranograph.stations.degree.rules import rules_of
-from uranograph.stations.wheel.station import read
 
 # The card of tests.hands: both centerlines 110.
 SHAPE = {"duration_deg": 244, "check_lift_mm": 1.0, "max_lift_mm": 8.5}

@@ -12,6 +12,8 @@ from uranograph.bench.slots import slot_of
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
+from uranograph.engine import backlash as engine_backlash
+from uranograph.engine import runout as engine_runout
 from uranograph.shop import asides, exchange, jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
@@ -232,7 +234,7 @@ def test_what_was_read_before_a_cure_is_history_and_stands_beside_the_new(shop: 
         key = described(session, MARKED, title=f"Cured at {station}")
         if station == "runout":
             job = turned(session, key, 0.06)
-            assert runout.measured(job).total_mm == pytest.approx(0.12, abs=0.01)
+            assert engine_runout.measured(job).total_mm == pytest.approx(0.12, abs=0.01)
         elif station == "sprocket":
             job = take(session, key, station, [("driver.1.depth", "20", None), ("driven.1.depth", "20.6", None)])
             assert sprocket.find(job).verdict is Verdict.OUT
@@ -243,7 +245,7 @@ def test_what_was_read_before_a_cure_is_history_and_stands_beside_the_new(shop: 
         assert jobs.load(session, key).standing(station) == []
         if station == "runout":
             job = turned(session, key, 0.01)
-            assert runout.measured(job).total_mm == pytest.approx(0.02, abs=0.005)
+            assert engine_runout.measured(job).total_mm == pytest.approx(0.02, abs=0.005)
             notes = runout.find(job).notes
         elif station == "sprocket":
             job = take(session, key, station, [("driver.2.depth", "20", None), ("driven.2.depth", "20.1", None)])
@@ -278,7 +280,7 @@ def test_backlash_that_is_gone_when_hot_is_out_however_good_it_is_cold(shop: Sho
         assert found.verdict is Verdict.OUT
         assert found.title == "Out: gone when hot"
         # What is left hot within the dial's doubt is neither in nor out.
-        change, doubt = backlash.hot_change_mm(job), backlash.doubt_mm(job)
+        change, doubt = engine_backlash.hot_change_mm(job), engine_backlash.doubt_mm(job)
         assert change is not None
         key = described(session, MARKED, title="Hot, nearly")
         jobs.save_form(session, key, "backlash", hot, "QZ")
@@ -317,7 +319,7 @@ def test_runout_from_few_places_is_not_read_as_if_it_were_all(shop: Shop) -> Non
         # Eccentricity 0.05 with its high spot midway between two of the four places.
         for n, text in enumerate(("0.035", "0.035", "-0.035", "-0.035")):
             job = write(session, key, "runout", "set-1", "dial", text, str(90 * n))
-        assert runout.measured(job).total_mm == pytest.approx(0.099, abs=0.001)
+        assert engine_runout.measured(job).total_mm == pytest.approx(0.099, abs=0.001)
         assert any("More places tell more" in note for note in runout.find(job).notes)
         assert drive_choice.option(job, "gears").verdict == "no"
 

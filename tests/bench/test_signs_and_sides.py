@@ -20,10 +20,12 @@ from uranograph.core.keyway import KeywayGiven, keyway
 from uranograph.core.quantities import LengthUnit, late_or_early
 from uranograph.core.verdict import Verdict
 from uranograph.core.wheel import Turn
+from uranograph.engine import degree_wheel as wheel
+from uranograph.engine import end_play
+from uranograph.engine import positions as tries
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.stations.adjust import station as adjust
-from uranograph.stations.adjust import tries
 from uranograph.stations.backlash import station as backlash
 from uranograph.stations.by_eye import station as eye
 from uranograph.stations.complaint import station as complaint
@@ -31,7 +33,6 @@ from uranograph.stations.degree import banks, events, overlaps
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.target import Aim, Target
 from uranograph.stations.diagnosis import station as diagnosis
-from uranograph.stations.end_play import station as end_play
 from uranograph.stations.lash import station as lash
 from uranograph.stations.marks import blind, keyways, split
 from uranograph.stations.marks import station as marks
@@ -40,7 +41,6 @@ from uranograph.stations.setting import station as setting
 from uranograph.stations.sprocket_line import station as sprocket
 from uranograph.stations.true_tdc import station as tdc
 from uranograph.stations.turn_over import station as turn_over
-from uranograph.stations.wheel import station as wheel
 
 # Plain functions ------------------------------------------------------------------------------------------------------------
 

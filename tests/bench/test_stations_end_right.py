@@ -10,11 +10,11 @@ from tests.hands import CARD, ENGINE, a_job, take
 from uranograph.bench.finding import Verdict
 from uranograph.core.drive_choice import Allowed, ChoiceGiven, drive_choice
 from uranograph.core.split import SplitGiven, split_overlap
+from uranograph.engine.card import card_of
 from uranograph.shop import asides, jobs, library
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 from uranograph.stations.by_eye import station as eye
-from uranograph.stations.card.station import card_of
 from uranograph.stations.degree import banks, overlaps
 from uranograph.stations.degree import station as degree
 from uranograph.stations.drive_choice import station as choice

@@ -4,6 +4,7 @@ from tests.hands import ENGINE, WHEEL, a_job, take, true_top
 from uranograph.bench.finding import Verdict
 from uranograph.bench.log import Entry
 from uranograph.core.errors import Impossible
+from uranograph.engine import tdc as engine_tdc
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.stations.true_tdc import station as tdc
@@ -19,14 +20,14 @@ def test_a_wheel_described_wrongly_is_set_right_for_what_was_read_on_it(shop: Sh
         assert "swap" not in tdc.find(job).sentence
         jobs.save_form(session, key, "wheel", right, "QZ")
         # A wheel that was put elsewhere now: what was read before keeps its own.
-        assert len(tdc.frames(jobs.load(session, key))) == 2
+        assert len(engine_tdc.frames(jobs.load(session, key))) == 2
         jobs.save_form(session, key, "wheel", full, "QZ")
         jobs.save_form(session, key, "wheel", {**right, "all_along": "yes"}, "QZ")
-        assert len(tdc.frames(jobs.load(session, key))) == 3
+        assert len(engine_tdc.frames(jobs.load(session, key))) == 3
         other = a_job(session, wheel=full, title="All along")
         take(session, other, "tdc", [("stop.1.before", "320", None), ("stop.1.after", "41", None)])
         jobs.save_form(session, other, "wheel", {**right, "all_along": "yes"}, "QZ")
-        cut = tdc.frames(jobs.load(session, other))
+        cut = engine_tdc.frames(jobs.load(session, other))
     assert len(cut) == 1
     assert cut[0].top.zero_error_deg == pytest.approx(0.5)
 
@@ -87,7 +88,7 @@ def test_equal_drops_are_checked_against_stroke_and_rod(shop: Shop, key: str) ->
         half = "28.54"  # 84 mm stroke, 150 mm rod: 6.5 mm down
         good = [("drop.1.before", half, "btdc"), ("drop.1.after", half, "atdc")]
         job = take(session, key, "tdc", good, second="6.5")
-        expected = tdc.frames(job)[-1].top.expected_half_angle_deg[0]
+        expected = engine_tdc.frames(job)[-1].top.expected_half_angle_deg[0]
         assert tdc.find(job).verdict is (Verdict.IN if abs(expected - 28.54) < 1.5 else Verdict.UNSURE)
         wrong = [("drop.2.before", half, "btdc"), ("drop.2.after", half, "atdc")]
         found = tdc.find(take(session, key, "tdc", wrong, second="3"))
@@ -107,7 +108,7 @@ def test_pairs_more_than_ten_degrees_apart_are_refused_and_the_first_may_be_void
         for reading in job.standing("tdc")[:2]:
             jobs.void(session, key, reading.id, "the stop was loose", "QZ")
         job = take(session, key, "tdc", [("stop.2.after", "20", "atdc")])
-    assert tdc.frames(job)[-1].top.zero_error_deg == -20
+    assert engine_tdc.frames(job)[-1].top.zero_error_deg == -20
 
 
 @pytest.mark.parametrize(
@@ -135,7 +136,7 @@ def test_a_wheel_set_up_anew_begins_a_new_frame_and_old_readings_keep_theirs(sho
         true_top(session, key, "41", "37.5")
         jobs.save_form(session, key, "wheel", {**WHEEL, "scale": "quarter"}, "QZ")
         job = jobs.load(session, key)
-        cut = tdc.frames(job)
+        cut = engine_tdc.frames(job)
     assert [frame.mounted.wheel.scale.value for frame in cut] == ["half", "quarter"]
     assert cut[0].top.zero_error_deg == -1.75
     assert cut[1].top is None
@@ -156,4 +157,4 @@ def test_without_stroke_and_rod_the_top_is_found_all_the_same(shop: Shop) -> Non
         key = a_job(session, engine={k: v for k, v in ENGINE.items() if k not in ("stroke", "rod")})
         job = true_top(session, key)
     assert tdc.find(job).verdict is Verdict.IN
-    assert tdc.frames(job)[-1].top.expected_half_angle_deg is None
+    assert engine_tdc.frames(job)[-1].top.expected_half_angle_deg is None

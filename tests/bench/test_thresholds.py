@@ -26,16 +26,20 @@ from uranograph.core.sweep import FEWEST_POINTS
 from uranograph.core.tdc import TopPairs, tdc
 from uranograph.core.torque import Stage
 from uranograph.core.verdict import Verdict, judge
-from uranograph.stations.adjust import drive, tries
+from uranograph.engine import adjusters as drive
+from uranograph.engine import card, valves
+from uranograph.engine import degree_wheel as wheel
+from uranograph.engine import description as engine
+from uranograph.engine import end_play as engine_end_play
+from uranograph.engine import positions as tries
+from uranograph.engine import tdc as engine_tdc
 from uranograph.stations.backlash import station as backlash
-from uranograph.stations.card import station as card
 from uranograph.stations.change_plan import station as plan
 from uranograph.stations.change_plan import tasks
-from uranograph.stations.clearance import gaps, valves
+from uranograph.stations.clearance import gaps
 from uranograph.stations.clearance import station as clearance
 from uranograph.stations.degree import lifts, questions, rules
 from uranograph.stations.end_play import station as end_play
-from uranograph.stations.engine import station as engine
 from uranograph.stations.lash import station as lash
 from uranograph.stations.lash import stops
 from uranograph.stations.lobe_room import station as lobe_room
@@ -45,7 +49,6 @@ from uranograph.stations.setting import station as setting
 from uranograph.stations.sprocket_line import station as sprocket
 from uranograph.stations.true_tdc import station as true_tdc
 from uranograph.stations.turn_over import station as turn_over
-from uranograph.stations.wheel import station as wheel
 
 MM = LengthUnit.MM
 
@@ -411,9 +414,9 @@ def test_a_bound_lies_where_it_is_said_to_lie(bound: Bound) -> None:
 @pytest.mark.parametrize(
     ("name", "value"),
     [
-        (true_tdc.PROVED_WITHIN_DEG, 0.5),
+        (engine_tdc.PROVED_WITHIN_DEG, 0.5),
         (true_tdc.FURTHEST_APART_DEG, 10.0),
-        (end_play.REPEATS, 3),
+        (engine_end_play.REPEATS, 3),
         (FEWEST_POINTS, 7),
         (split.WELL_UP_MM, 0.5),
         (setting.MOST_PIECES, 4),

@@ -13,12 +13,16 @@ from uranograph.bench.log import Acceptance, Note
 from uranograph.core.errors import Impossible
 from uranograph.core.firing import top_after
 from uranograph.core.torque import Stage, stages
+from uranograph.engine import card, description
+from uranograph.engine import end_play as engine_end_play
+from uranograph.engine import positions as tries
+from uranograph.engine import runout as engine_runout
+from uranograph.engine import stated_tdc as stated
+from uranograph.engine import tdc as engine_tdc
 from uranograph.shop import asides, exchange, jobs, library
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 from uranograph.stations.adjust import station as adjust
-from uranograph.stations.adjust import tries
-from uranograph.stations.card import station as card
 from uranograph.stations.degree import overlaps
 from uranograph.stations.degree import station as degree
 from uranograph.stations.end_play import station as end_play
@@ -28,7 +32,6 @@ from uranograph.stations.gear_fit import station as gear_fit
 from uranograph.stations.runout import station as runout
 from uranograph.stations.setting import station as setting
 from uranograph.stations.sprocket_line import station as sprocket
-from uranograph.stations.true_tdc import stated
 from uranograph.stations.true_tdc import station as tdc
 
 
@@ -155,7 +158,7 @@ def test_a_cylinder_count_is_enough_of_an_engine(shop: Shop) -> None:
     found = engine.find(job)
     assert found.verdict is Verdict.IN
     assert "not given" in found.sentence
-    assert engine.engine_of(job).companions == {}
+    assert description.engine_of(job).companions == {}
 
 
 @pytest.mark.parametrize(
@@ -172,7 +175,7 @@ def test_a_cylinder_count_is_enough_of_an_engine(shop: Shop) -> None:
 def test_companions_and_tops_follow_from_firing_angles(
     cylinders: str, order: str, angles: str, together: list[tuple[object, object]], tops: list[float]
 ) -> None:
-    read = engine.read({**ENGINE, "cylinders": cylinders, "firing_order": order, "firing_angles": angles}).value
+    read = description.read({**ENGINE, "cylinders": cylinders, "firing_order": order, "firing_angles": angles}).value
     assert read is not None
     assert read.rising_together == together
     first = read.firing_order[0]
@@ -192,7 +195,7 @@ def test_companions_and_tops_follow_from_firing_angles(
 )
 def test_firing_that_cannot_be_is_told_beside_its_field(order: str, angles: str, field: str) -> None:
     typed = {**ENGINE, "cylinders": "2", "firing_order": order, "firing_angles": angles}
-    assert set(engine.read(typed).errors) == {field}
+    assert set(description.read(typed).errors) == {field}
 
 
 def test_a_cam_is_judged_by_its_target_and_shown_against_its_card(shop: Shop) -> None:
@@ -267,8 +270,8 @@ def test_top_is_taken_as_stated_with_its_doubt_and_read_tops_count_instead(shop:
         own = true_top(session, key)
     assert degreed.measured.doubt > 2
     assert any("RK" in note for note in degreed.notes)
-    assert tdc.frames(own)[-1].stated is None
-    assert tdc.frames(own)[-1].top.uncertainty_deg < 1
+    assert engine_tdc.frames(own)[-1].stated is None
+    assert engine_tdc.frames(own)[-1].top.uncertainty_deg < 1
 
 
 def test_a_top_stated_before_the_wheel_was_moved_says_nothing_of_it_now(shop: Shop) -> None:
@@ -326,7 +329,7 @@ def test_nobody_is_asked_whether_a_wheel_was_moved_whose_top_is_only_stated(shop
     with shop.write() as session:
         key = a_job(session)
         job = filled(session, key, "top", how="dial", by_whom="RK")
-    assert tdc.told_of_a_move(job) is None
+    assert engine_tdc.told_of_a_move(job) is None
 
 
 def feel(session: Session, key: str, *blades: tuple[str, str]) -> Job:
@@ -361,7 +364,7 @@ def test_blades_are_stacked_by_a_plus(shop: Shop) -> None:
         job = feel(session, key, ("0.20+0.15", "goes"), ("0.30 + 0.15", "not"))
         with pytest.raises(Impossible):
             feel(session, key, ("0.20+x", "goes"))
-    play = end_play.measured(job, "crank")
+    play = engine_end_play.measured(job, "crank")
     assert (play.low_mm, play.high_mm) == pytest.approx((0.35, 0.45))
 
 
@@ -369,12 +372,12 @@ def test_one_figure_alone_is_a_window_by_the_house_and_says_so(shop: Shop) -> No
     with shop.write() as session:
         key = a_job(session)
         job = filled(session, key, "end-play", crank_single="0.20")
-        assert end_play.loop_of(job, "crank").low_mm == pytest.approx(0.15)
+        assert engine_end_play.loop_of(job, "crank").low_mm == pytest.approx(0.15)
         assert "0.20 ± 0.05 mm (default)" in end_play.find(job).rows[0].card
         library.set_house(session, "single_figure", "0.02 mm", "QZ")
         job = jobs.load(session, key)
-        assert end_play.loop_of(job, "crank").high_mm == pytest.approx(0.22)
-    both = end_play.read({"crank_single": "0.2", "crank_min": "0.1", "crank_max": "0.3"}, job.unit)
+        assert engine_end_play.loop_of(job, "crank").high_mm == pytest.approx(0.22)
+    both = engine_end_play.read({"crank_single": "0.2", "crank_min": "0.1", "crank_max": "0.3"}, job.unit)
     assert set(both.errors) == {"crank_single"}
 
 
@@ -396,9 +399,9 @@ def test_a_whole_travel_is_a_runout_without_a_high_spot(shop: Shop) -> None:
         key = a_job(session)
         assert runout.prompt(jobs.load(session, key), {"method": "total"}).spot.kind == "total"
         job = write(session, key, "runout", "total", "read", "0.06")
-        assert (runout.find(job).code, runout.measured(job).total_mm) == ("watched", pytest.approx(0.06))
+        assert (runout.find(job).code, engine_runout.measured(job).total_mm) == ("watched", pytest.approx(0.06))
         asides.act(session, key, "runout", "shaft-trued", "", "QZ")
-        assert runout.measured(jobs.load(session, key)) is None
+        assert engine_runout.measured(jobs.load(session, key)) is None
         with pytest.raises(Impossible):
             write(session, key, "runout", "total", "read", "-0.06")
         trued = write(session, key, "runout", "total", "read", "0.02")

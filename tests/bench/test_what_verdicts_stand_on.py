@@ -18,10 +18,11 @@ from uranograph.bench.acts import PARTS, Act, checked_details
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
+from uranograph.engine import end_play as engine_end_play
+from uranograph.engine import positions as tries
 from uranograph.shop import asides, exchange, jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
-from uranograph.stations.adjust import tries
 from uranograph.stations.by_eye import station as eye
 from uranograph.stations.clearance import station as clearance
 from uranograph.stations.degree import station as degree
@@ -72,7 +73,7 @@ def test_other_parts_leave_marks_and_cam_and_those_that_limit_play_end_it(shop: 
         before = jobs.load(session, key)
         job = act(session, key, "parts-removed", of=of)
     assert [r.slot for r in job.standing("marks", "mesh-2")] == [r.slot for r in before.standing("marks", "mesh-2")]
-    assert (end_play.since(job, "crank") > 0) is ended
+    assert (engine_end_play.since(job, "crank") > 0) is ended
     # A cover may have stood in the way as well.
     assert turn_over.find(job).verdict is not Verdict.IN
 
@@ -518,7 +519,7 @@ def test_a_play_without_the_parts_that_limit_it_is_no_play_on_either_page(shop: 
         filled(session, key, "end-play", **PLAY)
         filled(session, key, "setting", crank_way="cheeks")
         job = play_read(session, key, "none", "0.9", "0.9", "0.9")
-        assert end_play.state_of(job, "crank").code == "parts-not-fitted"
+        assert engine_end_play.state_of(job, "crank").code == "parts-not-fitted"
         assert (setting.find(job).verdict, setting.find(job).code) == (Verdict.OPEN, "parts-first")
         job = play_read(session, key, "all", "0.9", "0.9", "0.9")
     # Of the shaft as it is fitted it is a play, and sanding cannot take any away.
@@ -533,7 +534,7 @@ def test_a_dial_that_stays_at_nothing_binds(shop: Shop, travels: tuple[str, ...]
         key = a_job(session)
         filled(session, key, "end-play", **PLAY)
         job = play_read(session, key, "all", *travels)
-    assert end_play.state_of(job, "crank").code == code
+    assert engine_end_play.state_of(job, "crank").code == code
 
 
 def test_a_shim_that_stands_a_plate_off_is_the_play(shop: Shop) -> None:

@@ -13,11 +13,13 @@ from uranograph.bench.acts import Move
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
+from uranograph.engine import card as engine_card
+from uranograph.engine import positions as tries
+from uranograph.engine import tdc as engine_tdc
 from uranograph.shop import asides, exchange, jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.judging import judge
 from uranograph.stations.adjust import station as adjust
-from uranograph.stations.adjust import tries
 from uranograph.stations.card import station as card
 from uranograph.stations.clearance import gaps
 from uranograph.stations.degree import answers, lifts, overlaps, sweeps, weighed, what_if
@@ -154,7 +156,7 @@ def test_the_question_is_put_on_the_page_with_its_two_answers(client: TestClient
 def test_a_centerline_printed_beside_events_is_of_the_peak_and_events_decide(shop: Shop) -> None:
     peaks = {**CARD, "intake_centerline_deg": "108", "exhaust_centerline_deg": "112.5"}
     given = with_forms(engine=ENGINE, card=peaks)
-    printed = card.printed_card(given)
+    printed = engine_card.printed_card(given)
     assert dict(printed.peaks) == {"intake": 108.0, "exhaust": 112.5}
     assert printed.card.conflicts == []
     found = card.find(given)
@@ -171,7 +173,7 @@ def test_a_centerline_printed_beside_events_is_of_the_peak_and_events_decide(sho
 
 def test_a_rounded_centerline_beside_events_does_not_move_them() -> None:
     job = with_forms(engine=ENGINE, card={**CARD, "intake_centerline_deg": "110.5"})
-    assert card.printed_card(job).middle_deg("intake") == 110.0
+    assert engine_card.printed_card(job).middle_deg("intake") == 110.0
 
 
 def test_a_card_of_centerlines_alone_may_mean_either_until_it_says(shop: Shop) -> None:
@@ -208,7 +210,7 @@ def test_a_card_of_centerlines_alone_may_mean_either_until_it_says(shop: Shop) -
 def test_valve_lift_is_lobe_lift_times_ratio_less_lash(forms: dict[str, str], lift: float) -> None:
     engine = {**ENGINE, "lift_at": "retainer", "rocker_ratio": "1.5"}
     job = with_forms(engine=engine, card={**CARD, **forms})
-    assert card.valve_lift(job, "intake") == pytest.approx(lift)
+    assert engine_card.valve_lift(job, "intake") == pytest.approx(lift)
     top = max(mm for _, mm in gaps.lifting(job, "intake").points)
     assert top == pytest.approx(lift, abs=0.02)
 
@@ -216,11 +218,11 @@ def test_valve_lift_is_lobe_lift_times_ratio_less_lash(forms: dict[str, str], li
 def test_no_lash_is_a_lash_and_one_that_leaves_no_lift_leaves_the_lift_unknown() -> None:
     engine = {**ENGINE, "lift_at": "retainer", "rocker_ratio": "1.5"}
     none = with_forms(engine=engine, card={**CARD, "lift_at": "lobe", "intake_lash": "0"})
-    assert none.filled(card.FORM).errors == {}
-    assert card.valve_lift(none, "intake") == pytest.approx(8.5 * 1.5)
+    assert none.filled(engine_card.FORM).errors == {}
+    assert engine_card.valve_lift(none, "intake") == pytest.approx(8.5 * 1.5)
     tiny = {**CARD, "check_lift": "0.5", "intake_max_lift": "1", "lift_at": "lobe", "intake_lash": "4"}
     lost = with_forms(engine=engine, card=tiny)
-    assert card.valve_lift(lost, "intake") is None
+    assert engine_card.valve_lift(lost, "intake") is None
     assert gaps.lifting(lost, "intake") is None
 
 
@@ -236,8 +238,8 @@ def test_a_lobe_lift_that_contradicts_the_valve_lift_beside_it_is_named() -> Non
 def test_lifts_of_the_card_are_at_the_dial_wherever_they_are_printed() -> None:
     at_valve = {**CARD, "lift_at": "valve", "check_at": "valve", "check_lift": "1.5"}
     job = with_forms(engine={**ENGINE, "rocker_ratio": "1.5"}, card=at_valve)
-    assert card.card_of(job).max_lift_mm("intake") == pytest.approx(8.5 / 1.5)
-    assert card.card_of(job).check_lift_mm == pytest.approx(1.0)
+    assert engine_card.card_of(job).max_lift_mm("intake") == pytest.approx(8.5 / 1.5)
+    assert engine_card.card_of(job).check_lift_mm == pytest.approx(1.0)
 
 
 @pytest.mark.parametrize(
@@ -251,7 +253,7 @@ def test_lifts_of_the_card_are_at_the_dial_wherever_they_are_printed() -> None:
     ],
 )
 def test_what_a_card_cannot_mean_is_told_beside_its_field(field: str, text: str, words: str) -> None:
-    errors = with_forms(engine=ENGINE, card={**CARD, field: text}).filled(card.FORM).errors
+    errors = with_forms(engine=ENGINE, card={**CARD, field: text}).filled(engine_card.FORM).errors
     assert words in errors[field]
 
 
@@ -581,5 +583,5 @@ def test_the_contact_after_tdc_may_come_first(client: TestClient, shop: Shop) ->
     second = {"slot": "stop.1.before", "text": "42", "side": "btdc", "token": "b"}
     client.post(f"/jobs/{key}/tdc", data=second, headers={"HX-Request": "true"})
     with shop.read() as session:
-        found = tdc.frame_now(jobs.load(session, key)).top
+        found = engine_tdc.frame_now(jobs.load(session, key)).top
     assert found.zero_error_deg == pytest.approx(-2)

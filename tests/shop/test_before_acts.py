@@ -11,11 +11,11 @@ import pytest
 from uranograph.bench.acts import Act
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
+from uranograph.engine import positions as tries
+from uranograph.engine import tdc
 from uranograph.shop import exchange, jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
-from uranograph.stations.adjust import tries
-from uranograph.stations.true_tdc import station as tdc
 
 DATA = Path(__file__).parent / "data"
 

@@ -12,11 +12,11 @@ from uranograph.bench import kept
 from uranograph.bench.log import Entry
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
+from uranograph.engine.card import card_of
 from uranograph.shop import asides, jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.tables import Base, EntryRow
 from uranograph.stations import ORDER
-from uranograph.stations.card.station import card_of
 
 STOP = Entry("tdc", "stop.1.before", "40 1/8", "btdc", unit=LengthUnit.MM)
 

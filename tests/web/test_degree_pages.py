@@ -6,11 +6,11 @@ from fastapi.testclient import TestClient
 from tests.bench.test_methods import GOOD, KEYWAYS
 from tests.hands import CARD, ENGINE, WHEEL, a_job, cam_moved, take, true_top
 from uranograph.core.lobe import CosineLobe, lift_at
+from uranograph.engine import positions as tries
+from uranograph.engine.card import card_of
 from uranograph.shop import exchange, jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.judging import judge
-from uranograph.stations.adjust import tries
-from uranograph.stations.card.station import card_of
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.rules import rules_of
 

@@ -6,7 +6,7 @@ from functools import lru_cache
 from uranograph.charts.pen import Figure, Pen, polyline
 from uranograph.charts.vernier import RANGES_DEG
 from uranograph.core.quantities import late_or_early
-from uranograph.stations.degree.place import cam_words
+from uranograph.engine.cams import cam_words
 
 
 @dataclass(frozen=True)

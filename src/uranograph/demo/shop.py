@@ -19,6 +19,7 @@ from uranograph.core.wheel import Turn
 from uranograph.demo import ferry, launch, pump, tender
 from uranograph.demo.hand import Hand
 from uranograph.demo.true_engine import TrueEngine
+from uranograph.engine.degree_wheel import read
 from uranograph.shop import jobs, library
 from uranograph.shop.database import Shop
 from uranograph.shop.signing import Signature
@@ -26,7 +27,6 @@ from uranograph.shop.tables import JobRow
 from uranograph.stations import ORDER
 from uranograph.stations.adjust import station as adjust
 from uranograph.stations.gear_fit.station import checks_of
-from uranograph.stations.wheel.station import read
 
 RAILCAR_ENGINE = {
     "cylinders": "6",

@@ -13,9 +13,9 @@ from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Turn
 from uranograph.demo.hand import Hand
 from uranograph.demo.true_engine import TrueEngine
+from uranograph.engine.degree_wheel import read
 from uranograph.shop import jobs, signing
 from uranograph.stations.lash.station import turned_to
-from uranograph.stations.wheel.station import read
 
 ENGINE = {
     "cylinders": "4",

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from uranograph.core.lobe import CosineLobe, half_width_at, lift_at
 from uranograph.core.piston import Crank, half_angle_at_drop
 from uranograph.core.wheel import as_read
-from uranograph.stations.wheel.station import Mounted
+from uranograph.engine.degree_wheel import Mounted
 
 
 @dataclass

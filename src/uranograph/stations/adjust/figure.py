@@ -6,8 +6,8 @@ from uranograph.bench.station import Look
 from uranograph.charts.pen import Figure
 from uranograph.charts.positions import OfCam, Tried, positions_figure
 from uranograph.core.errors import Impossible
+from uranograph.engine import positions as tries
 from uranograph.stations.adjust import station as adjust
-from uranograph.stations.adjust import tries
 from uranograph.stations.degree.rules import rules_of
 
 MOST_CAMS = 2

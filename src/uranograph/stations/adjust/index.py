@@ -11,7 +11,12 @@ from uranograph.bench.job import Job
 from uranograph.bench.station import Look, Station
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import late_or_early
-from uranograph.stations.adjust import drive, tries
+from uranograph.engine import adjusters as drive
+from uranograph.engine import positions as tries
+from uranograph.engine.cams import KEY as DEGREE
+from uranograph.engine.cams import LOBES, cam_key, cam_words
+from uranograph.engine.description import engine_of
+from uranograph.engine.tdc import zero_holds
 from uranograph.stations.adjust import station as adjust
 from uranograph.stations.adjust.figure import figure
 from uranograph.stations.adjust.help import HELP
@@ -19,11 +24,7 @@ from uranograph.stations.adjust.words import REFUSALS, say
 from uranograph.stations.clearance import gaps
 from uranograph.stations.clearance.gaps import Near
 from uranograph.stations.degree.figure import token
-from uranograph.stations.degree.place import KEY as DEGREE
-from uranograph.stations.degree.place import LOBES, cam_key, cam_words
 from uranograph.stations.degree.target import target_of
-from uranograph.stations.engine.station import engine_of
-from uranograph.stations.true_tdc.station import zero_holds
 
 _WHOLE = re.compile("[0-9]{1,9}")
 

@@ -26,20 +26,21 @@ from uranograph.core.errors import Impossible
 from uranograph.core.phase import Events, move
 from uranograph.core.quantities import format_angle, format_length, late_or_early
 from uranograph.core.wheel import End, as_read
-from uranograph.stations.adjust import drive, tries
-from uranograph.stations.adjust.drive import drive_of
+from uranograph.engine import adjusters as drive
+from uranograph.engine import positions as tries
+from uranograph.engine.adjusters import drive_of
+from uranograph.engine.cams import LOBES, banks, cam_key, cam_words, key_in
+from uranograph.engine.card import card_of
+from uranograph.engine.degree_wheel import wheel_of
+from uranograph.engine.stated_tdc import offset_deg
+from uranograph.engine.tdc import frame_now, zero_holds
 from uranograph.stations.adjust.words import FOUND, say
-from uranograph.stations.card.station import card_of
 from uranograph.stations.clearance import gaps
 from uranograph.stations.clearance.gaps import Near
 from uranograph.stations.degree import banks as of_banks
 from uranograph.stations.degree import events, lifts, weighed
 from uranograph.stations.degree import station as degree
-from uranograph.stations.degree.place import LOBES, banks, cam_key, cam_words, key_in
 from uranograph.stations.degree.rules import rules_of
-from uranograph.stations.true_tdc.stated import offset_deg
-from uranograph.stations.true_tdc.station import frame_now, zero_holds
-from uranograph.stations.wheel.station import wheel_of
 
 KEY = tries.STATION
 CAUTIONS = (

@@ -5,16 +5,19 @@ from uranograph.bench.station import Look
 from uranograph.charts.pen import Figure
 from uranograph.charts.round import Ring, RoundFigure, round_figure
 from uranograph.core.quantities import format_angle, format_length
+from uranograph.engine import backlash as engine_backlash
 from uranograph.stations.backlash import station as backlash
 
 
 def figure(job: Job, look: Look) -> Figure:
     """Backlash round the cam with its window, its fitted wave and the tight spot."""
-    mesh, found = backlash.setup(job), backlash.measured(job)
+    mesh, found = engine_backlash.setup(job), engine_backlash.measured(job)
     subtitle = "cam degrees round the gear; outward is looser, magnified"
     if mesh is None:
         return round_figure(RoundFigure("Backlash", subtitle, ()))
-    points = tuple((backlash.place_of(r) % 360, backlash.at_pitch_line(job, r)) for r in backlash.PLACE.taken(job))
+    points = tuple(
+        (engine_backlash.place_of(r) % 360, backlash.at_pitch_line(job, r)) for r in engine_backlash.PLACE.taken(job)
+    )
     first = second = None
     if found and found.fitted_amplitude_mm is not None and found.fitted_loosest_cam_deg is not None:
         first = (found.fitted_amplitude_mm, found.fitted_loosest_cam_deg)
@@ -29,7 +32,7 @@ def figure(job: Job, look: Look) -> Figure:
             (Ring(points, found.fitted_mean_mm if found else None, first, second),) if points else (),
             mesh.spec_min_mm,
             mesh.spec_max_mm,
-            backlash.doubt_mm(job),
+            engine_backlash.doubt_mm(job),
             spot,
             f"tight at {format_angle(spot, 0)}" if spot is not None else "",
             tuple((mm, f"{words} {format_length(mm, job.unit)}") for mm, words in limits if mm is not None),

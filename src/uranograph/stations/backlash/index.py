@@ -1,13 +1,14 @@
 """Backlash: cold, hot, and round the cam."""
 
 from uranograph.bench.station import Station
+from uranograph.engine import backlash as engine_backlash
 from uranograph.stations.backlash import station as backlash
 from uranograph.stations.backlash.figure import figure
 from uranograph.stations.backlash.help import HELP
 from uranograph.stations.backlash.words import REFUSALS
 
 STATION = Station(
-    key=backlash.KEY,
+    key=engine_backlash.KEY,
     refusals=REFUSALS,
     title="Backlash",
     group="Mark",
@@ -15,8 +16,8 @@ STATION = Station(
     help=HELP,
     docs="Backlash",
     calculations=("backlash", "hot-backlash"),
-    setup=backlash.SETUP,
-    slots=(backlash.PLACE,),
+    setup=engine_backlash.SETUP,
+    slots=(engine_backlash.PLACE,),
     acts=("gear-exchanged", "gear-turned", "shaft-trued", "parts-fitted", "parts-removed"),
     after=("runout", "end-play"),
     prompt=backlash.prompt,

@@ -8,9 +8,9 @@ from uranograph.bench.station import Look
 from uranograph.charts.lifters import lifters_figure
 from uranograph.charts.pen import Figure, Pen, polar
 from uranograph.core.wheel import Turn
+from uranograph.engine.description import rotation_of
+from uranograph.engine.marks_by_eye import listed
 from uranograph.stations.by_eye import station as eye
-from uranograph.stations.by_eye.listed import listed
-from uranograph.stations.engine.station import rotation_of
 
 # Heights that show what the eye said, mm; they stand for no measure.
 HEIGHTS = {

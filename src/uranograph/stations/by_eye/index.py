@@ -5,10 +5,10 @@ from typing import Any
 
 from uranograph.bench.job import Job
 from uranograph.bench.station import Look, Station
+from uranograph.engine.marks_by_eye import FORM
 from uranograph.stations.by_eye import station as eye
 from uranograph.stations.by_eye.figure import figure
 from uranograph.stations.by_eye.help import HELP
-from uranograph.stations.by_eye.listed import FORM
 from uranograph.stations.by_eye.words import REFUSALS
 
 

@@ -12,11 +12,11 @@ from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot
 from uranograph.core.errors import Impossible
-from uranograph.stations.by_eye.listed import ENDS, FORM, Driven, Listed, Mark, listed
+from uranograph.engine import turning as record
+from uranograph.engine.card import card_of
+from uranograph.engine.marks_by_eye import ENDS, FORM, Driven, Listed, Mark, listed
 from uranograph.stations.by_eye.words import FOUND, say
-from uranograph.stations.card.station import card_of
 from uranograph.stations.degree.target import target_of
-from uranograph.stations.turn_over import record
 
 KEY = "by-eye"
 ANSWER = Slot[str](

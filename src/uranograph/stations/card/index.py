@@ -3,8 +3,9 @@
 from uranograph.bench.station import Station
 from uranograph.bench.told import clash
 from uranograph.core.card import CARD_FIELDS
+from uranograph.engine import card as engine_card
 from uranograph.stations.card import station as card
-from uranograph.stations.card.figure import figure, preview
+from uranograph.stations.card.drawing import figure, preview
 from uranograph.stations.card.help import HELP
 from uranograph.stations.card.words import REFUSALS
 
@@ -18,11 +19,11 @@ STATION = Station(
     help=HELP,
     docs="What follows on a spec card",
     calculations=("card",),
-    form=card.FORM,
+    form=engine_card.FORM,
     figure=figure,
     preview=preview,
     told=lambda value: {"card_fields": CARD_FIELDS, "clash": clash},
-    printed=lambda job: {"card": card.card_of(job)},
+    printed=lambda job: {"card": engine_card.card_of(job)},
     fields="card/fields.html",
     live="card/live.html",
 )

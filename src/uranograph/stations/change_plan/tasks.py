@@ -9,10 +9,10 @@ from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.core.plan import MOST_HANDS, Task, Work, understood
 from uranograph.core.quantities import parse_number
-from uranograph.stations.adjust.drive import drive_of
-from uranograph.stations.by_eye.listed import listed
+from uranograph.engine.adjusters import drive_of
+from uranograph.engine.description import Engine, Valvetrain, engine_of
+from uranograph.engine.marks_by_eye import listed
 from uranograph.stations.change_plan.words import say
-from uranograph.stations.engine.station import Engine, Valvetrain, engine_of
 
 MOST_TASKS = 60
 LONGEST_NAME = 60

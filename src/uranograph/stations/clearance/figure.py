@@ -12,9 +12,9 @@ from uranograph.core.errors import Impossible
 from uranograph.core.lift_curve import LiftCurve
 from uranograph.core.piston import PistonAt, piston
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_length
+from uranograph.engine.valves import LOBES, SPRING, stand_of, valves
 from uranograph.stations.adjust import station as adjust
 from uranograph.stations.clearance import gaps
-from uranograph.stations.clearance.valves import LOBES, SPRING, stand_of, valves
 
 STEP_DEG = 2
 MOST_POSITIONS = 12

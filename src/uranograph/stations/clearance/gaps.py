@@ -24,13 +24,13 @@ from uranograph.core.lobe import profile
 from uranograph.core.piston import Crank
 from uranograph.core.quantities import parse_angle
 from uranograph.core.verdict import WORST_FIRST, Verdict, judge
-from uranograph.stations.adjust import tries
-from uranograph.stations.card.station import card_of, printed_card, valve_lift
-from uranograph.stations.clearance.valves import CLAY, DROP, LIFT, LOBES, MEET, SPRING, Stand, Valve, stand_of, valves
+from uranograph.engine import positions as tries
+from uranograph.engine.cams import banks
+from uranograph.engine.card import card_of, printed_card, valve_lift
+from uranograph.engine.description import engine_of
+from uranograph.engine.valves import CLAY, DROP, LIFT, LOBES, MEET, SPRING, Stand, Valve, stand_of, valves
 from uranograph.stations.degree import peaks, sweeps
 from uranograph.stations.degree import station as degree
-from uranograph.stations.degree.place import banks
-from uranograph.stations.engine.station import engine_of
 
 # What a nominal lobe may be off round overlap, of its lift there, percent: its flanks are not those of the card's.
 NOMINAL_PCT = 20.0

@@ -5,8 +5,8 @@ from typing import Any
 
 from uranograph.bench.job import Job
 from uranograph.bench.station import Look, Station
+from uranograph.engine import valves
 from uranograph.stations.clearance import station as clearance
-from uranograph.stations.clearance import valves
 from uranograph.stations.clearance.figure import figure
 from uranograph.stations.clearance.help import HELP
 from uranograph.stations.clearance.words import REFUSALS

@@ -12,10 +12,8 @@ from uranograph.bench.log import Entry, Reading
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, format_angle, format_length, parse_angle
 from uranograph.core.verdict import judge
-from uranograph.stations.adjust import station as adjust
-from uranograph.stations.clearance import gaps
-from uranograph.stations.clearance.gaps import Near
-from uranograph.stations.clearance.valves import (
+from uranograph.engine.description import Tappets, engine_of
+from uranograph.engine.valves import (
     BIND,
     CLAY,
     DROP,
@@ -29,8 +27,10 @@ from uranograph.stations.clearance.valves import (
     stand_of,
     valves,
 )
+from uranograph.stations.adjust import station as adjust
+from uranograph.stations.clearance import gaps
+from uranograph.stations.clearance.gaps import Near
 from uranograph.stations.clearance.words import FOUND, say
-from uranograph.stations.engine.station import Tappets, engine_of
 
 WAYS = {
     "drop": "Drop at TDC",

@@ -4,9 +4,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from uranograph.core.slip import SlipVerdict
+from uranograph.engine.gear_train import HELD
 from uranograph.stations.complaint.reported import Reported
 from uranograph.stations.complaint.words import say
-from uranograph.stations.gear_train.station import HELD
 
 CAUSES = {
     "tooth": "jumped tooth",

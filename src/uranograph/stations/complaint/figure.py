@@ -5,8 +5,8 @@ from uranograph.bench.station import Look
 from uranograph.charts.pen import Figure
 from uranograph.charts.tooth_slip import slip_figure
 from uranograph.core.slip import near_whole
+from uranograph.engine import gear_train as train
 from uranograph.stations.complaint.reported import reported
-from uranograph.stations.gear_train import station as train
 
 
 def figure(job: Job, look: Look) -> Figure | None:

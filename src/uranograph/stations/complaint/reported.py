@@ -6,9 +6,9 @@ from uranograph.bench.fields import angle, count
 from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed
 from uranograph.bench.job import Job
 from uranograph.core.slip import Slip, SlipGiven, tooth_slip
+from uranograph.engine import gear_train as train
+from uranograph.engine.gear_train import HELD
 from uranograph.stations.complaint.words import say
-from uranograph.stations.gear_train import station as train
-from uranograph.stations.gear_train.station import HELD
 
 DRIVES = {"": "not said", "gears": "gears", "chain": "chain", "belt": "belt"}
 BY = {"": "not said", "scan": "a scan tool", "marks": "marks, the piston at its own top", "degreeing": "degreeing"}

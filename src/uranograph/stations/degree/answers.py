@@ -7,7 +7,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot
 from uranograph.core.errors import Impossible
-from uranograph.stations.degree.place import KEY, RESTS_ON
+from uranograph.engine.cams import KEY, RESTS_ON
 from uranograph.stations.degree.words import ask, named, say
 
 PREFIX = "asked-"

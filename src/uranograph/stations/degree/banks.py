@@ -10,10 +10,10 @@ from uranograph.bench.log import Entry, Reading
 from uranograph.bench.repeats import Again
 from uranograph.bench.slots import bank_of, slot_in_bank, within_bank
 from uranograph.core.errors import Impossible
-from uranograph.stations.adjust import tries
+from uranograph.engine import positions as tries
+from uranograph.engine.cams import KEY, banks, key_in
 from uranograph.stations.degree import overlaps, repeats
 from uranograph.stations.degree import station as degree
-from uranograph.stations.degree.place import KEY, banks, key_in
 from uranograph.stations.degree.words import say
 
 

@@ -7,7 +7,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.charts.pen import Figure, Pen
 from uranograph.core.quantities import format_angle
-from uranograph.stations.adjust import tries
+from uranograph.engine import positions as tries
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree import weighed
 from uranograph.stations.degree.rules import rules_of

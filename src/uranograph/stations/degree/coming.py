@@ -10,17 +10,17 @@ from uranograph.bench.kept import kept
 from uranograph.bench.station import Coming
 from uranograph.core.lobe import half_width_at
 from uranograph.core.quantities import parse_length
+from uranograph.engine import positions as tries
+from uranograph.engine.cams import KEY, LOBES, banks
+from uranograph.engine.card import card_of
+from uranograph.engine.tdc import KEY as TDC
+from uranograph.engine.tdc import frame_now
 from uranograph.stations.adjust import station as adjust
-from uranograph.stations.adjust import tries
-from uranograph.stations.card.station import card_of
 from uranograph.stations.degree import answers, events, lifts, sweeps, weighed
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.banks import wants_reading
-from uranograph.stations.degree.place import KEY, LOBES, banks
 from uranograph.stations.degree.rules import deciding_lobes, rules_of
 from uranograph.stations.degree.words import say
-from uranograph.stations.true_tdc.station import KEY as TDC
-from uranograph.stations.true_tdc.station import frame_now
 
 if TYPE_CHECKING:
     from uranograph.evidence.faults import Suspect, Weighing

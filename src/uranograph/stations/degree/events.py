@@ -15,12 +15,13 @@ from uranograph.core.lobe import lift_at
 from uranograph.core.phase import Events
 from uranograph.core.quantities import format_length
 from uranograph.core.uncertainty import APPROACH_DEG, CENTERING_DEG, expanded
-from uranograph.stations.card.station import card_of
-from uranograph.stations.degree.place import KEY, RESTS_ON, likely_side, lobe_of, place_doubts, true_angle
+from uranograph.engine.cams import KEY, RESTS_ON, lobe_of
+from uranograph.engine.card import card_of
+from uranograph.engine.degree_wheel import crank_angle, wheel_of
+from uranograph.engine.tdc import frame_at
+from uranograph.stations.degree.place import likely_side, place_doubts, true_angle
 from uranograph.stations.degree.rules import deciding_lobes
 from uranograph.stations.degree.words import say
-from uranograph.stations.true_tdc.station import frame_at
-from uranograph.stations.wheel.station import crank_angle, wheel_of
 
 KINDS = ("io", "ic", "eo", "ec")
 EVENT = Slot[str](KEY, KINDS, ("forward", "backward"), rests_on=RESTS_ON, by_bank=True, lobe_of=lobe_of)

@@ -16,13 +16,13 @@ from uranograph.core.errors import Impossible
 from uranograph.core.lobe import CosineLobe
 from uranograph.core.phase import Events
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_length
-from uranograph.stations.adjust import tries
-from uranograph.stations.card.figure import card_lobes, events_of
-from uranograph.stations.card.station import DRAWN_LOBE, card_of
+from uranograph.engine import positions as tries
+from uranograph.engine.cams import LOBES
+from uranograph.engine.card import DRAWN_LOBE, card_of
+from uranograph.engine.card_drawing import card_lobes, events_of
 from uranograph.stations.degree import lifts, overlaps, sweeps
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.events import FIELD
-from uranograph.stations.degree.place import LOBES
 from uranograph.stations.degree.rules import rules_of
 from uranograph.stations.degree.target import Aim, target_of
 

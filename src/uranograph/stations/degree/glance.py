@@ -6,11 +6,11 @@ from uranograph.bench.finding import Row
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import format_angle
-from uranograph.stations.adjust import tries
-from uranograph.stations.card.station import card_of
+from uranograph.engine import positions as tries
+from uranograph.engine.cams import LOBES, card_centerline
+from uranograph.engine.card import card_of
 from uranograph.stations.degree import events
 from uranograph.stations.degree import station as degree
-from uranograph.stations.degree.place import LOBES, card_centerline
 
 CENTERLINES = {"intake": "ICL", "exhaust": "ECL"}
 DURATIONS = {"intake": "Int dur", "exhaust": "Exh dur"}

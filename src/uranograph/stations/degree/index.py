@@ -15,7 +15,11 @@ from uranograph.charts.pen import Figure
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import parse_length
 from uranograph.core.wheel import SIDES
-from uranograph.stations.adjust import tries
+from uranograph.engine import cams as place
+from uranograph.engine import degree_wheel as wheel
+from uranograph.engine import positions as tries
+from uranograph.engine import tdc
+from uranograph.engine.cams import KEY, LOBES
 from uranograph.stations.degree import (
     answers,
     banks,
@@ -25,7 +29,6 @@ from uranograph.stations.degree import (
     lifts,
     overlaps,
     peaks,
-    place,
     rules,
     stated,
     sweeps,
@@ -37,10 +40,8 @@ from uranograph.stations.degree import station as degree
 from uranograph.stations.degree.figure import cycle, figure, rule, sweep_figure, token
 from uranograph.stations.degree.glance import glance
 from uranograph.stations.degree.help import HELP
-from uranograph.stations.degree.place import KEY, LOBES
 from uranograph.stations.degree.words import REFUSALS
 from uranograph.stations.true_tdc import station as true_tdc
-from uranograph.stations.wheel import station as wheel
 
 # As many questions as are put at once.
 MOST_ASKED = 6
@@ -162,7 +163,7 @@ def _coming_words(job: Job, wanted: Coming | None) -> str:
 def _for_machines(job: Job) -> Mapping[str, Any]:
     """Phase of each cam against its target, crank degrees late; chances and faults by all readings together."""
     try:
-        return {**_phases(job), "weighed": {KEY: _in_figures(job), true_tdc.KEY: {"questions": _at_the_top(job)}}}
+        return {**_phases(job), "weighed": {KEY: _in_figures(job), tdc.KEY: {"questions": _at_the_top(job)}}}
     except Impossible:
         return {"by_cam": {}}
 
@@ -178,7 +179,7 @@ def _in_figures(job: Job) -> Mapping[str, Any]:
 def _at_the_top(job: Job) -> list[dict[str, Any]]:
     """What is asked at the top: of the wheel alone."""
     own = place.banks(job)[0]
-    asked = weighed.asked(own) if weighed.crossed(true_tdc.frames(own)) else ()
+    asked = weighed.asked(own) if weighed.crossed(tdc.frames(own)) else ()
     found = tuple(each for each in asked if each.code in ("wheel-end", "numbers-rise"))
     return _questions(own, (*found, *weighed.moved_wrong(own)))
 

@@ -16,23 +16,14 @@ from uranograph.core.errors import Impossible
 from uranograph.core.lobe import half_width_at
 from uranograph.core.quantities import LengthUnit, parse_length
 from uranograph.core.uncertainty import APPROACH_DEG, CENTERING_DEG, expanded
-from uranograph.stations.card.station import card_of
+from uranograph.engine.cams import KEY, LOBES, RESTS_ON, USUAL_CENTERLINE_DEG, card_centerline, lobe_of
+from uranograph.engine.card import card_of
+from uranograph.engine.degree_wheel import crank_angle, wheel_of
+from uranograph.engine.tdc import frame_at, frames
 from uranograph.stations.degree import slack
-from uranograph.stations.degree.place import (
-    KEY,
-    LOBES,
-    RESTS_ON,
-    USUAL_CENTERLINE_DEG,
-    card_centerline,
-    likely_side,
-    lobe_of,
-    place_doubts,
-    true_angle,
-)
+from uranograph.stations.degree.place import likely_side, place_doubts, true_angle
 from uranograph.stations.degree.rules import deciding_lobes
 from uranograph.stations.degree.words import say
-from uranograph.stations.true_tdc.station import frame_at, frames
-from uranograph.stations.wheel.station import crank_angle, wheel_of
 
 LIKELY_ERROR_DEG = 30.0
 LIFT = Slot[str](

@@ -15,15 +15,15 @@ from uranograph.core.lobe import lift_at
 from uranograph.core.overlap import OverlapGiven, OverlapShift, overlap_lift
 from uranograph.core.quantities import parse_angle
 from uranograph.core.uncertainty import APPROACH_DEG, CENTERING_DEG, expanded, of_difference
-from uranograph.stations.card.station import DRAWN_LOBE, card_of
+from uranograph.engine.cams import KEY, LOBES, RESTS_ON, USUAL_CENTERLINE_DEG, lobe_of
+from uranograph.engine.card import DRAWN_LOBE, card_of
+from uranograph.engine.degree_wheel import wheel_of
+from uranograph.engine.stated_tdc import stated_of
+from uranograph.engine.tdc import Frame, frame_at
 from uranograph.stations.degree.events import NOMINAL_SLOPE_DOUBT
-from uranograph.stations.degree.place import KEY, LOBES, RESTS_ON, USUAL_CENTERLINE_DEG, lobe_of
 from uranograph.stations.degree.rules import deciding_lobes
 from uranograph.stations.degree.sweeps import swept
 from uranograph.stations.degree.words import say
-from uranograph.stations.true_tdc.stated import stated_of
-from uranograph.stations.true_tdc.station import Frame, frame_at
-from uranograph.stations.wheel.station import wheel_of
 
 KIND = {"intake": "overlap-intake", "exhaust": "overlap-exhaust"}
 LIFT = Slot(KEY, tuple(KIND.values()), ("lift", "on"), in_mm, rests_on=RESTS_ON, lobe_of=lobe_of)

@@ -7,7 +7,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot, in_mm
 from uranograph.core.errors import Impossible
-from uranograph.stations.degree.place import KEY, LOBES, lobe_of
+from uranograph.engine.cams import KEY, LOBES, lobe_of
 from uranograph.stations.degree.words import say
 
 KIND = {"intake": "peak-intake", "exhaust": "peak-exhaust"}

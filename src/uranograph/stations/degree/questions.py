@@ -1,9 +1,9 @@
 """What to ask about the set-up when the numbers look wrong, likeliest first."""
 
 from uranograph.bench.job import Job
-from uranograph.stations.card.station import card_of
+from uranograph.engine.cams import LOBES, card_centerline
+from uranograph.engine.card import card_of
 from uranograph.stations.degree import events, lifts, peaks, slack, sweeps
-from uranograph.stations.degree.place import LOBES, card_centerline
 from uranograph.stations.degree.words import say
 
 MOST = 4

@@ -6,10 +6,10 @@ from collections.abc import Hashable, Mapping
 from uranograph.bench import house
 from uranograph.bench.job import Job
 from uranograph.bench.repeats import Again
+from uranograph.engine.cams import LOBES
+from uranograph.engine.tdc import frames
 from uranograph.stations.degree import peaks
-from uranograph.stations.degree.place import LOBES
 from uranograph.stations.degree.weighed import gathered
-from uranograph.stations.true_tdc.station import frames
 
 
 def repeats(job: Job) -> Mapping[str, tuple[Again, ...]]:

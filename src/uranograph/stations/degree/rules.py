@@ -8,9 +8,9 @@ from uranograph.core.degree import Basis
 from uranograph.core.errors import Impossible
 from uranograph.core.phase import DEFAULT_TOLERANCE_DEG
 from uranograph.core.quantities import parse_angle
-from uranograph.stations.degree.place import LOBES
+from uranograph.engine.cams import LOBES
+from uranograph.engine.description import engine_of
 from uranograph.stations.degree.words import say
-from uranograph.stations.engine.station import engine_of
 
 FIELDS = ("tolerance", "basis")
 PRESETS = {"strict": 0.5, "usual": 1.0, "easy": 2.0}

@@ -1,7 +1,7 @@
 """The slack of the drive, whichever station has measured it."""
 
 from uranograph.bench.job import Job
-from uranograph.stations.backlash import station as backlash
+from uranograph.engine import backlash
 from uranograph.stations.degree import events
 from uranograph.stations.degree.words import say
 

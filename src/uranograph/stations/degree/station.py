@@ -15,21 +15,21 @@ from uranograph.core.errors import Impossible
 from uranograph.core.phase import Events, judge_phase, move
 from uranograph.core.quantities import format_angle, format_length, late_or_early
 from uranograph.core.verdict import EXACT, worst
-from uranograph.stations.adjust import tries
+from uranograph.engine import positions as tries
+from uranograph.engine.cams import KEY, LOBES, card_centerline
+from uranograph.engine.card import card_of
+from uranograph.engine.degree_wheel import wheel_of
+from uranograph.engine.description import engine_of
+from uranograph.engine.stated_tdc import stated_of
+from uranograph.engine.tdc import frame_at, frame_now, zero_holds
 from uranograph.stations.by_eye import station as by_eye
-from uranograph.stations.card.station import card_of
 from uranograph.stations.degree import answers, events, lifts, overlaps, peaks, slack, sweeps, weighed
-from uranograph.stations.degree.place import KEY, LOBES, card_centerline
 from uranograph.stations.degree.questions import questions
 from uranograph.stations.degree.rules import deciding_lobes, rules_of
 from uranograph.stations.degree.stated import stated_cam
 from uranograph.stations.degree.target import Aim, target_of
 from uranograph.stations.degree.words import FOUND, say
-from uranograph.stations.engine.station import engine_of
 from uranograph.stations.marks import station as marks
-from uranograph.stations.true_tdc.stated import stated_of
-from uranograph.stations.true_tdc.station import frame_at, frame_now, zero_holds
-from uranograph.stations.wheel.station import wheel_of
 
 FAR_APART = 3.0
 # Where less than this part of the tolerance can be proved, that is said before the reading.

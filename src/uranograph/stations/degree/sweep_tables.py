@@ -9,7 +9,7 @@ from typing import Any
 from uranograph.bench.tables import NotSure, Table, table_of
 from uranograph.charts.pen import Figure, Pen, polyline
 from uranograph.core.errors import Impossible
-from uranograph.stations.degree.place import USUAL_CENTERLINE_DEG
+from uranograph.engine.cams import USUAL_CENTERLINE_DEG
 
 UNIT_MM = {"mm": 1.0, "in": 25.4, "thou": 0.0254}
 UNIT_WORDS = {"mm": "mm", "in": "inch", "thou": "thousandths of an inch"}

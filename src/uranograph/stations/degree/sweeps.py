@@ -21,20 +21,13 @@ from uranograph.core.quantities import LengthUnit, parse_angle, parse_length
 from uranograph.core.sweep import FEWEST_POINTS, LobeName, SweepGiven, Swept, crossings, sweep
 from uranograph.core.uncertainty import APPROACH_DEG, CENTERING_DEG, expanded
 from uranograph.core.wheel import as_read
-from uranograph.stations.card.station import card_of
+from uranograph.engine.cams import KEY, LOBES, RESTS_ON, USUAL_CENTERLINE_DEG, card_centerline, lobe_of
+from uranograph.engine.card import card_of
+from uranograph.engine.degree_wheel import crank_angle, wheel_of
+from uranograph.engine.tdc import frame_at
 from uranograph.stations.degree import sweep_tables
-from uranograph.stations.degree.place import (
-    KEY,
-    LOBES,
-    RESTS_ON,
-    USUAL_CENTERLINE_DEG,
-    card_centerline,
-    lobe_of,
-    true_angle,
-)
+from uranograph.stations.degree.place import true_angle
 from uranograph.stations.degree.words import say
-from uranograph.stations.true_tdc.station import frame_at
-from uranograph.stations.wheel.station import crank_angle, wheel_of
 
 KIND = {"intake": "sweep-intake", "exhaust": "sweep-exhaust"}
 POINT = Slot[str](

@@ -7,7 +7,7 @@ from uranograph.bench.fields import angle
 from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
 from uranograph.bench.job import Job
 from uranograph.core.quantities import format_angle
-from uranograph.stations.degree.place import card_centerline
+from uranograph.engine.cams import card_centerline
 from uranograph.stations.degree.words import say
 
 FIELDS = ("aim", "advance", "intake_centerline", "exhaust_centerline")

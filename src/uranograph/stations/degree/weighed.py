@@ -16,19 +16,19 @@ from uranograph.core.lobe import half_width_at
 from uranograph.core.sweep import FEWEST_POINTS
 from uranograph.core.tdc import Top
 from uranograph.core.wheel import Scale
-from uranograph.stations.adjust import tries
-from uranograph.stations.card.station import DRAWN_LOBE, card_of
+from uranograph.engine import gear_train as train
+from uranograph.engine import positions as tries
+from uranograph.engine.cams import LOBES, card_centerline
+from uranograph.engine.card import DRAWN_LOBE, card_of
+from uranograph.engine.degree_wheel import crank_angle
+from uranograph.engine.description import engine_of
+from uranograph.engine.stated_tdc import offset_deg
+from uranograph.engine.tdc import Frame, frame_at, frames, mirrored
+from uranograph.engine.tdc import moved_wrong as pointer_moved_wrong
 from uranograph.stations.degree import answers, events, lifts, peaks, sweeps
-from uranograph.stations.degree.place import LOBES, card_centerline
 from uranograph.stations.degree.rules import rules_of
 from uranograph.stations.degree.target import target_of
 from uranograph.stations.degree.words import ask, named
-from uranograph.stations.engine.station import engine_of
-from uranograph.stations.gear_train import station as train
-from uranograph.stations.true_tdc.stated import offset_deg
-from uranograph.stations.true_tdc.station import Frame, frame_at, frames, mirrored
-from uranograph.stations.true_tdc.station import moved_wrong as pointer_moved_wrong
-from uranograph.stations.wheel.station import crank_angle
 
 if TYPE_CHECKING:
     from uranograph.evidence.faults import Setup, Suspect, Weighing

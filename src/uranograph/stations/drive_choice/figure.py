@@ -5,8 +5,8 @@ from uranograph.bench.station import Look
 from uranograph.charts.drives import Bears, Swing, drives_figure
 from uranograph.charts.pen import Figure
 from uranograph.core.quantities import format_fine
+from uranograph.engine import runout
 from uranograph.stations.drive_choice import station as drive_choice
-from uranograph.stations.runout import station as runout
 
 
 def figure(job: Job, look: Look) -> Figure:

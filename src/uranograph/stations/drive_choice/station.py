@@ -15,8 +15,8 @@ from uranograph.bench.slots import Slot
 from uranograph.bench.told import AFTER_TRUING, CURES, reason
 from uranograph.core.drive_choice import Allowed, ChoiceGiven, DriveChoice, DriveOption, Limits, drive_choice
 from uranograph.core.quantities import LengthUnit, format_fine
+from uranograph.engine import runout
 from uranograph.stations.drive_choice.words import FOUND, say
-from uranograph.stations.runout import station as runout
 
 KEY = "choice"
 ANSWER = Slot[str](KEY, ("seat", "camseat", "journals", "center", "chosen"), ("seen",), rests_on=("shaft",))

@@ -5,7 +5,7 @@ from uranograph.bench.station import Look
 from uranograph.charts.end_play import Blade, Gap, gap_figure
 from uranograph.charts.pen import Figure
 from uranograph.core.quantities import format_fine
-from uranograph.stations.end_play import station as end_play
+from uranograph.engine import end_play
 
 
 def figure(job: Job, look: Look) -> Figure:

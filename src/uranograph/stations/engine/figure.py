@@ -4,7 +4,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.station import Look
 from uranograph.charts.firing import firing_figure
 from uranograph.charts.pen import Figure
-from uranograph.stations.engine.station import Engine, engine_of
+from uranograph.engine.description import Engine, engine_of
 
 
 def figure(job: Job, look: Look) -> Figure:

@@ -2,6 +2,7 @@
 
 from uranograph.bench.job import Job
 from uranograph.bench.station import Station
+from uranograph.engine import description
 from uranograph.stations import ways
 from uranograph.stations.engine import limits
 from uranograph.stations.engine import station as engine
@@ -11,7 +12,7 @@ from uranograph.stations.engine.words import REFUSALS
 
 
 def _facts(job: Job) -> tuple[str, ...]:
-    described = engine.engine_of(job)
+    described = description.engine_of(job)
     return (described.words, f"turns {described.rotation} from the front") if described else ()
 
 
@@ -23,12 +24,12 @@ STATION = Station(
     find=engine.find,
     help=HELP,
     docs="Companion cylinders",
-    form=engine.FORM,
+    form=description.FORM,
     beside=(ways.FORM, limits.FORM),
     figure=figure,
     preview=preview,
     facts=_facts,
-    printed=lambda job: {"engine": engine.engine_of(job)},
+    printed=lambda job: {"engine": description.engine_of(job)},
     fields="engine/fields.html",
     live="engine/live.html",
     skippable=False,

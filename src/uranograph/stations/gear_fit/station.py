@@ -20,14 +20,14 @@ from uranograph.core.heat import HeatFit, HeatGiven, heat_fit
 from uranograph.core.materials import MATERIALS
 from uranograph.core.quantities import LengthUnit, format_fine, parse_angle
 from uranograph.core.torque import Bolts, Stage
-from uranograph.stations.card.station import card_of
+from uranograph.engine import gear_train as train
+from uranograph.engine.card import card_of
+from uranograph.engine.gear_train import HELD
 from uranograph.stations.degree import banks as degree
 from uranograph.stations.degree.target import Aim, target_of
 from uranograph.stations.gear_fit import temperatures
 from uranograph.stations.gear_fit.temperatures import GEAR, KEY, SHAFT, TEMPERATURE, Heat, Heated, bears
 from uranograph.stations.gear_fit.words import FOUND, say
-from uranograph.stations.gear_train import station as train
-from uranograph.stations.gear_train.station import HELD
 
 ANSWER = Slot[str](
     KEY,

@@ -4,26 +4,27 @@ from collections.abc import Mapping
 from typing import Any
 
 from uranograph.bench.station import Station
+from uranograph.engine import gear_train
 from uranograph.stations.gear_train import station as train
 from uranograph.stations.gear_train.figure import figure, preview
 from uranograph.stations.gear_train.help import HELP
 from uranograph.stations.gear_train.words import REFUSALS
 
 
-def _told(value: train.DriveTrain | None) -> Mapping[str, Any]:
-    return {"judged": train.judged(value) if value else None, "gear_choices": train.choices}
+def _told(value: gear_train.DriveTrain | None) -> Mapping[str, Any]:
+    return {"judged": gear_train.judged(value) if value else None, "gear_choices": train.choices}
 
 
 STATION = Station(
-    key=train.KEY,
+    key=gear_train.KEY,
     refusals=REFUSALS,
     title="Gear train",
     group="Mark",
-    find=train.find,
+    find=gear_train.find,
     help=HELP,
     docs="Gear trains",
     calculations=("train",),
-    form=train.FORM,
+    form=gear_train.FORM,
     acts=("gear-turned", "gear-exchanged", "parts-fitted", "parts-removed"),
     figure=figure,
     preview=preview,

@@ -7,8 +7,8 @@ from uranograph.bench.station import Look
 from uranograph.charts.pen import Figure, Pen, arc, polar
 from uranograph.core.firing import Cylinder
 from uranograph.core.phase import Events
-from uranograph.stations.clearance.valves import valves
-from uranograph.stations.engine.station import engine_of
+from uranograph.engine.description import engine_of
+from uranograph.engine.valves import valves
 from uranograph.stations.lash.station import as_set, rim_marks, stops
 
 CENTER, RIM, INNER = (371.0, 334.0), 236.0, 92.0

@@ -14,8 +14,8 @@ from uranograph.core.errors import Impossible
 from uranograph.core.lash_stops import Stop
 from uranograph.core.quantities import LengthUnit, format_angle, format_length, parse_length, parse_number
 from uranograph.core.verdict import EXACT, judge
-from uranograph.stations.clearance.valves import Valve, number_of, valves
-from uranograph.stations.engine.station import engine_of
+from uranograph.engine.description import engine_of
+from uranograph.engine.valves import Valve, number_of, valves
 from uranograph.stations.lash.stops import BY_ORDER, USUAL_MARGIN_DEG, Stops, place_words, stops_of
 from uranograph.stations.lash.words import FOUND, say
 

@@ -9,12 +9,12 @@ from uranograph.core.errors import Impossible
 from uranograph.core.lash_stops import LashStopsGiven, Stop, lash_stops
 from uranograph.core.lobe import CosineLobe, half_width_at
 from uranograph.core.phase import Events
-from uranograph.stations.adjust import tries
-from uranograph.stations.card.station import card_of
+from uranograph.engine import positions as tries
+from uranograph.engine.card import card_of
+from uranograph.engine.description import Engine, engine_of
 from uranograph.stations.clearance import gaps
 from uranograph.stations.degree import station as degree
 from uranograph.stations.degree import sweeps
-from uranograph.stations.engine.station import Engine, engine_of
 
 # A lobe leaves its base circle over its ramp: events where so much is lifted, mm at the dial, unless the lash is more.
 RAMP_MM = 0.1

@@ -11,7 +11,7 @@ from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot, in_mm
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, format_fine
-from uranograph.stations.engine.station import engine_of
+from uranograph.engine.description import engine_of
 from uranograph.stations.lobe_room.words import FOUND, say
 
 KEY = "lobe-room"

@@ -24,18 +24,18 @@ from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot
 from uranograph.core.errors import Impossible
-from uranograph.stations.adjust import tries
-from uranograph.stations.adjust.drive import drive_of
+from uranograph.engine import positions as tries
+from uranograph.engine.adjusters import drive_of
+from uranograph.engine.cams import KEY as DEGREE
+from uranograph.engine.description import FORM, Springs, Tappets
+from uranograph.engine.end_play import KEY as END_PLAY
+from uranograph.engine.tdc import KEY as TDC
+from uranograph.engine.valves import KEY as CLEARANCE
 from uranograph.stations.by_eye import station as by_eye
-from uranograph.stations.clearance.valves import KEY as CLEARANCE
 from uranograph.stations.degree import coming
-from uranograph.stations.degree.place import KEY as DEGREE
-from uranograph.stations.end_play.station import KEY as END_PLAY
-from uranograph.stations.engine.station import FORM, Springs, Tappets
 from uranograph.stations.lash.station import KEY as LASH
 from uranograph.stations.lash.station import SET
 from uranograph.stations.lock_up.words import FOUND, say
-from uranograph.stations.true_tdc.station import KEY as TDC
 from uranograph.stations.turn_over import station as turn_over
 
 KEY = "lock-up"

@@ -12,11 +12,11 @@ from uranograph.core.adjust import HoleSets
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import parse_length
 from uranograph.core.verdict import Verdict, judge
-from uranograph.stations.adjust.drive import drive_of
-from uranograph.stations.card.station import card_of
+from uranograph.engine import gear_train as train
+from uranograph.engine.adjusters import drive_of
+from uranograph.engine.card import card_of
 from uranograph.stations.degree.events import NOMINAL_SLOPE_DOUBT, slope_at_check
 from uranograph.stations.degree.rules import rules_of
-from uranograph.stations.gear_train import station as train
 from uranograph.stations.marks.words import say
 
 STATION = "marks"

@@ -11,10 +11,10 @@ from uranograph.charts.lifters import lifters_figure, sets_figure
 from uranograph.charts.mesh import Shown, compare_figure
 from uranograph.charts.pen import Figure
 from uranograph.core.quantities import format_angle, format_length, parse_angle
-from uranograph.stations.card.station import card_of
-from uranograph.stations.gear_train import station as train
-from uranograph.stations.gear_train.figure import clockwise, train_picture
-from uranograph.stations.gear_train.station import Contact, DriveTrain
+from uranograph.engine import gear_train as train
+from uranograph.engine.card import card_of
+from uranograph.engine.gear_train import Contact, DriveTrain
+from uranograph.engine.gear_train_drawing import clockwise, train_picture
 from uranograph.stations.marks import blind, keyways, split
 from uranograph.stations.marks import station as marks
 

@@ -6,7 +6,7 @@ from typing import Any
 
 from uranograph.bench.job import Job
 from uranograph.bench.station import Look, Page, Station
-from uranograph.stations.gear_train import station as train
+from uranograph.engine import gear_train as train
 from uranograph.stations.marks import blind, keyways, split
 from uranograph.stations.marks import station as marks
 from uranograph.stations.marks.figure import figure

@@ -9,8 +9,8 @@ from uranograph.core.errors import Impossible
 from uranograph.core.keyway import Keyway, KeywayGiven, keyway
 from uranograph.core.quantities import parse_angle
 from uranograph.core.wheel import Turn
-from uranograph.stations.engine.station import rotation_of
-from uranograph.stations.gear_train import station as train
+from uranograph.engine import gear_train as train
+from uranograph.engine.description import rotation_of
 from uranograph.stations.marks.words import say
 
 STATION = "marks"

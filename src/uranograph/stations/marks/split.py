@@ -12,11 +12,11 @@ from uranograph.core.lobe import lift_at
 from uranograph.core.quantities import parse_angle, parse_length
 from uranograph.core.split import Split, SplitGiven, split_overlap
 from uranograph.core.verdict import Verdict, judge
-from uranograph.stations.card.station import card_of
+from uranograph.engine import gear_train as train
+from uranograph.engine.card import card_of
 from uranograph.stations.degree.events import NOMINAL_SLOPE_DOUBT
 from uranograph.stations.degree.overlaps import DOWN_MM, READ_SLOPE_DOUBT
 from uranograph.stations.degree.target import target_of
-from uranograph.stations.gear_train import station as train
 from uranograph.stations.marks.words import say
 
 STATION = "marks"

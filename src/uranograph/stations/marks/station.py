@@ -14,12 +14,12 @@ from uranograph.bench.slots import Slot
 from uranograph.core import train as core
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import format_angle
-from uranograph.stations.card.station import card_of
-from uranograph.stations.gear_train import station as train
-from uranograph.stations.gear_train.station import Contact, DriveTrain
+from uranograph.engine import gear_train as train
+from uranograph.engine import turning as record
+from uranograph.engine.card import card_of
+from uranograph.engine.gear_train import Contact, DriveTrain
 from uranograph.stations.marks import blind, keyways, split
 from uranograph.stations.marks.words import FOUND, say
-from uranograph.stations.turn_over import record
 
 KEY = "marks"
 ANSWER = Slot[str](

@@ -7,7 +7,7 @@ from uranograph.bench.station import Look
 from uranograph.charts.pen import Figure
 from uranograph.charts.round import Ring, RoundFigure, round_figure
 from uranograph.core.quantities import format_angle
-from uranograph.stations.runout import station as runout
+from uranograph.engine import runout
 
 
 def figure(job: Job, look: Look) -> Figure:

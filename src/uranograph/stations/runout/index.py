@@ -1,13 +1,14 @@
 """Runout: how true a shaft runs."""
 
 from uranograph.bench.station import Station
+from uranograph.engine import runout as engine_runout
 from uranograph.stations.runout import station as runout
 from uranograph.stations.runout.figure import figure
 from uranograph.stations.runout.help import HELP
 from uranograph.stations.runout.words import REFUSALS
 
 STATION = Station(
-    key=runout.KEY,
+    key=engine_runout.KEY,
     refusals=REFUSALS,
     title="Runout",
     group="Fit",
@@ -15,8 +16,8 @@ STATION = Station(
     help=HELP,
     docs="Runout",
     calculations=("runout",),
-    setup=runout.SETUP,
-    slots=(runout.DIAL, runout.TOTAL),
+    setup=engine_runout.SETUP,
+    slots=(engine_runout.DIAL, engine_runout.TOTAL),
     views=runout.views,
     acts=(
         "shaft-trued",

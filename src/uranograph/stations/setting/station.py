@@ -18,8 +18,8 @@ from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, format_fine, parse_length
 from uranograph.core.setting import off_each_cheek, pack_wanted, play_with
 from uranograph.core.shims import Shims, ShimsGiven, shims
-from uranograph.stations.end_play import station as end_play
-from uranograph.stations.end_play.station import PARTS, Play, bracket_words
+from uranograph.engine import end_play
+from uranograph.engine.end_play import PARTS, Play, bracket_words
 from uranograph.stations.setting.words import FOUND, say
 
 KEY = "setting"

@@ -8,9 +8,9 @@ from uranograph.charts.vernier import Gap
 from uranograph.charts.vernier import rule as drawn_rule
 from uranograph.charts.wheel import Contacts, top_figure
 from uranograph.core.errors import Impossible
-from uranograph.stations.engine.station import engine_of
-from uranograph.stations.true_tdc import station as tdc
-from uranograph.stations.wheel.station import crank_angle, wheel_of
+from uranograph.engine import tdc
+from uranograph.engine.degree_wheel import crank_angle, wheel_of
+from uranograph.engine.description import engine_of
 
 
 def figure(job: Job, look: Look) -> Figure | None:

@@ -8,12 +8,13 @@ from uranograph.bench.log import Entry
 from uranograph.bench.pairs import pair_in
 from uranograph.bench.station import Look, Station
 from uranograph.core.wheel import SIDES
+from uranograph.engine import degree_wheel as wheel
+from uranograph.engine import tdc as engine_tdc
+from uranograph.engine.stated_tdc import FORM as STATED
 from uranograph.stations.true_tdc import station as tdc
 from uranograph.stations.true_tdc.figure import figure, rule
 from uranograph.stations.true_tdc.help import HELP
-from uranograph.stations.true_tdc.stated import FORM as STATED
 from uranograph.stations.true_tdc.words import REFUSALS
-from uranograph.stations.wheel import station as wheel
 
 
 def _shown(job: Job, look: Look) -> Mapping[str, Any]:
@@ -22,15 +23,15 @@ def _shown(job: Job, look: Look) -> Mapping[str, Any]:
         return {"lacking": wheel.LACKING}
     return {
         "sides": SIDES[mounted.wheel.scale],
-        "pair": pair_in(job, tdc.KEY, look.prompt.slot),
+        "pair": pair_in(job, engine_tdc.KEY, look.prompt.slot),
         "plain": lambda text, side: wheel.plain_angle(mounted, text, side),
         "methods": tdc.METHOD_WORDS,
-        "moved_since": tdc.told_of_a_move(job),
+        "moved_since": engine_tdc.told_of_a_move(job),
     }
 
 
 def _printed(job: Job) -> Mapping[str, Any]:
-    frames = [frame for frame in tdc.frames(job) if frame.top]
+    frames = [frame for frame in engine_tdc.frames(job) if frame.top]
     return {"frames": frames, "tdc_rows": [tdc.rows(job, frame, frame.top) for frame in frames if frame.top]}
 
 
@@ -39,7 +40,7 @@ def _again(entry: Entry, form: Mapping[str, str]) -> dict[str, str]:
 
 
 STATION = Station(
-    key=tdc.KEY,
+    key=engine_tdc.KEY,
     refusals=REFUSALS,
     title="True TDC",
     on_sheet="true_tdc/on_sheet.html",
@@ -50,7 +51,7 @@ STATION = Station(
     docs="True TDC",
     calculations=("tdc", "piston"),
     setup=STATED,
-    slots=(tdc.STOP, tdc.DROP, tdc.AT_WHEEL),
+    slots=(engine_tdc.STOP, engine_tdc.DROP, engine_tdc.AT_WHEEL),
     acts=(
         "wheel-moved",
         "wheel-refitted",

@@ -4,37 +4,39 @@ A frame is a stretch of the job in which neither wheel nor pointer was moved. Re
 are corrected by the zero error of the frame they were taken in.
 """
 
-import math
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
-from uranograph.bench.acts import Act
 from uranograph.bench.checks import NEVER_BACKWARD
 from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
-from uranograph.bench.pairs import Pair, pairs_of
-from uranograph.bench.slots import Slot, Together, slot_of
+from uranograph.bench.pairs import Pair
+from uranograph.bench.slots import slot_of
 from uranograph.core.errors import Impossible
 from uranograph.core.piston import PistonAt, piston
 from uranograph.core.quantities import format_angle, format_length, parse_length
-from uranograph.core.tdc import Top, TopPair, TopPairs, tdc
+from uranograph.core.tdc import Top, tdc
 from uranograph.core.wheel import Turn
-from uranograph.stations.engine.station import engine_of
-from uranograph.stations.true_tdc.stated import FORM as STATED
-from uranograph.stations.true_tdc.stated import Stated, offset_deg, stated_of
+from uranograph.engine.degree_wheel import Mounted, crank_angle, wheel_of
+from uranograph.engine.description import engine_of
+from uranograph.engine.stated_tdc import offset_deg, stated_of
+from uranograph.engine.tdc import (
+    DROP,
+    KEY,
+    LEFT,
+    PROVED_WITHIN_DEG,
+    STOP,
+    Frame,
+    frame_now,
+    frames,
+    given_of,
+    left_as_it_is,
+    mirrored,
+    moved_wrong,
+)
 from uranograph.stations.true_tdc.words import FOUND, say
-from uranograph.stations.wheel import station as wheel
-from uranograph.stations.wheel.station import Mounted, crank_angle, wheel_of
 
-KEY = "tdc"
-# The wheel is left as it is, and its error taken off.
-LEFT = "left"
-STOP = Slot[str](KEY, ("stop",), ("before", "after"))
-DROP = Slot[str](KEY, ("drop",), ("before", "after"), together=Together.PAIR)
-AT_WHEEL = Slot[str](KEY, (LEFT,))
-PROVED_WITHIN_DEG = 0.5
 FURTHEST_APART_DEG = 10.0
 # So many pairs of one frame are asked for at the most.
 MOST_PAIRS = 5
@@ -45,185 +47,6 @@ CAUTIONS = (
     "The engine's own manual outranks this screen.",
 )
 METHOD_WORDS = {"stop": "piston stop", "drop": "dial, equal drop each side"}
-
-
-@dataclass(frozen=True)
-class Frame:
-    """A stretch of the job in which the wheel stayed where it was."""
-
-    start_seq: float
-    end_seq: float
-    mounted: Mounted
-    after_move: bool
-    pairs: tuple[Pair, ...]
-    top: Top | None
-    trouble: Impossible | None = None
-    left: bool = False
-    stated: Stated | None = None
-
-    @property
-    def whole_pairs(self) -> list[Pair]:
-        return [pair for pair in self.pairs if pair.complete]
-
-
-def frames(job: Job) -> tuple[Frame, ...]:
-    """Cut a job where the wheel was set up anew or moved, oldest frame first.
-
-    Parameters
-    ----------
-    job
-        The job; nothing where no wheel is set up.
-
-    Returns
-    -------
-    tuple
-        One frame for each stretch, with the top found in it where it has a whole pair.
-    """
-    return _frames(job.whole)
-
-
-@kept
-def _frames(job: Job) -> tuple[Frame, ...]:
-    starts: list[tuple[float, Mounted | None, bool]] = [(seq, mounted, False) for seq, mounted in _mountings(job)]
-    standing = job.standing(KEY)
-    starts += [(_since(act), None, True) for act in job.acts("wheel")]
-    starts.sort(key=lambda start: start[0])
-    mounted = None
-    cut = []
-    for n, (seq, anew, moved) in enumerate(starts):
-        mounted = mounted if moved else anew
-        if mounted is None:
-            continue
-        end = starts[n + 1][0] if n + 1 < len(starts) else math.inf
-        here = [reading for reading in standing if seq < reading.seq < end]
-        taken = [reading for reading in here if reading.slot != LEFT]
-        left = any(reading.slot == LEFT for reading in here)
-        stated = _stated_in(job, seq, end)
-        cut.append(_frame(job, seq, end, mounted, moved, pairs_of(taken), left, stated))
-    return tuple(cut)
-
-
-@kept
-def _mountings(job: Job) -> tuple[tuple[int, Mounted | None], ...]:
-    """Every version of the wheel as set up, with when; one that stood so all along takes the place of the one before it."""
-    found: list[tuple[int, Mounted | None]] = []
-    for each in job.versions(wheel.FORM.kind):
-        mounted = wheel.FORM.read(each.typed, job).value
-        if found and mounted is not None and each.typed.get("all_along") == wheel.ALL_ALONG:
-            found[-1] = (found[-1][0], mounted)
-        else:
-            found.append((each.seq, mounted))
-    return tuple(found)
-
-
-def _since(act: Act) -> float:
-    """When the wheel was moved: when it was stated, or before the reading that told of it."""
-    return act.seq if act.since is None else act.since - 0.5
-
-
-def left_as_it_is(job: Job, frame: Frame) -> bool:
-    """Whether the wheel stays as it was found: it was stated, or degreed on, also where a gear was turned since."""
-    span = (frame.start_seq, frame.end_seq)
-    return frame.left or any(r.void is None and span[0] < r.seq < span[1] for r in job.whole.written("degree"))
-
-
-def told_of_a_move(job: Job) -> int | None:
-    """The first reading of the newest pair where that pair alone puts the top elsewhere than those before it: was it moved?"""
-    cut = frames(job)
-    if not cut or cut[-1].top is None or not cut[-1].whole_pairs:
-        return None
-    whole = cut[-1].whole_pairs
-    newest = max(range(len(whole)), key=lambda n: max(reading.seq for reading in whole[n].readings))
-    apart = {doubt.pair for doubt in cut[-1].top.doubts if doubt.against == "others"}
-    if newest not in apart or len(whole) < 2:
-        return None
-    return min(reading.seq for reading in whole[newest].readings)
-
-
-def _stated_in(job: Job, seq: float, end: float) -> Stated | None:
-    """What was stated of the top since the wheel stands as it does."""
-    versions = [each for each in job.versions(STATED.kind) if seq < each.seq < end]
-    found = STATED.read(versions[-1].typed, job).value if versions else None
-    return found if found and found.how else None
-
-
-def _frame(
-    job: Job,
-    seq: float,
-    end: float,
-    mounted: Mounted,
-    moved: bool,
-    pairs: list[Pair],
-    left: bool,
-    stated: Stated | None = None,
-) -> Frame:
-    whole = [pair for pair in pairs if pair.complete]
-    top, trouble = None, None
-    if whole:
-        try:
-            top = tdc(_given(job, mounted, whole))
-        except Impossible as error:
-            trouble = error
-    elif stated is not None:
-        top = Top(
-            zero_error_deg=0.0,
-            zero_errors_deg=[],
-            corrected_deg=[],
-            spread_deg=0.0,
-            uncertainty_deg=stated.doubt_deg,
-            doubts=[],
-        )
-    return Frame(seq, end, mounted, moved, tuple(pairs), top, trouble, left, None if whole else stated)
-
-
-def _given(job: Job, mounted: Mounted, whole: list[Pair]) -> TopPairs:
-    crank = engine.crank if (engine := engine_of(job)) else None
-    return TopPairs(
-        pairs=[_pair(mounted, pair) for pair in whole],
-        stroke_mm=crank.stroke_mm if crank else None,
-        rod_mm=crank.rod_mm if crank else None,
-        pin_offset_mm=crank.pin_offset_mm if crank else None,
-        indicator_resolution_mm=mounted.dial_division_mm,
-        wheel_resolution_deg=mounted.division_deg,
-    )
-
-
-def _pair(mounted: Mounted, pair: Pair) -> TopPair:
-    assert pair.before is not None and pair.after is not None
-    return TopPair(
-        before_deg=-crank_angle(mounted, pair.before.text, pair.before.side),
-        after_deg=crank_angle(mounted, pair.after.text, pair.after.side),
-        # What the dial fell is of equal drops alone: at a stop there is none.
-        drop_mm=pair.drop_mm if pair.kind == "drop" else None,
-    )
-
-
-def mirrored(mounted: Mounted, pair: Pair) -> bool:
-    """Whether both contacts of a pair stand on the wrong side of the top: then it is the wheel that is read the wrong way round."""
-    if pair.before is None or pair.after is None:
-        return False
-    try:
-        before, after = (crank_angle(mounted, each.text, each.side) for each in (pair.before, pair.after))
-    except Impossible:
-        return False
-    return before > 0 > after
-
-
-def frame_now(job: Job) -> Frame | None:
-    """The frame that readings are taken in now."""
-    cut = frames(job)
-    return cut[-1] if cut else None
-
-
-def zero_holds(job: Job) -> bool:
-    """Whether true TDC is known for what is read on the wheel next."""
-    frame = frame_now(job)
-    return frame is not None and frame.top is not None
-
-
-def frame_at(job: Job, seq: int) -> Frame | None:
-    """The frame a reading was taken in."""
-    return next((frame for frame in reversed(frames(job)) if frame.start_seq < seq), None)
 
 
 def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
@@ -325,7 +148,7 @@ def accept(job: Job, entry: Entry) -> None:
     if not pair.complete:
         return
     try:
-        alone = tdc(_given(job, frame.mounted, [pair]))
+        alone = tdc(given_of(job, frame.mounted, [pair]))
     except Impossible as error:
         if mirrored(frame.mounted, pair):
             return
@@ -427,18 +250,6 @@ def _judged(job: Job, frame: Frame, top: Top) -> Finding:
         wheel=wheel_way.value,
         corrected_deg=top.corrected_deg[-1],
     )
-
-
-def moved_wrong(job: Job) -> float | None:
-    """What the wheel was off by before it was moved, where it is off by twice that since: it was moved the wrong way."""
-    cut = frames(job)
-    if len(cut) < 2 or not cut[-1].after_move or cut[-1].left:
-        return None
-    was, now = cut[-2].top, cut[-1].top
-    if was is None or now is None or abs(was.zero_error_deg) <= PROVED_WITHIN_DEG:
-        return None
-    off = abs(now.zero_error_deg - 2 * was.zero_error_deg)
-    return was.zero_error_deg if off <= math.hypot(2 * was.uncertainty_deg, now.uncertainty_deg) else None
 
 
 def ways_to_move(mounted: Mounted, zero_error_deg: float) -> tuple[Turn, Turn]:

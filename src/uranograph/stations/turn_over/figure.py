@@ -6,7 +6,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.station import Look
 from uranograph.charts.pen import Figure, Pen, polar, polyline, traced
 from uranograph.core.quantities import parse_angle
-from uranograph.stations.turn_over.record import FREE
+from uranograph.engine.turning import FREE
 from uranograph.stations.turn_over.station import turned
 
 CENTER = (371.0, 330.0)

@@ -12,9 +12,9 @@ from uranograph.bench.log import Change, Entry, Reading
 from uranograph.bench.slots import Slot, slot_of
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import format_angle, parse_angle
+from uranograph.engine.turning import FREE, HEAVY, RESTS_ON, STOP, turns
 from uranograph.stations.by_eye import station as by_eye
 from uranograph.stations.marks import station as marks
-from uranograph.stations.turn_over.record import FREE, HEAVY, RESTS_ON, STOP, turns
 from uranograph.stations.turn_over.words import FOUND, say
 
 KEY = "turn-over"

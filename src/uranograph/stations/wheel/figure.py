@@ -4,7 +4,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.station import Look
 from uranograph.charts.pen import Figure
 from uranograph.charts.wheel import wheel_face
-from uranograph.stations.wheel.station import Mounted, wheel_of
+from uranograph.engine.degree_wheel import Mounted, wheel_of
 
 
 def figure(job: Job, look: Look) -> Figure | None:

@@ -2,6 +2,7 @@
 
 from uranograph.bench.job import Job
 from uranograph.bench.station import Station
+from uranograph.engine import degree_wheel
 from uranograph.stations.wheel import station as wheel
 from uranograph.stations.wheel.figure import figure, preview
 from uranograph.stations.wheel.help import HELP
@@ -9,7 +10,7 @@ from uranograph.stations.wheel.words import REFUSALS
 
 
 def _tool(job: Job) -> str:
-    mounted = wheel.wheel_of(job)
+    mounted = degree_wheel.wheel_of(job)
     return mounted.words if mounted else "no wheel yet"
 
 
@@ -22,7 +23,7 @@ STATION = Station(
     help=HELP,
     docs="What the wheel shows",
     calculations=("wheel-angle",),
-    form=wheel.FORM,
+    form=degree_wheel.FORM,
     acts=("wheel-moved", "wheel-refitted"),
     figure=figure,
     preview=preview,

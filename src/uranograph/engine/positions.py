@@ -8,9 +8,9 @@ from uranograph.bench.acts import CAM_MOVED, POSITION, Act, Move
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.bench.log import Change, Reading, Written
-from uranograph.stations.adjust.drive import drive_of
+from uranograph.engine.adjusters import drive_of
+from uranograph.engine.cams import KEY, banks, cam_key, cam_of_bank, lobe_of
 from uranograph.stations.adjust.words import say
-from uranograph.stations.degree.place import KEY, banks, cam_key, cam_of_bank, lobe_of
 
 STATION = "adjust"
 # Greatest lifts and base circles are the same wherever the cam stands.

@@ -7,7 +7,7 @@ from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, 
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.core.firing import Cylinder, top_after
-from uranograph.stations.engine.station import Engine, engine_of
+from uranograph.engine.description import Engine, engine_of
 from uranograph.stations.true_tdc.words import say
 
 HOW = {

@@ -1,23 +1,10 @@
-"""The card's picture: both lobes over two turns."""
+"""The lobes of a card as the cycle chart takes them."""
 
-from uranograph.bench.job import Job
-from uranograph.bench.station import Look
-from uranograph.charts.cycle import LobeMarks, cycle_chart
-from uranograph.charts.pen import Figure
+from uranograph.charts.cycle import LobeMarks
 from uranograph.core.phase import Events
-from uranograph.stations.card.station import SpecCard, card_of
+from uranograph.engine.card import SpecCard
 
 LOBES = ("intake", "exhaust")
-
-
-def figure(job: Job, look: Look) -> Figure:
-    """Both lobes as the card has them."""
-    return preview(card_of(job), True)
-
-
-def preview(card: SpecCard | None, clockwise: bool) -> Figure:
-    """The same while the form is typed."""
-    return cycle_chart(card_lobes(card), "Spec card")
 
 
 def events_of(lobe: str, events: Events) -> tuple[tuple[str, float, float], ...]:

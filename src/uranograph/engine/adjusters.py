@@ -11,8 +11,8 @@ from uranograph.bench.words import refusal
 from uranograph.core.adjust import Adjuster, AdjustGiven, positions
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, parse_angle
+from uranograph.engine.cams import cam_of_bank
 from uranograph.stations.adjust.words import say
-from uranograph.stations.degree.place import cam_of_bank
 
 MOST_ADJUSTERS = 4
 # Which cams an adjuster moves: all of them, those of one name, or those of one bank.

@@ -10,8 +10,8 @@ from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry
 from uranograph.bench.slots import Slot, in_mm
 from uranograph.core.quantities import LengthUnit
+from uranograph.engine.description import engine_of
 from uranograph.stations.clearance.words import say
-from uranograph.stations.engine.station import engine_of
 
 KEY = "piston-valve"
 LOBES = ("intake", "exhaust")

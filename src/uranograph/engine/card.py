@@ -1,0 +1,453 @@
+"""The spec card of a job: as printed, and as the dial would read it."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from functools import partial
+
+from pydantic import ValidationError
+
+from uranograph.bench import house
+from uranograph.bench.fields import length
+from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
+from uranograph.bench.job import Job
+from uranograph.bench.kept import kept
+from uranograph.bench.told import FIELD_WORDS, clash
+from uranograph.core.card import CARD_FIELDS, Card, CardGiven, card
+from uranograph.core.errors import Impossible
+from uranograph.core.lobe import CosineLobe
+from uranograph.core.phase import Events
+from uranograph.core.quantities import LengthUnit, parse_angle, parse_length
+from uranograph.engine.description import engine_of
+from uranograph.engine.printed_card import parse_printed
+from uranograph.stations.card.words import say
+
+LENGTH_FIELDS = ("check_lift", "intake_max_lift", "exhaust_max_lift")
+
+
+VALVE_FIELDS = ("intake_valve_lift", "exhaust_valve_lift", "intake_lash", "exhaust_lash")
+
+
+SEAT_FIELDS = (
+    "seat_lift",
+    "intake_seat_duration_deg",
+    "exhaust_seat_duration_deg",
+    "intake_200_duration_deg",
+    "exhaust_200_duration_deg",
+)
+
+
+MEANING_FIELDS = ("centerline_of", "lift_at", "check_at")
+
+
+LOBES = ("intake", "exhaust")
+
+
+OVERLAP_FIELDS = ("intake_overlap_min", "intake_overlap_max", "exhaust_overlap_min", "exhaust_overlap_max")
+
+
+FIELDS = (
+    "as_printed",
+    *CARD_FIELDS,
+    *LENGTH_FIELDS,
+    *OVERLAP_FIELDS,
+    *VALVE_FIELDS,
+    *SEAT_FIELDS,
+    *MEANING_FIELDS,
+    "unit",
+)
+
+
+LINE_WORDS = FIELD_WORDS | {
+    "check_lift": "checking lift",
+    "intake_max_lift": "intake lift",
+    "exhaust_max_lift": "exhaust lift",
+}
+
+
+EVENT_FIELDS = {"intake": ("io_btdc_deg", "ic_abdc_deg"), "exhaust": ("ec_atdc_deg", "eo_bbdc_deg")}
+
+
+# What a card's lifts can be of, and its centerlines.
+LIFT_AT, CENTERLINE_OF = ("lobe", "valve"), ("peak", "events")
+
+
+# The lift of the durations that cards give beside those at the checking lift, 0.200 inch.
+HIGH_LIFT_MM = 5.08
+
+
+# A centerline this near the middle of the events printed beside it is of the peak; further off one of them is wrong.
+ROUNDED_DEG, PEAK_APART_DEG = 0.5, 3.5
+
+
+# No valve has more lash than this.
+MOST_LASH_MM = 5.0
+
+
+# Lobe lift times ratio less lash, and a valve lift printed beside it, agree to this.
+LIFTS_AGREE_MM = 0.08
+
+
+DRAWN_LOBE = CosineLobe(centerline_deg=110, duration_deg=230, check_lift_mm=1.27, max_lift_mm=9)
+
+
+@dataclass(frozen=True)
+class SpecCard:
+    """A card completed, with the lifts it speaks of.
+
+    Lifts and the checking lift are where `lift_at` and `check_at` say, at the dial where those are empty; `card_of` has them at the
+    dial. `peaks` are centerlines of peaks, printed beside events that lie elsewhere: events decide.
+    """
+
+    card: Card
+    check_lift_mm: float | None
+    intake_max_lift_mm: float | None
+    exhaust_max_lift_mm: float | None
+    overlap_ranges: Mapping[str, tuple[float, float]] = field(default_factory=dict)
+    printed: Mapping[str, str] = field(default_factory=dict)
+    peaks: Mapping[str, float] = field(default_factory=dict)
+    prints_events: bool = False
+    centerline_of: str = ""
+    lift_at: str = ""
+    check_at: str = ""
+    valve_lifts_mm: Mapping[str, float] = field(default_factory=dict)
+    lash_mm: Mapping[str, float] = field(default_factory=dict)
+    seat_lift_mm: float | None = None
+    seat_durations_deg: Mapping[str, float] = field(default_factory=dict)
+    high_durations_deg: Mapping[str, float] = field(default_factory=dict)
+
+    def middle_deg(self, lobe: str) -> float | None:
+        """A lobe's middle about overlap TDC, crank degrees: of its events where both are printed, else its centerline."""
+        opens, closes = EVENT_FIELDS[lobe]
+        near, far = getattr(self.card, opens), getattr(self.card, closes)
+        middle: float | None = getattr(self.card, f"{lobe}_centerline_deg")
+        if near is not None and far is not None and not {opens, closes} & set(self.card.derived):
+            middle = (180 + far - near) / 2
+        return middle if middle is None or lobe == "intake" else -middle
+
+    def max_lift_mm(self, lobe: str) -> float | None:
+        """Greatest lift of a lobe where the card gives it."""
+        return self.intake_max_lift_mm if lobe == "intake" else self.exhaust_max_lift_mm
+
+    @property
+    def understood(self) -> str:
+        """What was taken from the card's line as printed, in words; empty where none was typed."""
+        if not self.printed:
+            return ""
+        return say("understood", listed=", ".join(f"{LINE_WORDS[name]} {text}" for name, text in self.printed.items()))
+
+    @property
+    def events(self) -> Events | None:
+        """All four events, where the card determines them."""
+        c = self.card
+        if c.io_btdc_deg is None or c.ic_abdc_deg is None or c.eo_bbdc_deg is None or c.ec_atdc_deg is None:
+            return None
+        return Events(
+            io_btdc_deg=c.io_btdc_deg, ic_abdc_deg=c.ic_abdc_deg, eo_bbdc_deg=c.eo_bbdc_deg, ec_atdc_deg=c.ec_atdc_deg
+        )
+
+    def overlap_range(self, lobe: str) -> tuple[float, float] | None:
+        """Least and greatest lift at overlap TDC, mm, where the card gives them."""
+        return self.overlap_ranges.get(lobe)
+
+    def lobe(self, name: str) -> CosineLobe | None:
+        """The lobe as it is drawn: card middle and duration, nominal flanks; None without a centerline."""
+        intake = name == "intake"
+        middle = self.middle_deg(name)
+        if middle is None:
+            return None
+        duration = self.card.intake_duration_deg if intake else self.card.exhaust_duration_deg
+        top = (self.intake_max_lift_mm if intake else self.exhaust_max_lift_mm) or DRAWN_LOBE.max_lift_mm
+        check = min(self.check_lift_mm or DRAWN_LOBE.check_lift_mm, top * 0.6)
+        return CosineLobe(
+            centerline_deg=middle,
+            duration_deg=duration or DRAWN_LOBE.duration_deg,
+            check_lift_mm=check,
+            max_lift_mm=top,
+        )
+
+
+@remembered
+def read(typed: Typed, unit: LengthUnit, window_mm: float = house.LIMITS["single_lift"].start) -> Filled[SpecCard]:
+    """Read a spec card as typed; contradictions are told beside every field that takes part in one.
+
+    Parameters
+    ----------
+    typed
+        Text by field name, see `FIELDS`: angles in degrees, lifts in `unit` unless a suffix says otherwise.
+    unit
+        What bare lengths are taken in, unless the form names its own unit.
+
+    Returns
+    -------
+    Sheet
+        The completed card (present even when it contradicts itself) and what is wrong beside each field.
+
+    Examples
+    --------
+    >>> filled = read({"intake_duration_deg": "226", "intake_centerline_deg": "107"}, LengthUnit.INCH)
+    >>> filled.value.card.io_btdc_deg, filled.errors
+    (6.0, {})
+    """
+    line = FormReader(typed)
+    printed = line.take("as_printed", parse_printed) or {}
+    if line.errors:
+        return Filled(None, line.errors)
+    # What is typed into a field of its own stands before what the line says.
+    reader = FormReader({**printed, **{name: text for name, text in typed.items() if text.strip()}})
+    angles = {name: reader.take(name, parse_angle) for name in CARD_FIELDS}
+    own_unit = reader.unit(unit)
+    lifts = {name: reader.take(name, lambda text: _lift(text, own_unit)) for name in LENGTH_FIELDS}
+    ranges = _overlap_ranges(reader, own_unit, window_mm)
+    valves = {
+        name: reader.take(
+            name, length(own_unit, most_mm=MOST_LASH_MM) if "lash" in name else partial(_lift, unit=own_unit)
+        )
+        for name in VALVE_FIELDS
+    }
+    seat = {name: reader.take(name, parse_angle) for name in SEAT_FIELDS[1:]}
+    seat_lift = reader.take(SEAT_FIELDS[0], lambda text: _lift(text, own_unit))
+    centerline_of, lift_at, check_at = _meanings(reader)
+    stated = any(value is not None for value in (*angles.values(), *lifts.values()))
+    if not stated and not reader.errors and not ranges:
+        reader.errors["io_btdc_deg"] = say("card-gives-events-durations")
+        return Filled(None, reader.errors)
+    peaks = _of_peaks(angles) if centerline_of != "events" else {}
+    dropped = _follow_from_peaks(angles, peaks)
+    try:
+        given = CardGiven(**{name: None if name in dropped else value for name, value in angles.items()})
+    except ValidationError as error:
+        reader.errors |= _out_of_range(angles, error)
+        return Filled(None, reader.errors)
+    completed = card(given)
+    for conflict in completed.conflicts:
+        for name in conflict.fields:
+            reader.errors.setdefault(name, clash(conflict))
+    check = lifts["check_lift"]
+    for name in LENGTH_FIELDS[1:]:
+        top = lifts[name]
+        if check is not None and top is not None and check >= top:
+            reader.errors["check_lift"] = say("checking-lift-must-less")
+    _refuse_durations(reader, completed, seat)
+    whole = SpecCard(
+        completed,
+        check,
+        lifts["intake_max_lift"],
+        lifts["exhaust_max_lift"],
+        ranges,
+        printed,
+        peaks,
+        None not in (angles["io_btdc_deg"], angles["ic_abdc_deg"])
+        or None not in (angles["eo_bbdc_deg"], angles["ec_atdc_deg"]),
+        centerline_of,
+        lift_at,
+        check_at,
+        _by_lobe(valves, "{}_valve_lift"),
+        _by_lobe(valves, "{}_lash"),
+        seat_lift,
+        _by_lobe(seat, "{}_seat_duration_deg"),
+        _by_lobe(seat, "{}_200_duration_deg"),
+    )
+    return Filled(whole, reader.errors)
+
+
+def _by_lobe(values: Mapping[str, float | None], name: str) -> dict[str, float]:
+    """Those of both lobes that are given, by lobe."""
+    return {lobe: value for lobe in LOBES if (value := values[name.format(lobe)]) is not None}
+
+
+def _meanings(reader: FormReader) -> tuple[str, str, str]:
+    """What centerlines are of, and where lifts and checking lift are measured; empty where the card does not say."""
+    found = []
+    for name, allowed in zip(MEANING_FIELDS, (CENTERLINE_OF, LIFT_AT, LIFT_AT), strict=True):
+        text = reader.text(name)
+        if text and text not in allowed:
+            reader.errors[name] = say("choose-one-of", typed=text, allowed=", ".join(allowed))
+        found.append(text if text in allowed else "")
+    return found[0], found[1], found[2]
+
+
+def _of_peaks(angles: Mapping[str, float | None]) -> dict[str, float]:
+    """Centerlines printed beside events whose middle lies a degree or two elsewhere: those are of the peak."""
+    found = {}
+    for lobe, (opens, closes) in EVENT_FIELDS.items():
+        near, far, printed = angles[opens], angles[closes], angles[f"{lobe}_centerline_deg"]
+        if near is None or far is None or printed is None:
+            continue
+        off = abs(printed - (180 + far - near) / 2)
+        if ROUNDED_DEG < off <= PEAK_APART_DEG:
+            found[lobe] = printed
+    return found
+
+
+def _follow_from_peaks(angles: Mapping[str, float | None], peaks: Mapping[str, float]) -> set[str]:
+    """What is left out beside the events, since it is of the peaks: their centerlines, and separation and advance by them."""
+    dropped = {f"{lobe}_centerline_deg" for lobe in peaks}
+    if not peaks:
+        return dropped
+    middles = {}
+    for lobe, (opens, closes) in EVENT_FIELDS.items():
+        near, far = angles[opens], angles[closes]
+        if near is not None and far is not None:
+            middles[lobe] = (180 + far - near) / 2
+    by_peaks = {**middles, **peaks}
+    if len(by_peaks) == 2:
+        separation = (by_peaks["intake"] + by_peaks["exhaust"]) / 2
+        for name, wanted in (("lobe_separation_cam_deg", separation), ("advance_deg", separation - by_peaks["intake"])):
+            stated = angles[name]
+            if stated is not None and abs(stated - wanted) <= ROUNDED_DEG + 1e-9:
+                dropped.add(name)
+    return dropped
+
+
+def _refuse_durations(reader: FormReader, found: Card, seat: Mapping[str, float | None]) -> None:
+    """A lobe is wider at its seat than at the checking lift, and narrower at 0.200 inch."""
+    for lobe in LOBES:
+        at_check = getattr(found, f"{lobe}_duration_deg")
+        for name, widest in ((f"{lobe}_seat_duration_deg", False), (f"{lobe}_200_duration_deg", True)):
+            stated = seat[name]
+            if stated is not None and not 0 < stated < 500:
+                reader.errors[name] = say(
+                    "must-degrees", named=fields_named(name), angles=stated, limit="between 0 and 500"
+                )
+            elif stated is not None and at_check is not None and (stated >= at_check) == widest:
+                reader.errors[name] = (
+                    say("duration-not-narrower", typed=stated, at_check=at_check)
+                    if widest
+                    else say("duration-not-wider", typed=stated, at_check=at_check)
+                )
+
+
+def fields_named(field: str) -> str:
+    """A field of the card as it begins a line; what stands in capitals stays so."""
+    words = FIELD_WORDS.get(field) or field.removesuffix("_deg").replace("_", " ")
+    return f"{words[0].upper()}{words[1:]}"
+
+
+def _out_of_range(angles: Mapping[str, float | None], error: ValidationError) -> dict[str, str]:
+    by_name: dict[str, str] = {}
+    for item in error.errors(include_url=False):
+        name = str(item["loc"][0])
+        limit = item["msg"].replace("Input should be ", "")
+        by_name[name] = say("must-degrees", named=fields_named(name), angles=angles[name], limit=limit)
+    return by_name
+
+
+def _overlap_ranges(reader: FormReader, unit: LengthUnit, window_mm: float) -> dict[str, tuple[float, float]]:
+    """The lift at overlap of each lobe as a range; one figure alone is the middle of a window."""
+    ranges = {}
+    for lobe in ("intake", "exhaust"):
+        low, high = (reader.take(f"{lobe}_overlap_{end}", lambda text: _lift(text, unit)) for end in ("min", "max"))
+        if low is None and high is None:
+            continue
+        if low is None or high is None:
+            if f"{lobe}_overlap_min" not in reader.errors and f"{lobe}_overlap_max" not in reader.errors:
+                single = (low or 0.0) + (high or 0.0)
+                ranges[lobe] = (max(0.0, single - window_mm), single + window_mm)
+        elif low > high:
+            reader.errors[f"{lobe}_overlap_min"] = say("least-lift-above-greatest")
+        else:
+            ranges[lobe] = (low, high)
+    return ranges
+
+
+def _lift(text: str, unit: LengthUnit) -> float:
+    lift = parse_length(text, unit)
+    if not 0 < lift <= 40:
+        raise Impossible("lift", "not-a-cam-lift", typed=text)
+    return lift
+
+
+FORM = Form(
+    "card",
+    "spec card",
+    lambda typed, job: read(typed, job.unit, house.value(job.house, "single_lift")),
+    "Enter the spec card.",
+    names=FIELDS,
+    shelved=True,
+    of_make=True,
+    standard=True,
+    bears=lambda value: {clash(conflict) for conflict in value.card.conflicts},
+)
+
+
+def printed_card(job: Job) -> SpecCard | None:
+    """The card of a job as it is printed, where it is typed."""
+    return job.form(FORM)
+
+
+@kept
+def card_of(job: Job) -> SpecCard | None:
+    """The card of a job with its lifts as the dial shows them; a lift that cannot be said for the dial is none."""
+    printed = printed_card(job)
+    if printed is None or not (printed.lift_at or printed.check_at or printed.valve_lifts_mm):
+        return printed
+    return replace(
+        printed,
+        check_lift_mm=_at_dial(job, printed, printed.check_lift_mm, printed.check_at, "intake"),
+        intake_max_lift_mm=_top_at_dial(job, printed, "intake"),
+        exhaust_max_lift_mm=_top_at_dial(job, printed, "exhaust"),
+        lift_at="",
+        check_at="",
+    )
+
+
+def _top_at_dial(job: Job, printed: SpecCard, lobe: str) -> float | None:
+    engine = engine_of(job)
+    if lobe in printed.valve_lifts_mm and (printed.max_lift_mm(lobe) is None or (engine and engine.dial_at_valve)):
+        return _at_dial(job, printed, printed.valve_lifts_mm[lobe], "valve", lobe)
+    return _at_dial(job, printed, printed.max_lift_mm(lobe), printed.lift_at, lobe)
+
+
+def _at_dial(job: Job, printed: SpecCard, mm: float | None, where: str, lobe: str) -> float | None:
+    """A lift of the card as the dial shows it: valve lift is lobe lift times ratio less lash."""
+    engine = engine_of(job)
+    if mm is None or not where or engine is None or (where == "valve") == engine.dial_at_valve:
+        return mm
+    if engine.ratio is None:
+        return None
+    lash = printed.lash_mm.get(lobe, 0.0)
+    lift = mm * engine.ratio - lash if engine.dial_at_valve else (mm + lash) / engine.ratio
+    return lift if lift > 0 else None
+
+
+def valve_lift(job: Job, lobe: str) -> float | None:
+    """The greatest lift of a valve by the card, mm; None where it does not follow.
+
+    Where a card does not say what its lifts are of and rockers make them differ, the larger is taken: valves come nearer so.
+    """
+    printed, engine = printed_card(job), engine_of(job)
+    if printed is None or engine is None:
+        return None
+    if lobe in printed.valve_lifts_mm:
+        return printed.valve_lifts_mm[lobe]
+    top = printed.max_lift_mm(lobe)
+    if top is None or printed.lift_at == "valve":
+        return top
+    if not printed.lift_at and engine.dial_at_valve:
+        return top * max(1.0, engine.rocker_ratio or 1.0)
+    lift = 0.0 if engine.ratio is None else top * engine.ratio - printed.lash_mm.get(lobe, 0.0)
+    return lift if lift > 0 else None
+
+
+def lifts_clash(job: Job) -> str:
+    """What of lobe lift, ratio, lash and valve lift contradicts the rest, in words; empty where nothing does."""
+    printed, engine = printed_card(job), engine_of(job)
+    if printed is None or engine is None or engine.ratio is None or printed.lift_at == "valve":
+        return ""
+    for lobe, stated in printed.valve_lifts_mm.items():
+        top, lash = printed.max_lift_mm(lobe), printed.lash_mm.get(lobe, 0.0)
+        if top is None:
+            continue
+        wanted = top * engine.ratio - lash
+        if abs(wanted - stated) > LIFTS_AGREE_MM:
+            return say(
+                "lifts-clash",
+                job.unit,
+                lobe=lobe,
+                ratio=engine.ratio,
+                stated_mm=stated,
+                wanted_mm=wanted,
+                top_mm=top,
+                lash_mm=lash,
+            )
+    return ""

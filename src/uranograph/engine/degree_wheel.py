@@ -1,0 +1,209 @@
+"""The degree wheel as it is mounted, and the crank angle that one of its readings means."""
+
+import re
+from dataclasses import dataclass
+
+from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
+from uranograph.bench.job import Job
+from uranograph.core.errors import Impossible
+from uranograph.core.quantities import LengthUnit, parse_angle, parse_length
+from uranograph.core.wheel import SCALE_NAMES, SIDES, End, Scale, Side, Turn, Wheel, as_signed
+from uranograph.engine.description import rotation_of
+from uranograph.stations.wheel.words import say
+
+FIELDS = ("scale", "mount", "numbers_rise", "division", "dial_division", "all_along", "unit")
+
+
+VOID_REASONS = ("misread the wheel", "wrong side", "overshot", "typing slip")
+
+
+# Told where a reading is wanted that needs the wheel.
+LACKING = {
+    "instruction": "Set up the wheel first.",
+    "words": "A reading cannot be placed before the wheel is described: its scale, its end, and its division.",
+    "station": "wheel",
+    "label": "Set up the wheel",
+    "onward": False,
+}
+
+
+# The wheel was described wrongly, and stood so from the first: what was read on it is read by this.
+ALL_ALONG = "yes"
+
+
+END_WORDS = {End.FRONT: "front", End.REAR: "flywheel end"}
+
+
+_WORDS = re.compile(r"[\s]*(btdc|atdc|bbdc|abdc|before|after|b|a)\.?\s*$", re.IGNORECASE)
+
+
+@dataclass(frozen=True)
+class Mounted:
+    """A wheel on an engine, and the smallest steps that wheel and dial show."""
+
+    wheel: Wheel
+    division_deg: float
+    dial_division_mm: float
+    unit: LengthUnit = LengthUnit.MM
+
+    @property
+    def words(self) -> str:
+        assert self.wheel.mount is not None
+        return f"wheel {SCALE_NAMES[self.wheel.scale]}, {END_WORDS[self.wheel.mount]}"
+
+
+@remembered
+def read(typed: Typed, rotation: Turn | None, unit: LengthUnit) -> Filled[Mounted]:
+    """Read a wheel set-up as typed.
+
+    Parameters
+    ----------
+    typed
+        Text by field name, see `FIELDS`.
+    rotation
+        The engine's running direction seen from the front.
+    unit
+        What a bare dial division is taken in, unless the form names its own unit.
+
+    Returns
+    -------
+    Sheet
+        The mounted wheel, or what is wrong beside each field.
+
+    Examples
+    --------
+    >>> typed = {"scale": "quarter", "mount": "rear", "numbers_rise": "clockwise", "division": "1", "dial_division": ""}
+    >>> read(typed, Turn.CLOCKWISE, LengthUnit.INCH).value.words
+    'wheel 0-90-0-90, flywheel end'
+    """
+    reader = FormReader(typed)
+    scale = reader.choose("scale", Scale, say("wheel-numbered"))
+    mount = reader.choose("mount", End, say("which-end-crank-carries"))
+    rise = None
+    if scale is Scale.FULL:
+        rise = reader.choose("numbers_rise", Turn, say("which-way-numbers-rise"))
+    division = reader.take("division", _division)
+    own_unit = reader.unit(unit)
+    dial = reader.take("dial_division", lambda text: _dial(text, own_unit))
+    if reader.errors or scale is None or mount is None:
+        return Filled(None, reader.errors)
+    wheel = Wheel(scale=scale, mount=mount, numbers_rise=rise, rotation=rotation)
+    return Filled(Mounted(wheel, division or 1.0, dial or (0.0254 if own_unit is LengthUnit.INCH else 0.01), own_unit))
+
+
+def _division(text: str) -> float:
+    division = parse_angle(text)
+    if not 0 < division <= 10:
+        raise Impossible("division", "not-a-wheel-division", typed=text)
+    return division
+
+
+def _dial(text: str, unit: LengthUnit) -> float:
+    division = parse_length(text, unit)
+    if not 0 < division <= 1:
+        raise Impossible("dial_division", "not-a-dial-division", typed=text)
+    return division
+
+
+def split_side(text: str, scale: Scale, side: str | None) -> tuple[str, Side | None]:
+    """Part a reading from the side typed behind it.
+
+    Parameters
+    ----------
+    text
+        A number, with or without `BTDC`, `before`, `a` and the like behind it.
+    scale
+        The wheel's scale.
+    side
+        The side chosen beside the field; a side in the text overrules it.
+
+    Returns
+    -------
+    tuple
+        The number's text, and the side (None where none is known or the scale has none).
+
+    Raises
+    ------
+    Impossible
+        When a side is typed that this scale does not have.
+
+    Examples
+    --------
+    >>> split_side("64 1/4 BTDC", Scale.QUARTER, "atdc"), split_side("12 a", Scale.QUARTER, "bbdc")
+    (('64 1/4', <Side.BTDC: 'btdc'>), ('12', <Side.ABDC: 'abdc'>))
+    """
+    found = _WORDS.search(text)
+    number = text[: found.start()] if found else text
+    if not SIDES[scale]:
+        if found:
+            raise Impossible("text", "wheel-without-sides", typed=text.strip(), scale=SCALE_NAMES[scale])
+        return number, None
+    if side and side not in tuple(Side):
+        raise Impossible("side", "no-such-side", side=side)
+    if found is None:
+        return number, Side(side) if side else None
+    word = found[1].lower()
+    if len(word) == 4:
+        return number, Side(word)
+    dead_center = side[1:] if side else "tdc"
+    return number, Side(f"{word[0]}{dead_center}")
+
+
+def crank_angle(mounted: Mounted, text: str, side: str | None) -> float:
+    """Read a wheel reading as typed, as a signed crank angle from the wheel's TDC mark.
+
+    Parameters
+    ----------
+    mounted
+        The wheel.
+    text, side
+        What the eye read: number, fraction or decimal, and its side.
+
+    Returns
+    -------
+    float
+        Crank degrees, (-180, 180].
+
+    Raises
+    ------
+    Impossible
+        When the text is no angle, the wheel cannot show it, or the side is missing; the field is `text` or `side`.
+    """
+    number, known_side = split_side(text, mounted.wheel.scale, side)
+    reading = parse_angle(number)
+    try:
+        return as_signed(mounted.wheel, reading, known_side)
+    except Impossible as error:
+        raise error.at("side" if error.field == "side" else "text") from error
+
+
+def plain_angle(mounted: Mounted, text: str, side: str | None) -> str:
+    """What a reading means, counted from the wheel's TDC mark; empty where it cannot be read or says so itself.
+
+    Examples
+    --------
+    >>> plain_angle(Mounted(Wheel(scale=Scale.QUARTER), 1.0, 0.01), "21", "abdc")
+    '= 159 BTDC'
+    """
+    try:
+        angle = crank_angle(mounted, text, side)
+    except Impossible:
+        return ""
+    if side in (Side.BTDC, Side.ATDC):
+        return ""
+    return f"= {abs(round(angle, 2)):g} {'BTDC' if angle < 0 else 'ATDC'}"
+
+
+FORM = Form(
+    "wheel",
+    "wheel",
+    lambda typed, job: read(typed, rotation_of(job), job.unit),
+    "Say how the wheel is mounted.",
+    names=FIELDS,
+    blank={"scale": "quarter", "mount": "front", "division": "1"},
+)
+
+
+def wheel_of(job: Job) -> Mounted | None:
+    """The wheel as it is mounted, where it is set up."""
+    return job.form(FORM)

@@ -1,0 +1,417 @@
+"""End play of crank and cam: what limits it, what was read, and how it is judged."""
+
+import math
+from dataclasses import dataclass
+from statistics import fmean
+from typing import Any
+
+from uranograph.bench import house
+from uranograph.bench.checks import Check
+from uranograph.bench.fields import above_nothing, celsius, expansion, length
+from uranograph.bench.finding import Finding, Verdict
+from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
+from uranograph.bench.job import Job
+from uranograph.bench.kept import kept
+from uranograph.bench.log import Reading
+from uranograph.bench.slots import Slot
+from uranograph.core import end_play as core
+from uranograph.core.end_play import PlayVerdict
+from uranograph.core.errors import Impossible
+from uranograph.core.hot_play import HotPlayGiven, hot_play
+from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_fine, parse_length
+from uranograph.core.uncertainty import of_difference
+from uranograph.stations.end_play.words import FOUND, say
+
+KEY = "end-play"
+
+
+SETTING = "setting"
+
+
+PARTS = {"crank": "crank", "cam": "cam", "idler": "idler"}
+
+
+PLAY = Slot[str](KEY, tuple(PARTS), ("blade", "travel"))
+
+
+FITTED_AS = Slot[str](KEY, tuple(f"fitted-{part}" for part in PARTS), ("seen",))
+
+
+BINDS = "binds"
+
+
+WAYS = (("feelers", "feelers"), ("dial", "dial indicator"))
+
+
+REPEATS = 3
+
+
+# Past the end of any log.
+LATEST = 2**62
+
+
+FITTED = (
+    ("all", "all fitted"),
+    ("stand-in", "stand-ins fitted"),
+    ("some", "some are missing"),
+    ("none", "none fitted"),
+)
+
+
+@dataclass(frozen=True)
+class Loop:
+    """One shaft's play: what is allowed, how it is read, what limits it, and what grows; mm and C."""
+
+    low_mm: float
+    high_mm: float
+    way: str
+    limits: str
+    heat: HotPlayGiven | None
+    single_mm: float | None = None
+
+    @property
+    def middle_mm(self) -> float:
+        return (self.low_mm + self.high_mm) / 2
+
+
+@dataclass(frozen=True)
+class Plays:
+    """Every shaft that is to be read, and the dial's division, mm."""
+
+    loops: dict[str, Loop]
+    division_mm: float
+
+
+@remembered
+def read(typed: Typed, unit: LengthUnit, window_mm: float = house.LIMITS["single_figure"].start) -> Filled[Plays]:
+    """Read the set-up as typed.
+
+    Examples
+    --------
+    >>> filled = read({"crank_min": "0.08", "crank_max": "0.20"}, LengthUnit.MM)
+    >>> filled.value.loops["crank"].way
+    'feelers'
+    """
+    reader = FormReader(typed)
+    unit = reader.unit(unit)
+    division = reader.take("dial_division", above_nothing(unit))
+    cold, hot = reader.take("cold_c", celsius), reader.take("hot_c", celsius)
+    loops = {}
+    for part in PARTS:
+        loop = _loop(reader, unit, part, 20.0 if cold is None else cold, hot, window_mm)
+        if loop is not None:
+            loops[part] = loop
+    if not loops and not reader.errors:
+        reader.errors["crank_min"] = say("least-greatest-play-shaft")
+    if reader.errors:
+        return Filled(None, reader.errors)
+    return Filled(Plays(loops, division or (0.0254 if unit is LengthUnit.INCH else 0.01)))
+
+
+def _loop(
+    reader: FormReader, unit: LengthUnit, part: str, cold_c: float, hot_c: float | None, window_mm: float
+) -> Loop | None:
+    low, high = reader.take(f"{part}_min", length(unit)), reader.take(f"{part}_max", above_nothing(unit))
+    single = reader.take(f"{part}_single", above_nothing(unit))
+    if single is not None and low is None and high is None:
+        low, high = max(0.0, single - window_mm), single + window_mm
+    elif single is not None:
+        reader.errors[f"{part}_single"] = say("single-or-both")
+    way = reader.text(f"{part}_way") or "feelers"
+    if way not in dict(WAYS):
+        reader.errors[f"{part}_way"] = say("read-feelers-dial")
+    long = reader.take(f"{part}_length", above_nothing(unit))
+    room, filler = reader.take(f"{part}_room", expansion), reader.take(f"{part}_filler", expansion)
+    if low is None and high is None:
+        return None
+    if low is None or high is None:
+        missing = "min" if low is None else "max"
+        reader.errors.setdefault(f"{part}_{missing}", say("both-needed-least-greatest"))
+        return None
+    if low > high:
+        reader.errors[f"{part}_min"] = say("least-play-above-greatest")
+        return None
+    heat = None
+    if long is not None and room is not None and filler is not None and hot_c is not None:
+        heat = HotPlayGiven(
+            cold_play_mm=0.0, length_mm=long, room_alpha=room, filler_alpha=filler, cold_c=cold_c, hot_c=hot_c
+        )
+    elif any(value is not None for value in (long, room, filler)):
+        by_name = {f"{part}_length": long, f"{part}_room": room, f"{part}_filler": filler, "hot_c": hot_c}
+        for name, value in by_name.items():
+            if value is None:
+                reader.errors.setdefault(name, say("hot-value-needs-too"))
+    return Loop(low, high, way, reader.text(f"{part}_limits")[:64], heat, single)
+
+
+def _group(part: str) -> Group:
+    return Group(
+        (
+            Ask(f"{part}_min", "Least play"),
+            Ask(f"{part}_max", "Greatest play"),
+            Ask(f"{part}_single", "Or one figure alone", "a window by the shop's rule"),
+            Ask(f"{part}_way", "Read by", options=WAYS),
+            Ask(f"{part}_limits", "Limited by", say("thrust-plate-gear-bolt"), free=True),
+        ),
+        "" if part == "crank" else f"{part.capitalize()}",
+    )
+
+
+def _hot_asks() -> tuple[Ask, ...]:
+    asks = [Ask("hot_c", "Hot, °C"), Ask("cold_c", "Cold, °C", "20 unless typed")]
+    for part in PARTS:
+        asks += [
+            Ask(f"{part}_length", say("length-room", part=part.capitalize())),
+            Ask(f"{part}_room", f"{part.capitalize()}: room set by", "steel, aluminum, …", free=True),
+            Ask(f"{part}_filler", f"{part.capitalize()}: filled by", free=True),
+        ]
+    return tuple(asks)
+
+
+SETUP = Form(
+    KEY,
+    "end play",
+    lambda typed, job: read(typed, job.unit, house.value(job.house, "single_figure")),
+    instruction="Say what play is allowed; the crank first.",
+    groups=(
+        _group("crank"),
+        _group("cam"),
+        _group("idler"),
+        Group(_hot_asks(), "What it becomes hot"),
+        Group((Ask("dial_division", "Dial's smallest division", "0.01 mm, 0.001 in"),), "Dial"),
+    ),
+)
+
+
+@kept
+def setup(job: Job) -> Plays | None:
+    """The set-up of a job, None where it is not told."""
+    return job.form(SETUP)
+
+
+def loop_of(job: Job, part: str) -> Loop | None:
+    """What is allowed of one shaft."""
+    set_up = setup(job)
+    return set_up.loops.get(part) if set_up else None
+
+
+def check_of(part: str, loop: Loop) -> Check:
+    """The question that comes first: whether the play means anything yet."""
+    what = loop.limits or say("thrust-plate-gear-bolt-2")
+    return Check(
+        f"fitted-{part}",
+        say("limiting-parts", part=part),
+        say("parts-fitted-limit-s", part=part, what=what),
+        FITTED,
+        ("all", "stand-in"),
+        ("some", "none"),
+        say("without-them-shaft-floats"),
+    )
+
+
+# Kinds of reading at the setting whose first is only written down as found, and changes nothing.
+MEASURED_FIRST = ("cheek", "spacer", "plate")
+
+
+# What an act must disturb to change the fit of a shaft.
+FIT = ("shims", "limits")
+
+
+@kept
+def changes(job: Job, part: str) -> tuple[int, ...]:
+    """When the fit of a shaft was changed, at the setting or by an act, as places in the log."""
+    firsts: dict[str, int] = {}
+    found = []
+    for reading in job.standing(SETTING):
+        kind, number, place = reading.spot
+        if not kind.endswith(f"-{part}"):
+            continue
+        first = firsts.setdefault(f"{kind}.{place}", number)
+        if kind.split("-")[0] not in MEASURED_FIRST or number != first:
+            found.append(reading.seq)
+    # An act said of one shaft leaves the others as they are.
+    found += [act.seq for thing in FIT for act in job.acts(thing) if act.scope in (None, part)]
+    return tuple(sorted(set(found)))
+
+
+def since(job: Job, part: str) -> int:
+    """When the fit was last changed; readings of the play before it are of an earlier fit."""
+    return max(changes(job, part), default=0)
+
+
+@dataclass(frozen=True)
+class Play:
+    """One shaft's play as last fitted: the bracket in mm, the verdict, and what it is read from."""
+
+    part: str
+    loop: Loop
+    low_mm: float
+    high_mm: float | None
+    verdict: PlayVerdict
+    next_blade_mm: float | None
+    went_mm: tuple[float, ...]
+    stopped_mm: tuple[float, ...]
+    travels_mm: tuple[float, ...]
+    fitted: str
+    problem: Impossible | None = None
+    binds: bool = False
+
+    @property
+    def means_something(self) -> bool:
+        """Whether the parts that limit it were on: without them a shaft floats ten times as far. One that binds, binds."""
+        return self.binds or self.fitted in ("all", "stand-in")
+
+    @property
+    def middle_mm(self) -> float:
+        """The best single figure of the bracket."""
+        return self.low_mm if self.high_mm is None else (self.low_mm + self.high_mm) / 2
+
+    @property
+    def hot_change_mm(self) -> float | None:
+        return hot_play(self.loop.heat).change_mm if self.loop.heat else None
+
+
+def plays_taken(job: Job, part: str, after: int, until: int | None = None) -> list[Reading]:
+    return [
+        reading
+        for reading in job.standing(KEY, part, f"fitted-{part}")
+        if after < reading.seq < (math.inf if until is None else until)
+    ]
+
+
+@kept
+def measured(job: Job, part: str) -> Play | None:
+    """The play of one shaft as it is fitted now, None while nothing is read."""
+    return _measured(job, part, plays_taken(job, part, since(job, part)))
+
+
+@kept
+def latest(job: Job, part: str) -> tuple[Play, int] | None:
+    """The newest play that was read, of whichever fit, and where in the log that fit ended (past its end for this)."""
+    ends = [*changes(job, part), LATEST]
+    for n in range(len(ends) - 1, -1, -1):
+        play = _measured(job, part, plays_taken(job, part, ends[n - 1] if n else 0, ends[n]))
+        if play is not None:
+            return play, ends[n]
+    return None
+
+
+def _measured(job: Job, part: str, taken: list[Reading]) -> Play | None:
+    fit, loop = setup(job), loop_of(job, part)
+    fitted = [reading.text for reading in taken if reading.slot.startswith("fitted-")]
+    went = tuple(_mm(r) for r in taken if r.slot.endswith(".blade") and r.text == "goes")
+    stopped = tuple(_mm(r) for r in taken if r.slot.endswith(".blade") and r.text == "not")
+    travels = tuple(r.mm for r in taken if r.slot.endswith(".travel"))
+    blades = [r for r in taken if r.slot.endswith(".blade")]
+    if fit is None or loop is None or not (blades or travels):
+        return None
+    if blades and blades[-1].text == BINDS:
+        seated = fitted[-1] if fitted else ""
+        return Play(part, loop, 0.0, 0.0, PlayVerdict.TIGHT, None, went, stopped, travels, seated, binds=True)
+    if not (went or stopped or travels):
+        return None
+    mine = (went, stopped, travels, fitted[-1] if fitted else "")
+    if travels and max(travels) == 0 and not (went or stopped):
+        # A dial that stays at nothing shows no play, however finely it is divided.
+        return Play(part, loop, 0.0, 0.0, PlayVerdict.TIGHT, None, *mine, binds=True)
+    try:
+        if travels:
+            doubt = of_difference(fit.division_mm)
+            found = _core(loop, travels_mm=[max(0.0, min(travels) - doubt), max(travels) + doubt])
+        else:
+            found = _core(loop, go_mm=list(went), no_go_mm=list(stopped))
+    except Impossible as error:
+        return Play(part, loop, max(went, default=0.0), None, PlayVerdict.UNSURE, None, *mine, problem=error)
+    return Play(part, loop, found.low_mm, found.high_mm, found.verdict, found.next_blade_mm, *mine)
+
+
+def _core(loop: Loop, **given: list[float]) -> core.EndPlay:
+    return core.end_play(core.EndPlayGiven(spec_min_mm=loop.low_mm, spec_max_mm=loop.high_mm, **given))
+
+
+def _mm(reading: Reading) -> float:
+    return stacked_mm(reading.second or "0", reading.unit)
+
+
+def stacked_mm(text: str, unit: LengthUnit) -> float:
+    """The thickness of a blade, or of several stacked, mm.
+
+    Examples
+    --------
+    >>> round(stacked_mm("0.10 + 0.05", LengthUnit.MM), 6), stacked_mm("0.2", LengthUnit.MM)
+    (0.15, 0.2)
+    """
+    return sum(parse_length(piece, unit) for piece in text.split("+"))
+
+
+def as_typed(mm: float, unit: LengthUnit) -> str:
+    """A blade as it is stamped: thousandths, or hundredths of a millimeter, finer only where it is."""
+    figure, least = (f"{mm / MM_PER_INCH:.4f}", 5) if unit is LengthUnit.INCH else (f"{mm:.3f}", 4)
+    return figure.removesuffix("0") if len(figure) > least else figure
+
+
+def next_blade(job: Job, part: str) -> float:
+    """The blade that tells most, mm: the least play, which must go, then the greatest, which must not."""
+    loop, play = loop_of(job, part), measured(job, part)
+    assert loop is not None
+    if play is None or play.problem:
+        return loop.low_mm
+    if play.next_blade_mm is None:
+        return play.middle_mm
+    if play.next_blade_mm in play.went_mm:
+        # At the very limit and gone in: only a thicker one tells.
+        return play.next_blade_mm + (MM_PER_INCH / 1000 if job.unit is LengthUnit.INCH else 0.02)
+    return play.next_blade_mm
+
+
+def state_of(job: Job, part: str) -> Finding:
+    """How one shaft stands, by a code and the figures that show it."""
+    loop, play = loop_of(job, part), measured(job, part)
+    assert loop is not None
+    name, unit = part.capitalize(), job.unit
+
+    def judged(verdict: Verdict, code: str, **values: Any) -> Finding:
+        return Finding(verdict).judged(verdict, FOUND, code, unit, name=name, **values)
+
+    if play is None:
+        return judged(Verdict.OPEN, "read-again" if since(job, part) else "not-read", part=part)
+    bracket = bracket_words(job, play)
+    if play.binds and play.travels_mm and len(play.travels_mm) < REPEATS:
+        return judged(Verdict.OPEN, "so-far", bracket=bracket)
+    if play.binds:
+        return judged(Verdict.OUT, "binds", goal_mm=loop.middle_mm)
+    if play.problem is not None:
+        return judged(Verdict.UNSURE, "blades-cannot-be", why=play.problem)
+    if play.fitted in ("some", "none"):
+        return judged(Verdict.UNSURE, "parts-not-fitted", bracket=bracket)
+    if not play.fitted:
+        return judged(Verdict.UNSURE, "parts-not-stated", bracket=bracket)
+    if play.travels_mm and len(play.travels_mm) < REPEATS:
+        return judged(Verdict.OPEN, "so-far", bracket=bracket)
+    if play.verdict is PlayVerdict.UNSURE:
+        if play.next_blade_mm is None:
+            return judged(Verdict.UNSURE, "straddles", bracket=bracket)
+        blade = as_typed(next_blade(job, part), unit)
+        return judged(Verdict.UNSURE, "straddles-blade", bracket=bracket, blade=blade, unit=unit.value)
+    if play.verdict is PlayVerdict.IN:
+        change = play.hot_change_mm
+        if change is not None and play.low_mm + change <= 0:
+            return judged(Verdict.OUT, "gone-when-hot", bracket=bracket, change_mm=change, unit=unit.value)
+        return judged(Verdict.IN, "within", bracket=bracket)
+    tight = play.verdict is PlayVerdict.TIGHT
+    return judged(Verdict.OUT, "tight" if tight else "loose", bracket=bracket)
+
+
+def bracket_words(job: Job, play: Play) -> str:
+    """The play in words: a bracket, or the mean of the travels with its spread."""
+    unit = job.unit
+    if play.binds:
+        return say("less-than-nothing")
+    if play.travels_mm:
+        spread = format_fine(max(play.travels_mm) - min(play.travels_mm), unit)
+        return f"{format_fine(fmean(play.travels_mm), unit)} {unit.value}, spread {spread}"
+    if play.high_mm is None:
+        return f"over {as_typed(play.low_mm, unit)} {unit.value}"
+    if play.low_mm == 0:
+        return f"under {as_typed(play.high_mm, unit)} {unit.value}"
+    return f"{as_typed(play.low_mm, unit)} to {as_typed(play.high_mm, unit)} {unit.value}"

@@ -1,0 +1,481 @@
+"""The gear train as it is described: gears, meshes, marks and keyways."""
+
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+
+from uranograph.bench.fields import above_nothing, angle, count
+from uranograph.bench.finding import Finding, Row, Verdict
+from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
+from uranograph.bench.job import Job
+from uranograph.bench.words import refusal
+from uranograph.core import train as core
+from uranograph.core.errors import Impossible
+from uranograph.core.helix import Entry, HelixGiven, helical_entry
+from uranograph.core.quantities import LengthUnit, format_angle
+from uranograph.stations.gear_train.words import FOUND, say
+
+KEY = "train"
+
+
+MOST_GEARS = 20
+
+
+ROLES = {"crank": "crank", "idler": "idler", "cam": "cam", "untimed": "untimed"}
+
+
+HOW = {"mesh": "teeth", "chain": "chain", "belt": "belt", "crossed": "crossed helical", "shaft": "same shaft"}
+
+
+HELD = {
+    "": "not said",
+    "key": "key",
+    "taper": "taper and key",
+    "dowel": "dowel",
+    "bolts": "bolts",
+    "pressed": "pressed",
+    "screw": "set screw",
+    "one-piece": "one piece with its shaft",
+}
+
+
+MARKS = {"": "no mark", "tooth": "on a tooth", "space": "in a space", "straddle": "either side of a space"}
+
+
+GEAR_FIELDS = (
+    "name",
+    "teeth",
+    "on",
+    "how",
+    "also",
+    "role",
+    "held",
+    "sprung",
+    "mark",
+    "there",
+    "there_tooth",
+    "label",
+    "links",
+    "lies",
+)
+
+
+END_FIELDS = ("crank_key", "cam_key", "helix_gear", "helix_module", "helix_angle", "helix_travel", "hole_sets", "unit")
+
+
+# The first gear is the crank's: nothing turns it.
+FIRST_FIELDS = ("name", "teeth", "role", "held", "sprung")
+
+
+FIELDS = (
+    *(f"g1_{name}" for name in FIRST_FIELDS),
+    *(f"g{n}_{name}" for n in range(2, MOST_GEARS + 1) for name in GEAR_FIELDS),
+    *END_FIELDS,
+)
+
+
+@dataclass(frozen=True)
+class Toothed:
+    """A gear or sprocket: its row on the form, how it is held, and whether it needs timing."""
+
+    n: int
+    name: str
+    teeth: int
+    role: str
+    held: str = ""
+    sprung: bool = False
+
+    @property
+    def timed(self) -> bool:
+        return self.role != "untimed"
+
+
+@dataclass(frozen=True)
+class Contact:
+    """Where one gear turns another, with the marks that meet there. `n` is the row of the gear that is turned."""
+
+    n: int
+    up: str
+    down: str
+    how: str
+    mark_up: str = ""
+    mark_down: str = ""
+    up_tooth: float | None = None
+    label: str = ""
+    links: int | None = None
+    belt: bool = False
+    lies_deg: float | None = None
+
+    @property
+    def marked(self) -> bool:
+        return bool(self.mark_up and self.mark_down)
+
+    @property
+    def name(self) -> str:
+        return f"{self.up}-{self.down}"
+
+
+@dataclass(frozen=True)
+class Ends:
+    """What is told besides the gears: where the keys belong, degrees; the gear that slides in; the sets of holes."""
+
+    crank_key_deg: float | None = None
+    cam_key_deg: float | None = None
+    helix: HelixGiven | None = None
+    helix_gear: str = ""
+    hole_sets: int | None = None
+
+
+@dataclass(frozen=True, eq=False)
+class DriveTrain:
+    """All of it, as described, and what follows from the tooth counts."""
+
+    gears: tuple[Toothed, ...]
+    contacts: tuple[Contact, ...]
+    given: core.TrainGiven
+    found: dict[str, core.Train]
+    ends: Ends
+
+    @property
+    def helix(self) -> HelixGiven | None:
+        return self.ends.helix
+
+    @cached_property
+    def by_name(self) -> dict[str, Toothed]:
+        return {gear.name: gear for gear in self.gears}
+
+    @property
+    def crank(self) -> Toothed:
+        return self.by_name[self.given.crank]
+
+    @property
+    def cam(self) -> Toothed:
+        return self.by_name[self.given.cam]
+
+    @property
+    def train(self) -> core.Train:
+        return self.found[self.given.cam]
+
+    @property
+    def marked(self) -> list[Contact]:
+        """The places where marks are to meet."""
+        return [contact for contact in self.contacts if contact.marked and self.by_name[contact.down].timed]
+
+    @cached_property
+    def speeds(self) -> dict[str, tuple[int, int]]:
+        """Turns of each gear a crank turn as numerator and denominator, the crank's way positive."""
+        return core.speeds_of(self.given)
+
+    def shares_shaft_with(self, name: str) -> str | None:
+        """The first other gear on the same shaft."""
+        shaft = {gear.name: gear.shaft for gear in self.given.gears}
+        return next(
+            (other for other, where in shaft.items() if other != name and where is not None and where == shaft[name]),
+            None,
+        )
+
+    @property
+    def ratio_ok(self) -> bool:
+        return all(each.ratio_ok for each in self.found.values())
+
+    def back_after(self, contact: Contact) -> int:
+        """Crank turns after which the marks of one place meet again."""
+        back = self.train.mark_back_after_turns
+        turns = core.meet_again(back[contact.up], back[contact.down])
+        if contact.links is not None:
+            turns = core.meet_again(turns, back[f"chain {contact.name}"])
+        return turns
+
+    @property
+    def all_back_after(self) -> int:
+        """Crank turns after which every mark that is there meets its partner again."""
+        turns = 1
+        for contact in self.marked:
+            turns = core.meet_again(turns, self.back_after(contact))
+        return turns
+
+    def shift_of(self, contact: Contact, teeth: int = 1) -> float:
+        """Crank degrees by which the cam moves when a place is some teeth off; the first cam that it moves."""
+        for each in self.found.values():
+            shift = each.cam_shift_per_tooth_deg.get(contact.name, 0.0)
+            if shift:
+                return shift * teeth
+        return 0.0
+
+    @property
+    def entry(self) -> Entry | None:
+        """How far the helical gear turns sliding in."""
+        return helical_entry(self.helix) if self.helix else None
+
+
+@remembered
+def read(typed: Typed, unit: LengthUnit) -> Filled[DriveTrain]:
+    """Read a form of gears as typed.
+
+    Parameters
+    ----------
+    typed
+        Text by field name, `g1_name`, `g1_teeth` and so on; see `FIELDS`. `g2_on` is the row of the gear that turns it.
+    unit
+        What bare lengths are taken in.
+
+    Returns
+    -------
+    Sheet
+        The train, or what is wrong beside each gear.
+
+    Examples
+    --------
+    >>> filled = read({"g1_name": "crank", "g1_teeth": "21", "g1_role": "crank", "g2_name": "cam", "g2_teeth": "42",
+    ...     "g2_role": "cam", "g2_on": "1"}, LengthUnit.MM)
+    >>> filled.value.ratio_ok, filled.value.all_back_after
+    (True, 1)
+    """
+    reader = FormReader(typed)
+    unit = reader.unit(unit)
+    rows = [n for n in range(1, MOST_GEARS + 1) if reader.text(f"g{n}_name") or reader.text(f"g{n}_teeth")]
+    gears = [gear for n in rows if (gear := _gear(reader, n, first=n == rows[0])) is not None]
+    if not rows:
+        reader.errors["g1_name"] = say("begin-crank-gear-name")
+    if gears and gears[0].n == rows[0] and gears[0].role != "crank":
+        reader.errors[f"g{rows[0]}_role"] = say("begin-crank-gear-list")
+    _names_once(reader, gears)
+    by_row = {gear.n: gear for gear in gears}
+    contacts = [contact for gear in gears for contact in _contacts(reader, gear, by_row)]
+    ends = _ends(reader, unit, gears)
+    if reader.errors:
+        return Filled(None, reader.errors)
+    shafts = _shafts(reader, gears)
+    cams = [gear for gear in gears if gear.role == "cam"]
+    crank = next((gear for gear in gears if gear.role == "crank"), None)
+    if not cams:
+        reader.errors[f"g{gears[-1].n}_role"] = say("which-gear-cam-s")
+    if crank is None or not cams:
+        return Filled(None, reader.errors)
+    given = core.TrainGiven(
+        gears=[core.Gear(name=gear.name, teeth=gear.teeth, shaft=shafts[gear.n]) for gear in gears],
+        meshes=[(contact.up, contact.down) for contact in contacts if contact.how != "chain"],
+        chains=[
+            core.Loop(upstream=contact.up, downstream=contact.down, links=contact.links)
+            for contact in contacts
+            if contact.how == "chain"
+        ],
+        crank=crank.name,
+        cam=cams[0].name,
+    )
+    try:
+        found = {cam.name: core.train(given.model_copy(update={"cam": cam.name})) for cam in cams}
+    except Impossible as error:
+        reader.errors[_field_of(error.field, gears, contacts)] = refusal(error)
+        return Filled(None, reader.errors)
+    return Filled(DriveTrain(tuple(gears), tuple(contacts), given, found, ends))
+
+
+def _gear(reader: FormReader, n: int, first: bool) -> Toothed | None:
+    before = len(reader.errors)
+    name = reader.text(f"g{n}_name")
+    if not name:
+        reader.errors[f"g{n}_name"] = say("give-gear-name-crank")
+    elif len(name) > 24:
+        reader.errors[f"g{n}_name"] = say("name-24-letters-please")
+    teeth = reader.take(
+        f"g{n}_teeth", count(3, core.MOST_TEETH, "teeth cannot be"), say("count-teeth", figure=name or "this gear")
+    )
+    role = reader.text(f"g{n}_role") or ("crank" if first else "idler")
+    if role not in ROLES:
+        reader.errors[f"g{n}_role"] = say("gear")
+    held = reader.text(f"g{n}_held")
+    if held not in HELD:
+        reader.errors[f"g{n}_held"] = say("gear-held")
+    if len(reader.errors) > before or teeth is None:
+        return None
+    return Toothed(n, name, teeth, role, held, reader.text(f"g{n}_sprung") == "1")
+
+
+def _names_once(reader: FormReader, gears: list[Toothed]) -> None:
+    seen: set[str] = set()
+    crank: Toothed | None = None
+    for gear in gears:
+        if gear.name in seen:
+            reader.errors[f"g{gear.n}_name"] = say("twice", name=gear.name)
+        seen.add(gear.name)
+        if gear.role == "crank" and crank is not None:
+            reader.errors[f"g{gear.n}_role"] = say("crank-gear-already", name=crank.name)
+        crank = gear if gear.role == "crank" and crank is None else crank
+
+
+def _row_of(reader: FormReader, field: str, by_row: dict[int, Toothed]) -> Toothed | None:
+    text = reader.text(field)
+    gear = by_row.get(int(text)) if text.isdecimal() else None
+    if gear is None and text:
+        reader.errors[field] = say("no-gear-choose-described", text=text)
+    return gear
+
+
+def _contacts(reader: FormReader, gear: Toothed, by_row: dict[int, Toothed]) -> list[Contact]:
+    """Where a gear is turned by others; nothing for the crank's, or one that sits on another's shaft."""
+    n = gear.n
+    if gear.role == "crank" or n == min(by_row):
+        return []
+    upstream = _row_of(reader, f"g{n}_on", by_row)
+    if upstream is None:
+        reader.errors.setdefault(f"g{n}_on", say("which-gear-turns", name=gear.name))
+        return []
+    how = reader.text(f"g{n}_how") or "mesh"
+    belt = how == "belt"
+    lies = reader.take(f"g{n}_lies", angle(-360, 360))
+    if how not in HOW:
+        reader.errors[f"g{n}_how"] = say("turned")
+        return []
+    also = _row_of(reader, f"g{n}_also", by_row)
+    extra = [Contact(n, also.name, gear.name, "mesh")] if also else []
+    if how == "shaft":
+        return extra
+    # A belt runs as a chain does; it is told apart and drawn as one.
+    how = "chain" if belt else how
+    mark, there = reader.text(f"g{n}_mark"), reader.text(f"g{n}_there")
+    if mark not in MARKS or there not in MARKS:
+        reader.errors[f"g{n}_mark"] = say("where-mark-stands")
+        return []
+    if how != "chain" and mark and there and (mark == "tooth") == (there == "tooth"):
+        reader.errors[f"g{n}_mark"] = say("these-two-meet-where")
+    tooth = reader.take(f"g{n}_there_tooth", lambda text: _tooth(text, upstream))
+    links = reader.take(f"g{n}_links", count(4, 4 * core.MOST_TEETH, "links cannot be")) if how == "chain" else None
+    label = reader.text(f"g{n}_label")[:6]
+    return [Contact(n, upstream.name, gear.name, how, there, mark, tooth, label, links, belt, lies), *extra]
+
+
+def _tooth(text: str, upstream: Toothed) -> float:
+    tooth = count(0, core.MOST_TEETH, "is no tooth")(text)
+    if tooth >= upstream.teeth:
+        raise Impossible("tooth", "mark-past-teeth", name=upstream.name, teeth=upstream.teeth, most=upstream.teeth - 1)
+    return tooth
+
+
+def _shafts(reader: FormReader, gears: list[Toothed]) -> dict[int, str | None]:
+    """A name for each shaft that carries more than one gear."""
+    root = {gear.n: gear.n for gear in gears}
+
+    def find(n: int) -> int:
+        while root[n] != n:
+            n = root[n]
+        return n
+
+    for gear in gears:
+        if reader.text(f"g{gear.n}_how") == "shaft" and gear.role != "crank":
+            other = int(reader.text(f"g{gear.n}_on"))
+            root[find(gear.n)] = find(other)
+    groups = [find(gear.n) for gear in gears]
+    return {
+        gear.n: f"shaft {group}" if groups.count(group) > 1 else None for gear, group in zip(gears, groups, strict=True)
+    }
+
+
+def _ends(reader: FormReader, unit: LengthUnit, gears: list[Toothed]) -> Ends:
+    """Keyways, the helical gear, and the sets of holes."""
+    crank_key = reader.take("crank_key", angle(-360, 360))
+    cam_key = reader.take("cam_key", angle(-360, 360))
+    sets = reader.take("hole_sets", count(2, 12, "sets cannot be"))
+    helix, gear = _helix(reader, unit, gears)
+    return Ends(crank_key, cam_key, helix, gear, sets)
+
+
+def _helix(reader: FormReader, unit: LengthUnit, gears: list[Toothed]) -> tuple[HelixGiven | None, str]:
+    module = reader.take("helix_module", above_nothing(unit))
+    beta = reader.take("helix_angle", angle(-80, 80))
+    travel = reader.take("helix_travel", above_nothing(unit))
+    known = {"helix_module": module, "helix_angle": beta, "helix_travel": travel}
+    empty = [name for name in known if not reader.text(name)]
+    if len(empty) == len(known):
+        return None, ""
+    for name in empty:
+        reader.errors[name] = say("helical-entry-needs-all")
+    gear = next((gear for gear in gears if str(gear.n) == reader.text("helix_gear")), None)
+    if gear is None:
+        reader.errors["helix_gear"] = say("which-gear-slides")
+    if module is None or beta is None or travel is None or gear is None:
+        return None, ""
+    return HelixGiven(teeth=gear.teeth, normal_module_mm=module, helix_deg=beta, travel_mm=travel), gear.name
+
+
+def _field_of(field: str, gears: list[Toothed], contacts: list[Contact]) -> str:
+    """The field of the form behind a field of the calculation."""
+    part, _, number = field.partition(".")
+    if part == "gears":
+        index, _, name = number.partition(".")
+        return f"g{gears[int(index)].n}_{name or 'teeth'}"
+    if part in ("meshes", "chains") and number:
+        chained = [contact for contact in contacts if (contact.how == "chain") == (part == "chains")]
+        return f"g{chained[int(number)].n}_on"
+    return f"g{gears[-1].n}_on"
+
+
+FORM = Form(
+    KEY,
+    "gear train",
+    lambda typed, job: read(typed, job.unit),
+    "Describe what turns the cam.",
+    names=FIELDS,
+    of_make=True,
+    blank={"g1_name": "crank", "g1_role": "crank", "g2_role": "cam", "g2_on": "1"},
+)
+
+
+def described(job: Job) -> DriveTrain | None:
+    """The train of a job, None where it is not described."""
+    return job.form(FORM)
+
+
+def find(job: Job) -> Finding:
+    """Say whether the cam turns at half speed, and when the marks meet."""
+    filled = job.filled(FORM)
+    if filled is None or filled.value is None:
+        return Finding(Verdict.OPEN).judged(Verdict.OPEN, FOUND, "no-gears", begun=filled is not None)
+    return judged(filled.value)
+
+
+@lru_cache(maxsize=16)
+def judged(train: DriveTrain) -> Finding:
+    """A finding about a train alone, as it is typed."""
+    rows = tuple(_row(train, contact) for contact in train.contacts if train.by_name[contact.down].timed)
+    columns = ("", "1 tooth, crank deg", "marks", "meet after")
+    if not train.ratio_ok:
+        cam, found = next((cam, found) for cam, found in train.found.items() if not found.ratio_ok)
+        return Finding(Verdict.OPEN, rows=rows, columns=columns).judged(
+            Verdict.OUT,
+            FOUND,
+            "not-half-speed",
+            cam=cam,
+            cam_speed_ratio=found.cam_speed_ratio,
+            spoiler=_spoiler(train, found),
+        )
+    return Finding(Verdict.OPEN, rows=rows, columns=columns).judged(
+        Verdict.IN,
+        FOUND,
+        "half-speed",
+        value="against" if train.train.cam_turns_opposite else "with",
+        back=when_back(train),
+    )
+
+
+def _spoiler(train: DriveTrain, found: core.Train) -> str:
+    for name, teeth in found.would_be_right.items():
+        return say("spoils-teeth-instead-would", name=name, teeth=teeth, teeth_2=train.by_name[name].teeth)
+    return say("no-single-gear-s")
+
+
+def when_back(train: DriveTrain) -> str:
+    """The usual question, answered: what two turns bring back, what they do not, and when all meet."""
+    if not train.marked:
+        return say("no-marks-meet")
+    late = [contact for contact in train.marked if 2 % train.back_after(contact)]
+    if not late:
+        return say("after-two-turns-every")
+    names = ", ".join(contact.name for contact in late)
+    return say("after-two-turns-marks", names=names, all_back_after=train.all_back_after)
+
+
+def _row(train: DriveTrain, contact: Contact) -> Row:
+    marks = f"{MARKS[contact.mark_up]}, {MARKS[contact.mark_down]}" if contact.marked else "none"
+    turns = f"{train.back_after(contact)} turn{'s' if train.back_after(contact) > 1 else ''}" if contact.marked else ""
+    shift = train.shift_of(contact)
+    return Row(contact.name, format_angle(shift, 3) if shift else "no cam", marks, turns)

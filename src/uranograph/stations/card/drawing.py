@@ -1,0 +1,18 @@
+"""The card's picture: both lobes over two turns."""
+
+from uranograph.bench.job import Job
+from uranograph.bench.station import Look
+from uranograph.charts.cycle import cycle_chart
+from uranograph.charts.pen import Figure
+from uranograph.engine.card import SpecCard, card_of
+from uranograph.engine.card_drawing import card_lobes
+
+
+def figure(job: Job, look: Look) -> Figure:
+    """Both lobes as the card has them."""
+    return preview(card_of(job), True)
+
+
+def preview(card: SpecCard | None, clockwise: bool) -> Figure:
+    """The same while the form is typed."""
+    return cycle_chart(card_lobes(card), "Spec card")
