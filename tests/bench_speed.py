@@ -42,14 +42,15 @@ from uranograph.core.shims import ShimsGiven, shims
 from uranograph.core.sweep import SweepGiven, sweep
 from uranograph.demo.shop import furnish
 from uranograph.evidence.faults import Weighing
+from uranograph.phase import judgment as degree
+from uranograph.phase import next_reading as coming
+from uranograph.phase import observations as weighed
 from uranograph.shop import exchange, jobs, judging, whole
 from uranograph.shop.database import Shop
 from uranograph.shop.entries import payload_of
 from uranograph.shop.exchange import KeptJob, as_job
 from uranograph.shop.tables import EntryRow, JobRow
 from uranograph.shop.upcasters import VERSION
-from uranograph.stations.degree import coming, weighed
-from uranograph.stations.degree import station as degree
 from uranograph.web.app import create_app
 from uranograph.web.pages import templates
 from uranograph.web.settings import Settings

@@ -9,15 +9,16 @@ from uranograph.demo.shop import RUNOUT_IN
 from uranograph.engine import backlash, runout
 from uranograph.engine import end_play as engine_end_play
 from uranograph.engine import gear_train as train
+from uranograph.phase import marks as phase_marks
+from uranograph.phase import split_overlap as split
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
-from uranograph.stations.drive_choice import station as drive_choice
-from uranograph.stations.end_play import station as end_play
-from uranograph.stations.gear_fit import station as gear_fit
-from uranograph.stations.marks import split
-from uranograph.stations.marks import station as marks
-from uranograph.stations.setting import station as setting
+from uranograph.stations.drive_choice import rules as drive_choice
+from uranograph.stations.end_play import rules as end_play
+from uranograph.stations.gear_fit import rules as gear_fit
+from uranograph.stations.marks import rules as marks
+from uranograph.stations.setting import rules as setting
 
 
 @pytest.fixture
@@ -58,7 +59,7 @@ def test_the_launch_has_a_tight_spot_in_its_backlash_and_marks_that_meet_late(sh
     of = train.described(job)
     assert of.all_back_after == 82
     assert ORDER.where_it_stands(job)[0].key == "marks"
-    assert any(answer.check.kind == "pin-2" and answer.text == "in" for answer in marks.answers(job))
+    assert any(answer.check.kind == "pin-2" and answer.text == "in" for answer in phase_marks.answers(job))
 
 
 def test_the_hill_climb_cam_is_being_sanded_alike_on_both_sides(shown: dict[str, Job]) -> None:

@@ -17,14 +17,15 @@ from uranograph.engine import end_play
 from uranograph.engine import positions as tries
 from uranograph.engine import runout as engine_runout
 from uranograph.engine import tdc as engine_tdc
+from uranograph.phase import finding as degree
+from uranograph.phase import judgment, results
 from uranograph.shop import asides, exchange, jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.entries import payload_of
 from uranograph.stations import ORDER
-from uranograph.stations.degree import station as degree
-from uranograph.stations.runout import station as runout
-from uranograph.stations.setting import station as setting
-from uranograph.stations.true_tdc import station as tdc
+from uranograph.stations.runout import rules as runout
+from uranograph.stations.setting import rules as setting
+from uranograph.stations.true_tdc import rules as tdc
 
 ROOT = Path(__file__).parents[2]
 # One reading of each station that rests on something, under a name of its own.
@@ -174,11 +175,11 @@ def test_a_moved_wheel_ends_its_zero_and_leaves_what_was_read_before_with_its_ow
         take(session, key, "tdc", [("left", "", None)])
         lifts = [("intake.1.before", "68", "atdc"), ("intake.1.after", "146", "atdc")]
         job = take(session, key, "degree", lifts, second="1.0")
-    before = degree.results(job)
+    before = results.results(job)
     job = done(shop, key, "wheel-moved", "degree")
     assert len(engine_tdc.frames(job)) == 2
     assert tdc.find(job).verdict is Verdict.OPEN
-    assert degree.results(job) == before
+    assert results.results(job) == before
     with shop.write() as session:
         job = take(session, key, "degree", [("intake.2.before", "70", "atdc")], second="1.0")
         job = take(session, key, "degree", [("intake.2.after", "148", "atdc")], second="1.0")
@@ -205,11 +206,11 @@ def test_a_gear_turned_is_degreed_anew_with_what_it_was_beside_it(shop: Shop) ->
             for n in (1, 2):
                 take(session, key, "degree", [(f"{lobe}.{n}.before", before, sides[0])], second="1.0")
                 job = take(session, key, "degree", [(f"{lobe}.{n}.after", after, sides[1])], second="1.0")
-    late = degree.phases(job)["both"][0]
+    late = judgment.phases(job)["both"][0]
     job = done(shop, key, "gear-turned", "marks", "one tooth on")
     found = degree.find(job)
     assert found.verdict is Verdict.OPEN
-    assert degree.phases(job) == {}
+    assert judgment.phases(job) == {}
     assert found.notes[0] == f"Before (a gear was turned by teeth, one tooth on): {late:.1f} late."
 
 

@@ -4,12 +4,13 @@ from tests.bench.test_glance import READ
 from tests.bench.test_weighed import four_events, ready
 from tests.hands import ENGINE, WHEEL, a_job, cam_moved, take, true_top
 from uranograph.bench.finding import Verdict
+from uranograph.phase import finding as degree
+from uranograph.phase import move_history as offers
+from uranograph.phase import turning as turn_over
 from uranograph.shop import asides, jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
-from uranograph.stations.adjust import station as adjust
-from uranograph.stations.degree import station as degree
-from uranograph.stations.turn_over import station as turn_over
+from uranograph.stations.adjust import rules as adjust
 
 
 def test_where_the_wheels_zero_went_with_the_move_the_top_is_asked_for_before_anything_is_read(shop: Shop) -> None:
@@ -70,11 +71,11 @@ def test_of_two_cams_each_move_is_told_by_what_is_read_before_that_cam_is_moved_
         cam_moved(session, key, 2, name="in", cam="intake")
         cam_moved(session, key, -3, name="ex", cam="exhaust")
         job = four_events(session, key)
-        steps = adjust.history(job)
+        steps = offers.history(job)
         assert [step.outcome for step in steps] == ["", "as-predicted", "as-predicted"]
         assert [round(steps[1].errors[cam][0], 1) for cam in ("intake", "exhaust")] == [0.0, -3.0]
         # Moved once more, what is read then is not of the positions before.
         cam_moved(session, key, 1, name="in", cam="intake")
         job = four_events(session, key, io=("13", "btdc"), ic=("51", "abdc"))
-    errors = [step.errors["intake"][0] for step in adjust.history(job)]
+    errors = [step.errors["intake"][0] for step in offers.history(job)]
     assert [round(error, 1) for error in errors] == [2.0, 0.0, 0.0, -1.0]

@@ -15,14 +15,15 @@ from uranograph.core.lobe import lift_at
 from uranograph.engine import positions as tries
 from uranograph.engine.cams import cam_of_bank
 from uranograph.engine.card import card_of
+from uranograph.phase import banks, move_history, offers, results, weighed
+from uranograph.phase import finding as degree
+from uranograph.phase import next_reading as coming
+from uranograph.phase.events import angle_of
 from uranograph.shop import exchange, jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.judging import judge
 from uranograph.stations import ORDER
-from uranograph.stations.adjust import station as adjust
-from uranograph.stations.degree import banks, coming, weighed
-from uranograph.stations.degree import station as degree
-from uranograph.stations.degree.events import angle_of
+from uranograph.stations.adjust import rules as adjust
 
 SIX = {
     **ENGINE,
@@ -146,11 +147,11 @@ def test_a_move_of_one_bank_leaves_what_was_read_of_the_other(shop: Shop) -> Non
         read_bank(session, key, 1)
         read_bank(session, key, 2, late=4.0)
         job = proved(session, key)
-        assert adjust.cams(job) == ["bank1-both", "bank2-both"]
-        best = adjust.better_than_now(job, "bank2-both")
+        assert offers.cams(job) == ["bank1-both", "bank2-both"]
+        best = offers.better_than_now(job, "bank2-both")
         assert best is not None
         assert best.words == ("right bushing: 0 to A4",)
-        assert adjust.better_than_now(job, "bank1-both") is None
+        assert offers.better_than_now(job, "bank1-both") is None
         offered = judged(session, key)["offers"]
         own = next(
             each for each in offered if each["moves"][0]["name"] == "right bushing" and each["moves"][0]["to"] == "A4"
@@ -158,10 +159,10 @@ def test_a_move_of_one_bank_leaves_what_was_read_of_the_other(shop: Shop) -> Non
         assert own["cam"] == "bank2-both"
         assert own["cams"].keys() == {"bank2-both"}
         assert abs(own["leaves_deg"]) < 0.2
-        jobs.move(session, key, adjust.act_of(job, "bank2-both", best.number), "QZ", None, None)
+        jobs.move(session, key, offers.act_of(job, "bank2-both", best.number), "QZ", None, None)
         job = jobs.load(session, key)
         assert degree.find(job.of_bank(1)).verdict is Verdict.IN
-        assert not degree.results(tries.at_position(job.of_bank(2)))
+        assert not results.results(tries.at_position(job.of_bank(2)))
         assert banks.find(job).verdict is Verdict.OPEN
         read_bank(session, key, 2)
         job = proved(session, key)
@@ -169,11 +170,11 @@ def test_a_move_of_one_bank_leaves_what_was_read_of_the_other(shop: Shop) -> Non
         copy = exchange.export_job(session, key)
     assert banks.find(job).verdict is Verdict.IN
     assert adjust.find(job).verdict is Verdict.IN
-    steps = adjust.history(job)
+    steps = move_history.history(job)
     assert [set(step.errors) for step in steps] == [{"bank1-both", "bank2-both"}] * 2
     assert steps[1].errors["bank2-both"][0] == pytest.approx(0, abs=0.3)
     assert steps[1].told.startswith("Bank 2: It moved 4.0 deg as predicted")
-    assert dict(adjust.stands(job)) == {"left bushing": "0", "right bushing": "A4"}
+    assert dict(move_history.stands(job)) == {"left bushing": "0", "right bushing": "A4"}
     assert [entry.cam for entry in copy.entries if entry.type == "act"] == ["bank2-both"]
     assert found["stations"]["degree"]["verdict"] == "in"
 
@@ -183,21 +184,21 @@ def test_a_key_of_the_crank_gear_moves_both_banks_at_once(shop: Shop) -> None:
         key = ready(session)
         filled(session, key, "drive", **SHARED)
         job = read_bank(session, key, 1, late=4.2)
-        assert adjust.cams(job) == ["both"]
-        assert adjust.offers(job, "both") == ()
+        assert offers.cams(job) == ["both"]
+        assert offers.offers(job, "both") == ()
         read_bank(session, key, 2, late=3.8)
         job = proved(session, key)
-        best = adjust.offers(job, "both")[0]
+        best = offers.offers(job, "both")[0]
         assert best.words == ("crank key: 0 to A4",)
         assert best.leaves["bank1-both"] == pytest.approx(0.2, abs=0.15)
         assert best.leaves["bank2-both"] == pytest.approx(-0.2, abs=0.15)
         found = judged(session, key)
         assert [entry["type"] for entry in found["next"]["entries"]] == ["act", "act"]
         assert found["next"]["entry"]["cam"] == "both"
-        jobs.move(session, key, adjust.act_of(job, "both", best.number), "QZ", None, None)
+        jobs.move(session, key, offers.act_of(job, "both", best.number), "QZ", None, None)
         job = jobs.load(session, key)
     for own in (job.of_bank(1), job.of_bank(2)):
-        assert not degree.results(tries.at_position(own))
+        assert not results.results(tries.at_position(own))
         assert [one.shift_of("both") for one in tries.tries(own)] == [4.0]
 
 
@@ -227,7 +228,7 @@ def test_two_cams_on_each_bank_are_four_cams(shop: Shop) -> None:
         job = proved(session, key)
         found = judged(session, key)
     assert found["by_cam"].keys() == {"bank1-intake", "bank1-exhaust", "bank2-intake"}
-    assert adjust.cams(job) == ["bank1-intake", "bank1-exhaust", "bank2-intake", "bank2-exhaust"]
+    assert offers.cams(job) == ["bank1-intake", "bank1-exhaust", "bank2-intake", "bank2-exhaust"]
     assert banks.find(job).verdict is not Verdict.IN
     assert found["next"]["entry"]["slot"].startswith("bank2-eo")
 
@@ -265,4 +266,4 @@ def test_a_sweep_of_the_second_bank_stands_where_its_events_do(shop: Shop) -> No
         assert stood is not None
         # Two degrees late, the lateness of a forward reading in it.
         assert stood.error_deg == pytest.approx(2.0, abs=0.2)
-        assert not degree.results(jobs.load(session, key).of_bank(1))
+        assert not results.results(jobs.load(session, key).of_bank(1))

@@ -9,10 +9,11 @@ from uranograph.bench import checks
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
+from uranograph.phase import finding as degree
+from uranograph.phase import marks_by_eye
 from uranograph.shop import asides, jobs
 from uranograph.shop.database import Shop
-from uranograph.stations.by_eye import station as eye
-from uranograph.stations.degree import station as degree
+from uranograph.stations.by_eye import rules as eye
 
 TWO_MARKS = {
     "m1_on": "cam gear",
@@ -30,7 +31,7 @@ def look(session: Session, key: str, kind: str, answer: str, teeth: str | None =
 
 
 def kinds(job: Job) -> list[str]:
-    return [answer.check.kind for answer in eye.answers(job)]
+    return [answer.check.kind for answer in marks_by_eye.answers(job)]
 
 
 def test_marks_against_still_things_need_no_tooth_counted(shop: Shop) -> None:
@@ -44,7 +45,7 @@ def test_marks_against_still_things_need_no_tooth_counted(shop: Shop) -> None:
         assert "2 teeth late" in eye.find(late).sentence
         assert eye.find(late).values["way"] == "forward"
         asides.act(session, key, "by-eye", "gear-turned", "two teeth on", "QZ")
-        assert eye.answers(jobs.load(session, key))[0].reading is None
+        assert marks_by_eye.answers(jobs.load(session, key))[0].reading is None
         for kind, answer in (("look-1", "on"), ("look-2", "on"), ("turned", "smooth"), ("back", "yes")):
             job = look(session, key, kind, answer)
         assert (eye.find(job).verdict, eye.find(job).code) == (Verdict.OPEN, "looking")
@@ -60,7 +61,8 @@ def test_two_turns_bring_back_gear_and_case_marks_that_links_do_not(shop: Shop) 
         plain = filled(session, key, "by-eye", **TWO_MARKS)
         linked = filled(session, key, "by-eye", **TWO_MARKS, m3_on="cam sprocket", m3_meets="link", m3_other="chain")
     words = {
-        job: next(a.check.instruction for a in eye.answers(job) if a.check.kind == "back") for job in (plain, linked)
+        job: next(a.check.instruction for a in marks_by_eye.answers(job) if a.check.kind == "back")
+        for job in (plain, linked)
     }
     assert words[plain].startswith("After two turns every")
     assert "cam gear, belt pulley" in words[linked]
@@ -114,7 +116,7 @@ def test_rotor_and_lifters_must_say_the_same_top(shop: Shop, lifters: str, rotor
         look(session, key, "lifters", lifters)
         job = look(session, key, "rotor", rotor)
     assert (eye.find(job).code == "rotor-half-turn") is out
-    hint = next(a.check.hint for a in eye.answers(job) if a.check.kind == "driven-1")
+    hint = next(a.check.hint for a in marks_by_eye.answers(job) if a.check.kind == "driven-1")
     assert "27.7" in hint
 
 
@@ -136,7 +138,7 @@ def test_pins_in_equal_pins_out(shop: Shop) -> None:
         for kind, answer in (("look-1", "on"), ("look-2", "on"), ("driven-1", "yes")):
             job = look(session, key, kind, answer)
         assert "driven-2" not in kinds(job)
-        assert (eye.find(job).code, eye.pins(job)) == ("pin-in", (2, 0))
+        assert (eye.find(job).code, marks_by_eye.pins(job)) == ("pin-in", (2, 0))
         assert eye.prompt(job, {}).spot.kind == "pin-1"
         for station in ("by-eye", "turn-over"):
             with pytest.raises(Impossible, match="pin-still-in"):
@@ -145,7 +147,7 @@ def test_pins_in_equal_pins_out(shop: Shop) -> None:
         assert eye.find(jobs.load(session, key)).code == "pin-in"
         for kind, answer in (("pin-2", "out"), ("turned", "smooth"), ("back", "yes")):
             job = look(session, key, kind, answer)
-    assert (eye.find(job).verdict, eye.pins(job)) == (Verdict.IN, (2, 2))
+    assert (eye.find(job).verdict, marks_by_eye.pins(job)) == (Verdict.IN, (2, 2))
 
 
 def test_a_cam_without_marks_is_set_by_its_peak_at_the_target_centerline(shop: Shop) -> None:
@@ -201,5 +203,5 @@ def test_every_question_can_be_answered_with_there_is_none(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session, card=None)
         job = filled(session, key, "by-eye", **TWO_MARKS, d1_kind="magneto", helical="yes", no_marks="yes")
-    without = [answer.check.kind for answer in eye.answers(job) if checks.NONE not in answer.check.options]
+    without = [answer.check.kind for answer in marks_by_eye.answers(job) if checks.NONE not in answer.check.options]
     assert without == ["crank-at", "turned"]

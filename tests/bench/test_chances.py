@@ -10,12 +10,14 @@ from tests.hands import WHEEL, a_job, cam_moved, proved_by, take, true_top
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.core.verdict import FALSE_VERDICT
+from uranograph.phase import finding as degree
+from uranograph.phase import judgment, observations, offers, pulls, set_live, weighed
+from uranograph.phase import next_reading as coming
+from uranograph.phase.weighed import Stand
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
-from uranograph.stations.adjust import station as adjust
-from uranograph.stations.degree import chances, coming, weighed
-from uranograph.stations.degree import station as degree
-from uranograph.stations.degree.weighed import Stand
+from uranograph.stations.adjust import rules as adjust
+from uranograph.stations.degree import chances
 
 LATE = {"io": ("11.5", "btdc"), "ic": ("52.5", "abdc"), "eo": ("53.5", "bbdc"), "ec": ("14.5", "atdc")}
 
@@ -43,7 +45,7 @@ def test_a_verdict_is_seldom_wrong_with_all_that_may_be_wrong_and_no_question_st
         job = four_events(session, ready(session))
     monkeypatch.setattr(weighed, "stand", lambda *_: Stand(0.1, 0.3, within, plain))
     monkeypatch.setattr(weighed, "asked", lambda _: (Suspect("lash-wrong", asked),))
-    found = degree._cam_judged(job, "both", degree.deciding(job), 1)
+    found = judgment._cam_judged(job, "both", judgment.deciding(job), 1)
     assert found.verdict is wanted
 
 
@@ -56,7 +58,7 @@ def test_a_position_is_better_where_it_leaves_three_tenths_less(shop: Shop, shif
         four_events(session, key, **LATE)
         job = proved_by(session, key, ("io", *LATE["io"]))
     assert degree.find(job).verdict is Verdict.IN
-    assert (adjust.better_than_now(job, "both") is not None) is offered
+    assert (offers.better_than_now(job, "both") is not None) is offered
     assert adjust.find(job).code == ("better-position" if offered else "no-move-needed")
 
 
@@ -67,8 +69,8 @@ def test_a_slot_that_is_set_by_the_dial_is_not_bound_to_its_marks(shop: Shop, st
         key = ready(session, f"Slot {step}")
         filled(session, key, "drive", a1_kind="slot", a1_name="slot", a1_range="10", a1_step=step)
         job = four_events(session, key, **LATE)
-    assert adjust.live(job, "both") is not None
-    assert (adjust.better_than_now(job, "both") is not None) is offered
+    assert set_live.live(job, "both") is not None
+    assert (offers.better_than_now(job, "both") is not None) is offered
 
 
 def test_no_move_is_offered_as_better_where_the_set_up_may_be_wrong(shop: Shop) -> None:
@@ -77,7 +79,7 @@ def test_no_move_is_offered_as_better_where_the_set_up_may_be_wrong(shop: Shop) 
         filled(session, key, "drive", a1_kind="choices", a1_options="0: 0, R4: -4", a1_fitted="0", a1_name="k")
         job = four_events(session, key, ic=("62", "abdc"))
     assert weighed.held(job)
-    assert adjust.better_than_now(job, "both") is None
+    assert offers.better_than_now(job, "both") is None
     assert adjust.find(job).verdict is degree.find(job).verdict is Verdict.UNSURE
 
 
@@ -92,8 +94,8 @@ def test_the_strip_shows_how_the_chances_came_about_and_a_reading_that_disagrees
     assert course[-1].within > course[0].within
     for each in course:
         assert each.within + each.out == pytest.approx(1)
-    assert not any(pull.stands_out for pull in chances.pulls(job))
-    assert next(pull.words for pull in chances.pulls(slipped) if pull.stands_out) == "IO 12 BTDC"
+    assert not any(pull.stands_out for pull in pulls.pulls(job))
+    assert next(pull.words for pull in pulls.pulls(slipped) if pull.stands_out) == "IO 12 BTDC"
     assert 'class="suspect"' in chances.figure(slipped).svg()
     assert 'class="suspect"' not in chances.figure(job).svg()
     page = client.get(f"/jobs/{good}/asked", headers={"HX-Request": "true"}).text
@@ -114,7 +116,7 @@ def test_what_a_reading_pulls_is_what_the_phase_changes_by_without_it(shop: Shop
     with shop.write() as session:
         key = ready(session, "Pull")
         with_it = four_events(session, key, ec=("15", "atdc"))
-        pull = chances.pulls(with_it)[-1]
+        pull = pulls.pulls(with_it)[-1]
         without = left_out(session, key)
     assert pull.words == "EC 15 ATDC"
     changed = weighed.weighed(with_it).phase().late_deg - weighed.weighed(without).phase().late_deg
@@ -138,7 +140,7 @@ def test_a_greatest_lift_and_a_base_hold_wherever_the_cam_is_moved(shop: Shop) -
         four_events(session, key)
         cam_moved(session, key, 4, name="k")
         job = four_events(session, key)
-    kinds = [each.kind for each in weighed.gathered(job).readings]
+    kinds = [each.kind for each in observations.gathered(job).readings]
     assert (kinds.count("peak"), kinds.count("base"), kinds.count("event")) == (1, 1, 4)
 
 
@@ -159,22 +161,22 @@ def test_a_cam_that_slides_is_set_by_the_dial_where_the_wheel_will_show_its_even
     slot = {"a1_kind": "slot", "a1_name": "slot", "a1_range": "10", "a1_step": "1"}
     with shop.write() as session:
         key = ready(session, "Live")
-        assert adjust.live(jobs.load(session, key), "both") is None
+        assert set_live.live(jobs.load(session, key), "both") is None
         job = four_events(session, key, **late)
-        assert adjust.live(job, "both") is None
+        assert set_live.live(job, "both") is None
         job = filled(session, key, "drive", **slot)
-        found = adjust.live(job, "both")
+        found = set_live.live(job, "both")
         assert (found.kind, found.text, found.side, found.lift_mm) == ("io", "12", "btdc", 1.0)
         shifted = a_job(session, wheel={**WHEEL, "scale": "quarter"}, title="Live, wheel off")
         true_top(session, shifted, "38.5", "41.5")
         filled(session, shifted, "drive", **slot)
         # The wheel shows 1.5 after at the top: every figure after it is as much more.
         off = {"io": ("6.5", "btdc"), "ic": ("57.5", "abdc"), "eo": ("48.5", "bbdc"), "ec": ("19.5", "atdc")}
-        found = adjust.live(four_events(session, shifted, **off), "both")
+        found = set_live.live(four_events(session, shifted, **off), "both")
         assert (found.text, found.side) == ("10.5", "btdc")
         keyed = ready(session, "Keyed")
         filled(session, keyed, "drive", a1_kind="choices", a1_options="0: 0, A4: 4", a1_fitted="0", a1_name="k")
-        assert adjust.live(four_events(session, keyed, **late), "both") is None
+        assert set_live.live(four_events(session, keyed, **late), "both") is None
 
 
 def test_by_equal_lifts_a_cam_that_slides_is_set_on_the_flank_that_was_read(shop: Shop) -> None:
@@ -192,10 +194,10 @@ def test_by_equal_lifts_a_cam_that_slides_is_set_on_the_flank_that_was_read(shop
             side = "atdc" if lobe == "intake" else "btdc"
             pair = [(f"{lobe}.{n}.before", before, side), (f"{lobe}.{n}.after", after, side)]
             job = take(session, key, "degree", pair, second=drop)
-        found = adjust.live(job, "both")
+        found = set_live.live(job, "both")
         assert (found.kind, found.lift_mm, found.drop_mm) == ("intake", None, 5.0)
         # Where the deepest opening was read, less what the cam is late by; no event of the card is leaned on.
-        late = degree.phases(job)["both"][0]
+        late = judgment.phases(job)["both"][0]
         assert (float(found.text), found.side) == (pytest.approx(50 - late, abs=0.06), "atdc")
         assert late == pytest.approx(4, abs=0.3)
 

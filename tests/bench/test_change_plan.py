@@ -14,9 +14,9 @@ from uranograph.core.errors import Impossible
 from uranograph.core.plan import hands_of
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
-from uranograph.stations.change_plan import index
-from uranograph.stations.change_plan import station as plan
-from uranograph.stations.change_plan.figure import figure
+from uranograph.stations.change_plan import rules as plan
+from uranograph.stations.change_plan import station as index
+from uranograph.stations.change_plan.drawing import figure
 from uranograph.stations.change_plan.tasks import read, suggested
 
 TASKS = "drain; 20; 0\ncovers; 15; 1\nsprings; 30; 2; covers; compressor\nmove; 10; 1; springs, drain\nrun; 10; 2; move; ; 41 kW"

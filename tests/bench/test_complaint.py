@@ -15,10 +15,10 @@ from uranograph.core.errors import Impossible
 from uranograph.shop import asides, jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
-from uranograph.stations.complaint import station as complaint
+from uranograph.stations.complaint import rules as complaint
 from uranograph.stations.complaint.causes import weighed
 from uranograph.stations.complaint.reported import FORM, Reported, reported
-from uranograph.stations.diagnosis import station as diagnosis
+from uranograph.stations.diagnosis import rules as diagnosis
 
 TOLD = {
     "complaint": "no power",

@@ -17,12 +17,12 @@ from uranograph.demo.true_engine import TrueEngine
 from uranograph.engine import positions as tries
 from uranograph.engine.cams import LOBES
 from uranograph.engine.degree_wheel import read
+from uranograph.phase import card_rows, judgment, lifts, methods
+from uranograph.phase import finding as degree
+from uranograph.phase import move_history as adjust
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
-from uranograph.stations.adjust import station as adjust
-from uranograph.stations.degree import lifts
-from uranograph.stations.degree import station as degree
 
 # The card: intake 110, exhaust 110.
 INTAKE = [("intake.1.before", "67.5", "atdc"), ("intake.1.after", "156.5", "atdc")]
@@ -48,7 +48,7 @@ def test_a_cam_two_late_is_out_and_says_advance(shop: Shop, key: str) -> None:
     assert rows["Exhaust centerline"].difference == "−2.0"
     assert rows["Lobe separation (LSA)"].measured == "110.0"
     assert rows["IC"].measured == ""
-    assert degree.if_durations_true(tuple(rows.values())).startswith(
+    assert card_rows.if_durations_true(tuple(rows.values())).startswith(
         "Not read; if the durations are true: IO 10.0, IC 54.0"
     )
 
@@ -151,16 +151,16 @@ def test_the_prompt_goes_through_intake_and_exhaust_and_then_offers_another_drop
     with shop.write() as session:
         true_top(session, key)
         job = jobs.load(session, key)
-        assert degree.prompt(job, {"method": "lifts"}).slot == "intake.1.before"
-        assert degree.prompt(job, {"method": "lifts", "lobe": "exhaust"}).slot == "exhaust.1.before"
+        assert methods.prompt(job, {"method": "lifts"}).slot == "intake.1.before"
+        assert methods.prompt(job, {"method": "lifts", "lobe": "exhaust"}).slot == "exhaust.1.before"
         job = take(session, key, "degree", INTAKE[:1], second="1.2")
-        waiting = degree.prompt(job, {})
+        waiting = methods.prompt(job, {})
         assert (waiting.slot, waiting.second, waiting.second_fixed) == ("intake.1.after", "1.2", True)
         job = take(session, key, "degree", INTAKE[1:], second="1.2")
-        waiting = degree.prompt(job, {})
+        waiting = methods.prompt(job, {})
         assert (waiting.slot, waiting.second) == ("exhaust.1.before", "1.2")
         job = take(session, key, "degree", EXHAUST, second="1.2")
-        waiting = degree.prompt(job, {})
+        waiting = methods.prompt(job, {})
         assert waiting.slot == "intake.2.before"
         assert waiting.second != "1.2"
 
@@ -179,7 +179,7 @@ def test_readings_that_cannot_be(shop: Shop, key: str, entry: Entry, field: str)
     with shop.read() as session:
         job = jobs.load(session, key)
     with pytest.raises(Impossible) as caught:
-        degree.accept(job, entry)
+        methods.accept(job, entry)
     assert caught.value.field == field
 
 
@@ -302,7 +302,7 @@ def test_a_move_taken_back_leaves_no_judgment_by_the_old_card_behind(shop: Shop,
         jobs.void(session, key, tries.tries(job)[-1].id, "not moved after all", "QZ")
         job = jobs.load(session, key)
     assert degree.find(job).measured.value == pytest.approx(112 - 102, abs=0.1)
-    assert degree.phases(job)["both"][0] == pytest.approx(112 - 102, abs=0.1)
+    assert judgment.phases(job)["both"][0] == pytest.approx(112 - 102, abs=0.1)
 
 
 @pytest.mark.parametrize(
@@ -318,5 +318,5 @@ def test_a_move_taken_back_leaves_no_judgment_by_the_old_card_behind(shop: Shop,
 def test_a_card_that_prints_events_is_read_by_its_events(shop: Shop, card: dict[str, str] | None, method: str) -> None:
     with shop.write() as session:
         job = jobs.load(session, a_job(session, card=card))
-    assert degree.chosen_method(job, {}) == method
-    assert degree.chosen_method(job, {"method": "sweep"}) == "sweep"
+    assert methods.chosen_method(job, {}) == method
+    assert methods.chosen_method(job, {"method": "sweep"}) == "sweep"

@@ -22,13 +22,13 @@ from uranograph.engine import runout as engine_runout
 from uranograph.shop import jobs, library
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
-from uranograph.stations.drive_choice import station as drive_choice
-from uranograph.stations.end_play import station as end_play
-from uranograph.stations.gear_fit import station as gear_fit
-from uranograph.stations.lobe_room import station as lobe_room
-from uranograph.stations.runout import station as runout
-from uranograph.stations.setting import station as setting
-from uranograph.stations.sprocket_line import station as sprocket
+from uranograph.stations.drive_choice import rules as drive_choice
+from uranograph.stations.end_play import rules as end_play
+from uranograph.stations.gear_fit import rules as gear_fit
+from uranograph.stations.lobe_room import rules as lobe_room
+from uranograph.stations.runout import rules as runout
+from uranograph.stations.setting import rules as setting
+from uranograph.stations.sprocket_line import rules as sprocket
 
 PLAYS = {"unit": "mm", "crank_min": "0.10", "crank_max": "0.20"}
 

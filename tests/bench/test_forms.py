@@ -18,9 +18,9 @@ from uranograph.engine.description import engine_of
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
-from uranograph.stations.card import station as card
-from uranograph.stations.engine import station as engine
-from uranograph.stations.wheel import station as wheel
+from uranograph.stations.card import rules as card
+from uranograph.stations.engine import rules as engine
+from uranograph.stations.wheel import rules as wheel
 
 
 def test_an_engine_as_typed() -> None:

@@ -3,9 +3,9 @@
 from tests.bench.test_degree import EXHAUST, INTAKE
 from tests.hands import take, true_top
 from uranograph.bench.finding import Row
+from uranograph.phase import finding as degree
+from uranograph.phase.drawing import job_lobes
 from uranograph.shop.database import Shop
-from uranograph.stations.degree import station as degree
-from uranograph.stations.degree.figure import job_lobes
 from uranograph.stations.degree.glance import glance
 
 # The card: IO 12, IC 52, EO 54, EC 14; the cam 2 late, the intake 1 longer at its closing.

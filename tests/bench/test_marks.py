@@ -14,16 +14,20 @@ from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.core.quantities import LengthUnit
 from uranograph.engine import backlash as engine_backlash
 from uranograph.engine import gear_train as train
+from uranograph.phase import blind_sets as blind
+from uranograph.phase import finding as degree
+from uranograph.phase import marks as phase_marks
+from uranograph.phase import slack
+from uranograph.phase import split_overlap as split
+from uranograph.phase import suspicions as questions
 from uranograph.shop import asides, jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
-from uranograph.stations.backlash import station as backlash
-from uranograph.stations.degree import questions, slack
-from uranograph.stations.degree import station as degree
-from uranograph.stations.diagnosis import station as diagnosis
-from uranograph.stations.marks import blind, split
-from uranograph.stations.marks import station as marks
-from uranograph.stations.sprocket_line import station as sprocket
+from uranograph.stations.backlash import rules as backlash
+from uranograph.stations.diagnosis import rules as diagnosis
+from uranograph.stations.gear_train import rules as station
+from uranograph.stations.marks import rules as marks
+from uranograph.stations.sprocket_line import rules as sprocket
 
 THREE = {
     "g1_name": "crank",
@@ -93,11 +97,11 @@ def test_what_cannot_be_is_said_at_the_gear(change: dict[str, str], field: str, 
 
 
 def test_half_speed_is_judged_and_the_spoiler_named() -> None:
-    right = train.judged(read(THREE))
+    right = station.judged(read(THREE))
     assert right.verdict is Verdict.IN
     assert "not back" in right.sentence
     assert "all meet after 82" in right.sentence
-    wrong = train.judged(read(THREE | {"g3_teeth": "53"}))
+    wrong = station.judged(read(THREE | {"g3_teeth": "53"}))
     assert wrong.verdict is Verdict.OUT
     assert "“cam” spoils it: with 54 teeth instead of 53" in wrong.sentence
     assert "every mark is back" in train.when_back(read(MARKED))
@@ -127,7 +131,7 @@ def test_marks_seen_are_judged_in_crank_degrees_and_handed_to_the_degreeing(shop
         late = marks.find(job)
         assert late.verdict is Verdict.OUT
         assert "17.14 crank deg early: ICL 92.9 instead of 110.0" in late.sentence
-        assert marks.advance_deg(job) == pytest.approx(720 / 42)
+        assert phase_marks.advance_deg(job) == pytest.approx(720 / 42)
         assert any("expect ICL 92.9" in note for note in degree.find(job).notes)
         job = look(session, key, mesh_2="on")
         assert "Pin of “cam” is still in" in marks.find(job).sentence
@@ -244,7 +248,7 @@ def test_every_hole_set_is_tried_and_close_is_not_enough(shop: Shop) -> None:
         of = blind.tried(job)
         assert of is not None
         assert blind.told(job, of)[0] == "in"
-        assert any("expect IO 12.0" in note for note in marks.expected_notes(job))
+        assert any("expect IO 12.0" in note for note in phase_marks.expected_notes(job))
         job = take(session, key, "marks", [("again.2.lift", "0.6", None)])
         of = blind.tried(job)
         assert of is not None
@@ -409,12 +413,12 @@ def test_marks_are_seen_off_by_any_number_of_teeth(shop: Shop) -> None:
         job = jobs.load(session, key)
         contact = train.described(job).marked[0]
         job = take(session, key, "marks", [(f"mesh-{contact.n}.1.seen", "early", None)], "3")
-        assert marks.teeth_off(job) == [(contact, 3)]
+        assert phase_marks.teeth_off(job) == [(contact, 3)]
         one = train.described(job).shift_of(contact)
         assert f"{contact.name} 3 teeth early" in marks.find(job).sentence
         for other in train.described(job).marked[1:]:
             job = take(session, key, "marks", [(f"mesh-{other.n}.1.seen", "na", None)])
-        assert marks.advance_deg(job) == pytest.approx(3 * one)
+        assert phase_marks.advance_deg(job) == pytest.approx(3 * one)
         with pytest.raises(Impossible):
             take(session, key, "marks", [(f"mesh-{contact.n}.2.seen", "late", None)], "0")
 
@@ -422,7 +426,7 @@ def test_marks_are_seen_off_by_any_number_of_teeth(shop: Shop) -> None:
 def test_dots_that_face_each_other_are_not_looked_for_on_links() -> None:
     chained = {**TWO, "g2_how": "chain", "g2_mark": "tooth", "g2_there": "tooth"}
     for links, where in (({}, "facing each other"), ({"g2_links": "62"}, "on the chain's links")):
-        check = next(c for c in marks.checks_of(read({**chained, **links})) if c.kind.startswith("mesh"))
+        check = next(c for c in phase_marks.checks_of(read({**chained, **links})) if c.kind.startswith("mesh"))
         assert where in check.instruction
 
 

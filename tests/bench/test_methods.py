@@ -23,13 +23,15 @@ from uranograph.engine import adjusters as drive
 from uranograph.engine import positions as tries
 from uranograph.engine.cams import LOBES
 from uranograph.engine.degree_wheel import read
+from uranograph.phase import drawing as figures
+from uranograph.phase import events, judgment, methods, move_history, offers, overlaps, results, set_live, sweeps
+from uranograph.phase import finding as degree
+from uranograph.phase import move_history as phase_move_history
+from uranograph.phase import suspicions as questions
+from uranograph.phase.basis import rules_of
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
-from uranograph.stations.adjust import station as adjust
-from uranograph.stations.degree import events, overlaps, questions, sweeps
-from uranograph.stations.degree import figure as figures
-from uranograph.stations.degree import station as degree
-from uranograph.stations.degree.rules import rules_of
+from uranograph.stations.adjust import rules as adjust
 
 # The card of tests.hands: both centerlines 110.
 SHAPE = {"duration_deg": 244, "check_lift_mm": 1.0, "max_lift_mm": 8.5}
@@ -130,7 +132,7 @@ def test_every_method_gives_a_known_error_back_within_its_uncertainty(
         "overlap": bench.by_overlap,
         "lifts": bench.by_lifts,
     }[method]()
-    found = degree.results(bench.job)
+    found = results.results(bench.job)
     assert {result.lobe for result in found} == set(LOBES)
     for result in found:
         assert result.method == method
@@ -150,7 +152,7 @@ def test_all_methods_stand_in_one_table_and_agree() -> None:
     labels = [row.label for row in found.rows]
     assert {"Intake centerline, events", "Intake centerline, sweep", "Intake centerline, equal lifts"} <= set(labels)
     assert not any("apart" in note for note in found.notes)
-    assert degree.four_events(bench.job).phase_error_deg == pytest.approx(3, abs=0.4)
+    assert judgment.four_events(bench.job).phase_error_deg == pytest.approx(3, abs=0.4)
 
 
 def test_two_methods_that_disagree_are_told_with_a_reason() -> None:
@@ -180,9 +182,9 @@ def test_the_basis_is_the_jobs_own() -> None:
     bench = Bench(0.0, {})
     bench.truth.lobes["intake"] = bench.truth.lobes["intake"].model_copy(update={"centerline_deg": 114})
     bench.by_events()
-    assert degree.gap(bench.job)[0] == pytest.approx(2, abs=0.3)
+    assert judgment.gap(bench.job)[0] == pytest.approx(2, abs=0.3)
     bench.filled("rules", {"basis": "intake", "tolerance": "0.5"})
-    assert degree.gap(bench.job)[0] == pytest.approx(4, abs=0.3)
+    assert judgment.gap(bench.job)[0] == pytest.approx(4, abs=0.3)
     assert rules_of(bench.job).tolerance_deg == 0.5
 
 
@@ -242,7 +244,7 @@ def test_a_bad_point_is_named_with_a_guess_and_the_rest_stands() -> None:
     [(reading, guess)] = sweeps.swept(bench.job, "intake").suspects
     assert reading.second == wrong
     assert "typing slip" in guess
-    assert degree.results(bench.job)[0].error_deg == pytest.approx(1, abs=0.5)
+    assert results.results(bench.job)[0].error_deg == pytest.approx(1, abs=0.5)
     assert any("off the curve" in question for question in questions.questions(bench.job))
 
 
@@ -263,9 +265,9 @@ KEYWAYS = {
 }
 
 
-def choose(bench: Bench, label: str) -> adjust.Offer:
-    offer = next(o for o in adjust.offers(bench.job, "both") if any(m.to == label for m in o.choice.moves))
-    act = adjust.act_of(bench.job, "both", offer.number)
+def choose(bench: Bench, label: str) -> offers.Offer:
+    offer = next(o for o in offers.offers(bench.job, "both") if any(m.to == label for m in o.choice.moves))
+    act = offers.act_of(bench.job, "both", offer.number)
     bench.moved(act)
     return offer
 
@@ -276,16 +278,16 @@ def test_what_the_adjuster_predicts_is_what_measuring_again_finds(error: float, 
     bench = Bench(error, {}, seed)
     bench.by_events()
     bench.filled("drive", KEYWAYS)
-    best = adjust.offers(bench.job, "both")[0]
+    best = offers.offers(bench.job, "both")[0]
     if not best.choice.moves:
         return
     choose(bench, best.choice.moves[0].to)
     assert degree.find(bench.job).verdict is Verdict.OPEN
     bench.truth.moved(best.choice.shift_deg)
     bench.by_events()
-    now, doubt = degree.gap(bench.job)
+    now, doubt = judgment.gap(bench.job)
     assert abs(now - best.choice.remaining_error_deg) <= 2 * doubt
-    assert "as predicted" in adjust.history(bench.job)[-1].told
+    assert "as predicted" in phase_move_history.history(bench.job)[-1].told
 
 
 @pytest.mark.parametrize(
@@ -306,8 +308,8 @@ def test_a_try_that_turns_out_otherwise_says_how(actual: float, words: str) -> N
     choose(bench, "A4")
     bench.truth.moved(actual)
     bench.by_events()
-    assert words in adjust.history(bench.job)[-1].told
-    offered = adjust.offers(bench.job, "both")
+    assert words in phase_move_history.history(bench.job)[-1].told
+    offered = offers.offers(bench.job, "both")
     assert [offer.again for offer in offered[:-1]] == [False] * (len(offered) - 1)
     assert offered[-1].again == (words not in ("as predicted", "cam degrees"))
     if offered[-1].again:
@@ -321,11 +323,11 @@ def test_marks_that_turned_out_to_be_cam_degrees_are_offered_as_such() -> None:
     choose(bench, "A4")
     bench.truth.moved(8)
     bench.by_events()
-    assert adjust.shown_marks(bench.job) == {"keyway": 2.0}
+    assert set_live.shown_marks(bench.job) == {"keyway": 2.0}
     # From A4, worth 8 and not 4, back to 0 is 8 and on to A8 another 8.
     shifts = {
         offer.choice.moves[0].to: offer.choice.shift_deg
-        for offer in adjust.offers(bench.job, "both")
+        for offer in offers.offers(bench.job, "both")
         if offer.choice.moves
     }
     assert (shifts["0"], shifts["A8"], shifts["R4"]) == (-8, 8, -16)
@@ -335,15 +337,15 @@ def test_a_slot_stands_where_it_was_left_and_offers_no_more_than_its_range() -> 
     bench = Bench(9.0, {"division": "0.5"}, noise=0.0)
     bench.by_events()
     bench.filled("drive", {"a1_kind": "slot", "a1_range": "6", "a1_step": "1", "unit": "mm"})
-    best = adjust.offers(bench.job, "both")[0]
+    best = offers.offers(bench.job, "both")[0]
     assert best.choice.moves[0].to == "6 marks advanced"
-    act = adjust.act_of(bench.job, "both", best.number)
+    act = offers.act_of(bench.job, "both", best.number)
     bench.moved(act)
     bench.truth.moved(6)
     bench.by_events()
-    assert adjust.fitted_now(bench.job).adjusters[0].adjuster.at == 6
+    assert set_live.fitted_now(bench.job).adjusters[0].adjuster.at == 6
     # At the end of its slot it can only go back: the twelve marks it came from, and none further on.
-    shifts = sorted(offer.choice.shift_deg for offer in adjust.offers(bench.job, "both"))
+    shifts = sorted(offer.choice.shift_deg for offer in offers.offers(bench.job, "both"))
     assert shifts == [float(k) for k in range(-12, 1)]
 
 
@@ -355,7 +357,7 @@ def test_every_position_can_be_chosen_and_adjust_never_says_in_where_degreeing_c
     found = adjust.find(bench.job)
     assert (found.verdict, found.title) == (Verdict.UNSURE, "Cannot tell yet")
     assert found.next_step == degree.find(bench.job).next_step
-    assert len(adjust.offers(bench.job, "both")) == 4
+    assert len(offers.offers(bench.job, "both")) == 4
     untopped = Bench(0.0, {})
     untopped.readings.clear()
     untopped.by_events()
@@ -369,10 +371,10 @@ def test_two_positions_within_tolerance_are_never_called_none() -> None:
     choose(bench, "A4")
     bench.truth.moved(0)  # the gear went back where it was
     bench.by_events()
-    assert "did not move" in adjust.history(bench.job)[-1].told
+    assert "did not move" in phase_move_history.history(bench.job)[-1].told
     found = adjust.find(bench.job)
     assert found.verdict is not Verdict.OUT
-    assert adjust.offers(bench.job, "both")[-1].again
+    assert offers.offers(bench.job, "both")[-1].again
 
 
 def test_a_predicted_early_error_is_written_early() -> None:
@@ -380,7 +382,7 @@ def test_a_predicted_early_error_is_written_early() -> None:
     bench.by_events()
     bench.filled("drive", KEYWAYS)
     choose(bench, "A4")
-    told = adjust.history(bench.job)[-1].told
+    told = phase_move_history.history(bench.job)[-1].told
     assert re.fullmatch(r"Measure again: 1\.[123] early is predicted\.", told)
     assert "-" not in told
     assert "−" not in told
@@ -416,7 +418,7 @@ def test_each_position_keeps_its_own_readings_and_chart() -> None:
     choose(bench, "A4")
     bench.truth.moved(4)
     bench.by_lifts()
-    steps = adjust.history(bench.job)
+    steps = phase_move_history.history(bench.job)
     assert [round(step.errors["both"][0]) for step in steps] in ([8, 4], [7, 4], [8, 3], [7, 3])
     for step in steps:
         assert tries.at_position(step.view) is step.view
@@ -431,12 +433,12 @@ def test_a_voided_try_gives_the_readings_back_to_the_position_before(shop: Shop,
             session, key, "degree", [("intake.1.before", "72", "atdc"), ("intake.1.after", "162", "atdc")], second="1.0"
         )
         jobs.save_form(session, key, "drive", KEYWAYS, "QZ")
-        act = adjust.act_of(jobs.load(session, key), "both", 0)
+        act = offers.act_of(jobs.load(session, key), "both", 0)
         jobs.move(session, key, act, "QZ", "try", None)
         job = jobs.load(session, key)
         assert degree.find(job).verdict is Verdict.OPEN
-        assert degree.prompt(job, {}).slot == "intake.2.before"
-        assert adjust.fitted_now(job).adjusters[0].adjuster.fitted == act.moves[0].to
+        assert methods.prompt(job, {}).slot == "intake.2.before"
+        assert set_live.fitted_now(job).adjusters[0].adjuster.fitted == act.moves[0].to
         assert job.acts("wheel"), "the wheel was on the gear that came off"
         jobs.void(session, key, tries.tries(job)[-1].id, "not moved after all", "QZ")
         job = jobs.load(session, key)
@@ -451,13 +453,13 @@ def test_two_cams_have_tries_of_their_own() -> None:
     pins = {"kind": "pin-vernier", "holes": "15", "hub_holes": "16"}
     made = {f"a{n}_{name}": value for n in (1, 2) for name, value in pins.items()}
     bench.filled("drive", {**made, "a1_on": "intake", "a2_on": "exhaust", "a1_name": "in", "a2_name": "ex"})
-    act = adjust.act_of(bench.job, "intake", 0)
+    act = offers.act_of(bench.job, "intake", 0)
     bench.moved(act)
     assert act.cam == "intake"
-    assert set(degree.phases(tries.at_position(bench.job))) == {"exhaust"}
+    assert set(judgment.phases(tries.at_position(bench.job))) == {"exhaust"}
     assert "Exhaust cam" in adjust.find(bench.job).sentence
     with pytest.raises(Impossible):
-        adjust.act_of(bench.job, "intake", 0)
+        offers.act_of(bench.job, "intake", 0)
 
 
 def test_no_move_is_needed_within_tolerance_and_nothing_reaches_when_nothing_is_there(shop: Shop) -> None:
@@ -478,7 +480,7 @@ def test_a_worn_chain_and_a_cut_block_are_told_beside_the_error() -> None:
     bench.filled(
         "drive", {**KEYWAYS, "tight_span": "250", "cam_radius": "58", "elongation": "0,5 %", "center_drop": "0.5"}
     )
-    told = adjust.effects(bench.job)
+    told = move_history.effects(bench.job)
     assert "2.5 deg late" in told[0]
     assert "1.0 deg late" in told[1]
 
@@ -570,11 +572,11 @@ def test_the_sweeps_angle_goes_on_by_itself_and_a_place_is_read_once(shop: Shop,
     with shop.write() as session:
         true_top(session, key)
         job = jobs.load(session, key)
-        first = degree.prompt(job, {"method": "sweep", "lobe": "intake", "step": "5"})
+        first = methods.prompt(job, {"method": "sweep", "lobe": "intake", "step": "5"})
         assert first.extra["angle"] == "40"
         points = [("sweep-intake.1.point", "40", "btdc"), ("sweep-intake.2.point", "35", "btdc")]
         job = take(session, key, "degree", points, second="0.1")
-        waiting = degree.prompt(job, {})
+        waiting = methods.prompt(job, {})
         assert (waiting.slot, waiting.extra["angle"], waiting.side) == ("sweep-intake.3.point", "30", "btdc")
         with pytest.raises(Impossible, match="lift-there-already"):
             take(session, key, "degree", [("sweep-intake.3.point", "35", "btdc")], second="0.2")

@@ -14,21 +14,21 @@ from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.engine import backlash as engine_backlash
 from uranograph.engine import runout as engine_runout
+from uranograph.phase import card_rows, judgment, keyways, move_history, offers, overlaps, results
+from uranograph.phase import finding as degree
+from uranograph.phase import split_overlap as split
 from uranograph.shop import asides, exchange, jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
-from uranograph.stations.adjust import station as adjust
-from uranograph.stations.backlash import station as backlash
-from uranograph.stations.degree import overlaps
-from uranograph.stations.degree import station as degree
-from uranograph.stations.diagnosis import station as diagnosis
-from uranograph.stations.drive_choice import station as drive_choice
-from uranograph.stations.gear_fit import station as gear_fit
-from uranograph.stations.marks import keyways, split
-from uranograph.stations.marks import station as marks
-from uranograph.stations.runout import station as runout
-from uranograph.stations.sprocket_line import station as sprocket
-from uranograph.stations.true_tdc import station as tdc
+from uranograph.stations.adjust import rules as adjust
+from uranograph.stations.backlash import rules as backlash
+from uranograph.stations.diagnosis import rules as diagnosis
+from uranograph.stations.drive_choice import rules as drive_choice
+from uranograph.stations.gear_fit import rules as gear_fit
+from uranograph.stations.marks import rules as marks
+from uranograph.stations.runout import rules as runout
+from uranograph.stations.sprocket_line import rules as sprocket
+from uranograph.stations.true_tdc import rules as tdc
 
 BLIND = {**TWO, "hole_sets": ""}
 SETS = [("set-1.1.tried", "1", None), ("set-2.1.tried", "-1", None), ("set-3.1.tried", "0.01", None)]
@@ -75,12 +75,12 @@ def test_a_bank_that_is_out_is_never_hidden_behind_one_that_is_in(by_range: tupl
     assert "of bank 2" in found.title
     assert adjust.find(job).verdict is not Verdict.IN
     both_in = at_overlap(by_range)
-    assert {one.bank: one.verdict for one in degree.judged(both_in)} == {1: Verdict.IN, 2: Verdict.OUT}
+    assert {one.bank: one.verdict for one in judgment.judged(both_in)} == {1: Verdict.IN, 2: Verdict.OUT}
 
 
 def test_a_nominal_lobes_slope_widens_the_degrees(by_range: tuple[Shop, str]) -> None:
     job = at_overlap(by_range, ("overlap-intake.1.lift", "2.0"))
-    one = degree.results(job)[0]
+    one = results.results(job)[0]
     # 0.9 mm from the middle on a flank that may be a third flatter or steeper.
     assert one.uncertainty_deg > 0.33 * abs(one.error_deg)
 
@@ -218,7 +218,7 @@ def test_a_lift_at_overlap_is_read_again_after_a_move_and_comes_back_from_a_file
         true_top(session, key)
         take(session, key, "degree", [("overlap-intake.1.lift", "1.2", None), ("overlap-exhaust.1.lift", "2.2", None)])
         jobs.save_form(session, key, "drive", KEYWAYS, "QZ")
-        act = adjust.act_of(jobs.load(session, key), "both", 0)
+        act = offers.act_of(jobs.load(session, key), "both", 0)
         jobs.move(session, key, act, "QZ", "first", None)
         job = take(session, key, "degree", [("overlap-intake.1.lift", "1.7", None)])
         assert overlaps.measured(degree.tries.at_position(job), "intake")[0].lift_mm == 1.7
@@ -378,7 +378,7 @@ def test_one_event_that_was_read_stands_measured_and_none_that_was_not(shop: Sho
     for kind in ("IO", "EO", "EC"):
         assert (rows[kind].measured, rows[kind].inferred) == ("", True)
     assert (
-        degree.if_durations_true(degree.find(job).rows)
+        card_rows.if_durations_true(degree.find(job).rows)
         == "Not read; if the durations are true: IO 10.0, EO 52.0, EC 16.0."
     )
 
@@ -441,6 +441,6 @@ def test_choosing_again_moves_nothing_that_was_judged() -> None:
     choose(bench, "A8")
     bench.truth.moved(8)
     bench.by_events()
-    before = adjust.history(bench.job)[0].errors
+    before = move_history.history(bench.job)[0].errors
     assert before["both"][0] == pytest.approx(7.5, abs=0.3)
     assert adjust.find(bench.job).verdict is degree.find(bench.job).verdict

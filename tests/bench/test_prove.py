@@ -13,15 +13,16 @@ from uranograph.core.errors import Impossible
 from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.core.piston import PistonAt, piston
 from uranograph.core.quantities import LengthUnit
+from uranograph.phase import clearance as gaps
+from uranograph.phase import offers, turning
 from uranograph.shop import asides, jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
-from uranograph.stations.adjust import station as adjust
-from uranograph.stations.clearance import gaps
-from uranograph.stations.clearance import station as clearance
-from uranograph.stations.lash import station as lash
-from uranograph.stations.lock_up import station as lock_up
-from uranograph.stations.turn_over import station as turn_over
+from uranograph.stations.adjust import rules as adjust
+from uranograph.stations.clearance import rules as clearance
+from uranograph.stations.lash import rules as lash
+from uranograph.stations.lock_up import rules as lock_up
+from uranograph.stations.turn_over import rules as turn_over
 
 RATIO = ENGINE | {"rocker_ratio": "1.5"}
 STAND = {"unit": "mm", "intake_angle": "12", "exhaust_angle": "12"}
@@ -191,17 +192,17 @@ def test_adjust_shows_the_gap_beside_every_position_and_advises_none_that_comes_
     with shop.write() as session:
         key = proving(session, drive=DRIVE)
         job = degreed(session, key, 8.0)
-        assert adjust.offers(job, "both")[0].choice.shift_deg == 8
-        assert all(offer.near is None for offer in adjust.offers(job, "both"))
+        assert offers.offers(job, "both")[0].choice.shift_deg == 8
+        assert all(offer.near is None for offer in offers.offers(job, "both"))
         # Enough where it stands; advanced to where it would be right, the intake comes within the least.
         job = drops(session, key, "3.9", "9")
-    offered = adjust.offers(job, "both")
+    offered = offers.offers(job, "both")
     barred = [offer for offer in offered if offer.barred]
     assert [offer.choice.shift_deg for offer in barred] == [8.0]
     assert offered[-1] is barred[0]
     assert barred[0].near.name == "1 intake"
     assert barred[0].near.gap_mm < gaps.now(job, 1).gap_mm
-    assert adjust.better_than_now(job, "both") is None
+    assert offers.better_than_now(job, "both") is None
     found = adjust.find(job)
     assert found.verdict is Verdict.OUT
     assert "too near" in found.sentence
@@ -212,9 +213,9 @@ def test_the_only_way_is_not_advised_where_it_comes_too_near(shop: Shop) -> None
     with shop.write() as session:
         key = proving(session, drive=DRIVE | {"a1_options": "0: 0, A8: 8"})
         degreed(session, key, 8.0)
-        assert adjust.better_than_now(jobs.load(session, key), "both") is not None
+        assert offers.better_than_now(jobs.load(session, key), "both") is not None
         job = drops(session, key, "3.9", "9")
-    assert adjust.better_than_now(job, "both") is None
+    assert offers.better_than_now(job, "both") is None
 
 
 def test_a_position_farther_on_than_the_lift_is_known_is_not_known_and_takes_no_other_down(shop: Shop) -> None:
@@ -227,7 +228,7 @@ def test_a_position_farther_on_than_the_lift_is_known_is_not_known_and_takes_no_
         engine = {**RATIO, "rocker_ratio": ""}
         jobs.save_form(session, key, "engine", engine, "QZ")
         job = take(session, key, "piston-valve", [("drop-1.1.gap", "7", None)])
-        near = {offer.choice.shift_deg: offer.near for offer in adjust.offers(job, "both")}
+        near = {offer.choice.shift_deg: offer.near for offer in offers.offers(job, "both")}
         assert (near[-90.0].known, near[-90.0].verdict) == (False, Verdict.UNSURE)
         assert near[8.0].known
         assert gaps.now(job, 1).known
@@ -325,7 +326,7 @@ def test_a_stop_is_looked_into_before_it_is_in(
 ) -> None:
     with shop.write() as session:
         job = turn(session, a_job(session), *answers)
-    found = turn_over.find(job)
+    found = turning.find(job)
     assert (found.verdict, found.code) == (verdict, code)
 
 
@@ -349,7 +350,7 @@ def test_whatever_could_have_moved_the_cam_opens_it_again(shop: Shop, kind: str)
         turn(session, key, "free")
         asides.act(session, key, "marks", kind, "", "QZ")
         job = jobs.load(session, key)
-    found = turn_over.find(job)
+    found = turning.find(job)
     assert (found.verdict, found.code) == (Verdict.OPEN, "turn-again")
 
 
@@ -358,9 +359,9 @@ def test_a_move_to_a_position_opens_it_and_a_wheel_that_is_moved_does_not(shop: 
         key = proving(session, drive=DRIVE)
         turn(session, key, "free")
         asides.act(session, key, "tdc", "wheel-moved", "", "QZ")
-        assert turn_over.find(jobs.load(session, key)).verdict is Verdict.IN
+        assert turning.find(jobs.load(session, key)).verdict is Verdict.IN
         job = cam_moved(session, key, 8.0)
-    assert turn_over.find(job).code == "turn-again"
+    assert turning.find(job).code == "turn-again"
 
 
 def set_all(session: Session, key: str, goes: str = "0.25", stops: str = "0.30") -> Job:

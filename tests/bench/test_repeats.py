@@ -16,12 +16,12 @@ from uranograph.bench.repeats import BEST, ENOUGH, Again, hand
 from uranograph.core.errors import Impossible
 from uranograph.core.verdict import FALSE_VERDICT
 from uranograph.evidence import model
+from uranograph.phase import finding as degree
+from uranograph.phase import judgment, observations, weighed
+from uranograph.phase.repeats import repeats
 from uranograph.shop import exchange, hands, jobs, library
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
-from uranograph.stations.degree import station as degree
-from uranograph.stations.degree import weighed
-from uranograph.stations.degree.repeats import repeats
 
 
 @given(st.integers(0, 10_000), st.floats(0.6, 3.0))
@@ -113,7 +113,7 @@ def test_the_shops_hand_is_learned_on_its_page_and_judged_by_once_it_is_set(clie
         key = read_twice(shop, f"Twice {n}")
     with shop.read() as session:
         value, learned = hands.learned(session)["eye"]
-        before = weighed.gathered(jobs.load(session, key)).expected
+        before = observations.gathered(jobs.load(session, key)).expected
     assert learned.repeats == 25
     assert before.eye_deg == 0.12
     page = client.get("/house?hands=1").text
@@ -125,7 +125,7 @@ def test_the_shops_hand_is_learned_on_its_page_and_judged_by_once_it_is_set(clie
     assert "0.2 crank deg" in client.get("/house").text
     with shop.read() as session:
         job = jobs.load(session, key)
-        assert weighed.gathered(job).expected.eye_deg == 0.2
+        assert observations.gathered(job).expected.eye_deg == 0.2
         wider = weighed.stand(job, "both", ("intake", "exhaust"), 1.0).doubt_deg
     client.post("/house", data={"eye": "", "by": "rk"})
     with shop.read() as session:
@@ -160,7 +160,7 @@ def test_the_shop_chooses_how_often_a_verdict_may_be_wrong(
     monkeypatch.setattr(weighed, "stand", lambda *_: weighed.Stand(0.1, 0.3, within, within))
     with shop.read() as session:
         job = jobs.load(session, key)
-        assert degree._cam_judged(job, "both", degree.deciding(job), 1).verdict is verdict
+        assert judgment._cam_judged(job, "both", judgment.deciding(job), 1).verdict is verdict
         assert ORDER.by_key["degree"].printed(job)["one_in"] == one_in
 
 

@@ -23,30 +23,31 @@ from uranograph.core.wheel import Turn
 from uranograph.engine import degree_wheel as wheel
 from uranograph.engine import end_play
 from uranograph.engine import positions as tries
+from uranograph.phase import banks, card_rows, events, judgment, keyways, marks_by_eye, move_history, overlaps
+from uranograph.phase import blind_sets as blind
+from uranograph.phase import finding as degree
+from uranograph.phase import move_history as adjust
+from uranograph.phase import split_overlap as split
+from uranograph.phase import turning as turn_over
+from uranograph.phase.target import Aim, Target
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
-from uranograph.stations.adjust import station as adjust
-from uranograph.stations.backlash import station as backlash
-from uranograph.stations.by_eye import station as eye
-from uranograph.stations.complaint import station as complaint
-from uranograph.stations.degree import banks, events, overlaps
-from uranograph.stations.degree import station as degree
-from uranograph.stations.degree.target import Aim, Target
-from uranograph.stations.diagnosis import station as diagnosis
-from uranograph.stations.lash import station as lash
-from uranograph.stations.marks import blind, keyways, split
-from uranograph.stations.marks import station as marks
-from uranograph.stations.runout import station as runout
-from uranograph.stations.setting import station as setting
-from uranograph.stations.sprocket_line import station as sprocket
-from uranograph.stations.true_tdc import station as tdc
-from uranograph.stations.turn_over import station as turn_over
+from uranograph.stations.backlash import rules as backlash
+from uranograph.stations.by_eye import rules as eye
+from uranograph.stations.complaint import rules as complaint
+from uranograph.stations.diagnosis import rules as diagnosis
+from uranograph.stations.lash import rules as lash
+from uranograph.stations.marks import rules as marks
+from uranograph.stations.runout import rules as runout
+from uranograph.stations.setting import rules as setting
+from uranograph.stations.sprocket_line import rules as sprocket
+from uranograph.stations.true_tdc import rules as tdc
 
 # Plain functions ------------------------------------------------------------------------------------------------------------
 
 
-def judged(error_deg: float, cam: str = "both") -> degree.Judged:
-    return degree.Judged(cam, error_deg, 0.3, Verdict.OUT, (), 0.0, True)
+def judged(error_deg: float, cam: str = "both") -> judgment.Judged:
+    return judgment.Judged(cam, error_deg, 0.3, Verdict.OUT, (), 0.0, True)
 
 
 @pytest.mark.parametrize(
@@ -58,7 +59,7 @@ def judged(error_deg: float, cam: str = "both") -> degree.Judged:
         (lambda sign: degree._side(sign * 3.0), "deg retarded", "deg advanced"),
         (lambda sign: degree._open_code(judged(sign * 3.0), False), "reads-late", "reads-early"),
         (lambda sign: Target(Aim.ADVANCE, sign * 2).words, "2.0 ahead of the card", "2.0 behind the card"),
-        (lambda sign: degree.signed(sign * 1.5), "+1.5", "−1.5"),
+        (lambda sign: card_rows.signed(sign * 1.5), "+1.5", "−1.5"),
         (lambda sign: adjust._way(sign * 4), "advance 4.0", "retard 4.0"),
         (
             lambda sign: adjust._stand(Tooth(kind="tooth", crank_teeth=24, at=sign)),
@@ -84,9 +85,13 @@ def judged(error_deg: float, cam: str = "both") -> degree.Judged:
             "One tooth late",
             "One tooth early",
         ),
-        (lambda sign: eye.code_of_lifters("intake" if sign > 0 else "exhaust"), "early", "late"),
-        (lambda sign: eye.code_of_lifters(f"{'intake' if sign > 0 else 'exhaust'}-alone"), "tooth-early", "tooth-late"),
-        (lambda sign: eye.code_of_lifters("same", "", "intake" if sign > 0 else "exhaust"), "late", "early"),
+        (lambda sign: marks_by_eye.code_of_lifters("intake" if sign > 0 else "exhaust"), "early", "late"),
+        (
+            lambda sign: marks_by_eye.code_of_lifters(f"{'intake' if sign > 0 else 'exhaust'}-alone"),
+            "tooth-early",
+            "tooth-late",
+        ),
+        (lambda sign: marks_by_eye.code_of_lifters("same", "", "intake" if sign > 0 else "exhaust"), "late", "early"),
     ],
 )
 def test_both_sides_of_a_plain_sentence(said: Callable[[int], str], first: str, second: str) -> None:
@@ -229,7 +234,9 @@ def chain_end(session: Session, drop: str) -> str:
     key = a_job(session, title=drop)
     typed = {"a1_kind": "tooth", "a1_teeth": "24", "cam_radius": "58", "tight_span": "250", "center_drop": drop}
     [words] = [
-        each for each in adjust.effects(filled(session, key, "drive", **typed)) if each.code == "makes-cam-about-deg"
+        each
+        for each in move_history.effects(filled(session, key, "drive", **typed))
+        if each.code == "makes-cam-about-deg"
     ]
     return str(words.values["way"])
 

@@ -11,17 +11,17 @@ from uranograph.bench.finding import Verdict
 from uranograph.core.drive_choice import Allowed, ChoiceGiven, drive_choice
 from uranograph.core.split import SplitGiven, split_overlap
 from uranograph.engine.card import card_of
+from uranograph.phase import banks, methods, overlaps
+from uranograph.phase import finding as degree
+from uranograph.phase import split_overlap as split
 from uranograph.shop import asides, jobs, library
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
-from uranograph.stations.by_eye import station as eye
-from uranograph.stations.degree import banks, overlaps
-from uranograph.stations.degree import station as degree
-from uranograph.stations.drive_choice import station as choice
-from uranograph.stations.lash import station as lash
-from uranograph.stations.marks import split
-from uranograph.stations.sprocket_line import station as sprocket
-from uranograph.stations.true_tdc import station as tdc
+from uranograph.stations.by_eye import rules as eye
+from uranograph.stations.drive_choice import rules as choice
+from uranograph.stations.lash import rules as lash
+from uranograph.stations.sprocket_line import rules as sprocket
+from uranograph.stations.true_tdc import rules as tdc
 
 GROUND_IN = {
     "intake_duration_deg": "240",
@@ -214,7 +214,7 @@ def test_at_a_mark_of_the_engine_the_lift_at_overlap_needs_no_wheel(client: Test
     card = {**CARD, "intake_overlap_min": "1.4", "intake_overlap_max": "2.2"}
     with shop.write() as session:
         key = a_job(session, card=card, wheel=None)
-        assert degree.prompt(jobs.load(session, key), {"method": "overlap"}) is None
+        assert methods.prompt(jobs.load(session, key), {"method": "overlap"}) is None
         job = filled(session, key, "top", how="mark", by_whom="RK")
         assert tdc.find(job).verdict is Verdict.IN
         assert banks.prompt(job, {}).slot == "overlap-intake.1.lift"

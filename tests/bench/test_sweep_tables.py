@@ -7,10 +7,10 @@ from uranograph.bench import tables
 from uranograph.bench.tables import NotSure
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import CosineLobe, lift_at
+from uranograph.phase import finding as degree
+from uranograph.phase import sweep_tables, sweeps
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
-from uranograph.stations.degree import station as degree
-from uranograph.stations.degree import sweep_tables, sweeps
 
 LOBES = {
     "intake": CosineLobe(centerline_deg=110, duration_deg=244, check_lift_mm=1.0, max_lift_mm=8.5),

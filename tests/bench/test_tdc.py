@@ -5,9 +5,10 @@ from uranograph.bench.finding import Verdict
 from uranograph.bench.log import Entry
 from uranograph.core.errors import Impossible
 from uranograph.engine import tdc as engine_tdc
+from uranograph.engine import tdc_reading
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
-from uranograph.stations.true_tdc import station as tdc
+from uranograph.stations.true_tdc import rules as tdc
 
 
 def test_a_wheel_described_wrongly_is_set_right_for_what_was_read_on_it(shop: Shop) -> None:
@@ -46,7 +47,7 @@ def test_from_nothing_through_moving_to_proved(shop: Shop, key: str) -> None:
         take(session, key, "tdc", [("moved", "", None)])
         job = jobs.load(session, key)
         assert tdc.find(job).verdict is Verdict.OPEN
-        assert tdc.prompt(job, {}).slot == "stop.2.before"
+        assert tdc_reading.prompt(job, {}).slot == "stop.2.before"
         job = take(session, key, "tdc", [("stop.2.before", "39 1/4", "btdc"), ("stop.2.after", "39.25", "atdc")])
         found = tdc.find(job)
     assert found.verdict is Verdict.IN
@@ -73,14 +74,14 @@ def test_the_pointer_goes_the_other_way_at_the_flywheel_end(shop: Shop) -> None:
 def test_the_prompt_walks_before_and_after_and_fills_holes_first(shop: Shop, key: str) -> None:
     with shop.write() as session:
         job = take(session, key, "tdc", [("stop.1.before", "40", "btdc")])
-        waiting = tdc.prompt(job, {})
+        waiting = tdc_reading.prompt(job, {})
         assert (waiting.slot, waiting.side, waiting.approach) == ("stop.1.after", "atdc", "backward")
         job = take(session, key, "tdc", [("stop.1.after", "40", "atdc"), ("stop.2.before", "40", "btdc")])
         first = next(reading for reading in job.readings if reading.slot == "stop.1.before")
         jobs.void(session, key, first.id, "slipped", "QZ")
         job = jobs.load(session, key)
-        assert tdc.prompt(job, {}).slot == "stop.1.before"
-        assert tdc.prompt(job, {"method": "drop"}).slot == "stop.1.before"
+        assert tdc_reading.prompt(job, {}).slot == "stop.1.before"
+        assert tdc_reading.prompt(job, {"method": "drop"}).slot == "stop.1.before"
 
 
 def test_equal_drops_are_checked_against_stroke_and_rod(shop: Shop, key: str) -> None:
@@ -146,7 +147,7 @@ def test_without_a_wheel_nothing_is_asked(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session, wheel=None)
         job = jobs.load(session, key)
-    assert tdc.prompt(job, {}) is None
+    assert tdc_reading.prompt(job, {}) is None
     assert tdc.find(job).next_step == "Set up the wheel."
     with pytest.raises(Impossible):
         tdc.accept(job, Entry("tdc", "stop.1.before", "20", "btdc"))

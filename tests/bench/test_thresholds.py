@@ -33,22 +33,25 @@ from uranograph.engine import description as engine
 from uranograph.engine import end_play as engine_end_play
 from uranograph.engine import positions as tries
 from uranograph.engine import tdc as engine_tdc
-from uranograph.stations.backlash import station as backlash
-from uranograph.stations.change_plan import station as plan
+from uranograph.phase import basis as rules
+from uranograph.phase import blind_sets as blind
+from uranograph.phase import clearance as gaps
+from uranograph.phase import lifts
+from uranograph.phase import split_overlap as split
+from uranograph.phase import suspicions as questions
+from uranograph.stations.backlash import rules as backlash
+from uranograph.stations.change_plan import rules as plan
 from uranograph.stations.change_plan import tasks
-from uranograph.stations.clearance import gaps
-from uranograph.stations.clearance import station as clearance
-from uranograph.stations.degree import lifts, questions, rules
-from uranograph.stations.end_play import station as end_play
-from uranograph.stations.lash import station as lash
+from uranograph.stations.clearance import rules as clearance
+from uranograph.stations.end_play import rules as end_play
+from uranograph.stations.lash import rules as lash
 from uranograph.stations.lash import stops
-from uranograph.stations.lobe_room import station as lobe_room
-from uranograph.stations.marks import blind, split
-from uranograph.stations.runout import station as shaft
-from uranograph.stations.setting import station as setting
-from uranograph.stations.sprocket_line import station as sprocket
-from uranograph.stations.true_tdc import station as true_tdc
-from uranograph.stations.turn_over import station as turn_over
+from uranograph.stations.lobe_room import rules as lobe_room
+from uranograph.stations.runout import rules as shaft
+from uranograph.stations.setting import rules as setting
+from uranograph.stations.sprocket_line import rules as sprocket
+from uranograph.stations.true_tdc import rules as true_tdc
+from uranograph.stations.turn_over import rules as turn_over
 
 MM = LengthUnit.MM
 

@@ -10,10 +10,10 @@ from tests.bench.test_fit import filled, write
 from tests.hands import CARD, WHEEL, a_job, take, true_top
 from uranograph.engine import runout
 from uranograph.engine import tdc as true_tdc
+from uranograph.phase import events, lifts, sweeps
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
-from uranograph.stations.degree import events, lifts, sweeps
 
 METHODS = (Path(__file__).parents[2] / "docs" / "methods.md").read_text(encoding="utf-8")
 TABLE = METHODS.split("## Uncertainties")[1].split("\n## ")[0]

@@ -11,13 +11,15 @@ from tests.hands import CARD, WHEEL, a_job, cam_moved, proved_by, take, true_top
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
+from uranograph.phase import finding as degree
+from uranograph.phase import judgment, methods
+from uranograph.phase.next_reading import coming, enough, proved
+from uranograph.phase.observations import gathered
+from uranograph.phase.weighed import asked, in_words, weighed
 from uranograph.shop import asides, exchange, jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.judging import judge
 from uranograph.stations import ORDER
-from uranograph.stations.degree import station as degree
-from uranograph.stations.degree.coming import coming, enough, proved
-from uranograph.stations.degree.weighed import asked, gathered, in_words, weighed
 
 # The card: IO 12, IC 52, EO 54, EC 14.
 GOOD = {"io": ("12", "btdc"), "ic": ("52", "abdc"), "eo": ("54", "bbdc"), "ec": ("14", "atdc")}
@@ -43,10 +45,10 @@ def test_a_cam_on_its_card_is_in_by_all_readings_and_nothing_is_asked(shop: Shop
         first = four_events(session, key)
         # A knock, or a set read backward, is as likely as not to hide in single readings.
         assert degree.find(first).verdict is Verdict.UNSURE
-        assert 0.9 < degree.chance_in(first) < 0.98
+        assert 0.9 < judgment.chance_in(first) < 0.98
         job = proved_by(session, key, ("io", *GOOD["io"]))
     assert asked(job) == ()
-    assert degree.chance_in(job) > 0.999
+    assert judgment.chance_in(job) > 0.999
     finding = degree.find(job)
     assert (finding.code, finding.number, finding.unit) == ("in", "0.0", "deg, right on")
     assert "0.0, right on" in finding.sentence
@@ -142,7 +144,7 @@ def test_chances_are_of_the_target(shop: Shop, ahead: str, within: bool) -> None
         key = ready(session)
         four_events(session, key)
         job = filled(session, key, "target", aim="advance", advance=ahead)
-    assert (degree.chance_in(job) > 0.9) is within
+    assert (judgment.chance_in(job) > 0.9) is within
 
 
 def test_every_fault_has_its_question(shop: Shop) -> None:
@@ -197,7 +199,7 @@ def test_a_base_far_from_zero_is_refused_and_a_low_one_asks_for_the_lifter(shop:
     with shop.write() as session:
         key = ready(session, "Base")
         four_events(session, key, ic=("50", "abdc"))
-        prompt = degree.prompt(jobs.load(session, key), {"method": "peak", "item": "base", "lobe": "intake"})
+        prompt = methods.prompt(jobs.load(session, key), {"method": "peak", "item": "base", "lobe": "intake"})
         assert prompt.slot == "base-intake.1.dial"
         with pytest.raises(Impossible, match="not-on-the-base"):
             take(session, key, "degree", [(prompt.slot, "6", None)])

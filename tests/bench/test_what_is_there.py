@@ -19,20 +19,20 @@ from uranograph.engine import positions as tries
 from uranograph.engine import runout as engine_runout
 from uranograph.engine import stated_tdc as stated
 from uranograph.engine import tdc as engine_tdc
+from uranograph.phase import finding as degree
+from uranograph.phase import judgment, methods, move_history, overlaps, results, set_live
+from uranograph.phase import offers as adjust
 from uranograph.shop import asides, exchange, jobs, library
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
-from uranograph.stations.adjust import station as adjust
-from uranograph.stations.degree import overlaps
-from uranograph.stations.degree import station as degree
-from uranograph.stations.end_play import station as end_play
+from uranograph.stations.end_play import rules as end_play
 from uranograph.stations.engine import limits
-from uranograph.stations.engine import station as engine
-from uranograph.stations.gear_fit import station as gear_fit
-from uranograph.stations.runout import station as runout
-from uranograph.stations.setting import station as setting
-from uranograph.stations.sprocket_line import station as sprocket
-from uranograph.stations.true_tdc import station as tdc
+from uranograph.stations.engine import rules as engine
+from uranograph.stations.gear_fit import rules as gear_fit
+from uranograph.stations.runout import rules as runout
+from uranograph.stations.setting import rules as setting
+from uranograph.stations.sprocket_line import rules as sprocket
+from uranograph.stations.true_tdc import rules as tdc
 
 
 def answer_all(session: Session, key: str, text: str) -> Job:
@@ -210,7 +210,7 @@ def test_a_cam_is_judged_by_its_target_and_shown_against_its_card(shop: Shop) ->
     found = degree.find(job)
     assert (found.verdict, found.code) == (Verdict.UNSURE, "reads-right")
     assert found.measured.value == pytest.approx(0.0, abs=0.02)
-    assert [result.card_error_deg for result in degree.leading(job)] == pytest.approx([-4, -4])
+    assert [result.card_error_deg for result in judgment.leading(job)] == pytest.approx([-4, -4])
     assert ("+4.0" in str(found.rows), "−4.0" in str(found.rows)) == (True, True)
 
 
@@ -230,7 +230,7 @@ def test_a_target_by_centerline_moves_the_other_lobe_alike_and_needs_no_card(sho
     assert found.measured.value == pytest.approx(0.0, abs=0.02)
     # By one centerline alone: the intake's own flanks come first, and nothing is said of an exhaust that is not aimed at.
     assert found.next_step.startswith("Equal lifts near the nose deceive")
-    assert [result.lobe for result in degree.deciding(job)] == ["intake"]
+    assert [result.lobe for result in judgment.deciding(job)] == ["intake"]
 
 
 def test_a_target_changed_rewrites_nothing_that_was_judged(shop: Shop) -> None:
@@ -243,7 +243,7 @@ def test_a_target_changed_rewrites_nothing_that_was_judged(shop: Shop) -> None:
         )
         cam_moved(session, key, -4)
         job = filled(session, key, "target", aim="advance", advance="4")
-    before, _ = adjust.history(job)
+    before, _ = move_history.history(job)
     assert before.errors["both"][0] == pytest.approx(-4.0, abs=0.02)
 
 
@@ -254,10 +254,10 @@ def test_a_target_by_lift_at_overlap_sets_the_card_s_range_aside(shop: Shop) -> 
         true_top(session, key)
         on_card = take(session, key, "degree", [("overlap-intake.1.lift", "1.2", None)])
         ahead = filled(session, key, "target", aim="advance", advance="5")
-    assert degree.results(on_card)[0].by_range is Verdict.IN
-    aimed = degree.results(ahead)[0]
+    assert results.results(on_card)[0].by_range is Verdict.IN
+    aimed = results.results(ahead)[0]
     assert aimed.by_range is None
-    assert aimed.error_deg == pytest.approx(degree.results(on_card)[0].error_deg + 5)
+    assert aimed.error_deg == pytest.approx(results.results(on_card)[0].error_deg + 5)
 
 
 def test_top_is_taken_as_stated_with_its_doubt_and_read_tops_count_instead(shop: Shop) -> None:
@@ -291,7 +291,7 @@ def test_top_on_another_cylinder_puts_readings_on_the_one_that_is_read(shop: Sho
         take(session, key, "degree", [("intake.1.before", "110", "btdc"), ("intake.1.after", "30", "btdc")], "1")
         job = jobs.load(session, key)
     assert stated.offset_deg(job) == 180
-    assert degree.leading(job)[0].centerline_deg == pytest.approx(110)
+    assert judgment.leading(job)[0].centerline_deg == pytest.approx(110)
     assert [row.difference for row in tdc.find(job).rows if "cylinder" in row.label] == ["180.0"]
 
 
@@ -319,10 +319,10 @@ def test_where_the_adjuster_stands_is_said_and_its_middle_can_be_aimed_at(shop: 
             session, key, "drive", a1_kind="choices", a1_options="0: 0, A4: 4, A8: 8", a1_fitted="0", a1_name="keyway"
         )
         found = lifts_read(session, key, ("70", "150"), ("150", "70"))
-        assert adjust.stands(found) == (("keyway", "0"),)
+        assert move_history.stands(found) == (("keyway", "0"),)
         assert adjust.middle(found)["intake"] == pytest.approx(106)
         moved = cam_moved(session, key, 4)
-    assert adjust.stands(moved) == (("keyway", "A4"),)
+    assert move_history.stands(moved) == (("keyway", "A4"),)
 
 
 def test_nobody_is_asked_whether_a_wheel_was_moved_whose_top_is_only_stated(shop: Shop) -> None:
@@ -461,7 +461,7 @@ def test_a_greatest_lift_is_one_reading_and_asks_where_it_is_off_the_card(shop: 
         key = a_job(session)
         true_top(session, key)
         lifts_read(session, key, ("70", "150"), ("150", "70"))
-        assert degree.prompt(jobs.load(session, key), {"method": "peak"}).spot.kind == "peak-intake"
+        assert methods.prompt(jobs.load(session, key), {"method": "peak"}).spot.kind == "peak-intake"
         good = take(session, key, "degree", [("peak-intake.1.lift", "8.46", None)])
         short = take(session, key, "degree", [("peak-exhaust.1.lift", "8.3", None)])
         with pytest.raises(Impossible):
@@ -470,7 +470,7 @@ def test_a_greatest_lift_is_one_reading_and_asks_where_it_is_off_the_card(shop: 
     assert not any("intake reaches" in note for note in degree.find(good).notes)
     assert any("exhaust reaches 2 % less" in note for note in degree.find(short).notes)
     # Where the cam stands is not read off a lift; how surely is, where the lift is off.
-    assert degree.phases(short)["both"][0] == pytest.approx(degree.phases(good)["both"][0])
+    assert judgment.phases(short)["both"][0] == pytest.approx(judgment.phases(good)["both"][0])
 
 
 def test_two_cam_sprockets_on_one_chain_have_their_own_depths(shop: Shop) -> None:
@@ -497,9 +497,9 @@ def test_a_card_of_lift_at_overlap_alone_opens_with_it_and_its_slope_is_read(sho
     with shop.write() as session:
         key = a_job(session, card=ranges)
         job = true_top(session, key)
-        assert degree.chosen_method(job, {}) == "overlap"
+        assert methods.chosen_method(job, {}) == "overlap"
         nominal = take(session, key, "degree", [("overlap-intake.1.lift", "0.7", None)])
-        asked = degree.prompt(nominal, {"method": "overlap", "lobe": "intake", "item": "on"})
+        asked = methods.prompt(nominal, {"method": "overlap", "lobe": "intake", "item": "on"})
         assert (asked.spot.place, asked.spot.number) == ("on", 1)
         job = take(session, key, "degree", [("overlap-intake.1.on", "1.1", None)], "4")
         one = overlaps.measured(job, "intake")[0]
@@ -536,7 +536,7 @@ def test_what_a_mark_is_worth_is_learned_from_a_move(shop: Shop, moved_deg: floa
         jobs.move(session, key, tries.act_of("both", 4.0, moves), "QZ", None, None)
         late = 10 - moved_deg
         job = lifts_read(session, key, (f"{70 + late:g}", f"{150 + late:g}"), (f"{150 - late:g}", f"{70 - late:g}"))
-    adjuster = adjust.fitted_now(job).adjusters[0].adjuster
+    adjuster = set_live.fitted_now(job).adjusters[0].adjuster
     assert adjuster.step_deg * (2 if adjuster.marks == "cam" else 1) == pytest.approx(worth, abs=0.01)
-    assert adjust.stands(job) == (("slot", "4 advanced on its marks (crank deg)"),)
+    assert move_history.stands(job) == (("slot", "4 advanced on its marks (crank deg)"),)
     assert bool(adjust.learned_words(job)) == (worth not in (1.0, 2.0))

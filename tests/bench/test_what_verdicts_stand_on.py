@@ -20,18 +20,20 @@ from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
 from uranograph.engine import end_play as engine_end_play
 from uranograph.engine import positions as tries
+from uranograph.phase import marks as phase_marks
+from uranograph.phase import marks_by_eye
+from uranograph.phase import results as degree
+from uranograph.phase import turning as turn_over
 from uranograph.shop import asides, exchange, jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
-from uranograph.stations.by_eye import station as eye
-from uranograph.stations.clearance import station as clearance
-from uranograph.stations.degree import station as degree
-from uranograph.stations.end_play import station as end_play
-from uranograph.stations.gear_fit import station as gear_fit
-from uranograph.stations.lock_up import station as lock_up
-from uranograph.stations.marks import station as marks
-from uranograph.stations.setting import station as setting
-from uranograph.stations.turn_over import station as turn_over
+from uranograph.stations.by_eye import rules as eye
+from uranograph.stations.clearance import rules as clearance
+from uranograph.stations.end_play import rules as end_play
+from uranograph.stations.gear_fit import rules as gear_fit
+from uranograph.stations.lock_up import rules as lock_up
+from uranograph.stations.marks import rules as marks
+from uranograph.stations.setting import rules as setting
 
 
 def marks_in(session: Session, **typed: str) -> str:
@@ -173,11 +175,11 @@ def test_two_turns_are_one_record_wherever_they_are_asked_for(shop: Shop, statio
         filled(session, key, "by-eye", **TWO_MARKS)
         job = take(session, key, station, [("turned.1.seen", answer, None)])
         assert turn_over.find(job).verdict is Verdict.IN
-        for looks in (marks.answers(job), eye.answers(job)):
+        for looks in (phase_marks.answers(job), marks_by_eye.answers(job)):
             assert next(a for a in looks if a.check.kind == "turned").text == "smooth"
         job = act(session, key, "gear-turned")
     assert turn_over.find(job).verdict is Verdict.OPEN
-    for looks in (marks.answers(job), eye.answers(job)):
+    for looks in (phase_marks.answers(job), marks_by_eye.answers(job)):
         assert next(a for a in looks if a.check.kind == "turned").reading is None
 
 
@@ -188,7 +190,7 @@ def test_a_stop_at_the_marks_is_a_stop_when_turning_over_and_a_heavy_place_is_no
         assert turn_over.find(job).code == "stopped"
         job = take(session, key, "turn-over", [("turned.1.seen", "heavy", None)])
     assert turn_over.find(job).verdict is Verdict.UNSURE
-    turned = next(a for a in marks.answers(job) if a.check.kind == "turned")
+    turned = next(a for a in phase_marks.answers(job) if a.check.kind == "turned")
     assert (turned.text, turned.state) == ("heavy", "unsure")
 
 
@@ -234,7 +236,7 @@ def test_at_firing_tdc_both_lifters_down_prove_that_half_and_no_more(
         by_eye_look(session, key, "crank-at", "firing")
         job = by_eye_look(session, key, "lifters", lifters)
         assert (eye.find(job).verdict, eye.find(job).code) == (verdict, code)
-        by_kind = {answer.check.kind: answer for answer in eye.answers(job)}
+        by_kind = {answer.check.kind: answer for answer in marks_by_eye.answers(job)}
         assert (by_kind["firing"].text == "yes") is (lifters == "down")
         assert by_kind["overlap"].reading is None
         if lifters == "down":
@@ -301,7 +303,7 @@ def test_marks_are_named_as_they_are_and_what_needs_no_timing_is_not_asked(shop:
     }
     with shop.write() as session:
         job = filled(session, a_job(session, card=None), "by-eye", **typed)
-        by_kind = {answer.check.kind: answer.check for answer in eye.answers(job)}
+        by_kind = {answer.check.kind: answer.check for answer in marks_by_eye.answers(job)}
         assert sum(kind.startswith("look") for kind in by_kind) == 12
         assert by_kind["look-2"].label == "Number or letter 4 of “gear 2” to level"
         assert by_kind["look-3"].label == "Dot of “gear 3” to a space between two teeth of “crank gear”"

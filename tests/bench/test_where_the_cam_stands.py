@@ -16,16 +16,18 @@ from uranograph.core.errors import Impossible
 from uranograph.engine import card as engine_card
 from uranograph.engine import positions as tries
 from uranograph.engine import tdc as engine_tdc
+from uranograph.engine import tdc_reading
+from uranograph.phase import answers, judgment, lifts, methods, offers, overlaps, results, set_live, sweeps, weighed
+from uranograph.phase import clearance as gaps
+from uranograph.phase import finding as degree
+from uranograph.phase.next_reading import MOST_BEYOND, coming, proved
 from uranograph.shop import asides, exchange, jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.judging import judge
-from uranograph.stations.adjust import station as adjust
-from uranograph.stations.card import station as card
-from uranograph.stations.clearance import gaps
-from uranograph.stations.degree import answers, lifts, overlaps, sweeps, weighed, what_if
-from uranograph.stations.degree import station as degree
-from uranograph.stations.degree.coming import MOST_BEYOND, coming, proved
-from uranograph.stations.true_tdc import station as tdc
+from uranograph.stations.adjust import rules as adjust
+from uranograph.stations.card import rules as card
+from uranograph.stations.degree import what_if
+from uranograph.stations.true_tdc import rules as tdc
 
 QUARTER = {**WHEEL, "scale": "quarter"}
 KEYS = {"a1_kind": "choices", "a1_name": "key", "a1_options": "R4: -4, 0: 0, A4: 4", "a1_fitted": "0"}
@@ -278,10 +280,10 @@ def test_one_lobe_chosen_is_one_lobe_asked_for_judged_and_proved(shop: Shop) -> 
         key = ready(session)
         filled(session, key, "rules", basis="intake", tolerance="1")
         for kind in ("io", "ic"):
-            assert degree.prompt(jobs.load(session, key), {"method": "events"}).spot.kind == kind
+            assert methods.prompt(jobs.load(session, key), {"method": "events"}).spot.kind == kind
             job = take(session, key, "degree", [(f"{kind}.1.forward", *GOOD[kind])])
-        assert degree.prompt(job, {"method": "events"}).spot.kind == "io"
-        assert degree.prompt(job, {"method": "lifts"}).spot.kind == "intake"
+        assert methods.prompt(job, {"method": "events"}).spot.kind == "io"
+        assert methods.prompt(job, {"method": "lifts"}).spot.kind == "intake"
         assert "exhaust" not in degree.find(job).next_step
         job = proved_by(session, key, ("io", *GOOD["io"]))
     assert degree.find(job).verdict is Verdict.IN
@@ -308,7 +310,7 @@ def test_a_good_cam_by_a_card_of_one_lift_at_overlap_is_asked_for_that_lobe_alon
         true_top(session, key)
         asked = []
         for _ in range(6):
-            wanted = degree.prompt(jobs.load(session, key), {})
+            wanted = methods.prompt(jobs.load(session, key), {})
             asked.append(wanted.slot)
             take(
                 session,
@@ -336,11 +338,11 @@ def test_a_centerline_stated_by_somebody_counts_until_the_cam_is_moved_or_read(s
         found = degree.find(job)
         assert (found.verdict, found.code, round(found.measured.value)) == (Verdict.OUT, "late", 4)
         assert "stated by RK" in found.sentence
-        assert adjust.offers(job, "both")[0].choice.moves[0].to == "A4"
+        assert offers.offers(job, "both")[0].choice.moves[0].to == "A4"
         moved = cam_moved(session, key, 4, name="key")
-        assert degree.results(tries.at_position(moved)) == ()
+        assert results.results(tries.at_position(moved)) == ()
         read = four_events(session, key)
-        assert {result.method for result in degree.results(tries.at_position(read))} == {"events"}
+        assert {result.method for result in results.results(tries.at_position(read))} == {"events"}
 
 
 # 4. Adjusters as they are -----------------------------------------------------------------------------------------------------
@@ -358,7 +360,7 @@ def test_a_key_that_moves_both_cams_is_one_offer_and_one_act_for_both(shop: Shop
     with shop.write() as session:
         key = two_cams(session)
         half = take(session, key, "degree", [(f"{kind}.1.forward", *late[kind]) for kind in ("io", "ic")])
-        assert adjust.offers(half, "both") == ()
+        assert offers.offers(half, "both") == ()
         four_events(session, key, **late)
         found = judged(session, key)
         best = found["offers"][0]
@@ -367,10 +369,10 @@ def test_a_key_that_moves_both_cams_is_one_offer_and_one_act_for_both(shop: Shop
         assert {cam: round(each["leaves_deg"]) for cam, each in best["cams"].items()} == {"intake": 0, "exhaust": -1}
         assert len({str(offer["moves"]) for offer in found["offers"]}) == len(found["offers"])
         job = jobs.load(session, key)
-        jobs.move(session, key, adjust.act_of(job, "both", 0), "QZ", None, None)
+        jobs.move(session, key, offers.act_of(job, "both", 0), "QZ", None, None)
         job = jobs.load(session, key)
     assert tries.tries(job)[0].lobes == ("intake", "exhaust")
-    assert degree.results(tries.at_position(job)) == ()
+    assert results.results(tries.at_position(job)) == ()
 
 
 def test_an_act_that_names_one_cam_moves_both_where_its_key_does(shop: Shop) -> None:
@@ -381,12 +383,12 @@ def test_an_act_that_names_one_cam_moves_both_where_its_key_does(shop: Shop) -> 
         jobs.move(session, key, act, "QZ", None, None)
         job = jobs.load(session, key)
     assert tries.tries(job)[0].shifts == {"intake": 4.0, "exhaust": 4.0}
-    assert degree.results(tries.at_position(job)) == ()
+    assert results.results(tries.at_position(job)) == ()
 
 
 def test_choices_can_be_stated_in_cam_degrees() -> None:
     job = with_forms(engine=ENGINE, card=CARD, drive={**KEYS, "a1_options": "0: 0, A2: 2", "a1_degrees": "cam"})
-    adjuster = adjust.fitted_now(job).adjusters[0].adjuster
+    adjuster = set_live.fitted_now(job).adjusters[0].adjuster
     assert [option.shift_deg for option in adjuster.options] == [0, 4]
 
 
@@ -398,8 +400,8 @@ def test_what_an_offer_leaves_counts_the_landing_of_its_step(shop: Shop) -> None
             key = ready(session, kind)
             filled(session, key, "drive", **{**KEYS, "a1_kind": kind, **more})
             job = four_events(session, key, **late)
-            best = adjust.offers(job, "both")[0]
-            now = degree.phases(job)["both"][1]
+            best = offers.offers(job, "both")[0]
+            now = judgment.phases(job)["both"][1]
             doubts[kind] = best.doubt_deg**2 - now**2
     assert doubts["slot"] == pytest.approx(0.5**2)
     assert doubts["choices"] == pytest.approx(0.1**2)
@@ -455,7 +457,7 @@ def test_the_phase_is_never_surer_than_the_tdc_it_rests_on(shop: Shop) -> None:
         key = ready(session)
         for _ in range(3):
             job = four_events(session, key)
-        top = degree.results(job)[0].by_top_deg
+        top = results.results(job)[0].by_top_deg
         assert degree.find(job).measured.doubt >= top
         take(session, key, "tdc", [("stop.2.before", "43", "btdc"), ("stop.2.after", "37", "atdc")])
         apart = jobs.load(session, key)
@@ -485,8 +487,8 @@ def test_the_side_of_a_deep_drop_comes_from_what_was_read(shop: Shop) -> None:
         # A lobe far wider at the nose than a nominal one: 6 mm below lies before bottom on its far side.
         read = [("intake.1.before", "56", "atdc"), ("intake.1.after", "16", "bbdc")]
         job = take(session, key, "degree", read, second="1.0")
-        near = degree.prompt(job, {"method": "lifts", "lobe": "intake", "drop": "1.0"})
-        deep = degree.prompt(job, {"method": "lifts", "lobe": "intake", "drop": "5.5"})
+        near = methods.prompt(job, {"method": "lifts", "lobe": "intake", "drop": "1.0"})
+        deep = methods.prompt(job, {"method": "lifts", "lobe": "intake", "drop": "5.5"})
     assert (near.side, deep.side) == ("atdc", "btdc")
 
 
@@ -495,7 +497,7 @@ def test_a_greatest_lift_leads_back_to_the_method_it_was_read_beside(shop: Shop)
         key = ready(session)
         take(session, key, "degree", [("io.1.forward", *GOOD["io"])])
         job = take(session, key, "degree", [("peak-intake.1.lift", "8.5", None)])
-    assert degree.chosen_method(job, {}) == "events"
+    assert methods.chosen_method(job, {}) == "events"
 
 
 # 7. What other made-up engines showed -----------------------------------------------------------------------------------------
@@ -509,7 +511,7 @@ def test_two_cams_of_which_one_was_read_are_not_in(shop: Shop) -> None:
             take(session, key, "degree", [(f"{kind}.{number}.forward", *GOOD[kind]) for kind in ("io", "ic")])
         job = proved_by(session, key, ("io", *GOOD["io"]), 4)
         found = judged(session, key)
-    assert degree.judged(job)[0].verdict is Verdict.IN
+    assert judgment.judged(job)[0].verdict is Verdict.IN
     finding = degree.find(job)
     assert (finding.verdict, finding.code) == (Verdict.UNSURE, "lobe-unread")
     assert found["stations"]["adjust"]["verdict"] != "in"
@@ -548,7 +550,7 @@ def test_a_point_off_the_curve_is_a_slip_that_is_asked_for_again(shop: Shop) -> 
         assert weighed.where(job, asked) == "9.24 at 60 ATDC"
         wanted = coming(job)
         assert wanted.query["again"] == str(asked.seq)
-        prompt = degree.prompt(job, wanted.query)
+        prompt = methods.prompt(job, wanted.query)
         assert (prompt.extra["angle"], prompt.side) == ("60", "atdc")
         job = take(session, key, "degree", [(prompt.slot, "60", "atdc")], second="7.24")
     assert not any(each.code == "typing-slip" and each.share > 0.5 for each in weighed.asked(job))
@@ -579,7 +581,7 @@ def test_the_contact_after_tdc_may_come_first(client: TestClient, shop: Shop) ->
     with shop.read() as session:
         job = jobs.load(session, key)
     assert [(r.slot, r.approach) for r in job.standing("tdc")] == [("stop.1.after", "backward")]
-    assert (tdc.prompt(job, {}).slot, tdc.prompt(job, {}).side) == ("stop.1.before", "btdc")
+    assert (tdc_reading.prompt(job, {}).slot, tdc_reading.prompt(job, {}).side) == ("stop.1.before", "btdc")
     second = {"slot": "stop.1.before", "text": "42", "side": "btdc", "token": "b"}
     client.post(f"/jobs/{key}/tdc", data=second, headers={"HX-Request": "true"})
     with shop.read() as session:

@@ -128,7 +128,7 @@ def test_an_offer_is_taken_with_the_adjuster_by_its_number_alone() -> None:
     act = {"type": "act", "seq": 6, "kind": "cam-moved", "cam": "both", "by": "QZ", "at": AT}
     act["moves"] = [{"adjuster": 0, "from": "0", "to": "A4", "shift_deg": 4.0}]
     file = a_file(("engine", ENGINE), ("card", CARD), ("wheel", WHEEL), ("drive", DRIVE), entries=[act])
-    from uranograph.stations.adjust import station as adjust
+    from uranograph.phase import move_history as adjust
 
     assert adjust.stands(exchange.as_job(read_job(json.dumps(file)))) == (("keyway", "A4"),)
 

@@ -8,11 +8,11 @@ from tests.hands import CARD, ENGINE, WHEEL, a_job, cam_moved, take, true_top
 from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.engine import positions as tries
 from uranograph.engine.card import card_of
+from uranograph.phase import judgment as degree
+from uranograph.phase.basis import rules_of
 from uranograph.shop import exchange, jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.judging import judge
-from uranograph.stations.degree import station as degree
-from uranograph.stations.degree.rules import rules_of
 
 HX = {"HX-Request": "true"}
 INTAKE = [("intake.1.before", "69", "atdc"), ("intake.1.after", "159", "atdc")]  # four late

@@ -7,7 +7,7 @@ from sqlalchemy.orm import Session
 from uranograph.core.quantities import LengthUnit
 from uranograph.demo.hand import Hand
 from uranograph.shop import jobs
-from uranograph.stations.change_plan.station import in_order, running
+from uranograph.stations.change_plan.rules import in_order, running
 from uranograph.stations.change_plan.tasks import suggested
 
 ENGINE = {

@@ -9,9 +9,9 @@ from uranograph.bench.log import Entry
 from uranograph.bench.slots import slot_of
 from uranograph.core.quantities import LengthUnit, parse_length
 from uranograph.demo.true_engine import TrueEngine
+from uranograph.phase import offers as adjust
 from uranograph.shop import asides, jobs
 from uranograph.stations import ORDER
-from uranograph.stations.adjust import station as adjust
 
 
 class Hand:

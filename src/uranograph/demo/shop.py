@@ -20,13 +20,13 @@ from uranograph.demo import ferry, launch, pump, tender
 from uranograph.demo.hand import Hand
 from uranograph.demo.true_engine import TrueEngine
 from uranograph.engine.degree_wheel import read
+from uranograph.phase import offers as adjust
 from uranograph.shop import jobs, library
 from uranograph.shop.database import Shop
 from uranograph.shop.signing import Signature
 from uranograph.shop.tables import JobRow
 from uranograph.stations import ORDER
-from uranograph.stations.adjust import station as adjust
-from uranograph.stations.gear_fit.station import checks_of
+from uranograph.stations.gear_fit.rules import checks_of
 
 RAILCAR_ENGINE = {
     "cylinders": "6",

@@ -15,7 +15,7 @@ from uranograph.demo.hand import Hand
 from uranograph.demo.true_engine import TrueEngine
 from uranograph.engine.degree_wheel import read
 from uranograph.shop import jobs, signing
-from uranograph.stations.lash.station import turned_to
+from uranograph.stations.lash.rules import turned_to
 
 ENGINE = {
     "cylinders": "4",

@@ -12,7 +12,7 @@ from uranograph.core.adjust import Adjuster, AdjustGiven, positions
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, parse_angle
 from uranograph.engine.cams import cam_of_bank
-from uranograph.stations.adjust.words import say
+from uranograph.stations.adjust.messages import say
 
 MOST_ADJUSTERS = 4
 # Which cams an adjuster moves: all of them, those of one name, or those of one bank.

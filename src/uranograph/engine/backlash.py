@@ -11,7 +11,7 @@ from uranograph.bench.slots import Slot
 from uranograph.core import backlash as core
 from uranograph.core.quantities import LengthUnit, parse_angle
 from uranograph.core.uncertainty import of_difference
-from uranograph.stations.backlash.words import say
+from uranograph.stations.backlash.messages import say
 
 KEY = "backlash"
 

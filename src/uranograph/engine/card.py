@@ -19,7 +19,7 @@ from uranograph.core.phase import Events
 from uranograph.core.quantities import LengthUnit, parse_angle, parse_length
 from uranograph.engine.description import engine_of
 from uranograph.engine.printed_card import parse_printed
-from uranograph.stations.card.words import say
+from uranograph.stations.card.messages import say
 
 LENGTH_FIELDS = ("check_lift", "intake_max_lift", "exhaust_max_lift")
 

@@ -9,7 +9,7 @@ from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, parse_angle, parse_length
 from uranograph.core.wheel import SCALE_NAMES, SIDES, End, Scale, Side, Turn, Wheel, as_signed
 from uranograph.engine.description import rotation_of
-from uranograph.stations.wheel.words import say
+from uranograph.stations.wheel.messages import say
 
 FIELDS = ("scale", "mount", "numbers_rise", "division", "dial_division", "all_along", "unit")
 

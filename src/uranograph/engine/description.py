@@ -19,7 +19,7 @@ from uranograph.core.firing import (
 from uranograph.core.piston import Crank
 from uranograph.core.quantities import LengthUnit, parse_number
 from uranograph.core.wheel import Turn
-from uranograph.stations.engine.words import say
+from uranograph.stations.engine.messages import say
 
 
 class Valvetrain(StrEnum):

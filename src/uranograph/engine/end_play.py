@@ -20,7 +20,7 @@ from uranograph.core.errors import Impossible
 from uranograph.core.hot_play import HotPlayGiven, hot_play
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_fine, parse_length
 from uranograph.core.uncertainty import of_difference
-from uranograph.stations.end_play.words import FOUND, say
+from uranograph.stations.end_play.messages import FOUND, say
 
 KEY = "end-play"
 
@@ -415,3 +415,9 @@ def bracket_words(job: Job, play: Play) -> str:
     if play.low_mm == 0:
         return f"under {as_typed(play.high_mm, unit)} {unit.value}"
     return f"{as_typed(play.low_mm, unit)} to {as_typed(play.high_mm, unit)} {unit.value}"
+
+
+def views(job: Job) -> dict[str, str]:
+    """The shafts that are to be read."""
+    set_up = setup(job)
+    return {part: words.capitalize() for part, words in PARTS.items() if set_up and part in set_up.loops}

@@ -1,18 +1,17 @@
 """The gear train as it is described: gears, meshes, marks and keyways."""
 
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import cached_property
 
 from uranograph.bench.fields import above_nothing, angle, count
-from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
 from uranograph.bench.job import Job
 from uranograph.bench.words import refusal
 from uranograph.core import train as core
 from uranograph.core.errors import Impossible
 from uranograph.core.helix import Entry, HelixGiven, helical_entry
-from uranograph.core.quantities import LengthUnit, format_angle
-from uranograph.stations.gear_train.words import FOUND, say
+from uranograph.core.quantities import LengthUnit
+from uranograph.stations.gear_train.messages import say
 
 KEY = "train"
 
@@ -425,44 +424,6 @@ def described(job: Job) -> DriveTrain | None:
     return job.form(FORM)
 
 
-def find(job: Job) -> Finding:
-    """Say whether the cam turns at half speed, and when the marks meet."""
-    filled = job.filled(FORM)
-    if filled is None or filled.value is None:
-        return Finding(Verdict.OPEN).judged(Verdict.OPEN, FOUND, "no-gears", begun=filled is not None)
-    return judged(filled.value)
-
-
-@lru_cache(maxsize=16)
-def judged(train: DriveTrain) -> Finding:
-    """A finding about a train alone, as it is typed."""
-    rows = tuple(_row(train, contact) for contact in train.contacts if train.by_name[contact.down].timed)
-    columns = ("", "1 tooth, crank deg", "marks", "meet after")
-    if not train.ratio_ok:
-        cam, found = next((cam, found) for cam, found in train.found.items() if not found.ratio_ok)
-        return Finding(Verdict.OPEN, rows=rows, columns=columns).judged(
-            Verdict.OUT,
-            FOUND,
-            "not-half-speed",
-            cam=cam,
-            cam_speed_ratio=found.cam_speed_ratio,
-            spoiler=_spoiler(train, found),
-        )
-    return Finding(Verdict.OPEN, rows=rows, columns=columns).judged(
-        Verdict.IN,
-        FOUND,
-        "half-speed",
-        value="against" if train.train.cam_turns_opposite else "with",
-        back=when_back(train),
-    )
-
-
-def _spoiler(train: DriveTrain, found: core.Train) -> str:
-    for name, teeth in found.would_be_right.items():
-        return say("spoils-teeth-instead-would", name=name, teeth=teeth, teeth_2=train.by_name[name].teeth)
-    return say("no-single-gear-s")
-
-
 def when_back(train: DriveTrain) -> str:
     """The usual question, answered: what two turns bring back, what they do not, and when all meet."""
     if not train.marked:
@@ -472,10 +433,3 @@ def when_back(train: DriveTrain) -> str:
         return say("after-two-turns-every")
     names = ", ".join(contact.name for contact in late)
     return say("after-two-turns-marks", names=names, all_back_after=train.all_back_after)
-
-
-def _row(train: DriveTrain, contact: Contact) -> Row:
-    marks = f"{MARKS[contact.mark_up]}, {MARKS[contact.mark_down]}" if contact.marked else "none"
-    turns = f"{train.back_after(contact)} turn{'s' if train.back_after(contact) > 1 else ''}" if contact.marked else ""
-    shift = train.shift_of(contact)
-    return Row(contact.name, format_angle(shift, 3) if shift else "no cam", marks, turns)

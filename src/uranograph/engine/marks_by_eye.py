@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from uranograph.bench.fields import count
 from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
 from uranograph.bench.job import Job
-from uranograph.stations.by_eye.words import say
+from uranograph.stations.by_eye.messages import say
 
 MOST_MARKS, MOST_DRIVEN = 12, 8
 MARKS = {

@@ -10,7 +10,7 @@ from uranograph.bench.kept import kept
 from uranograph.bench.log import Change, Reading, Written
 from uranograph.engine.adjusters import drive_of
 from uranograph.engine.cams import KEY, banks, cam_key, cam_of_bank, lobe_of
-from uranograph.stations.adjust.words import say
+from uranograph.stations.adjust.messages import say
 
 STATION = "adjust"
 # Greatest lifts and base circles are the same wherever the cam stands.

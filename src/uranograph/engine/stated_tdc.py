@@ -8,7 +8,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.core.firing import Cylinder, top_after
 from uranograph.engine.description import Engine, engine_of
-from uranograph.stations.true_tdc.words import say
+from uranograph.stations.true_tdc.messages import say
 
 HOW = {
     "": "to be found here",

@@ -1,431 +1,103 @@
-"""The plan of a cam change and its running clock: who does what, what is late, and when it will end."""
+"""Plan of a cam change: tasks, hands, and a running clock."""
 
-from collections import OrderedDict
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
-from datetime import datetime, timedelta
-from functools import cached_property, lru_cache
+from typing import Any
 
-from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
-from uranograph.bench.log import Entry, Reading
-from uranograph.bench.slots import Slot, slot_of
-from uranograph.core.errors import Impossible
-from uranograph.core.plan import Work, ahead, deciding, first_plan, hands_of, length_of, placed, shorter
-from uranograph.stations.change_plan.tasks import Change, change_of
-from uranograph.stations.change_plan.words import FOUND, say
-
-KEY = "change-plan"
-TICK = Slot[str](KEY, ("task-#",), ("start", "done"))
-RESULT = Slot[str](KEY, ("run-#",), ("result",))
-CAUTIONS = (
-    "Ignition and fuel off, battery disconnected; hot coolant and a running engine on its bed burn and catch. Springs and "
-    "tensioners let go hard.",
-)
-NOW = "now"
-AGO = ((NOW, "now"), ("5", "5 min ago"), ("10", "10 min ago"), ("20", "20 min ago"))
-FARTHEST_AGO = 600
-LATE_SHARE, LATE_MIN = 0.2, 2.0
-# Plans that were found, with the length that none falls below; a solver betters them while somebody looks.
-MOST_KNOWN = 128
-_known: "OrderedDict[Work, tuple[tuple[float, ...], float]]" = OrderedDict()
-# How often one was found: what is worked out from a plan holds until the next.
-_found = 0
-SEARCH_S = 1.5
+from uranograph.bench.station import Look, Page, Station
+from uranograph.core.plan import has_solver
+from uranograph.stations.change_plan import rules as plan
+from uranograph.stations.change_plan.drawing import figure
+from uranograph.stations.change_plan.help import HELP
+from uranograph.stations.change_plan.messages import REFUSALS, say
+from uranograph.stations.change_plan.tasks import FORM
 
 
-@lru_cache(maxsize=64)
-def _first(work: Work) -> tuple[tuple[int, ...], float]:
-    """The plan that there is at once; asked for at every look while nothing of the list changes."""
-    order, bound = first_plan(work)
-    return tuple(order), bound
-
-
-@dataclass(frozen=True)
-class Tick:
-    """When a task was begun and done, as it was said."""
-
-    begun: datetime | None = None
-    done: datetime | None = None
-
-
-@dataclass(frozen=True)
-class Running:
-    """A plan and how far it has gone; minutes from the first tick."""
-
-    change: Change
-    work: Work
-    starts: tuple[float, ...]
-    bound: float
-    ticks: Mapping[int, Tick]
-    began: datetime | None
-    now_min: float
-    expected: tuple[tuple[float, ...], tuple[float, ...]]
-
-    @property
-    def planned_min(self) -> float:
-        return max(s + m for s, m in zip(self.starts, self.work.minutes, strict=True))
-
-    @property
-    def end_min(self) -> float:
-        """When the whole is to be expected to end."""
-        return max(self.expected[1])
-
-    @cached_property
-    def who(self) -> list[list[int]]:
-        """Who does each task, as it is to be expected now."""
-        return _who(self)
-
-    def done(self, k: int) -> bool:
-        return k in self.ticks and self.ticks[k].done is not None
-
-    def begun(self, k: int) -> bool:
-        return k in self.ticks
-
-    @property
-    def under_way(self) -> list[int]:
-        return [k for k in range(self.work.count) if self.begun(k) and not self.done(k)]
-
-    @cached_property
-    def late(self) -> list[int]:
-        """Tasks that took, or by now take, clearly longer than planned."""
-        return [
-            k
-            for k in range(self.work.count)
-            if self.begun(k) and self.expected[1][k] - self.expected[0][k] > self.allowed(k)
-        ]
-
-    def allowed(self, k: int) -> float:
-        return self.work.minutes[k] + max(LATE_MIN, LATE_SHARE * self.work.minutes[k])
-
-
-def known_plan(work: Work) -> tuple[tuple[float, ...], float]:
-    """The best plan known of some tasks, minutes, and a length that none falls below: one is there at once."""
-    found = _known.get(work)
+def _shown(job: Job, look: Look) -> Mapping[str, Any]:
+    found = plan.running(job)
     if found is None:
-        order, bound = _first(work)
-        found = placed(work, order), bound
-        _keep(work, found)
-    return found
-
-
-def _keep(work: Work, found: tuple[tuple[float, ...], float]) -> None:
-    global _found
-    _found += 1
-    _known[work] = found
-    _known.move_to_end(work)
-    while len(_known) > MOST_KNOWN:
-        _known.popitem(last=False)
-
-
-def searched(work: Work, seconds: float = SEARCH_S) -> tuple[tuple[float, ...], float]:
-    """The same after some more seconds of looking for a shorter one."""
-    starts, bound = known_plan(work)
-    if length_of(work, starts) > bound + 1e-6:
-        found, low = shorter(work, starts, seconds)
-        starts, bound = found, max(bound, low)
-        _keep(work, (starts, bound))
-    return starts, bound
-
-
-def running(job: Job) -> Running | None:
-    """The plan of a job with what has happened of it; None where none is listed."""
-    change = change_of(job)
-    if change is not None and change.work is not None:
-        known_plan(change.work)
-    return _running(job, _found)
-
-
-@kept
-def _running(job: Job, found: int) -> Running | None:
-    change = change_of(job)
-    if change is None or change.work is None:
-        return None
-    work = change.work
-    ticks = _ticks(job, change)
-    starts, bound = _as_begun(job, work) or known_plan(work)
-    moments = [at for tick in ticks.values() for at in (tick.begun, tick.done) if at is not None]
-    began = min(moments, default=None)
-    order = sorted(range(work.count), key=lambda k: (starts[k], k))
-    if began is None:
-        ends = tuple(s + m for s, m in zip(starts, work.minutes, strict=True))
-        return Running(change, work, starts, bound, {}, None, 0.0, (starts, ends))
-
-    def minutes(at: datetime) -> float:
-        return (at - began).total_seconds() / 60
-
-    now = minutes(max(moments))
-    ended = {k: minutes(tick.done) for k, tick in ticks.items() if tick.done}
-    started = {
-        k: minutes(tick.begun) if tick.begun else max(0.0, ended[k] - work.minutes[k]) for k, tick in ticks.items()
+        return {"tasks": ()}
+    hands, read = plan.who(found), plan.results(job)
+    return {
+        "tasks": [
+            {
+                "number": k + 1,
+                "name": each.task.name,
+                "who": found.change.names(hands[k]) or "—",
+                "tray": each.tray,
+                "at": f"+{found.expected[0][k]:.0f} to +{found.expected[1][k]:.0f}",
+                "state": "in" if found.done(k) else "under-way" if found.begun(k) else "not-begun",
+                "late": k in found.late,
+                "result": read.get(k, ""),
+                "target": each.target,
+            }
+            for k, each in sorted(enumerate(found.change.tasks), key=lambda pair: found.expected[0][pair[0]])
+        ],
+        "doing": plan.doing(found),
+        **_length(job, found),
     }
-    return Running(change, work, starts, bound, ticks, began, now, ahead(work, order, started, ended, now))
 
 
-def _as_begun(job: Job, work: Work) -> tuple[tuple[float, ...], float] | None:
-    """The plan that the work was begun by: it stands with the first tick, and nothing that is found later changes it."""
-    first = next((reading for reading in TICK.taken(job) if reading.order), None)
-    if first is None:
-        return None
-    order = list(first.order)
-    if sorted(order) != list(range(work.count)):
-        return None
-    seen: set[int] = set()
-    for k in order:
-        if not set(work.after[k]) <= seen:
-            return None
-        seen.add(k)
-    starts = placed(work, order)
-    return starts, min(_first(work)[1], length_of(work, starts))
-
-
-def in_words(job: Job, entry: Entry) -> Entry:
-    """With the task's name; with the first tick, the order of the plan that is begun as well."""
-    if not (TICK.has(entry.slot) or RESULT.has(entry.slot)):
-        return entry
-    found, k = running(job), number_of(entry) - 1
-    if found is None or not 0 <= k < found.work.count:
-        return entry
-    named = replace(entry, about=found.change.tasks[k].task.name)
-    return named if found.ticks or not TICK.has(entry.slot) else replace(named, order=tuple(in_order(found)))
-
-
-def in_order(found: Running) -> list[int]:
-    """Tasks in the order in which the plan begins them; what comes before another stands before it."""
-    rank = {k: n for n, k in enumerate(_first(found.work)[0])}
-    return sorted(
-        range(found.work.count), key=lambda k: (found.starts[k], found.starts[k] + found.work.minutes[k], rank[k])
-    )
-
-
-def _ticks(job: Job, change: Change) -> dict[int, Tick]:
-    found: dict[int, Tick] = {}
-    for reading in TICK.taken(job):
-        k = number_of(reading) - 1
-        if not 0 <= k < len(change.tasks):
-            continue
-        at = reading.at - timedelta(minutes=0 if reading.text == NOW else int(reading.text))
-        was = found.get(k, Tick())
-        found[k] = Tick(at, was.done) if reading.spot.place == "start" else Tick(was.begun, at)
-    return found
-
-
-def number_of(entry: Entry) -> int:
-    """Which task a tick is of, from 1; it stands for its place in the list."""
-    return int(entry.spot.kind.rpartition("-")[2])
-
-
-def who(found: Running) -> list[list[int]]:
-    """Who does each task as it is to be expected now."""
-    return found.who
-
-
-def _who(found: "Running") -> list[list[int]]:
-    starts, ends = found.expected
-    work = Work(
-        tuple(e - s for s, e in zip(starts, ends, strict=True)), found.work.hands, found.work.after, found.work.there
-    )
-    # What was begun is done by whom the plan had for it.
-    planned = hands_of(found.work, found.starts)
-    return hands_of(work, starts, {k: planned[k] for k in range(work.count) if found.begun(k)})
-
-
-def critical(found: Running) -> set[int]:
-    """Tasks that decide the end of the plan."""
-    return _deciding(found.work, found.starts)
-
-
-@lru_cache(maxsize=128)
-def _deciding(work: Work, starts: tuple[float, ...]) -> set[int]:
-    return deciding(work, starts)
-
-
-def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
-    """Ask for the next tick: what is under way and due first, else what is to begin next; or for the result of a run."""
-    found = running(job)
-    if found is None:
-        return None
-    item = query.get("item", "")
-    if item.isdecimal() and 1 <= int(item) <= found.work.count:
-        k = int(item) - 1
-        if not found.done(k):
-            return _ask_tick(job, found, k)
-        if found.change.tasks[k].target:
-            return _ask_result(job, found, k)
-    waiting = _without_result(job, found)
-    if waiting is not None:
-        return _ask_result(job, found, waiting)
-    following = _next(found)
-    return None if following is None else _ask_tick(job, found, following)
-
-
-def _next(found: Running) -> int | None:
-    starts, ends = found.expected
-    left = [k for k in range(found.work.count) if not found.done(k)]
-    if not left:
-        return None
-    ready = [k for k in left if not found.begun(k) and starts[k] <= found.now_min + 1e-6]
-    if ready:
-        return min(ready, key=lambda k: (starts[k], k))
-    return min(left, key=lambda k: (ends[k] if found.begun(k) else starts[k], k))
-
-
-def _ask_tick(job: Job, found: Running, k: int) -> Prompt:
-    listed, at = found.change.tasks[k], "done" if found.begun(k) else "start"
-    names = found.change.names(who(found)[k])
-    kind = f"task-{k + 1}"
-    if at == "done":
-        begun = found.expected[0][k]
-        told_who = names or "Nobody"
-        hint = say("finish-hint", who=told_who, clock=f"+{span(begun)}", minutes=span(found.work.minutes[k]))
-        label, instruction = say("label-done", name=listed.task.name), say("finish", name=listed.task.name)
+def _length(job: Job, found: plan.Running) -> dict[str, Any]:
+    """How long the plan is and how good, and whether a shorter one is still looked for."""
+    decide = plan.critical(found)
+    names = [found.change.tasks[k].task.name for k in plan.in_order(found) if k in decide]
+    gap = found.planned_min - found.bound
+    length, short_of = plan.span(found.planned_min), plan.span(gap)
+    if gap < 1e-6:
+        told = say("is-the-shortest")
+    elif has_solver():
+        told = say("best-so-far", minutes=length, gap=short_of)
     else:
-        tray = say("tray", tray=listed.tray) if listed.tray else ""
-        after = say("after-said", listed=", ".join(listed.task.after)) if listed.task.after else ""
-        hint = say("begin-hint", who=say("who-does", who=names) if names else say("nobody"), tray=tray, after=after)
-        label, instruction = say("label-begin", name=listed.task.name), say("begin", name=listed.task.name)
-    return Prompt(
-        slot=slot_of(kind, job.next_number(KEY, kind), at),
-        label=label,
-        instruction=instruction,
-        hint=hint,
-        options=AGO,
-        extra={"item": str(k + 1)},
-    )
+        told = say("by-priority", minutes=length, gap=short_of)
+    return {
+        "length": plan.span(found.planned_min),
+        "told": told,
+        "searching": gap >= 1e-6 and found.began is None and has_solver(),
+        "critical": say("critical", listed=", ".join(names)),
+    }
 
 
-def _ask_result(job: Job, found: Running, k: int) -> Prompt:
-    listed = found.change.tasks[k]
-    return Prompt(
-        slot=RESULT.next(job, f"run-{k + 1}"),
-        label=say("label-result", name=listed.task.name),
-        instruction=say("result", name=listed.task.name),
-        hint=say("result-hint", target=listed.target),
-        extra={"item": str(k + 1)},
-    )
-
-
-def _without_result(job: Job, found: Running) -> int | None:
-    read = results(job)
-    return next(
-        (k for k, each in enumerate(found.change.tasks) if each.target and found.done(k) and k not in read), None
-    )
-
-
-def results(job: Job) -> dict[int, str]:
-    """What each run gave, as typed, by its place in the list."""
-    return {number_of(reading) - 1: reading.text for reading in RESULT.taken(job)}
-
-
-def accept(job: Job, entry: Entry) -> None:
-    """Refuse a tick of what is not planned, or a second one.
-
-    Raises
-    ------
-    Impossible
-        With `text` at fault.
-    """
-    found, k = running(job), number_of(entry) - 1
-    if found is None or not 0 <= k < found.work.count:
-        raise Impossible("text", "no-such-task-here")
-    if RESULT.has(entry.slot):
-        if not entry.text.strip():
-            raise Impossible("text", "result-empty")
-        return
-    if entry.text != NOW and not (entry.text.isdecimal() and int(entry.text) <= FARTHEST_AGO):
-        raise Impossible("text", "not-a-tick")
-    name = found.change.tasks[k].task.name
-    if found.done(k):
-        raise Impossible("text", "already-done", name=name)
-    if entry.spot.place == "start" and found.begun(k):
-        raise Impossible("text", "already-begun", name=name)
-
-
-def describe(reading: Reading) -> str:
-    """Say which task it was of."""
-    name = reading.about or f"task {number_of(reading)}"
-    if reading.spot.kind.startswith("run"):
-        return say("label-result", name=name)
-    return say("label-begin", name=name) if reading.spot.place == "start" else say("label-done", name=name)
-
-
-def span(minutes: float) -> str:
-    """Minutes as they are said.
-
-    Examples
-    --------
-    >>> str(span(45)), str(span(125))
-    ('45 min', '2 h 05 min')
-    """
-    whole = round(minutes)
-    if whole < 60:
-        return say("minutes", minutes=whole)
-    return say("hours", hours=whole // 60, minutes=whole % 60)
-
-
-def find(job: Job) -> Finding:
-    """Say how long the plan is, or how far it has gone and when it will end."""
-    found = running(job)
-    bare = Finding(Verdict.OPEN, cautions=CAUTIONS)
+def _searched(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any] | None:
+    """A little more looking for a shorter plan, and how good the best is now."""
+    found = plan.running(job)
     if found is None:
-        return bare.judged(Verdict.OPEN, FOUND, "not-planned", begun=False)
-    read = results(job)
-    base = Finding(
-        Verdict.OPEN,
-        cautions=CAUTIONS,
-        rows=tuple(_row(found, k, read) for k in sorted(range(found.work.count), key=lambda k: found.expected[0][k])),
-        columns=("", "planned", "now", "result"),
+        return None
+    tries = (
+        int(asked.get("tries", "0")) if asked.get("tries", "0").isdecimal() and len(asked.get("tries", "0")) < 4 else 0
     )
-    count, hands = found.work.count, found.change.hands
-    if found.began is None:
-        # Its length is shown beside it: it shrinks while a solver looks.
-        return base.judged(Verdict.OPEN, FOUND, "planned", count=count, hands=hands)
-    done = sum(found.done(k) for k in range(count))
-    minutes, against = span(found.end_min), _against(found)
-    if done == count:
-        return base.judged(Verdict.IN, FOUND, "done", count=count, minutes=minutes, against=against)
-    clock, now = f"+{span(found.now_min)}", "; ".join(doing(found)) or say("nothing-now")
-    if found.late:
-        late = ", ".join(found.change.tasks[k].task.name for k in found.late)
-        return base.judged(
-            Verdict.OPEN,
-            FOUND,
-            "late",
-            late=f"{late[0].upper()}{late[1:]}",
-            done=done,
-            count=count,
-            clock=clock,
-            minutes=minutes,
-            against=against,
-            now=now,
-        )
-    return base.judged(
-        Verdict.OPEN, FOUND, "under-way", done=done, count=count, clock=clock, minutes=minutes, against=against, now=now
-    )
+    if found.began is None and tries < MOST_TRIES:
+        plan.searched(found.work)
+        found = plan.running(job) or found
+    shown = dict(_length(job, found))
+    shown["searching"] = shown["searching"] and tries + 1 < MOST_TRIES
+    return {**shown, "tries": tries + 1, "figure": figure(job, Look())}
 
 
-def _against(found: Running) -> str:
-    by = round(found.end_min - found.planned_min)
-    if by == 0:
-        return say("as-planned")
-    return say("later", minutes=span(by)) if by > 0 else say("sooner", minutes=span(-by))
+# A page that stays open does not look for ever.
+MOST_TRIES = 20
 
 
-def doing(found: Running) -> list[str]:
-    """What each of the people is at now."""
-    hands = who(found)
-    lines: list[str] = []
-    for n, person in enumerate(found.change.people, 1):
-        at = next((k for k in found.under_way if n in hands[k]), None)
-        if at is not None:
-            lines.append(say("now-doing", who=person, name=found.change.tasks[at].task.name))
-    return lines
-
-
-def _row(found: Running, k: int, read: Mapping[int, str]) -> Row:
-    listed = found.change.tasks[k]
-    start, end = found.expected[0][k], found.expected[1][k]
-    now = f"+{round(start)} to +{round(end)}" if found.begun(k) else f"+{round(start)}"
-    result = read.get(k, f"{say('targets-row')}: {listed.target}" if listed.target else "")
-    return Row(listed.task.name, f"+{round(found.starts[k])}", now, result)
+STATION = Station(
+    key=plan.KEY,
+    refusals=REFUSALS,
+    title="Plan of the change",
+    group="Receive",
+    find=plan.find,
+    help=HELP,
+    docs="Plan of a cam change",
+    calculations=("plan",),
+    setup=FORM,
+    slots=(plan.TICK, plan.RESULT),
+    prompt=plan.prompt,
+    accept=plan.accept,
+    in_words=plan.in_words,
+    describe=plan.describe,
+    figure=figure,
+    shown=_shown,
+    pages={"plan-search": Page("change_plan/searched.html", _searched)},
+    found="change_plan/found.html",
+    goes_on_with=(),
+    void_reasons=("ticked the wrong task", "not done after all", "wrong time"),
+    by_hand=True,
+)

@@ -12,7 +12,7 @@ from uranograph.core.quantities import parse_number
 from uranograph.engine.adjusters import drive_of
 from uranograph.engine.description import Engine, Valvetrain, engine_of
 from uranograph.engine.marks_by_eye import listed
-from uranograph.stations.change_plan.words import say
+from uranograph.stations.change_plan.messages import say
 
 MOST_TASKS = 60
 LONGEST_NAME = 60

@@ -5,8 +5,8 @@ from dataclasses import dataclass
 
 from uranograph.core.slip import SlipVerdict
 from uranograph.engine.gear_train import HELD
+from uranograph.stations.complaint.messages import say
 from uranograph.stations.complaint.reported import Reported
-from uranograph.stations.complaint.words import say
 
 CAUSES = {
     "tooth": "jumped tooth",

@@ -8,7 +8,7 @@ from uranograph.bench.job import Job
 from uranograph.core.slip import Slip, SlipGiven, tooth_slip
 from uranograph.engine import gear_train as train
 from uranograph.engine.gear_train import HELD
-from uranograph.stations.complaint.words import say
+from uranograph.stations.complaint.messages import say
 
 DRIVES = {"": "not said", "gears": "gears", "chain": "chain", "belt": "belt"}
 BY = {"": "not said", "scan": "a scan tool", "marks": "marks, the piston at its own top", "degreeing": "degreeing"}

@@ -8,14 +8,13 @@ from uranograph.bench.kept import kept
 from uranograph.charts.pen import Figure, Pen
 from uranograph.core.quantities import format_angle
 from uranograph.engine import positions as tries
-from uranograph.stations.degree import station as degree
-from uranograph.stations.degree import weighed
-from uranograph.stations.degree.rules import rules_of
-from uranograph.stations.degree.words import say
+from uranograph.phase import judgment as degree
+from uranograph.phase import observations as weighed
+from uranograph.phase.basis import rules_of
+from uranograph.phase.pulls import OFF_SHARE, Pull, pulls
+from uranograph.stations.degree.messages import say
 
 MOST_SHOWN = 8
-# A reading further off than so many of its own standard deviations stands out.
-OFF_SHARE = 3.0
 
 
 @dataclass(frozen=True)
@@ -25,21 +24,6 @@ class After:
     within: float
     out: float
     wrong: float
-
-
-@dataclass(frozen=True)
-class Pull:
-    """One reading on the wheel: how far it is off what all others say, crank degrees later positive, one standard deviation
-    of that, and how far it pulls the cam."""
-
-    words: str
-    off_deg: float
-    sd_deg: float
-    pulls_deg: float
-
-    @property
-    def stands_out(self) -> bool:
-        return abs(self.off_deg) > OFF_SHARE * self.sd_deg
 
 
 @kept
@@ -67,28 +51,6 @@ def course(job: Job) -> tuple[After, ...]:
         within = phase.chance_within(tolerance, ahead)
         shown.append(After(within, 1 - within, weighing.likeliest_fault))
     return tuple(shown)
-
-
-@kept
-def pulls(job: Job) -> tuple[Pull, ...]:
-    """What each reading on the wheel pulls, in the order they were taken."""
-    view = tries.at_position(job)
-    found, weighing, cams = weighed.gathered(view), weighed.weighed(view), degree.judged(view)
-    if found is None or weighing is None or not cams or cams[0].within is None:
-        return ()
-    lobes = tuple(result.lobe for result in cams[0].lobes)
-    by_seq = {reading.seq: reading for reading in job.whole.readings}
-    told = []
-    for seen, (off, sd, pulled) in zip(found.readings, weighing.model.pulls(cams[0].cam, lobes), strict=True):
-        reading = by_seq.get(seen.seq)
-        if reading is None or not seen.on_wheel or seen.own_deg is not None:
-            continue
-        side = f" {reading.side.upper()}" if reading.side else ""
-        words = say("the-stop") if seen.kind == "stop" else f"{reading.spot.kind.upper()} {reading.text}{side}"
-        if seen.kind == "lift":
-            words = f"{reading.spot.kind} {reading.text}{side}"
-        told.append(Pull(words, off, sd, pulled))
-    return tuple(told)
 
 
 def figure(job: Job) -> Figure | None:

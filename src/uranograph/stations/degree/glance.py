@@ -9,8 +9,8 @@ from uranograph.core.quantities import format_angle
 from uranograph.engine import positions as tries
 from uranograph.engine.cams import LOBES, card_centerline
 from uranograph.engine.card import card_of
-from uranograph.stations.degree import events
-from uranograph.stations.degree import station as degree
+from uranograph.phase import card_rows as degree
+from uranograph.phase import events, results
 
 CENTERLINES = {"intake": "ICL", "exhaust": "ECL"}
 DURATIONS = {"intake": "Int dur", "exhaust": "Exh dur"}
@@ -39,7 +39,7 @@ def glance(job: Job) -> Glance:
     """
     view = tries.at_position(job)
     try:
-        found = degree.results(view)
+        found = results.results(view)
         by_event = {row.label: row for row in degree.event_rows(view, found)}
         separation = degree.separation(view, found)
     except Impossible:
@@ -61,7 +61,7 @@ def _duration(view: Job, lobe: str) -> Row:
     """A lobe's duration at the checking lift, by both of its events or its sweep."""
     card = card_of(view)
     stated = getattr(card.card, f"{lobe}_duration_deg") if card else None
-    found = next((r for r in degree.results(view) if r.lobe == lobe and r.opens_deg is not None), None)
+    found = next((r for r in results.results(view) if r.lobe == lobe and r.opens_deg is not None), None)
     on_card = "" if stated is None else format_angle(stated)
     if found is None or found.opens_deg is None or found.closes_deg is None:
         return Row(DURATIONS[lobe], on_card)
@@ -86,7 +86,7 @@ def _on_card(view: Job) -> Row:
 
 def _centerline(view: Job, lobe: str) -> tuple[Row, str]:
     """A lobe's centerline as it is told most surely, and the label it has in the finding where one method alone tells it."""
-    found = degree.results(view)
+    found = results.results(view)
     card = card_centerline(view, lobe)
     own = [result for result in found if result.lobe == lobe and result.centerline_deg is not None]
     on_card = "" if card is None else format_angle(abs(card))

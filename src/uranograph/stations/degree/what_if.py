@@ -13,11 +13,11 @@ from uranograph.core.quantities import format_angle, format_length, parse_number
 from uranograph.engine import positions as tries
 from uranograph.engine.card import DRAWN_LOBE, card_of
 from uranograph.engine.description import engine_of
-from uranograph.stations.clearance import gaps
-from uranograph.stations.degree import banks
-from uranograph.stations.degree import station as degree
-from uranograph.stations.degree.figure import what_if_lobes
-from uranograph.stations.degree.target import Aim, target_of
+from uranograph.phase import banks
+from uranograph.phase import clearance as gaps
+from uranograph.phase import judgment as degree
+from uranograph.phase.drawing import what_if_lobes
+from uranograph.phase.target import Aim, target_of
 
 FURTHEST_DEG = 15.0
 EVENTS = ("io_btdc_deg", "ic_abdc_deg", "eo_bbdc_deg", "ec_atdc_deg")

@@ -1,277 +1,38 @@
-"""Fit: which cam drive the runout allows, decided before parts are ordered."""
+"""Timing drive: which drive this shaft can bear, before parts are bought."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass
+from uranograph.bench.station import Station
+from uranograph.bench.told import CURES, reason
+from uranograph.stations.drive_choice import rules as drive_choice
+from uranograph.stations.drive_choice.drawing import figure
+from uranograph.stations.drive_choice.help import HELP
 
-from uranograph.bench import checks, house
-from uranograph.bench.checks import Answer, Check
-from uranograph.bench.fields import angle, length
-from uranograph.bench.finding import Finding, Prompt, Row, Verdict
-from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
-from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
-from uranograph.bench.log import Entry, Reading
-from uranograph.bench.slots import Slot
-from uranograph.bench.told import AFTER_TRUING, CURES, reason
-from uranograph.core.drive_choice import Allowed, ChoiceGiven, DriveChoice, DriveOption, Limits, drive_choice
-from uranograph.core.quantities import LengthUnit, format_fine
-from uranograph.engine import runout
-from uranograph.stations.drive_choice.words import FOUND, say
-
-KEY = "choice"
-ANSWER = Slot[str](KEY, ("seat", "camseat", "journals", "center", "chosen"), ("seen",), rests_on=("shaft",))
-WORDS = {Allowed.YES: "yes", Allowed.ONLY_IF: "only if", Allowed.NO: "no"}
-DRIVES = {
-    "none": "not decided",
-    "gears": "gears",
-    "hydraulic": "chain, hydraulic tensioner",
-    "spring": "chain, spring tensioner",
-}
-TRAP = (
-    "Smaller gears on a shaft that runs out bring the mean backlash right, never the swing: it whines and wears all "
-    "the same."
+STATION = Station(
+    key=drive_choice.KEY,
+    title="Timing drive",
+    group="Fit",
+    find=drive_choice.find,
+    help=HELP,
+    docs="Which drive",
+    calculations=("drive-choice",),
+    setup=drive_choice.SETUP,
+    slots=(drive_choice.ANSWER,),
+    acts=("shaft-trued",),
+    after=("runout",),
+    prompt=drive_choice.prompt,
+    accept=drive_choice.accept,
+    answer_words={
+        **{f"chosen:{key}": words for key, words in drive_choice.DRIVES.items()},
+        **dict(drive_choice.MEASURED),
+    },
+    describe=drive_choice.describe,
+    figure=figure,
+    shown=lambda job, look: {
+        "answers": drive_choice.answers(job),
+        "drives": drive_choice.judged(job),
+        "reason": reason,
+        "cures": CURES,
+        "costs": drive_choice.window(job).costs,
+    },
+    found="drive_choice/found.html",
+    house=True,
 )
-# Not needed is no answer to whether there is any.
-MEASURED = (("yes", "yes"), ("no", "not yet"), ("na", "not needed"), ("none", "there is none"))
-
-
-@dataclass(frozen=True)
-class Window:
-    """The allowed backlash, mm, and the teeth's pressure angle, degrees."""
-
-    low_mm: float | None = None
-    high_mm: float | None = None
-    pressure_angle_deg: float = 20.0
-    costs: tuple[tuple[str, str], ...] = ()
-
-
-# What the customer is shown beside the cures, in whatever money the shop writes.
-COSTS = {"cost_true": "Truing the shaft", "cost_gears": "Gear drive", "cost_chain": "Chain drive"}
-
-
-@remembered
-def read(typed: Typed, unit: LengthUnit) -> Filled[Window]:
-    """Read the set-up as typed.
-
-    Examples
-    --------
-    >>> read({"backlash_min": "0.15", "backlash_max": "0.05"}, LengthUnit.MM).errors["backlash_min"]
-    'The least backlash is not below the greatest: look at the figures again.'
-    """
-    reader = FormReader(typed)
-    unit = reader.unit(unit)
-    low, high = reader.take("backlash_min", length(unit)), reader.take("backlash_max", length(unit))
-    pressure = reader.take("pressure_angle", angle(5, 40))
-    if low is not None and high is not None and low >= high:
-        reader.errors["backlash_min"] = say("least-backlash-not-below")
-    if reader.errors:
-        return Filled(None, reader.errors)
-    costs = tuple((label, reader.text(name)[:40]) for name, label in COSTS.items() if reader.text(name))
-    return Filled(Window(low, high, pressure or 20.0, costs))
-
-
-SETUP = Form(
-    KEY,
-    "timing drive",
-    lambda typed, job: read(typed, job.unit),
-    instruction="Say what the gears would allow.",
-    groups=(
-        Group(
-            (
-                Ask("backlash_min", "Least backlash allowed", "by the drive maker's sheet"),
-                Ask("backlash_max", "Greatest allowed"),
-                Ask("pressure_angle", "Pressure angle", "20 deg unless typed"),
-            )
-        ),
-        Group(tuple(Ask(name, label, free=True) for name, label in COSTS.items()), "What it costs"),
-    ),
-    needed=False,
-)
-
-CHECKS = (
-    Check(
-        "seat",
-        "Runout read on the gear's own seat",
-        "Was the runout read on the gear's own seat?",
-        MEASURED,
-        ("yes",),
-        ("no",),
-        "A journal beside it can run true while the seat does not.",
-    ),
-    Check(
-        "camseat",
-        "The cam's seat read as well",
-        "Was the cam's own seat read as well?",
-        MEASURED,
-        ("yes", "na", "none"),
-        (),
-        "Both shafts swing the backlash.",
-    ),
-    Check(
-        "journals",
-        "Journals measured",
-        "Are the journals measured for size and wear?",
-        MEASURED,
-        ("yes", "na", "none"),
-        (),
-        "An out-of-round journal reads as runout twice a turn; truing does not cure it.",
-    ),
-    Check(
-        "center",
-        "Center distance measured",
-        "Is the center distance measured?",
-        MEASURED,
-        ("yes", "na", "none"),
-        (),
-        "A bored case may have brought crank and cam together.",
-    ),
-    Check(
-        "chosen",
-        "Drive chosen",
-        "Which drive is chosen?",
-        tuple(DRIVES.items()),
-        tuple(name for name in DRIVES if name != "none"),
-        (),
-        "Choose after the measuring, before the ordering.",
-    ),
-)
-
-
-@kept
-def window(job: Job) -> Window:
-    """What the gears of a job would allow."""
-    filled = job.filled(SETUP) or read({}, job.unit)
-    return filled.value or Window()
-
-
-def limits(job: Job) -> Limits:
-    """The house's limits of runout."""
-    value = house.value
-    return Limits(
-        shaft_own_mm=value(job.house, "shaft_own"),
-        gears_good_mm=value(job.house, "gears_good"),
-        gears_never_mm=value(job.house, "gears_never"),
-        tight_pump_mm=value(job.house, "tight_pump"),
-        hydraulic_tensioner_mm=value(job.house, "hydraulic_tensioner"),
-    )
-
-
-@kept
-def judged(job: Job) -> DriveChoice | None:
-    """Every drive judged, None before the runout is read."""
-    shaft = runout.measured(job)
-    if shaft is None:
-        return None
-    allowed = window(job)
-    found = drive_choice(
-        ChoiceGiven(
-            total_indicated_mm=shaft.total_mm,
-            uncertainty_mm=shaft.doubt_mm,
-            backlash_min_mm=allowed.low_mm,
-            backlash_max_mm=allowed.high_mm,
-            pressure_angle_deg=allowed.pressure_angle_deg,
-            limits=limits(job),
-        )
-    )
-    if not any(act.kind == "shaft-trued" for act in job.acts("shaft")):
-        return found
-    # What was trued just now is not to be trued again.
-    options = [each.model_copy(update={"cure": AFTER_TRUING.get(each.cure, each.cure)}) for each in found.options]
-    return found.model_copy(update={"options": options})
-
-
-def answers(job: Job) -> list[Answer]:
-    """The list to go through before ordering, as far as it is answered."""
-    return checks.answers(job, KEY, CHECKS)
-
-
-def chosen(job: Job) -> str:
-    """The drive that is chosen, by its own name; empty while none is."""
-    text = answers(job)[-1].text
-    return DRIVES[text] if text in DRIVES and text != "none" else ""
-
-
-def option(job: Job, drive: str) -> DriveOption | None:
-    """What is said of one drive."""
-    found = judged(job)
-    return next((each for each in found.options if each.drive == drive), None) if found else None
-
-
-def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
-    """Ask for the next line of the list; None once it is gone through."""
-    check = checks.next_of(answers(job), query.get("item", ""))
-    return checks.prompt_of(job, KEY, check) if check else None
-
-
-def accept(job: Job, entry: Entry) -> None:
-    """Refuse an answer that was not offered.
-
-    Raises
-    ------
-    Impossible
-        With `text` at fault.
-    """
-    checks.accept(CHECKS, entry)
-
-
-def describe(reading: Reading) -> str:
-    """Say which line of the list was answered."""
-    kind = reading.spot.kind
-    return next((check.label.lower() for check in CHECKS if check.kind == kind), kind)
-
-
-def find(job: Job) -> Finding:
-    """Judge the drive that is chosen, or say what each would be."""
-    found = judged(job)
-    bare = Finding(Verdict.OPEN, "")
-    if found is None:
-        begun = bool(job.standing(KEY))
-        return bare.judged(Verdict.OPEN, FOUND, "runout-first", begun=begun)
-    unit = job.unit
-    base = Finding(
-        Verdict.OPEN,
-        "",
-        number=format_fine(found.backlash_swing_mm, unit),
-        unit=f"{unit.value} swing of backlash",
-        uncertainty=say("peak-peak-runout"),
-        rows=tuple(Row(each.drive, WORDS[each.verdict], "", "") for each in found.options),
-        columns=("", "allowed", "", ""),
-        notes=_notes(job, found),
-    )
-    verdicts = {each.drive: WORDS[each.verdict] for each in found.options}
-    unlooked = [answer.check.label.lower() for answer in answers(job)[:-1] if answer.state in ("not-begun", "out")]
-    drive = chosen(job)
-    if not drive:
-        return base.judged(
-            Verdict.OPEN,
-            FOUND,
-            "not-decided",
-            gears=verdicts["gears"],
-            hydraulic=verdicts["chain, hydraulic tensioner"],
-        )
-    mine = option(job, drive)
-    assert mine is not None
-    if mine.verdict is Allowed.NO:
-        return base.judged(
-            Verdict.OUT, FOUND, "does-not-bear", reason=reason(mine, unit), would_change=CURES[mine.cure], drive=drive
-        )
-    if unlooked:
-        return base.judged(
-            Verdict.UNSURE, FOUND, "not-looked-at", drive=drive.capitalize(), unlooked=", ".join(unlooked)
-        )
-    if mine.verdict is Allowed.ONLY_IF:
-        return base.judged(
-            Verdict.UNSURE, FOUND, "only-if", why=reason(mine, unit), drive=drive, would_change=CURES[mine.cure]
-        )
-    others = "" if verdicts["gears"] == "yes" else f" Gears: {verdicts['gears']}."
-    return base.judged(Verdict.IN, FOUND, "chosen", reason=reason(mine, unit), others=others, drive=drive)
-
-
-def _notes(job: Job, found: DriveChoice) -> tuple[str, ...]:
-    names = ("shaft_own", "gears_good", "gears_never", "hydraulic_tensioner", "tight_pump")
-    phrase = ", ".join(
-        f"{house.LIMITS[name].label[0].lower()}{house.LIMITS[name].label[1:]} {house.said(job.house, name, job.unit)}"
-        for name in names
-    )
-    trap = () if found.options[0].verdict is Allowed.YES else (TRAP,)
-    return (*trap, say("house-limits", phrase=phrase))

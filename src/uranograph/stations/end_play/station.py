@@ -1,188 +1,30 @@
-"""Fit: end play of crank, cam and idler, by feelers or by a dial."""
+"""End play: how far a shaft moves along."""
 
-from collections.abc import Mapping
-from dataclasses import replace
-from statistics import fmean
+from uranograph.bench.station import Station
+from uranograph.engine import end_play as engine_end_play
+from uranograph.stations.end_play import rules as end_play
+from uranograph.stations.end_play.drawing import figure
+from uranograph.stations.end_play.help import HELP
+from uranograph.stations.end_play.messages import REFUSALS
 
-from uranograph.bench import checks, house
-from uranograph.bench.checks import Answer
-from uranograph.bench.finding import WORST_FIRST, Finding, Measured, Prompt, Row, Verdict
-from uranograph.bench.job import Job
-from uranograph.bench.log import Entry, Reading
-from uranograph.core.end_play import PlayVerdict
-from uranograph.core.errors import Impossible
-from uranograph.core.quantities import format_fine
-from uranograph.engine.end_play import (
-    BINDS,
-    KEY,
-    PARTS,
-    PLAY,
-    REPEATS,
-    Loop,
-    as_typed,
-    check_of,
-    loop_of,
-    measured,
-    next_blade,
-    plays_taken,
-    setup,
-    since,
-    stacked_mm,
-    state_of,
+STATION = Station(
+    key=engine_end_play.KEY,
+    refusals=REFUSALS,
+    title="End play",
+    rows_on_sheet=True,
+    group="Fit",
+    find=end_play.find,
+    help=HELP,
+    docs="End play",
+    calculations=("end-play", "hot-play"),
+    setup=engine_end_play.SETUP,
+    slots=(engine_end_play.PLAY, engine_end_play.FITTED_AS),
+    acts_by_view=True,
+    acts=("shims-changed", "cheek-sanded", "parts-fitted", "parts-removed"),
+    prompt=end_play.prompt,
+    accept=end_play.accept,
+    answer_words=dict(engine_end_play.FITTED),
+    describe=end_play.describe,
+    views=engine_end_play.views,
+    figure=figure,
 )
-from uranograph.stations.end_play.words import FOUND, say
-
-CAUTIONS = ("Lever gently, never against a machined face, hands clear of gears and springs.",)
-
-
-def views(job: Job) -> dict[str, str]:
-    """The shafts that are to be read."""
-    set_up = setup(job)
-    return {part: words.capitalize() for part, words in PARTS.items() if set_up and part in set_up.loops}
-
-
-def _fitted(job: Job, part: str) -> Answer:
-    loop = loop_of(job, part)
-    assert loop is not None
-    taken = [r for r in plays_taken(job, part, since(job, part)) if r.slot.startswith("fitted-")]
-    return Answer(check_of(part, loop), taken[-1] if taken else None)
-
-
-def part_of(job: Job, query: Mapping[str, str]) -> str:
-    """The shaft asked for, or the first whose play is not settled."""
-    shown = views(job)
-    wanted = query.get("method", "")
-    if wanted in shown:
-        return wanted
-    open_ = [part for part in shown if state_of(job, part).verdict is not Verdict.IN]
-    return next(iter(open_ or shown), "")
-
-
-def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
-    """Ask whether the limiting parts are fitted, then for the next blade or travel."""
-    part = part_of(job, query)
-    loop = loop_of(job, part)
-    if loop is None:
-        return None
-    answer = _fitted(job, part)
-    extra = {"method": part}
-    if answer.reading is None or query.get("item") == answer.check.kind:
-        return checks.prompt_of(job, KEY, answer.check, **extra)
-    if loop.way == "dial":
-        count = len(_taken_travels(job, part))
-        return Prompt(
-            slot=PLAY.next(job, part, "travel"),
-            label=f"Travel, {min(count + 1, REPEATS)} of {REPEATS}" if count < REPEATS else "Travel, once more",
-            instruction=say("lever-fully-back-set", part=part),
-            hint=say("push-all-way-part"),
-            unit=job.unit.value,
-            extra=extra,
-        )
-    blade = next_blade(job, part)
-    return Prompt(
-        slot=PLAY.next(job, part, "blade"),
-        label="Does it go?",
-        instruction=(
-            say("try-another-blade-go")
-            if (play := measured(job, part)) is not None and play.verdict is PlayVerdict.IN and not play.problem
-            else say("lever-fully-way", part=part)
-        ),
-        hint=say("blade-goes-when-slides"),
-        second=as_typed(blade, job.unit),
-        second_label=f"Blade, {job.unit.value}",
-        options=(("goes", "goes"), ("not", "does not go"), (BINDS, "it binds: no play at all")),
-        unit=job.unit.value,
-        extra=extra,
-    )
-
-
-def _taken_travels(job: Job, part: str) -> list[Reading]:
-    return [r for r in plays_taken(job, part, since(job, part)) if r.slot.endswith(".travel")]
-
-
-def accept(job: Job, entry: Entry) -> None:
-    """Refuse a blade, a travel or an answer that cannot be.
-
-    Raises
-    ------
-    Impossible
-        With the field at fault: `text` or `second`.
-    """
-    kind, _, place = entry.spot
-    part = kind.removeprefix("fitted-")
-    loop = loop_of(job, part)
-    if loop is None:
-        raise Impossible("text", "play-allowed-missing", part=part)
-    if kind.startswith("fitted-"):
-        checks.accept((check_of(part, loop),), entry)
-        return
-    if place == "blade":
-        if entry.text not in ("goes", "not", BINDS):
-            raise Impossible("text", "blade-answer-missing")
-        try:
-            blade = stacked_mm(entry.second or "", entry.unit)
-        except Impossible as error:
-            raise error.at("second") from error
-        if not 0 < blade <= 5:
-            raise Impossible("second", "not-a-blade", typed=entry.second)
-        return
-    travel = entry.mm
-    if travel < 0:
-        raise Impossible("text", "lever-below-nothing")
-    if travel > 10:
-        raise Impossible("text", "more-than-any-play", typed=entry.text)
-
-
-def describe(reading: Reading) -> str:
-    """Say what was tried on which shaft."""
-    kind, _, place = reading.spot
-    if place == "blade":
-        return f"{kind}: blade {reading.second}"
-    return f"{kind}: travel" if place == "travel" else say("limiting-parts-2", kind=kind.removeprefix("fitted-"))
-
-
-def find(job: Job) -> Finding:
-    """Judge every shaft's play, the worst first."""
-    set_up = setup(job)
-    bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
-    if set_up is None:
-        return bare.judged(Verdict.OPEN, FOUND, "set-up-missing", begun=job.latest(KEY) is not None)
-    states = {part: state_of(job, part) for part in set_up.loops}
-    part, first = min(states.items(), key=lambda each: WORST_FIRST.index(each[1].verdict))
-    if first.verdict is Verdict.IN:
-        first = first.judged(
-            Verdict.IN, FOUND, "all-within", plays=" ".join(state.sentence for state in states.values())
-        )
-    play = measured(job, part)
-    doubt = None if play is None or play.high_mm is None else (play.high_mm - play.low_mm) / 2
-    return replace(
-        first,
-        begun=any(measured(job, each) is not None for each in set_up.loops),
-        number="" if play is None else format_fine(play.middle_mm, job.unit),
-        unit=f"{job.unit.value}, {part}",
-        uncertainty="" if play is None else "at the least" if doubt is None else f"± {format_fine(doubt, job.unit)}",
-        measured=Measured() if play is None else Measured(play.middle_mm, "mm", doubt),
-        cautions=CAUTIONS,
-        rows=tuple(_row(job, each, set_up.loops[each]) for each in set_up.loops),
-        columns=("", "allowed", "measured", "hot"),
-    )
-
-
-def _row(job: Job, part: str, loop: Loop) -> Row:
-    play, unit = measured(job, part), job.unit
-    allowed = f"{as_typed(loop.low_mm, unit)}–{as_typed(loop.high_mm, unit)}"
-    if loop.single_mm is not None:
-        rule = house.said(job.house, "single_figure", unit)
-        allowed = say("single-figure-window", allowed=allowed, single=as_typed(loop.single_mm, unit), rule=rule)
-    if play is None:
-        return Row(part.capitalize(), allowed, "not read")
-    if play.binds:
-        return Row(part.capitalize(), allowed, "binds")
-    hot = ""
-    if play.hot_change_mm is not None:
-        ends = [play.low_mm, play.low_mm if play.high_mm is None else play.high_mm]
-        hot = "–".join(format_fine(end + play.hot_change_mm, unit).replace("-", "−") for end in ends)
-    if play.travels_mm:
-        return Row(part.capitalize(), allowed, format_fine(fmean(play.travels_mm), unit), hot)
-    high = "…" if play.high_mm is None else as_typed(play.high_mm, unit)
-    return Row(part.capitalize(), allowed, f"{as_typed(play.low_mm, unit)}–{high}", hot)

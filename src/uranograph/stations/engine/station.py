@@ -1,36 +1,36 @@
-"""Receive: the engine."""
+"""Engine: what all else is told from."""
 
-from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.job import Job
-from uranograph.core.firing import (
-    top_after,
+from uranograph.bench.station import Station
+from uranograph.engine import description
+from uranograph.stations import ways
+from uranograph.stations.engine import limits
+from uranograph.stations.engine import rules as engine
+from uranograph.stations.engine.drawing import figure, preview
+from uranograph.stations.engine.help import HELP
+from uranograph.stations.engine.messages import REFUSALS
+
+
+def _facts(job: Job) -> tuple[str, ...]:
+    described = description.engine_of(job)
+    return (described.words, f"turns {described.rotation} from the front") if described else ()
+
+
+STATION = Station(
+    key="engine",
+    refusals=REFUSALS,
+    title="Engine",
+    group="Receive",
+    find=engine.find,
+    help=HELP,
+    docs="Companion cylinders",
+    form=description.FORM,
+    beside=(ways.FORM, limits.FORM),
+    figure=figure,
+    preview=preview,
+    facts=_facts,
+    printed=lambda job: {"engine": description.engine_of(job)},
+    fields="engine/fields.html",
+    live="engine/live.html",
+    skippable=False,
 )
-from uranograph.engine.description import engine_of
-from uranograph.stations.engine.words import FOUND, say
-
-
-def find(job: Job) -> Finding:
-    """Say what is known of the engine."""
-    engine = engine_of(job)
-    if engine is None:
-        return Finding(Verdict.OPEN).judged(Verdict.OPEN, FOUND, "not-described", begun=False)
-    phrase = ", ".join(f"{one}+{other}" for one, other in engine.rising_together)
-    if not engine.firing_order:
-        return Finding(Verdict.OPEN).judged(
-            Verdict.IN, FOUND, "described", why=say("turns-order-not-given", rotation=engine.rotation.value)
-        )
-    order = engine.order_words
-    rows = [Row("Firing order", order), Row("Companions", phrase or "none")]
-    if engine.firing_deg:
-        first = engine.firing_order[0]
-        tops = ", ".join(
-            f"{one} {top_after(engine.firing_order, engine.firing_deg, one, first):g}" for one in engine.firing_order
-        )
-        rows.append(Row(f"Tops after {first}'s", f"{tops} deg"))
-    return Finding(Verdict.OPEN, rows=tuple(rows)).judged(
-        Verdict.IN,
-        FOUND,
-        "described",
-        why=say("fires-turns-seen-front", order=order, rotation=engine.rotation.value)
-        + (f" Rising together: {phrase}." if phrase else say("no-two-cylinders-rise")),
-    )

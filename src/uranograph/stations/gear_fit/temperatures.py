@@ -10,7 +10,7 @@ from uranograph.bench.slots import Slot
 from uranograph.core.heat import HeatGiven
 from uranograph.core.materials import MATERIALS
 from uranograph.core.verdict import judge
-from uranograph.stations.gear_fit.words import say
+from uranograph.stations.gear_fit.messages import say
 
 KEY = "gear-fit"
 TEMPERATURE = Slot[str](KEY, ("temperature", "shaft-temperature"), ("measured",), rests_on=("gear",))

@@ -1,10 +1,35 @@
-"""Mark: the gears and chains between crank and cam, described once an engine."""
+"""Gear train: what turns the cam."""
 
-from uranograph.bench.forms import Typed
-from uranograph.engine.gear_train import MOST_GEARS
+from collections.abc import Mapping
+from typing import Any
+
+from uranograph.bench.station import Station
+from uranograph.engine import gear_train
+from uranograph.stations.gear_train import rules as station
+from uranograph.stations.gear_train import rules as train
+from uranograph.stations.gear_train.drawing import figure, preview
+from uranograph.stations.gear_train.help import HELP
+from uranograph.stations.gear_train.messages import REFUSALS
 
 
-def choices(typed: Typed, but: int) -> list[tuple[str, str]]:
-    """The rows that can be chosen as another gear, by number and name."""
-    names = [(n, typed.get(f"g{n}_name", "")) for n in range(1, MOST_GEARS + 1)]
-    return [(str(n), f"{n} {name}") for n, name in names if name and n != but]
+def _told(value: gear_train.DriveTrain | None) -> Mapping[str, Any]:
+    return {"judged": station.judged(value) if value else None, "gear_choices": train.choices}
+
+
+STATION = Station(
+    key=gear_train.KEY,
+    refusals=REFUSALS,
+    title="Gear train",
+    group="Mark",
+    find=station.find,
+    help=HELP,
+    docs="Gear trains",
+    calculations=("train",),
+    form=gear_train.FORM,
+    acts=("gear-turned", "gear-exchanged", "parts-fitted", "parts-removed"),
+    figure=figure,
+    preview=preview,
+    told=_told,
+    fields="gear_train/fields.html",
+    live="gear_train/live.html",
+)

@@ -12,9 +12,9 @@ from uranograph.core.phase import Events
 from uranograph.engine import positions as tries
 from uranograph.engine.card import card_of
 from uranograph.engine.description import Engine, engine_of
-from uranograph.stations.clearance import gaps
-from uranograph.stations.degree import station as degree
-from uranograph.stations.degree import sweeps
+from uranograph.phase import clearance as gaps
+from uranograph.phase import judgment as degree
+from uranograph.phase import sweeps
 
 # A lobe leaves its base circle over its ramp: events where so much is lifted, mm at the dial, unless the lash is more.
 RAMP_MM = 0.1

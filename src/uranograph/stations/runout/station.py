@@ -1,187 +1,31 @@
-"""Fit: runout of the shaft that carries the drive, read before parts are ordered."""
+"""Runout: how true a shaft runs."""
 
-from collections.abc import Mapping
+from uranograph.bench.station import Station
+from uranograph.engine import runout as engine_runout
+from uranograph.stations.runout import rules as runout
+from uranograph.stations.runout.drawing import figure
+from uranograph.stations.runout.help import HELP
+from uranograph.stations.runout.messages import REFUSALS
 
-from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
-from uranograph.bench.job import Job
-from uranograph.bench.log import Entry, Reading
-from uranograph.core.errors import Impossible
-from uranograph.core.quantities import format_angle, format_fine, parse_angle
-from uranograph.engine.runout import DIAL, KEY, TOTAL, Shaft, Turn, measured, rounds, setup
-from uranograph.stations.runout.words import FOUND, say
-
-MOST_SETS = 6
-CAUTIONS = ("Turn by hand. Lift a crank with help or a hoist, its journals on clean rollers or in their own bearings.",)
-
-
-def views(job: Job) -> dict[str, str]:
-    """Ways of reading: place by place, or the needle's whole travel."""
-    return {"places": "Place by place", "total": "Whole travel"}
-
-
-def prompt(job: Job, query: Mapping[str, str]) -> Prompt:
-    """Ask for the next place of this time round; then offer another time round as a repeat."""
-    set_up = setup(job)
-    if query.get("method") == "total":
-        return Prompt(
-            slot=TOTAL.next(job, "total"),
-            label="TIR",
-            instruction=say("turn-once-watch-needle"),
-            hint=say("travel-lowest-to-highest"),
-            unit=job.unit.value,
-            extra={"method": "total"},
-        )
-    step = 360 / set_up.places
-    number, wanted = _next(job, set_up)
-    if wanted is None:
-        once = say("read-round-read-round")
-        instruction = once if number == 1 else say("read-round-times", number=number)
-        number, wanted = min(number + 1, MOST_SETS), 0.0
-    elif wanted >= 360:
-        instruction = say("back-start-dial-read")
-    else:
-        instruction = say("turn-deg", wanted_deg=wanted)
-    return Prompt(
-        slot=DIAL.next(job, f"set-{number}"),
-        label=f"Dial{f', round {number}' if number > 1 else ''}",
-        instruction=instruction,
-        hint=say("every-deg-always-same", step=step),
-        second=f"{wanted:g}",
-        second_label="Shaft at, deg",
-        unit=job.unit.value,
-    )
-
-
-def _next(job: Job, turn: Turn) -> tuple[int, float | None]:
-    taken = rounds(job)
-    if not taken:
-        return 1, 0.0
-    places = [deg for deg, _ in taken[-1].points]
-    step = 360 / turn.places
-    for n in range(turn.places + 1):
-        if all(abs(n * step - deg) > step / 4 for deg in places):
-            return taken[-1].number, n * step
-    return taken[-1].number, None
-
-
-def accept(job: Job, entry: Entry) -> None:
-    """Refuse a dial or a place that cannot be.
-
-    Raises
-    ------
-    Impossible
-        With the field at fault: `text` or `second`.
-    """
-    if entry.spot.kind == "total":
-        if not 0 <= entry.mm <= 10:
-            raise Impossible("text", "more-than-any-dial", typed=entry.text)
-        return
-    number = int(entry.spot.kind.removeprefix("set-"))
-    if not 1 <= number <= MOST_SETS:
-        raise Impossible("text", "too-many-turns", most_sets=MOST_SETS)
-    if abs(entry.mm) > 10:
-        raise Impossible("text", "more-than-any-dial", typed=entry.text)
-    try:
-        place = parse_angle(entry.second or "")
-    except Impossible as error:
-        raise error.at("second") from error
-    if not 0 <= place <= 360:
-        raise Impossible("second", "no-place-of-turn", typed=entry.second)
-
-
-def describe(reading: Reading) -> str:
-    """Say where and in which round a reading was taken."""
-    if reading.spot.kind == "total":
-        return "whole travel, TIR"
-    number = reading.spot.kind.removeprefix("set-")
-    return f"dial at {reading.second} deg" + (f", round {number}" if number != "1" else "")
-
-
-def brief(reading: Reading) -> str:
-    """The place alone, and the round where it is not the first."""
-    if reading.spot.kind == "total":
-        return "TIR"
-    number = reading.spot.kind.removeprefix("set-")
-    return f"{reading.second}°" + (f" ({number})" if number != "1" else "")
-
-
-def find(job: Job) -> Finding:
-    """Say how much the shaft runs out, and how."""
-    found, turn = measured(job), setup(job)
-    bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
-    if found is None:
-        return bare.judged(Verdict.OPEN, FOUND, "not-measured", begun=bool(rounds(job)))
-    unit = job.unit
-    base = Finding(
-        Verdict.OPEN,
-        "",
-        measured=Measured(found.total_mm, "mm", found.doubt_mm),
-        number=format_fine(found.total_mm, unit),
-        unit=f"{unit.value} TIR",
-        uncertainty=f"± {format_fine(found.doubt_mm, unit)}",
-        cautions=CAUTIONS,
-        rows=_rows(job, found),
-        columns=_columns(found),
-        notes=_notes(job, found),
-    )
-    newest = found.rounds[-1]
-    if newest.came_back_mm is not None and abs(newest.came_back_mm) > 2 * turn.division_mm:
-        return base.judged(Verdict.UNSURE, FOUND, "did-not-come-back", job.unit, off_mm=abs(newest.came_back_mm))
-    if found.spread_mm > 3 * turn.division_mm:
-        return base.judged(Verdict.UNSURE, FOUND, "rounds-differ", job.unit, spread_mm=found.spread_mm)
-    _, wanted = _next(job, turn)
-    if not rounds(job):
-        return base.judged(Verdict.IN, FOUND, "watched")
-    if wanted is not None and wanted < 360:
-        return base.judged(Verdict.OPEN, FOUND, "under-way")
-    return base.judged(Verdict.IN, FOUND, "measured")
-
-
-def _columns(found: Shaft) -> tuple[str, str, str, str]:
-    names = [f"round {each.number}" if each.number else "watched" for each in found.rounds[-3:]]
-    first, second, third = [*names, "", ""][:3]
-    return "", first, second, third
-
-
-def _rows(job: Job, found: Shaft) -> tuple[Row, ...]:
-    each_found = [each.found for each in found.rounds[-3:]]
-
-    def row(label: str, words: list[str]) -> Row:
-        first, second, third = [*words, "", ""][:3]
-        return Row(label, first, second, third)
-
-    unit = job.unit
-    if not found.rounds[-1].points:
-        return (row("TIR", [format_fine(found.total_mm, unit)]),)
-    return (
-        row("TIR", [format_fine(one.total_indicated_mm, unit) if one else "" for one in each_found]),
-        row("Eccentricity", [format_fine(one.eccentricity_mm, unit) if one else "" for one in each_found]),
-        row("High spot, deg", [format_angle(one.high_spot_deg, 0) if one else "" for one in each_found]),
-        row(
-            "Out-of-round",
-            [format_fine(one.ovality_mm, unit) if one and one.ovality_mm is not None else "" for one in each_found],
-        ),
-    )
-
-
-def _notes(job: Job, found: Shaft) -> tuple[str, ...]:
-    one = found.newest
-    sentences: list[str] = []
-    if not found.rounds[-1].points:
-        sentences.append(say("travel-alone-tells-no"))
-    elif one.ovality_mm is None:
-        sentences.append(say("six-places-more-tell"))
-    elif one.ovality_mm > max(setup(job).division_mm / 2, one.eccentricity_mm / 3):
-        sentences.append(say("part-comes-twice-turn"))
-    if one.total_indicated_mm > one.read_mm + setup(job).division_mm / 2:
-        sentences.append(
-            say("read-over-these-places", job.unit, read_mm=one.read_mm, total_indicated_mm=one.total_indicated_mm)
-        )
-    changed = job.before_change(KEY)
-    earlier = measured(changed[0]) if changed else None
-    if changed is not None and earlier is not None:
-        act = changed[1].said
-        sentences.append(f"Before ({act}): {format_fine(earlier.total_mm, job.unit)} {job.unit.value}.")
-    if setup(job).where:
-        sentences.append(f"Read on {setup(job).where}.")
-    return tuple(sentences)
+STATION = Station(
+    key=engine_runout.KEY,
+    refusals=REFUSALS,
+    title="Runout",
+    group="Fit",
+    find=runout.find,
+    help=HELP,
+    docs="Runout",
+    calculations=("runout",),
+    setup=engine_runout.SETUP,
+    slots=(engine_runout.DIAL, engine_runout.TOTAL),
+    views=runout.views,
+    acts=(
+        "shaft-trued",
+        "indicator-moved",
+    ),
+    prompt=runout.prompt,
+    accept=runout.accept,
+    describe=runout.describe,
+    brief=runout.brief,
+    figure=figure,
+)

@@ -1,36 +1,33 @@
-"""Find TDC: the wheel as it is mounted, and the dial beside it."""
+"""Wheel: how it is mounted and numbered."""
 
-from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.job import Job
-from uranograph.core.quantities import format_fine
-from uranograph.core.wheel import SCALE_NAMES, Scale
-from uranograph.engine.degree_wheel import END_WORDS, wheel_of
-from uranograph.stations.wheel.words import FOUND, say
+from uranograph.bench.station import Station
+from uranograph.engine import degree_wheel
+from uranograph.stations.wheel import rules as wheel
+from uranograph.stations.wheel.drawing import figure, preview
+from uranograph.stations.wheel.help import HELP
+from uranograph.stations.wheel.messages import REFUSALS
 
 
-def find(job: Job) -> Finding:
-    """Say how the wheel is mounted."""
-    mounted = wheel_of(job)
-    if mounted is None:
-        return Finding(Verdict.OPEN).judged(Verdict.OPEN, FOUND, "not-described", begun=False)
-    wheel = mounted.wheel
-    assert wheel.mount is not None
-    faced = wheel.faced_rotation().value
-    counting = ""
-    if wheel.scale is Scale.FULL:
-        counting = say("numbers-count", way="up" if wheel.counts_up() else "down")
-    return Finding(
-        Verdict.OPEN,
-        rows=(
-            Row("Wheel read to", f"{mounted.division_deg:g} deg"),
-            Row("Dial read to", f"{format_fine(mounted.dial_division_mm, mounted.unit)} {mounted.unit.value}"),
-        ),
-    ).judged(
-        Verdict.IN,
-        FOUND,
-        "described",
-        scale=SCALE_NAMES[wheel.scale],
-        end=END_WORDS[wheel.mount],
-        faced=faced,
-        counting=counting,
-    )
+def _tool(job: Job) -> str:
+    mounted = degree_wheel.wheel_of(job)
+    return mounted.words if mounted else "no wheel yet"
+
+
+STATION = Station(
+    key="wheel",
+    refusals=REFUSALS,
+    title="Degree wheel",
+    group="Find TDC",
+    find=wheel.find,
+    help=HELP,
+    docs="What the wheel shows",
+    calculations=("wheel-angle",),
+    form=degree_wheel.FORM,
+    acts=("wheel-moved", "wheel-refitted"),
+    figure=figure,
+    preview=preview,
+    tool=_tool,
+    shown=lambda job, look: {"says_finding": True},
+    fields="wheel/fields.html",
+)

@@ -1,0 +1,252 @@
+"""Timing marks as they were seen, and what they say of where the cam stands."""
+
+from collections.abc import Mapping
+
+from uranograph.bench import checks
+from uranograph.bench.checks import Answer, Check
+from uranograph.bench.job import Job
+from uranograph.bench.kept import kept
+from uranograph.bench.slots import Slot
+from uranograph.engine import gear_train as train
+from uranograph.engine import turning as record
+from uranograph.engine.card import card_of
+from uranograph.engine.gear_train import Contact, DriveTrain
+from uranograph.phase import blind_sets as blind
+from uranograph.phase import split_overlap as split
+from uranograph.stations.marks.messages import say
+
+KEY = "marks"
+ANSWER = Slot[str](
+    KEY,
+    (
+        "mesh-#",
+        "key-#",
+        "pin-#",
+        "top-#",
+        "crank-at",
+        "order",
+        "paint",
+        "turned",
+        "back",
+        "proof-overlap",
+        "proof-firing",
+    ),
+    ("seen",),
+    rests_on=("mesh",),
+)
+VIEWS = {
+    "marks": "Train",
+    "compare": "Compare",
+    "keyways": "Keyways",
+    "helical": "Helical entry",
+    "split": "Split overlap",
+    "blind": "Blind drive",
+    "blind-eye": "Blind, by eye",
+}
+SEEN = (("on", "on the mark"), ("early", "early"), ("late", "late"), ("hidden", "cannot see"), checks.NONE)
+PINNED = (("in", "pin is in"), ("out", "pin is out again"), ("none", "was never pinned"))
+YES_NO = (("yes", "yes"), ("no", "no"), ("hidden", "cannot see"), checks.NONE)
+
+
+def checks_of(drive_train: DriveTrain) -> tuple[Check, ...]:
+    """Everything to look at on this train, in working order."""
+    asked: list[Check] = []
+    for gear in drive_train.gears:
+        if gear.sprung:
+            asked.append(
+                Check(
+                    f"pin-{gear.n}",
+                    f"Pin of “{gear.name}”",
+                    say("pin-sprung-gear-before", name=gear.name),
+                    PINNED,
+                    good=("out",),
+                    bad=("none",),
+                    hint=say("pin-forgotten-gear-broken"),
+                )
+            )
+    for gear in drive_train.gears:
+        if gear.held in ("key", "taper"):
+            taper = gear.held == "taper"
+            asked.append(
+                Check(
+                    f"key-{gear.n}",
+                    f"Key of “{gear.name}”",
+                    say("key", way="into the slot with a light" if taper else "at the slot", name=gear.name),
+                    YES_NO,
+                    good=("yes", "na"),
+                    bad=("no",),
+                    hint=say("taper-gear-tightened-beside") if taper else "",
+                )
+            )
+    asked.append(
+        Check(
+            "order",
+            "Order and facing",
+            say("ring-key-plate-gear"),
+            YES_NO,
+            good=("yes", "na"),
+            bad=("no",),
+        )
+    )
+    if drive_train.marked:
+        asked.append(
+            Check(
+                "paint",
+                "Marks repainted",
+                say("clean-marks-paint-them"),
+                (("yes", "painted"), ("no", say("plain-enough-they"))),
+                good=("yes", "no"),
+            )
+        )
+    if drive_train.marked:
+        asked.append(checks.crank_at(say("crank-stands"), say("where-does-crank"), say("marks-mean-nothing")))
+    asked += [_mesh_check(drive_train, contact) for contact in drive_train.marked]
+    asked += [
+        Check(
+            f"top-{gear.n}",
+            say("piston-s-own-top", name=gear.name),
+            say("find-piston-s-own", name=gear.name),
+            YES_NO,
+            good=("yes", "na"),
+            bad=("no",),
+            hint=say("pressed-gear-slip-shaft"),
+        )
+        for gear in drive_train.gears
+        if gear.held == "pressed" and gear.timed
+    ]
+    asked.append(record.check(say("two-turns-hand"), say("turn-crank-two-full"), say("stop-may-stand-tool")))
+    if drive_train.marked:
+        asked.append(
+            Check(
+                "back",
+                say("marks-after-two-turns"),
+                f"{train.when_back(drive_train)} Is it so?",
+                (("yes", "as it says"), ("no", "not so"), ("hidden", "cannot see"), checks.NONE),
+                good=("yes", "na"),
+                bad=("no",),
+            )
+        )
+    return tuple(asked)
+
+
+def proofs() -> tuple[Check, ...]:
+    """What proves a cam that was set without marks."""
+    options = (("yes", "yes"), ("no", "no"))
+    return (
+        Check(
+            "proof-overlap",
+            say("valves-overlap-tdc"),
+            say("rock-crank-about-overlap"),
+            options,
+            good=("yes",),
+            bad=("no",),
+        ),
+        Check(
+            "proof-firing",
+            say("valves-firing-tdc"),
+            say("turn-once-more-firing"),
+            options,
+            good=("yes",),
+            bad=("no",),
+        ),
+    )
+
+
+def _mesh_check(drive_train: DriveTrain, contact: Contact) -> Check:
+    shift = drive_train.shift_of(contact)
+    label = f" “{contact.label}”" if contact.label else ""
+    where = say("line-centers")
+    if contact.how == "chain":
+        where = say("facing-each-other") if contact.links is None else say("chain-s-links")
+    return Check(
+        f"mesh-{contact.n}",
+        f"Marks {contact.name}",
+        say("marks", label=label, up=contact.up, down=contact.down, where=where),
+        SEEN,
+        good=("on", "na"),
+        bad=("early", "late"),
+        hint=say("tooth-crank-deg-cam", shift_deg=shift) if shift else "",
+    )
+
+
+@kept
+def answers(job: Job) -> tuple[Answer, ...]:
+    """Every inspection with its newest answer; those of a split overlap only where one was made."""
+    drive_train = train.described(job)
+    if drive_train is None:
+        return ()
+    asked = checks_of(drive_train)
+    newest = {reading.spot.kind: reading.text for reading in job.standing(KEY) if reading.spot.place == checks.PLACE}
+    meshes = [f"mesh-{contact.n}" for contact in drive_train.marked]
+    if meshes and all(newest.get(kind) == checks.NONE[0] for kind in meshes):
+        # Where there are no marks, none can be back after two turns.
+        asked = tuple(check for check in asked if check.kind != "back")
+    if split.measured(job):
+        asked += proofs()
+    return tuple(record.as_looked(job, checks.answers(job, KEY, asked)))
+
+
+def views(job: Job) -> dict[str, str]:
+    """The ways of looking that this train has something for."""
+    drive_train = train.described(job)
+    if drive_train is None:
+        return {}
+    offered = dict(VIEWS)
+    if not drive_train.marked:
+        del offered["compare"]
+    if drive_train.helix is None:
+        del offered["helical"]
+    if blind.count_of(job) is None:
+        del offered["blind"], offered["blind-eye"]
+    return offered
+
+
+def view_of(job: Job, query: Mapping[str, str]) -> str:
+    """The way of looking that is chosen, or the first."""
+    offered = views(job)
+    return query.get("method", "") if query.get("method") in offered else "marks"
+
+
+def teeth_off(job: Job) -> list[tuple[Contact, int]]:
+    """The places seen some teeth early (positive) or late (negative)."""
+    drive_train = train.described(job)
+    if drive_train is None:
+        return []
+    seen = {answer.check.kind: answer.reading for answer in answers(job)}
+    found = []
+    for contact in drive_train.marked:
+        reading = seen.get(f"mesh-{contact.n}")
+        if reading is not None and reading.text in ("early", "late"):
+            teeth = int(reading.second or 1)
+            found.append((contact, teeth if reading.text == "early" else -teeth))
+    return found
+
+
+def advance_deg(job: Job) -> float | None:
+    """Crank degrees by which the marks say that the cam stands early; None where they were not all seen."""
+    drive_train = train.described(job)
+    seen = [answer for answer in answers(job) if answer.check.kind.startswith("mesh") and answer.text != "na"]
+    if drive_train is None or not seen or any(answer.state not in ("in", "out") for answer in seen):
+        return None
+    return sum(drive_train.shift_of(contact, teeth) for contact, teeth in teeth_off(job))
+
+
+def blind_done(job: Job) -> bool:
+    tried_sets = blind.tried(job)
+    return tried_sets is not None and blind.told(job, tried_sets)[0] == "in"
+
+
+def expected_notes(job: Job) -> tuple[str, ...]:
+    """What the marks lead the degreeing to expect."""
+    sentences = []
+    shift = advance_deg(job)
+    icl = card.card.intake_centerline_deg if (card := card_of(job)) else None
+    if shift and icl is not None:
+        way = "early" if shift > 0 else "late"
+        words = say("marks-cam-stands-deg", shift_deg=abs(shift), way=way, icl_deg=icl - shift)
+        sentences.append(words)
+    opening = card.events.io_btdc_deg if card and card.events else None
+    if opening is not None and blind_done(job):
+        words = say("gear-fitted-card-s", opening_deg=opening)
+        sentences.append(words)
+    return tuple(sentences)

@@ -1,0 +1,392 @@
+"""The reading to take next: of all that could be taken the one that tells most for its keys, and what a proof still lacks."""
+
+from collections import Counter
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
+
+from uranograph.bench.finding import Verdict
+from uranograph.bench.job import Job
+from uranograph.bench.kept import kept
+from uranograph.bench.station import Coming
+from uranograph.core.lobe import half_width_at
+from uranograph.core.quantities import parse_length
+from uranograph.engine import positions as tries
+from uranograph.engine.cams import KEY, LOBES, banks
+from uranograph.engine.card import card_of
+from uranograph.engine.tdc import KEY as TDC
+from uranograph.engine.tdc import frame_now
+from uranograph.phase import answers, events, lifts, methods, observations, results, set_live, sweeps, weighed
+from uranograph.phase import judgment as degree
+from uranograph.phase import offers as adjust
+from uranograph.phase.banks import wants_reading
+from uranograph.phase.basis import deciding_lobes, rules_of
+from uranograph.stations.degree.messages import say
+
+if TYPE_CHECKING:
+    from uranograph.evidence.faults import Suspect, Weighing
+    from uranograph.evidence.gain import Gain
+    from uranograph.evidence.model import Expected, Seen
+
+# Nats a reading must tell for each reading it costs; how often one place is read at the most; and how sure a proof is.
+LEAST_GAIN, LEAST_GAIN_UNSURE, LEAST_GAIN_MOVING, LEAST_GAIN_OPEN = 0.012, 0.006, 0.02, 0.0002
+PATIENCE = 4
+MOST_AGAIN = 3
+# So many readings beyond each once are asked for at one position, at the most.
+MOST_BEYOND = 14
+LATER = 10**7
+FAR_DROP = {"inch": "0.250", "mm": "6.0"}
+# A drop near the nose, where the peak tells and the flanks do not; and how likely a meaning of the card must be to be read for.
+NEAR_DROP, LEAST_MEANT = {"inch": "0.020", "mm": "0.5"}, 0.05
+FAR_SHARE, FURTHER = 0.75, 1.6
+EVENT_NEEDLE_DEG = 0.04
+
+
+@dataclass(frozen=True)
+class _Could:
+    """A reading that could be taken: at which station and how it is asked for there, as the model sees it, and its cost in readings."""
+
+    station: str
+    query: dict[str, str]
+    seen: "Seen"
+    cost: float
+
+
+@kept
+def coming(job: Job) -> Coming | None:
+    """What to read next at this position, beyond both lobes once; None where that is not done, or nothing more would tell.
+
+    Parameters
+    ----------
+    job
+        The whole job, or that of one bank.
+
+    Returns
+    -------
+    Coming or None
+        What tells most comes first; then, where the verdict is given, what a proof of it lacks. Of several banks the first on
+        which any reading would tell; a bank that is not read yet comes before a proof of another.
+    """
+    by_bank = banks(job)
+    if len(by_bank) == 1:
+        return _coming(job)
+    found = [(own, each) for own in by_bank if (each := coming(own)) is not None]
+    if not found or (found[0][1].why == "proof" and any(wants_reading(own) for own in by_bank)):
+        return None
+    own, first = found[0]
+    return replace(first, query={**first.query, "bank": str(own.bank)}) if first.station == KEY else first
+
+
+def _coming(job: Job) -> Coming | None:
+    """What to read next of one bank, or of an engine that keeps none apart."""
+    view = tries.at_position(job)
+    found, weighing = observations.gathered(view), weighed.weighed(view)
+    if found is None or weighing is None:
+        return None
+    half = _half_read(view)
+    if half is not None:
+        return half
+    judged, held = degree.judged(view), weighed.holding(job)
+    if swept := _swept_again(view):
+        return swept
+    waiting = _waiting_lobe(view, found)
+    if waiting is not None:
+        # What is not in yet is led to the other lobe as it is.
+        in_already = bool(judged) and judged[0].verdict is Verdict.IN and not results.doubts(view)
+        return Coming(KEY, _first_of(view, waiting), "other-lobe", say("why-other-lobe")) if in_already else None
+    if not judged:
+        # What was read makes no whole lobe, and the question says why.
+        return None if held is None or answers.settled(view, held.code) else _ask(view, held)
+    left = MOST_BEYOND - _read_beyond(view, found)
+    readable = _Readable(view, found)
+    could, expected = readable.within(left), replace(found.expected, width_deg=readable.widths)
+    verdict = degree.verdict_of(view, judged, results.doubts(view))
+    move = next((offer for cam in adjust.cams(job) if (offer := adjust.better_than_now(job.whole, cam))), None)
+    given = move is not None or verdict in (Verdict.IN, Verdict.OUT)
+    if not given and held is None and left > 1 and (other := _other_kind(view, found, weighing)):
+        return other
+    if could:
+        told = _gains(view, found, could, expected, judged, move)
+        weigh = 0.0 if given and move is None else 1.0
+        worth = [(gain.faults + weigh * gain.verdict) / each.cost for gain, each in zip(told, could, strict=True)]
+        most = max(range(len(could)), key=worth.__getitem__)
+        # Where in or out is open and nothing else stands in its way, whatever narrows it is worth its keys.
+        unsure = LEAST_GAIN_OPEN if held is None else LEAST_GAIN_UNSURE
+        least = LEAST_GAIN_MOVING if move is not None else LEAST_GAIN if given else unsure
+        # The more is read again already, the more a further reading must tell.
+        further = 0 if least == LEAST_GAIN_OPEN else _further(found)
+        if worth[most] >= least * (1 + further / PATIENCE):
+            settles = weigh * told[most].verdict > told[most].faults
+            words = _why(told[most], settles)
+            return Coming(could[most].station, could[most].query, "settles" if settles else "parts", words)
+        lacking = _lacking(found.readings) if given else []
+        wanted = next((each for each in could if lacking and _same(each.seen, lacking[0])), None)
+        if wanted is not None:
+            return Coming(wanted.station, wanted.query, "proof", _why_proof(wanted.seen))
+    if held is None or answers.settled(view, held.code):
+        return None
+    return _ask(view, held)
+
+
+def _ask(job: Job, held: "Suspect") -> Coming:
+    """Put the question that holds the verdict."""
+    return Coming(KEY, question(job, held), "question", say("why-question"))
+
+
+def question(job: Job, asked: "Suspect") -> dict[str, str]:
+    """How a question is put at its station."""
+    return {"method": "asked", "code": asked.code, "where": weighed.where(job, asked)}
+
+
+def _swept_again(job: Job) -> Coming | None:
+    """A point of a sweep that lies off its curve, once more."""
+    for lobe in LOBES:
+        swept = sweeps.swept(job, lobe)
+        for reading, guess in swept.suspects if swept is not None else ():
+            if reading.instrument != sweeps.FROM_FILE and not answers.settled(job, "typing-slip"):
+                query = {"method": "sweep", "lobe": lobe, "again": str(reading.seq)}
+                return Coming(KEY, query, "parts", say("why-off-the-curve", guess=guess))
+    return None
+
+
+def _further(found: "weighed.Gathered") -> int:
+    """How many readings are beyond one of each place."""
+    return len(found.readings) - len({each.place for each in found.readings if each.on_wheel})
+
+
+def _read_beyond(job: Job, found: "weighed.Gathered") -> int:
+    """How many readings were taken at this position once every lobe that decides was read: all that was asked for since."""
+    complete = [min(pair) for lobe in deciding_lobes(job) if (pair := _completed(found, lobe))]
+    since = max(complete, default=0)
+    by_hand = [each for each in found.readings if each.seq > since and each.own_deg is None]
+    return sum(2 if each.kind == "stop" else 1 for each in by_hand)
+
+
+def _completed(found: "weighed.Gathered", lobe: str) -> list[int]:
+    """When both sides of a lobe were read first, by each kind of reading."""
+    seqs = []
+    for kind in ("event", "lift"):
+        own = [each for each in found.readings if (each.kind, each.lobe) == (kind, lobe)]
+        first = [min((each.seq for each in own if each.side == side), default=None) for side in (-1, 1)]
+        if first[0] is not None and first[1] is not None:
+            seqs.append(max(first[0], first[1]))
+    return seqs
+
+
+def _other_kind(job: Job, found: "weighed.Gathered", weighing: "Weighing") -> Coming | None:
+    """What the kind of reading taken so far cannot settle: how an uneven lobe's events lie to its peak."""
+    of_peak = weighing.of_peak()
+    for lobe in deciding_lobes(job):
+        kinds = {each.kind for each in found.readings if each.lobe == lobe}
+        if "event" in kinds and "lift" not in kinds and of_peak > LEAST_MEANT:
+            query = {"method": "lifts", "lobe": lobe, "drop": NEAR_DROP[job.unit.value]}
+            return Coming(KEY, query, "settles", say("why-lifts-settle"))
+        if "lift" in kinds and "event" not in kinds and of_peak < 1 - LEAST_MEANT and _read_twice(found, lobe):
+            return Coming(KEY, {"method": "events", "event": _kind(lobe, -1)}, "settles", say("why-events-settle"))
+    return None
+
+
+def _read_twice(found: "weighed.Gathered", lobe: str) -> bool:
+    """Whether a lobe was read at two drops: one more tells little of how its events lie."""
+    return len({each.drop for each in found.readings if each.kind == "lift" and each.lobe == lobe}) > 1
+
+
+def _gains(
+    job: Job,
+    found: "weighed.Gathered",
+    could: "list[_Could]",
+    expected: "Expected",
+    judged: tuple[degree.Judged, ...],
+    move: adjust.Offer | None,
+) -> "tuple[Gain, ...]":
+    """What each reading would tell of the faults, and of in or out; of the place after a move, where one is advised."""
+    from uranograph.evidence.gain import gains
+
+    moved = [one for one in judged if move is not None and one.cam in set_live.members(job, move.cam)]
+    first = moved[0] if moved else judged[0]
+    lobes = tuple(result.lobe for result in first.lobes)
+    ahead = sum(found.ahead_deg[lobe] for lobe in lobes) / len(lobes)
+    tolerance = rules_of(job).tolerance_deg
+    if move is not None:
+        ahead, tolerance = ahead - move.shift_of(first.cam), min(tolerance, adjust.AIM_DEG)
+    coming, wrong = tuple(each.seen for each in could), weighed.false_verdict(job)
+    return gains(found.readings, expected, found.setup, coming, tolerance, first.cam, lobes, ahead, wrong)
+
+
+def enough(job: Job) -> bool:
+    """Whether every lobe that decides is read, and no further reading would tell enough; on every bank."""
+    by_bank = banks(job)
+    if len(by_bank) > 1:
+        return all(enough(own) for own in by_bank)
+    view = tries.at_position(job)
+    found = observations.gathered(view)
+    return (
+        found is not None and _waiting_lobe(view, found) is None and bool(degree.judged(view)) and coming(job) is None
+    )
+
+
+def proved(job: Job) -> bool:
+    """Whether a verdict is given, every lobe that decides was read, and stop and first reading again agree; on every bank."""
+    by_bank = banks(job)
+    if len(by_bank) > 1:
+        return all(proved(own) for own in by_bank)
+    view = tries.at_position(job)
+    found, weighing = observations.gathered(view), weighed.weighed(view)
+    if found is None or weighing is None or weighed.held(job):
+        return False
+    cams = degree.judged(view)
+    verdict = degree.verdict_of(view, cams, results.doubts(view)) if cams else Verdict.UNSURE
+    return verdict in (Verdict.IN, Verdict.OUT) and not _lacking(found.readings) and _waiting_lobe(view, found) is None
+
+
+def _same(one: "Seen", other: "Seen") -> bool:
+    """Whether two are readings of one place; the two sides of an equal lift are read together."""
+    return one.place == other.place or (
+        one.kind == other.kind == "lift" and (one.lobe, one.drop) == (other.lobe, other.drop)
+    )
+
+
+def _lacking(readings: "tuple[Seen, ...]") -> "list[Seen]":
+    """What a proof wants read once more: the first reading of a lobe, then the stop."""
+    on_lobes = [each for each in readings if each.kind in ("event", "lift")]
+    first, lacking = on_lobes[0], []
+    if sum(each.place == first.place for each in on_lobes) < 2:
+        lacking.append(first)
+    last = max(each.seq for each in on_lobes)
+    stops = [each for each in readings if each.kind == "stop" and each.frame == on_lobes[-1].frame >= 0]
+    if stops and stops[-1].seq < last:
+        lacking.append(stops[-1])
+    return lacking
+
+
+def _half_read(job: Job) -> Coming | None:
+    """The other half of a pair that was begun."""
+    frame = frame_now(job)
+    if frame is None or any(not pair.complete for pair in frame.pairs):
+        return Coming(TDC, {}, "half-read", say("why-other-half"))
+    begun = next((pair for pair in lifts.lift_pairs(job) if not pair.complete), None)
+    if begun is not None:
+        return Coming(KEY, {"method": "lifts", "lobe": begun.kind}, "half-read", say("why-other-half"))
+    kinds = {reading.spot.kind for reading in events.EVENT.taken(job)}
+    lobes = {events.LOBE[kind] for kind in kinds}
+    event = next((kind for kind in events.KINDS if events.LOBE[kind] in lobes and kind not in kinds), None)
+    if event is None:
+        return None
+    return Coming(KEY, {"method": "events", "event": event}, "half-read", say("why-other-half"))
+
+
+def _waiting_lobe(job: Job, found: "weighed.Gathered") -> str | None:
+    """A lobe that decides and is not read yet."""
+    lobes = deciding_lobes(job)
+    return next((lobe for lobe in lobes if lobe in found.expected.middle_deg and lobe not in found.lobes), None)
+
+
+def _first_of(job: Job, lobe: str) -> dict[str, str]:
+    """How the first reading of a lobe is asked for, by the method that the other one was read by."""
+    method = methods.chosen_method(job, {})
+    if method == "events":
+        return {"method": method, "event": next(kind for kind in events.KINDS if events.LOBE[kind] == lobe)}
+    return {"method": method, "lobe": lobe}
+
+
+class _Readable:
+    """Every reading that could be taken at this position, and the half widths of the equal lifts among them."""
+
+    def __init__(self, job: Job, found: observations.Gathered) -> None:
+        self.job, self.found = job, found
+        self.times = Counter(each.place for each in found.readings)
+        self.widths = dict(found.expected.width_deg)
+        self.could: list[_Could] = []
+        self.frame = max(0, *(each.frame for each in found.readings))
+        self._stop()
+        self._again()
+        self._events()
+        for lobe in found.lobes:
+            self._lifts_read(lobe)
+            self._far_drop(lobe)
+
+    def within(self, left: int) -> list[_Could]:
+        """Those that cost no more readings than so many."""
+        return [each for each in self.could if each.cost <= left]
+
+    def _add(self, station: str, query: dict[str, str], seen: "Seen", cost: float, wide: float | None = None) -> None:
+        if self.times[seen.place] < MOST_AGAIN:
+            seen = replace(seen, seq=LATER + len(self.could), swap_deg=0.0)
+            self.could.append(_Could(station, query, seen, cost))
+            if wide is not None:
+                self.widths[seen.seq] = wide
+
+    def _stop(self) -> None:
+        from uranograph.evidence.model import Seen
+
+        readings = self.found.readings
+        begun = min(each.seq for each in readings if each.lobe)
+        again = sum(each.kind == "stop" and each.seq > begun for each in readings)
+        if again < MOST_AGAIN and any(each.frame >= 0 for each in readings):
+            self.times["stop", "", 0, ""] = again
+            self._add(TDC, {}, Seen("stop", 0.0, 0, frame=self.frame), 2.0)
+
+    def _again(self) -> None:
+        """What was read on the wheel by hand, once more; an equal lift on both its sides."""
+        by_hand = [each for each in self.found.readings if each.on_wheel and each.lobe and each.own_deg is None]
+        for each in {each.place: each for each in by_hand}.values():
+            if each.kind == "event":
+                self._add(KEY, {"method": "events", "event": _kind(each.lobe, each.side)}, each, 1.0)
+            elif each.side > 0:
+                query = {"method": "lifts", "lobe": each.lobe, "drop": each.drop}
+                self._add(KEY, query, each, 2.0, self.widths[each.seq])
+
+    def _events(self) -> None:
+        """Events of the lobes that were read otherwise or swept, where the card has their durations."""
+        from uranograph.evidence.model import Seen
+
+        card = card_of(self.job)
+        if card is None or card.check_lift_mm is None:
+            return
+        for kind in events.KINDS:
+            lobe, side = events.LOBE[kind], -1 if kind in ("io", "eo") else 1
+            known = lobe in self.found.lobes and lobe not in self.found.expected.half_doubt_deg
+            by_hand = any(
+                (each.kind, each.lobe, each.side) == ("event", lobe, side) and each.own_deg is None
+                for each in self.found.readings
+            )
+            if known and not by_hand:
+                slope = events.slope_at_check(self.job, kind)
+                seen = Seen("event", 0.0, 0, lobe, side, EVENT_NEEDLE_DEG, slope_mm=slope, frame=self.frame)
+                self._add(KEY, {"method": "events", "event": kind}, seen, 1.0)
+
+    def _lifts_read(self, lobe: str) -> None:
+        from uranograph.evidence.model import Seen
+
+        if lobe in self.found.expected.lift_mm:
+            self._add(KEY, {"method": "peak", "lobe": lobe}, Seen("peak", 0.0, 0, lobe), 1.0)
+        self._add(KEY, {"method": "peak", "lobe": lobe, "item": "base"}, Seen("base", 0.0, 0, lobe), 1.0)
+
+    def _far_drop(self, lobe: str) -> None:
+        """A drop far from those read, which shows a lobe that is ground uneven."""
+        card = card_of(self.job)
+        drawn = card.lobe(lobe) if card else None
+        read = [each for each in self.found.readings if each.kind == "lift" and each.lobe == lobe and each.side > 0]
+        far = FAR_DROP[self.job.unit.value]
+        deep = parse_length(far, self.job.unit)
+        if not read or drawn is None or deep >= FAR_SHARE * drawn.max_lift_mm:
+            return
+        if all(parse_length(each.drop, self.job.unit) < deep / FURTHER for each in read):
+            wide = half_width_at(drawn, drawn.max_lift_mm - deep)
+            nose = max(0.0, 1 - wide / self.found.expected.half_deg[lobe])
+            seen = replace(read[0], drop=far, near_nose=nose, slope_mm=2 * deep / wide)
+            self._add(KEY, {"method": "lifts", "lobe": lobe, "drop": far}, seen, 2.0, wide)
+
+
+def _kind(lobe: str, side: int) -> str:
+    return next(kind for kind in events.KINDS if events.LOBE[kind] == lobe and (kind in ("io", "eo")) == (side < 0))
+
+
+def _why_proof(seen: "Seen") -> str:
+    return say("why-stop-again") if seen.kind == "stop" else say("why-first-again")
+
+
+def _why(gain: "Gain", settles: bool) -> str:
+    if settles:
+        return say("why-settles")
+    one, other = (weighed.name_of(code) for code in gain.parts)
+    return say("why-parts", one=one, other=other)

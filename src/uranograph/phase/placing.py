@@ -1,0 +1,39 @@
+"""What the ways of degreeing share: where a reading stands on the true crank, and what makes it doubtful."""
+
+from uranograph.bench.job import Job
+from uranograph.bench.log import Reading
+from uranograph.core.wheel import as_read
+from uranograph.engine.degree_wheel import crank_angle, wheel_of
+from uranograph.engine.stated_tdc import offset_deg
+from uranograph.engine.tdc import frame_at
+from uranograph.stations.degree.messages import say
+
+
+def true_angle(job: Job, reading: Reading) -> float:
+    """A wheel reading as a crank angle from the true top of the cylinder read, by the frame it was taken in."""
+    frame = frame_at(job, reading.seq)
+    assert frame is not None
+    zero = frame.top.zero_error_deg if frame.top else 0.0
+    return crank_angle(frame.mounted, reading.text, reading.side) - zero - offset_deg(job.whole)
+
+
+def place_doubts(job: Job, reading: Reading, name: str, slack_deg: float | None = None) -> list[str]:
+    """Why a reading cannot be trusted, told with what to read again, and how far slack of the drive would put it off."""
+    sentences: list[str] = []
+    frame = frame_at(job, reading.seq)
+    if frame is None or frame.top is None:
+        sentences.append(say("true-tdc-not-found-2", name=name))
+    elif frame.top.doubts:
+        sentences.append(say("tdc-readings-contradict-each"))
+    if reading.approach != "forward":
+        off = "" if slack_deg is None else say("drive-s-slack-about", slack_deg=slack_deg)
+        sentences.append(say("approached-backward-re-read", name=name[0].upper(), name_2=name[1:], off=off))
+    return sentences
+
+
+def likely_side(job: Job, true_deg: float) -> str | None:
+    """The side of the wheel on which a crank angle is to be expected."""
+    mounted = wheel_of(job)
+    assert mounted is not None
+    side = as_read(mounted.wheel, true_deg + offset_deg(job.whole))[1]
+    return side.value if side else None

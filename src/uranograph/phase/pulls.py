@@ -1,0 +1,50 @@
+"""How far each reading pulls the verdict."""
+
+from dataclasses import dataclass
+
+from uranograph.bench.job import Job
+from uranograph.bench.kept import kept
+from uranograph.engine import positions as tries
+from uranograph.phase import judgment as degree
+from uranograph.phase import observations, weighed
+from uranograph.stations.degree.messages import say
+
+# A reading further off than so many of its own standard deviations stands out.
+OFF_SHARE = 3.0
+
+
+@dataclass(frozen=True)
+class Pull:
+    """One reading on the wheel: how far it is off what all others say, crank degrees later positive, one standard deviation
+    of that, and how far it pulls the cam."""
+
+    words: str
+    off_deg: float
+    sd_deg: float
+    pulls_deg: float
+
+    @property
+    def stands_out(self) -> bool:
+        return abs(self.off_deg) > OFF_SHARE * self.sd_deg
+
+
+@kept
+def pulls(job: Job) -> tuple[Pull, ...]:
+    """What each reading on the wheel pulls, in the order they were taken."""
+    view = tries.at_position(job)
+    found, weighing, cams = observations.gathered(view), weighed.weighed(view), degree.judged(view)
+    if found is None or weighing is None or not cams or cams[0].within is None:
+        return ()
+    lobes = tuple(result.lobe for result in cams[0].lobes)
+    by_seq = {reading.seq: reading for reading in job.whole.readings}
+    told = []
+    for seen, (off, sd, pulled) in zip(found.readings, weighing.model.pulls(cams[0].cam, lobes), strict=True):
+        reading = by_seq.get(seen.seq)
+        if reading is None or not seen.on_wheel or seen.own_deg is not None:
+            continue
+        side = f" {reading.side.upper()}" if reading.side else ""
+        words = say("the-stop") if seen.kind == "stop" else f"{reading.spot.kind.upper()} {reading.text}{side}"
+        if seen.kind == "lift":
+            words = f"{reading.spot.kind} {reading.text}{side}"
+        told.append(Pull(words, off, sd, pulled))
+    return tuple(told)

@@ -1,0 +1,66 @@
+"""What was read more than once on the wheel and on the dial, nothing moved between: it tells how well a hand reads."""
+
+from collections import defaultdict
+from collections.abc import Hashable, Mapping
+
+from uranograph.bench import house
+from uranograph.bench.job import Job
+from uranograph.bench.repeats import Again
+from uranograph.engine.cams import LOBES
+from uranograph.engine.tdc import frames
+from uranograph.phase import peaks
+from uranograph.phase.observations import gathered
+
+
+def repeats(job: Job) -> Mapping[str, tuple[Again, ...]]:
+    """Groups of readings of one thing, for the eye (crank degrees) and for the needle (mm).
+
+    Parameters
+    ----------
+    job
+        The job where its cam stands now; a sweep from a file was read by no hand.
+
+    Returns
+    -------
+    mapping
+        `eye` and `needle`, each perhaps empty.
+    """
+    return {"eye": _eye(job), "needle": _needle(job)}
+
+
+def _eye(job: Job) -> tuple[Again, ...]:
+    from uranograph.evidence.model import beside_the_eye, eye_variance
+
+    found = gathered(job)
+    if found is None:
+        return ()
+    groups: dict[tuple[Hashable, ...], list[float]] = defaultdict(list)
+    needles: dict[tuple[Hashable, ...], list[float]] = defaultdict(list)
+    for seen in found.readings:
+        if not seen.on_wheel or seen.own_deg is not None or seen.backward:
+            continue
+        groups[(*seen.place, seen.frame)].append(seen.at_deg)
+        needles[(*seen.place, seen.frame)].append(seen.needle_deg**2)
+    again = []
+    for place, values in groups.items():
+        if len(values) < 2:
+            continue
+        # The middle of a pair at the top is two readings: it varies by half.
+        part = 0.5 if place[0] == "stop" else 1.0
+        division = frames(job)[int(str(place[-1]))].mounted.division_deg
+        needle = sum(needles[place]) / len(values)
+        again.append(Again(tuple(values), part * eye_variance(division), part * beside_the_eye(division) + needle))
+    return tuple(again)
+
+
+def _needle(job: Job) -> tuple[Again, ...]:
+    cut = frames(job)
+    if not cut:
+        return ()
+    usual = (house.LIMITS["needle"].start * cut[-1].mounted.dial_division_mm) ** 2
+    values = [
+        tuple(reading.mm for reading in slot.taken(job, kinds[lobe]))
+        for slot, kinds in ((peaks.LIFT, peaks.KIND), (peaks.BASE, peaks.BASE_KIND))
+        for lobe in LOBES
+    ]
+    return tuple(Again(read, usual) for read in values if len(read) > 1)

@@ -1,0 +1,115 @@
+"""What the cam is aimed at, where that is not the card: by so much, at a centerline, or in the middle of the drive."""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from uranograph.bench.fields import angle
+from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
+from uranograph.bench.job import Job
+from uranograph.core.quantities import format_angle
+from uranograph.engine.cams import card_centerline
+from uranograph.stations.degree.messages import say
+
+FIELDS = ("aim", "advance", "intake_centerline", "exhaust_centerline")
+FURTHEST_DEG = 30.0
+
+
+class Aim(StrEnum):
+    """What decides where the cam belongs."""
+
+    CARD = "card"
+    ADVANCE = "advance"
+    CENTERLINE = "centerline"
+
+
+AIM_WORDS = {
+    Aim.CARD: "the card",
+    Aim.ADVANCE: "the card, advanced",
+    Aim.CENTERLINE: "a centerline",
+}
+
+
+@dataclass(frozen=True)
+class Target:
+    """Where the cam is wanted. `advance_deg` from the card, crank degrees, earlier positive; centerlines about overlap TDC."""
+
+    aim: Aim = Aim.CARD
+    advance_deg: float = 0.0
+    intake_deg: float | None = None
+    exhaust_deg: float | None = None
+
+    def centerline(self, job: Job, lobe: str) -> float | None:
+        """Where a lobe's middle is wanted about overlap TDC, crank degrees; None where neither card nor target says.
+
+        One lobe's centerline alone moves the other as far from its card: both are on one cam, or are moved alike.
+        """
+        card = card_centerline(job, lobe)
+        advance = self.advance(job, lobe)
+        own = self.intake_deg if lobe == "intake" else self.exhaust_deg
+        if self.aim is Aim.CENTERLINE and own is not None:
+            return own
+        return None if card is None or advance is None else card - advance
+
+    def advance(self, job: Job, lobe: str) -> float | None:
+        """How much earlier than the card a lobe is wanted, crank degrees; None where the card does not say."""
+        if self.aim is not Aim.CENTERLINE:
+            return self.advance_deg
+        for name, wanted in ((lobe, self._own(lobe)), *((each, self._own(each)) for each in ("intake", "exhaust"))):
+            card = card_centerline(job, name)
+            if wanted is not None and card is not None:
+                return card - wanted
+        return None
+
+    def _own(self, lobe: str) -> float | None:
+        return self.intake_deg if lobe == "intake" else self.exhaust_deg
+
+    @property
+    def words(self) -> str:
+        """What is aimed at, in words.
+
+        Examples
+        --------
+        >>> Target(Aim.ADVANCE, 2).words, Target(Aim.ADVANCE, -1.5).words, Target(Aim.CENTERLINE, 0, 104, -112).words
+        ('2.0 ahead of the card', '1.5 behind the card', 'intake centerline 104.0, exhaust centerline 112.0')
+        """
+        if self.aim is Aim.ADVANCE:
+            return f"{format_angle(abs(self.advance_deg))} {'behind' if self.advance_deg < 0 else 'ahead of'} the card"
+        if self.aim is Aim.CENTERLINE:
+            both = (("intake", self.intake_deg), ("exhaust", self.exhaust_deg))
+            return ", ".join(f"{name} centerline {format_angle(abs(deg))}" for name, deg in both if deg is not None)
+        return "the card"
+
+
+CARD = Target()
+
+
+@remembered
+def read(typed: Typed) -> Filled[Target]:
+    """Read a target as typed.
+
+    Examples
+    --------
+    >>> read({"aim": "advance", "advance": "-2"}).value.advance_deg, read({"aim": "centerline"}).errors
+    (-2.0, {'intake_centerline': 'Type the centerline that is wanted, such as 106.'})
+    """
+    reader = FormReader(typed)
+    aim = reader.choose("aim", Aim, say("say-what-aimed-at")) if reader.text("aim") else Aim.CARD
+    by = reader.take("advance", angle(-FURTHEST_DEG, FURTHEST_DEG))
+    intake, exhaust = (reader.take(f"{lobe}_centerline", angle(60, 160)) for lobe in ("intake", "exhaust"))
+    if aim is Aim.ADVANCE and by is None and not reader.errors:
+        reader.errors["advance"] = say("type-how-far-ahead")
+    if aim is Aim.CENTERLINE and intake is None and exhaust is None and not reader.errors:
+        reader.errors["intake_centerline"] = say("type-centerline-wanted")
+    if reader.errors or aim is None:
+        return Filled(None, reader.errors)
+    if aim is Aim.CENTERLINE:
+        return Filled(Target(aim, 0.0, intake, None if exhaust is None else -exhaust))
+    return Filled(Target(aim, by or 0.0) if aim is Aim.ADVANCE else CARD)
+
+
+FORM = Form("target", "target", lambda typed, job: read(typed), names=FIELDS, standard=True, none_counts=True)
+
+
+def target_of(job: Job) -> Target:
+    """What a job's cam is aimed at; the card unless somebody says otherwise."""
+    return job.form(FORM) or CARD

@@ -1,0 +1,56 @@
+"""Positions that the drive offers, and the tries so far."""
+
+from uranograph.bench.job import Job
+from uranograph.bench.kept import kept
+from uranograph.bench.station import Look
+from uranograph.charts.pen import Figure
+from uranograph.charts.positions import OfCam, Tried, positions_figure
+from uranograph.core.errors import Impossible
+from uranograph.engine import positions as tries
+from uranograph.phase import move_history, set_live
+from uranograph.phase import offers as adjust
+from uranograph.phase.basis import rules_of
+
+MOST_CAMS = 2
+
+
+def figure(job: Job, look: Look) -> Figure:
+    """Offered positions and the history of tries."""
+    return _drawn(job)
+
+
+@kept
+def _drawn(job: Job) -> Figure:
+    steps = move_history.history(job)
+    made = tries.tries(job)
+    now = steps[-1].errors
+    cams = []
+    for group, cam in [(one, cam) for one in adjust.cams(job) for cam in set_live.members(job, one)]:
+        history = []
+        for step in steps:
+            error = step.errors.get(cam)
+            predicted = None
+            if step.number:
+                one = made[step.number - 1]
+                before = steps[step.number - 1].errors.get(cam)
+                moves_it = cam == "both" or cam in one.lobes or f"{cam.removesuffix('both')}intake" in one.lobes
+                predicted = before[0] - one.shift_of(cam) if before and moves_it else None
+            label = "as found" if step.number == 0 else f"move {step.number}"
+            history.append(Tried(label, error[0] if error else None, error[1] if error else 0.0, predicted))
+        phase = now.get(cam)
+        left = tuple(offer.leaves_of(cam) for offer in _offers(job, group))
+        barred = frozenset(offer.number + 1 for offer in _offers(job, group) if offer.barred)
+        late, doubt = phase or (None, 0.0)
+        cams.append(OfCam(cam, late, doubt, left, tuple(history), barred))
+    if len(cams) > MOST_CAMS:
+        # Of two cams on each bank those of the bank that is worse off.
+        halves = [cams[:MOST_CAMS], cams[MOST_CAMS:]]
+        cams = max(halves, key=lambda half: max(abs(cam.error_deg or 0.0) for cam in half))
+    return positions_figure(tuple(cams), rules_of(job).tolerance_deg, "Cam timing changes")
+
+
+def _offers(job: Job, cam: str) -> tuple[adjust.Offer, ...]:
+    try:
+        return adjust.offers(job, cam)
+    except Impossible:
+        return ()

@@ -1,0 +1,257 @@
+"""Mark: what the eye tells without a tooth counted: marks, lifters at the top, what is driven, what is pinned."""
+
+from collections.abc import Mapping
+from dataclasses import replace
+
+from uranograph.bench import checks
+from uranograph.bench.checks import TURNED_ALONE, Answer, Check
+from uranograph.bench.fields import count
+from uranograph.bench.finding import Finding, Prompt, Row, Verdict
+from uranograph.bench.job import Job
+from uranograph.bench.log import Entry, Reading
+from uranograph.core.errors import Impossible
+from uranograph.engine import turning as record
+from uranograph.engine.marks_by_eye import Listed, listed
+from uranograph.phase.marks_by_eye import (
+    DRY,
+    KEY,
+    LIFTERS,
+    OFF,
+    PINNED,
+    ROTOR,
+    answers,
+    belongs,
+    checks_of,
+    code_of_lifters,
+    crank_at,
+    lifters_check,
+    lifters_message,
+    pins,
+    three_looks,
+    view_of,
+)
+from uranograph.phase.target import target_of
+from uranograph.stations.by_eye.messages import FOUND, say
+
+CAUTIONS = (
+    "Ignition and fuel off, battery disconnected. Turn by hand; both hands clear of the gears. Belts and tensioners are "
+    "squeezed slowly and pinned; a sprung part lets go hard.",
+    TURNED_ALONE,
+)
+MOST_TEETH = 99
+
+# Answers that are kept under short names, in words.
+ANSWER_WORDS = {
+    **dict(LIFTERS),
+    **dict(ROTOR),
+    **{f"dry:{answer}": words for answer, words in DRY},
+    **{f"pin-#:{answer}": words for answer, words in PINNED},
+    **dict(checks.AT),
+    **dict(record.OPTIONS),
+}
+
+
+def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
+    """Ask for the next thing to look at, in the view chosen; None once all is."""
+    found, view = answers(job), view_of(job, query)
+    if view == "compare":
+        found = tuple(checks.answers(job, KEY, [three_looks(mark) for mark in listed(job).marks]))
+    elif view == "top" and listed(job).marks:
+        found = tuple(checks.answers(job, KEY, [lifters_check(crank_at(job))])) + tuple(
+            a for a in found if a.check.kind == "rotor"
+        )
+    elif view == "driven":
+        found = tuple(answer for answer in found if answer.check.kind.startswith(("driven", "pin")))
+    check = checks.pins_first(answers(job), checks.next_of(found, query.get("item", "")) or _pin_still_in(found))
+    if check is None:
+        return None
+    asked = checks.prompt_of(job, KEY, check, method=view)
+    if check.kind.startswith("look"):
+        return replace(asked, second="1", second_label=say("teeth-off"))
+    if check.kind == "dry":
+        return replace(asked, second="1", second_label=say("teeth"))
+    if check.kind == "start-1":
+        wanted = target_of(job).centerline(job, "intake")
+        if wanted is not None:
+            return replace(asked, instruction=say("set-crank-to-deg", wanted_deg=wanted))
+    return asked
+
+
+def _pin_still_in(found: tuple[Answer, ...]) -> Check | None:
+    """What is asked again by itself: only a pin that is still in."""
+    return next((answer.check for answer in found if answer.check.kind.startswith("pin") and answer.text == "in"), None)
+
+
+def every_check(job: Job) -> tuple[Check, ...]:
+    """All that can be answered: what is listed, and what a view asks beside it."""
+    found = listed(job)
+    return (*checks_of(found), lifters_check(), *(three_looks(mark) for mark in found.marks))
+
+
+def accept(job: Job, entry: Entry) -> None:
+    """Refuse an answer that was not offered, or teeth that cannot be.
+
+    Raises
+    ------
+    Impossible
+        With `text` or `second` at fault.
+    """
+    checks.accept(every_check(job), entry)
+    if entry.spot.kind == record.KIND:
+        checks.refuse_pinned([a for a in answers(job) if a.check.kind.startswith("pin") and a.text == "in"])
+    if entry.second and entry.text in (*OFF, "left", "right"):
+        try:
+            count(1, MOST_TEETH, "teeth cannot be")(entry.second)
+        except Impossible as error:
+            raise error.at("second") from error
+
+
+def in_words(job: Job, entry: Entry) -> Entry:
+    """What was looked at, kept with the answer so that it can be read without the list."""
+    label = next((check.label for check in every_check(job) if check.kind == entry.spot.kind), None)
+    return replace(entry, about=label)
+
+
+def describe(reading: Reading) -> str:
+    """Say what was looked at, and by how many teeth it was off."""
+    teeth = f", {reading.second} teeth" if reading.second and reading.text in (*OFF, "left", "right") else ""
+    return f"{reading.about or say('looked-at')}{teeth}"
+
+
+def teeth_of(answer: Answer) -> int:
+    """By how many teeth a mark was seen off."""
+    return int(answer.reading.second) if answer.reading and answer.reading.second else 1
+
+
+def find(job: Job) -> Finding:
+    """Say what the eye tells of the cam, and what is still to be looked at."""
+    found, there = answers(job), listed(job)
+    base = Finding(
+        Verdict.OPEN,
+        rows=(*(Row(answer.check.label, "", _words(answer)) for answer in found), *_pin_row(job, there)),
+        columns=("", "", "seen", ""),
+        cautions=CAUTIONS,
+        notes=_notes(job, found),
+    )
+    begun = bool(job.standing(KEY))
+    for judge in (_off, _by_rotor, _by_lifters, _bad):
+        judged = judge(job, base, found)
+        if judged is not None:
+            return judged
+    doubtful = next((a for a in found if a.state == "unsure" and not a.check.kind.startswith("pin")), None)
+    if doubtful is not None and doubtful.text == "unseen":
+        return base.judged(Verdict.UNSURE, FOUND, "not-seen", check=doubtful.check.label)
+    if doubtful is not None and (doubtful.check.kind != "lifters" or doubtful.text != "down"):
+        return base.judged(Verdict.UNSURE, FOUND, "in-doubt", check=doubtful.check.label, answer=doubtful.words)
+    waiting = [answer for answer in found if answer.reading is None]
+    pin = _pin_still_in(found)
+    if waiting and not (pin and waiting[0].check.kind == record.KIND):
+        looked = len(found) - len(waiting)
+        return base.judged(
+            Verdict.OPEN,
+            FOUND,
+            "looking",
+            begun=begun,
+            looked=looked,
+            count=len(found),
+            step=waiting[0].check.instruction,
+        )
+    if pin is not None:
+        return base.judged(Verdict.OPEN, FOUND, "pin-in", label=pin.label)
+    looks = [answer for answer in found if answer.check.kind.startswith("look")]
+    if checks.nothing_there(looks) and not any(a.check.kind == "lifters" and a.text for a in found):
+        return base.judged(Verdict.SKIPPED, FOUND, "nothing-there", begun=begun)
+    if not there.marks and all(
+        answer.text in ("na", "") for answer in found if answer.check.kind in ("overlap", "firing")
+    ):
+        return base.judged(Verdict.UNSURE, FOUND, "nothing-seen")
+    return base.judged(Verdict.IN, FOUND, "all-seen" if there.marks else "by-the-lifters")
+
+
+def _words(answer: Answer) -> str:
+    if answer.text in OFF:
+        return f"{teeth_of(answer)} teeth {answer.text}" if teeth_of(answer) > 1 else f"a tooth {answer.text}"
+    return answer.words
+
+
+def _pin_row(job: Job, there: Listed) -> tuple[Row, ...]:
+    if not any(one.pinned for one in there.driven):
+        return ()
+    put_in, out = pins(job)
+    return (Row(say("pins-in-out"), "", f"{put_in} in, {out} out"),)
+
+
+def _off(job: Job, base: Finding, found: tuple[Answer, ...]) -> Finding | None:
+    off = [answer for answer in off_of(job, found) if not outranked(job, found, answer)]
+    if not off:
+        return None
+    places = "; ".join(f"{answer.check.label}: {_words(answer)}" for answer in off)
+    way = "back" if off[0].text == "early" else "forward"
+    return base.judged(Verdict.OUT, FOUND, "teeth-off", places=places, teeth=teeth_of(off[0]), way=way)
+
+
+def off_of(job: Job, found: tuple[Answer, ...]) -> list[Answer]:
+    """Marks seen off."""
+    return [answer for answer in found if answer.check.kind.startswith("look") and answer.state == "out"]
+
+
+def outranked(job: Job, found: tuple[Answer, ...], answer: Answer) -> bool:
+    """Whether a mark that is off, or is not back, counts for nothing beside keys, pins or dowels that all stand right."""
+    ranks = {f"look-{mark.n}": mark.decides for mark in listed(job).marks}
+    if ranks.get(answer.check.kind, False) or not answer.check.kind.startswith(("look", "back")):
+        return False
+    deciding = [each for each in found if ranks.get(each.check.kind, False) and each.text != "na"]
+    return bool(deciding) and all(each.state == "in" for each in deciding)
+
+
+def top_by_lifters(found: tuple[Answer, ...]) -> str:
+    """Which top the lifters say it is: `firing`, `overlap`, or nothing."""
+    text = next((answer.text for answer in found if answer.check.kind == "lifters"), "")
+    return "" if text in ("", "unseen") else "firing" if text == "down" else "overlap"
+
+
+def _by_rotor(job: Job, base: Finding, found: tuple[Answer, ...]) -> Finding | None:
+    rotor = next((answer.text for answer in found if answer.check.kind == "rotor"), "")
+    top = top_by_lifters(found)
+    if not top or rotor not in ("one", "half"):
+        return None
+    return (
+        None if (rotor == "one") == (top == "firing") else base.judged(Verdict.OUT, FOUND, "rotor-half-turn", top=top)
+    )
+
+
+def _by_lifters(job: Job, base: Finding, found: tuple[Answer, ...]) -> Finding | None:
+    answer = next((answer for answer in found if answer.check.kind == "lifters" and answer.reading), None)
+    code = code_of_lifters(answer.text, crank_at(job), belongs(job)) if answer else ""
+    if code in ("tooth-early", "tooth-late", "turn-out"):
+        return base.judged(Verdict.OUT, FOUND, code)
+    marked = any(each.check.kind.startswith("look") for each in found)
+    if code in ("early", "late") and not marked:
+        return base.judged(Verdict.UNSURE, FOUND, code)
+    proved = all(each.text == "yes" for each in found if each.check.kind in ("overlap", "firing"))
+    if code in ("early", "late") and marked:
+        return None
+    if code == "firing-top" and not marked and not proved:
+        return base.judged(Verdict.UNSURE, FOUND, code)
+    return None
+
+
+def _bad(job: Job, base: Finding, found: tuple[Answer, ...]) -> Finding | None:
+    bad = next((a for a in found if a.state == "out" and not outranked(job, found, a)), None)
+    return base.judged(Verdict.OUT, FOUND, "bad", check=bad.check.label, answer=bad.words) if bad else None
+
+
+def _notes(job: Job, found: tuple[Answer, ...]) -> tuple[str, ...]:
+    sentences: list[str] = []
+    if beside := [answer.check.label for answer in off_of(job, found) if outranked(job, found, answer)]:
+        sentences.append(say("key-decides", marks="; ".join(beside)))
+    by_kind = {answer.check.kind: answer for answer in found if answer.reading}
+    lifters = by_kind.get("lifters")
+    if lifters is not None and (words := lifters_message(code_of_lifters(lifters.text, crank_at(job), belongs(job)))):
+        sentences.append(words)
+    dry = by_kind.get("dry")
+    if dry is not None and dry.text in ("left", "right"):
+        sentences.append(say("start-to-the-other", teeth=teeth_of(dry), way="right" if dry.text == "left" else "left"))
+    if all(f"start-{n}" in by_kind for n in (1, 2, 3)):
+        sentences.append(say("only-a-start"))
+    return tuple(sentences)

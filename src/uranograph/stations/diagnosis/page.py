@@ -1,0 +1,38 @@
+"""Diagnosis: a reported deviation between crank and cam, whole teeth or not, and a claim checked. Needs no job."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from uranograph.bench.job import Job
+from uranograph.bench.station import Page
+from uranograph.charts.tooth_slip import slip_figure
+from uranograph.stations.diagnosis import rules as diagnosis
+
+
+def _context(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
+    typed = {name: asked.get(name, "")[:64] for name in diagnosis.FIELDS}
+    anything = any(typed.values())
+    filled = diagnosis.read(typed)
+    found, figure = filled.value, None
+    if found and found.slip:
+        figure = slip_figure(found.offset_deg, found.slip.per_tooth_deg, found.tolerance_deg, "Whole teeth?")
+    return {
+        "typed": typed,
+        "errors": filled.errors if anything else {},
+        "found": found,
+        "figure": figure,
+        "asked": anything,
+    }
+
+
+def _data(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
+    filled = diagnosis.read({name: asked.get(name, "")[:64] for name in diagnosis.FIELDS})
+    if filled.value is None:
+        return {"errors": filled.errors}
+    found = filled.value
+    slip = found.slip.model_dump(mode="json") if found.slip else None
+    words = {"title": found.title, "sentence": found.sentence, "explanations": found.explanations, "claim": found.claim}
+    return {"slip": slip, **words}
+
+
+PAGE = Page("diagnosis/found.html", _context, "diagnosis/page.html", _data)

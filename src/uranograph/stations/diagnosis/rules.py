@@ -1,0 +1,109 @@
+"""Around the bench: a reported deviation between crank and cam, and a claim about one tooth."""
+
+from dataclasses import dataclass
+
+from uranograph.bench.fields import angle, count
+from uranograph.bench.forms import Filled, FormReader, Typed
+from uranograph.core.quantities import format_angle
+from uranograph.core.slip import Slip, SlipGiven, SlipVerdict, near_whole, tooth_slip
+from uranograph.stations.diagnosis.messages import say
+
+FIELDS = ("offset", "crank_teeth", "tolerance", "claim_teeth", "claim_deg")
+
+
+@dataclass(frozen=True)
+class Diagnosis:
+    """What a deviation can be, and what becomes of a claim."""
+
+    offset_deg: float
+    tolerance_deg: float
+    slip: Slip | None
+    title: str
+    sentence: str
+    explanations: tuple[str, ...]
+    claim: str
+
+
+def read(typed: Typed) -> Filled[Diagnosis]:
+    """Read what is reported, and say what it can be.
+
+    Examples
+    --------
+    >>> found = read({"offset": "-17", "crank_teeth": "21"}).value
+    >>> found.title
+    'One tooth early'
+    >>> read({"crank_teeth": "21", "claim_teeth": "1", "claim_deg": "3"}).value.claim
+    'The claim does not hold: with 21 crank teeth, 1 tooth is 17.1 crank deg (8.6 cam deg), not 3.0.'
+    """
+    reader = FormReader(typed)
+    teeth = reader.take("crank_teeth", count(3, 400, "teeth cannot be"), say("count-teeth-crank-gear"))
+    offset = reader.take("offset", angle(-360, 360))
+    tolerance = reader.take("tolerance", angle(0, 90))
+    claim_teeth = reader.take("claim_teeth", count(1, 40, "teeth cannot be"))
+    claim_deg = reader.take("claim_deg", angle(-360, 360))
+    if offset is None and claim_deg is None and "offset" not in reader.errors and "claim_deg" not in reader.errors:
+        reader.errors["offset"] = say("reported-crank-degrees-late")
+    if reader.errors or teeth is None:
+        return Filled(None, reader.errors)
+    claim = _claim(teeth, claim_teeth or 1, claim_deg) if claim_deg is not None else ""
+    tolerance = near_whole(teeth) if tolerance is None else tolerance
+    if offset is None:
+        return Filled(Diagnosis(0.0, tolerance, None, "", "", (), claim))
+    found = tooth_slip(SlipGiven(offset_deg=offset, crank_teeth=teeth, tolerance_deg=tolerance))
+    title, sentence, explanations = _told(offset, found)
+    return Filled(Diagnosis(offset, tolerance, found, title, sentence, explanations, claim))
+
+
+PRESSED = (
+    "A pressed or shrunk gear can slip by any amount, its marks still right: put the piston's own top, by stop or dial, "
+    "beside the marks."
+)
+
+
+def _told(offset: float, found: Slip) -> tuple[str, str, tuple[str, ...]]:
+    way = "late" if offset > 0 else "early"
+    shown, per = format_angle(abs(offset)), format_angle(found.per_tooth_deg)
+    chain = say("chain-worn-long-retards")
+    if found.verdict is SlipVerdict.ALIGNED:
+        return "Aligned", say("deg-within-report-tell", shown=shown), ()
+    if found.verdict is SlipVerdict.WHOLE_TEETH:
+        teeth = abs(found.nearest_teeth)
+        words = "One tooth" if teeth == 1 else f"{teeth} teeth"
+        title = f"{words} {way}"
+        left = format_angle(abs(found.residual_deg))
+        over = "over" if found.residual_deg * offset > 0 else "short"
+        sentence = say("deg-deg-over-marks", shown=shown, way=way, words=words.lower(), per=per, left=left, over=over)
+        why = (
+            say("marks-tensioner-before-gear"),
+            say("teeth-jumped-worn-all"),
+            PRESSED,
+        )
+        return title, sentence, why
+    if abs(offset) < found.per_tooth_deg / 2:
+        sentence = say("deg-less-half-tooth", shown=shown, per=per)
+    else:
+        near = abs(found.nearest_teeth)
+        whole = format_angle(near * found.per_tooth_deg)
+        sentence = say("deg-not-near-whole", shown=shown, per=per, near=near, whole=whole)
+    explanations = [
+        say("pressed-gear-slipped-shaft", pressed=PRESSED),
+        say("wrong-gear-right-wrong"),
+        say("sensor-ring-moved-report"),
+    ]
+    if offset > 0:
+        explanations.insert(0, chain)
+    return "Not whole teeth", sentence, tuple(explanations)
+
+
+def _claim(crank_teeth: int, teeth: int, claimed_deg: float) -> str:
+    true_deg = teeth * 360 / crank_teeth
+    words = f"{teeth} tooth" if teeth == 1 else f"{teeth} teeth"
+    fact = say(
+        "crank-teeth-crank-deg", crank_teeth=crank_teeth, words=words, true_deg=true_deg, true_2_deg=true_deg / 2
+    )
+    claimed = abs(claimed_deg)
+    if abs(claimed - true_deg) <= 0.5:
+        return f"The claim holds: {fact}."
+    if abs(claimed - true_deg / 2) <= 0.3:
+        return say("claim-cam-degrees", fact=fact)
+    return say("claim-not-hold-not", fact=fact, claimed_deg=claimed)

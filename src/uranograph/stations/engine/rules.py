@@ -1,0 +1,36 @@
+"""Receive: the engine."""
+
+from uranograph.bench.finding import Finding, Row, Verdict
+from uranograph.bench.job import Job
+from uranograph.core.firing import (
+    top_after,
+)
+from uranograph.engine.description import engine_of
+from uranograph.stations.engine.messages import FOUND, say
+
+
+def find(job: Job) -> Finding:
+    """Say what is known of the engine."""
+    engine = engine_of(job)
+    if engine is None:
+        return Finding(Verdict.OPEN).judged(Verdict.OPEN, FOUND, "not-described", begun=False)
+    phrase = ", ".join(f"{one}+{other}" for one, other in engine.rising_together)
+    if not engine.firing_order:
+        return Finding(Verdict.OPEN).judged(
+            Verdict.IN, FOUND, "described", why=say("turns-order-not-given", rotation=engine.rotation.value)
+        )
+    order = engine.order_words
+    rows = [Row("Firing order", order), Row("Companions", phrase or "none")]
+    if engine.firing_deg:
+        first = engine.firing_order[0]
+        tops = ", ".join(
+            f"{one} {top_after(engine.firing_order, engine.firing_deg, one, first):g}" for one in engine.firing_order
+        )
+        rows.append(Row(f"Tops after {first}'s", f"{tops} deg"))
+    return Finding(Verdict.OPEN, rows=tuple(rows)).judged(
+        Verdict.IN,
+        FOUND,
+        "described",
+        why=say("fires-turns-seen-front", order=order, rotation=engine.rotation.value)
+        + (f" Rising together: {phrase}." if phrase else say("no-two-cylinders-rise")),
+    )

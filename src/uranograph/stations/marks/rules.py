@@ -1,0 +1,354 @@
+"""Mark: what is seen of the timing marks, the keys, and the drives that have neither."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+from uranograph.bench import checks
+from uranograph.bench.checks import TURNED_ALONE, Answer, Check
+from uranograph.bench.fields import count
+from uranograph.bench.finding import Finding, Prompt, Row, Verdict
+from uranograph.bench.job import Job
+from uranograph.bench.kept import kept
+from uranograph.bench.log import Entry, Reading
+from uranograph.core import train as core
+from uranograph.core.errors import Impossible
+from uranograph.core.quantities import format_angle
+from uranograph.engine import gear_train as train
+from uranograph.engine import turning as record
+from uranograph.engine.card import card_of
+from uranograph.engine.gear_train import Contact, DriveTrain
+from uranograph.phase import blind_sets as blind
+from uranograph.phase import keyways
+from uranograph.phase import split_overlap as split
+from uranograph.phase.marks import KEY, PINNED, answers, blind_done, checks_of, proofs, teeth_off, view_of
+from uranograph.stations.marks.messages import FOUND, say
+
+# Answers that are kept under short names, in words.
+ANSWER_WORDS = {
+    **{f"pin-#:{answer}": words for answer, words in PINNED},
+    "mesh-#:on": "on the mark",
+    "paint:yes": "painted",
+    "paint:no": "plain enough as they are",
+    "back:yes": "as it says",
+    "back:no": "not so",
+    **dict(checks.AT),
+    **dict(record.OPTIONS),
+}
+MOST_TEETH = 99
+CAUTIONS = (
+    "Ignition and fuel off, battery disconnected. Turn by hand; both hands clear of the gears. "
+    "A sprung gear or a loaded tensioner lets go hard: pin it first.",
+    TURNED_ALONE,
+)
+
+
+def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
+    """Ask for the next thing to look at or to read."""
+    drive_train = train.described(job)
+    if drive_train is None:
+        return None
+    view = view_of(job, query)
+    if view == "keyways" and not query.get("item"):
+        return keyways.prompt(job) or _look(job, query, view)
+    if view == "split" and not (split.measured(job) and not query.get("item") and _proof_open(job)):
+        if query.get("item"):
+            return _look(job, query, view)
+        return split.prompt(job)
+    if view in ("blind", "blind-eye"):
+        return blind.prompt(job, by_eye=view == "blind-eye")
+    return _look(job, query, view)
+
+
+def _proof_open(job: Job) -> bool:
+    lifters = split.measured(job)
+    return (
+        lifters is not None
+        and lifters.found is not None
+        and any(a.reading is None for a in answers(job) if "proof" in a.check.kind)
+    )
+
+
+def _look(job: Job, query: Mapping[str, str], view: str) -> Prompt | None:
+    found = answers(job)
+    if view == "split":
+        found = tuple(answer for answer in found if "proof" in answer.check.kind)
+    if view == "compare":
+        found = tuple(answer for answer in found if answer.check.kind.startswith("mesh"))
+    check = checks.pins_first(answers(job), checks.next_of(found, query.get("item", "")) or _pin_in(found))
+    if check is None:
+        return None
+    asked = checks.prompt_of(job, KEY, check, method=view)
+    return replace(asked, second="1", second_label=say("teeth-off")) if check.kind.startswith("mesh") else asked
+
+
+def accept(job: Job, entry: Entry) -> None:
+    """Refuse an answer or a reading that cannot be.
+
+    Raises
+    ------
+    Impossible
+        With the field at fault.
+    """
+    drive_train = train.described(job)
+    if drive_train is None:
+        raise Impossible("text", "gears-missing")
+    kind, _, place = entry.spot
+    if place == checks.PLACE:
+        checks.accept((*checks_of(drive_train), *proofs()), entry)
+        if kind == record.KIND:
+            checks.refuse_pinned([answer for answer in answers(job) if _pin_still_in(answer)])
+        if entry.second and entry.text in ("early", "late"):
+            _accept_teeth(entry.second)
+    elif kind in keyways.KINDS:
+        keyways.accept(entry)
+    elif kind == split.KIND:
+        split.accept(entry)
+    else:
+        blind.accept(job, entry)
+
+
+def _accept_teeth(text: str) -> None:
+    try:
+        count(1, MOST_TEETH, "teeth cannot be")(text)
+    except Impossible as error:
+        raise error.at("second") from error
+
+
+def in_words(job: Job, entry: Entry) -> Entry:
+    """What was looked at, kept with the answer so that it can be read without the form of gears."""
+    drive_train = train.described(job)
+    kind, _, place = entry.spot
+    if drive_train is None or place != checks.PLACE:
+        return entry
+    labels = {check.kind: check.label for check in (*checks_of(drive_train), *proofs())}
+    return replace(entry, about=labels.get(kind))
+
+
+def describe(reading: Reading) -> str:
+    """Say what was looked at or read."""
+    if reading.about:
+        off = reading.text in ("early", "late") and reading.second
+        return f"{reading.about}, {reading.second} teeth" if off else reading.about
+    kind, _, place = reading.spot
+    if kind in keyways.KINDS:
+        return f"{kind.removeprefix('keyway-')} key, direction"
+    if kind == split.KIND:
+        lobe = place.removesuffix("-on")
+        return f"{lobe} lift at overlap" + (f", {reading.second} deg on" if place.endswith("-on") else "")
+    if kind == blind.AGAIN:
+        return say("intake-lift-after-two-2")
+    if kind.startswith("set-"):
+        return say("hole-set-off", kind=kind.removeprefix("set-"))
+    return "looked at"
+
+
+@kept
+def find(job: Job) -> Finding:
+    """Say whether the cam stands where marks, keys or lifters want it."""
+    drive_train = train.described(job)
+    if drive_train is None:
+        return Finding(Verdict.OPEN, cautions=CAUTIONS).judged(Verdict.OPEN, FOUND, "gears-missing", begun=False)
+    found = answers(job)
+    base = Finding(
+        Verdict.OPEN,
+        "",
+        rows=tuple(Row(answer.check.label, "", answer.words) for answer in found),
+        columns=("", "", "seen", ""),
+        cautions=CAUTIONS,
+        notes=_notes(job, drive_train),
+    )
+    begun = bool(job.standing(KEY))
+    if out := _out(job, drive_train, found):
+        return base.judged(Verdict.OUT, FOUND, "out", why=out[0], step=out[1])
+    if unsure := _unsure(job, found):
+        return base.judged(Verdict.UNSURE, FOUND, "cannot-tell", why=unsure[0], step=unsure[1])
+    waiting = [answer for answer in found if answer.reading is None]
+    pins = [answer for answer in found if _pin_still_in(answer)]
+    if waiting and not (pins and waiting[0].check.kind == record.KIND):
+        return base.judged(
+            Verdict.OPEN,
+            FOUND,
+            "under-way",
+            begun=begun,
+            limit=len(found) - len(waiting),
+            count=len(found),
+            step=waiting[0].check.instruction,
+        )
+    if pins:
+        return base.judged(Verdict.OPEN, FOUND, "pin-still-in", begun=begun, label=pins[0].check.label)
+    if (
+        checks.nothing_there(
+            [answer for answer in found if answer.check.kind.startswith(("mesh", "key", "order", "top"))]
+        )
+        and keyways.measured(job) is None
+        and split.measured(job) is None
+        and not blind_done(job)
+        and drive_train.marked
+    ):
+        return base.judged(Verdict.SKIPPED, FOUND, "nothing-there", begun=begun)
+    if (
+        not any(answer.check.kind.startswith("mesh") and answer.text != "na" for answer in found)
+        and keyways.measured(job) is None
+        and split.measured(job) is None
+        and not blind_done(job)
+    ):
+        return base.judged(Verdict.OPEN, FOUND, "no-marks", begun=begun)
+    return base.judged(Verdict.IN, FOUND, "proved", why=_proved_by(job, drive_train))
+
+
+def _pin_in(found: tuple[Answer, ...]) -> Check | None:
+    """What is asked again by itself: only a pin that is still in."""
+    return next((answer.check for answer in found if _pin_still_in(answer)), None)
+
+
+def _pin_still_in(answer: Answer) -> bool:
+    return answer.check.kind.startswith("pin") and answer.text == "in"
+
+
+def _out(job: Job, drive_train: DriveTrain, found: tuple[Answer, ...]) -> tuple[str, str] | None:
+    keys = keyways.measured(job)
+    if keys and keys.neighbors_clearly_worse and keys.nearest_teeth and not keys.other_turn:
+        return keyways.told(keys), say("move-cam-gear-many")
+    off = teeth_off(job)
+    if off and keys is None:
+        shift = sum(drive_train.shift_of(contact, teeth) for contact, teeth in off)
+        places = ", ".join(
+            f"{contact.name} {'one tooth' if abs(teeth) == 1 else f'{abs(teeth)} teeth'} {'early' if teeth > 0 else 'late'}"
+            for contact, teeth in off
+        )
+        card = card_of(job)
+        icl = card.card.intake_centerline_deg if card else None
+        expect = f": ICL {format_angle(icl - shift)} instead of {format_angle(icl)}" if icl is not None else ""
+        way = "early" if shift > 0 else "late"
+        return (
+            say("cam-stands-crank-deg", places=places, shift_deg=abs(shift), way=way, expect=expect),
+            say("part-gears-shift-tooth")
+            if sum(abs(teeth) for _, teeth in off) == 1
+            else say("part-gears-shift-teeth"),
+        )
+    bad = next((answer for answer in found if answer.state == "out" and not answer.check.kind.startswith("mesh")), None)
+    if bad:
+        return f"{bad.check.label}: {bad.words}.", say("put-right-answer")
+    of_split = split.measured(job)
+    if of_split and of_split.tooth_or_more:
+        return split.told(job, of_split), say("move-cam-tooth-read")
+    if of_split and not of_split.firing and split.whole_teeth(job, of_split) is Verdict.OUT:
+        return split.told(job, of_split), say("move-cam-whole-teeth")
+    return None
+
+
+def _unsure(job: Job, found: tuple[Answer, ...]) -> tuple[str, str] | None:
+    keys = keyways.measured(job)
+    if keys and (keys.other_turn or not keys.neighbors_clearly_worse):
+        return keyways.told(keys), say("turn-crank-once-more") if keys.other_turn else say("read-both-keys")
+    of_split = split.measured(job)
+    if of_split and (of_split.firing or of_split.slopes_from == "wrong way"):
+        return split.told(job, of_split), say("turn-crank-once-more-2")
+    if of_split and split.whole_teeth(job, of_split) is Verdict.UNSURE:
+        return split.told(job, of_split), say("turn-few-degrees-read-2")
+    doubtful = [answer for answer in found if answer.state == "unsure" and answer.text != "in"]
+    if keys:
+        doubtful = [answer for answer in doubtful if not answer.check.kind.startswith(("mesh", "back"))]
+    if doubtful:
+        return (
+            f"{doubtful[0].check.label}: {doubtful[0].words}.",
+            say("find-way-see-read"),
+        )
+    sets = blind.tried(job)
+    if sets and blind.told(job, sets)[0] == "unsure":
+        return blind.told(job, sets)[1], say("try-sets")
+    return None
+
+
+def _proved_by(job: Job, drive_train: DriveTrain) -> str:
+    keys = keyways.measured(job)
+    if keys:
+        return keyways.told(keys)
+    if any(answer.check.kind.startswith("mesh") and answer.text == "on" for answer in answers(job)):
+        return say("every-mark-where-belongs", when_back=train.when_back(drive_train))
+    sets = blind.tried(job)
+    if sets and blind_done(job):
+        return blind.told(job, sets)[1]
+    of_split = split.measured(job)
+    assert of_split is not None
+    return split.told(job, of_split)
+
+
+def _notes(job: Job, drive_train: DriveTrain) -> tuple[str, ...]:
+    sentences: list[str] = []
+    keys = keyways.measured(job)
+    if keys and keys.neighbors_clearly_worse and teeth_off(job):
+        sentences.append(say("marks-keys-disagree-key"))
+    if drive_train.entry:
+        sentences.append(helical_words(drive_train))
+    if of_split := split.measured(job):
+        sentences.append(split.told(job, of_split))
+    if sets := blind.tried(job):
+        sentences.append(blind.told(job, sets)[1])
+    untimed = [gear.name for gear in drive_train.gears if not gear.timed]
+    if untimed:
+        sentences.append(f"Needs no timing: {', '.join(untimed)}.")
+    return tuple(sentences)
+
+
+def helical_words(drive_train: DriveTrain) -> str:
+    """How far to start a helical gear to one side."""
+    assert drive_train.entry is not None and drive_train.helix is not None
+    turn, teeth = drive_train.entry.rotation_deg, drive_train.entry.teeth
+    way = "against the way" if turn > 0 else "the way"
+    return say(
+        "turns-deg-teeth-while",
+        helix_gear=drive_train.ends.helix_gear,
+        turn_deg=abs(turn),
+        teeth_deg=abs(teeth),
+        way=way,
+    )
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where the marks of one place stand after some turning: teeth apart (0 on), and the turns they are back after."""
+
+    contact: Contact
+    up_teeth: float
+    down_teeth: float
+    back_after: int
+    turns_left: float
+
+    @property
+    def on(self) -> bool:
+        return self.up_teeth == 0 and self.down_teeth == 0
+
+    @property
+    def words(self) -> str:
+        if self.on:
+            return "on"
+        off = [
+            f"{name} {abs(teeth):g} {'past' if teeth > 0 else 'before'}"
+            for name, teeth in ((self.contact.up, self.up_teeth), (self.contact.down, self.down_teeth))
+            if teeth
+        ]
+        return ", ".join(off)
+
+
+def places_after(job: Job, crank_teeth: int) -> list[Place]:
+    """Where every pair of marks stands once the crank gear has gone on by some teeth from where all meet."""
+    drive_train = train.described(job)
+    if drive_train is None:
+        return []
+    stand = core.marks_after(drive_train.given, crank_teeth)
+
+    def left(every: int) -> float:
+        teeth = every * drive_train.crank.teeth
+        return (teeth - crank_teeth % teeth) / drive_train.crank.teeth
+
+    return [
+        Place(
+            contact,
+            round(stand[contact.up].teeth, 2),
+            round(stand[contact.down].teeth, 2),
+            every := drive_train.back_after(contact),
+            left(every),
+        )
+        for contact in drive_train.marked
+    ]

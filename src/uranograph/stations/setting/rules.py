@@ -1,0 +1,578 @@
+"""Fit: setting an end play by spacer and plate, by shims, or by sanding the cheeks of a thrust bearing."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Any
+
+from uranograph.bench import house
+from uranograph.bench.acts import Act
+from uranograph.bench.fields import above_nothing, count
+from uranograph.bench.finding import WORST_FIRST, Finding, Prompt, Row, Verdict
+from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
+from uranograph.bench.job import Job
+from uranograph.bench.kept import kept
+from uranograph.bench.log import Entry, Reading
+from uranograph.bench.slots import Slot, in_mm, slot_of
+from uranograph.core.end_play import PlayVerdict
+from uranograph.core.errors import Impossible
+from uranograph.core.quantities import LengthUnit, format_fine, parse_length
+from uranograph.core.setting import off_each_cheek, pack_wanted, play_with
+from uranograph.core.shims import Shims, ShimsGiven, shims
+from uranograph.engine import end_play
+from uranograph.engine.end_play import PARTS, Play, bracket_words
+from uranograph.stations.setting.messages import FOUND, say
+
+KEY = "setting"
+SHIMS = Slot[str](KEY, tuple(f"shims-{part}" for part in PARTS), ("fitted",))
+THICKNESS = Slot(KEY, tuple(f"{kind}-{part}" for kind in ("spacer", "plate") for part in PARTS), ("thickness",), in_mm)
+CHEEK = Slot(KEY, tuple(f"cheek-{part}" for part in PARTS), ("front", "rear"), in_mm)
+WAYS = (
+    ("", "not set here"),
+    ("left", "left as it is"),
+    ("shims", "shims"),
+    ("spacer", "spacer and plate"),
+    ("cheeks", "sanding the thrust faces"),
+)
+ADDS = (
+    ("more", "more shims, more play"),
+    ("less", "more shims, less play"),
+    ("is", "the shim stands the plate off: it is the play"),
+)
+MOST_PIECES = 4
+SIDES = {"front": "front thrust face", "rear": "rear thrust face"}
+CAUTIONS = (
+    "Sanding: wet, flat on glass, wash everything after; no dust into the engine or the lungs. Bearing metal may hold lead. "
+    "Magnesium dust burns, and wet it gives hydrogen: keep it small, dry sand at hand, never water on a fire.",
+)
+
+
+@dataclass(frozen=True)
+class Means:
+    """How one shaft's play is set; thicknesses in mm."""
+
+    way: str
+    adds: bool = True
+    is_play: bool = False
+    stock_mm: tuple[float, ...] = ()
+    most: int = MOST_PIECES
+    goal_mm: float | None = None
+
+
+@remembered
+def read(typed: Typed, unit: LengthUnit) -> Filled[dict[str, Means]]:
+    """Read the set-up as typed.
+
+    Examples
+    --------
+    >>> filled = read({"crank_way": "shims", "crank_stock": "0.1 0.15; 0,2"}, LengthUnit.MM)
+    >>> filled.value["crank"].stock_mm
+    (0.1, 0.15, 0.2)
+    """
+    reader = FormReader(typed)
+    unit = reader.unit(unit)
+    found = {}
+    for part in PARTS:
+        way = reader.text(f"{part}_way")
+        if way not in dict(WAYS):
+            reader.errors[f"{part}_way"] = say("set")
+        adds = reader.text(f"{part}_adds") or "more"
+        stock = reader.take(
+            f"{part}_stock",
+            lambda text: parse_pack(text, unit),
+            say("thicknesses-stock-0") if way == "shims" else None,
+        )
+        most = reader.take(f"{part}_most", count(1, 6, "pieces cannot be"))
+        goal = reader.take(f"{part}_goal", above_nothing(unit))
+        if way:
+            found[part] = Means(way, adds != "less", adds == "is", stock or (), most or MOST_PIECES, goal)
+    if not found and not reader.errors:
+        reader.errors["crank_way"] = say("shaft-least-play-set")
+    return Filled(None, reader.errors) if reader.errors else Filled(found)
+
+
+def parse_pack(text: str, unit: LengthUnit) -> tuple[float, ...]:
+    """Read several thicknesses: apart by spaces, plus signs or semicolons.
+
+    Examples
+    --------
+    >>> parse_pack("0.20 + 0.15", LengthUnit.MM)
+    (0.2, 0.15)
+    """
+    pieces = text.replace("+", " ").replace(";", " ").replace(", ", " ").split()
+    if not pieces:
+        raise Impossible("pack", "thicknesses-missing")
+    if len(pieces) > 60:
+        raise Impossible("pack", "too-many-thicknesses", count=len(pieces))
+    found = tuple(parse_length(piece, unit) for piece in pieces)
+    if found == (0.0,):
+        return ()
+    for piece, mm in zip(pieces, found, strict=True):
+        if not 0 < mm <= 20:
+            raise Impossible("pack", "not-a-shim", most_mm=20, piece=piece)
+    return found
+
+
+def _group(part: str) -> Group:
+    return Group(
+        (
+            Ask(f"{part}_way", "Set by", options=WAYS),
+            Ask(f"{part}_goal", "Wanted play", "mid-spec unless typed"),
+            Ask(f"{part}_stock", "Shims in stock", "0.10 0.15 0.20 …", free=True),
+            Ask(f"{part}_adds", say("shims-work"), options=ADDS),
+            Ask(f"{part}_most", say("pieces-most"), "4 unless typed"),
+        ),
+        "" if part == "crank" else part.capitalize(),
+    )
+
+
+SETUP = Form(
+    KEY,
+    "setting",
+    lambda typed, job: read(typed, job.unit),
+    instruction="Say how the play is set; the crank first.",
+    groups=tuple(_group(part) for part in PARTS),
+    ready=lambda job: end_play.setup(job) is not None,
+)
+
+
+@kept
+def setup(job: Job) -> dict[str, Means]:
+    """How each shaft of a job is set; only those that are."""
+    return job.form(SETUP) or {}
+
+
+def goal_mm(job: Job, part: str) -> float | None:
+    """The play that is wanted, mm: typed, or the middle of what is allowed."""
+    means, loop = setup(job).get(part), end_play.loop_of(job, part)
+    if means and means.goal_mm is not None:
+        return means.goal_mm
+    return loop.middle_mm if loop else None
+
+
+def _of(job: Job, kind: str, until: int) -> list[Reading]:
+    return [reading for reading in job.standing(KEY, kind) if reading.seq < until]
+
+
+def fitted(job: Job, part: str, until: int | None = None) -> tuple[float, ...] | None:
+    """The shim pack fitted last before a place in the log, None where nobody wrote one down."""
+    taken = _of(job, f"shims-{part}", end_play.LATEST if until is None else until)
+    return parse_pack(taken[-1].text, taken[-1].unit) if taken else None
+
+
+def pack_unknown(job: Job, part: str, until: int | None = None) -> bool:
+    """Whether shims went in or came out since a pack was last written, before a place in the log."""
+    before = end_play.LATEST if until is None else until
+    written = max((reading.seq for reading in _of(job, f"shims-{part}", before)), default=0)
+    return any(written < act.seq < before and act.scope in (None, part) for act in job.acts("shims"))
+
+
+def play_read(job: Job, part: str) -> tuple[Play, int] | None:
+    """The newest play that means something: read with the parts on that limit it; and where in the log that fit ended."""
+    last = end_play.latest(job, part)
+    return last if last is not None and last[0].means_something else None
+
+
+@dataclass(frozen=True)
+class Advice:
+    """What to fit: the best pack, what it would leave, and whether that is within; mm."""
+
+    pack: Shims
+    was_mm: float
+    play_mm: float
+    within: bool
+    binds: bool = False
+
+
+@kept
+def shim_advice(job: Job, part: str) -> Advice | None:
+    """The pack from the shop's stock that brings the play nearest to what is wanted."""
+    means, last, goal, loop = (
+        setup(job).get(part),
+        play_read(job, part),
+        goal_mm(job, part),
+        end_play.loop_of(job, part),
+    )
+    if means is None or means.way != "shims" or goal is None or loop is None:
+        return None
+    if last is None and means.is_play:
+        pack = shims(ShimsGiven(wanted_mm=goal, stock_mm=list(means.stock_mm), max_count=means.most))
+        return Advice(pack, 0.0, pack.total_mm, loop.low_mm <= pack.total_mm <= loop.high_mm)
+    if last is None or last[0].problem:
+        return None
+    play, until = last
+    if pack_unknown(job, part, until):
+        return None
+    was = sum(fitted(job, part, until) or ())
+    wanted = pack_wanted(was, play.middle_mm, goal, means.adds)
+    pack = shims(ShimsGiven(wanted_mm=max(0.0, wanted), stock_mm=list(means.stock_mm), max_count=means.most))
+    would = play_with(pack.total_mm, was, play.middle_mm, means.adds)
+    half = 0.0 if play.high_mm is None else (play.high_mm - play.low_mm) / 2
+    within = play.loop.low_mm <= would - half and would + half <= play.loop.high_mm
+    return Advice(pack, was, would, within, play.binds)
+
+
+@dataclass(frozen=True)
+class Cheeks:
+    """Sanding as far as it has come, mm a side: thicknesses pass by pass, taken so far, and what is wanted."""
+
+    thickness_mm: dict[str, tuple[float, ...]]
+    wanted_mm: float | None
+
+    def taken_mm(self, side: str) -> float:
+        passes = self.thickness_mm.get(side, ())
+        return passes[0] - passes[-1] if passes else 0.0
+
+    @property
+    def apart_mm(self) -> float:
+        """How unlike the two sides were sanded."""
+        return abs(self.taken_mm("front") - self.taken_mm("rear"))
+
+    @property
+    def passes(self) -> int:
+        """Passes done on both sides, the measuring as found not counted."""
+        return max(0, min(len(self.thickness_mm.get(side, ())) for side in SIDES) - 1)
+
+
+@kept
+def cheeks(job: Job, part: str) -> Cheeks | None:
+    """How far the cheeks of one shaft's thrust bearing are sanded."""
+    means = setup(job).get(part)
+    if means is None or means.way != "cheeks":
+        return None
+    taken: dict[str, list[tuple[int, float]]] = {}
+    for reading in job.standing(KEY):
+        kind, number, side = reading.spot
+        if kind == f"cheek-{part}":
+            taken.setdefault(side, []).append((number, reading.mm))
+    thickness = {side: tuple(mm for _, mm in sorted(values)) for side, values in taken.items()}
+    last, goal = play_read(job, part), goal_mm(job, part)
+    wanted = None
+    if last is not None and goal is not None and not last[0].problem:
+        # What was off already when the play was read is not to be taken twice.
+        until = last[1]
+        before = {side: [r.mm for r in _of(job, f"cheek-{part}", until) if r.spot.place == side] for side in SIDES}
+        off = [values[0] - values[-1] for values in before.values() if values]
+        wanted = off_each_cheek(last[0].middle_mm, goal, sum(off) / len(off) if off else 0.0)
+    return Cheeks(thickness, wanted)
+
+
+@dataclass(frozen=True)
+class Ring:
+    """Spacer and plate, mm, None where not measured; the play is what one is thicker than the other."""
+
+    spacer_mm: float | None
+    plate_mm: float | None
+
+    @property
+    def play_mm(self) -> float | None:
+        if self.spacer_mm is None or self.plate_mm is None:
+            return None
+        return self.spacer_mm - self.plate_mm
+
+
+def ring(job: Job, part: str) -> Ring:
+    """The newest spacer and plate."""
+    newest = {}
+    for kind in ("spacer", "plate"):
+        taken = _of(job, f"{kind}-{part}", end_play.LATEST)
+        newest[kind] = parse_length(taken[-1].text, taken[-1].unit) if taken else None
+    return Ring(newest["spacer"], newest["plate"])
+
+
+def views(job: Job) -> dict[str, str]:
+    """The shafts whose play is set."""
+    return {part: part.capitalize() for part in setup(job)}
+
+
+def part_of(job: Job, query: Mapping[str, str]) -> str:
+    """The shaft asked for, or the first that is set."""
+    shown = views(job)
+    wanted = query.get("method", "")
+    return wanted if wanted in shown else next(iter(shown), "")
+
+
+def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
+    """Ask for what is done next on one shaft; None where its play must be read first."""
+    part = part_of(job, query)
+    means = setup(job).get(part)
+    if means is None or means.way == "left" or (end_play.latest(job, part) is None and not means.is_play):
+        return None
+    extra = {"method": part}
+    if means.way == "shims":
+        advice = shim_advice(job, part)
+        kind, words = f"shims-{part}", pack_words(advice.pack.pack_mm, job.unit) if advice else ""
+        asked = say("fit-write-down-fitted", words=words) if words else say("take-pack-write-down")
+        if state_of(job, part).verdict is Verdict.IN:
+            asked = say("set-proved")
+        return Prompt(
+            slot=SHIMS.next(job, kind),
+            label="Pack fitted",
+            instruction=asked,
+            hint=say("measure-each-shim-pack"),
+            unit=job.unit.value,
+            extra=extra,
+        )
+    if means.way == "spacer":
+        found = ring(job, part)
+        kind = "plate" if found.spacer_mm is not None and found.plate_mm is None else "spacer"
+        if found.play_mm is not None:
+            kind = query.get("item", "") if query.get("item") in ("spacer", "plate") else "spacer"
+        return Prompt(
+            slot=THICKNESS.next(job, f"{kind}-{part}"),
+            label="Spacer ring" if kind == "spacer" else "Thrust plate",
+            instruction=say("measure-several-places", way="spacer ring" if kind == "spacer" else "thrust plate"),
+            hint=say("play-spacer-thicker-plate"),
+            unit=job.unit.value,
+            extra=extra,
+        )
+    return _cheek_prompt(job, part, extra)
+
+
+def _cheek_prompt(job: Job, part: str, extra: dict[str, str]) -> Prompt:
+    faces = cheeks(job, part)
+    assert faces is not None
+    front, rear = (len(faces.thickness_mm.get(side, ())) for side in SIDES)
+    side = "front" if front <= rear else "rear"
+    number = min(front, rear) + 1
+    left = None if faces.wanted_mm is None else faces.wanted_mm - faces.taken_mm(side)
+    if number == 1:
+        asked = say("measure-several-places-2", sides=SIDES[side])
+    elif left is not None and left > 0:
+        asked = say("sand-flat-glass-go", job.unit, sides=SIDES[side], left_mm=left, unit_name=job.unit.value)
+    else:
+        asked = say("goal", sides=SIDES[side])
+    return Prompt(
+        slot=slot_of(f"cheek-{part}", number, side),
+        label=f"Thickness, {SIDES[side]}" + (f", pass {number - 1}" if number > 1 else ""),
+        instruction=asked,
+        hint=say("little-time-both-sides"),
+        unit=job.unit.value,
+        extra=extra,
+    )
+
+
+def pack_words(pack: list[float] | tuple[float, ...], unit: LengthUnit) -> str:
+    """A pack as it is written on the bench."""
+    return " + ".join(format_fine(mm, unit).rstrip("0") if unit is LengthUnit.INCH else f"{mm:.3g}" for mm in pack)
+
+
+def accept(job: Job, entry: Entry) -> None:
+    """Refuse a thickness that cannot be.
+
+    Raises
+    ------
+    Impossible
+        With `text` at fault.
+    """
+    kind, _, side = entry.spot
+    what, part = kind.split("-")
+    means = setup(job).get(part)
+    if means is None or means.way != {"cheek": "cheeks", "shims": "shims"}.get(what, "spacer"):
+        raise Impossible("text", "not-set-this-way", part=part)
+    if what == "shims":
+        try:
+            parse_pack(entry.text, entry.unit)
+        except Impossible as error:
+            raise error.at("text") from error
+        return
+    mm = entry.mm
+    if not 0 < mm <= 500:
+        raise Impossible("text", "not-a-part-thickness", typed=entry.text)
+    if what == "cheek":
+        before = cheeks(job, part)
+        passes = before.thickness_mm.get(side, ()) if before else ()
+        if passes and mm > passes[-1] + 0.05:
+            raise Impossible("text", "thicker-than-before", typed=entry.text)
+
+
+def describe(reading: Reading) -> str:
+    """Say what was measured or fitted."""
+    kind, number, place = reading.spot
+    what, part = kind.split("-")
+    if what == "cheek":
+        return f"{part}: {SIDES[place]}" + ("" if number == 1 else f", pass {number - 1}")
+    return f"{part}: {'shims fitted' if what == 'shims' else what}"
+
+
+def state_of(job: Job, part: str) -> Finding:
+    """How the setting of one shaft stands, by a code and the figures that show it."""
+    name, unit = part.capitalize(), job.unit
+
+    def judged(verdict: Verdict, code: str, **values: Any) -> Finding:
+        return Finding(verdict).judged(verdict, FOUND, code, unit, name=name, part=part, **values)
+
+    last, way = end_play.latest(job, part), job_way(job, part)
+    if last is None and not (way == "shims" and setup(job)[part].is_play):
+        return judged(Verdict.OPEN, "read-it-first")
+    if last is not None and not last[0].means_something and last[1] == end_play.LATEST:
+        return judged(Verdict.OPEN, "parts-first", bracket=bracket_words(job, last[0]))
+    if way == "left":
+        proof = end_play.state_of(job, part)
+        bracket = "" if last is None else bracket_words(job, last[0])
+        if proof.verdict is Verdict.IN:
+            return judged(Verdict.IN, "in-as-it-is", bracket=bracket)
+        return judged(Verdict.SKIPPED, "left-as-it-is", bracket=bracket)
+    if end_play.since(job, part) and end_play.measured(job, part) is not None:
+        proof = end_play.state_of(job, part)
+        if proof.verdict is Verdict.IN:
+            return judged(Verdict.IN, "set-and-proved", play=proof.sentence)
+        if proof.verdict is Verdict.OUT:
+            return judged(Verdict.OUT, "set-again", title=proof.title, play=proof.sentence, advice=_to_do(job, part))
+        return proof
+    if way == "shims" and pack_unknown(job, part):
+        return judged(Verdict.OPEN, "pack-unknown")
+    if sanded_unmeasured(job, part):
+        return judged(Verdict.OPEN, "changed-not-proved", change=say("sanded-not-measured"))
+    if end_play.since(job, part) and not (way == "cheeks" and _short_of_goal(job, part)):
+        return judged(Verdict.OPEN, "changed-not-proved", change=_done(job, part))
+    if last is None:
+        return judged(Verdict.OPEN, "stands-off", advice=_to_do(job, part))
+    play = last[0]
+    bracket = bracket_words(job, play)
+    if play.verdict is PlayVerdict.IN and not end_play.since(job, part):
+        return judged(Verdict.IN, "in-as-it-is", bracket=bracket)
+    figures: dict[str, Any] = {"bracket": bracket, "goal_mm": goal_mm(job, part) or 0.0}
+    problem = _unreachable(job, part)
+    if problem:
+        return judged(Verdict.OUT, "out-of-reach", problem=problem, **figures)
+    return judged(Verdict.OPEN, "being-sanded" if way == "cheeks" else "being-set", advice=_to_do(job, part), **figures)
+
+
+def sanded_unmeasured(job: Job, part: str) -> bool:
+    """Whether the last that was done to a shaft's play is a pass of sanding whose thickness nobody wrote down."""
+    newest = max((act.seq for act in _sanded(job, part)), default=0)
+    return newest > 0 and newest == end_play.since(job, part)
+
+
+def _sanded(job: Job, part: str) -> list[Act]:
+    acts = job.acts("shims")
+    return [act for act in acts if act.kind == "cheek-sanded" and act.scope in (None, part)]
+
+
+def job_way(job: Job, part: str) -> str:
+    """The way one shaft is set."""
+    means = setup(job).get(part)
+    return means.way if means else ""
+
+
+def _short_of_goal(job: Job, part: str) -> bool:
+    faces = cheeks(job, part)
+    if faces is None or faces.wanted_mm is None:
+        return False
+    return any(faces.taken_mm(side) < faces.wanted_mm - 0.003 for side in SIDES)
+
+
+def _done(job: Job, part: str) -> str:
+    way = job_way(job, part)
+    if way == "shims":
+        pack = fitted(job, part) or ()
+        return f"{pack_words(pack, job.unit) or 'no shims'} fitted."
+    if way == "cheeks":
+        faces = cheeks(job, part)
+        assert faces is not None
+        apart = _unlike(job, faces)
+        return f"{format_fine(faces.taken_mm('front'), job.unit)} and {format_fine(faces.taken_mm('rear'), job.unit)} taken off.{apart}"
+    return say("spacer-plate-changed")
+
+
+def _unlike(job: Job, faces: Cheeks) -> str:
+    if faces.apart_mm <= house.value(job.house, "cheeks_alike"):
+        return ""
+    allowed = house.said(job.house, "cheeks_alike", job.unit)
+    return say("sides-unlike-alike-wanted", job.unit, apart_mm=faces.apart_mm, allowed=allowed)
+
+
+def _unreachable(job: Job, part: str) -> str:
+    way = job_way(job, part)
+    if way == "shims":
+        advice = shim_advice(job, part)
+        if advice and not advice.within:
+            words = pack_words(advice.pack.pack_mm, job.unit) or say("no-shims-all")
+            return say("stock-bring-within-nearest", job.unit, words=words, play_mm=advice.play_mm)
+    if way == "cheeks":
+        faces = cheeks(job, part)
+        if faces and faces.wanted_mm is not None and faces.wanted_mm < 0:
+            return say("more-play-wanted-sanding")
+    return ""
+
+
+def _to_do(job: Job, part: str) -> str:
+    way = job_way(job, part)
+    if way == "shims":
+        advice = shim_advice(job, part)
+        if advice is None:
+            return ""
+        words = pack_words(advice.pack.pack_mm, job.unit) or "no shims"
+        if advice.binds:
+            return say("shims-at-least", words=words)
+        return f"{words[0].upper()}{words[1:]} leaves {format_fine(advice.play_mm, job.unit)} {job.unit.value}."
+    if way == "cheeks":
+        faces = cheeks(job, part)
+        if faces is None or faces.wanted_mm is None:
+            return ""
+        left = [max(0.0, faces.wanted_mm - faces.taken_mm(side)) for side in SIDES]
+        last = end_play.latest(job, part)
+        if last is not None and last[0].binds:
+            return say("take-off-at-least", job.unit, wanted_mm=faces.wanted_mm)
+        return say(
+            "take-off-each-thrust",
+            job.unit,
+            wanted_mm=faces.wanted_mm,
+            left_mm=left[0],
+            left_2_mm=left[1],
+            unlike=_unlike(job, faces),
+        )
+    found, goal = ring(job, part), goal_mm(job, part)
+    if found.play_mm is None or goal is None or found.plate_mm is None:
+        return say("measure-spacer-plate")
+    return say("spacer-less-plate-spacer", job.unit, play_mm=found.play_mm, plate_mm=found.plate_mm + goal)
+
+
+def find(job: Job) -> Finding:
+    """Say how far each shaft is set, the worst first."""
+    set_up = setup(job)
+    bare = Finding(Verdict.OPEN, "")
+    if not set_up:
+        plays = end_play.setup(job)
+        if plays and all(end_play.state_of(job, part).verdict is Verdict.IN for part in plays.loops):
+            return bare.judged(Verdict.IN, FOUND, "nothing-to-set")
+        begun = job.latest(KEY) is not None
+        if plays is None:
+            return bare.judged(Verdict.OPEN, FOUND, "play-missing", begun=begun)
+        return bare.judged(Verdict.OPEN, FOUND, "way-missing", begun=begun)
+    worst = min((state_of(job, part) for part in set_up), key=lambda each: WORST_FIRST.index(each.verdict))
+    unit = job.unit
+    rows = []
+    for each in set_up:
+        last = end_play.latest(job, each)
+        goal = goal_mm(job, each)
+        rows.append(
+            Row(
+                each.capitalize(),
+                "" if goal is None else format_fine(goal, unit),
+                "" if last is None else format_fine(last[0].middle_mm, unit),
+                _expected(job, each),
+            )
+        )
+    return replace(
+        worst,
+        begun=bool(job.standing(KEY)) or job.latest(KEY) is not None,
+        cautions=CAUTIONS if any(means.way == "cheeks" for means in set_up.values()) else (),
+        rows=tuple(rows),
+        columns=("", "wanted", "was", "would be"),
+    )
+
+
+def _expected(job: Job, part: str) -> str:
+    advice = shim_advice(job, part)
+    if advice is not None:
+        return format_fine(advice.play_mm, job.unit)
+    faces, last = cheeks(job, part), end_play.latest(job, part)
+    if faces is not None and faces.passes and last is not None:
+        # Both sides give what was taken since the play was read.
+        before = [[r.mm for r in _of(job, f"cheek-{part}", last[1]) if r.spot.place == side] for side in SIDES]
+        off_then = sum(values[0] - values[-1] for values in before if values)
+        off_now = sum(faces.taken_mm(side) for side in SIDES)
+        return format_fine(last[0].middle_mm + off_now - off_then, job.unit)
+    found = ring(job, part)
+    return format_fine(found.play_mm, job.unit) if found.play_mm is not None else ""

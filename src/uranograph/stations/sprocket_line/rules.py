@@ -1,0 +1,268 @@
+"""Mark: whether the sprockets of a chain stand in line."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from statistics import fmean
+from typing import Any
+
+from uranograph.bench import house
+from uranograph.bench.fields import above_nothing, length
+from uranograph.bench.finding import WORST_FIRST, Finding, Measured, Prompt, Row, Verdict
+from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
+from uranograph.bench.job import Job
+from uranograph.bench.kept import kept
+from uranograph.bench.log import Entry, Reading
+from uranograph.bench.slots import Slot, in_mm
+from uranograph.core.errors import Impossible
+from uranograph.core.quantities import LengthUnit, format_length
+from uranograph.core.sprocket import Line, LineGiven, sprocket_line
+from uranograph.core.uncertainty import of_difference
+from uranograph.stations.sprocket_line.messages import FOUND, say
+
+KEY = "sprocket"
+WHICH = {
+    "driver": "crank sprocket",
+    "driven": "cam sprocket",
+    "second-driver": "sprocket that drives the second cam",
+    "second": "second cam sprocket",
+}
+DEPTH = Slot(KEY, tuple(WHICH), ("depth",), in_mm, rests_on=("sprockets",))
+CAUTIONS = ("Do this before the chain goes on. Break sharp edges: idlers must slide without catching.",)
+
+
+@dataclass(frozen=True)
+class Rows:
+    """What the depths are judged by, mm; by the house's tolerance where the job has none of its own."""
+
+    own_tolerance_mm: float | None
+    row_offset_mm: float
+    shim_mm: float | None
+    caliper_mm: float
+    second_offset_mm: float | None = None
+    own_chain: bool = False
+
+
+@remembered
+def read(typed: Typed, unit: LengthUnit) -> Filled[Rows]:
+    """Read the set-up as typed.
+
+    Examples
+    --------
+    >>> read({"shim": "0.3"}, LengthUnit.MM).value.shim_mm
+    0.3
+    """
+    reader = FormReader(typed)
+    unit = reader.unit(unit)
+    tolerance = reader.take("tolerance", above_nothing(unit))
+    offset = reader.take("row_offset", length(unit, least=None))
+    shim = reader.take("shim", above_nothing(unit))
+    caliper = reader.take("caliper", above_nothing(unit))
+    second = reader.take("second_offset", length(unit, least=None))
+    if second is None and reader.text("second"):
+        second = 0.0
+    if reader.errors:
+        return Filled(None, reader.errors)
+    usual = 0.0254 if unit is LengthUnit.INCH else 0.02
+    return Filled(Rows(tolerance, offset or 0.0, shim, caliper or usual, second, reader.text("second") == "own"))
+
+
+SECOND = (("", "there is none"), ("yes", "on the same chain"), ("own", "on a chain of its own"))
+SETUP = Form(
+    KEY,
+    "sprocket line",
+    lambda typed, job: read(typed, job.unit),
+    instruction="Say how the rows belong.",
+    groups=(
+        Group(
+            (
+                Ask("tolerance", "Allowed out of line", "the shop limit unless typed"),
+                Ask("row_offset", "Cam face belongs deeper by", "by the rows; 0 unless typed"),
+                Ask("shim", "One shim is", "behind the cam sprocket"),
+                Ask("caliper", "Depth gauge reads to", "0.02 mm, 0.001 in"),
+            )
+        ),
+        Group(
+            (
+                Ask("second", "Second cam sprocket", options=SECOND),
+                Ask("second_offset", "Its face belongs deeper by", "than what drives it; 0 unless typed"),
+            ),
+            "Two cams",
+        ),
+    ),
+    needed=False,
+)
+
+
+@kept
+def setup(job: Job) -> Rows:
+    """What a job's sprockets are judged by."""
+    filled = job.filled(SETUP) or read({}, job.unit)
+    return filled.value or Rows(None, 0.0, None, 0.02)
+
+
+def tolerance_mm(job: Job) -> float:
+    """What is allowed out of line, mm."""
+    own = setup(job).own_tolerance_mm
+    return house.value(job.house, "sprocket_line") if own is None else own
+
+
+def depths(job: Job, which: str) -> list[float]:
+    """Standing depths of one sprocket, mm."""
+    return DEPTH.values(job, which)
+
+
+def driven_of(job: Job) -> tuple[str, ...]:
+    """The sprockets that the crank's drives."""
+    return ("driven",) if setup(job).second_offset_mm is None else ("driven", "second")
+
+
+def driver_of(job: Job, which: str) -> str:
+    """The sprocket that drives one: a second cam may have a chain of its own."""
+    return "second-driver" if which == "second" and setup(job).own_chain else "driver"
+
+
+def wanted(job: Job) -> tuple[str, ...]:
+    """Every sprocket whose depth is read, each after what drives it."""
+    return tuple(dict.fromkeys(each for which in driven_of(job) for each in (driver_of(job, which), which)))
+
+
+@kept
+def measured(job: Job, which: str = "driven") -> Line | None:
+    """The line of the crank's sprocket and one that it drives, once both are read."""
+    driver, driven = depths(job, driver_of(job, which)), depths(job, which)
+    if not driver or not driven:
+        return None
+    rows = setup(job)
+    return sprocket_line(
+        LineGiven(
+            driver_depth_mm=fmean(driver),
+            driven_depth_mm=fmean(driven),
+            row_offset_mm=rows.row_offset_mm if which == "driven" else rows.second_offset_mm or 0.0,
+            tolerance_mm=tolerance_mm(job),
+            shim_mm=rows.shim_mm,
+            out_of_line_doubt_mm=doubt_mm(job, which),
+        )
+    )
+
+
+def doubt_mm(job: Job, driven: str = "driven") -> float:
+    """What two depths leave open, each good to the gauge; or half their spread where that is more."""
+    spreads = [
+        max(values) - min(values) for which in (driver_of(job, driven), driven) if (values := depths(job, which))
+    ]
+    return max(of_difference(2 * setup(job).caliper_mm), max(spreads, default=0.0) / 2)
+
+
+def prompt(job: Job, query: Mapping[str, str]) -> Prompt:
+    """Ask for the depth of the sprocket with fewer readings."""
+    which, there = query.get("item", ""), wanted(job)
+    if which not in there:
+        which = min(there, key=lambda each: (len(depths(job, each)), there.index(each)))
+    return Prompt(
+        slot=DEPTH.next(job, which),
+        label=say("depth-s-face", which=WHICH[which]),
+        instruction=say("datum-cover-s-face", which=WHICH[which]),
+        hint=say("same-datum-both-straight"),
+        unit=job.unit.value,
+        extra={"item": which},
+    )
+
+
+def accept(job: Job, entry: Entry) -> None:
+    """Refuse a depth that cannot be.
+
+    Raises
+    ------
+    Impossible
+        With `text` at fault.
+    """
+    if abs(entry.mm) > 500:
+        raise Impossible("text", "deeper-than-any-case", typed=entry.text)
+
+
+def describe(reading: Reading) -> str:
+    """Say which face was measured."""
+    return f"depth of the {WHICH[reading.spot.kind]}"
+
+
+def find(job: Job) -> Finding:
+    """Say whether the sprockets stand in line, and how many shims would bring them there."""
+    lines = {which: line for which in driven_of(job) if (line := measured(job, which))}
+    rows = setup(job)
+    bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
+    if not lines:
+        begun = bool(job.standing(KEY))
+        return bare.judged(Verdict.OPEN, FOUND, "not-measured", begun=begun)
+    waiting = [which for which in driven_of(job) if which not in lines]
+    which, found = min(
+        lines.items(), key=lambda each: (WORST_FIRST.index(each[1].verdict), -abs(each[1].out_of_line_mm))
+    )
+    out, doubt = found.out_of_line_mm, doubt_mm(job, which)
+    by_house = say("allowed-drive-maker-s", said=house.said(job.house, "sprocket_line", job.unit))
+    allowed = tolerance_mm(job)
+    base = Finding(
+        Verdict.OPEN,
+        "",
+        measured=Measured(out, "mm", doubt),
+        number=format_length(abs(out), job.unit),
+        unit=f"{job.unit.value} {'too deep' if out > 0 else 'too shallow'}",
+        uncertainty=f"± {format_length(doubt, job.unit)}",
+        cautions=CAUTIONS,
+        columns=("", "allowed", "measured", ""),
+        rows=(
+            *(
+                Row(f"{WHICH[each].capitalize()}", "", format_length(fmean(depths(job, each)), job.unit))
+                for each in wanted(job)
+                if depths(job, each)
+            ),
+            *(
+                Row(
+                    "Out of line" if len(driven_of(job)) == 1 else say("out-of-line-of", which=WHICH[each]),
+                    f"± {format_length(allowed, job.unit)}",
+                    format_length(line.out_of_line_mm, job.unit).replace("-", "−"),
+                )
+                for each, line in lines.items()
+            ),
+        ),
+        notes=(*([] if rows.own_tolerance_mm is not None else [by_house]), *_before(job, which)),
+    )
+    if found.verdict is Verdict.UNSURE:
+        return base.judged(Verdict.UNSURE, FOUND, "too-near-limit")
+    if found.verdict is Verdict.IN and waiting:
+        return base.judged(Verdict.OPEN, FOUND, "first-in-line", which=WHICH[which], waiting=WHICH[waiting[0]])
+    if found.verdict is Verdict.IN:
+        return base.judged(Verdict.IN, FOUND, "in-line")
+    code, shown = _cure(job, found, rows)
+    shown["which"] = WHICH[which]
+    return base.judged(Verdict.OUT, FOUND, code, job.unit, **shown)
+
+
+def _before(job: Job, which: str) -> list[str]:
+    """What stood before the newest change, beside what stands now."""
+    changed = job.before_change(KEY)
+    earlier = measured(changed[0], which) if changed else None
+    if changed is None or earlier is None:
+        return []
+    return [
+        say(
+            "before-line",
+            job.unit,
+            said=changed[1].said,
+            out_of_line_mm=abs(earlier.out_of_line_mm),
+        )
+    ]
+
+
+def _cure(job: Job, found: Line, rows: Rows) -> tuple[str, dict[str, Any]]:
+    """By how many shims the cam sprocket comes into line, and what that leaves."""
+    shown: dict[str, Any] = {"way": say("toward-cover") if found.out_of_line_mm > 0 else say("toward-block")}
+    change = found.shims_change
+    if change is None or rows.shim_mm is None:
+        return "out-of-line", shown
+    if change == 0:
+        return "less-than-half-a-shim", shown
+    left = abs(found.out_of_line_mm - change * rows.shim_mm)
+    several = "" if abs(change) == 1 else "s"
+    code = "add-shims" if change > 0 else "take-shims"
+    code += "" if left <= tolerance_mm(job) else "-still-out"
+    return code, {**shown, "shims": abs(change), "several": several, "left_mm": left}
