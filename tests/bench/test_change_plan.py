@@ -230,7 +230,7 @@ def test_without_the_solver_the_page_says_how_the_plan_was_made(shop: Shop, monk
         job = jobs.load(session, listed(session, tasks))
     found = plan.running(job)
     assert found is not None
-    for module in ("uranograph.core.plan", "uranograph.stations.change_plan.index"):
+    for module in ("uranograph.core.plan", "uranograph.stations.change_plan.station"):
         monkeypatch.setattr(f"{module}.has_solver", lambda: False)
     assert found.planned_min > found.bound
     told = index._length(job, found)

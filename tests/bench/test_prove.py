@@ -528,5 +528,5 @@ def test_the_answers_are_in_lengths_of_the_job(shop: Shop) -> None:
 
 def test_a_station_of_these_is_quiet_on_an_empty_job() -> None:
     job = with_forms(engine=RATIO, wheel=WHEEL)
-    for station in (clearance, turn_over, lash, lock_up):
+    for station in (clearance, turning, lash, lock_up):
         assert not station.find(job).begun

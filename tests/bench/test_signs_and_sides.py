@@ -177,7 +177,7 @@ def slid_in(session: Session, way: str) -> str:
     key = a_job(session, card=None, title=way)
     filled(session, key, "by-eye", m1_on="cam gear", m1_other="crank gear", helical="yes")
     job = take(session, key, "by-eye", [("dry.1.seen", way, None)], "2")
-    return str(next(note.values["way"] for note in eye.find(job).notes if note.code == "start-to-the-other"))
+    return str(next(note.values["way"] for note in eye.find(job).notes if note.code == "start-helical-gear-off-mark"))
 
 
 def depths(session: Session, driver: str, driven: str, **typed: str) -> Finding:
@@ -234,9 +234,7 @@ def chain_end(session: Session, drop: str) -> str:
     key = a_job(session, title=drop)
     typed = {"a1_kind": "tooth", "a1_teeth": "24", "cam_radius": "58", "tight_span": "250", "center_drop": drop}
     [words] = [
-        each
-        for each in move_history.effects(filled(session, key, "drive", **typed))
-        if each.code == "makes-cam-about-deg"
+        each for each in move_history.effects(filled(session, key, "drive", **typed)) if each.code == "cut-retards"
     ]
     return str(words.values["way"])
 
@@ -250,7 +248,7 @@ def lifts_at_overlap(session: Session, first: str, second: str) -> list[Any]:
     )
     assert len(overlaps.measured(job, "intake")) == 2
     return [
-        note.values["way"] for note in degree.find(job).notes if getattr(note, "code", "") == "lift-overlap-bank-deg"
+        note.values["way"] for note in degree.find(job).notes if getattr(note, "code", "") == "banks-apart-by-overlap"
     ]
 
 
@@ -300,12 +298,12 @@ SIDES: list[tuple[str, Callable[[Session], Any], Callable[[Session], Any], Any, 
         lambda s: [
             n.values["way"]
             for n in degree.find(durations(s, 2)).notes
-            if getattr(n, "code", "") == "duration-deg-card-s"
+            if getattr(n, "code", "") == "duration-not-by-moving"
         ],
         lambda s: [
             n.values["way"]
             for n in degree.find(durations(s, -2)).notes
-            if getattr(n, "code", "") == "duration-deg-card-s"
+            if getattr(n, "code", "") == "duration-not-by-moving"
         ],
         ["longer"],
         ["shorter"],

@@ -116,44 +116,73 @@ def test_a_firing_order_is_told_with_all_that_is_wrong_with_it() -> None:
     )
 
 
+JUDGING = ("engine", "phase", "stations")
+
+
+def judging() -> Iterator[tuple[Path, ast.Module]]:
+    """Every module that judges, read."""
+    for layer in JUDGING:
+        for file in (SOURCE / layer).rglob("*.py"):
+            yield file, ast.parse(file.read_text(encoding="utf-8"))
+
+
+def messages_of(module: ast.Module, name: str) -> str:
+    """The module of messages that a name was imported from; empty where it was not."""
+    for node in ast.walk(module):
+        if (
+            isinstance(node, ast.ImportFrom)
+            and (node.module or "").endswith("messages")
+            and name in {n.name for n in node.names}
+        ):
+            return node.module or ""
+    return ""
+
+
 def judged() -> Iterator[tuple[str, str, str, set[str] | None]]:
-    """Every finding in the house: its station, where it stands, its code, and the figures that come with it, if all are named."""
-    for file in (SOURCE / "stations").rglob("*.py"):
-        for node in ast.walk(ast.parse(file.read_text(encoding="utf-8"))):
+    """Every finding in the house: its messages, where it stands, its code, and the figures that come with it, if all are named."""
+    for file, module in judging():
+        for node in ast.walk(module):
             if isinstance(node, ast.Call) and getattr(node.func, "attr", getattr(node.func, "id", "")) == "judged":
                 code = next((arg for arg in node.args[1:3] if isinstance(arg, ast.Constant)), None)
                 if code is not None:
                     named = {keyword.arg for keyword in node.keywords}
                     figures = None if None in named else {name for name in named if name} - {"begun"}
-                    yield file.parent.name, f"{file.name}:{node.lineno}", code.value, figures
+                    yield messages_of(module, "FOUND"), f"{file}:{node.lineno}", code.value, figures
 
 
 def test_every_finding_has_words_for_all_its_figures() -> None:
     seen = 0
-    for station, where, code, figures in judged():
-        table: dict[str, Said] = import_module(f"uranograph.stations.{station}.words").FOUND
-        assert code in table, f"{station}, {where}: nothing is said of {code}"
+    for messages, where, code, figures in judged():
+        table: dict[str, Said] = import_module(messages).FOUND
+        assert code in table, f"{where}: nothing is said of {code}"
         said = table[code]
         # What a station's own `judged` adds to every finding.
-        own = {"name", "part"} if station in ("end_play", "setting") else set()
+        own = {"name", "part"} if "end_play" in where or "setting" in where else set()
         if figures is not None:
             wanted = {hole for text in (said.sentence, said.title, said.next_step) for hole in HOLE.findall(text)}
-            assert wanted <= figures | own, f"{station}, {where}"
+            assert wanted <= figures | own, where
         seen += 1
     assert seen > 70
 
 
-# Codes that are put together while judging.
+# Codes that are put together while judging, by the module of their messages.
 PUT_TOGETHER = {
-    "adjust": {"position-cures", "no-position-cures"},
-    "by_eye": {"early", "late", "tooth-early", "tooth-late", "firing-top", "turn-out"},
-    "backlash": {"tight", "loose", "both", "tight-swing", "loose-swing", "both-swing"},
-    "degree": {
+    "stations.adjust": {"position-cures", "no-position-cures"},
+    "stations.by_eye": {"early", "late", "tooth-early", "tooth-late", "firing-top", "turn-out"},
+    "stations.backlash": {"tight", "loose", "both", "tight-swing", "loose-swing", "both-swing"},
+    "phase": {
         *("in", "late", "early", "lobes-apart", "reads-late", "reads-early", "reads-right"),
         *("lobes-disagree", "lobe-unread"),
     },
-    "complaint": {"cured", "not-cured", "hardly-cured", "cured-as-seen", "not-cured-as-seen", "cannot-see-cure"},
-    "gear_fit": {
+    "stations.complaint": {
+        "cured",
+        "not-cured",
+        "hardly-cured",
+        "cured-as-seen",
+        "not-cured-as-seen",
+        "cannot-see-cure",
+    },
+    "stations.gear_fit": {
         *("too-hot", "heated-past-limit", "heated-near-limit", "heated-too-cool", "heated-short", "heated-just-so"),
         "heat-not-measured",
         "bolt-past-torque",
@@ -161,7 +190,7 @@ PUT_TOGETHER = {
         "looking",
         "looking-and-pulling",
     },
-    "sprocket_line": {
+    "stations.sprocket_line": {
         "out-of-line",
         "less-than-half-a-shim",
         *(f"{way}-shims{still}" for way in ("add", "take") for still in ("", "-still-out")),
@@ -171,44 +200,46 @@ PUT_TOGETHER = {
 
 def test_no_words_are_kept_that_no_finding_says() -> None:
     said: dict[str, set[str]] = {}
-    for file in (SOURCE / "stations").rglob("*.py"):
-        for node in ast.walk(ast.parse(file.read_text(encoding="utf-8"))):
+    for _, module in judging():
+        for node in ast.walk(module):
             if isinstance(node, ast.Call) and getattr(node.func, "attr", getattr(node.func, "id", "")) == "judged":
                 inside = [each for arg in node.args[1:3] for each in ast.walk(arg) if isinstance(each, ast.Constant)]
-                said.setdefault(file.parent.name, set()).update(str(each.value) for each in inside)
-    for station, codes in said.items():
-        if not (SOURCE / "stations" / station / "words.py").exists():
+                said.setdefault(messages_of(module, "FOUND"), set()).update(str(each.value) for each in inside)
+    assert len(said) > 20
+    for messages, codes in said.items():
+        if not messages:
             continue
-        table = import_module(f"uranograph.stations.{station}.words").FOUND
-        assert set(table) <= codes | PUT_TOGETHER.get(station, set()), station
-        assert PUT_TOGETHER.get(station, set()) <= set(table), station
+        together = PUT_TOGETHER.get(messages.removeprefix("uranograph.").removesuffix(".messages"), set())
+        table = import_module(messages).FOUND
+        assert set(table) <= codes | together, messages
+        assert together <= set(table), messages
 
 
 def told() -> Iterator[tuple[str, str, str, set[str]]]:
-    """Every sentence that a station says by a code: where it stands, its code, and its figures."""
-    for file in (SOURCE / "stations").rglob("*.py"):
-        for node in ast.walk(ast.parse(file.read_text(encoding="utf-8"))):
+    """Every sentence that is said by a code: its messages, where it stands, its code, and its figures."""
+    for file, module in judging():
+        for node in ast.walk(module):
             if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "say":
                 assert isinstance(node.args[0], ast.Constant)
                 named = {keyword.arg or "" for keyword in node.keywords}
-                yield file.parent.name, f"{file.name}:{node.lineno}", node.args[0].value, named
+                yield messages_of(module, "say"), f"{file}:{node.lineno}", node.args[0].value, named
 
 
 def test_every_sentence_has_its_template_and_every_template_its_figures() -> None:
     said: dict[str, set[str]] = {}
-    for station, where, code, figures in told():
-        table: dict[str, str] = import_module(f"uranograph.stations.{station}.words").SAID
-        assert code in table, f"{station}, {where}: nothing is said of {code}"
-        assert set(HOLE.findall(table[code])) == figures, f"{station}, {where}"
-        said.setdefault(station, set()).add(code)
-    assert sum(map(len, said.values())) > 300
-    for station, codes in said.items():
-        assert set(import_module(f"uranograph.stations.{station}.words").SAID) == codes, station
+    for messages, where, code, figures in told():
+        table: dict[str, str] = import_module(messages).SAID
+        assert code in table, f"{where}: nothing is said of {code}"
+        assert set(HOLE.findall(table[code])) == figures, where
+        said.setdefault(messages, set()).add(code)
+    assert sum(map(len, said.values())) > 600
+    for messages, codes in said.items():
+        assert set(import_module(messages).SAID) == codes, messages
 
 
 def test_no_station_writes_a_sentence_where_it_judges() -> None:
     """Beside its tables of words: forms, checks and lists at the head of a module, and figures, which are drawn."""
-    for file in (SOURCE / "stations").glob("*/station.py"):
+    for file in (SOURCE / "stations").glob("*/rules.py"):
         for function in ast.walk(ast.parse(file.read_text(encoding="utf-8"))):
             if not isinstance(function, ast.FunctionDef):
                 continue

@@ -67,7 +67,7 @@ def test_a_station_that_cannot_be_judged_says_so_in_its_place_with_an_id_and_is_
     def cannot(job: object) -> None:
         raise ZeroDivisionError("a sister nobody thought of")
 
-    monkeypatch.setattr("uranograph.stations.runout.station.setup", cannot)
+    monkeypatch.setattr("uranograph.stations.runout.rules.setup", cannot)
     # The rail, the list and the overview still stand; the station says what is the matter and keeps its readings.
     with shop.write() as session:
         jobs.save_form(session, described, "runout", {"places": "12"}, "QZ")

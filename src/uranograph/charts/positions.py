@@ -6,7 +6,6 @@ from functools import lru_cache
 from uranograph.charts.pen import Figure, Pen, polyline
 from uranograph.charts.vernier import RANGES_DEG
 from uranograph.core.quantities import late_or_early
-from uranograph.engine.cams import cam_words
 
 
 @dataclass(frozen=True)
@@ -21,7 +20,7 @@ class Tried:
 
 @dataclass(frozen=True)
 class OfCam:
-    """One cam: its error now, what each offered position would leave, its history, and positions at which a valve comes too near."""
+    """One cam by its name in words: its error now, what each position would leave, its history, and positions barred by a valve."""
 
     name: str
     error_deg: float | None
@@ -79,7 +78,7 @@ def _offered(pen: Pen, cam: OfCam, tolerance: float, top: float, alone: bool) ->
     pen.text((middle - half, y - 32), f"{reach:g} early", "small", "start")
     pen.text((middle + half, y - 32), f"{reach:g} late", "small", "end")
     if not alone:
-        pen.text((22, y - 52), cam_words(cam.name), "subtitle", "start")
+        pen.text((22, y - 52), cam.name, "subtitle", "start")
     pen.star((middle, y - 13), 11, "hollow")
     if cam.error_deg is not None:
         low, high = x(cam.error_deg - cam.uncertainty_deg), x(cam.error_deg + cam.uncertainty_deg)
@@ -118,11 +117,10 @@ def _history(pen: Pen, cams: tuple[OfCam, ...], tolerance: float, top: float, bo
     for deg, words in ((reach, f"{reach:g} late"), (0.0, "card"), (-reach, f"{reach:g} early")):
         pen.line((left - 6, at(0, deg)[1]), (left, at(0, deg)[1]), "ink")
         pen.text((left - 10, at(0, deg)[1] + 4), words, "small card" if deg == 0 else "small", "end")
-    for cam in cams:
+    for n, cam in enumerate(cams):
         seen = [(k, t.error_deg) for k, t in enumerate(cam.history) if t.error_deg is not None]
         if len(seen) > 1:
-            second = cam.name.endswith(("exhaust", "bank2-both"))
-            pen.path(polyline([at(k, e) for k, e in seen]), "measured-dash" if second else "measured-line")
+            pen.path(polyline([at(k, e) for k, e in seen]), "measured-dash" if n else "measured-line")
         for k, tried in enumerate(cam.history):
             if tried.predicted_deg is not None:
                 pen.star(at(k, tried.predicted_deg), 9, "hollow")

@@ -12,7 +12,7 @@ from uranograph.core.adjust import Adjuster, AdjustGiven, positions
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, parse_angle
 from uranograph.engine.cams import cam_of_bank
-from uranograph.stations.adjust.messages import say
+from uranograph.engine.messages import say
 
 MOST_ADJUSTERS = 4
 # Which cams an adjuster moves: all of them, those of one name, or those of one bank.
@@ -132,7 +132,7 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[Drive]:
     lengths["center_drop"] = reader.take("center_drop", length(own_unit, least=None, most_mm=10))
     elongation = reader.take("elongation", _percent)
     if not found and not reader.errors:
-        reader.errors["a1_kind"] = say("drive-offers-move-cam")
+        reader.errors["a1_kind"] = say("drive-missing")
     if reader.errors:
         return Filled(None, reader.errors)
     return Filled(Drive(tuple(found), lengths["tight_span"], lengths["cam_radius"], elongation, lengths["center_drop"]))
@@ -171,7 +171,7 @@ def _adjuster(reader: FormReader, n: int, kind: str) -> Adjuster | None:
 
     data: dict[str, object] = {"kind": kind}
     if kind == "choices":
-        options = reader.take(f"a{n}_options", _options, say("each-choice-shift-r4"))
+        options = reader.take(f"a{n}_options", _options, say("choices-missing"))
         if "cam" in (reader.text(f"a{n}_degrees"), reader.text(f"a{n}_marks")):
             options = [{**option, "shift_deg": 2 * float(str(option["shift_deg"]))} for option in options or []]
         data |= {
@@ -179,19 +179,19 @@ def _adjuster(reader: FormReader, n: int, kind: str) -> Adjuster | None:
             "fitted": reader.text(f"a{n}_fitted") or (options or [{"label": ""}])[0]["label"],
         }
     elif kind == "tooth":
-        data["crank_teeth"] = number("teeth", say("crank-gear-s-teeth"))
+        data["crank_teeth"] = number("teeth", say("crank-teeth-missing"))
     elif kind == "pin-vernier":
-        data["sprocket_holes"] = number("holes", say("many-holes-sprocket"))
-        data["hub_holes"] = number("hub_holes", say("many-holes-hub"))
+        data["sprocket_holes"] = number("holes", say("sprocket-holes-missing"))
+        data["hub_holes"] = number("hub_holes", say("hub-holes-missing"))
     elif kind == "hole-sets":
-        data["cam_teeth"] = number("teeth", say("cam-gear-s-teeth"))
-        data["sets"] = number("sets", say("many-sets-holes"))
+        data["cam_teeth"] = number("teeth", say("cam-teeth-missing"))
+        data["sets"] = number("sets", say("hole-sets-missing"))
     elif kind == "slot":
-        data["range_deg"] = number("range", say("far-goes-either-way"))
-        data["step_deg"] = number("step", say("finely-set"))
+        data["range_deg"] = number("range", say("slot-range-missing"))
+        data["step_deg"] = number("step", say("slot-step-missing"))
         data["marks"] = "cam" if reader.text(f"a{n}_marks") == "cam" else "crank"
     else:
-        reader.errors[f"a{n}_kind"] = say("choose-kind-adjuster")
+        reader.errors[f"a{n}_kind"] = say("adjuster-kind-missing")
     if len(reader.errors) > before:
         return None
     try:

@@ -11,7 +11,7 @@ from uranograph.bench.slots import Slot
 from uranograph.core import backlash as core
 from uranograph.core.quantities import LengthUnit, parse_angle
 from uranograph.core.uncertainty import of_difference
-from uranograph.stations.backlash.messages import say
+from uranograph.engine.messages import say
 
 KEY = "backlash"
 
@@ -48,7 +48,7 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[Mesh]:
     """
     reader = FormReader(typed)
     unit = reader.unit(unit)
-    pitch = reader.take("pitch_radius", above_nothing(unit), say("cam-gear-s-pitch"))
+    pitch = reader.take("pitch_radius", above_nothing(unit), say("pitch-radius-missing"))
     dial = reader.take("indicator_radius", above_nothing(unit))
     pressure = reader.take("pressure_angle", angle(5, 40))
     low, high = reader.take("spec_min", length(unit)), reader.take("spec_max", length(unit))
@@ -57,7 +57,7 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[Mesh]:
     step = reader.take("size_step", length(unit, least=None))
     heat = _heat(reader, unit)
     if low is not None and high is not None and low > high:
-        reader.errors["spec_min"] = say("least-backlash-above-greatest")
+        reader.errors["spec_min"] = say("backlash-limits-crossed")
     if reader.errors or pitch is None:
         return Filled(None, reader.errors)
     usual = 0.0254 if unit is LengthUnit.INCH else 0.01
@@ -88,7 +88,7 @@ def _heat(reader: FormReader, unit: LengthUnit) -> dict[str, float] | None:
     }
     for name, field in fields.items():
         if found[name] is None:
-            reader.errors.setdefault(field, say("hot-value-needs-too"))
+            reader.errors.setdefault(field, say("needed-for-hot-backlash"))
     return {name: value for name, value in found.items() if value is not None}
 
 

@@ -18,8 +18,8 @@ from uranograph.core.lobe import CosineLobe
 from uranograph.core.phase import Events
 from uranograph.core.quantities import LengthUnit, parse_angle, parse_length
 from uranograph.engine.description import engine_of
+from uranograph.engine.messages import say
 from uranograph.engine.printed_card import parse_printed
-from uranograph.stations.card.messages import say
 
 LENGTH_FIELDS = ("check_lift", "intake_max_lift", "exhaust_max_lift")
 
@@ -209,7 +209,7 @@ def read(typed: Typed, unit: LengthUnit, window_mm: float = house.LIMITS["single
     centerline_of, lift_at, check_at = _meanings(reader)
     stated = any(value is not None for value in (*angles.values(), *lifts.values()))
     if not stated and not reader.errors and not ranges:
-        reader.errors["io_btdc_deg"] = say("card-gives-events-durations")
+        reader.errors["io_btdc_deg"] = say("card-figures-missing")
         return Filled(None, reader.errors)
     peaks = _of_peaks(angles) if centerline_of != "events" else {}
     dropped = _follow_from_peaks(angles, peaks)
@@ -226,7 +226,7 @@ def read(typed: Typed, unit: LengthUnit, window_mm: float = house.LIMITS["single
     for name in LENGTH_FIELDS[1:]:
         top = lifts[name]
         if check is not None and top is not None and check >= top:
-            reader.errors["check_lift"] = say("checking-lift-must-less")
+            reader.errors["check_lift"] = say("checking-lift-above-max-lift")
     _refuse_durations(reader, completed, seat)
     whole = SpecCard(
         completed,
@@ -261,7 +261,7 @@ def _meanings(reader: FormReader) -> tuple[str, str, str]:
     for name, allowed in zip(MEANING_FIELDS, (CENTERLINE_OF, LIFT_AT, LIFT_AT), strict=True):
         text = reader.text(name)
         if text and text not in allowed:
-            reader.errors[name] = say("choose-one-of", typed=text, allowed=", ".join(allowed))
+            reader.errors[name] = say("card-choice-unknown", typed=text, allowed=", ".join(allowed))
         found.append(text if text in allowed else "")
     return found[0], found[1], found[2]
 
@@ -307,13 +307,13 @@ def _refuse_durations(reader: FormReader, found: Card, seat: Mapping[str, float 
             stated = seat[name]
             if stated is not None and not 0 < stated < 500:
                 reader.errors[name] = say(
-                    "must-degrees", named=fields_named(name), angles=stated, limit="between 0 and 500"
+                    "card-angle-out-of-range", named=fields_named(name), angles=stated, limit="between 0 and 500"
                 )
             elif stated is not None and at_check is not None and (stated >= at_check) == widest:
                 reader.errors[name] = (
-                    say("duration-not-narrower", typed=stated, at_check=at_check)
+                    say("high-lift-duration-too-large", typed=stated, at_check=at_check)
                     if widest
-                    else say("duration-not-wider", typed=stated, at_check=at_check)
+                    else say("seat-duration-too-small", typed=stated, at_check=at_check)
                 )
 
 
@@ -328,7 +328,7 @@ def _out_of_range(angles: Mapping[str, float | None], error: ValidationError) ->
     for item in error.errors(include_url=False):
         name = str(item["loc"][0])
         limit = item["msg"].replace("Input should be ", "")
-        by_name[name] = say("must-degrees", named=fields_named(name), angles=angles[name], limit=limit)
+        by_name[name] = say("card-angle-out-of-range", named=fields_named(name), angles=angles[name], limit=limit)
     return by_name
 
 
@@ -344,7 +344,7 @@ def _overlap_ranges(reader: FormReader, unit: LengthUnit, window_mm: float) -> d
                 single = (low or 0.0) + (high or 0.0)
                 ranges[lobe] = (max(0.0, single - window_mm), single + window_mm)
         elif low > high:
-            reader.errors[f"{lobe}_overlap_min"] = say("least-lift-above-greatest")
+            reader.errors[f"{lobe}_overlap_min"] = say("overlap-lift-limits-crossed")
         else:
             ranges[lobe] = (low, high)
     return ranges
@@ -441,7 +441,7 @@ def lifts_clash(job: Job) -> str:
         wanted = top * engine.ratio - lash
         if abs(wanted - stated) > LIFTS_AGREE_MM:
             return say(
-                "lifts-clash",
+                "card-lifts-contradict",
                 job.unit,
                 lobe=lobe,
                 ratio=engine.ratio,

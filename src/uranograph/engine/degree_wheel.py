@@ -9,7 +9,7 @@ from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, parse_angle, parse_length
 from uranograph.core.wheel import SCALE_NAMES, SIDES, End, Scale, Side, Turn, Wheel, as_signed
 from uranograph.engine.description import rotation_of
-from uranograph.stations.wheel.messages import say
+from uranograph.engine.messages import say
 
 FIELDS = ("scale", "mount", "numbers_rise", "division", "dial_division", "all_along", "unit")
 
@@ -77,11 +77,11 @@ def read(typed: Typed, rotation: Turn | None, unit: LengthUnit) -> Filled[Mounte
     'wheel 0-90-0-90, flywheel end'
     """
     reader = FormReader(typed)
-    scale = reader.choose("scale", Scale, say("wheel-numbered"))
-    mount = reader.choose("mount", End, say("which-end-crank-carries"))
+    scale = reader.choose("scale", Scale, say("wheel-scale-missing"))
+    mount = reader.choose("mount", End, say("wheel-end-missing"))
     rise = None
     if scale is Scale.FULL:
-        rise = reader.choose("numbers_rise", Turn, say("which-way-numbers-rise"))
+        rise = reader.choose("numbers_rise", Turn, say("numbers-rise-missing"))
     division = reader.take("division", _division)
     own_unit = reader.unit(unit)
     dial = reader.take("dial_division", lambda text: _dial(text, own_unit))

@@ -19,7 +19,7 @@ from uranograph.core.firing import (
 from uranograph.core.piston import Crank
 from uranograph.core.quantities import LengthUnit, parse_number
 from uranograph.core.wheel import Turn
-from uranograph.stations.engine.messages import say
+from uranograph.engine.messages import say
 
 
 class Valvetrain(StrEnum):
@@ -192,7 +192,7 @@ def read(typed: Typed) -> Filled[Engine]:
     '1-3-4-3 does not name each cylinder once: 2 is missing, 3 stands twice.'
     """
     reader = FormReader(typed)
-    cylinders = reader.take("cylinders", _cylinders, say("many-cylinders"))
+    cylinders = reader.take("cylinders", _cylinders, say("cylinders-missing"))
     order: tuple[Cylinder, ...] = ()
     angles: tuple[float, ...] = ()
     if cylinders is not None:
@@ -201,15 +201,15 @@ def read(typed: Typed) -> Filled[Engine]:
         if cylinders == 1 and not order:
             order = (1,)
         if angles and not order and "firing_order" not in reader.errors:
-            reader.errors["firing_order"] = say("firing-order-1-3")
-    rotation = reader.choose("rotation", Turn, say("which-way-turns-seen"))
-    unit = reader.choose("unit", LengthUnit, say("whether-bare-lengths-inches"))
-    valvetrain = reader.choose("valvetrain", Valvetrain, say("lobes-reach-valves"))
-    lift_at = reader.choose("lift_at", LiftAt, say("where-dial-reads-lift"))
+            reader.errors["firing_order"] = say("firing-order-for-angles")
+    rotation = reader.choose("rotation", Turn, say("rotation-missing"))
+    unit = reader.choose("unit", LengthUnit, say("unit-missing"))
+    valvetrain = reader.choose("valvetrain", Valvetrain, say("valvetrain-missing"))
+    lift_at = reader.choose("lift_at", LiftAt, say("lift-position-missing"))
     rocker_ratio = reader.take("rocker_ratio", _ratio)
     crank = _crank(reader, unit or LengthUnit.INCH)
-    tappets = reader.choose("tappets", Tappets, say("choose-tappets")) if reader.text("tappets") else None
-    springs = reader.choose("springs", Springs, say("choose-springs")) if reader.text("springs") else None
+    tappets = reader.choose("tappets", Tappets, say("tappets-missing")) if reader.text("tappets") else None
+    springs = reader.choose("springs", Springs, say("springs-missing")) if reader.text("springs") else None
     bore = reader.take("bore", above_nothing(unit or LengthUnit.INCH))
     compression = reader.take("compression", _compression)
     bank2_cylinder = _cylinder_named(reader, "bank2_cylinder", order)
@@ -239,7 +239,9 @@ def _cylinder_named(reader: FormReader, name: str, order: tuple[Cylinder, ...]) 
     text = reader.text(name).upper()
     found = next((each for each in order if str(each) == text), None)
     if text and found is None and "firing_order" not in reader.errors:
-        reader.errors[name] = say("no-such-cylinder", typed=reader.text(name)) if order else say("firing-order-wanted")
+        reader.errors[name] = (
+            say("cylinder-not-in-order", typed=reader.text(name)) if order else say("firing-order-needed")
+        )
     return found
 
 
@@ -272,7 +274,7 @@ def _crank(reader: FormReader, unit: LengthUnit) -> Crank | None:
     if stroke is None or rod is None:
         if (stroke is None) != (rod is None) and not {"stroke", "rod"} & reader.errors.keys():
             empty = "rod" if rod is None else "stroke"
-            reader.errors[empty] = say("stroke-rod-used-together")
+            reader.errors[empty] = say("stroke-and-rod-together")
         return None
     crank = Crank(stroke_mm=stroke, rod_mm=rod, pin_offset_mm=offset or 0.0)
     try:

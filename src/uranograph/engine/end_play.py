@@ -20,7 +20,7 @@ from uranograph.core.errors import Impossible
 from uranograph.core.hot_play import HotPlayGiven, hot_play
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_fine, parse_length
 from uranograph.core.uncertainty import of_difference
-from uranograph.stations.end_play.messages import FOUND, say
+from uranograph.engine.messages import FOUND, say
 
 KEY = "end-play"
 
@@ -102,7 +102,7 @@ def read(typed: Typed, unit: LengthUnit, window_mm: float = house.LIMITS["single
         if loop is not None:
             loops[part] = loop
     if not loops and not reader.errors:
-        reader.errors["crank_min"] = say("least-greatest-play-shaft")
+        reader.errors["crank_min"] = say("play-limits-missing")
     if reader.errors:
         return Filled(None, reader.errors)
     return Filled(Plays(loops, division or (0.0254 if unit is LengthUnit.INCH else 0.01)))
@@ -116,20 +116,20 @@ def _loop(
     if single is not None and low is None and high is None:
         low, high = max(0.0, single - window_mm), single + window_mm
     elif single is not None:
-        reader.errors[f"{part}_single"] = say("single-or-both")
+        reader.errors[f"{part}_single"] = say("single-figure-or-limits")
     way = reader.text(f"{part}_way") or "feelers"
     if way not in dict(WAYS):
-        reader.errors[f"{part}_way"] = say("read-feelers-dial")
+        reader.errors[f"{part}_way"] = say("play-method-missing")
     long = reader.take(f"{part}_length", above_nothing(unit))
     room, filler = reader.take(f"{part}_room", expansion), reader.take(f"{part}_filler", expansion)
     if low is None and high is None:
         return None
     if low is None or high is None:
         missing = "min" if low is None else "max"
-        reader.errors.setdefault(f"{part}_{missing}", say("both-needed-least-greatest"))
+        reader.errors.setdefault(f"{part}_{missing}", say("both-limits-needed"))
         return None
     if low > high:
-        reader.errors[f"{part}_min"] = say("least-play-above-greatest")
+        reader.errors[f"{part}_min"] = say("play-limits-crossed")
         return None
     heat = None
     if long is not None and room is not None and filler is not None and hot_c is not None:
@@ -140,7 +140,7 @@ def _loop(
         by_name = {f"{part}_length": long, f"{part}_room": room, f"{part}_filler": filler, "hot_c": hot_c}
         for name, value in by_name.items():
             if value is None:
-                reader.errors.setdefault(name, say("hot-value-needs-too"))
+                reader.errors.setdefault(name, say("needed-for-hot-play"))
     return Loop(low, high, way, reader.text(f"{part}_limits")[:64], heat, single)
 
 
@@ -151,7 +151,7 @@ def _group(part: str) -> Group:
             Ask(f"{part}_max", "Greatest play"),
             Ask(f"{part}_single", "Or one figure alone", "a window by the shop's rule"),
             Ask(f"{part}_way", "Read by", options=WAYS),
-            Ask(f"{part}_limits", "Limited by", say("thrust-plate-gear-bolt"), free=True),
+            Ask(f"{part}_limits", "Limited by", say("limiting-parts-hint"), free=True),
         ),
         "" if part == "crank" else f"{part.capitalize()}",
     )
@@ -161,7 +161,7 @@ def _hot_asks() -> tuple[Ask, ...]:
     asks = [Ask("hot_c", "Hot, °C"), Ask("cold_c", "Cold, °C", "20 unless typed")]
     for part in PARTS:
         asks += [
-            Ask(f"{part}_length", say("length-room", part=part.capitalize())),
+            Ask(f"{part}_length", say("length-between-faces", part=part.capitalize())),
             Ask(f"{part}_room", f"{part.capitalize()}: room set by", "steel, aluminum, …", free=True),
             Ask(f"{part}_filler", f"{part.capitalize()}: filled by", free=True),
         ]
@@ -197,15 +197,15 @@ def loop_of(job: Job, part: str) -> Loop | None:
 
 def check_of(part: str, loop: Loop) -> Check:
     """The question that comes first: whether the play means anything yet."""
-    what = loop.limits or say("thrust-plate-gear-bolt-2")
+    what = loop.limits or say("usual-limiting-parts")
     return Check(
         f"fitted-{part}",
         say("limiting-parts", part=part),
-        say("parts-fitted-limit-s", part=part, what=what),
+        say("ask-limiting-parts", part=part, what=what),
         FITTED,
         ("all", "stand-in"),
         ("some", "none"),
-        say("without-them-shaft-floats"),
+        say("limiting-parts-first"),
     )
 
 
@@ -406,7 +406,7 @@ def bracket_words(job: Job, play: Play) -> str:
     """The play in words: a bracket, or the mean of the travels with its spread."""
     unit = job.unit
     if play.binds:
-        return say("less-than-nothing")
+        return say("play-below-zero")
     if play.travels_mm:
         spread = format_fine(max(play.travels_mm) - min(play.travels_mm), unit)
         return f"{format_fine(fmean(play.travels_mm), unit)} {unit.value}, spread {spread}"

@@ -11,7 +11,7 @@ from uranograph.core import train as core
 from uranograph.core.errors import Impossible
 from uranograph.core.helix import Entry, HelixGiven, helical_entry
 from uranograph.core.quantities import LengthUnit
-from uranograph.stations.gear_train.messages import say
+from uranograph.engine.messages import say
 
 KEY = "train"
 
@@ -234,9 +234,9 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[DriveTrain]:
     rows = [n for n in range(1, MOST_GEARS + 1) if reader.text(f"g{n}_name") or reader.text(f"g{n}_teeth")]
     gears = [gear for n in rows if (gear := _gear(reader, n, first=n == rows[0])) is not None]
     if not rows:
-        reader.errors["g1_name"] = say("begin-crank-gear-name")
+        reader.errors["g1_name"] = say("crank-gear-missing")
     if gears and gears[0].n == rows[0] and gears[0].role != "crank":
-        reader.errors[f"g{rows[0]}_role"] = say("begin-crank-gear-list")
+        reader.errors[f"g{rows[0]}_role"] = say("first-gear-not-crank")
     _names_once(reader, gears)
     by_row = {gear.n: gear for gear in gears}
     contacts = [contact for gear in gears for contact in _contacts(reader, gear, by_row)]
@@ -247,7 +247,7 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[DriveTrain]:
     cams = [gear for gear in gears if gear.role == "cam"]
     crank = next((gear for gear in gears if gear.role == "crank"), None)
     if not cams:
-        reader.errors[f"g{gears[-1].n}_role"] = say("which-gear-cam-s")
+        reader.errors[f"g{gears[-1].n}_role"] = say("cam-gear-missing")
     if crank is None or not cams:
         return Filled(None, reader.errors)
     given = core.TrainGiven(
@@ -273,18 +273,20 @@ def _gear(reader: FormReader, n: int, first: bool) -> Toothed | None:
     before = len(reader.errors)
     name = reader.text(f"g{n}_name")
     if not name:
-        reader.errors[f"g{n}_name"] = say("give-gear-name-crank")
+        reader.errors[f"g{n}_name"] = say("gear-name-missing")
     elif len(name) > 24:
-        reader.errors[f"g{n}_name"] = say("name-24-letters-please")
+        reader.errors[f"g{n}_name"] = say("gear-name-too-long")
     teeth = reader.take(
-        f"g{n}_teeth", count(3, core.MOST_TEETH, "teeth cannot be"), say("count-teeth", figure=name or "this gear")
+        f"g{n}_teeth",
+        count(3, core.MOST_TEETH, "teeth cannot be"),
+        say("gear-teeth-missing", figure=name or "this gear"),
     )
     role = reader.text(f"g{n}_role") or ("crank" if first else "idler")
     if role not in ROLES:
-        reader.errors[f"g{n}_role"] = say("gear")
+        reader.errors[f"g{n}_role"] = say("gear-role-missing")
     held = reader.text(f"g{n}_held")
     if held not in HELD:
-        reader.errors[f"g{n}_held"] = say("gear-held")
+        reader.errors[f"g{n}_held"] = say("gear-held-missing")
     if len(reader.errors) > before or teeth is None:
         return None
     return Toothed(n, name, teeth, role, held, reader.text(f"g{n}_sprung") == "1")
@@ -295,10 +297,10 @@ def _names_once(reader: FormReader, gears: list[Toothed]) -> None:
     crank: Toothed | None = None
     for gear in gears:
         if gear.name in seen:
-            reader.errors[f"g{gear.n}_name"] = say("twice", name=gear.name)
+            reader.errors[f"g{gear.n}_name"] = say("gear-name-twice", name=gear.name)
         seen.add(gear.name)
         if gear.role == "crank" and crank is not None:
-            reader.errors[f"g{gear.n}_role"] = say("crank-gear-already", name=crank.name)
+            reader.errors[f"g{gear.n}_role"] = say("second-crank-gear", name=crank.name)
         crank = gear if gear.role == "crank" and crank is None else crank
 
 
@@ -306,7 +308,7 @@ def _row_of(reader: FormReader, field: str, by_row: dict[int, Toothed]) -> Tooth
     text = reader.text(field)
     gear = by_row.get(int(text)) if text.isdecimal() else None
     if gear is None and text:
-        reader.errors[field] = say("no-gear-choose-described", text=text)
+        reader.errors[field] = say("gear-not-described", text=text)
     return gear
 
 
@@ -317,13 +319,13 @@ def _contacts(reader: FormReader, gear: Toothed, by_row: dict[int, Toothed]) -> 
         return []
     upstream = _row_of(reader, f"g{n}_on", by_row)
     if upstream is None:
-        reader.errors.setdefault(f"g{n}_on", say("which-gear-turns", name=gear.name))
+        reader.errors.setdefault(f"g{n}_on", say("driver-missing", name=gear.name))
         return []
     how = reader.text(f"g{n}_how") or "mesh"
     belt = how == "belt"
     lies = reader.take(f"g{n}_lies", angle(-360, 360))
     if how not in HOW:
-        reader.errors[f"g{n}_how"] = say("turned")
+        reader.errors[f"g{n}_how"] = say("drive-kind-missing")
         return []
     also = _row_of(reader, f"g{n}_also", by_row)
     extra = [Contact(n, also.name, gear.name, "mesh")] if also else []
@@ -333,10 +335,10 @@ def _contacts(reader: FormReader, gear: Toothed, by_row: dict[int, Toothed]) -> 
     how = "chain" if belt else how
     mark, there = reader.text(f"g{n}_mark"), reader.text(f"g{n}_there")
     if mark not in MARKS or there not in MARKS:
-        reader.errors[f"g{n}_mark"] = say("where-mark-stands")
+        reader.errors[f"g{n}_mark"] = say("mark-position-missing")
         return []
     if how != "chain" and mark and there and (mark == "tooth") == (there == "tooth"):
-        reader.errors[f"g{n}_mark"] = say("these-two-meet-where")
+        reader.errors[f"g{n}_mark"] = say("marks-cannot-meet")
     tooth = reader.take(f"g{n}_there_tooth", lambda text: _tooth(text, upstream))
     links = reader.take(f"g{n}_links", count(4, 4 * core.MOST_TEETH, "links cannot be")) if how == "chain" else None
     label = reader.text(f"g{n}_label")[:6]
@@ -387,10 +389,10 @@ def _helix(reader: FormReader, unit: LengthUnit, gears: list[Toothed]) -> tuple[
     if len(empty) == len(known):
         return None, ""
     for name in empty:
-        reader.errors[name] = say("helical-entry-needs-all")
+        reader.errors[name] = say("helical-entry-incomplete")
     gear = next((gear for gear in gears if str(gear.n) == reader.text("helix_gear")), None)
     if gear is None:
-        reader.errors["helix_gear"] = say("which-gear-slides")
+        reader.errors["helix_gear"] = say("sliding-gear-missing")
     if module is None or beta is None or travel is None or gear is None:
         return None, ""
     return HelixGiven(teeth=gear.teeth, normal_module_mm=module, helix_deg=beta, travel_mm=travel), gear.name
@@ -427,9 +429,9 @@ def described(job: Job) -> DriveTrain | None:
 def when_back(train: DriveTrain) -> str:
     """The usual question, answered: what two turns bring back, what they do not, and when all meet."""
     if not train.marked:
-        return say("no-marks-meet")
+        return say("no-marks")
     late = [contact for contact in train.marked if 2 % train.back_after(contact)]
     if not late:
-        return say("after-two-turns-every")
+        return say("marks-back-after-two-turns")
     names = ", ".join(contact.name for contact in late)
-    return say("after-two-turns-marks", names=names, all_back_after=train.all_back_after)
+    return say("marks-back-later", names=names, all_back_after=train.all_back_after)

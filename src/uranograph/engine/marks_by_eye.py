@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from uranograph.bench.fields import count
 from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
 from uranograph.bench.job import Job
-from uranograph.stations.by_eye.messages import say
+from uranograph.engine.messages import say
 
 MOST_MARKS, MOST_DRIVEN = 12, 8
 MARKS = {
@@ -134,7 +134,7 @@ def read(typed: Typed) -> Filled[Listed]:
     driven = [one for n in range(1, MOST_DRIVEN + 1) if (one := _driven(reader, n))]
     end = reader.text("end")
     if end not in ENDS:
-        reader.errors["end"] = say("choose-end")
+        reader.errors["end"] = say("end-missing")
     if reader.errors:
         return Filled(None, reader.errors)
     flags = (reader.text(name) == "yes" for name in ("helical", "no_marks"))
@@ -145,14 +145,14 @@ def _mark(reader: FormReader, n: int) -> Mark | None:
     on, other, label = (_name(reader, f"m{n}_{part}") for part in ("on", "other", "label"))
     kind, meets = reader.text(f"m{n}_kind") or "dot", reader.text(f"m{n}_meets") or "mark"
     if kind not in MARKS or meets not in MEETS:
-        reader.errors[f"m{n}_kind"] = say("choose-mark")
+        reader.errors[f"m{n}_kind"] = say("mark-missing")
         return None
     if not on:
         if other:
-            reader.errors[f"m{n}_on"] = say("what-carries-mark")
+            reader.errors[f"m{n}_on"] = say("mark-carrier-missing")
         return None
     if not other and meets not in BY_ITSELF:
-        reader.errors[f"m{n}_other"] = say("what-it-meets")
+        reader.errors[f"m{n}_other"] = say("meeting-part-missing")
         return None
     return Mark(n, on, kind, meets, other, label, reader.text(f"m{n}_idler") == "yes")
 
@@ -171,7 +171,7 @@ def _driven(reader: FormReader, n: int) -> Driven | None:
     if not kind:
         return None
     if kind not in DRIVEN:
-        reader.errors[f"d{n}_kind"] = say("choose-driven")
+        reader.errors[f"d{n}_kind"] = say("driven-part-missing")
         return None
     name = _name(reader, f"d{n}_name") or DRIVEN[kind]
     timed = {"yes": True, "no": False}.get(reader.text(f"d{n}_timed"), kind not in UNTIMED)

@@ -10,7 +10,7 @@ from uranograph.bench.kept import kept
 from uranograph.bench.log import Change, Reading, Written
 from uranograph.engine.adjusters import drive_of
 from uranograph.engine.cams import KEY, banks, cam_key, cam_of_bank, lobe_of
-from uranograph.stations.adjust.messages import say
+from uranograph.engine.messages import say
 
 STATION = "adjust"
 # Greatest lifts and base circles are the same wherever the cam stands.
@@ -230,12 +230,10 @@ def compared(shift_deg: float, change_deg: float, uncertainty_deg: float) -> str
     way = "advanced" if change_deg > 0 else "retarded"
     return {
         "as-predicted": f"{phrase} as predicted ({wanted}).",
-        "too-small": say(
-            "predicted-less-these-readings", phrase=phrase, wanted=wanted, uncertainty_deg=uncertainty_deg
-        ),
-        "not-moved": say("did-not-move-deg", wanted=wanted),
-        "backward": say("wrong-way-moved-backward", phrase=phrase, way=way),
-        "doubled": say("twice-predicted-these-marks", phrase=phrase, wanted=wanted),
-        "halved": say("half-predicted-these-marks", phrase=phrase, wanted=wanted),
-        "otherwise": say("where-predicted-moved-re", phrase=phrase, wanted=wanted),
+        "too-small": say("move-below-resolution", phrase=phrase, wanted=wanted, uncertainty_deg=uncertainty_deg),
+        "not-moved": say("did-not-move", wanted=wanted),
+        "backward": say("moved-the-wrong-way", phrase=phrase, way=way),
+        "doubled": say("moved-twice-as-far", phrase=phrase, wanted=wanted),
+        "halved": say("moved-half-as-far", phrase=phrase, wanted=wanted),
+        "otherwise": say("moved-otherwise", phrase=phrase, wanted=wanted),
     }[outcome(shift_deg, change_deg, uncertainty_deg)]

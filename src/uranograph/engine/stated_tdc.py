@@ -8,7 +8,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.core.firing import Cylinder, top_after
 from uranograph.engine.description import Engine, engine_of
-from uranograph.stations.true_tdc.messages import say
+from uranograph.engine.messages import say
 
 HOW = {
     "": "to be found here",
@@ -50,14 +50,14 @@ def _read(typed: Typed, order: tuple[Cylinder, ...]) -> Filled[Stated]:
     reader = FormReader(typed)
     how = reader.text("how")
     if how not in HOW:
-        reader.errors["how"] = say("choose-how-set")
+        reader.errors["how"] = say("tdc-method-missing")
     by_whom = reader.text("by_whom")[:24]
     doubt = reader.take("stated_doubt", angle(0.05, 10))
     if how and not by_whom:
-        reader.errors["by_whom"] = say("who-set-it")
+        reader.errors["by_whom"] = say("tdc-source-missing")
     top_of, read_of = (_cylinder(reader, name, order) for name in ("top_cylinder", "read_cylinder"))
     if (top_of is None) != (read_of is None) and not reader.errors:
-        reader.errors["top_cylinder" if top_of is None else "read_cylinder"] = say("both-cylinders-needed")
+        reader.errors["top_cylinder" if top_of is None else "read_cylinder"] = say("tdc-cylinders-missing")
     if reader.errors:
         return Filled(None, reader.errors)
     usual = USUAL_DOUBT_DEG.get(how, 0.0)
@@ -71,7 +71,9 @@ def _cylinder(reader: FormReader, name: str, order: tuple[Cylinder, ...]) -> Cyl
         return None
     found = next((each for each in order if str(each) == text), None)
     if found is None:
-        reader.errors[name] = say("no-such-cylinder", typed=reader.text(name)) if order else say("firing-order-first")
+        reader.errors[name] = (
+            say("tdc-cylinder-unknown", typed=reader.text(name)) if order else say("tdc-firing-order-missing")
+        )
     return found
 
 

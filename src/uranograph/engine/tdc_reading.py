@@ -7,12 +7,12 @@ from uranograph.bench.job import Job
 from uranograph.bench.pairs import Pair
 from uranograph.bench.slots import slot_of
 from uranograph.engine.degree_wheel import wheel_of
+from uranograph.engine.messages import say
 from uranograph.engine.tdc import (
     KEY,
     LEFT,
     frames,
 )
-from uranograph.stations.true_tdc.messages import say
 
 METHOD_WORDS = {"stop": "piston stop", "drop": "dial, equal drop each side"}
 
@@ -44,17 +44,13 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
         waiting = Pair(method if method in METHOD_WORDS else "stop", number)
     method, place = waiting.kind, waiting.missing or "before"
     if method == "stop":
-        instruction = say("turn-hand-stop", way="forward" if place == "before" else "backward")
-        hint = say("touch-stop-gently-same")
+        instruction = say("turn-to-stop", way="forward" if place == "before" else "backward")
+        hint = say("touch-stop-hint")
         drop = None
     else:
         drop = waiting.drop or query.get("drop") or ("0.200" if job.unit == "inch" else "5")
-        instruction = (
-            say("come-forward-until-piston", drop=drop)
-            if place == "before"
-            else say("turn-forward-over-top", drop=drop)
-        )
-        hint = say("overshot-back-off-well")
+        instruction = say("read-drop-before", drop=drop) if place == "before" else say("read-drop-after", drop=drop)
+        hint = say("overshot-stop")
     return Prompt(
         slot=slot_of(method, waiting.number, place),
         label=f"{METHOD_WORDS[method].capitalize()}, {place} the top",

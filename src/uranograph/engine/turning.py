@@ -8,7 +8,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.bench.log import Reading
 from uranograph.bench.slots import slot_of
-from uranograph.stations.turn_over.messages import say
+from uranograph.engine.messages import say
 
 FREE, HEAVY, STOP = "free", "heavy", "stop"
 KIND = "turned"

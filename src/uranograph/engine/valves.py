@@ -11,7 +11,7 @@ from uranograph.bench.log import Entry
 from uranograph.bench.slots import Slot, in_mm
 from uranograph.core.quantities import LengthUnit
 from uranograph.engine.description import engine_of
-from uranograph.stations.clearance.messages import say
+from uranograph.engine.messages import say
 
 KEY = "piston-valve"
 LOBES = ("intake", "exhaust")

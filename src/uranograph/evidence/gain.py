@@ -86,6 +86,8 @@ Told = list[tuple[float, float]]
 
 def _foretold(weighing: Weighing) -> dict[str, tuple[float, Told]]:
     """By fault: its share, and mean and variance of each coming reading's deviation if that fault is there."""
+    import numpy as np
+
     by_code: dict[str, list[tuple[Array, Array, Array]]] = defaultdict(list)
     for block in weighing.blocks:
         means, spreads = block.foretell()
@@ -96,8 +98,8 @@ def _foretold(weighing: Weighing) -> dict[str, tuple[float, Told]]:
         share = float(sum(weight.sum() for weight, _, _ in own))
         if share < LEAST_FORETOLD:
             continue
-        mean = sum(weight @ means for weight, means, _ in own) / share
-        second = sum(weight @ (spread + means**2) for weight, means, spread in own) / share
+        mean = np.sum([weight @ means for weight, means, _ in own], axis=0) / share
+        second = np.sum([weight @ (spread + means**2) for weight, means, spread in own], axis=0) / share
         found[code] = share, [(float(m), float(max(q - m**2, 1e-6))) for m, q in zip(mean, second, strict=True)]
     return found
 

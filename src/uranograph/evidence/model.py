@@ -327,7 +327,8 @@ def conditions(readings: tuple[Seen, ...], expected: Expected) -> tuple[Conditio
 
 def covariance(readings: tuple[Seen, ...], expected: Expected, condition: Condition = PLAIN) -> "Array":
     """The covariance of all deviations, (n, n), under one condition."""
-    return covariances(readings, expected, (condition,))[0]
+    one: Array = covariances(readings, expected, (condition,))[0]
+    return one
 
 
 def covariances(readings: tuple[Seen, ...], expected: Expected, ways: tuple[Condition, ...]) -> "Array":

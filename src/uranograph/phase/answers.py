@@ -8,7 +8,7 @@ from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot
 from uranograph.core.errors import Impossible
 from uranograph.engine.cams import KEY, RESTS_ON
-from uranograph.stations.degree.messages import ask, named, say
+from uranograph.phase.messages import ask, named, say
 
 PREFIX = "asked-"
 CODES = (

@@ -14,7 +14,7 @@ from uranograph.engine import positions as tries
 from uranograph.engine.cams import KEY, banks, key_in
 from uranograph.phase import finding as degree
 from uranograph.phase import judgment, methods, overlaps, repeats
-from uranograph.stations.degree.messages import say
+from uranograph.phase.messages import say
 
 
 def bank_read(reading: Entry) -> int:

@@ -10,7 +10,7 @@ from uranograph.core.phase import DEFAULT_TOLERANCE_DEG
 from uranograph.core.quantities import parse_angle
 from uranograph.engine.cams import LOBES
 from uranograph.engine.description import engine_of
-from uranograph.stations.degree.messages import say
+from uranograph.phase.messages import say
 
 FIELDS = ("tolerance", "basis")
 PRESETS = {"strict": 0.5, "usual": 1.0, "easy": 2.0}
@@ -37,7 +37,7 @@ def read(typed: Typed) -> Filled[Rules]:
     tolerance = reader.take("tolerance", _tolerance)
     basis = Basis.BOTH
     if reader.text("basis"):
-        basis = reader.choose("basis", Basis, say("whether-both-lobes-intake")) or basis
+        basis = reader.choose("basis", Basis, say("deciding-lobes-missing")) or basis
     if reader.errors:
         return Filled(None, reader.errors)
     return Filled(Rules(DEFAULT_TOLERANCE_DEG if tolerance is None else tolerance, basis))

@@ -17,7 +17,7 @@ from uranograph.engine.adjusters import drive_of
 from uranograph.engine.card import card_of
 from uranograph.phase.basis import rules_of
 from uranograph.phase.events import NOMINAL_SLOPE_DOUBT, slope_at_check
-from uranograph.stations.marks.messages import say
+from uranograph.phase.marks_messages import say
 
 STATION = "marks"
 AGAIN = "again"
@@ -129,22 +129,22 @@ def prompt(job: Job, by_eye: bool = False) -> Prompt | None:
         number, shift = next_set(tried_sets), shift_of(job, next_set(tried_sets))
         card = card_of(job)
         opening = card.events.io_btdc_deg if card and card.events else None
-        at = say("card-s-io-btdc", opening_deg=opening) if opening is not None else "the card's IO"
+        at = say("card-intake-opening", opening_deg=opening) if opening is not None else "the card's IO"
         return Prompt(
             slot=TRIED.next(job, f"set-{number}"),
-            label=say("set-far-off", number=number, count=tried_sets.count)
-            + ("" if shift is None else say("set-s-shift", shift_deg=shift)),
-            instruction=say("crank-cam-forward-opening", at=at, number=number),
-            hint=say("one-fits-perfectly") if by_eye else say("0-where-lines-else"),
+            label=say("hole-set-label", number=number, count=tried_sets.count)
+            + ("" if shift is None else say("hole-set-shift", shift_deg=shift)),
+            instruction=say("try-hole-set", at=at, number=number),
+            hint=say("one-set-fits") if by_eye else say("hole-set-hint"),
             options=EYE_WORDS if by_eye else (),
             unit=job.unit.value,
             extra={"method": "blind-eye" if by_eye else "blind"},
         )
     return Prompt(
         slot=AGAIN_LIFT.next(job, AGAIN),
-        label=say("intake-lift-after-two"),
-        instruction=say("turn-forward-two-full"),
-        hint=say("moved-indicator-base-shows"),
+        label=say("intake-lift-after-two-turns"),
+        instruction=say("read-lift-after-two-turns"),
+        hint=say("moved-base-looks-like-slip"),
         unit=job.unit.value,
         extra={"method": "blind"},
     )
@@ -186,28 +186,28 @@ def told(job: Job, tried_sets: Sets) -> tuple[str, str]:
     if tried_sets.untried:
         left = ", ".join(str(number) for number in tried_sets.untried)
         if not tried_sets.misfit_mm:
-            return "not-begun", say("none-sets-tried-yet", count=tried_sets.count)
+            return "not-begun", say("no-set-tried", count=tried_sets.count)
         return (
             "under-way",
-            say("tried-still-try", count=len(tried_sets.misfit_mm), count_2=tried_sets.count, left=left),
+            say("sets-still-to-try", count=len(tried_sets.misfit_mm), count_2=tried_sets.count, left=left),
         )
     assert tried_sets.best is not None
     best = tried_sets.misfit_mm[tried_sets.best]
     seen = tried_sets.by_eye.get(tried_sets.best)
     if seen is None:
-        words = say("set-lines-best-off", job.unit, best=tried_sets.best, best_mm=abs(best))
+        words = say("set-fits-best", job.unit, best=tried_sets.best, best_mm=abs(best))
     else:
         words = say("set-fits-best-by-eye", best=tried_sets.best, seen=seen)
     if tried_sets.second is not None and abs(tried_sets.misfit_mm[tried_sets.second]) - abs(best) < 0.05:
         return (
             "unsure",
-            say("sets-about-good-each", best=tried_sets.best, second=tried_sets.second),
+            say("sets-equally-good", best=tried_sets.best, second=tried_sets.second),
         )
     if not tried_sets.symmetric:
-        return "unsure", say("but-neighbors-not-off", words=words)
+        return "unsure", say("neighbors-unlike", words=words)
     off = again_deg(job)
     if off is None:
-        return "under-way", say("neighbors-alike-either-side", words=words)
+        return "under-way", say("neighbors-alike", words=words)
     if (
         judge(off, abs(off) * NOMINAL_SLOPE_DOUBT, -rules_of(job).tolerance_deg, rules_of(job).tolerance_deg)
         is not Verdict.IN
@@ -215,9 +215,9 @@ def told(job: Job, tried_sets: Sets) -> tuple[str, str]:
         way = "late" if off > 0 else "early"
         return (
             "unsure",
-            say("yet-after-two-turns", words=words, off_deg=abs(off), way=way),
+            say("lift-differs-after-turns", words=words, off_deg=abs(off), way=way),
         )
     return (
         "in",
-        say("after-two-turns-lift", words=words, off_deg=abs(off)),
+        say("lift-back-after-turns", words=words, off_deg=abs(off)),
     )

@@ -7,8 +7,8 @@ from uranograph.engine.cams import LOBES
 from uranograph.engine.card import card_of
 from uranograph.phase import events, lifts, peaks, slack, sweeps
 from uranograph.phase.judgment import apart, expected_events, four_events
+from uranograph.phase.messages import say
 from uranograph.phase.results import Result
-from uranograph.stations.degree.messages import say
 
 METHOD_WORDS = {
     "lifts": "equal lifts",
@@ -35,7 +35,7 @@ def rows(job: Job, found: tuple[Result, ...]) -> tuple[Row, ...]:
         lines.append(Row(label, result.card, result.measured, difference))
         if result.target and result.error_deg is not None:
             late = result.error_deg if result.lobe == "intake" or result.centerline_deg is None else -result.error_deg
-            lines.append(Row(say("against-the-target"), result.target, result.measured, signed(late)))
+            lines.append(Row(say("row-against-target"), result.target, result.measured, signed(late)))
     lines += [row for lobe in LOBES for row in _drop_rows(job, lobe)]
     lines += separation(job, found)
     four = four_events(job)
@@ -48,7 +48,7 @@ def rows(job: Job, found: tuple[Result, ...]) -> tuple[Row, ...]:
     lines += [row for lobe in LOBES for row in _sweep_rows(job, lobe)]
     free = slack.slack_deg(job)
     if free is not None:
-        lines.append(Row(say("drive-slack-crank-deg"), "", format_angle(free)))
+        lines.append(Row(say("row-drive-slack"), "", format_angle(free)))
     return (*lines, *event_rows(job, found))
 
 
@@ -70,7 +70,7 @@ def _sweep_rows(job: Job, lobe: str) -> list[Row]:
     if swept_lobe is None or swept_found is None:
         return [lift]
     apart = f"{signed(swept_found.asymmetry_deg)} ± {format_angle(swept_lobe.asymmetry_doubt_deg)}"
-    return [lift, Row(say("asymmetry-nose-less-middle", name=name), "", apart)]
+    return [lift, Row(say("row-asymmetry", name=name), "", apart)]
 
 
 def _drop_rows(job: Job, lobe: str) -> list[Row]:
@@ -133,7 +133,7 @@ KINDS_OF = {"intake": ("io", "ic"), "exhaust": ("eo", "ec")}
 def if_durations_true(rows: tuple[Row, ...]) -> str:
     """A sentence of the events nobody read: where they lie if the durations are as the card has them."""
     parts = [f"{row.label} {row.note}" for row in rows if row.inferred]
-    return say("not-read-if-durations", parts=", ".join(parts)) if parts else ""
+    return say("calculated-from-durations", parts=", ".join(parts)) if parts else ""
 
 
 def _row(label: str, card_deg: float | None, measured_deg: float) -> Row:

@@ -20,8 +20,8 @@ from uranograph.engine.card import card_of
 from uranograph.engine.degree_wheel import crank_angle, wheel_of
 from uranograph.engine.tdc import frame_at
 from uranograph.phase.basis import deciding_lobes
+from uranograph.phase.messages import say
 from uranograph.phase.placing import likely_side, place_doubts, true_angle
-from uranograph.stations.degree.messages import say
 
 KINDS = ("io", "ic", "eo", "ec")
 EVENT = Slot[str](KEY, KINDS, ("forward", "backward"), rests_on=RESTS_ON, by_bank=True, lobe_of=lobe_of)
@@ -159,11 +159,11 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     opening = kind in ("io", "eo")
     lift = _check_words(job)
     if direction == "forward":
-        instruction = say("turn-forward-until", lobe=lobe, way="up" if opening else "down", lift=lift)
-        hint = say("overshot-back-off-well")
+        instruction = say("read-event", lobe=lobe, way="up" if opening else "down", lift=lift)
+        hint = say("overshot-event")
     else:
-        instruction = say("go-well-past-turn", lobe=lobe, lift=lift)
-        hint = say("difference-forward-reading-drive")
+        instruction = say("read-event-backward", lobe=lobe, lift=lift)
+        hint = say("slack-by-difference")
     card_deg = card_event(job, kind)
     expected = angle_of(kind, getattr(USUAL, FIELD[kind]) if card_deg is None else card_deg)
     return Prompt(

@@ -17,10 +17,10 @@ from uranograph.phase import marks_by_eye as by_eye
 from uranograph.phase.basis import rules_of
 from uranograph.phase.card_rows import METHOD_WORDS, rows
 from uranograph.phase.judgment import Judged, four_events, judged, leading, phases, unread, verdict_of
+from uranograph.phase.messages import FOUND, say
 from uranograph.phase.results import Result, doubts, results
 from uranograph.phase.suspicions import questions
 from uranograph.phase.target import Aim, target_of
-from uranograph.stations.degree.messages import FOUND, say
 
 FAR_APART = 3.0
 # Where less than this part of the tolerance can be proved, that is said before the reading.
@@ -85,13 +85,12 @@ def _before(job: Job) -> tuple[str, ...]:
 
 def _without_results(job: Job) -> Finding:
     begun = bool(job.standing(KEY))
+    needs = say("read-both-sides") if zero_holds(job) else say("tdc-missing")
     if wheel_of(job) is None:
-        needs = say("set-wheel-find-true")
-    else:
-        needs = say("read-both-sides-maximum") if zero_holds(job) else say("find-tdc-first")
+        needs = say("wheel-and-tdc-missing")
     trouble = [swept_lobe.trouble for lobe in LOBES if (swept_lobe := sweeps.swept(job, lobe)) and swept_lobe.trouble]
-    sentence = say("sweep-under-way", trouble=trouble[0]) if trouble else say("no-lobe-read-both")
-    moved = say("cam-moved-measure") if tries.tries(job) and not begun else ""
+    sentence = say("sweep-under-way", trouble=trouble[0]) if trouble else say("no-lobe-read")
+    moved = say("measure-after-move") if tries.tries(job) and not begun else ""
     return Finding(
         Verdict.OPEN, cautions=CAUTIONS, notes=(*_before(job), *_by_the_marks(job), *_cannot_prove(job))
     ).judged(Verdict.OPEN, FOUND, "not-read", begun=begun or bool(moved), why=sentence + moved, step=needs)
@@ -103,8 +102,8 @@ def _cannot_prove(job: Job) -> tuple[str, ...]:
     if reach is None or reach >= LEAST_PROVED * tolerance:
         return ()
     if reach < 0:
-        return (say("wheel-proves-nothing", tolerance_deg=tolerance),)
-    return (say("wheel-proves-little", tolerance_deg=tolerance, reach_deg=reach),)
+        return (say("wheel-cannot-prove", tolerance_deg=tolerance),)
+    return (say("wheel-proves-within", tolerance_deg=tolerance, reach_deg=reach),)
 
 
 def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Finding:
@@ -124,11 +123,11 @@ def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Fin
     if verdict is Verdict.UNSURE and (phrase or not waiting or weighed.held(job)):
         next_step = phrase[0] if phrase else _what_to_reread(job, first, leaders)
     elif waiting:
-        next_step = say("read-well", unread=waiting[0])
+        next_step = say("read-other-lobe", unread=waiting[0])
     elif verdict is Verdict.IN:
-        next_step = say("prove-clearances")
+        next_step = say("prove-clearances-next")
     else:
-        next_step = say("choose-position-cure") if first.moving_cures else say("read-both-lobes-before")
+        next_step = say("choose-position") if first.moving_cures else say("read-both-before-moving")
     # Nothing orders a move while it cannot tell.
     moves = [
         _order(one, (job.bank or one.bank) if several else 0)
@@ -167,7 +166,7 @@ def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Fin
         cam=named,
         step=next_step,
         lobe=waiting[0] if waiting else "",
-        wanted=say("card-wants-it") if aimed_at.aim is Aim.CARD else say("it-is-aimed", aim=aimed_at.words),
+        wanted=say("where-card-has-it") if aimed_at.aim is Aim.CARD else say("where-it-is-aimed", aim=aimed_at.words),
     )
 
 
@@ -189,7 +188,7 @@ def _top_as_stated(job: Job) -> tuple[str, ...]:
     sentences = [say("tdc-taken-as-stated", words=frame.stated.words)] if frame and frame.stated else []
     if stated.read_of is not None or stated.lobe:
         cylinder = "" if stated.read_of is None else f"cylinder {stated.read_of}"
-        sentences.append(say("read-on", what=", ".join(filter(None, (cylinder, stated.lobe)))))
+        sentences.append(say("read-on-sweep", what=", ".join(filter(None, (cylinder, stated.lobe)))))
     return tuple(sentences)
 
 
@@ -221,15 +220,15 @@ def _against_card(result: Result) -> str:
     off = late_or_early(result.error_deg)
     if result.target:
         return say(
-            "against-target",
+            "measured-against-target",
             label=result.label,
             measured=result.measured,
             target=result.target,
-            card=say("card-has", card=result.card) if result.card else "",
+            card=say("card-has-instead", card=result.card) if result.card else "",
             off=off,
         )
     return say(
-        "against-card",
+        "measured-against-card",
         label=result.label,
         measured=result.measured,
         card=result.card,
@@ -243,27 +242,27 @@ def _split(job: Job, one: Judged) -> str:
     wider = one.apart_by_deg
     if abs(wider) <= max(0.5, sum(result.uncertainty_deg for result in one.lobes) / 2):
         return ""
-    return say("lobe-separation-lsa-cam", wider_deg=abs(wider), way="wider" if wider > 0 else "narrower")
+    return say("separation-off-card", wider_deg=abs(wider), way="wider" if wider > 0 else "narrower")
 
 
 def _what_to_reread(job: Job, one: Judged, lobe_results: list[Result]) -> str:
     if not one.lobes_agree:
         worse = max(one.lobes, key=lambda result: abs(result.error_deg or 0.0))
-        return say("lobes-not-same-re", lobe=worse.lobe)
+        return say("lobes-disagree-reread", lobe=worse.lobe)
     if weighed.held(job):
-        return say("settle-the-questions")
+        return say("settle-questions")
     if one.plain is not None and min(one.plain, 1 - one.plain) <= weighed.false_verdict(job) + EXACT:
-        return say("prove-what-was-read")
+        return say("prove-readings")
     widest = max(lobe_results, key=lambda result: result.uncertainty_deg)
     if all(result.method == "lifts" for result in one.lobes):
         near = [result.lobe for result in one.lobes if not _read_far_apart(job, result.lobe)]
-        return say("one-drop-deceives", lobe=near[0]) if near else say("lifts-leave-open")
+        return say("uneven-lobe-deceives", lobe=near[0]) if near else say("lifts-cannot-settle")
     by_drops = lifts.measured(job, widest.lobe) if widest.method == "lifts" else None
     if by_drops and by_drops.spread_deg / 2 >= widest.uncertainty_deg * 0.7:
-        return say("drops-disagree-re-read", lobe=widest.lobe)
+        return say("drops-disagree", lobe=widest.lobe)
     if widest.by_range is not None:
-        return say("too-near-end-card", lobe=widest.lobe)
-    return say("too-near-limit-wheel", lobe=widest.lobe)
+        return say("near-end-of-card-range", lobe=widest.lobe)
+    return say("near-limit-for-wheel", lobe=widest.lobe)
 
 
 def _read_far_apart(job: Job, lobe: str) -> bool:
@@ -286,7 +285,7 @@ def disagreements(job: Job) -> tuple[str, ...]:
             if other.method != first.method and apart_by > max(0.8, first.by_readings_deg + other.by_readings_deg):
                 sentences.append(
                     say(
-                        "put-deg-apart",
+                        "methods-disagree",
                         method_words=METHOD_WORDS[first.method].capitalize(),
                         method_words_2=METHOD_WORDS[other.method],
                         lobe=lobe,
@@ -308,7 +307,7 @@ def _banks(job: Job) -> tuple[str, ...]:
             way = "later" if gap_deg > 0 else "earlier"
             sentences.append(
                 say(
-                    "lift-overlap-bank-deg",
+                    "banks-apart-by-overlap",
                     lobe=lobe,
                     bank=found[1].bank,
                     gap_deg=abs(gap_deg),
@@ -327,12 +326,12 @@ def _why_apart(job: Job, lobe: str, methods: set[str], apart_by: float) -> str:
         asymmetry = abs(swept_lobe.found.asymmetry_deg)
         uneven = asymmetry > max(apart_by / 2, swept_lobe.asymmetry_doubt_deg)
     if uneven:
-        return say("lobe-asymmetric-compare-way")
+        return say("why-asymmetric")
     if free is not None and free > apart_by / 2:
-        return say("drive-deg-slack-them", free=free)
+        return say("why-slack", free=free)
     if "lifts" in methods:
-        return say("asymmetric-lobe-reading-slipped")
-    return say("bad-set-slipped-reading")
+        return say("why-asymmetric-or-slipped")
+    return say("why-setup-or-slip")
 
 
 def _four_in_words(job: Job) -> tuple[str, ...]:
@@ -343,10 +342,10 @@ def _four_in_words(job: Job) -> tuple[str, ...]:
     for name, error in (("Intake", found.intake_duration_error_deg), ("Exhaust", found.exhaust_duration_error_deg)):
         if abs(error) > 1:
             sentences.append(
-                say("duration-deg-card-s", name=name, error_deg=abs(error), way="longer" if error > 0 else "shorter")
+                say("duration-not-by-moving", name=name, error_deg=abs(error), way="longer" if error > 0 else "shorter")
             )
     left = found.left_after_correction
     if any(abs(getattr(left, field)) > 0.5 for field in events.FIELD.values()):
         parts = ", ".join(f"{kind.upper()} {getattr(left, field):+.1f}" for kind, field in events.FIELD.items())
-        sentences.append(say("once-phase-cured-left", parts=parts.replace("-", "−")))
+        sentences.append(say("left-after-cure", parts=parts.replace("-", "−")))
     return tuple(sentences)

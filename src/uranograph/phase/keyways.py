@@ -11,7 +11,7 @@ from uranograph.core.quantities import parse_angle
 from uranograph.core.wheel import Turn
 from uranograph.engine import gear_train as train
 from uranograph.engine.description import rotation_of
-from uranograph.stations.marks.messages import say
+from uranograph.phase.marks_messages import say
 
 STATION = "marks"
 ENDS = ("crank", "cam")
@@ -62,12 +62,12 @@ def prompt(job: Job) -> Prompt | None:
         return None
     end = "cam" if read_at(job, "crank") and not read_at(job, "cam") else "crank"
     stated = drive_train.ends.crank_key_deg if end == "crank" else drive_train.ends.cam_key_deg
-    instruction = say("turn-crank-until-key", stated_deg=stated) if end == "crank" else say("leave-crank")
+    instruction = say("read-crank-key", stated_deg=stated) if end == "crank" else say("read-cam-key")
     return Prompt(
         slot=LEVEL.next(job, f"keyway-{end}"),
-        label=say("key-degrees-straight", end=end.capitalize()),
+        label=say("key-direction-label", end=end.capitalize()),
         instruction=instruction,
-        hint=say("clockwise-straight-seen-front"),
+        hint=say("key-direction-hint"),
         unit="deg",
         extra={"method": "keyways"},
     )
@@ -88,12 +88,12 @@ def accept(entry: Entry) -> None:
 def told(found: Keyway) -> str:
     """What the keys say, in words."""
     if found.other_turn:
-        return say("cam-s-key-cam", difference_cam_deg=abs(found.difference_cam_deg))
+        return say("key-half-a-turn-off", difference_cam_deg=abs(found.difference_cam_deg))
     off = abs(found.difference_cam_deg)
     way = "ahead" if found.difference_cam_deg > 0 else "behind"
     teeth = abs(found.nearest_teeth)
     if not found.neighbors_clearly_worse:
-        return say("cam-s-key-cam-2", off_deg=off, way=way, per_tooth_cam_deg=found.per_tooth_cam_deg)
+        return say("key-between-teeth", off_deg=off, way=way, per_tooth_cam_deg=found.per_tooth_cam_deg)
     if teeth == 0:
-        return say("keys-agree-cam-deg", off_deg=off)
-    return say("keys-cam-cam-deg", teeth=teeth, way="tooth" if teeth == 1 else "teeth", way_2=way, off_deg=off)
+        return say("keys-agree", off_deg=off)
+    return say("keys-say-teeth-off", teeth=teeth, way="tooth" if teeth == 1 else "teeth", way_2=way, off_deg=off)

@@ -22,8 +22,8 @@ from uranograph.engine.degree_wheel import crank_angle, wheel_of
 from uranograph.engine.tdc import frame_at, frames
 from uranograph.phase import slack
 from uranograph.phase.basis import deciding_lobes
+from uranograph.phase.messages import say
 from uranograph.phase.placing import likely_side, place_doubts, true_angle
-from uranograph.stations.degree.messages import say
 
 LIKELY_ERROR_DEG = 30.0
 LIFT = Slot[str](
@@ -153,7 +153,7 @@ def _doubts(job: Job, lobe: str, whole: list[Pair], error_deg: float | None) -> 
         for doubt in place_doubts(job, reading, describe(reading), free)
     ]
     if error_deg is not None and abs(error_deg) > LIKELY_ERROR_DEG:
-        sentences.append(say("comes-deg-card", lobe=lobe, error_deg=abs(error_deg)))
+        sentences.append(say("lobe-far-from-card", lobe=lobe, error_deg=abs(error_deg)))
     return sentences
 
 
@@ -183,11 +183,11 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     usual = earlier[0] if earlier and earlier[0] not in used else None
     drop = waiting.drop or query.get("drop") or usual or _usual_drop(job.unit, len(used))
     if place == "before":
-        instruction = say("zero-dial-maximum-lift", kind=waiting.kind, drop=drop)
-        hint = say("read-wheel")
+        instruction = say("read-lift-before-max", kind=waiting.kind, drop=drop)
+        hint = say("read-wheel-after-backing-off")
     else:
-        instruction = say("turn-forward-past-maximum", drop=drop)
-        hint = say("overshot-back-off-well-2")
+        instruction = say("read-lift-after-max", drop=drop)
+        hint = say("overshot-lift")
     return Prompt(
         slot=slot_of(waiting.kind, number, place),
         label=f"{waiting.kind.capitalize()}, {drop} {place} maximum",

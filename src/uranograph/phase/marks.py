@@ -13,7 +13,7 @@ from uranograph.engine.card import card_of
 from uranograph.engine.gear_train import Contact, DriveTrain
 from uranograph.phase import blind_sets as blind
 from uranograph.phase import split_overlap as split
-from uranograph.stations.marks.messages import say
+from uranograph.phase.marks_messages import say
 
 KEY = "marks"
 ANSWER = Slot[str](
@@ -57,11 +57,11 @@ def checks_of(drive_train: DriveTrain) -> tuple[Check, ...]:
                 Check(
                     f"pin-{gear.n}",
                     f"Pin of “{gear.name}”",
-                    say("pin-sprung-gear-before", name=gear.name),
+                    say("pin-sprung-gear", name=gear.name),
                     PINNED,
                     good=("out",),
                     bad=("none",),
-                    hint=say("pin-forgotten-gear-broken"),
+                    hint=say("pin-left-in-breaks-teeth"),
                 )
             )
     for gear in drive_train.gears:
@@ -71,18 +71,18 @@ def checks_of(drive_train: DriveTrain) -> tuple[Check, ...]:
                 Check(
                     f"key-{gear.n}",
                     f"Key of “{gear.name}”",
-                    say("key", way="into the slot with a light" if taper else "at the slot", name=gear.name),
+                    say("ask-key", way="into the slot with a light" if taper else "at the slot", name=gear.name),
                     YES_NO,
                     good=("yes", "na"),
                     bad=("no",),
-                    hint=say("taper-gear-tightened-beside") if taper else "",
+                    hint=say("taper-hint") if taper else "",
                 )
             )
     asked.append(
         Check(
             "order",
             "Order and facing",
-            say("ring-key-plate-gear"),
+            say("ask-assembly-order"),
             YES_NO,
             good=("yes", "na"),
             bad=("no",),
@@ -93,33 +93,33 @@ def checks_of(drive_train: DriveTrain) -> tuple[Check, ...]:
             Check(
                 "paint",
                 "Marks repainted",
-                say("clean-marks-paint-them"),
-                (("yes", "painted"), ("no", say("plain-enough-they"))),
+                say("paint-marks"),
+                (("yes", "painted"), ("no", say("marks-plain-enough"))),
                 good=("yes", "no"),
             )
         )
     if drive_train.marked:
-        asked.append(checks.crank_at(say("crank-stands"), say("where-does-crank"), say("marks-mean-nothing")))
+        asked.append(checks.crank_at(say("crank-at-label"), say("ask-crank-at"), say("crank-at-first")))
     asked += [_mesh_check(drive_train, contact) for contact in drive_train.marked]
     asked += [
         Check(
             f"top-{gear.n}",
-            say("piston-s-own-top", name=gear.name),
-            say("find-piston-s-own", name=gear.name),
+            say("own-tdc-label", name=gear.name),
+            say("ask-own-tdc", name=gear.name),
             YES_NO,
             good=("yes", "na"),
             bad=("no",),
-            hint=say("pressed-gear-slip-shaft"),
+            hint=say("pressed-gear-may-slip"),
         )
         for gear in drive_train.gears
         if gear.held == "pressed" and gear.timed
     ]
-    asked.append(record.check(say("two-turns-hand"), say("turn-crank-two-full"), say("stop-may-stand-tool")))
+    asked.append(record.check(say("two-turns-label"), say("ask-two-turns"), say("two-turns-hint")))
     if drive_train.marked:
         asked.append(
             Check(
                 "back",
-                say("marks-after-two-turns"),
+                say("marks-after-turns-label"),
                 f"{train.when_back(drive_train)} Is it so?",
                 (("yes", "as it says"), ("no", "not so"), ("hidden", "cannot see"), checks.NONE),
                 good=("yes", "na"),
@@ -135,16 +135,16 @@ def proofs() -> tuple[Check, ...]:
     return (
         Check(
             "proof-overlap",
-            say("valves-overlap-tdc"),
-            say("rock-crank-about-overlap"),
+            say("valves-at-overlap-label"),
+            say("ask-valves-at-overlap"),
             options,
             good=("yes",),
             bad=("no",),
         ),
         Check(
             "proof-firing",
-            say("valves-firing-tdc"),
-            say("turn-once-more-firing"),
+            say("valves-at-firing-label"),
+            say("ask-valves-at-firing"),
             options,
             good=("yes",),
             bad=("no",),
@@ -155,17 +155,17 @@ def proofs() -> tuple[Check, ...]:
 def _mesh_check(drive_train: DriveTrain, contact: Contact) -> Check:
     shift = drive_train.shift_of(contact)
     label = f" “{contact.label}”" if contact.label else ""
-    where = say("line-centers")
+    where = say("on-line-of-centers")
     if contact.how == "chain":
-        where = say("facing-each-other") if contact.links is None else say("chain-s-links")
+        where = say("facing-marks") if contact.links is None else say("on-chain-links")
     return Check(
         f"mesh-{contact.n}",
         f"Marks {contact.name}",
-        say("marks", label=label, up=contact.up, down=contact.down, where=where),
+        say("ask-mesh-marks", label=label, up=contact.up, down=contact.down, where=where),
         SEEN,
         good=("on", "na"),
         bad=("early", "late"),
-        hint=say("tooth-crank-deg-cam", shift_deg=shift) if shift else "",
+        hint=say("one-tooth-is", shift_deg=shift) if shift else "",
     )
 
 
@@ -243,10 +243,10 @@ def expected_notes(job: Job) -> tuple[str, ...]:
     icl = card.card.intake_centerline_deg if (card := card_of(job)) else None
     if shift and icl is not None:
         way = "early" if shift > 0 else "late"
-        words = say("marks-cam-stands-deg", shift_deg=abs(shift), way=way, icl_deg=icl - shift)
+        words = say("expect-centerline", shift_deg=abs(shift), way=way, icl_deg=icl - shift)
         sentences.append(words)
     opening = card.events.io_btdc_deg if card and card.events else None
     if opening is not None and blind_done(job):
-        words = say("gear-fitted-card-s", opening_deg=opening)
+        words = say("expect-opening", opening_deg=opening)
         sentences.append(words)
     return tuple(sentences)

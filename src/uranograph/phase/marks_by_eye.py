@@ -11,7 +11,7 @@ from uranograph.bench.slots import Slot
 from uranograph.engine import turning as record
 from uranograph.engine.card import card_of
 from uranograph.engine.marks_by_eye import ENDS, FORM, Driven, Listed, Mark, listed
-from uranograph.stations.by_eye.messages import say
+from uranograph.phase.marks_messages import say
 
 KEY = "by-eye"
 ANSWER = Slot[str](
@@ -62,14 +62,17 @@ def look_of(mark: Mark, end: str) -> Check:
         SEEN,
         good=("on", "na"),
         bad=OFF,
-        hint=say("teeth-where-off"),
+        hint=say("teeth-off-hint"),
     )
 
 
 def three_looks(mark: Mark) -> Check:
     """The question whether a tooth either way looks clearly worse."""
     return yes_or_no(
-        f"three-{mark.n}", f"Three looks, “{mark.on}”", say("tooth-either-way", name=mark.on), say("pictures-beside")
+        f"three-{mark.n}",
+        f"Three looks, “{mark.on}”",
+        say("tooth-either-way", name=mark.on),
+        say("picture-of-each-look"),
     )
 
 
@@ -89,10 +92,10 @@ def checks_of(found: Listed, at: str = "") -> tuple[Check, ...]:
                 say("slide-in-dry"),
                 DRY,
                 good=("left", "right", "none", "na"),
-                hint=say("teeth-it-turned"),
+                hint=say("teeth-turned-hint"),
             )
         )
-    asked.append(checks.crank_at(say("crank-stands"), say("where-does-crank"), say("marks-mean-nothing")))
+    asked.append(checks.crank_at(say("crank-position"), say("ask-crank-position-by-eye"), say("crank-position-first")))
     asked += [look_of(mark, found.end) for mark in found.marks]
     if not found.marks:
         asked.append(lifters_check(at))
@@ -112,9 +115,9 @@ def checks_of(found: Listed, at: str = "") -> tuple[Check, ...]:
             )
         )
     asked += [_timed(one) for one in found.driven if one.timed]
-    asked.append(record.check(say("two-turns"), say("turn-two-turns"), say("look-never-push")))
+    asked.append(record.check(say("two-turns-by-hand"), say("turn-two-full-turns"), say("never-push-past-a-stop")))
     if found.marks:
-        asked.append(yes_or_no("back", say("marks-after-turns"), _back_words(found)))
+        asked.append(yes_or_no("back", say("marks-after-two-full-turns"), _back_words(found)))
     return tuple(asked)
 
 
@@ -122,7 +125,7 @@ def _start() -> tuple[tuple[str, str], ...]:
     """Setting a cam without marks: label and instruction of each step."""
     return (
         (say("crank-set"), say("set-crank-to")),
-        (say("cam-at-peak"), say("turn-cam-to-peak")),
+        (say("cam-at-peak"), say("turn-cam-to-its-peak")),
         (say("gear-fixed"), say("fix-gear")),
     )
 
@@ -147,7 +150,7 @@ def lifters_check(at: str = "") -> Check:
         LIFTERS,
         good=("same", "intake", "exhaust"),
         bad=("intake-alone", "exhaust-alone"),
-        hint=say("number-one-at-top"),
+        hint=say("both-lifters-down-is-firing"),
     )
 
 
@@ -165,7 +168,9 @@ def _pin(one: Driven) -> Check:
 
 def _timed(one: Driven) -> Check:
     hint = say("tooth-at-that-shaft", deg=360 / one.teeth) if one.teeth else ""
-    return yes_or_no(f"driven-{one.n}", f"{one.name[0].upper()}{one.name[1:]}", say("retimed", name=one.name), hint)
+    return yes_or_no(
+        f"driven-{one.n}", f"{one.name[0].upper()}{one.name[1:]}", say("driven-part-retimed", name=one.name), hint
+    )
 
 
 def _back_words(found: Listed) -> str:

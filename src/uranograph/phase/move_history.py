@@ -18,7 +18,7 @@ from uranograph.engine import positions as tries
 from uranograph.engine.adjusters import drive_of
 from uranograph.engine.cams import banks, cam_key
 from uranograph.phase import judgment as degree
-from uranograph.stations.adjust.messages import say
+from uranograph.phase.move_messages import say
 
 
 def effects(job: Job) -> list[str]:
@@ -32,7 +32,7 @@ def effects(job: Job) -> list[str]:
             tight_span_mm=known.tight_span_mm, cam_radius_mm=known.cam_radius_mm, elongation_pct=known.elongation_pct
         )
         late = chain(given).retard_deg
-        sentences.append(say("chain-longer-makes-cam", elongation_pct=known.elongation_pct, late_deg=late))
+        sentences.append(say("chain-stretch-retards", elongation_pct=known.elongation_pct, late_deg=late))
     if known.center_drop_mm:
         given = ChainGiven(
             tight_span_mm=known.tight_span_mm or 1,
@@ -42,7 +42,7 @@ def effects(job: Job) -> list[str]:
         late = chain(given).retard_deg
         sentences.append(
             say(
-                "makes-cam-about-deg",
+                "cut-retards",
                 cut=_cut(job, known.center_drop_mm),
                 late_deg=abs(late),
                 way="late" if late > 0 else "early",
@@ -53,7 +53,7 @@ def effects(job: Job) -> list[str]:
 
 def _cut(job: Job, drop_mm: float) -> str:
     words = f"{format_length(abs(drop_mm), job.unit)} {job.unit.value}"
-    return say("block-head-cut", words=words) if drop_mm > 0 else f"A gasket thicker by {words}"
+    return say("block-or-head-cut", words=words) if drop_mm > 0 else f"A gasket thicker by {words}"
 
 
 # How near a move lands to its mark, one standard deviation, crank degrees.
@@ -188,7 +188,7 @@ def _turned_out(
     if cam not in before:
         return say("not-measured-before-move"), ""
     if cam not in after:
-        return say("measure-predicted", before=late_or_early(before[cam][0] - one.shift_of(cam))), ""
+        return say("measure-again", before=late_or_early(before[cam][0] - one.shift_of(cam))), ""
     # What the grind leaves open is the same before and after.
     change, doubt = before[cam][0] - after[cam][0], by_hand[cam]
     return tries.compared(one.shift_of(cam), change, doubt), tries.outcome(one.shift_of(cam), change, doubt)

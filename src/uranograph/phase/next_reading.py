@@ -20,7 +20,7 @@ from uranograph.phase import judgment as degree
 from uranograph.phase import offers as adjust
 from uranograph.phase.banks import wants_reading
 from uranograph.phase.basis import deciding_lobes, rules_of
-from uranograph.stations.degree.messages import say
+from uranograph.phase.messages import say
 
 if TYPE_CHECKING:
     from uranograph.evidence.faults import Suspect, Weighing
@@ -148,12 +148,12 @@ def _swept_again(job: Job) -> Coming | None:
     return None
 
 
-def _further(found: "weighed.Gathered") -> int:
+def _further(found: observations.Gathered) -> int:
     """How many readings are beyond one of each place."""
     return len(found.readings) - len({each.place for each in found.readings if each.on_wheel})
 
 
-def _read_beyond(job: Job, found: "weighed.Gathered") -> int:
+def _read_beyond(job: Job, found: observations.Gathered) -> int:
     """How many readings were taken at this position once every lobe that decides was read: all that was asked for since."""
     complete = [min(pair) for lobe in deciding_lobes(job) if (pair := _completed(found, lobe))]
     since = max(complete, default=0)
@@ -161,7 +161,7 @@ def _read_beyond(job: Job, found: "weighed.Gathered") -> int:
     return sum(2 if each.kind == "stop" else 1 for each in by_hand)
 
 
-def _completed(found: "weighed.Gathered", lobe: str) -> list[int]:
+def _completed(found: observations.Gathered, lobe: str) -> list[int]:
     """When both sides of a lobe were read first, by each kind of reading."""
     seqs = []
     for kind in ("event", "lift"):
@@ -172,7 +172,7 @@ def _completed(found: "weighed.Gathered", lobe: str) -> list[int]:
     return seqs
 
 
-def _other_kind(job: Job, found: "weighed.Gathered", weighing: "Weighing") -> Coming | None:
+def _other_kind(job: Job, found: observations.Gathered, weighing: "Weighing") -> Coming | None:
     """What the kind of reading taken so far cannot settle: how an uneven lobe's events lie to its peak."""
     of_peak = weighing.of_peak()
     for lobe in deciding_lobes(job):
@@ -185,14 +185,14 @@ def _other_kind(job: Job, found: "weighed.Gathered", weighing: "Weighing") -> Co
     return None
 
 
-def _read_twice(found: "weighed.Gathered", lobe: str) -> bool:
+def _read_twice(found: observations.Gathered, lobe: str) -> bool:
     """Whether a lobe was read at two drops: one more tells little of how its events lie."""
     return len({each.drop for each in found.readings if each.kind == "lift" and each.lobe == lobe}) > 1
 
 
 def _gains(
     job: Job,
-    found: "weighed.Gathered",
+    found: observations.Gathered,
     could: "list[_Could]",
     expected: "Expected",
     judged: tuple[degree.Judged, ...],
@@ -274,7 +274,7 @@ def _half_read(job: Job) -> Coming | None:
     return Coming(KEY, {"method": "events", "event": event}, "half-read", say("why-other-half"))
 
 
-def _waiting_lobe(job: Job, found: "weighed.Gathered") -> str | None:
+def _waiting_lobe(job: Job, found: observations.Gathered) -> str | None:
     """A lobe that decides and is not read yet."""
     lobes = deciding_lobes(job)
     return next((lobe for lobe in lobes if lobe in found.expected.middle_deg and lobe not in found.lobes), None)

@@ -33,8 +33,8 @@ from uranograph.phase import weighed
 from uranograph.phase.basis import rules_of
 from uranograph.phase.clearance import Near
 from uranograph.phase.move_history import STEP_DEG, fitted_label, history, judged_cam
+from uranograph.phase.move_messages import say
 from uranograph.phase.set_live import fitted_now, its_bank, live, members, shown_marks
-from uranograph.stations.adjust.messages import say
 
 # How much is taken apart for each kind of move, least first: it decides between ways the readings cannot tell apart.
 EFFORT = {"slot": 0, "pin-vernier": 1, "hole-sets": 2, "choices": 3, "tooth": 3}
@@ -209,7 +209,7 @@ def offers(job: Job, cam: str) -> tuple[Offer, ...]:
         exhaust = 0.0 if cam == "intake" else shifts_deg.get("exhaust", choice.shift_deg)
         then = move(start, intake, exhaust) if start else None
         within = all(abs(left) <= rules_of(job).tolerance_deg for left in leaves.values())
-        words = words or (say("leave"),)
+        words = words or (say("leave-as-it-is"),)
         left_doubt = math.hypot(doubt, step_doubt(moving, choice))
         offered.append(
             Offer(cam, 0, choice, words, apart, then, within, choice is again, near, leaves, shifts_deg, left_doubt)

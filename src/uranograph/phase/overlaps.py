@@ -22,8 +22,8 @@ from uranograph.engine.stated_tdc import stated_of
 from uranograph.engine.tdc import Frame, frame_at
 from uranograph.phase.basis import deciding_lobes
 from uranograph.phase.events import NOMINAL_SLOPE_DOUBT
+from uranograph.phase.messages import say
 from uranograph.phase.sweeps import swept
-from uranograph.stations.degree.messages import say
 
 KIND = {"intake": "overlap-intake", "exhaust": "overlap-exhaust"}
 LIFT = Slot(KEY, tuple(KIND.values()), ("lift", "on"), in_mm, rests_on=RESTS_ON, lobe_of=lobe_of)
@@ -101,9 +101,9 @@ def measured(job: Job, lobe: str) -> list[AtOverlap]:
         )
         doubts = []
         if top is None and not by_mark:
-            doubts.append(say("true-tdc-not-found"))
+            doubts.append(say("tdc-missing-for-overlap"))
         if lift <= DOWN_MM < wanted[0] and all(each <= DOWN_MM for each in _other_lifts(job, lobe, bank)):
-            doubts.append(say("lifter-down-firing-tdc", lobe=lobe))
+            doubts.append(say("lifter-down-at-overlap", lobe=lobe))
         found.append(AtOverlap(lobe, bank, lift, *wanted, slope, overlap_lift(given), 0.0, tuple(doubts)))
     return found
 
@@ -192,16 +192,16 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     by_card = card.overlap_range(lobe) if (card := card_of(job)) else None
     phrase = ""
     if by_card:
-        phrase = say("card-wants", job.unit, wanted_mm=by_card[0], wanted_2_mm=by_card[1])
+        phrase = say("card-range", job.unit, wanted_mm=by_card[0], wanted_2_mm=by_card[1])
     return Prompt(
         slot=slot_of(KIND[lobe], _next_number(job, lobe, bank, "lift"), "lift"),
         label=say(
-            "lift-overlap-tdc", lobe=lobe.capitalize(), way=f", bank {bank}" if bank > 1 and not job.bank else ""
+            "overlap-lift-label", lobe=lobe.capitalize(), way=f", bank {bank}" if bank > 1 and not job.bank else ""
         ),
-        instruction=say("turn-forward-overlap-tdc", lobe=lobe)
+        instruction=say("read-overlap-lift", lobe=lobe)
         if bank == 1 or job.bank
-        else say("second-bank-read-lift", lobe=lobe),
-        hint=phrase or say("card-gives-no-range"),
+        else say("read-second-bank", lobe=lobe),
+        hint=phrase or say("card-has-no-overlap-range"),
         unit=job.unit.value,
         extra={"lobe": lobe, "bank": str(bank)},
     )
@@ -269,4 +269,4 @@ def describe(reading: Reading) -> str:
     bank = bank_of(reading)
     if place == "on":
         return say("lift-on-of", kind=kind.removeprefix("overlap-"), typed=reading.second or TURN_ON_DEG)
-    return say("lift-overlap-tdc-2", kind=kind.removeprefix("overlap-"), way=f", bank {bank}" if bank > 1 else "")
+    return say("overlap-lift-of", kind=kind.removeprefix("overlap-"), way=f", bank {bank}" if bank > 1 else "")

@@ -8,7 +8,7 @@ from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot, in_mm
 from uranograph.core.errors import Impossible
 from uranograph.engine.cams import KEY, LOBES, lobe_of
-from uranograph.stations.degree.messages import say
+from uranograph.phase.messages import say
 
 KIND = {"intake": "peak-intake", "exhaust": "peak-exhaust"}
 BASE_KIND = {"intake": "base-intake", "exhaust": "base-exhaust"}

@@ -6,7 +6,7 @@ from uranograph.core.wheel import as_read
 from uranograph.engine.degree_wheel import crank_angle, wheel_of
 from uranograph.engine.stated_tdc import offset_deg
 from uranograph.engine.tdc import frame_at
-from uranograph.stations.degree.messages import say
+from uranograph.phase.messages import say
 
 
 def true_angle(job: Job, reading: Reading) -> float:
@@ -22,12 +22,12 @@ def place_doubts(job: Job, reading: Reading, name: str, slack_deg: float | None 
     sentences: list[str] = []
     frame = frame_at(job, reading.seq)
     if frame is None or frame.top is None:
-        sentences.append(say("true-tdc-not-found-2", name=name))
+        sentences.append(say("tdc-missing-for-reading", name=name))
     elif frame.top.doubts:
-        sentences.append(say("tdc-readings-contradict-each"))
+        sentences.append(say("tdc-readings-contradict"))
     if reading.approach != "forward":
-        off = "" if slack_deg is None else say("drive-s-slack-about", slack_deg=slack_deg)
-        sentences.append(say("approached-backward-re-read", name=name[0].upper(), name_2=name[1:], off=off))
+        off = "" if slack_deg is None else say("slack-puts-it-off", slack_deg=slack_deg)
+        sentences.append(say("approached-backward", name=name[0].upper(), name_2=name[1:], off=off))
     return sentences
 
 

@@ -7,7 +7,7 @@ from uranograph.bench.kept import kept
 from uranograph.engine import positions as tries
 from uranograph.phase import judgment as degree
 from uranograph.phase import observations, weighed
-from uranograph.stations.degree.messages import say
+from uranograph.phase.messages import say
 
 # A reading further off than so many of its own standard deviations stands out.
 OFF_SHARE = 3.0
@@ -43,7 +43,7 @@ def pulls(job: Job) -> tuple[Pull, ...]:
         if reading is None or not seen.on_wheel or seen.own_deg is not None:
             continue
         side = f" {reading.side.upper()}" if reading.side else ""
-        words = say("the-stop") if seen.kind == "stop" else f"{reading.spot.kind.upper()} {reading.text}{side}"
+        words = say("stop-by-name") if seen.kind == "stop" else f"{reading.spot.kind.upper()} {reading.text}{side}"
         if seen.kind == "lift":
             words = f"{reading.spot.kind} {reading.text}{side}"
         told.append(Pull(words, off, sd, pulled))

@@ -12,9 +12,9 @@ from uranograph.core.quantities import format_angle, format_length
 from uranograph.engine.cams import LOBES, card_centerline
 from uranograph.engine.tdc import frame_at
 from uranograph.phase import events, lifts, overlaps, peaks, sweeps
+from uranograph.phase.messages import say
 from uranograph.phase.stated_cam import stated_cam
 from uranograph.phase.target import Aim, target_of
-from uranograph.stations.degree.messages import say
 
 
 @dataclass(frozen=True)
@@ -166,9 +166,9 @@ def _by_sweep(job: Job, lobe: str) -> list[Result]:
 
 def _sweep_doubts(job: Job, swept_lobe: sweeps.SweepOf) -> tuple[str, ...]:
     untopped = next((r for r in swept_lobe.readings if r.instrument != sweeps.FROM_FILE and not _has_top(job, r)), None)
-    sentences = [say("true-tdc-not-found-3")] if untopped else []
+    sentences = [say("tdc-missing-for-sweep")] if untopped else []
     if any(reading.approach != "forward" for reading in swept_lobe.readings):
-        sentences.append(say("part-sweep-read-backward", lobe=swept_lobe.lobe))
+        sentences.append(say("sweep-read-backward", lobe=swept_lobe.lobe))
     return tuple(sentences)
 
 

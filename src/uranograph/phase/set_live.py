@@ -18,7 +18,7 @@ from uranograph.engine.stated_tdc import offset_deg
 from uranograph.engine.tdc import frame_now
 from uranograph.phase import card_rows, events, lifts, results
 from uranograph.phase import judgment as degree
-from uranograph.phase.move_history import STEP_DEG, Step, _judged, as_left, history
+from uranograph.phase.move_history import STEP_DEG, Step, as_left, history, judged_cam
 
 # A mark is worth something else than was said only where the move shows it past so many of its standard deviations.
 LEARNED_SD = 2.5
@@ -137,7 +137,7 @@ def live(job: Job, cam: str) -> Live | None:
     if of_bank := its_bank(job, cam):
         return live(*of_bank)
     now, frame = tries.at_position(job), frame_now(job)
-    if not _judged(now) or len(members(job, cam)) > 1:
+    if not judged_cam(now) or len(members(job, cam)) > 1:
         return None
     late, flank = degree.phases(now).get(cam), _flank_read(now, cam)
     slides = drive_of(job) is not None and any(each.adjuster.kind == "slot" for each in fitted_now(job).moving(cam))

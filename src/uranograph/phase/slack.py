@@ -3,7 +3,7 @@
 from uranograph.bench.job import Job
 from uranograph.engine import backlash
 from uranograph.phase import events
-from uranograph.stations.degree.messages import say
+from uranograph.phase.messages import say
 
 
 def slack_deg(job: Job) -> float | None:

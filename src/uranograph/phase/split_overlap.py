@@ -15,9 +15,9 @@ from uranograph.core.verdict import Verdict, judge
 from uranograph.engine import gear_train as train
 from uranograph.engine.card import card_of
 from uranograph.phase.events import NOMINAL_SLOPE_DOUBT
+from uranograph.phase.marks_messages import say
 from uranograph.phase.overlaps import DOWN_MM, READ_SLOPE_DOUBT
 from uranograph.phase.target import target_of
-from uranograph.stations.marks.messages import say
 
 STATION = "marks"
 KIND = "split"
@@ -133,7 +133,7 @@ def _slopes(job: Job, places: dict[str, Reading], lifts: dict[str, float]) -> tu
         rise = (lifts["intake-on"] - lifts["intake"]) / turned
         fall = (lifts["exhaust"] - lifts["exhaust-on"]) / parse_angle(places["exhaust-on"].second or TURN_ON_DEG)
         if rise > 0 and fall > 0:
-            return (rise, fall), say("read-few-degrees")
+            return (rise, fall), say("turned-on-lift")
         return None, "wrong way"
     card = card_of(job)
     if card is None:
@@ -184,18 +184,18 @@ def prompt(job: Job) -> Prompt:
     lobe = place.removesuffix("-on")
     on = place.endswith("-on")
     if on:
-        instruction = say("turn-crank-forward-degrees", lobe=lobe)
-        hint = say("without-card-tells-steep")
+        instruction = say("turn-on-read-lifter", lobe=lobe)
+        hint = say("slope-without-card")
     else:
-        instruction = say("set-crank-overlap-tdc", lobe=lobe)
-        hint = say("both-shut-free-firing")
+        instruction = say("read-lifter-at-overlap", lobe=lobe)
+        hint = say("shut-and-free-is-firing")
     return Prompt(
         slot=slot_of(KIND, number, place),
         label=f"{lobe.capitalize()} lift{', a few degrees on' if on else ' at overlap TDC'}",
         instruction=instruction,
         hint=hint,
         second=TURN_ON_DEG if on else None,
-        second_label=say("turned-crank-deg"),
+        second_label=say("turned-on-by"),
         unit=job.unit.value,
         extra={"method": "split"},
     )
@@ -222,27 +222,27 @@ def accept(entry: Entry) -> None:
 
 def told(job: Job, lifters: SplitRead) -> str:
     """What to do about it, in words."""
-    both = say("intake-exhaust-overlap-tdc", job.unit, intake_mm=lifters.intake_mm, exhaust_mm=lifters.exhaust_mm)
+    both = say("lifts-at-overlap", job.unit, intake_mm=lifters.intake_mm, exhaust_mm=lifters.exhaust_mm)
     if lifters.firing:
-        return say("both-down-firing-top", both=both)
+        return say("lifters-both-down", both=both)
     if lifters.tooth_or_more:
         up, shut = ("exhaust", "intake") if lifters.tooth_or_more == "late" else ("intake", "exhaust")
         way = "Advance" if lifters.tooth_or_more == "late" else "Retard"
-        return say("shut-well-cam-tooth", both=both, shut=shut, up=up, tooth_or_more=lifters.tooth_or_more, way=way)
+        return say("one-lifter-shut", both=both, shut=shut, up=up, tooth_or_more=lifters.tooth_or_more, way=way)
     if lifters.slopes_from == "wrong way":
-        return say("but-turning-intake-must", both=both)
+        return say("lifts-turn-the-wrong-way", both=both)
     if lifters.found is None:
-        return say("turn-few-degrees-read", both=both)
+        return say("turn-on-for-slope", both=both)
     shift = lifters.found.shift_deg
     aim = wanted_mm(job)
     if abs(shift) < 0.5 and aim:
-        return say("as-the-card-has-it", job.unit, both=both, apart_mm=abs(aim), way="higher" if aim > 0 else "lower")
+        return say("lifts-as-card-has-it", job.unit, both=both, apart_mm=abs(aim), way="higher" if aim > 0 else "lower")
     if abs(shift) < 0.5:
-        return say("alike-cam-about-straight", both=both)
+        return say("lifts-alike", both=both)
     gear = train.described(job)
-    teeth = say("teeth-crank-gear", shift=abs(shift) / (360 / gear.crank.teeth)) if gear else ""
+    teeth = say("in-crank-gear-teeth", shift=abs(shift) / (360 / gear.crank.teeth)) if gear else ""
     return say(
-        "cam-deg-slopes",
+        "lifts-say-move",
         both=both,
         way="advance" if shift > 0 else "retard",
         shift_deg=abs(shift),

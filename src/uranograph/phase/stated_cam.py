@@ -6,7 +6,7 @@ from uranograph.bench.acts import POSITION
 from uranograph.bench.fields import angle
 from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
 from uranograph.bench.job import Job
-from uranograph.stations.degree.messages import say
+from uranograph.phase.messages import say
 
 FIELDS = ("intake_stated", "exhaust_stated", "stated_by", "stated_doubt")
 # What somebody else read is taken for good to this, crank degrees, unless they say.
@@ -39,7 +39,7 @@ def read(typed: Typed) -> Filled[StatedCam]:
     by = reader.text("stated_by")[:24]
     found = {lobe: deg for lobe, deg in stated.items() if deg is not None}
     if found and not by:
-        reader.errors["stated_by"] = say("who-states-it")
+        reader.errors["stated_by"] = say("centerline-source-missing")
     if reader.errors:
         return Filled(None, reader.errors)
     return Filled(StatedCam(found, by, USUAL_DOUBT_DEG if doubt is None else doubt))

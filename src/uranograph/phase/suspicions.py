@@ -4,7 +4,7 @@ from uranograph.bench.job import Job
 from uranograph.engine.cams import LOBES, card_centerline
 from uranograph.engine.card import card_of
 from uranograph.phase import events, lifts, peaks, slack, sweeps
-from uranograph.stations.degree.messages import say
+from uranograph.phase.messages import say
 
 MOST = 4
 
@@ -44,12 +44,12 @@ def _max_lift(job: Job) -> _Asked:
             asked.append(
                 (
                     60 + 100 * -share,
-                    say("reaches-less-card-s", lobe=lobe, share=100 * -share),
+                    say("lobe-below-card-lift", lobe=lobe, share=100 * -share),
                 )
             )
         elif share > 0.01:
-            words = say("reaches-more-card-s", lobe=lobe, share=100 * share)
-            asked.append((60 + 100 * share, words + say("lifter-valve-right-cam")))
+            words = say("lobe-above-card-lift", lobe=lobe, share=100 * share)
+            asked.append((60 + 100 * share, words + say("lifter-or-valve")))
     return asked
 
 
@@ -62,7 +62,7 @@ def _lobes_swapped(job: Job) -> _Asked:
         return [
             (
                 100,
-                say("intake-far-card-exhaust"),
+                say("lobes-may-be-swapped"),
             )
         ]
     return []
@@ -77,7 +77,7 @@ def _suspects(job: Job) -> _Asked:
                 (
                     80,
                     say(
-                        "lift-off-curve",
+                        "lift-off-the-curve",
                         lobe=lobe,
                         drop=reading.second,
                         typed=reading.text,
@@ -102,7 +102,7 @@ def _base(job: Job) -> _Asked:
             asked.append(
                 (
                     50,
-                    say("base-circle-drifts-over", job.unit, lobe=lobe, drift_mm=abs(drift), unit_name=job.unit.value),
+                    say("base-circle-drifts", job.unit, lobe=lobe, drift_mm=abs(drift), unit_name=job.unit.value),
                 )
             )
     return asked
@@ -119,7 +119,7 @@ def _durations(job: Job) -> _Asked:
                 asked.append(
                     (
                         40 + abs(gap),
-                        say("duration-deg-off-card", lobe=lobe, gap_deg=abs(gap)),
+                        say("duration-off-card", lobe=lobe, gap_deg=abs(gap)),
                     )
                 )
     return asked
@@ -129,4 +129,4 @@ def _lash(job: Job) -> _Asked:
     free = slack.slack_deg(job)
     if free is None or free < 2:
         return []
-    return [(45, say("drive-deg-slack-approach", free=free))]
+    return [(45, say("drive-has-slack", free=free))]

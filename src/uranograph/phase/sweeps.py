@@ -26,8 +26,8 @@ from uranograph.engine.card import card_of
 from uranograph.engine.degree_wheel import crank_angle, wheel_of
 from uranograph.engine.tdc import frame_at
 from uranograph.phase import sweep_tables
+from uranograph.phase.messages import say
 from uranograph.phase.placing import true_angle
-from uranograph.stations.degree.messages import say
 
 KIND = {"intake": "sweep-intake", "exhaust": "sweep-exhaust"}
 POINT = Slot[str](
@@ -115,7 +115,7 @@ def swept(job: Job, lobe: str) -> SweepOf | None:
         by_wheel = expanded((frame.mounted.division_deg / 2,), (CENTERING_DEG, APPROACH_DEG))
     found, trouble = None, ""
     if len(points) < FEWEST_POINTS:
-        trouble = say("least-points", count=len(points), fewest_points=FEWEST_POINTS)
+        trouble = say("points-so-far", count=len(points), fewest_points=FEWEST_POINTS)
     else:
         try:
             found = _analyzed(LobeName(lobe), points, check_lift(job))
@@ -162,12 +162,12 @@ def _guess(swept_lobe: SweepOf, index: int) -> str:
     wanted = l0 + (l1 - l0) * (angle - a0) / (a1 - a0)
     digits = (swept_lobe.readings[index].second or "").strip()
     if _is_slip(digits, lift, wanted):
-        return say("typing-slip-about-would", swept_lobe.readings[index].unit, wanted_mm=wanted)
+        return say("guess-typing-slip", swept_lobe.readings[index].unit, wanted_mm=wanted)
     slope = (l1 - l0) / (a1 - a0)
     if slope and (shift := (lift - wanted) / slope) and any(abs(abs(shift) - whole) < 1.5 for whole in (5, 10, 20, 30)):
-        return say("wheel-misread-deg", shift=abs(shift))
+        return say("guess-wheel-misread", shift=abs(shift))
     if lift > wanted and slope < 0:
-        return say("lifter-sticking-way-down")
+        return say("guess-lifter-sticking")
     return "read it again."
 
 
@@ -220,8 +220,8 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     return Prompt(
         slot=POINT.next(job, KIND[lobe]),
         label=f"{lobe.capitalize()} lift at {words}",
-        instruction=say("turn-forward", words=words),
-        hint=say("forward-angle-goes-itself"),
+        instruction=say("read-sweep-at", words=words),
+        hint=say("sweep-forward-only"),
         side=side.value if side else None,
         second="",
         by_wheel=True,

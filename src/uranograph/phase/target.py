@@ -8,7 +8,7 @@ from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
 from uranograph.bench.job import Job
 from uranograph.core.quantities import format_angle
 from uranograph.engine.cams import card_centerline
-from uranograph.stations.degree.messages import say
+from uranograph.phase.messages import say
 
 FIELDS = ("aim", "advance", "intake_centerline", "exhaust_centerline")
 FURTHEST_DEG = 30.0
@@ -93,13 +93,13 @@ def read(typed: Typed) -> Filled[Target]:
     (-2.0, {'intake_centerline': 'Type the centerline that is wanted, such as 106.'})
     """
     reader = FormReader(typed)
-    aim = reader.choose("aim", Aim, say("say-what-aimed-at")) if reader.text("aim") else Aim.CARD
+    aim = reader.choose("aim", Aim, say("target-missing")) if reader.text("aim") else Aim.CARD
     by = reader.take("advance", angle(-FURTHEST_DEG, FURTHEST_DEG))
     intake, exhaust = (reader.take(f"{lobe}_centerline", angle(60, 160)) for lobe in ("intake", "exhaust"))
     if aim is Aim.ADVANCE and by is None and not reader.errors:
-        reader.errors["advance"] = say("type-how-far-ahead")
+        reader.errors["advance"] = say("target-advance-missing")
     if aim is Aim.CENTERLINE and intake is None and exhaust is None and not reader.errors:
-        reader.errors["intake_centerline"] = say("type-centerline-wanted")
+        reader.errors["intake_centerline"] = say("target-centerline-missing")
     if reader.errors or aim is None:
         return Filled(None, reader.errors)
     if aim is Aim.CENTERLINE:

@@ -13,7 +13,7 @@ from uranograph.core.quantities import format_angle, parse_angle
 from uranograph.engine.turning import FREE, HEAVY, RESTS_ON, STOP, turns
 from uranograph.phase import marks
 from uranograph.phase import marks_by_eye as by_eye
-from uranograph.stations.turn_over.messages import FOUND, say
+from uranograph.phase.turning_messages import FOUND, say
 
 KEY = "turn-over"
 STOPPED_BY = Slot[str](KEY, ("what",), (PLACE,), rests_on=RESTS_ON)
@@ -25,7 +25,7 @@ CAUTIONS = (
 TURNING = Check(
     "turned",
     say("turned-label"),
-    say("turn"),
+    say("ask-turn"),
     ((FREE, "free all the way"), (HEAVY, "turns, heavy at a place"), (STOP, "it stopped")),
     (FREE,),
     (STOP,),
@@ -35,7 +35,7 @@ UNKNOWN = "unknown"
 WHATS = Check(
     "what",
     say("what-label"),
-    say("what"),
+    say("ask-what-stopped"),
     (
         ("valve", "a valve on its piston"),
         ("valves", "two valves on each other"),

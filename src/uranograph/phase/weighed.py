@@ -16,8 +16,8 @@ from uranograph.engine.tdc import frames
 from uranograph.engine.tdc import moved_wrong as pointer_moved_wrong
 from uranograph.phase import answers, events, sweeps
 from uranograph.phase.basis import rules_of
+from uranograph.phase.messages import ask, named
 from uranograph.phase.observations import Gathered, as_read, crossed, gathered, needle_mm
-from uranograph.stations.degree.messages import ask, named
 
 if TYPE_CHECKING:
     from uranograph.evidence.faults import Suspect, Weighing

@@ -1,6 +1,10 @@
 """The stations in working order, one line each."""
 
+from uranograph.bench import words
 from uranograph.bench.station import Order
+from uranograph.engine import messages as engine_messages
+from uranograph.phase import marks_messages, move_messages
+from uranograph.phase import messages as phase_messages
 from uranograph.stations.adjust.station import STATION as ADJUST
 from uranograph.stations.backlash.station import STATION as BACKLASH
 from uranograph.stations.by_eye.station import STATION as BY_EYE
@@ -27,6 +31,8 @@ from uranograph.stations.turn_over.station import STATION as TURN_OVER
 from uranograph.stations.ways import FORM, WAYS
 from uranograph.stations.wheel.station import STATION as WHEEL
 
+for table in (engine_messages.REFUSALS, phase_messages.REFUSALS, marks_messages.REFUSALS, move_messages.REFUSALS):
+    words.refusals(table)
 ORDER = Order(
     (
         ENGINE,

@@ -7,6 +7,7 @@ from uranograph.charts.pen import Figure
 from uranograph.charts.positions import OfCam, Tried, positions_figure
 from uranograph.core.errors import Impossible
 from uranograph.engine import positions as tries
+from uranograph.engine.cams import cam_words
 from uranograph.phase import move_history, set_live
 from uranograph.phase import offers as adjust
 from uranograph.phase.basis import rules_of
@@ -41,7 +42,7 @@ def _drawn(job: Job) -> Figure:
         left = tuple(offer.leaves_of(cam) for offer in _offers(job, group))
         barred = frozenset(offer.number + 1 for offer in _offers(job, group) if offer.barred)
         late, doubt = phase or (None, 0.0)
-        cams.append(OfCam(cam, late, doubt, left, tuple(history), barred))
+        cams.append(OfCam(cam_words(cam), late, doubt, left, tuple(history), barred))
     if len(cams) > MOST_CAMS:
         # Of two cams on each bank those of the bank that is worse off.
         halves = [cams[:MOST_CAMS], cams[MOST_CAMS:]]

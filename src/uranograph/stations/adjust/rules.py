@@ -107,7 +107,7 @@ def _best_moves(job: Job) -> tuple[list[str], Verdict]:
         if not own:
             continue
         if all(one.verdict is Verdict.IN for one in own) and not unread:
-            sentences.append(say("within-tolerance-nothing-needs", figure=named or "The cam is "))
+            sentences.append(say("nothing-to-move", figure=named or "The cam is "))
             continue
         if unread:
             worst = Verdict.UNSURE
@@ -115,12 +115,12 @@ def _best_moves(job: Job) -> tuple[list[str], Verdict]:
             continue
         if not all(one.moving_cures for one in own):
             worst = Verdict.OUT
-            sentences.append(say("moving-cam-not-cure", named=named))
+            sentences.append(say("moving-cannot-cure", named=named))
             continue
         offered = offers(job, cam)
         if not offered:
             worst = Verdict.OUT
-            sentences.append(say("nothing-described-moves", named=named))
+            sentences.append(say("no-adjuster-moves-it", named=named))
             continue
         best = next((offer for offer in offered if offer.within), offered[0])
         if best.barred:

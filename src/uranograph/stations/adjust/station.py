@@ -27,7 +27,7 @@ from uranograph.phase.target import target_of
 from uranograph.stations.adjust import rules as adjust
 from uranograph.stations.adjust.drawing import figure
 from uranograph.stations.adjust.help import HELP
-from uranograph.stations.adjust.messages import REFUSALS, say
+from uranograph.stations.adjust.messages import say
 
 _WHOLE = re.compile("[0-9]{1,9}")
 
@@ -197,7 +197,6 @@ def _advised(job: Job, offered: list[dict[str, Any]]) -> dict[str, Any] | None:
 
 STATION = Station(
     key=adjust.KEY,
-    refusals=REFUSALS,
     title="Adjust",
     sheet_section="adjust/sheet_section.html",
     group="Degree",

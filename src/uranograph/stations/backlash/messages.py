@@ -50,22 +50,19 @@ REFUSALS = {
     "no-place-round-cam": "“{typed}” is no place round the cam: 0 to 360 cam degrees.",
 }
 SAID = {
-    "cam-gear-s-pitch": "Type the cam gear's pitch radius: teeth times module over two.",
-    "least-backlash-above-greatest": "The least backlash is above the greatest: look at the figures again.",
-    "hot-value-needs-too": "The hot value needs this too.",
-    "travel-dial": "Travel of the dial",
-    "near-pitch-line-square": "Near the pitch line, square to the tooth; turn the cam on by hand, forward.",
+    "dial-travel": "Travel of the dial",
+    "dial-setup-hint": "Near the pitch line, square to the tooth; turn the cam on by hand, forward.",
     "every-place-read": "Every place is read. Read any of them again, or go on.",
-    "cam-deg-lock-gear": "Cam at {place_deg:0} deg: lock one gear, rock the other. Read the travel.",
-    "backlash-cam-deg": "backlash at {typed} cam deg",
-    "tightest-cam-deg": "Tightest at, cam deg",
-    "cam-gear-off-center": "Cam gear off center by",
-    "crank-gear-off-center": "Crank gear off center by",
-    "hot-tight-loose": "Hot, tight and loose",
-    "other-gear": "With the other gear",
-    "drive-slack-crank-deg": "Drive slack, crank deg",
-    "hot": "Hot it is {low_mm:fine} to {high_mm:fine} {unit_name}.",
-    "drive-slack-crank-deg-2": (
+    "read-travel-at": "Cam at {place_deg:0} deg: lock one gear, rock the other. Read the travel.",
+    "backlash-at": "backlash at {typed} cam deg",
+    "tightest-at": "Tightest at, cam deg",
+    "cam-gear-eccentricity": "Cam gear off center by",
+    "crank-gear-eccentricity": "Crank gear off center by",
+    "hot-backlash-row": "Hot, tight and loose",
+    "other-gear-row": "With the other gear",
+    "drive-slack-row": "Drive slack, crank deg",
+    "hot-backlash": "Hot it is {low_mm:fine} to {high_mm:fine} {unit_name}.",
+    "drive-slack": (
         "Drive slack{gear}: {lash_crank_deg:2} crank deg. It blurs every event read backward; degreeing allows for it."
     ),
 }

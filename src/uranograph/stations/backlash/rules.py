@@ -44,9 +44,9 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     done = not wanted
     return Prompt(
         slot=PLACE.next(job, "place"),
-        label=say("travel-dial"),
-        instruction=(say("every-place-read") if done else say("cam-deg-lock-gear", place_deg=place)),
-        hint=say("near-pitch-line-square"),
+        label=say("dial-travel"),
+        instruction=(say("every-place-read") if done else say("read-travel-at", place_deg=place)),
+        hint=say("dial-setup-hint"),
         second=f"{place:g}",
         second_label="Cam at, deg",
         unit=job.unit.value,
@@ -78,7 +78,7 @@ def accept(job: Job, entry: Entry) -> None:
 
 def describe(reading: Reading) -> str:
     """Say where a reading was taken."""
-    return say("backlash-cam-deg", typed=reading.second)
+    return say("backlash-at", typed=reading.second)
 
 
 def brief(reading: Reading) -> str:
@@ -163,18 +163,18 @@ def rows(job: Job, mesh: Mesh, found: core.Backlash) -> tuple[Row, ...]:
         Row("Mean", "", words(found.mean_mm)),
         Row("Swing", "", words(found.swing_mm)),
     ]
-    lines.append(Row(say("tightest-cam-deg"), "", format_angle(found.tight_spot_cam_deg, 0)))
+    lines.append(Row(say("tightest-at"), "", format_angle(found.tight_spot_cam_deg, 0)))
     if found.eccentricity_mm is not None:
-        lines.append(Row(say("cam-gear-off-center"), "", words(found.eccentricity_mm)))
+        lines.append(Row(say("cam-gear-eccentricity"), "", words(found.eccentricity_mm)))
     if found.crank_eccentricity_mm is not None and _half_size(job):
-        lines.append(Row(say("crank-gear-off-center"), "", words(found.crank_eccentricity_mm)))
+        lines.append(Row(say("crank-gear-eccentricity"), "", words(found.crank_eccentricity_mm)))
     hot = hot_change_mm(job)
     if hot is not None:
-        lines.append(Row(say("hot-tight-loose"), "", f"{words(found.min_mm + hot)}, {words(found.max_mm + hot)}"))
+        lines.append(Row(say("hot-backlash-row"), "", f"{words(found.min_mm + hot)}, {words(found.max_mm + hot)}"))
     if mesh.size_step_mm is not None:
         change = core.size_change(mesh.size_step_mm, mesh.pressure_angle_deg)
-        lines.append(Row(say("other-gear"), "", f"{words(found.min_mm + change)}, {words(found.max_mm + change)}"))
-    lines.append(Row(say("drive-slack-crank-deg"), "", format_angle(found.lash_crank_deg, 2)))
+        lines.append(Row(say("other-gear-row"), "", f"{words(found.min_mm + change)}, {words(found.max_mm + change)}"))
+    lines.append(Row(say("drive-slack-row"), "", format_angle(found.lash_crank_deg, 2)))
     return tuple(lines)
 
 
@@ -185,7 +185,7 @@ def notes(job: Job, mesh: Mesh, found: core.Backlash) -> tuple[str, ...]:
     if hot is not None:
         low, high = found.min_mm + hot, found.max_mm + hot
         if low > 0:
-            sentences.append(say("hot", job.unit, low_mm=low, high_mm=high, unit_name=job.unit.value))
+            sentences.append(say("hot-backlash", job.unit, low_mm=low, high_mm=high, unit_name=job.unit.value))
     changed = job.before_change(KEY)
     earlier = measured(changed[0]) if changed else None
     if changed is not None and earlier is not None:
@@ -193,5 +193,5 @@ def notes(job: Job, mesh: Mesh, found: core.Backlash) -> tuple[str, ...]:
         sentences.append(f"Before ({changed[1].said}): {span} {job.unit.value}.")
     drive_train = train.described(job)
     gear = f" of “{drive_train.cam.name}”" if drive_train else ""
-    sentences.append(say("drive-slack-crank-deg-2", gear=gear, lash_crank_deg=found.lash_crank_deg))
+    sentences.append(say("drive-slack", gear=gear, lash_crank_deg=found.lash_crank_deg))
     return tuple(sentences)

@@ -115,7 +115,7 @@ def in_words(job: Job, entry: Entry) -> Entry:
 def describe(reading: Reading) -> str:
     """Say what was looked at, and by how many teeth it was off."""
     teeth = f", {reading.second} teeth" if reading.second and reading.text in (*OFF, "left", "right") else ""
-    return f"{reading.about or say('looked-at')}{teeth}"
+    return f"{reading.about or say('mark-looked-at')}{teeth}"
 
 
 def teeth_of(answer: Answer) -> int:
@@ -178,7 +178,7 @@ def _pin_row(job: Job, there: Listed) -> tuple[Row, ...]:
     if not any(one.pinned for one in there.driven):
         return ()
     put_in, out = pins(job)
-    return (Row(say("pins-in-out"), "", f"{put_in} in, {out} out"),)
+    return (Row(say("pins-counted"), "", f"{put_in} in, {out} out"),)
 
 
 def _off(job: Job, base: Finding, found: tuple[Answer, ...]) -> Finding | None:
@@ -244,14 +244,16 @@ def _bad(job: Job, base: Finding, found: tuple[Answer, ...]) -> Finding | None:
 def _notes(job: Job, found: tuple[Answer, ...]) -> tuple[str, ...]:
     sentences: list[str] = []
     if beside := [answer.check.label for answer in off_of(job, found) if outranked(job, found, answer)]:
-        sentences.append(say("key-decides", marks="; ".join(beside)))
+        sentences.append(say("key-decides-over-marks", marks="; ".join(beside)))
     by_kind = {answer.check.kind: answer for answer in found if answer.reading}
     lifters = by_kind.get("lifters")
     if lifters is not None and (words := lifters_message(code_of_lifters(lifters.text, crank_at(job), belongs(job)))):
         sentences.append(words)
     dry = by_kind.get("dry")
     if dry is not None and dry.text in ("left", "right"):
-        sentences.append(say("start-to-the-other", teeth=teeth_of(dry), way="right" if dry.text == "left" else "left"))
+        sentences.append(
+            say("start-helical-gear-off-mark", teeth=teeth_of(dry), way="right" if dry.text == "left" else "left")
+        )
     if all(f"start-{n}" in by_kind for n in (1, 2, 3)):
-        sentences.append(say("only-a-start"))
+        sentences.append(say("centerline-setting-is-a-start"))
     return tuple(sentences)

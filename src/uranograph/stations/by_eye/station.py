@@ -10,7 +10,6 @@ from uranograph.phase import marks_by_eye
 from uranograph.stations.by_eye import rules as eye
 from uranograph.stations.by_eye.drawing import figure
 from uranograph.stations.by_eye.help import HELP
-from uranograph.stations.by_eye.messages import REFUSALS
 
 
 def _shown(job: Job, look: Look) -> Mapping[str, Any]:
@@ -19,7 +18,6 @@ def _shown(job: Job, look: Look) -> Mapping[str, Any]:
 
 STATION = Station(
     key=marks_by_eye.KEY,
-    refusals=REFUSALS,
     title="Marks by eye",
     group="Mark",
     find=eye.find,

@@ -51,7 +51,7 @@ def _meant(given: SpecCard) -> tuple[str, ...]:
     middles = {"intake": given.card.intake_centerline_deg, "exhaust": given.card.exhaust_centerline_deg}
     sentences = [
         say(
-            "centerline-of-peak",
+            "centerline-is-of-peak",
             lobe=lobe.capitalize(),
             peak=format_angle(peak),
             middle=format_angle(middles[lobe] or 0.0),
@@ -59,5 +59,5 @@ def _meant(given: SpecCard) -> tuple[str, ...]:
         for lobe, peak in given.peaks.items()
     ]
     if not given.prints_events and not given.centerline_of and any(middles.values()):
-        sentences.append(say("centerline-of-either"))
+        sentences.append(say("centerline-may-be-of-peak"))
     return tuple(sentences)

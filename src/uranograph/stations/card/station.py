@@ -7,11 +7,9 @@ from uranograph.engine import card as engine_card
 from uranograph.stations.card import rules as card
 from uranograph.stations.card.drawing import figure, preview
 from uranograph.stations.card.help import HELP
-from uranograph.stations.card.messages import REFUSALS
 
 STATION = Station(
     key="card",
-    refusals=REFUSALS,
     title="Spec card",
     on_sheet="card/on_sheet.html",
     group="Receive",

@@ -278,13 +278,15 @@ def _ask_tick(job: Job, found: Running, k: int) -> Prompt:
     if at == "done":
         begun = found.expected[0][k]
         told_who = names or "Nobody"
-        hint = say("finish-hint", who=told_who, clock=f"+{span(begun)}", minutes=span(found.work.minutes[k]))
-        label, instruction = say("label-done", name=listed.task.name), say("finish", name=listed.task.name)
+        hint = say("finish-task-hint", who=told_who, clock=f"+{span(begun)}", minutes=span(found.work.minutes[k]))
+        label, instruction = say("task-done", name=listed.task.name), say("finish-task", name=listed.task.name)
     else:
         tray = say("tray", tray=listed.tray) if listed.tray else ""
-        after = say("after-said", listed=", ".join(listed.task.after)) if listed.task.after else ""
-        hint = say("begin-hint", who=say("who-does", who=names) if names else say("nobody"), tray=tray, after=after)
-        label, instruction = say("label-begin", name=listed.task.name), say("begin", name=listed.task.name)
+        after = say("after-tasks", listed=", ".join(listed.task.after)) if listed.task.after else ""
+        hint = say(
+            "begin-task-hint", who=say("who-does", who=names) if names else say("nobody"), tray=tray, after=after
+        )
+        label, instruction = say("task-begun", name=listed.task.name), say("begin-task", name=listed.task.name)
     return Prompt(
         slot=slot_of(kind, job.next_number(KEY, kind), at),
         label=label,
@@ -299,9 +301,9 @@ def _ask_result(job: Job, found: Running, k: int) -> Prompt:
     listed = found.change.tasks[k]
     return Prompt(
         slot=RESULT.next(job, f"run-{k + 1}"),
-        label=say("label-result", name=listed.task.name),
-        instruction=say("result", name=listed.task.name),
-        hint=say("result-hint", target=listed.target),
+        label=say("task-result-label", name=listed.task.name),
+        instruction=say("task-result", name=listed.task.name),
+        hint=say("task-result-hint", target=listed.target),
         extra={"item": str(k + 1)},
     )
 
@@ -346,8 +348,8 @@ def describe(reading: Reading) -> str:
     """Say which task it was of."""
     name = reading.about or f"task {number_of(reading)}"
     if reading.spot.kind.startswith("run"):
-        return say("label-result", name=name)
-    return say("label-begin", name=name) if reading.spot.place == "start" else say("label-done", name=name)
+        return say("task-result-label", name=name)
+    return say("task-begun", name=name) if reading.spot.place == "start" else say("task-done", name=name)
 
 
 def span(minutes: float) -> str:
@@ -409,7 +411,7 @@ def _against(found: Running) -> str:
     by = round(found.end_min - found.planned_min)
     if by == 0:
         return say("as-planned")
-    return say("later", minutes=span(by)) if by > 0 else say("sooner", minutes=span(-by))
+    return say("later-than-planned", minutes=span(by)) if by > 0 else say("sooner-than-planned", minutes=span(-by))
 
 
 def doing(found: Running) -> list[str]:
@@ -427,5 +429,5 @@ def _row(found: Running, k: int, read: Mapping[int, str]) -> Row:
     listed = found.change.tasks[k]
     start, end = found.expected[0][k], found.expected[1][k]
     now = f"+{round(start)} to +{round(end)}" if found.begun(k) else f"+{round(start)}"
-    result = read.get(k, f"{say('targets-row')}: {listed.target}" if listed.target else "")
+    result = read.get(k, f"{say('wanted-column')}: {listed.target}" if listed.target else "")
     return Row(listed.task.name, f"+{round(found.starts[k])}", now, result)

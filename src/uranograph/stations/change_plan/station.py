@@ -45,16 +45,16 @@ def _length(job: Job, found: plan.Running) -> dict[str, Any]:
     gap = found.planned_min - found.bound
     length, short_of = plan.span(found.planned_min), plan.span(gap)
     if gap < 1e-6:
-        told = say("is-the-shortest")
+        told = say("plan-is-shortest")
     elif has_solver():
-        told = say("best-so-far", minutes=length, gap=short_of)
+        told = say("plan-best-so-far", minutes=length, gap=short_of)
     else:
-        told = say("by-priority", minutes=length, gap=short_of)
+        told = say("plan-by-priority", minutes=length, gap=short_of)
     return {
         "length": plan.span(found.planned_min),
         "told": told,
         "searching": gap >= 1e-6 and found.began is None and has_solver(),
-        "critical": say("critical", listed=", ".join(names)),
+        "critical": say("critical-tasks", listed=", ".join(names)),
     }
 
 

@@ -67,7 +67,6 @@ REFUSALS = {
     "fitted-not-above-solid": "A fitted spring is longer than pressed solid, {solid_mm:full}: look at both.",
 }
 SAID = {
-    "how-far-from-bore": "How far the valve leans from the line of the bore, degrees; 0 where it runs along it.",
     "push-down": "Crank at overlap TDC of cylinder {cylinder}. Push the {lobe} valve down until it touches the piston.",
     "push-down-hint": (
         "With a light spring or none in it; zero the dial on the shut valve. Overlap TDC: both lifters a little up. Never force it."
@@ -105,10 +104,10 @@ SAID = {
     "lash-left-out": "Lash is left out: with it there is more room, never less.",
     "limits-said": "Shop limits: intake {intake}, exhaust {exhaust}, more for rods that stretch. The engine's manual outranks them.",
     "positions-too-near": "Positions that come too near: {listed}.",
-    "at-after": " at {deg_deg:abs} after overlap TDC",
-    "at-before": " at {deg_deg:abs} before overlap TDC",
-    "room-left": "{lobe} spring to coil bind",
-    "retainer-left": "{lobe} retainer to guide",
+    "at-after-overlap": " at {deg_deg:abs} after overlap TDC",
+    "at-before-overlap": " at {deg_deg:abs} before overlap TDC",
+    "spring-to-coil-bind": "{lobe} spring to coil bind",
+    "retainer-to-guide": "{lobe} retainer to guide",
     "greatest-lift-missing": "Room to coil bind and guide needs the greatest lift of the {lobe} valve.",
 }
 say = partial(tell, SAID)

@@ -248,11 +248,17 @@ def left_at_lift(job: Job) -> tuple[Left, ...]:
         fitted, solid, retainer = (BIND.values(job, f"{what}-{lobe}") for what in BOUND)
         if fitted and solid:
             found.append(
-                _left(job, say("room-left", lobe=name), fitted[-1] - solid[-1] - top, "coil_bind", stand.gauge_mm)
+                _left(
+                    job,
+                    say("spring-to-coil-bind", lobe=name),
+                    fitted[-1] - solid[-1] - top,
+                    "coil_bind",
+                    stand.gauge_mm,
+                )
             )
         if retainer:
             found.append(
-                _left(job, say("retainer-left", lobe=name), retainer[-1] - top, "retainer_guide", stand.gauge_mm)
+                _left(job, say("retainer-to-guide", lobe=name), retainer[-1] - top, "retainer_guide", stand.gauge_mm)
             )
     return tuple(found)
 
@@ -342,7 +348,11 @@ def _capital(name: str) -> str:
 def _at(near: Near) -> str:
     if near.at_deg is None:
         return ""
-    return say("at-before", deg_deg=near.at_deg) if near.at_deg < 0 else say("at-after", deg_deg=near.at_deg)
+    return (
+        say("at-before-overlap", deg_deg=near.at_deg)
+        if near.at_deg < 0
+        else say("at-after-overlap", deg_deg=near.at_deg)
+    )
 
 
 def _row(job: Job, near: Near) -> Row:

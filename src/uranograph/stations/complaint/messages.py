@@ -47,8 +47,8 @@ REFUSALS = {
     "more-than-a-turn-off": "“{typed}” is more than a turn of the crank.",
 }
 SAID = {
-    "choose-of-these": "Choose one of these.",
-    "say-complaint": "Say what is complained of, in the owner's words.",
+    "complaint-choice-missing": "Choose one of these.",
+    "complaint-missing": "Say what is complained of, in the owner's words.",
     "degrees-and-teeth-apart": "Degrees and teeth go opposite ways: late is plus in both.",
     "pair-against-each-other": "Marks against each other",
     "do-marks-meet": "Leave the piston out of it: do the marks of the gears, or of chain or belt, meet each other?",

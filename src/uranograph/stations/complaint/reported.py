@@ -68,9 +68,9 @@ def read(typed: Typed, job: Job) -> Filled[Reported]:
     complaint, by = reader.text("complaint"), reader.text("by_what")
     drive, held = reader.text("drive_kind"), reader.text("held") or (known.cam.held if known else "")
     if drive not in DRIVES or by not in BY or held not in HELD:
-        reader.errors["by_what"] = say("choose-of-these")
+        reader.errors["by_what"] = say("complaint-choice-missing")
     if not complaint:
-        reader.errors["complaint"] = say("say-complaint")
+        reader.errors["complaint"] = say("complaint-missing")
     if off_by is not None and offset is not None and off_by * offset < 0:
         reader.errors["teeth_off"] = say("degrees-and-teeth-apart")
     elif off_by is not None and offset is None and teeth is not None:

@@ -71,7 +71,9 @@ def _drawn(after: tuple[After, ...], by_reading: tuple[Pull, ...]) -> Figure:
             pen.rect(x, y, column - 1, share * high, ink)
     pen.rect(left, top, wide, high, "hair")
     last = after[-1]
-    for n, (share, words) in enumerate(((last.wrong, say("chance-wrong")), (last.out, "out"), (last.within, "in"))):
+    for n, (share, words) in enumerate(
+        ((last.wrong, say("chance-of-a-fault")), (last.out, "out"), (last.within, "in"))
+    ):
         pen.text((left + wide + 8, top + 13 + n * 19), f"{_percent(share)} {words}", "event", "start")
     level = top + high + 32
     pen.line((left, level), (left + wide, level), "card-line")

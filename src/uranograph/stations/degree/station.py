@@ -44,7 +44,6 @@ from uranograph.stations.degree import chances, what_if
 from uranograph.stations.degree.drawing import figure
 from uranograph.stations.degree.glance import glance
 from uranograph.stations.degree.help import HELP
-from uranograph.stations.degree.messages import REFUSALS
 
 # As many questions as are put at once.
 MOST_ASKED = 6
@@ -244,7 +243,6 @@ def _lift_line(whole: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
 
 STATION = Station(
     key=KEY,
-    refusals=REFUSALS,
     title="Intake and exhaust",
     on_sheet="degree/on_sheet.html",
     group="Degree",

@@ -36,13 +36,13 @@ def read(typed: Typed) -> Filled[Diagnosis]:
     'The claim does not hold: with 21 crank teeth, 1 tooth is 17.1 crank deg (8.6 cam deg), not 3.0.'
     """
     reader = FormReader(typed)
-    teeth = reader.take("crank_teeth", count(3, 400, "teeth cannot be"), say("count-teeth-crank-gear"))
+    teeth = reader.take("crank_teeth", count(3, 400, "teeth cannot be"), say("crank-teeth-missing"))
     offset = reader.take("offset", angle(-360, 360))
     tolerance = reader.take("tolerance", angle(0, 90))
     claim_teeth = reader.take("claim_teeth", count(1, 40, "teeth cannot be"))
     claim_deg = reader.take("claim_deg", angle(-360, 360))
     if offset is None and claim_deg is None and "offset" not in reader.errors and "claim_deg" not in reader.errors:
-        reader.errors["offset"] = say("reported-crank-degrees-late")
+        reader.errors["offset"] = say("report-missing")
     if reader.errors or teeth is None:
         return Filled(None, reader.errors)
     claim = _claim(teeth, claim_teeth or 1, claim_deg) if claim_deg is not None else ""
@@ -63,32 +63,32 @@ PRESSED = (
 def _told(offset: float, found: Slip) -> tuple[str, str, tuple[str, ...]]:
     way = "late" if offset > 0 else "early"
     shown, per = format_angle(abs(offset)), format_angle(found.per_tooth_deg)
-    chain = say("chain-worn-long-retards")
+    chain = say("worn-chain-retards")
     if found.verdict is SlipVerdict.ALIGNED:
-        return "Aligned", say("deg-within-report-tell", shown=shown), ()
+        return "Aligned", say("within-report-resolution", shown=shown), ()
     if found.verdict is SlipVerdict.WHOLE_TEETH:
         teeth = abs(found.nearest_teeth)
         words = "One tooth" if teeth == 1 else f"{teeth} teeth"
         title = f"{words} {way}"
         left = format_angle(abs(found.residual_deg))
         over = "over" if found.residual_deg * offset > 0 else "short"
-        sentence = say("deg-deg-over-marks", shown=shown, way=way, words=words.lower(), per=per, left=left, over=over)
+        sentence = say("whole-teeth", shown=shown, way=way, words=words.lower(), per=per, left=left, over=over)
         why = (
-            say("marks-tensioner-before-gear"),
-            say("teeth-jumped-worn-all"),
+            say("look-before-moving-back"),
+            say("jumped-teeth-are-worn"),
             PRESSED,
         )
         return title, sentence, why
     if abs(offset) < found.per_tooth_deg / 2:
-        sentence = say("deg-less-half-tooth", shown=shown, per=per)
+        sentence = say("less-than-half-a-tooth", shown=shown, per=per)
     else:
         near = abs(found.nearest_teeth)
         whole = format_angle(near * found.per_tooth_deg)
-        sentence = say("deg-not-near-whole", shown=shown, per=per, near=near, whole=whole)
+        sentence = say("not-near-whole-teeth", shown=shown, per=per, near=near, whole=whole)
     explanations = [
-        say("pressed-gear-slipped-shaft", pressed=PRESSED),
-        say("wrong-gear-right-wrong"),
-        say("sensor-ring-moved-report"),
+        say("gear-slipped-or-key-sheared", pressed=PRESSED),
+        say("wrong-gear-or-pattern"),
+        say("sensor-or-cam-degrees"),
     ]
     if offset > 0:
         explanations.insert(0, chain)
@@ -99,11 +99,11 @@ def _claim(crank_teeth: int, teeth: int, claimed_deg: float) -> str:
     true_deg = teeth * 360 / crank_teeth
     words = f"{teeth} tooth" if teeth == 1 else f"{teeth} teeth"
     fact = say(
-        "crank-teeth-crank-deg", crank_teeth=crank_teeth, words=words, true_deg=true_deg, true_2_deg=true_deg / 2
+        "claim-in-crank-degrees", crank_teeth=crank_teeth, words=words, true_deg=true_deg, true_2_deg=true_deg / 2
     )
     claimed = abs(claimed_deg)
     if abs(claimed - true_deg) <= 0.5:
         return f"The claim holds: {fact}."
     if abs(claimed - true_deg / 2) <= 0.3:
-        return say("claim-cam-degrees", fact=fact)
-    return say("claim-not-hold-not", fact=fact, claimed_deg=claimed)
+        return say("claim-is-in-cam-degrees", fact=fact)
+    return say("claim-fails", fact=fact, claimed_deg=claimed)

@@ -22,8 +22,8 @@ FOUND = {
     "only-if": Said("{why}", "Only if: {drive}", "Settle it first: {would_change}."),
 }
 SAID = {
-    "least-backlash-not-below": "The least backlash is not below the greatest: look at the figures again.",
-    "peak-peak-runout": "peak to peak by this runout",
-    "house-limits": "House limits: {phrase}. The drive maker's sheet outranks them.",
+    "backlash-limits-crossed": "The least backlash is not below the greatest: look at the figures again.",
+    "peak-to-peak": "peak to peak by this runout",
+    "shop-limits-of-drives": "House limits: {phrase}. The drive maker's sheet outranks them.",
 }
 say = partial(tell, SAID)

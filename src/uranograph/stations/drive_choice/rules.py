@@ -63,7 +63,7 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[Window]:
     low, high = reader.take("backlash_min", length(unit)), reader.take("backlash_max", length(unit))
     pressure = reader.take("pressure_angle", angle(5, 40))
     if low is not None and high is not None and low >= high:
-        reader.errors["backlash_min"] = say("least-backlash-not-below")
+        reader.errors["backlash_min"] = say("backlash-limits-crossed")
     if reader.errors:
         return Filled(None, reader.errors)
     costs = tuple((label, reader.text(name)[:40]) for name, label in COSTS.items() if reader.text(name))
@@ -233,7 +233,7 @@ def find(job: Job) -> Finding:
         "",
         number=format_fine(found.backlash_swing_mm, unit),
         unit=f"{unit.value} swing of backlash",
-        uncertainty=say("peak-peak-runout"),
+        uncertainty=say("peak-to-peak"),
         rows=tuple(Row(each.drive, WORDS[each.verdict], "", "") for each in found.options),
         columns=("", "allowed", "", ""),
         notes=_notes(job, found),
@@ -274,4 +274,4 @@ def _notes(job: Job, found: DriveChoice) -> tuple[str, ...]:
         for name in names
     )
     trap = () if found.options[0].verdict is Allowed.YES else (TRAP,)
-    return (*trap, say("house-limits", phrase=phrase))
+    return (*trap, say("shop-limits-of-drives", phrase=phrase))

@@ -67,8 +67,8 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
         return Prompt(
             slot=PLAY.next(job, part, "travel"),
             label=f"Travel, {min(count + 1, REPEATS)} of {REPEATS}" if count < REPEATS else "Travel, once more",
-            instruction=say("lever-fully-back-set", part=part),
-            hint=say("push-all-way-part"),
+            instruction=say("read-dial-travel", part=part),
+            hint=say("push-all-the-way"),
             unit=job.unit.value,
             extra=extra,
         )
@@ -77,11 +77,11 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
         slot=PLAY.next(job, part, "blade"),
         label="Does it go?",
         instruction=(
-            say("try-another-blade-go")
+            say("play-in-another-blade")
             if (play := measured(job, part)) is not None and play.verdict is PlayVerdict.IN and not play.problem
-            else say("lever-fully-way", part=part)
+            else say("try-blade", part=part)
         ),
-        hint=say("blade-goes-when-slides"),
+        hint=say("blade-fit-hint"),
         second=as_typed(blade, job.unit),
         second_label=f"Blade, {job.unit.value}",
         options=(("goes", "goes"), ("not", "does not go"), (BINDS, "it binds: no play at all")),
@@ -132,7 +132,7 @@ def describe(reading: Reading) -> str:
     kind, _, place = reading.spot
     if place == "blade":
         return f"{kind}: blade {reading.second}"
-    return f"{kind}: travel" if place == "travel" else say("limiting-parts-2", kind=kind.removeprefix("fitted-"))
+    return f"{kind}: travel" if place == "travel" else say("limiting-parts-of", kind=kind.removeprefix("fitted-"))
 
 
 def find(job: Job) -> Finding:

@@ -17,7 +17,7 @@ def find(job: Job) -> Finding:
     phrase = ", ".join(f"{one}+{other}" for one, other in engine.rising_together)
     if not engine.firing_order:
         return Finding(Verdict.OPEN).judged(
-            Verdict.IN, FOUND, "described", why=say("turns-order-not-given", rotation=engine.rotation.value)
+            Verdict.IN, FOUND, "described", why=say("turns-without-order", rotation=engine.rotation.value)
         )
     order = engine.order_words
     rows = [Row("Firing order", order), Row("Companions", phrase or "none")]
@@ -31,6 +31,6 @@ def find(job: Job) -> Finding:
         Verdict.IN,
         FOUND,
         "described",
-        why=say("fires-turns-seen-front", order=order, rotation=engine.rotation.value)
-        + (f" Rising together: {phrase}." if phrase else say("no-two-cylinders-rise")),
+        why=say("fires-and-turns", order=order, rotation=engine.rotation.value)
+        + (f" Rising together: {phrase}." if phrase else say("no-companions")),
     )

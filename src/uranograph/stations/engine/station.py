@@ -8,7 +8,6 @@ from uranograph.stations.engine import limits
 from uranograph.stations.engine import rules as engine
 from uranograph.stations.engine.drawing import figure, preview
 from uranograph.stations.engine.help import HELP
-from uranograph.stations.engine.messages import REFUSALS
 
 
 def _facts(job: Job) -> tuple[str, ...]:
@@ -18,7 +17,6 @@ def _facts(job: Job) -> tuple[str, ...]:
 
 STATION = Station(
     key="engine",
-    refusals=REFUSALS,
     title="Engine",
     group="Receive",
     find=engine.find,

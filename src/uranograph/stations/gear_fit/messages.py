@@ -77,39 +77,39 @@ REFUSALS = {
     "torque-far-past": "“{typed}” is far past {both}: which unit?",
 }
 SAID = {
-    "both-needed-bore-interference": "Both are needed: bore and interference.",
-    "gear-not-grow-not": "A gear that does not grow is not fitted by heat.",
-    "far-too-much-bore": "“{text}” is far too much for this bore: inches or mm?",
+    "bore-and-interference-needed": "Both are needed: bore and interference.",
+    "gear-does-not-expand": "A gear that does not grow is not fitted by heat.",
+    "interference-too-large": "“{text}” is far too much for this bore: inches or mm?",
     "bore-needed-for-heat": "The bore is needed to say what that temperature allows.",
     "heated-allows-nothing": "At “{typed}” the gear has grown by less than the slip clearance: it goes over nothing.",
     "measure-gear-now": "Measure the gear as it comes out of the heat, and type it. Then put it on in one go.",
     "gear-measured-at": "Gear measured at",
     "shaft-measured-at": "Shaft measured at",
     "measure-shaft-now": "Measure the shaft as it comes out of the cold, and type it.",
-    "none-where-not-measured": "Type none where it was not measured.",
-    "shaft-s-temperature": "shaft's temperature",
+    "temperature-none-hint": "Type none where it was not measured.",
+    "shaft-temperature": "shaft's temperature",
     "degrees-apart": "{apart_c:.0f} °C apart",
     "grips-by-difference": (
         "It grips once the gear is less than {apart_c:.0f} °C hotter than the shaft: the one cools while the other warms, so be quick."
     ),
-    "gear-s-temperature": "gear's temperature",
+    "gear-temperature": "gear's temperature",
     "slips-on-now": "It slips on with {room_mm} to spare, and grips again at {grips_c:.0f} °C.",
     "grips-at-this": "At this it is still {room_mm} too tight: it must be above {grips_c:.0f} °C. Heat it further, do not drive it.",
-    "choose-called": "Choose what is called for.",
-    "both-needed-many-bolts": "Both are needed: how many bolts, and how tight.",
-    "crosswise-even-pulls-wrench": "Crosswise, in even pulls, the wrench square. Type what the wrench showed.",
-    "crosswise-even-turns": "Crosswise, all snug first; mark each head, so that the turn can be seen.",
-    "every-bolt-pulled": "Every bolt is pulled. Go on, or write down a pull again.",
-    "stage-pull-bolt": "Stage {stage} of {count}: pull bolt {bolt} to {both}.",
-    "key-tried-hand": "key tried by hand",
-    "key-seen-slot": "key seen in its slot",
-    "aim-thermometer-patch-matt": "Aim the thermometer at the patch of matt black paint. Type none where it was not measured.",
-    "running-hot-nothing-left": (
+    "choice-missing": "Choose what is called for.",
+    "bolts-and-torque-needed": "Both are needed: how many bolts, and how tight.",
+    "torque-hint": "Crosswise, in even pulls, the wrench square. Type what the wrench showed.",
+    "torque-turn-hint": "Crosswise, all snug first; mark each head, so that the turn can be seen.",
+    "every-bolt-torqued": "Every bolt is pulled. Go on, or write down a pull again.",
+    "torque-bolt": "Stage {stage} of {count}: pull bolt {bolt} to {both}.",
+    "key-tried-by-hand": "key tried by hand",
+    "key-seen-in-slot": "key seen in its slot",
+    "thermometer-hint": "Aim the thermometer at the patch of matt black paint. Type none where it was not measured.",
+    "no-interference-when-hot": (
         "Running hot nothing is left of the interference: only what else holds the gear keeps its place."
     ),
-    "still-air-stays-loose": (
+    "stays-loose-for": (
         "In still air it stays loose about {words}, by a simple estimate; touching the cold shaft it grips in seconds."
     ),
-    "material-bears-not-known": "What this material bears is not known here: ask its maker before heating.",
+    "material-limit-unknown": "What this material bears is not known here: ask its maker before heating.",
 }
 say = partial(tell, SAID)

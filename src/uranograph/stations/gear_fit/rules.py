@@ -120,7 +120,7 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[Fit]:
     heat, bolts = (None if heated else _heat(reader, unit)), _bolts(reader)
     held, driven, crank_too = reader.text("held"), reader.text("goes_on") == "driven", reader.text("crank_too") == "yes"
     if held not in HELD:
-        reader.errors["held"] = say("choose-called")
+        reader.errors["held"] = say("choice-missing")
     return Filled(None, reader.errors) if reader.errors else Filled(Fit(heat, bolts, held, driven, crank_too, heated))
 
 
@@ -136,7 +136,7 @@ def _heated(reader: FormReader, unit: LengthUnit) -> Heated | None:
     if bore is None:
         return None
     if alpha <= 0:
-        reader.errors["gear_material"] = say("gear-not-grow-not")
+        reader.errors["gear_material"] = say("gear-does-not-expand")
         return None
     slip_mm, shop_c = 0.03 if slip is None else slip, 20.0 if ambient is None else ambient
     found = Heated(bore, gear_c, slip_mm, alpha, shop_c, material, bears(material, limit))
@@ -158,13 +158,13 @@ def _heat(reader: FormReader, unit: LengthUnit) -> Heat | None:
     if bore is None and over is None:
         return None
     if bore is None or over is None:
-        reader.errors.setdefault("bore" if bore is None else "interference", say("both-needed-bore-interference"))
+        reader.errors.setdefault("bore" if bore is None else "interference", say("bore-and-interference-needed"))
         return None
     if alpha <= 0:
-        reader.errors["gear_material"] = say("gear-not-grow-not")
+        reader.errors["gear_material"] = say("gear-does-not-expand")
         return None
     if over > bore / 100:
-        reader.errors["interference"] = say("far-too-much-bore", text=reader.text("interference"))
+        reader.errors["interference"] = say("interference-too-large", text=reader.text("interference"))
         return None
     given = HeatGiven(
         bore_mm=bore,
@@ -186,13 +186,13 @@ def _bolts(reader: FormReader) -> Bolts | None:
     steps = reader.take("steps", count(1, 6, "steps cannot be"))
     locker = reader.text("locker")
     if locker not in dict(LOCKERS) or unit not in ("N m", "ft lb"):
-        reader.errors["locker"] = say("choose-called")
+        reader.errors["locker"] = say("choice-missing")
         return None
     text = reader.text("stages")
     if number is None and not text:
         return None
     if number is None or not text:
-        reader.errors.setdefault("bolts" if number is None else "stages", say("both-needed-many-bolts"))
+        reader.errors.setdefault("bolts" if number is None else "stages", say("bolts-and-torque-needed"))
         return None
     stages = reader.take("stages", lambda typed: torque.stages(typed, steps, unit))
     return Bolts(number, stages, locker, unit) if stages else None
@@ -604,17 +604,17 @@ def _pull_prompt(job: Job) -> Prompt:
         slot=STAGE.next(job, kind),
         label=f"Pulled, bolt {waiting.bolt}",
         instruction=(
-            say("every-bolt-pulled")
+            say("every-bolt-torqued")
             if all(pull.right for pull in pulls(job))
             else say(
-                "stage-pull-bolt",
+                "torque-bolt",
                 stage=waiting.stage,
                 count=len(bolts.stages),
                 bolt=waiting.bolt,
                 both=waiting.called_words,
             )
         ),
-        hint=say("crosswise-even-turns") if waiting.called.unit != "torque" else say("crosswise-even-pulls-wrench"),
+        hint=say("torque-turn-hint") if waiting.called.unit != "torque" else say("torque-hint"),
         unit="deg" if waiting.called.unit == "deg" else bolts.unit,
         options=(("snug", "snug by hand"),) if waiting.called.snug else (),
         extra={"method": "bolts"},
@@ -657,13 +657,15 @@ def describe(reading: Reading) -> str:
     """Say what was looked at, measured or pulled."""
     kind, _, place = reading.spot
     if place == "measured":
-        return say("gear-s-temperature") if kind == GEAR else say("shaft-s-temperature")
+        return say("gear-temperature") if kind == GEAR else say("shaft-temperature")
     if kind.startswith(ON_CRANK):
         return f"crank gear, {next(c.label for c in LOOKS if c.kind == kind.removeprefix(ON_CRANK)).lower()}"
     if place == "pulled":
         _, stage, bolt = kind.split("-")
         return f"stage {stage}, bolt {bolt}"
-    return {"keytried": say("key-tried-hand"), "key": say("key-seen-slot"), "pattern": "bolt position"}.get(kind, kind)
+    return {"keytried": say("key-tried-by-hand"), "key": say("key-seen-in-slot"), "pattern": "bolt position"}.get(
+        kind, kind
+    )
 
 
 def brief(reading: Reading) -> str:
@@ -714,7 +716,7 @@ def find(job: Job) -> Finding:
     still = temperatures.wanted(job, fit.heat, fit.heated)
     following = next((answer.check for answer in found if answer.reading is None), None)
     if still and (following is None or _goes_on_hot(following)):
-        label = say("gear-s-temperature") if still == GEAR else say("shaft-s-temperature")
+        label = say("gear-temperature") if still == GEAR else say("shaft-temperature")
         return judged(Verdict.OPEN, "to-be-measured", what=label)
     if pulled and looked == len(found) and not proved(job):
         return judged(Verdict.OPEN, "snug-until-proved")
@@ -778,7 +780,7 @@ def _notes(job: Job) -> tuple[str, ...]:
     hot = heated(job)
     if hot is None:
         return ()
-    sentences = [say("aim-thermometer-patch-matt")]
+    sentences = [say("thermometer-hint")]
     if (gripped := grip(job)) is not None:
         room, grips = abs(gripped.room_mm), gripped.grips_c
         sentences.append(
@@ -791,11 +793,11 @@ def _notes(job: Job) -> tuple[str, ...]:
         apart = heat.difference_c(temperatures.shaft_c(job, heat))
         sentences.append(say("grips-by-difference", apart_c=apart))
     if _none_left_hot(hot) and _held_otherwise(job):
-        sentences.append(say("running-hot-nothing-left"))
+        sentences.append(say("no-interference-when-hot"))
     if hot.cooling is not None:
         seconds = hot.cooling.loose_s
         words = f"{seconds / 60:.0f} minutes" if seconds >= 120 else f"{seconds:.0f} seconds"
-        sentences.append(say("still-air-stays-loose", words=words))
+        sentences.append(say("stays-loose-for", words=words))
     if hot.fit.within_limit is None:
-        sentences.append(say("material-bears-not-known"))
+        sentences.append(say("material-limit-unknown"))
     return tuple(sentences)

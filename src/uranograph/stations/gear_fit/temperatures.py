@@ -118,7 +118,7 @@ def prompt(job: Job, kind: str) -> Prompt:
         slot=TEMPERATURE.next(job, kind),
         label=say("gear-measured-at") if kind == GEAR else say("shaft-measured-at"),
         instruction=say("measure-gear-now") if kind == GEAR else say("measure-shaft-now"),
-        hint=say("aim-thermometer-patch-matt") if kind == GEAR else say("none-where-not-measured"),
+        hint=say("thermometer-hint") if kind == GEAR else say("temperature-none-hint"),
         unit="°C",
         extra={"method": "heat", "item": kind},
     )

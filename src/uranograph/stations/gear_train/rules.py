@@ -51,8 +51,8 @@ def judged(train: DriveTrain) -> Finding:
 
 def _spoiler(train: DriveTrain, found: core.Train) -> str:
     for name, teeth in found.would_be_right.items():
-        return say("spoils-teeth-instead-would", name=name, teeth=teeth, teeth_2=train.by_name[name].teeth)
-    return say("no-single-gear-s")
+        return say("tooth-count-spoils-ratio", name=name, teeth=teeth, teeth_2=train.by_name[name].teeth)
+    return say("no-single-count-cures")
 
 
 def _row(train: DriveTrain, contact: Contact) -> Row:

@@ -9,7 +9,6 @@ from uranograph.stations.gear_train import rules as station
 from uranograph.stations.gear_train import rules as train
 from uranograph.stations.gear_train.drawing import figure, preview
 from uranograph.stations.gear_train.help import HELP
-from uranograph.stations.gear_train.messages import REFUSALS
 
 
 def _told(value: gear_train.DriveTrain | None) -> Mapping[str, Any]:
@@ -18,7 +17,6 @@ def _told(value: gear_train.DriveTrain | None) -> Mapping[str, Any]:
 
 STATION = Station(
     key=gear_train.KEY,
-    refusals=REFUSALS,
     title="Gear train",
     group="Mark",
     find=station.find,

@@ -67,7 +67,7 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[Wanted]:
     own = reader.unit(unit)
     turns = reader.take("turns", _turns)
     lash = length(own, most_mm=MOST_LASH_MM)
-    intake = reader.take("intake_lash", lash, None if turns is not None else say("lash-wanted"))
+    intake = reader.take("intake_lash", lash, None if turns is not None else say("lash-missing"))
     exhaust = reader.take("exhaust_lash", lash)
     tolerance = reader.take("tolerance", lash)
     margin = reader.take("margin", angle(0, 90))
@@ -198,7 +198,7 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt:
     item = query.get("item", "")
     at, valve = _next(job, {number_of(r) for r in FOUND_AS.taken(job)} if as_found else set(done), item)
     engine = engine_of(job)
-    where = say("anywhere")
+    where = say("lobe-turned-away")
     if at is not None and engine is not None:
         where = say("at-stop", place=_place(job, at))
     extra = {"item": str(valve.number), "method": "found" if as_found else "set"}
@@ -207,7 +207,7 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt:
         return Prompt(
             slot=PRELOAD.next(job, f"preload-{valve.number}"),
             label=say("preload-label", name=valve.name),
-            instruction=say("preload-valve", where=where, name=valve.name),
+            instruction=say("read-preload", where=where, name=valve.name),
             hint=say("preload-hint", wanted=spec),
             unit="turns",
             extra=extra | {"method": "set"},
@@ -215,11 +215,11 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt:
     slot, kind = (FOUND_AS, "found") if as_found else (SET, "set")
     return Prompt(
         slot=slot.next(job, f"{kind}-{valve.number}"),
-        label=say("found-label", name=valve.name) if as_found else say("set-label", name=valve.name),
-        instruction=say("set-valve", where=where, name=valve.name),
-        hint=say("set-hint", wanted=spec),
+        label=say("lash-as-found-goes", name=valve.name) if as_found else say("lash-as-set-goes", name=valve.name),
+        instruction=say("read-lash", where=where, name=valve.name),
+        hint=say("read-lash-hint", wanted=spec),
         second="",
-        second_label=say("stops-label"),
+        second_label=say("lash-does-not-go"),
         unit=job.unit.value,
         extra=extra,
     )
@@ -247,7 +247,7 @@ def _place(job: Job, stop: Stop) -> str:
     cylinder, deg = place_words(engine, stop)
     if cylinder:
         return say("place-tdc", cylinder=cylinder)
-    return say("place-deg", crank_deg=deg, first=found.first)
+    return say("place-after-firing-tdc", crank_deg=deg, first=found.first)
 
 
 def _wanted_words(job: Job, wanted: Wanted | None, lobe: str) -> str:
@@ -312,9 +312,9 @@ def describe(reading: Reading) -> str:
     name = f"{(number + 1) // 2} {('intake', 'exhaust')[(number - 1) % 2]}"
     kind = reading.spot.kind.partition("-")[0]
     return {
-        "set": say("by-set", name=name),
-        "found": say("by-found", name=name),
-        "preload": say("by-preload", name=name),
+        "set": say("lash-as-set", name=name),
+        "found": say("lash-as-found", name=name),
+        "preload": say("preload-of", name=name),
     }[kind]
 
 
@@ -413,10 +413,14 @@ def _notes(job: Job, wanted: Wanted | None, found: Stops | None) -> tuple[str, .
     elif found.trouble:
         notes.append(found.trouble)
     elif found.source == BY_ORDER:
-        notes.append(say("by-firing-order"))
+        notes.append(say("stops-by-firing-order"))
     else:
         margin = found.margin_deg
-        notes.append(say("from-sweep", margin=margin) if found.source == "sweep" else say("from-card", margin=margin))
+        notes.append(
+            say("stops-from-sweeps", margin=margin)
+            if found.source == "sweep"
+            else say("stops-from-card", margin=margin)
+        )
         marks = rim_marks(job)
         if len({stop.crank_deg % 360 for stop in found.stops}) == 1 and found.stops[0].crank_deg % 360 == 0:
             notes.append(say("one-mark", first=found.first))
@@ -424,7 +428,7 @@ def _notes(job: Job, wanted: Wanted | None, found: Stops | None) -> tuple[str, .
             listed = ", ".join(marks)
             notes.append(say("on-the-rim", job.unit, rim_mm=wanted.rim_mm, listed=listed, first=found.first))
     if not wanted.with_lash:
-        notes.append(say("checked-without"))
+        notes.append(say("card-without-lash"))
     return tuple(notes)
 
 

@@ -29,12 +29,12 @@ REFUSALS = {
     "more-than-any-room": "“{typed}” is more room than any case has: inches or mm?",
 }
 SAID = {
-    "lifter-s-face-case": (
+    "clearance-hint": (
         "To the lifter's face or the case: a strip of clay, wire or blades. Turn a little either way for the least."
     ),
-    "turn-lobe-toward-lifter": "Turn the {names} lobe toward its lifter bore. Measure the gap where it is least.",
-    "every-lobe-read": "Every lobe is read. Read the tightest again, or go on.",
-    "room-lobe": "room at the {lobe} lobe of {number}",
-    "shop-limits-least-preferred": "Shop limits: least {said}, preferred {said_2}. The engine's manual outranks them.",
+    "measure-lobe-clearance": "Turn the {names} lobe toward its lifter bore. Measure the gap where it is least.",
+    "every-lobe-measured": "Every lobe is read. Read the tightest again, or go on.",
+    "clearance-at-lobe": "room at the {lobe} lobe of {number}",
+    "clearance-limits": "Shop limits: least {said}, preferred {said_2}. The engine's manual outranks them.",
 }
 say = partial(tell, SAID)

@@ -71,8 +71,8 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt:
     return Prompt(
         slot=ROOM.next(job, kind),
         label=f"Least gap, {names[number - 1]}",
-        instruction=(say("turn-lobe-toward-lifter", names=names[number - 1]) if left else say("every-lobe-read")),
-        hint=say("lifter-s-face-case"),
+        instruction=(say("measure-lobe-clearance", names=names[number - 1]) if left else say("every-lobe-measured")),
+        hint=say("clearance-hint"),
         unit=job.unit.value,
     )
 
@@ -99,7 +99,7 @@ def describe(reading: Reading) -> str:
     """Say which lobe was measured."""
     number = number_of(reading)
     lobe = ("intake", "exhaust")[(number - 1) % 2]
-    return say("room-lobe", lobe=lobe, number=(number + 1) // 2)
+    return say("clearance-at-lobe", lobe=lobe, number=(number + 1) // 2)
 
 
 def brief(reading: Reading) -> str:
@@ -129,7 +129,7 @@ def find(job: Job) -> Finding:
         columns=("", "least", "room", ""),
         notes=(
             say(
-                "shop-limits-least-preferred",
+                "clearance-limits",
                 said=house.said(job.house, "lobe_least", unit),
                 said_2=house.said(job.house, "lobe_liked", unit),
             ),

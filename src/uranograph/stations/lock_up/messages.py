@@ -45,7 +45,7 @@ SAID = {
     "adjuster-hint": "It was moved to a position, and bolts were only snug meanwhile. Torque in stages, threadlocker where called for.",
     "gears": "Gears: bolts and retainers tightened?",
     "cam-bolts": "The cam's gear or adjuster, moved in its drive: bolts tightened, locked?",
-    "cam": "Cam: thrust plate, retainer and gear tightened?",
+    "cam-parts": "Cam: thrust plate, retainer and gear tightened?",
     "crank-bolt": "Crank bolt tightened?",
     "parts": "Parts that were fitted or taken off: all on and tightened?",
     "shims": "What was opened for shims or thrust faces: closed and tightened?",

@@ -157,7 +157,7 @@ def _loosened(job: Job) -> list[Check]:
         kinds.add("lock-nuts")
     every = (
         _tight("gears", say("label-gears"), say("gears")),
-        _tight("cam", say("label-cam"), say("cam")),
+        _tight("cam", say("label-cam"), say("cam-parts")),
         _tight("cam-bolts", say("label-cam-bolts"), say("cam-bolts")),
         _tight("crank-bolt", say("label-crank-bolt"), say("crank-bolt")),
         _tight("parts", say("label-parts"), say("parts")),

@@ -78,7 +78,7 @@ def _look(job: Job, query: Mapping[str, str], view: str) -> Prompt | None:
     if check is None:
         return None
     asked = checks.prompt_of(job, KEY, check, method=view)
-    return replace(asked, second="1", second_label=say("teeth-off")) if check.kind.startswith("mesh") else asked
+    return replace(asked, second="1", second_label=say("teeth-off-label")) if check.kind.startswith("mesh") else asked
 
 
 def accept(job: Job, entry: Entry) -> None:
@@ -136,9 +136,9 @@ def describe(reading: Reading) -> str:
         lobe = place.removesuffix("-on")
         return f"{lobe} lift at overlap" + (f", {reading.second} deg on" if place.endswith("-on") else "")
     if kind == blind.AGAIN:
-        return say("intake-lift-after-two-2")
+        return say("lift-after-two-turns-of")
     if kind.startswith("set-"):
-        return say("hole-set-off", kind=kind.removeprefix("set-"))
+        return say("hole-set-of", kind=kind.removeprefix("set-"))
     return "looked at"
 
 
@@ -208,7 +208,7 @@ def _pin_still_in(answer: Answer) -> bool:
 def _out(job: Job, drive_train: DriveTrain, found: tuple[Answer, ...]) -> tuple[str, str] | None:
     keys = keyways.measured(job)
     if keys and keys.neighbors_clearly_worse and keys.nearest_teeth and not keys.other_turn:
-        return keyways.told(keys), say("move-cam-gear-many")
+        return keyways.told(keys), say("move-gear-by-teeth")
     off = teeth_off(job)
     if off and keys is None:
         shift = sum(drive_train.shift_of(contact, teeth) for contact, teeth in off)
@@ -221,42 +221,40 @@ def _out(job: Job, drive_train: DriveTrain, found: tuple[Answer, ...]) -> tuple[
         expect = f": ICL {format_angle(icl - shift)} instead of {format_angle(icl)}" if icl is not None else ""
         way = "early" if shift > 0 else "late"
         return (
-            say("cam-stands-crank-deg", places=places, shift_deg=abs(shift), way=way, expect=expect),
-            say("part-gears-shift-tooth")
-            if sum(abs(teeth) for _, teeth in off) == 1
-            else say("part-gears-shift-teeth"),
+            say("marks-say-cam-off", places=places, shift_deg=abs(shift), way=way, expect=expect),
+            say("shift-one-tooth") if sum(abs(teeth) for _, teeth in off) == 1 else say("shift-teeth"),
         )
     bad = next((answer for answer in found if answer.state == "out" and not answer.check.kind.startswith("mesh")), None)
     if bad:
-        return f"{bad.check.label}: {bad.words}.", say("put-right-answer")
+        return f"{bad.check.label}: {bad.words}.", say("put-right-and-answer")
     of_split = split.measured(job)
     if of_split and of_split.tooth_or_more:
-        return split.told(job, of_split), say("move-cam-tooth-read")
+        return split.told(job, of_split), say("move-cam-one-tooth")
     if of_split and not of_split.firing and split.whole_teeth(job, of_split) is Verdict.OUT:
-        return split.told(job, of_split), say("move-cam-whole-teeth")
+        return split.told(job, of_split), say("move-cam-teeth")
     return None
 
 
 def _unsure(job: Job, found: tuple[Answer, ...]) -> tuple[str, str] | None:
     keys = keyways.measured(job)
     if keys and (keys.other_turn or not keys.neighbors_clearly_worse):
-        return keyways.told(keys), say("turn-crank-once-more") if keys.other_turn else say("read-both-keys")
+        return keyways.told(keys), say("turn-crank-reread-keys") if keys.other_turn else say("reread-keys")
     of_split = split.measured(job)
     if of_split and (of_split.firing or of_split.slopes_from == "wrong way"):
-        return split.told(job, of_split), say("turn-crank-once-more-2")
+        return split.told(job, of_split), say("turn-crank-reread-lifters")
     if of_split and split.whole_teeth(job, of_split) is Verdict.UNSURE:
-        return split.told(job, of_split), say("turn-few-degrees-read-2")
+        return split.told(job, of_split), say("turn-on-read-both")
     doubtful = [answer for answer in found if answer.state == "unsure" and answer.text != "in"]
     if keys:
         doubtful = [answer for answer in doubtful if not answer.check.kind.startswith(("mesh", "back"))]
     if doubtful:
         return (
             f"{doubtful[0].check.label}: {doubtful[0].words}.",
-            say("find-way-see-read"),
+            say("find-a-way-to-see"),
         )
     sets = blind.tried(job)
     if sets and blind.told(job, sets)[0] == "unsure":
-        return blind.told(job, sets)[1], say("try-sets")
+        return blind.told(job, sets)[1], say("try-sets-again")
     return None
 
 
@@ -265,7 +263,7 @@ def _proved_by(job: Job, drive_train: DriveTrain) -> str:
     if keys:
         return keyways.told(keys)
     if any(answer.check.kind.startswith("mesh") and answer.text == "on" for answer in answers(job)):
-        return say("every-mark-where-belongs", when_back=train.when_back(drive_train))
+        return say("every-mark-right", when_back=train.when_back(drive_train))
     sets = blind.tried(job)
     if sets and blind_done(job):
         return blind.told(job, sets)[1]
@@ -278,7 +276,7 @@ def _notes(job: Job, drive_train: DriveTrain) -> tuple[str, ...]:
     sentences: list[str] = []
     keys = keyways.measured(job)
     if keys and keys.neighbors_clearly_worse and teeth_off(job):
-        sentences.append(say("marks-keys-disagree-key"))
+        sentences.append(say("marks-against-keys"))
     if drive_train.entry:
         sentences.append(helical_words(drive_train))
     if of_split := split.measured(job):
@@ -297,7 +295,7 @@ def helical_words(drive_train: DriveTrain) -> str:
     turn, teeth = drive_train.entry.rotation_deg, drive_train.entry.teeth
     way = "against the way" if turn > 0 else "the way"
     return say(
-        "turns-deg-teeth-while",
+        "helical-gear-turns",
         helix_gear=drive_train.ends.helix_gear,
         turn_deg=abs(turn),
         teeth_deg=abs(teeth),

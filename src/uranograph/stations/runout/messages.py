@@ -33,22 +33,22 @@ REFUSALS = {
     "no-place-of-turn": "“{typed}” is no place of the turn: 0 to 360 degrees.",
 }
 SAID = {
-    "turn-once-watch-needle": "Turn the shaft once round and watch the needle. Type its whole travel.",
-    "travel-lowest-to-highest": "From its lowest to its highest, always the same way round.",
-    "travel-alone-tells-no": "The travel alone tells neither where it is high nor whether the seat is worn out of round.",
-    "read-round-read-round": "Read round. Read round again to see that it repeats, or go on.",
-    "read-round-times": "Read round {number} times. Go on, or read round again.",
-    "back-start-dial-read": "Back at the start: does the dial read as it did?",
-    "turn-deg": "Turn to {wanted_deg:0} deg. Read the dial, minus where it stands below zero.",
-    "every-deg-always-same": (
+    "watch-needle": "Turn the shaft once round and watch the needle. Type its whole travel.",
+    "watch-needle-hint": "From its lowest to its highest, always the same way round.",
+    "whole-travel-only": "The travel alone tells neither where it is high nor whether the seat is worn out of round.",
+    "read-once-round": "Read round. Read round again to see that it repeats, or go on.",
+    "read-several-rounds": "Read round {number} times. Go on, or read round again.",
+    "back-at-start": "Back at the start: does the dial read as it did?",
+    "turn-shaft-to": "Turn to {wanted_deg:0} deg. Read the dial, minus where it stands below zero.",
+    "turn-shaft-hint": (
         "Every {step:g} deg, always the same way round; dial square to the seat and pressed in a little."
     ),
-    "six-places-more-tell": "Six places or more tell a worn, out-of-round seat from a bent shaft.",
-    "part-comes-twice-turn": (
+    "six-places-for-ovality": "Six places or more tell a worn, out-of-round seat from a bent shaft.",
+    "seat-out-of-round": (
         "Part of it comes twice a turn: an out-of-round, worn seat, not a bend. Truing the shaft will not "
         "cure that part."
     ),
-    "read-over-these-places": (
+    "fitted-exceeds-read": (
         "Read {read_mm:fine} over these places; what fits them spans {total_indicated_mm:fine}, and that is "
         "counted. More places tell more."
     ),

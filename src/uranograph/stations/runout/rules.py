@@ -26,26 +26,26 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt:
         return Prompt(
             slot=TOTAL.next(job, "total"),
             label="TIR",
-            instruction=say("turn-once-watch-needle"),
-            hint=say("travel-lowest-to-highest"),
+            instruction=say("watch-needle"),
+            hint=say("watch-needle-hint"),
             unit=job.unit.value,
             extra={"method": "total"},
         )
     step = 360 / set_up.places
     number, wanted = _next(job, set_up)
     if wanted is None:
-        once = say("read-round-read-round")
-        instruction = once if number == 1 else say("read-round-times", number=number)
+        once = say("read-once-round")
+        instruction = once if number == 1 else say("read-several-rounds", number=number)
         number, wanted = min(number + 1, MOST_SETS), 0.0
     elif wanted >= 360:
-        instruction = say("back-start-dial-read")
+        instruction = say("back-at-start")
     else:
-        instruction = say("turn-deg", wanted_deg=wanted)
+        instruction = say("turn-shaft-to", wanted_deg=wanted)
     return Prompt(
         slot=DIAL.next(job, f"set-{number}"),
         label=f"Dial{f', round {number}' if number > 1 else ''}",
         instruction=instruction,
-        hint=say("every-deg-always-same", step=step),
+        hint=say("turn-shaft-hint", step=step),
         second=f"{wanted:g}",
         second_label="Shaft at, deg",
         unit=job.unit.value,
@@ -168,14 +168,14 @@ def _notes(job: Job, found: Shaft) -> tuple[str, ...]:
     one = found.newest
     sentences: list[str] = []
     if not found.rounds[-1].points:
-        sentences.append(say("travel-alone-tells-no"))
+        sentences.append(say("whole-travel-only"))
     elif one.ovality_mm is None:
-        sentences.append(say("six-places-more-tell"))
+        sentences.append(say("six-places-for-ovality"))
     elif one.ovality_mm > max(setup(job).division_mm / 2, one.eccentricity_mm / 3):
-        sentences.append(say("part-comes-twice-turn"))
+        sentences.append(say("seat-out-of-round"))
     if one.total_indicated_mm > one.read_mm + setup(job).division_mm / 2:
         sentences.append(
-            say("read-over-these-places", job.unit, read_mm=one.read_mm, total_indicated_mm=one.total_indicated_mm)
+            say("fitted-exceeds-read", job.unit, read_mm=one.read_mm, total_indicated_mm=one.total_indicated_mm)
         )
     changed = job.before_change(KEY)
     earlier = measured(changed[0]) if changed else None

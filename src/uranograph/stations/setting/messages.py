@@ -51,38 +51,36 @@ REFUSALS = {
     "thicker-than-before": "“{typed}” is thicker than before this pass: measure it again.",
 }
 SAID = {
-    "set": "Say how it is set.",
-    "thicknesses-stock-0": "Type the thicknesses in stock, such as 0.10 0.15 0.20.",
-    "shaft-least-play-set": "Say of one shaft at least how its play is set.",
-    "shims-work": "Shims work so that",
-    "pieces-most": "Pieces, at the most",
-    "fit-write-down-fitted": "Fit {words}. Write down what is fitted.",
-    "take-pack-write-down": "Take the pack out, and write down 0.",
+    "setting-missing": "Say how it is set.",
+    "stock-missing": "Type the thicknesses in stock, such as 0.10 0.15 0.20.",
+    "no-shaft-set": "Say of one shaft at least how its play is set.",
+    "shims-act-so": "Shims work so that",
+    "most-pieces": "Pieces, at the most",
+    "fit-pack": "Fit {words}. Write down what is fitted.",
+    "take-pack-out": "Take the pack out, and write down 0.",
     "set-proved": "It is set and proved. Write down another pack only if one is fitted.",
-    "measure-each-shim-pack": "Measure each shim and the pack together; a burr or oil counts as thickness.",
-    "measure-several-places": "Measure the {way} in several places.",
-    "play-spacer-thicker-plate": "The play is what the spacer is thicker than the plate.",
-    "measure-several-places-2": "Measure the {sides} as it is, in several places.",
-    "sand-flat-glass-go": "Sand the {sides} flat on glass: {left_mm:fine} {unit_name} to go. Measure it.",
-    "goal": "The {sides} is at its goal. Measure it again if it was touched.",
-    "little-time-both-sides": (
+    "measure-pack-hint": "Measure each shim and the pack together; a burr or oil counts as thickness.",
+    "measure-part": "Measure the {way} in several places.",
+    "play-is-difference": "The play is what the spacer is thicker than the plate.",
+    "measure-face": "Measure the {sides} as it is, in several places.",
+    "sand-face": "Sand the {sides} flat on glass: {left_mm:fine} {unit_name} to go. Measure it.",
+    "face-at-goal": "The {sides} is at its goal. Measure it again if it was touched.",
+    "sand-face-hint": (
         "A little at a time, both sides alike, clean, try again. It never “wears in”. Not measured? Say so under "
         "What was done: a thrust face was sanded."
     ),
-    "spacer-plate-changed": "spacer or plate changed.",
-    "sides-unlike-alike-wanted": " The sides are {apart_mm:fine} unlike; alike to {allowed} is wanted.",
-    "stock-bring-within-nearest": "The stock cannot bring it within: nearest is {words}, which leaves {play_mm:fine}.",
-    "no-shims-all": "no shims at all",
-    "more-play-wanted-sanding": "It has more play than is wanted: sanding cannot give it back.",
-    "take-off-each-thrust": (
+    "spacer-or-plate-changed": "spacer or plate changed.",
+    "faces-unlike": " The sides are {apart_mm:fine} unlike; alike to {allowed} is wanted.",
+    "stock-cannot-reach": "The stock cannot bring it within: nearest is {words}, which leaves {play_mm:fine}.",
+    "no-shims": "no shims at all",
+    "too-much-play-to-sand": "It has more play than is wanted: sanding cannot give it back.",
+    "take-off-faces": (
         "Take {wanted_mm:fine} off each thrust face; {left_mm:fine} front and {left_2_mm:fine} rear to go.{unlike}"
     ),
     "sanded-not-measured": "sanded, the thickness not measured.",
     "take-off-at-least": "It binds: take at least {wanted_mm:fine} off each thrust face, both alike, then measure the play.",
     "shims-at-least": "It binds: begin with {words}, then measure; it may want more.",
     "measure-spacer-plate": "Measure spacer and plate.",
-    "spacer-less-plate-spacer": (
-        "Spacer less plate is {play_mm:fine}; a spacer of {plate_mm:fine} gives what is wanted."
-    ),
+    "spacer-for-play": ("Spacer less plate is {play_mm:fine}; a spacer of {plate_mm:fine} gives what is wanted."),
 }
 say = partial(tell, SAID)

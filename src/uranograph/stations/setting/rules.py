@@ -74,19 +74,19 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[dict[str, Means]]:
     for part in PARTS:
         way = reader.text(f"{part}_way")
         if way not in dict(WAYS):
-            reader.errors[f"{part}_way"] = say("set")
+            reader.errors[f"{part}_way"] = say("setting-missing")
         adds = reader.text(f"{part}_adds") or "more"
         stock = reader.take(
             f"{part}_stock",
             lambda text: parse_pack(text, unit),
-            say("thicknesses-stock-0") if way == "shims" else None,
+            say("stock-missing") if way == "shims" else None,
         )
         most = reader.take(f"{part}_most", count(1, 6, "pieces cannot be"))
         goal = reader.take(f"{part}_goal", above_nothing(unit))
         if way:
             found[part] = Means(way, adds != "less", adds == "is", stock or (), most or MOST_PIECES, goal)
     if not found and not reader.errors:
-        reader.errors["crank_way"] = say("shaft-least-play-set")
+        reader.errors["crank_way"] = say("no-shaft-set")
     return Filled(None, reader.errors) if reader.errors else Filled(found)
 
 
@@ -118,8 +118,8 @@ def _group(part: str) -> Group:
             Ask(f"{part}_way", "Set by", options=WAYS),
             Ask(f"{part}_goal", "Wanted play", "mid-spec unless typed"),
             Ask(f"{part}_stock", "Shims in stock", "0.10 0.15 0.20 …", free=True),
-            Ask(f"{part}_adds", say("shims-work"), options=ADDS),
-            Ask(f"{part}_most", say("pieces-most"), "4 unless typed"),
+            Ask(f"{part}_adds", say("shims-act-so"), options=ADDS),
+            Ask(f"{part}_most", say("most-pieces"), "4 unless typed"),
         ),
         "" if part == "crank" else part.capitalize(),
     )
@@ -301,14 +301,14 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     if means.way == "shims":
         advice = shim_advice(job, part)
         kind, words = f"shims-{part}", pack_words(advice.pack.pack_mm, job.unit) if advice else ""
-        asked = say("fit-write-down-fitted", words=words) if words else say("take-pack-write-down")
+        asked = say("fit-pack", words=words) if words else say("take-pack-out")
         if state_of(job, part).verdict is Verdict.IN:
             asked = say("set-proved")
         return Prompt(
             slot=SHIMS.next(job, kind),
             label="Pack fitted",
             instruction=asked,
-            hint=say("measure-each-shim-pack"),
+            hint=say("measure-pack-hint"),
             unit=job.unit.value,
             extra=extra,
         )
@@ -320,8 +320,8 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
         return Prompt(
             slot=THICKNESS.next(job, f"{kind}-{part}"),
             label="Spacer ring" if kind == "spacer" else "Thrust plate",
-            instruction=say("measure-several-places", way="spacer ring" if kind == "spacer" else "thrust plate"),
-            hint=say("play-spacer-thicker-plate"),
+            instruction=say("measure-part", way="spacer ring" if kind == "spacer" else "thrust plate"),
+            hint=say("play-is-difference"),
             unit=job.unit.value,
             extra=extra,
         )
@@ -336,16 +336,16 @@ def _cheek_prompt(job: Job, part: str, extra: dict[str, str]) -> Prompt:
     number = min(front, rear) + 1
     left = None if faces.wanted_mm is None else faces.wanted_mm - faces.taken_mm(side)
     if number == 1:
-        asked = say("measure-several-places-2", sides=SIDES[side])
+        asked = say("measure-face", sides=SIDES[side])
     elif left is not None and left > 0:
-        asked = say("sand-flat-glass-go", job.unit, sides=SIDES[side], left_mm=left, unit_name=job.unit.value)
+        asked = say("sand-face", job.unit, sides=SIDES[side], left_mm=left, unit_name=job.unit.value)
     else:
-        asked = say("goal", sides=SIDES[side])
+        asked = say("face-at-goal", sides=SIDES[side])
     return Prompt(
         slot=slot_of(f"cheek-{part}", number, side),
         label=f"Thickness, {SIDES[side]}" + (f", pass {number - 1}" if number > 1 else ""),
         instruction=asked,
-        hint=say("little-time-both-sides"),
+        hint=say("sand-face-hint"),
         unit=job.unit.value,
         extra=extra,
     )
@@ -472,14 +472,14 @@ def _done(job: Job, part: str) -> str:
         assert faces is not None
         apart = _unlike(job, faces)
         return f"{format_fine(faces.taken_mm('front'), job.unit)} and {format_fine(faces.taken_mm('rear'), job.unit)} taken off.{apart}"
-    return say("spacer-plate-changed")
+    return say("spacer-or-plate-changed")
 
 
 def _unlike(job: Job, faces: Cheeks) -> str:
     if faces.apart_mm <= house.value(job.house, "cheeks_alike"):
         return ""
     allowed = house.said(job.house, "cheeks_alike", job.unit)
-    return say("sides-unlike-alike-wanted", job.unit, apart_mm=faces.apart_mm, allowed=allowed)
+    return say("faces-unlike", job.unit, apart_mm=faces.apart_mm, allowed=allowed)
 
 
 def _unreachable(job: Job, part: str) -> str:
@@ -487,12 +487,12 @@ def _unreachable(job: Job, part: str) -> str:
     if way == "shims":
         advice = shim_advice(job, part)
         if advice and not advice.within:
-            words = pack_words(advice.pack.pack_mm, job.unit) or say("no-shims-all")
-            return say("stock-bring-within-nearest", job.unit, words=words, play_mm=advice.play_mm)
+            words = pack_words(advice.pack.pack_mm, job.unit) or say("no-shims")
+            return say("stock-cannot-reach", job.unit, words=words, play_mm=advice.play_mm)
     if way == "cheeks":
         faces = cheeks(job, part)
         if faces and faces.wanted_mm is not None and faces.wanted_mm < 0:
-            return say("more-play-wanted-sanding")
+            return say("too-much-play-to-sand")
     return ""
 
 
@@ -515,7 +515,7 @@ def _to_do(job: Job, part: str) -> str:
         if last is not None and last[0].binds:
             return say("take-off-at-least", job.unit, wanted_mm=faces.wanted_mm)
         return say(
-            "take-off-each-thrust",
+            "take-off-faces",
             job.unit,
             wanted_mm=faces.wanted_mm,
             left_mm=left[0],
@@ -525,7 +525,7 @@ def _to_do(job: Job, part: str) -> str:
     found, goal = ring(job, part), goal_mm(job, part)
     if found.play_mm is None or goal is None or found.plate_mm is None:
         return say("measure-spacer-plate")
-    return say("spacer-less-plate-spacer", job.unit, play_mm=found.play_mm, plate_mm=found.plate_mm + goal)
+    return say("spacer-for-play", job.unit, play_mm=found.play_mm, plate_mm=found.plate_mm + goal)
 
 
 def find(job: Job) -> Finding:

@@ -31,10 +31,10 @@ REFUSALS = {
 }
 SAID = {
     "out-of-line-of": "Out of line, {which}",
-    "depth-s-face": "Depth of the {which}'s face",
-    "datum-cover-s-face": "From one datum, such as the cover's face, measure down to the {which}.",
-    "same-datum-both-straight": "The same datum for both; straight edge flat, shaft pushed to the side it runs on.",
-    "allowed-drive-maker-s": "Allowed: {said}; the drive maker's sheet outranks it.",
+    "depth-label": "Depth of the {which}'s face",
+    "measure-depth": "From one datum, such as the cover's face, measure down to the {which}.",
+    "measure-depth-hint": "The same datum for both; straight edge flat, shaft pushed to the side it runs on.",
+    "alignment-limit": "Allowed: {said}; the drive maker's sheet outranks it.",
     "before-line": "Before ({said}): out of line by {out_of_line_mm}.",
     "toward-cover": "out toward the cover",
     "toward-block": "in toward the block",

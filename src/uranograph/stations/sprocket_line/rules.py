@@ -160,9 +160,9 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt:
         which = min(there, key=lambda each: (len(depths(job, each)), there.index(each)))
     return Prompt(
         slot=DEPTH.next(job, which),
-        label=say("depth-s-face", which=WHICH[which]),
-        instruction=say("datum-cover-s-face", which=WHICH[which]),
-        hint=say("same-datum-both-straight"),
+        label=say("depth-label", which=WHICH[which]),
+        instruction=say("measure-depth", which=WHICH[which]),
+        hint=say("measure-depth-hint"),
         unit=job.unit.value,
         extra={"item": which},
     )
@@ -198,7 +198,7 @@ def find(job: Job) -> Finding:
         lines.items(), key=lambda each: (WORST_FIRST.index(each[1].verdict), -abs(each[1].out_of_line_mm))
     )
     out, doubt = found.out_of_line_mm, doubt_mm(job, which)
-    by_house = say("allowed-drive-maker-s", said=house.said(job.house, "sprocket_line", job.unit))
+    by_house = say("alignment-limit", said=house.said(job.house, "sprocket_line", job.unit))
     allowed = tolerance_mm(job)
     base = Finding(
         Verdict.OPEN,

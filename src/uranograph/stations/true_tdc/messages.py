@@ -55,28 +55,18 @@ REFUSALS = {
     "not-below-tdc": "A drop of “{drop}” is not below the top. Use {low_mm:u} to {high_mm:u}.",
 }
 SAID = {
-    "choose-how-set": "Choose how it was set.",
-    "who-set-it": "Say who set it: it stands on the verdict.",
-    "both-cylinders-needed": "Both are needed: the cylinder whose TDC it is, and the one that is read.",
-    "no-such-cylinder": "“{typed}” is not in the firing order.",
-    "firing-order-first": "Type the firing order at Engine first: it says how far apart the two tops are.",
     "tdc-of-cylinder-read": "TDC is of cylinder {top}; cylinder {read} is read, its top after by",
-    "turn-hand-stop": "Turn {way} by hand to the stop. Read the wheel.",
-    "touch-stop-gently-same": "Touch the stop gently, the same each time.",
-    "overshot-back-off-well": "Overshot? Back off well past and come up forward again.",
-    "come-forward-until-piston": "Come up forward until the piston is {drop} below its highest. Read the wheel.",
-    "turn-forward-over-top": "Turn forward over the top until the piston is {drop} down again. Read the wheel.",
-    "pair-down-should-each": (
+    "pair-against-geometry": (
         "Pair {number}: {drop} down should be {expected_deg} each side, and is {corrected_deg}. Wrong stroke "
         "or rod, wrong wheel scale, or a drop misread."
     ),
-    "pair-puts-tdc-deg": (
+    "pair-against-others": (
         "Pair {number} puts TDC {gap_deg} deg from where the others do. A reading slipped, or the wheel or "
         "the stop moved: say so, or re-read it."
     ),
-    "stop-stands-down": "So the stop stands, down",
-    "pin-offset-sets-middle": "Pin offset sets the middle off by",
-    "spread-zeros": "Spread of the zeros",
+    "depth-at-stop": "So the stop stands, down",
+    "pin-offset-effect": "Pin offset sets the middle off by",
+    "spread-of-pairs": "Spread of the zeros",
     "wheel-left": "wheel left as it is",
 }
 say = partial(tell, SAID)

@@ -232,7 +232,7 @@ def doubts_in_words(job: Job, frame: Frame, top: Top) -> tuple[str, ...]:
             assert expected is not None
             sentences.append(
                 say(
-                    "pair-down-should-each",
+                    "pair-against-geometry",
                     number=pair.number,
                     drop=pair.drop,
                     expected_deg=expected,
@@ -240,7 +240,7 @@ def doubts_in_words(job: Job, frame: Frame, top: Top) -> tuple[str, ...]:
                 )
             )
         else:
-            sentences.append(say("pair-puts-tdc-deg", number=pair.number, gap_deg=abs(doubt.gap_deg)))
+            sentences.append(say("pair-against-others", number=pair.number, gap_deg=abs(doubt.gap_deg)))
     return tuple(sentences)
 
 
@@ -262,12 +262,12 @@ def rows(job: Job, frame: Frame, top: Top) -> tuple[Row, ...]:
     stops = [top.corrected_deg[n] for n, pair in enumerate(frame.whole_pairs) if pair.kind == "stop"]
     if crank and stops:
         depth = piston(PistonAt(**crank.model_dump(), angle_deg=stops[-1])).drop_mm
-        lines.append(Row(say("stop-stands-down"), "", format_length(depth, job.unit)))
+        lines.append(Row(say("depth-at-stop"), "", format_length(depth, job.unit)))
     skews = [skew for skew in top.offset_skew_deg or () if skew is not None]
     if skews:
-        lines.append(Row(say("pin-offset-sets-middle"), "", "", format_angle(skews[-1], 2)))
+        lines.append(Row(say("pin-offset-effect"), "", "", format_angle(skews[-1], 2)))
     if len(frame.whole_pairs) > 1:
-        lines.append(Row(say("spread-zeros"), "", "", format_angle(top.spread_deg, 2)))
+        lines.append(Row(say("spread-of-pairs"), "", "", format_angle(top.spread_deg, 2)))
     if top.dwell_half_angle_deg is not None:
         dial = format_length(frame.mounted.dial_division_mm, job.unit)
         lines.append(Row(f"Dwell, dial to {dial}", "", f"± {format_angle(top.dwell_half_angle_deg, 2)}", ""))

@@ -2,67 +2,15 @@
 
 from functools import partial
 
-from uranograph.bench.finding import Said
 from uranograph.bench.words import tell
 
-FOUND = {
-    "not-turned": Said(
-        "Nothing has proved yet that the engine turns freely as it is put together.",
-        next_step="Turn it two turns by hand, plugs out.",
-    ),
-    "turn-again": Said(
-        "It turned freely, and since then {why}.",
-        "Turn it again",
-        "Turn it two turns by hand again, before anything turns it by power.",
-    ),
-    "stopped": Said(
-        "It stopped{where}{what}. A stop means look, not push.",
-        "Out: it stopped",
-        "Find what it is and take it away; then turn two turns again.",
-    ),
-    "stopped-and-unexplained": Said(
-        "It stopped{where}, and what it was is not known. It turned after that, which explains nothing.",
-        "Cannot tell",
-        "Look for it: turn back to where it stopped and look at valves, stand, pins and tools.",
-    ),
-    "heavy": Said(
-        "Two turns, though heavy at a place. A tight journal, a valve that just touches or dry parts feel like that.",
-        "Cannot tell",
-        "Find the place: plugs out, rockers off, turn again.",
-    ),
-    "pinned": Said(
-        "{label} is still in: two turns prove nothing with a pin in, and break what it holds.",
-        "A pin is in",
-        "Take the pin out and count it, then turn.",
-    ),
-    "turns-freely": Said(
-        "Two turns by hand, free all the way{after}.",
-        "In",
-        "Whatever moves the cam after this opens it again.",
-    ),
-}
 REFUSALS = {
     "stop-angle-outside": "“{typed}” is no crank angle: degrees after TDC, before it with a minus, −360 to 360.",
 }
 SAID = {
-    "turn": "Plugs out. Turn the crank by hand two full turns, in the running direction.",
-    "turn-hint": "A long bar hides a touch: use a short one. Stop at the first resistance, look, never push.",
-    "turned-label": "Two turns by hand",
-    "where": "Where did it stop? Read the wheel, or say about where.",
+    "ask-where-stopped": "Where did it stop? Read the wheel, or say about where.",
     "where-label": "Crank degrees after TDC (before: −)",
     "where-hint": "Within 30 degrees of a TDC it is most likely a valve; elsewhere look at stand, tools and pins first.",
-    "what": "What was it? Look before anything is turned on.",
-    "what-label": "What was found",
-    "what-hint": "A note or a picture beside it helps whoever comes next.",
-    "at-deg": " at {at_deg:abs} {side}",
-    "it-was": ": {what}",
-    "after-a-stop": ", after a stop{what}",
-    "row-turned": "Two turns by hand",
-    "row-where": "It stopped at",
-    "row-what": "What it was",
-    "smooth": "smooth",
-    "binds-or-stops": "it binds or stops",
-    "heavy-at-a-place": "turns, heavy at a place",
     "by-turned": "turned over by hand",
     "by-where": "where it stopped",
     "by-what": "what stopped it",

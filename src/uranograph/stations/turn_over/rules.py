@@ -27,7 +27,7 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt:
         return Prompt(
             slot=slot_of("where", job.next_number(KEY, "where"), "at"),
             label=say("where-label"),
-            instruction=say("where"),
+            instruction=say("ask-where-stopped"),
             hint=say("where-hint"),
             unit="deg",
             extra={"item": "where"},

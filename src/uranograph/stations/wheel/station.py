@@ -6,7 +6,6 @@ from uranograph.engine import degree_wheel
 from uranograph.stations.wheel import rules as wheel
 from uranograph.stations.wheel.drawing import figure, preview
 from uranograph.stations.wheel.help import HELP
-from uranograph.stations.wheel.messages import REFUSALS
 
 
 def _tool(job: Job) -> str:
@@ -16,7 +15,6 @@ def _tool(job: Job) -> str:
 
 STATION = Station(
     key="wheel",
-    refusals=REFUSALS,
     title="Degree wheel",
     group="Find TDC",
     find=wheel.find,
