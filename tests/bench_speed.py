@@ -42,9 +42,7 @@ from uranograph.core.shims import ShimsGiven, shims
 from uranograph.core.sweep import SweepGiven, sweep
 from uranograph.demo.shop import furnish
 from uranograph.evidence.faults import Weighing
-from uranograph.phase import judgment as degree
-from uranograph.phase import next_reading as coming
-from uranograph.phase import observations as weighed
+from uranograph.phase import judgment, next_reading, observations
 from uranograph.shop import exchange, jobs, judging, whole
 from uranograph.shop.database import Shop
 from uranograph.shop.entries import payload_of
@@ -428,12 +426,12 @@ def evidence() -> None:
     while len([each for each in bench.entries if each["type"] == "reading"]) < 200:
         bench.stop()
     job = as_job(KeptJob.model_validate({"title": "200", "created_at": AT, "touched_at": AT, "entries": bench.entries}))
-    found = weighed.gathered(job)
+    found = observations.gathered(job)
     assert found is not None
     weigh = [timed(lambda: Weighing(found.readings, found.expected, found.setup)) for _ in range(20)]
     tell("evidence of a job with 200 readings, median", 1000 * statistics.median(weigh), 30, "ms")
-    first = degree.judged(job)
-    next_one = [timed(lambda: coming.coming(as_job_again(bench))) for _ in range(8)]
+    first = judgment.judged(job)
+    next_one = [timed(lambda: next_reading.next_reading(as_job_again(bench))) for _ in range(8)]
     assert first
     tell("its verdict, questions and next reading from the file, median", 1000 * statistics.median(next_one), 100, "ms")
 

@@ -195,7 +195,7 @@ class Fuzz:
                 "text": self.text(),
                 "second": self.text(),
             }
-        if station.move:
+        if station.has("move"):
             form["choice"] = f"{self.luck.choice(['both', 'intake', 'bank2-both', 'x'])}:{self.luck.randint(0, 8)}"
         head = {"HX-Request": "true"} if self.luck.random() < 0.6 else {}
         self.send("POST", f"/jobs/{key}/{station.key}", data=form, headers=head)

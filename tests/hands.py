@@ -12,7 +12,7 @@ from uranograph.bench.acts import Move
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Log, TypedForm
 from uranograph.core.quantities import LengthUnit
-from uranograph.engine import positions as tries
+from uranograph.engine import positions
 from uranograph.shop import asides, jobs
 
 ENGINE = {
@@ -82,7 +82,7 @@ def take(
 
 def cam_moved(session: Session, key: str, shift_deg: float, name: str = "keyway", cam: str = "both") -> Job:
     """Move a cam to another position, as if it had been chosen."""
-    act = tries.act_of(cam, shift_deg, [Move(name, "0", "A4", shift_deg)])
+    act = positions.act_of(cam, shift_deg, [Move(name, "0", "A4", shift_deg)])
     jobs.move(session, key, act, "QZ", None, None)
     return jobs.load(session, key)
 

@@ -84,7 +84,7 @@ MUTANTS = (
     ),
     Mutant(
         "phase/finding.py",
-        "phases(tries.just_before(job, changed[1]))",
+        "phases(positions.just_before(job, changed[1]))",
         "phases(changed[0])",
         f"{BENCH}/test_after_a_move.py",
     ),
@@ -266,7 +266,7 @@ MUTANTS = (
     Mutant("shop/signing.py", "if head.id != number or", "if", "tests/shop/test_signing.py"),
     Mutant(
         "shop/signing.py",
-        "station.must_close and finding.state",
+        "station.blocks_signing and finding.state",
         "False and finding.state",
         "tests/shop/test_signing.py",
     ),

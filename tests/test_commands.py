@@ -10,10 +10,8 @@ from urllib.request import urlopen
 from tests.hands import command
 from uranograph.bench.finding import Verdict
 from uranograph.demo.shop import LATE_DEG, furnish
-from uranograph.engine import positions as tries
-from uranograph.phase import finding as degree
-from uranograph.phase import move_history as adjust
-from uranograph.phase import results, sweeps, weighed
+from uranograph.engine import positions
+from uranograph.phase import finding, move_history, results, sweeps, weighed
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
@@ -38,15 +36,15 @@ def test_the_demo_is_furnished_once_and_its_cam_is_as_late_as_was_made_up(shop: 
         "Ferry generator, four on its bed",
     }
     railcar = found["Railcar 12, V-six"]
-    now = tries.at_position(railcar)
+    now = positions.at_position(railcar)
     intake = next(result for result in results.results(now) if result.lobe == "intake")
     assert abs(intake.error_deg - LATE_DEG) < intake.uncertainty_deg
     # One point of the sweep lies off its curve: that is asked about before the cam is said to be out.
-    assert degree.find(railcar).verdict is Verdict.UNSURE
+    assert finding.find(railcar).verdict is Verdict.UNSURE
     assert [each.code for each in weighed.asked(railcar)] == ["typing-slip"]
     assert {result.lobe for result in results.results(now)} == {"intake"}
     assert len(sweeps.swept(now, "intake").suspects) == 1
-    assert [step.told[:22] for step in adjust.history(railcar)[1:]] == [
+    assert [step.told[:22] for step in move_history.history(railcar)[1:]] == [
         "It moved 3.9 deg the w",
         "It moved 8.0 deg as pr",
     ]

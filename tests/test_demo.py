@@ -6,11 +6,10 @@ from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.demo import launch, pump
 from uranograph.demo.shop import RUNOUT_IN
-from uranograph.engine import backlash, runout
+from uranograph.engine import backlash, gear_train, runout
 from uranograph.engine import end_play as engine_end_play
-from uranograph.engine import gear_train as train
 from uranograph.phase import marks as phase_marks
-from uranograph.phase import split_overlap as split
+from uranograph.phase import split_overlap
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
@@ -56,7 +55,7 @@ def test_the_launch_has_a_tight_spot_in_its_backlash_and_marks_that_meet_late(sh
     found = backlash.measured(job)
     assert (found.fitted_loosest_cam_deg + 180) % 360 == pytest.approx(launch.TIGHT_AT_DEG, abs=8)
     assert found.swing_mm == pytest.approx(2 * launch.SWING_MM, abs=0.015)
-    of = train.described(job)
+    of = gear_train.described(job)
     assert of.all_back_after == 82
     assert ORDER.where_it_stands(job)[0].key == "marks"
     assert any(answer.check.kind == "pin-2" and answer.text == "in" for answer in phase_marks.answers(job))
@@ -78,7 +77,7 @@ def test_the_fire_pump_skips_the_fit_with_a_reason_and_is_set_by_split_overlap(s
         if station.group == "Fit":
             assert found[station.key].state == "skipped"
             assert "sealed again" in found[station.key].sentence
-    assert split.measured(job).found.shift_deg == pytest.approx(pump.LATE_DEG, abs=0.7)
+    assert split_overlap.measured(job).found.shift_deg == pytest.approx(pump.LATE_DEG, abs=0.7)
     assert marks.find(job).verdict is not Verdict.IN
 
 

@@ -13,12 +13,10 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Entry
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
-from uranograph.engine import end_play
-from uranograph.engine import positions as tries
+from uranograph.engine import end_play, positions
 from uranograph.engine import runout as engine_runout
 from uranograph.engine import tdc as engine_tdc
-from uranograph.phase import finding as degree
-from uranograph.phase import judgment, results
+from uranograph.phase import finding, judgment, results
 from uranograph.shop import asides, exchange, jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.entries import payload_of
@@ -183,16 +181,16 @@ def test_a_moved_wheel_ends_its_zero_and_leaves_what_was_read_before_with_its_ow
     with shop.write() as session:
         job = take(session, key, "degree", [("intake.2.before", "70", "atdc")], second="1.0")
         job = take(session, key, "degree", [("intake.2.after", "148", "atdc")], second="1.0")
-    assert any("True TDC was not found" in doubt for doubt in degree.find(job).doubts)
+    assert any("True TDC was not found" in doubt for doubt in finding.find(job).doubts)
 
 
 def test_a_gear_turned_begins_the_tries_anew_and_adjusters_stay_where_they_were(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        assert [one.number for one in tries.tries(cam_moved(session, key, 3))] == [1]
+        assert [one.number for one in positions.tries(cam_moved(session, key, 3))] == [1]
     job = done(shop, key, "gear-turned", "marks", "one tooth on")
-    assert tries.tries(job) == ()
-    assert [one.number for one in tries.every_try(job)] == [1]
+    assert positions.tries(job) == ()
+    assert [one.number for one in positions.every_try(job)] == [1]
 
 
 def test_a_gear_turned_is_degreed_anew_with_what_it_was_beside_it(shop: Shop) -> None:
@@ -208,7 +206,7 @@ def test_a_gear_turned_is_degreed_anew_with_what_it_was_beside_it(shop: Shop) ->
                 job = take(session, key, "degree", [(f"{lobe}.{n}.after", after, sides[1])], second="1.0")
     late = judgment.phases(job)["both"][0]
     job = done(shop, key, "gear-turned", "marks", "one tooth on")
-    found = degree.find(job)
+    found = finding.find(job)
     assert found.verdict is Verdict.OPEN
     assert judgment.phases(job) == {}
     assert found.notes[0] == f"Before (a gear was turned by teeth, one tooth on): {late:.1f} late."
@@ -245,7 +243,7 @@ def test_a_try_that_takes_the_crank_gear_off_under_the_wheel_ends_its_zero(
     assert len(engine_tdc.frames(job)) == frames
     assert [act.text for act in job.acts("wheel")] == ([f"for {name}"] if frames == 2 else [])
     assert (tdc.find(job).verdict is Verdict.OPEN) == (frames == 2)
-    assert [one.number for one in tries.tries(job)] == [1]
+    assert [one.number for one in positions.tries(job)] == [1]
 
 
 def test_parts_fitted_with_the_cams_gear_leave_the_cranks_play(shop: Shop) -> None:

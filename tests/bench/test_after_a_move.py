@@ -4,9 +4,7 @@ from tests.bench.test_glance import READ
 from tests.bench.test_weighed import four_events, ready
 from tests.hands import ENGINE, WHEEL, a_job, cam_moved, take, true_top
 from uranograph.bench.finding import Verdict
-from uranograph.phase import finding as degree
-from uranograph.phase import move_history as offers
-from uranograph.phase import turning as turn_over
+from uranograph.phase import finding, move_history, turning
 from uranograph.shop import asides, jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
@@ -24,7 +22,7 @@ def test_where_the_wheels_zero_went_with_the_move_the_top_is_asked_for_before_an
             jobs.save_form(session, own, "drive", {**choices, "a1_where": where}, "QZ")
             take(session, own, "degree", READ)
             job = cam_moved(session, own, 4, name="k")
-        codes[where] = (adjust.find(job).code, degree.find(job).next_step)
+        codes[where] = (adjust.find(job).code, finding.find(job).next_step)
     assert codes["crank"] == (
         "moved-wheel-too",
         "Find true TDC first: no zero of the wheel holds for what is read now.",
@@ -43,8 +41,8 @@ def test_what_a_later_act_ended_is_told_of_the_position_it_was_at_and_the_work_g
         for kind in ("gear-turned", "gear-exchanged"):
             asides.act(session, key, "lock-up", kind, "", "QZ")
         job = jobs.load(session, key)
-    assert not any("Before" in each for each in degree.find(moved).notes)
-    found = degree.find(job)
+    assert not any("Before" in each for each in finding.find(moved).notes)
+    found = finding.find(job)
     assert found.verdict is Verdict.OPEN
     assert "Before (a gear was turned by teeth): 0.0, right on." in found.notes
     assert ORDER.last_worked(job).key == "lock-up"
@@ -57,7 +55,7 @@ def test_what_turned_freely_before_two_acts_is_turned_again_for_the_first_of_the
         take(session, key, "turn-over", [("turned.1.seen", "free", None)])
         for kind in ("gear-turned", "gear-exchanged"):
             asides.act(session, key, "lock-up", kind, "", "QZ")
-        found = turn_over.find(jobs.load(session, key))
+        found = turning.find(jobs.load(session, key))
     assert found.code == "turn-again"
     assert "a gear was turned by teeth" in found.sentence
 
@@ -71,11 +69,11 @@ def test_of_two_cams_each_move_is_told_by_what_is_read_before_that_cam_is_moved_
         cam_moved(session, key, 2, name="in", cam="intake")
         cam_moved(session, key, -3, name="ex", cam="exhaust")
         job = four_events(session, key)
-        steps = offers.history(job)
+        steps = move_history.history(job)
         assert [step.outcome for step in steps] == ["", "as-predicted", "as-predicted"]
         assert [round(steps[1].errors[cam][0], 1) for cam in ("intake", "exhaust")] == [0.0, -3.0]
         # Moved once more, what is read then is not of the positions before.
         cam_moved(session, key, 1, name="in", cam="intake")
         job = four_events(session, key, io=("13", "btdc"), ic=("51", "abdc"))
-    errors = [step.errors["intake"][0] for step in offers.history(job)]
+    errors = [step.errors["intake"][0] for step in move_history.history(job)]
     assert [round(error, 1) for error in errors] == [2.0, 0.0, 0.0, -1.0]

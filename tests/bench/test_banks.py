@@ -12,12 +12,11 @@ from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import lift_at
-from uranograph.engine import positions as tries
+from uranograph.engine import positions
 from uranograph.engine.cams import cam_of_bank
 from uranograph.engine.card import card_of
-from uranograph.phase import banks, move_history, offers, results, weighed
+from uranograph.phase import banks, move_history, next_reading, offers, results, weighed
 from uranograph.phase import finding as degree
-from uranograph.phase import next_reading as coming
 from uranograph.phase.events import angle_of
 from uranograph.shop import exchange, jobs
 from uranograph.shop.database import Shop
@@ -121,7 +120,7 @@ def test_each_bank_has_its_own_phase_about_the_tdc_of_its_own_cylinder(shop: Sho
     assert "Advance the cam of bank 2 4.0 crank deg." in finding.sentence
     assert "On bank 2 the cam stands 4.0 deg later than on bank 1." in finding.notes
     assert {row.label for row in finding.rows} >= {"Bank 1, Intake centerline", "Bank 2, Intake centerline"}
-    assert coming.proved(job)
+    assert next_reading.proved(job)
 
 
 def test_where_no_cylinder_is_named_bank_2_is_read_about_its_own_tdc(shop: Shop) -> None:
@@ -162,7 +161,7 @@ def test_a_move_of_one_bank_leaves_what_was_read_of_the_other(shop: Shop) -> Non
         jobs.move(session, key, offers.act_of(job, "bank2-both", best.number), "QZ", None, None)
         job = jobs.load(session, key)
         assert degree.find(job.of_bank(1)).verdict is Verdict.IN
-        assert not results.results(tries.at_position(job.of_bank(2)))
+        assert not results.results(positions.at_position(job.of_bank(2)))
         assert banks.find(job).verdict is Verdict.OPEN
         read_bank(session, key, 2)
         job = proved(session, key)
@@ -198,8 +197,8 @@ def test_a_key_of_the_crank_gear_moves_both_banks_at_once(shop: Shop) -> None:
         jobs.move(session, key, offers.act_of(job, "both", best.number), "QZ", None, None)
         job = jobs.load(session, key)
     for own in (job.of_bank(1), job.of_bank(2)):
-        assert not results.results(tries.at_position(own))
-        assert [one.shift_of("both") for one in tries.tries(own)] == [4.0]
+        assert not results.results(positions.at_position(own))
+        assert [one.shift_of("both") for one in positions.tries(own)] == [4.0]
 
 
 def test_what_one_bank_is_asked_the_other_is_not(shop: Shop) -> None:

@@ -9,8 +9,7 @@ from uranograph.bench import checks
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
-from uranograph.phase import finding as degree
-from uranograph.phase import marks_by_eye
+from uranograph.phase import finding, marks_by_eye
 from uranograph.shop import asides, jobs
 from uranograph.shop.database import Shop
 from uranograph.stations.by_eye import rules as eye
@@ -184,7 +183,7 @@ def test_what_the_eye_says_is_expected_at_the_degreeing(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
         job = look(session, key, "lifters", "exhaust")
-    assert any("late" in note for note in degree.find(job).notes)
+    assert any("late" in note for note in finding.find(job).notes)
 
 
 @pytest.mark.parametrize(

@@ -10,9 +10,7 @@ from tests.hands import WHEEL, a_job, cam_moved, proved_by, take, true_top
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.core.verdict import FALSE_VERDICT
-from uranograph.phase import finding as degree
-from uranograph.phase import judgment, observations, offers, pulls, set_live, weighed
-from uranograph.phase import next_reading as coming
+from uranograph.phase import finding, judgment, next_reading, observations, offers, pulls, set_live, weighed
 from uranograph.phase.weighed import Stand
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
@@ -57,7 +55,7 @@ def test_a_position_is_better_where_it_leaves_three_tenths_less(shop: Shop, shif
         filled(session, key, "drive", a1_kind="choices", a1_options=options, a1_fitted="0", a1_name="k", a1_where="cam")
         four_events(session, key, **LATE)
         job = proved_by(session, key, ("io", *LATE["io"]))
-    assert degree.find(job).verdict is Verdict.IN
+    assert finding.find(job).verdict is Verdict.IN
     assert (offers.better_than_now(job, "both") is not None) is offered
     assert adjust.find(job).code == ("better-position" if offered else "no-move-needed")
 
@@ -80,7 +78,7 @@ def test_no_move_is_offered_as_better_where_the_set_up_may_be_wrong(shop: Shop) 
         job = four_events(session, key, ic=("62", "abdc"))
     assert weighed.held(job)
     assert offers.better_than_now(job, "both") is None
-    assert adjust.find(job).verdict is degree.find(job).verdict is Verdict.UNSURE
+    assert adjust.find(job).verdict is finding.find(job).verdict is Verdict.UNSURE
 
 
 def test_the_strip_shows_how_the_chances_came_about_and_a_reading_that_disagrees_by_its_shape(
@@ -149,10 +147,10 @@ def test_the_next_reading_is_the_other_half_of_what_was_begun(shop: Shop) -> Non
         key = ready(session, "Half")
         four_events(session, key)
         job = take(session, key, "degree", [("intake.1.before", "70", "atdc")], "1")
-        assert coming.coming(job).query == {"method": "lifts", "lobe": "intake"}
+        assert next_reading.next_reading(job).query == {"method": "lifts", "lobe": "intake"}
         take(session, key, "degree", [("intake.1.after", "30", "bbdc")], "1")
         job = take(session, key, "tdc", [("stop.2.before", "40", "btdc")])
-    assert (coming.coming(job).station, coming.coming(job).why) == ("tdc", "half-read")
+    assert (next_reading.next_reading(job).station, next_reading.next_reading(job).why) == ("tdc", "half-read")
     assert set(GOOD) == {"io", "ic", "eo", "ec"}
 
 
@@ -223,6 +221,6 @@ def test_what_a_wheel_cannot_prove_is_said_before_it_is_read(
         key = a_job(session, wheel={**WHEEL, "scale": "quarter", "division": division}, title="Before")
         true_top(session, key)
         job = filled(session, key, "rules", tolerance=tolerance, basis="both")
-        notes = [note.code for note in degree.find(job).notes if note.code in (LITTLE, NOTHING)]
+        notes = [note.code for note in finding.find(job).notes if note.code in (LITTLE, NOTHING)]
         assert notes == ([code] if code else [])
-        assert not any(note.code in (LITTLE, NOTHING) for note in degree.find(four_events(session, key)).notes)
+        assert not any(note.code in (LITTLE, NOTHING) for note in finding.find(four_events(session, key)).notes)

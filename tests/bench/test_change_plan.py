@@ -9,7 +9,7 @@ from tests.hands import CARD, ENGINE, a_job, with_forms
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry
-from uranograph.bench.station import Look
+from uranograph.bench.station import ViewState
 from uranograph.core.errors import Impossible
 from uranograph.core.plan import hands_of
 from uranograph.shop import jobs
@@ -34,7 +34,7 @@ def tick(session: Session, key: str, task: int, place: str, minutes: float, text
     job = jobs.load(session, key)
     kind = f"task-{task}"
     entry = Entry("change-plan", f"{kind}.{job.next_number('change-plan', kind)}.{place}", text)
-    entry = plan.in_words(job, entry)
+    entry = plan.label_entry(job, entry)
     jobs.record(session, key, entry, "QZ", None, None, AT + timedelta(minutes=minutes))
     return jobs.load(session, key)
 
@@ -217,7 +217,7 @@ def test_the_figure_has_a_lane_for_each_and_marks_what_is_late_by_shape_and_word
         key = listed(session)
         tick(session, key, 2, "start", 0)
         job = tick(session, key, 2, "done", 40)
-    drawn = figure(job, Look()).svg()
+    drawn = figure(job, ViewState()).svg()
     for lane in ("RK", "TN", "waits"):
         assert f">{lane}</text>" in drawn
     assert 'class="late-mark"' in drawn

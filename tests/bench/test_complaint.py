@@ -10,7 +10,7 @@ from tests.bench.test_fit import filled
 from tests.hands import a_job, take
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
-from uranograph.bench.station import Look
+from uranograph.bench.station import ViewState
 from uranograph.core.errors import Impossible
 from uranograph.shop import asides, jobs
 from uranograph.shop.database import Shop
@@ -210,7 +210,7 @@ def test_the_case_stands_in_words_on_page_and_sheet(client: TestClient, shop: Sh
 def test_the_figure_is_of_this_engine_or_there_is_none(shop: Shop, teeth: str, drawn: bool) -> None:
     with shop.write() as session:
         job = filled(session, a_job(session), "complaint", complaint="x", crank_teeth=teeth)
-    figure = ORDER.by_key["wrong"].figure(job, Look())
+    figure = ORDER.by_key["wrong"].figure(job, ViewState())
     assert (figure is not None) is drawn
     if figure is not None:
         assert "reported" not in figure.svg()

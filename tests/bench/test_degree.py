@@ -6,20 +6,18 @@ from tests.hands import CARD, ENGINE, a_job, cam_moved, take, true_top
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Log, Reading, TypedForm
+from uranograph.bench.order import worst_finding
 from uranograph.bench.slots import slot_of
-from uranograph.bench.station import worst_finding
 from uranograph.core.errors import Impossible
 from uranograph.core.lobe import CosineLobe
 from uranograph.core.piston import Crank
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Turn
 from uranograph.demo.true_engine import TrueEngine
-from uranograph.engine import positions as tries
+from uranograph.engine import positions
 from uranograph.engine.cams import LOBES
 from uranograph.engine.degree_wheel import read
-from uranograph.phase import card_rows, judgment, lifts, methods
-from uranograph.phase import finding as degree
-from uranograph.phase import move_history as adjust
+from uranograph.phase import card_rows, finding, judgment, lifts, methods, move_history
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
@@ -33,7 +31,7 @@ def test_a_cam_two_late_is_out_and_says_advance(shop: Shop, key: str) -> None:
     with shop.write() as session:
         true_top(session, key)
         job = take(session, key, "degree", INTAKE, second="1.0")
-        found = degree.find(job)
+        found = finding.find(job)
         # One drop of one lobe, which may be ground uneven, tells no more than that.
         assert (found.verdict, found.code) == (Verdict.UNSURE, "reads-late")
         assert found.measured.doubt > 1
@@ -43,7 +41,7 @@ def test_a_cam_two_late_is_out_and_says_advance(shop: Shop, key: str) -> None:
         assert "Advance" not in found.sentence
         assert found.next_step == "Read the exhaust as well."
         job = take(session, key, "degree", EXHAUST, second="1.0")
-        rows = {row.label: row for row in degree.find(job).rows}
+        rows = {row.label: row for row in finding.find(job).rows}
     assert rows["Exhaust centerline"].measured == "108.0"
     assert rows["Exhaust centerline"].difference == "−2.0"
     assert rows["Lobe separation (LSA)"].measured == "110.0"
@@ -74,20 +72,20 @@ def test_a_wheel_moved_between_the_two_readings_counts_for_the_second_only(shop:
 def test_it_cannot_tell_without_a_top_with_backward_readings_or_far_from_the_card(shop: Shop, key: str) -> None:
     with shop.write() as session:
         job = take(session, key, "degree", INTAKE, second="1.0")
-        found = degree.find(job)
+        found = finding.find(job)
         assert found.verdict is Verdict.UNSURE
         assert "True TDC was not found" in found.doubts[0]
         for reading in job.standing("degree"):
             jobs.void(session, key, reading.id, "no top", "QZ")
         true_top(session, key)
         job = take(session, key, "degree", INTAKE, second="1.0", approach="backward")
-        found = degree.find(job)
+        found = finding.find(job)
         assert found.verdict is Verdict.UNSURE
         assert "backward" in found.next_step
         for reading in job.standing("degree"):
             jobs.void(session, key, reading.id, "backward", "QZ")
         swapped = [("intake.1.before", "20", "atdc"), ("intake.1.after", "110", "atdc")]
-        found = degree.find(take(session, key, "degree", swapped, second="1.0"))
+        found = finding.find(take(session, key, "degree", swapped, second="1.0"))
     assert found.verdict is Verdict.UNSURE
     assert "wrong lobe" in found.next_step
 
@@ -96,7 +94,7 @@ def test_near_the_limit_it_says_what_to_read_again(shop: Shop, key: str) -> None
     with shop.write() as session:
         true_top(session, key)
         near = [("intake.1.before", "66.5", "atdc"), ("intake.1.after", "155.5", "atdc")]
-        found = degree.find(take(session, key, "degree", near, second="1.0"))
+        found = finding.find(take(session, key, "degree", near, second="1.0"))
     assert found.verdict is Verdict.UNSURE
     assert "exhaust as well" in found.next_step
 
@@ -113,7 +111,7 @@ def test_drops_that_disagree_widen_the_doubt(shop: Shop, key: str) -> None:
         found = lifts.measured(job, "intake")
     assert found.spread_deg == pytest.approx(1.5)
     assert found.uncertainty_deg > 0.75
-    assert degree.find(job).measured.doubt > 2
+    assert finding.find(job).measured.doubt > 2
 
 
 def test_two_cams_over_the_valves_are_judged_apart(shop: Shop) -> None:
@@ -122,7 +120,7 @@ def test_two_cams_over_the_valves_are_judged_apart(shop: Shop) -> None:
         true_top(session, key)
         take(session, key, "degree", INTAKE, second="1.0")
         early = [("exhaust.1.before", "158.5", "btdc"), ("exhaust.1.after", "67.5", "btdc")]
-        found = degree.find(take(session, key, "degree", early, second="1.0"))
+        found = finding.find(take(session, key, "degree", early, second="1.0"))
     # One drop of one lobe each.
     assert found.title == "Cannot tell: the exhaust cam reads early"
     assert found.sentence.count("late") == found.sentence.count("early") == 1
@@ -133,7 +131,7 @@ def test_lobes_further_apart_than_the_card_are_not_cured_by_moving(shop: Shop, k
         true_top(session, key)
         take(session, key, "degree", INTAKE, second="1.0")
         early = [("exhaust.1.before", "158.5", "btdc"), ("exhaust.1.after", "67.5", "btdc")]
-        found = degree.find(take(session, key, "degree", early, second="1.0"))
+        found = finding.find(take(session, key, "degree", early, second="1.0"))
     assert "2.5 cam deg wider" in found.sentence
 
 
@@ -141,7 +139,7 @@ def test_without_a_centerline_on_the_card_it_measures_and_asks(shop: Shop) -> No
     with shop.write() as session:
         key = a_job(session, card={"intake_duration_deg": "240"})
         true_top(session, key)
-        found = degree.find(take(session, key, "degree", INTAKE, second="1.0"))
+        found = finding.find(take(session, key, "degree", INTAKE, second="1.0"))
     assert found.verdict is Verdict.UNSURE
     assert "112.0" in found.sentence
     assert "spec card" in found.next_step
@@ -267,16 +265,16 @@ def test_a_position_keeps_the_card_and_the_tolerance_it_was_judged_by(shop: Shop
     with shop.write() as session:
         true_top(session, key)
         take(session, key, "degree", INTAKE, second="1.0")
-        before = adjust.history(jobs.load(session, key))[0].errors
+        before = move_history.history(jobs.load(session, key))[0].errors
         cam_moved(session, key, 4)
         jobs.save_form(session, key, "card", {**CARD, "io_btdc_deg": "22", "ic_abdc_deg": "46"}, "QZ")
         job = take(
             session, key, "degree", [("intake.2.before", "68", "atdc"), ("intake.2.after", "158", "atdc")], second="1.0"
         )
-    then, now = adjust.history(job)
+    then, now = move_history.history(job)
     assert then.errors == before
     assert now.errors["both"][0] == pytest.approx(113 - 102, abs=0.1)
-    assert degree.find(job).measured.value == pytest.approx(113 - 102, abs=0.1)
+    assert finding.find(job).measured.value == pytest.approx(113 - 102, abs=0.1)
 
 
 def test_a_card_typed_after_the_cam_was_moved_judges_the_positions_before_too(shop: Shop) -> None:
@@ -287,7 +285,7 @@ def test_a_card_typed_after_the_cam_was_moved_judges_the_positions_before_too(sh
         cam_moved(session, key, 4)
         jobs.save_form(session, key, "card", CARD, "QZ")
         job = jobs.load(session, key)
-    assert adjust.history(job)[0].errors
+    assert move_history.history(job)[0].errors
 
 
 def test_a_move_taken_back_leaves_no_judgment_by_the_old_card_behind(shop: Shop, key: str) -> None:
@@ -298,10 +296,10 @@ def test_a_move_taken_back_leaves_no_judgment_by_the_old_card_behind(shop: Shop,
         cam_moved(session, key, 4)
         jobs.save_form(session, key, "card", {**CARD, "io_btdc_deg": "22", "ic_abdc_deg": "46"}, "QZ")
         job = jobs.load(session, key)
-        assert adjust.history(job)[0].errors["both"][0] == pytest.approx(2, abs=0.03)
-        jobs.void(session, key, tries.tries(job)[-1].id, "not moved after all", "QZ")
+        assert move_history.history(job)[0].errors["both"][0] == pytest.approx(2, abs=0.03)
+        jobs.void(session, key, positions.tries(job)[-1].id, "not moved after all", "QZ")
         job = jobs.load(session, key)
-    assert degree.find(job).measured.value == pytest.approx(112 - 102, abs=0.1)
+    assert finding.find(job).measured.value == pytest.approx(112 - 102, abs=0.1)
     assert judgment.phases(job)["both"][0] == pytest.approx(112 - 102, abs=0.1)
 
 

@@ -12,8 +12,7 @@ from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Scale, Side, Turn
 from uranograph.engine import card as engine_card
-from uranograph.engine import degree_wheel, description
-from uranograph.engine import positions as tries
+from uranograph.engine import degree_wheel, description, positions
 from uranograph.engine.description import engine_of
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
@@ -200,7 +199,7 @@ def test_what_a_view_asked_counts_for_whoever_looked_at_the_view(shop: Shop, key
 
     @kept.kept
     def at_the_whole(job: Job) -> int:
-        return at_the_view(tries.at_position(job))
+        return at_the_view(positions.at_position(job))
 
     with shop.write() as session:
         true_top(session, key)
@@ -210,4 +209,4 @@ def test_what_a_view_asked_counts_for_whoever_looked_at_the_view(shop: Shop, key
         assert at_the_whole(job) == 0
         job = take(session, key, "degree", [("io.2.forward", "16", "btdc")])
         assert at_the_whole(job) == 1
-        assert at_the_view(tries.at_position(job, 0)) == 1
+        assert at_the_view(positions.at_position(job, 0)) == 1

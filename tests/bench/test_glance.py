@@ -3,7 +3,7 @@
 from tests.bench.test_degree import EXHAUST, INTAKE
 from tests.hands import take, true_top
 from uranograph.bench.finding import Row
-from uranograph.phase import finding as degree
+from uranograph.phase import finding
 from uranograph.phase.drawing import job_lobes
 from uranograph.shop.database import Shop
 from uranograph.stations.degree.glance import glance
@@ -56,7 +56,7 @@ def test_by_equal_lifts_the_separation_is_there_and_every_event_follows(shop: Sh
     assert seen["ECL"] == ("110.0", "108.0", "−2.0")
     assert seen["LSA"] == ("110.0", "110.0", "0.0")
     assert [column.label for column in found.columns if column.inferred] == ["IO", "IC", "EO", "EC"]
-    rows = {row.label for row in degree.find(job).rows if not row.inferred}
+    rows = {row.label for row in finding.find(job).rows if not row.inferred}
     assert found.stands_for >= rows
 
 

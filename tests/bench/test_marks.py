@@ -13,13 +13,9 @@ from uranograph.core.errors import Impossible
 from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.core.quantities import LengthUnit
 from uranograph.engine import backlash as engine_backlash
-from uranograph.engine import gear_train as train
-from uranograph.phase import blind_sets as blind
-from uranograph.phase import finding as degree
+from uranograph.engine import gear_train
+from uranograph.phase import blind_sets, finding, slack, split_overlap, suspicions
 from uranograph.phase import marks as phase_marks
-from uranograph.phase import slack
-from uranograph.phase import split_overlap as split
-from uranograph.phase import suspicions as questions
 from uranograph.shop import asides, jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
@@ -48,8 +44,8 @@ TWO = {"g1_name": "crank", "g1_teeth": "21", "g2_name": "cam", "g2_teeth": "42",
 MARKED = TWO | {"g2_mark": "tooth", "g2_there": "space"}
 
 
-def read(typed: dict[str, str]) -> train.DriveTrain:
-    filled = train.read(typed, LengthUnit.MM)
+def read(typed: dict[str, str]) -> gear_train.DriveTrain:
+    filled = gear_train.read(typed, LengthUnit.MM)
     assert filled.errors == {}
     assert filled.value is not None
     return filled.value
@@ -91,7 +87,7 @@ def look(session: Session, key: str, **answers: str) -> Job:
     ],
 )
 def test_what_cannot_be_is_said_at_the_gear(change: dict[str, str], field: str, says: str) -> None:
-    filled = train.read(THREE | change, LengthUnit.MM)
+    filled = gear_train.read(THREE | change, LengthUnit.MM)
     assert filled.value is None
     assert says in filled.errors[field]
 
@@ -104,8 +100,8 @@ def test_half_speed_is_judged_and_the_spoiler_named() -> None:
     wrong = station.judged(read(THREE | {"g3_teeth": "53"}))
     assert wrong.verdict is Verdict.OUT
     assert "“cam” spoils it: with 54 teeth instead of 53" in wrong.sentence
-    assert "every mark is back" in train.when_back(read(MARKED))
-    assert "no marks" in train.when_back(read(TWO))
+    assert "every mark is back" in gear_train.when_back(read(MARKED))
+    assert "no marks" in gear_train.when_back(read(TWO))
 
 
 def test_two_cams_shafts_and_loops_that_can_turn() -> None:
@@ -132,7 +128,7 @@ def test_marks_seen_are_judged_in_crank_degrees_and_handed_to_the_degreeing(shop
         assert late.verdict is Verdict.OUT
         assert "17.14 crank deg early: ICL 92.9 instead of 110.0" in late.sentence
         assert phase_marks.advance_deg(job) == pytest.approx(720 / 42)
-        assert any("expect ICL 92.9" in note for note in degree.find(job).notes)
+        assert any("expect ICL 92.9" in note for note in finding.find(job).notes)
         job = look(session, key, mesh_2="on")
         assert "Pin of “cam” is still in" in marks.find(job).sentence
         assert marks.prompt(job, {}).spot.kind == "pin-2"
@@ -142,10 +138,10 @@ def test_marks_seen_are_judged_in_crank_degrees_and_handed_to_the_degreeing(shop
         assert marks.find(job).verdict is Verdict.IN
         true_top(session, key)
         read = [("intake.1.before", "50.4", "atdc"), ("intake.1.after", "139.4", "atdc")]
-        expected = degree.find(take(session, key, "degree", read, second="1.0"))
+        expected = finding.find(take(session, key, "degree", read, second="1.0"))
         assert not any("expect ICL" in note for note in expected.notes)
         job = look(session, key, mesh_2="early")
-        assert any("expect ICL 92.9" in note for note in degree.find(job).notes)
+        assert any("expect ICL 92.9" in note for note in finding.find(job).notes)
         job = look(session, key, mesh_2="on")
         job = look(session, key, key_2="hidden")
         assert marks.find(job).verdict is Verdict.UNSURE
@@ -196,7 +192,7 @@ def test_split_overlap_finds_how_late_a_made_up_cam_is(shop: Shop, late: float) 
                 assert prompt.slot == f"split.1.{lobe}{suffix}"
                 reading = [(prompt.slot, f"{lift_at(truth, turned):.3f}", None)]
                 job = take(session, key, "marks", reading, second="4" if suffix else None)
-        found = split.measured(job)
+        found = split_overlap.measured(job)
         assert found is not None
         assert found.found is not None
         assert found.found.shift_deg == pytest.approx(late, abs=0.35)
@@ -214,16 +210,16 @@ def test_split_overlap_read_the_wrong_way_says_so_and_uses_the_card_where_there_
     with shop.write() as session:
         key = described(session, TWO)
         job = take(session, key, "marks", [("split.1.intake", "1.2", None), ("split.1.exhaust", "1.2", None)])
-        found = split.measured(job)
+        found = split_overlap.measured(job)
         assert found is not None
         assert found.slopes_from == "of the card's lobes"
-        assert "alike" in split.told(job, found)
+        assert "alike" in split_overlap.told(job, found)
         readings = [("split.1.intake-on", "1.0", None), ("split.1.exhaust-on", "1.4", None)]
         job = take(session, key, "marks", readings, second="4")
-        found = split.measured(job)
+        found = split_overlap.measured(job)
         assert found is not None
         assert found.found is None
-        assert "must rise" in split.told(job, found)
+        assert "must rise" in split_overlap.told(job, found)
 
 
 def test_every_hole_set_is_tried_and_close_is_not_enough(shop: Shop) -> None:
@@ -231,28 +227,28 @@ def test_every_hole_set_is_tried_and_close_is_not_enough(shop: Shop) -> None:
         key = described(session, TWO | {"hole_sets": "4"})
         for number, off in enumerate(("0.9", "-1.2", "-0.2"), 1):
             job = take(session, key, "marks", [(f"set-{number}.1.tried", off, None)])
-            of = blind.tried(job)
+            of = blind_sets.tried(job)
             assert of is not None
-            assert blind.told(job, of)[0] == "under-way"
+            assert blind_sets.told(job, of)[0] == "under-way"
         job = take(session, key, "marks", [("set-4.1.tried", "0.35", None)])
-        of = blind.tried(job)
+        of = blind_sets.tried(job)
         assert of is not None
         assert (of.best, of.symmetric) == (3, False)
-        assert blind.told(job, of)[0] == "unsure"
+        assert blind_sets.told(job, of)[0] == "unsure"
         job = take(session, key, "marks", [("set-3.2.tried", "0.02", None), ("set-4.2.tried", "1.1", None)])
-        of = blind.tried(job)
+        of = blind_sets.tried(job)
         assert of is not None
-        assert (of.best, blind.told(job, of)[0]) == (3, "under-way")
+        assert (of.best, blind_sets.told(job, of)[0]) == (3, "under-way")
         assert marks.prompt(job, {"method": "blind"}).slot == "again.1.lift"
         job = take(session, key, "marks", [("again.1.lift", "1.02", None)])
-        of = blind.tried(job)
+        of = blind_sets.tried(job)
         assert of is not None
-        assert blind.told(job, of)[0] == "in"
+        assert blind_sets.told(job, of)[0] == "in"
         assert any("expect IO 12.0" in note for note in phase_marks.expected_notes(job))
         job = take(session, key, "marks", [("again.2.lift", "0.6", None)])
-        of = blind.tried(job)
+        of = blind_sets.tried(job)
         assert of is not None
-        assert blind.told(job, of)[0] == "unsure"
+        assert blind_sets.told(job, of)[0] == "unsure"
         with pytest.raises(Impossible, match="no-such-hole-set"):
             take(session, key, "marks", [("set-5.1.tried", "0", None)])
 
@@ -300,9 +296,9 @@ def test_backlash_hot_with_another_gear_and_as_the_lash_of_the_drive(shop: Shop)
         true_top(session, job.key)
         read = [("intake.1.before", "67.5", "atdc"), ("intake.1.after", "156.5", "atdc")]
         job = take(session, job.key, "degree", read, second="1.0")
-        told = {row.label: row.measured for row in degree.find(job).rows}
+        told = {row.label: row.measured for row in finding.find(job).rows}
         assert told["Drive slack, crank deg"] == "0.1"
-        assert questions.questions(job) == ()
+        assert suspicions.questions(job) == ()
         broken = engine_backlash.read(WINDOW | {"hot_c": "90"}, LengthUnit.MM)
         assert "needs this too" in broken.errors["center"]
         assert (
@@ -411,12 +407,12 @@ def test_marks_are_seen_off_by_any_number_of_teeth(shop: Shop) -> None:
         key = a_job(session, card=None)
         jobs.save_form(session, key, "train", {**MARKED, "unit": "mm"}, "QZ")
         job = jobs.load(session, key)
-        contact = train.described(job).marked[0]
+        contact = gear_train.described(job).marked[0]
         job = take(session, key, "marks", [(f"mesh-{contact.n}.1.seen", "early", None)], "3")
         assert phase_marks.teeth_off(job) == [(contact, 3)]
-        one = train.described(job).shift_of(contact)
+        one = gear_train.described(job).shift_of(contact)
         assert f"{contact.name} 3 teeth early" in marks.find(job).sentence
-        for other in train.described(job).marked[1:]:
+        for other in gear_train.described(job).marked[1:]:
             job = take(session, key, "marks", [(f"mesh-{other.n}.1.seen", "na", None)])
         assert phase_marks.advance_deg(job) == pytest.approx(3 * one)
         with pytest.raises(Impossible):
@@ -435,19 +431,19 @@ def test_blind_sets_are_tried_by_eye_and_the_next_is_the_nearest_to_be_expected(
         key = a_job(session)
         jobs.save_form(session, key, "train", {**TWO, "hole_sets": "7", "unit": "mm"}, "QZ")
         job = jobs.load(session, key)
-        assert blind.shift_of(job, 2) == pytest.approx(720 / train.described(job).cam.teeth / 7)
-        first = blind.prompt(job, by_eye=True)
+        assert blind_sets.shift_of(job, 2) == pytest.approx(720 / gear_train.described(job).cam.teeth / 7)
+        first = blind_sets.prompt(job, by_eye=True)
         assert [value for value, _ in first.options] == ["fits", "nearly-lags", "nearly-leads", "lags", "leads"]
         take(session, key, "marks", [("set-1.1.tried", "lags", None)])
         job = take(session, key, "marks", [("set-7.1.tried", "leads", None)])
-        assert blind.prompt(job, by_eye=True).spot.kind == "set-4"
+        assert blind_sets.prompt(job, by_eye=True).spot.kind == "set-4"
         for number, text in ((4, "fits"), (3, "nearly-lags"), (5, "nearly-leads"), (2, "lags"), (6, "leads")):
             job = take(session, key, "marks", [(f"set-{number}.1.tried", text, None)])
-        found = blind.tried(job)
+        found = blind_sets.tried(job)
         assert (found.best, found.symmetric) == (4, True)
-        assert blind.told(job, found)[0] == "under-way"
+        assert blind_sets.told(job, found)[0] == "under-way"
         job = take(session, key, "marks", [("again.1.lift", "1.0", None)])
-        assert blind.told(job, blind.tried(job))[0] == "in"
+        assert blind_sets.told(job, blind_sets.tried(job))[0] == "in"
         with pytest.raises(Impossible):
             take(session, key, "marks", [("set-4.2.tried", "perhaps", None)])
 
@@ -458,4 +454,4 @@ def test_two_sets_that_fit_by_eye_are_no_answer(shop: Shop) -> None:
         jobs.save_form(session, key, "train", {**TWO, "hole_sets": "3", "unit": "mm"}, "QZ")
         for number, text in ((1, "fits"), (2, "fits"), (3, "lags")):
             job = take(session, key, "marks", [(f"set-{number}.1.tried", text, None)])
-    assert blind.told(job, blind.tried(job))[0] == "unsure"
+    assert blind_sets.told(job, blind_sets.tried(job))[0] == "unsure"

@@ -19,15 +19,23 @@ from uranograph.core.piston import Crank
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Turn
 from uranograph.demo.true_engine import TrueEngine
-from uranograph.engine import adjusters as drive
-from uranograph.engine import positions as tries
+from uranograph.engine import adjusters, positions
 from uranograph.engine.cams import LOBES
 from uranograph.engine.degree_wheel import read
 from uranograph.phase import drawing as figures
-from uranograph.phase import events, judgment, methods, move_history, offers, overlaps, results, set_live, sweeps
-from uranograph.phase import finding as degree
-from uranograph.phase import move_history as phase_move_history
-from uranograph.phase import suspicions as questions
+from uranograph.phase import (
+    events,
+    finding,
+    judgment,
+    methods,
+    move_history,
+    offers,
+    overlaps,
+    results,
+    set_live,
+    suspicions,
+    sweeps,
+)
 from uranograph.phase.basis import rules_of
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
@@ -147,7 +155,7 @@ def test_all_methods_stand_in_one_table_and_agree() -> None:
     bench = Bench(3.0, {})
     for way in (bench.by_lifts, bench.by_events, lambda: bench.by_sweep(5), bench.by_overlap):
         way()
-    found = degree.find(bench.job)
+    found = finding.find(bench.job)
     assert found.verdict is Verdict.OUT
     labels = [row.label for row in found.rows]
     assert {"Intake centerline, events", "Intake centerline, sweep", "Intake centerline, equal lifts"} <= set(labels)
@@ -160,7 +168,7 @@ def test_two_methods_that_disagree_are_told_with_a_reason() -> None:
     bench.by_events()
     bench.truth.moved(-3)
     bench.by_lifts()
-    notes = " ".join(degree.find(bench.job).notes)
+    notes = " ".join(finding.find(bench.job).notes)
     assert "Events and equal lifts put the intake" in notes
     assert "asymmetric" in notes
 
@@ -170,7 +178,7 @@ def test_a_longer_duration_is_told_apart_from_phase() -> None:
     for lobe in LOBES:
         bench.truth.lobes[lobe] = bench.truth.lobes[lobe].model_copy(update={"duration_deg": 250})
     bench.by_events()
-    found = degree.find(bench.job)
+    found = finding.find(bench.job)
     assert float(found.number) == pytest.approx(2.0, abs=0.4)
     notes = " ".join(found.notes)
     assert float(re.search(r"Intake duration is ([0-9.]+) deg longer", notes).group(1)) == pytest.approx(6, abs=0.6)
@@ -194,13 +202,13 @@ def test_events_read_both_ways_measure_the_lash_and_backward_ones_alone_are_flag
     bench.truth.moved(1.5)  # approached backward the slack lies on the other side
     bench.by_events("backward")
     assert events.slack_deg(bench.job) == pytest.approx(1.5, abs=0.25)
-    assert any(row.label.startswith("Drive slack") for row in degree.find(bench.job).rows)
+    assert any(row.label.startswith("Drive slack") for row in finding.find(bench.job).rows)
     bench.truth.moved(-1.5)
     bench.proof()
-    assert degree.find(bench.job).verdict is Verdict.IN
+    assert finding.find(bench.job).verdict is Verdict.IN
     alone = Bench(0.0, {})
     alone.by_events("backward")
-    found = degree.find(alone.job)
+    found = finding.find(alone.job)
     assert found.verdict is Verdict.UNSURE
     assert "backward" in found.next_step
 
@@ -208,7 +216,7 @@ def test_events_read_both_ways_measure_the_lash_and_backward_ones_alone_are_flag
 def test_one_event_alone_is_an_opening_point() -> None:
     bench = Bench(4.0, {})
     bench.write("degree", "io.1.forward", *bench.truth.event("io"))
-    found = degree.find(bench.job)
+    found = finding.find(bench.job)
     assert float(found.number) == pytest.approx(4, abs=0.4)
     assert "Intake opens alone" in found.rows[0].label
 
@@ -218,7 +226,7 @@ def test_two_banks_at_overlap_stand_side_by_side() -> None:
     bench.by_overlap()
     bench.write("degree", "overlap-intake.2.lift", "1.2")
     assert [one.bank for one in overlaps.measured(bench.job, "intake")] == [1, 2]
-    found = degree.find(bench.job)
+    found = finding.find(bench.job)
     assert any("bank 2" in row.label for row in found.rows)
     assert any("bank 2 is" in note and "than bank 1" in note for note in found.notes)
 
@@ -228,10 +236,10 @@ def test_a_card_of_overlap_lifts_alone_is_enough(shop: Shop) -> None:
         key = a_job(session, card={**OVERLAP, "unit": "mm"})
         true_top(session, key)
         job = take(session, key, "degree", [("overlap-intake.1.lift", OVERLAP["intake_overlap_min"], None)])
-        assert 0 < float(degree.find(job).number) < 1  # at the low end of the range: a little late, and in
-        assert degree.find(job).verdict is not Verdict.OUT
+        assert 0 < float(finding.find(job).number) < 1  # at the low end of the range: a little late, and in
+        assert finding.find(job).verdict is not Verdict.OUT
         late = [("overlap-exhaust.1.lift", f"{float(OVERLAP['exhaust_overlap_max']) + 0.4:.2f}", None)]
-        found = degree.find(take(session, key, "degree", late))
+        found = finding.find(take(session, key, "degree", late))
     assert "late" in found.sentence
 
 
@@ -245,7 +253,7 @@ def test_a_bad_point_is_named_with_a_guess_and_the_rest_stands() -> None:
     assert reading.second == wrong
     assert "typing slip" in guess
     assert results.results(bench.job)[0].error_deg == pytest.approx(1, abs=0.5)
-    assert any("off the curve" in question for question in questions.questions(bench.job))
+    assert any("off the curve" in question for question in suspicions.questions(bench.job))
 
 
 def test_a_short_lift_asks_about_the_indicator() -> None:
@@ -253,7 +261,7 @@ def test_a_short_lift_asks_about_the_indicator() -> None:
     for lobe in LOBES:
         bench.truth.lobes[lobe] = bench.truth.lobes[lobe].model_copy(update={"max_lift_mm": 8.1})
     bench.by_sweep(5)
-    assert "in line with the lifter" in questions.questions(bench.job)[0]
+    assert "in line with the lifter" in suspicions.questions(bench.job)[0]
 
 
 KEYWAYS = {
@@ -282,12 +290,12 @@ def test_what_the_adjuster_predicts_is_what_measuring_again_finds(error: float, 
     if not best.choice.moves:
         return
     choose(bench, best.choice.moves[0].to)
-    assert degree.find(bench.job).verdict is Verdict.OPEN
+    assert finding.find(bench.job).verdict is Verdict.OPEN
     bench.truth.moved(best.choice.shift_deg)
     bench.by_events()
     now, doubt = judgment.gap(bench.job)
     assert abs(now - best.choice.remaining_error_deg) <= 2 * doubt
-    assert "as predicted" in phase_move_history.history(bench.job)[-1].told
+    assert "as predicted" in move_history.history(bench.job)[-1].told
 
 
 @pytest.mark.parametrize(
@@ -308,7 +316,7 @@ def test_a_try_that_turns_out_otherwise_says_how(actual: float, words: str) -> N
     choose(bench, "A4")
     bench.truth.moved(actual)
     bench.by_events()
-    assert words in phase_move_history.history(bench.job)[-1].told
+    assert words in move_history.history(bench.job)[-1].told
     offered = offers.offers(bench.job, "both")
     assert [offer.again for offer in offered[:-1]] == [False] * (len(offered) - 1)
     assert offered[-1].again == (words not in ("as predicted", "cam degrees"))
@@ -353,10 +361,10 @@ def test_every_position_can_be_chosen_and_adjust_never_says_in_where_degreeing_c
     bench = Bench(0.8, {"division": "1"}, noise=0.0)
     bench.by_events()
     bench.filled("drive", KEYWAYS)
-    assert degree.find(bench.job).verdict is Verdict.UNSURE
+    assert finding.find(bench.job).verdict is Verdict.UNSURE
     found = adjust.find(bench.job)
     assert (found.verdict, found.title) == (Verdict.UNSURE, "Cannot tell yet")
-    assert found.next_step == degree.find(bench.job).next_step
+    assert found.next_step == finding.find(bench.job).next_step
     assert len(offers.offers(bench.job, "both")) == 4
     untopped = Bench(0.0, {})
     untopped.readings.clear()
@@ -371,7 +379,7 @@ def test_two_positions_within_tolerance_are_never_called_none() -> None:
     choose(bench, "A4")
     bench.truth.moved(0)  # the gear went back where it was
     bench.by_events()
-    assert "did not move" in phase_move_history.history(bench.job)[-1].told
+    assert "did not move" in move_history.history(bench.job)[-1].told
     found = adjust.find(bench.job)
     assert found.verdict is not Verdict.OUT
     assert offers.offers(bench.job, "both")[-1].again
@@ -382,7 +390,7 @@ def test_a_predicted_early_error_is_written_early() -> None:
     bench.by_events()
     bench.filled("drive", KEYWAYS)
     choose(bench, "A4")
-    told = phase_move_history.history(bench.job)[-1].told
+    told = move_history.history(bench.job)[-1].told
     assert re.fullmatch(r"Measure again: 1\.[123] early is predicted\.", told)
     assert "-" not in told
     assert "−" not in told
@@ -408,7 +416,7 @@ def test_a_predicted_early_error_is_written_early() -> None:
     ],
 )
 def test_each_outcome_of_a_move_has_its_bounds(shift: float, change: float, doubt: float, outcome: str) -> None:
-    assert tries.outcome(shift, change, doubt) == outcome
+    assert positions.outcome(shift, change, doubt) == outcome
 
 
 def test_each_position_keeps_its_own_readings_and_chart() -> None:
@@ -418,10 +426,10 @@ def test_each_position_keeps_its_own_readings_and_chart() -> None:
     choose(bench, "A4")
     bench.truth.moved(4)
     bench.by_lifts()
-    steps = phase_move_history.history(bench.job)
+    steps = move_history.history(bench.job)
     assert [round(step.errors["both"][0]) for step in steps] in ([8, 4], [7, 4], [8, 3], [7, 3])
     for step in steps:
-        assert tries.at_position(step.view) is step.view
+        assert positions.at_position(step.view) is step.view
         middles = [marks.measured.centerline_deg for marks in figures.job_lobes(step.view)]
         assert middles[0] == pytest.approx(110 + step.errors["both"][0], abs=0.3)
 
@@ -436,15 +444,15 @@ def test_a_voided_try_gives_the_readings_back_to_the_position_before(shop: Shop,
         act = offers.act_of(jobs.load(session, key), "both", 0)
         jobs.move(session, key, act, "QZ", "try", None)
         job = jobs.load(session, key)
-        assert degree.find(job).verdict is Verdict.OPEN
+        assert finding.find(job).verdict is Verdict.OPEN
         assert methods.prompt(job, {}).slot == "intake.2.before"
         assert set_live.fitted_now(job).adjusters[0].adjuster.fitted == act.moves[0].to
         assert job.acts("wheel"), "the wheel was on the gear that came off"
-        jobs.void(session, key, tries.tries(job)[-1].id, "not moved after all", "QZ")
+        jobs.void(session, key, positions.tries(job)[-1].id, "not moved after all", "QZ")
         job = jobs.load(session, key)
         assert not job.acts("wheel")
-    assert float(degree.find(job).number) == pytest.approx(7.0)
-    assert tries.tries(job) == ()
+    assert float(finding.find(job).number) == pytest.approx(7.0)
+    assert positions.tries(job) == ()
 
 
 def test_two_cams_have_tries_of_their_own() -> None:
@@ -456,7 +464,7 @@ def test_two_cams_have_tries_of_their_own() -> None:
     act = offers.act_of(bench.job, "intake", 0)
     bench.moved(act)
     assert act.cam == "intake"
-    assert set(judgment.phases(tries.at_position(bench.job))) == {"exhaust"}
+    assert set(judgment.phases(positions.at_position(bench.job))) == {"exhaust"}
     assert "Exhaust cam" in adjust.find(bench.job).sentence
     with pytest.raises(Impossible):
         offers.act_of(bench.job, "intake", 0)
@@ -504,7 +512,7 @@ def test_a_worn_chain_and_a_cut_block_are_told_beside_the_error() -> None:
     ],
 )
 def test_a_drive_that_cannot_be_names_its_field(typed: dict[str, str], field: str) -> None:
-    filled = drive.read(typed, LengthUnit.MM)
+    filled = adjusters.read(typed, LengthUnit.MM)
     assert filled.value is None
     assert field in filled.errors
 
@@ -553,8 +561,8 @@ def test_files_as_they_come_are_read_and_degreed(shop: Shop, key: str, text: str
     found = sweeps.swept(job, "intake").found
     assert found.centerline_events_deg == pytest.approx(110, abs=0.1)
     # The exhaust is not read yet: no cam is in by its intake alone.
-    assert degree.find(job).verdict is Verdict.UNSURE
-    assert abs(degree.find(job).measured.value) < 0.2
+    assert finding.find(job).verdict is Verdict.UNSURE
+    assert abs(finding.find(job).measured.value) < 0.2
 
 
 def test_a_file_in_inches_and_a_sweep_of_three_thousand_points(shop: Shop) -> None:

@@ -13,10 +13,19 @@ from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit
 from uranograph.engine import backlash as engine_backlash
+from uranograph.engine import positions
 from uranograph.engine import runout as engine_runout
-from uranograph.phase import card_rows, judgment, keyways, move_history, offers, overlaps, results
-from uranograph.phase import finding as degree
-from uranograph.phase import split_overlap as split
+from uranograph.phase import (
+    card_rows,
+    finding,
+    judgment,
+    keyways,
+    move_history,
+    offers,
+    overlaps,
+    results,
+    split_overlap,
+)
 from uranograph.shop import asides, exchange, jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
@@ -65,12 +74,12 @@ def by_range(shop: Shop) -> tuple[Shop, str]:
 def test_the_cards_range_decides_and_degrees_are_advice(by_range: tuple[Shop, str], lift: str, verdict: str) -> None:
     job = at_overlap(by_range, ("overlap-intake.1.lift", lift))
     assert overlaps.measured(job, "intake")[0].found.verdict.value == verdict
-    assert degree.find(job).verdict.value == verdict
+    assert finding.find(job).verdict.value == verdict
 
 
 def test_a_bank_that_is_out_is_never_hidden_behind_one_that_is_in(by_range: tuple[Shop, str]) -> None:
     job = at_overlap(by_range, ("overlap-intake.1.lift", "2.9"), ("overlap-intake.2.lift", "1.2"))
-    found = degree.find(job)
+    found = finding.find(job)
     assert found.verdict is Verdict.OUT
     assert "of bank 2" in found.title
     assert adjust.find(job).verdict is not Verdict.IN
@@ -86,7 +95,7 @@ def test_a_nominal_lobes_slope_widens_the_degrees(by_range: tuple[Shop, str]) ->
 
 
 def test_both_lifters_down_at_overlap_are_the_firing_top(by_range: tuple[Shop, str], shop: Shop) -> None:
-    found = degree.find(at_overlap(by_range, ("overlap-intake.1.lift", "0.02")))
+    found = finding.find(at_overlap(by_range, ("overlap-intake.1.lift", "0.02")))
     assert found.verdict is Verdict.UNSURE
     assert "firing TDC" in found.next_step
     with shop.write() as session:
@@ -113,7 +122,7 @@ def test_a_cam_a_tooth_out_at_split_overlap_is_told_which_way_and_not_asked_in_a
         assert f"a tooth or more {way}" in found.sentence
         assert f"{order} it by a tooth" in found.sentence
         # The next question is both lifters anew, not the slopes of a cam that stands wrong.
-        assert split.prompt(job).slot == "split.2.intake"
+        assert split_overlap.prompt(job).slot == "split.2.intake"
 
 
 def test_a_split_by_a_nominal_lobe_near_half_a_tooth_asks_for_the_slopes(shop: Shop) -> None:
@@ -121,11 +130,11 @@ def test_a_split_by_a_nominal_lobe_near_half_a_tooth_asks_for_the_slopes(shop: S
         key = described(session, TWO, title="Near half a tooth")
         # Half a tooth of 21 is 8.6 deg; the card's lobes say about 8.
         job = take(session, key, "marks", [("split.1.intake", "0.8", None), ("split.1.exhaust", "2.1", None)])
-        read = split.measured(job)
+        read = split_overlap.measured(job)
         assert 6 < abs(read.found.shift_deg) < 12
-        assert split.whole_teeth(job, read) is Verdict.UNSURE
+        assert split_overlap.whole_teeth(job, read) is Verdict.UNSURE
         assert marks.find(job).verdict is Verdict.UNSURE
-        assert split.prompt(job).slot == "split.1.intake-on"
+        assert split_overlap.prompt(job).slot == "split.1.intake-on"
 
 
 def test_timing_marks_do_not_keep_in_after_the_drive_changes(shop: Shop) -> None:
@@ -156,7 +165,7 @@ def test_a_cam_whose_lobes_are_apart_is_not_averaged_to_in() -> None:
     bench.truth.lobes["intake"] = bench.truth.lobes["intake"].model_copy(update={"centerline_deg": 113.1})
     bench.truth.lobes["exhaust"] = bench.truth.lobes["exhaust"].model_copy(update={"centerline_deg": -113.0})
     bench.by_events()
-    found = degree.find(bench.job)
+    found = finding.find(bench.job)
     # The wheel may have been knocked between the lobes.
     assert (found.verdict, found.code) == (Verdict.UNSURE, "lobes-disagree")
     assert "Advance" not in found.sentence
@@ -166,9 +175,9 @@ def test_a_cam_whose_lobes_are_apart_is_not_averaged_to_in() -> None:
     for place in ("before", "after"):
         bench.write("tdc", slot_of("drop", 2, place), *bench.truth.at_stop(5, place), second="5")
     # Nothing slipped: the grind is asked about, and answered.
-    assert degree.find(bench.job).verdict is Verdict.UNSURE
+    assert finding.find(bench.job).verdict is Verdict.UNSURE
     bench.write("degree", "asked-lobes-apart.1.answer", "yes")
-    found = degree.find(bench.job)
+    found = finding.find(bench.job)
     assert found.title == "Out: the lobes are apart"
     assert "Advance" not in found.sentence
     assert adjust.find(bench.job).verdict is not Verdict.IN
@@ -178,18 +187,18 @@ def test_a_right_intake_beside_a_bad_exhaust_reading_gets_no_order() -> None:
     bench = Bench(0.0, {"division": "0.5"}, noise=0.0)
     bench.truth.lobes["exhaust"] = bench.truth.lobes["exhaust"].model_copy(update={"centerline_deg": -116.0})
     bench.by_events()
-    found = degree.find(bench.job)
+    found = finding.find(bench.job)
     assert found.verdict is Verdict.UNSURE
     assert found.title == "Cannot tell: the lobes disagree"
     assert "re-read the exhaust" in found.next_step
     assert "Retard" not in found.sentence
     bench.filled("rules", {"basis": "intake", "tolerance": "1"})
-    assert degree.find(bench.job).verdict is Verdict.UNSURE
-    assert abs(degree.find(bench.job).measured.value) < 0.3
+    assert finding.find(bench.job).verdict is Verdict.UNSURE
+    assert abs(finding.find(bench.job).measured.value) < 0.3
     for reading in [each for each in bench.readings if each.slot.startswith("e")]:
         bench.readings.remove(reading)
     bench.proof()
-    assert degree.find(bench.job).verdict is Verdict.IN
+    assert finding.find(bench.job).verdict is Verdict.IN
 
 
 def test_keys_read_with_the_crank_on_its_other_turn_are_told_so_and_are_read_again(shop: Shop) -> None:
@@ -221,7 +230,7 @@ def test_a_lift_at_overlap_is_read_again_after_a_move_and_comes_back_from_a_file
         act = offers.act_of(jobs.load(session, key), "both", 0)
         jobs.move(session, key, act, "QZ", "first", None)
         job = take(session, key, "degree", [("overlap-intake.1.lift", "1.7", None)])
-        assert overlaps.measured(degree.tries.at_position(job), "intake")[0].lift_mm == 1.7
+        assert overlaps.measured(positions.at_position(job), "intake")[0].lift_mm == 1.7
         with pytest.raises(jobs.Changed):
             take(session, key, "degree", [("overlap-intake.1.lift", "1.8", None)])
         again = exchange.import_job(session, exchange.read_job(exchange.export_job(session, key).model_dump_json()))
@@ -351,7 +360,7 @@ def test_full_torque_and_locker_wait_for_the_proof_of_the_position(shop: Shop) -
         read += [("eo.1.forward", "126", "atdc"), ("ec.1.forward", "14", "atdc")]
         take(session, key, "degree", read)
         job = proved_by(session, key, ("io", "12", "btdc"))
-        assert degree.find(job).verdict is Verdict.IN
+        assert finding.find(job).verdict is Verdict.IN
         assert "locker" in [check.kind for check in gear_fit.checks_of(job)]
         assert gear_fit.find(job).title != "Snug until proved"
 
@@ -373,12 +382,12 @@ def test_one_event_that_was_read_stands_measured_and_none_that_was_not(shop: Sho
     with shop.write() as session:
         true_top(session, key)
         job = take(session, key, "degree", [("ic.1.forward", "126", "btdc")])
-    rows = {row.label: row for row in degree.find(job).rows}
+    rows = {row.label: row for row in finding.find(job).rows}
     assert (rows["IC"].measured, rows["IC"].inferred) == ("54.0", False)
     for kind in ("IO", "EO", "EC"):
         assert (rows[kind].measured, rows[kind].inferred) == ("", True)
     assert (
-        card_rows.if_durations_true(degree.find(job).rows)
+        card_rows.if_durations_true(finding.find(job).rows)
         == "Not read; if the durations are true: IO 10.0, EO 52.0, EC 16.0."
     )
 
@@ -443,4 +452,4 @@ def test_choosing_again_moves_nothing_that_was_judged() -> None:
     bench.by_events()
     before = move_history.history(bench.job)[0].errors
     assert before["both"][0] == pytest.approx(7.5, abs=0.3)
-    assert adjust.find(bench.job).verdict is degree.find(bench.job).verdict
+    assert adjust.find(bench.job).verdict is finding.find(bench.job).verdict

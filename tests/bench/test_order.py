@@ -1,5 +1,6 @@
 """Every station is whole: what the bench, the pages, the file, the docs and the demo need of it."""
 
+import inspect
 import re
 from pathlib import Path
 
@@ -10,7 +11,8 @@ from tests.hands import with_forms
 from uranograph.bench.acts import Act
 from uranograph.bench.calculations import CALCULATIONS
 from uranograph.bench.job import FIRST_FORM, Job
-from uranograph.bench.station import Look, Order, Station
+from uranograph.bench.order import Order
+from uranograph.bench.station import HOOKS, TEMPLATES, Station, ViewState
 from uranograph.charts.pen import Figure
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
@@ -34,16 +36,16 @@ def test_a_station_is_whole(station: Station) -> None:
     assert station.docs in SECTIONS
     assert bool(station.calculations) != (station.key in WITHOUT_CALCULATION)
     assert set(station.calculations) <= CALCULATIONS.keys()
-    assert sum(map(bool, (station.form, station.slots, station.move))) == 1, "a form, readings, or positions to choose"
-    if station.slots:
-        assert None not in (station.accept, station.describe, station.prompt)
-    if station.move:
-        assert station.describe_move is not None
-        assert station.prompt is None
+    assert [bool(station.form), bool(station.slots), station.has("move")].count(True) == 1, (
+        "form, readings, or positions"
+    )
+    assert station.has("find")
+    assert all(station.has(hook) == bool(station.slots) for hook in ("accept", "describe", "prompt"))
+    assert station.has("describe_move") == station.has("move")
     for form in station.forms:
         assert form.title
         assert form.fields
-    for key in (*station.after, *station.ends):
+    for key in (*station.comes_after, *station.invalidates):
         assert key in ORDER.by_key
     assert set(station.governed_by) <= ORDER.forms.keys()
 
@@ -54,12 +56,30 @@ def test_a_station_is_read_in_words_and_drawn_before_anything_is_written(station
     finding = station.find(job)
     assert finding.sentence
     assert not finding.begun
-    figure = station.figure(job, Look())
+    figure = station.figure(job, ViewState())
     if figure is not None:
         assert figure.svg().startswith("<svg")
-    for name in (station.panel, station.fields, station.found, station.live):
-        if name:
-            templates.env.get_template(name)
+    for name in TEMPLATES:
+        if template := getattr(station, f"{name}_template"):
+            templates.env.get_template(template)
+
+
+@pytest.mark.parametrize("station", ORDER.stations, ids=lambda station: station.key)
+def test_what_a_folder_provides_is_called_as_the_base_class_says(station: Station) -> None:
+    for hook in HOOKS:
+        wanted = len(inspect.signature(getattr(Station, hook)).parameters) - 1
+        assert len(inspect.signature(getattr(station, hook)).parameters) == wanted, f"{station.key}, {hook}"
+
+
+def test_every_file_of_a_station_has_a_name_that_says_what_it_is() -> None:
+    for folder in (ROOT / "src" / "uranograph" / "stations").iterdir():
+        if not (folder / "station.py").is_file():
+            continue
+        names = {path.name for path in folder.iterdir() if path.suffix in (".py", ".md")}
+        assert names >= {"station.py", "drawing.py", "messages.py", "help.md"}, folder.name
+        own = {path.stem for path in folder.glob("*.html")} & set(TEMPLATES)
+        station = next(each for each in ORDER.stations if type(each).__module__.split(".")[2] == folder.name)
+        assert all(getattr(station, f"{name}_template") == f"{folder.name}/{name}.html" for name in own)
 
 
 def test_a_template_that_is_not_there_would_be_noticed() -> None:
@@ -77,9 +97,9 @@ def test_the_demo_meets_every_station_and_draws_it(station: Station, demo: list[
         or any(job.latest(form.kind) for form in (station.form, station.setup) if form)
     ]
     assert met
-    views = [Look(view) for view in station.views(met[0])] or [Look()]
-    for look in views:
-        figure = station.figure(met[0], look)
+    views = [ViewState(view) for view in station.views(met[0])] or [ViewState()]
+    for view_state in views:
+        figure = station.figure(met[0], view_state)
         assert isinstance(figure, Figure)
         assert figure.svg().count("<") > 10
 
@@ -110,7 +130,7 @@ def test_the_bench_pages_file_and_commands_name_no_station_in_code() -> None:
     keys = {station.key for station in ORDER.stations} - {"engine", "card", "wheel", "degree", "tdc", "train", "choice"}
     for part in ("bench", "web", "shop"):
         for path in (ROOT / "src" / "uranograph" / part).rglob("*.py"):
-            if path.name in ("calculations.py", "terms.py"):
-                continue  # Calculations and terms have names of their own; some are those of a station.
+            if path.name in ("calculations.py", "terms.py", "workflows.py"):
+                continue  # These have names of their own; some are those of a station.
             said = set(re.findall(r'"([a-z-]+)"', path.read_text(encoding="utf-8")))
             assert not said & keys, path.name

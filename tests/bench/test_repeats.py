@@ -16,8 +16,7 @@ from uranograph.bench.repeats import BEST, ENOUGH, Again, hand
 from uranograph.core.errors import Impossible
 from uranograph.core.verdict import FALSE_VERDICT
 from uranograph.evidence import model
-from uranograph.phase import finding as degree
-from uranograph.phase import judgment, observations, weighed
+from uranograph.phase import finding, judgment, observations, weighed
 from uranograph.phase.repeats import repeats
 from uranograph.shop import exchange, hands, jobs, library
 from uranograph.shop.database import Shop
@@ -161,7 +160,7 @@ def test_the_shop_chooses_how_often_a_verdict_may_be_wrong(
     with shop.read() as session:
         job = jobs.load(session, key)
         assert judgment._cam_judged(job, "both", judgment.deciding(job), 1).verdict is verdict
-        assert ORDER.by_key["degree"].printed(job)["one_in"] == one_in
+        assert ORDER.by_key["degree"].sheet_context(job)["one_in"] == one_in
 
 
 @pytest.mark.parametrize(
@@ -198,7 +197,7 @@ def test_a_limit_from_elsewhere_that_none_can_have_does_not_count(
         page = client.get(f"/jobs/{key}/{station.key}")
         assert page.status_code == 200
         assert "fault" not in page.text
-    assert degree.find(job).verdict is Verdict.IN
+    assert finding.find(job).verdict is Verdict.IN
 
 
 def kept_with(kept: exchange.KeptJob, form: dict[str, object]) -> str:

@@ -20,15 +20,21 @@ from uranograph.core.keyway import KeywayGiven, keyway
 from uranograph.core.quantities import LengthUnit, late_or_early
 from uranograph.core.verdict import Verdict
 from uranograph.core.wheel import Turn
-from uranograph.engine import degree_wheel as wheel
-from uranograph.engine import end_play
-from uranograph.engine import positions as tries
-from uranograph.phase import banks, card_rows, events, judgment, keyways, marks_by_eye, move_history, overlaps
-from uranograph.phase import blind_sets as blind
-from uranograph.phase import finding as degree
-from uranograph.phase import move_history as adjust
-from uranograph.phase import split_overlap as split
-from uranograph.phase import turning as turn_over
+from uranograph.engine import degree_wheel, end_play, positions
+from uranograph.phase import (
+    banks,
+    blind_sets,
+    card_rows,
+    events,
+    finding,
+    judgment,
+    keyways,
+    marks_by_eye,
+    move_history,
+    overlaps,
+    split_overlap,
+    turning,
+)
 from uranograph.phase.target import Aim, Target
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
@@ -55,25 +61,25 @@ def judged(error_deg: float, cam: str = "both") -> judgment.Judged:
     [
         (lambda sign: late_or_early(sign * 2.0), "2.0 late", "2.0 early"),
         (lambda sign: moved_words(sign * 4), "advance 4", "retard 4"),
-        (lambda sign: degree._order(judged(sign * 3.0), 0), "Advance the cam 3.0", "Retard the cam 3.0"),
-        (lambda sign: degree._side(sign * 3.0), "deg retarded", "deg advanced"),
-        (lambda sign: degree._open_code(judged(sign * 3.0), False), "reads-late", "reads-early"),
+        (lambda sign: finding._order(judged(sign * 3.0), 0), "Advance the cam 3.0", "Retard the cam 3.0"),
+        (lambda sign: finding._side(sign * 3.0), "deg retarded", "deg advanced"),
+        (lambda sign: finding._open_code(judged(sign * 3.0), False), "reads-late", "reads-early"),
         (lambda sign: Target(Aim.ADVANCE, sign * 2).words, "2.0 ahead of the card", "2.0 behind the card"),
         (lambda sign: card_rows.signed(sign * 1.5), "+1.5", "−1.5"),
-        (lambda sign: adjust._way(sign * 4), "advance 4.0", "retard 4.0"),
+        (lambda sign: move_history._way(sign * 4), "advance 4.0", "retard 4.0"),
         (
-            lambda sign: adjust._stand(Tooth(kind="tooth", crank_teeth=24, at=sign)),
+            lambda sign: move_history._stand(Tooth(kind="tooth", crank_teeth=24, at=sign)),
             "1 tooth advanced",
             "1 tooth retarded",
         ),
         (
-            lambda sign: adjust._stand(Slot(kind="slot", range_deg=8, step_deg=1, at=3 * sign)),
+            lambda sign: move_history._stand(Slot(kind="slot", range_deg=8, step_deg=1, at=3 * sign)),
             "3 advanced on its marks",
             "3 retarded on its marks",
         ),
-        (lambda sign: tries.compared(-4 * sign, 4 * sign, 0.3), "advanced", "retarded"),
-        (lambda sign: tries.outcome(4 * sign, 8 * sign, 0.3), "doubled", "doubled"),
-        (lambda sign: tries.outcome(4 * sign, -4 * sign, 0.3), "backward", "backward"),
+        (lambda sign: positions.compared(-4 * sign, 4 * sign, 0.3), "advanced", "retarded"),
+        (lambda sign: positions.outcome(4 * sign, 8 * sign, 0.3), "doubled", "doubled"),
+        (lambda sign: positions.outcome(4 * sign, -4 * sign, 0.3), "backward", "backward"),
         (
             lambda sign: Act(station="", kind="gear-turned", teeth=1, way="earlier" if sign > 0 else "later").title,
             "1 tooth earlier",
@@ -126,7 +132,7 @@ def test_a_flank_goes_up_where_it_opens(shop: Shop, kind: str, way: str) -> None
     ],
 )
 def test_pointer_and_wheel_go_opposite_ways_to_the_zero(rise: str, zero: float, pointer: Turn, turned: Turn) -> None:
-    mounted = wheel.read({**WHEEL, "numbers_rise": rise}, Turn.CLOCKWISE, LengthUnit.MM).value
+    mounted = degree_wheel.read({**WHEEL, "numbers_rise": rise}, Turn.CLOCKWISE, LengthUnit.MM).value
     assert mounted is not None
     assert tdc.ways_to_move(mounted, zero) == (pointer, turned)
 
@@ -162,9 +168,9 @@ def lifters(session: Session, intake: str, exhaust: str, place: str = "told") ->
     key = described(session, TWO, title=f"{intake} {exhaust}")
     lifts = [("split.1.intake", intake, None), ("split.1.exhaust", exhaust, None)]
     job = take(session, key, "marks", lifts)
-    found = split.measured(job)
+    found = split_overlap.measured(job)
     assert found is not None
-    return split.told(job, found)
+    return split_overlap.told(job, found)
 
 
 def mark_by_eye(session: Session, answer: str) -> Finding:
@@ -191,7 +197,7 @@ def depths(session: Session, driver: str, driven: str, **typed: str) -> Finding:
 def stopped_at(session: Session, at: str) -> str:
     key = a_job(session, title=at)
     job = take(session, key, "turn-over", [("turned.1.seen", "stop", None), ("where.1.at", at, None)])
-    return turn_over.find(job).sentence
+    return turning.find(job).sentence
 
 
 def plays(session: Session, travel: str) -> Job:
@@ -248,7 +254,7 @@ def lifts_at_overlap(session: Session, first: str, second: str) -> list[Any]:
     )
     assert len(overlaps.measured(job, "intake")) == 2
     return [
-        note.values["way"] for note in degree.find(job).notes if getattr(note, "code", "") == "banks-apart-by-overlap"
+        note.values["way"] for note in finding.find(job).notes if getattr(note, "code", "") == "banks-apart-by-overlap"
     ]
 
 
@@ -281,15 +287,21 @@ def lift_again(session: Session, lift: str) -> str:
     key = described(session, {**TWO, "hole_sets": "3", "g2_held": "bolts"}, title=f"again {lift}")
     sets = [("set-1.1.tried", "0.0", None), ("set-2.1.tried", "1.2", None), ("set-3.1.tried", "-1.2", None)]
     job = take(session, key, "marks", [*sets, ("again.1.lift", lift, None)])
-    return blind.told(job, blind.tried(job))[1].values.get("way", "")
+    return blind_sets.told(job, blind_sets.tried(job))[1].values.get("way", "")
 
 
 SIDES: list[tuple[str, Callable[[Session], Any], Callable[[Session], Any], Any, Any]] = [
-    ("the cam", lambda s: degree.find(late_by(s, 4)).code, lambda s: degree.find(late_by(s, -4)).code, "late", "early"),
+    (
+        "the cam",
+        lambda s: finding.find(late_by(s, 4)).code,
+        lambda s: finding.find(late_by(s, -4)).code,
+        "late",
+        "early",
+    ),
     (
         "its order",
-        lambda s: degree.find(late_by(s, 4)).sentence.split("Advance the cam 4.0")[1:] != [],
-        lambda s: degree.find(late_by(s, -4)).sentence.split("Retard the cam 4.0")[1:] != [],
+        lambda s: finding.find(late_by(s, 4)).sentence.split("Advance the cam 4.0")[1:] != [],
+        lambda s: finding.find(late_by(s, -4)).sentence.split("Retard the cam 4.0")[1:] != [],
         True,
         True,
     ),
@@ -297,12 +309,12 @@ SIDES: list[tuple[str, Callable[[Session], Any], Callable[[Session], Any], Any, 
         "durations",
         lambda s: [
             n.values["way"]
-            for n in degree.find(durations(s, 2)).notes
+            for n in finding.find(durations(s, 2)).notes
             if getattr(n, "code", "") == "duration-not-by-moving"
         ],
         lambda s: [
             n.values["way"]
-            for n in degree.find(durations(s, -2)).notes
+            for n in finding.find(durations(s, -2)).notes
             if getattr(n, "code", "") == "duration-not-by-moving"
         ],
         ["longer"],

@@ -11,8 +11,7 @@ from uranograph.bench.finding import Verdict
 from uranograph.core.drive_choice import Allowed, ChoiceGiven, drive_choice
 from uranograph.core.split import SplitGiven, split_overlap
 from uranograph.engine.card import card_of
-from uranograph.phase import banks, methods, overlaps
-from uranograph.phase import finding as degree
+from uranograph.phase import banks, finding, methods, overlaps
 from uranograph.phase import split_overlap as split
 from uranograph.shop import asides, jobs, library
 from uranograph.shop.database import Shop
@@ -235,7 +234,7 @@ def test_the_sheet_names_what_stands_open_and_what_is_asked(client: TestClient, 
     with shop.write() as session:
         key = ready(session)
         job = four_events(session, key, ic=("62", "abdc"))
-        assert degree.find(job).verdict is Verdict.UNSURE
+        assert finding.find(job).verdict is Verdict.UNSURE
     sheet = client.get(f"/jobs/{key}/sheet").text
     assert "Still open" in sheet
     assert "Asked of the set-up" in sheet

@@ -26,19 +26,11 @@ from uranograph.core.sweep import FEWEST_POINTS
 from uranograph.core.tdc import TopPairs, tdc
 from uranograph.core.torque import Stage
 from uranograph.core.verdict import Verdict, judge
-from uranograph.engine import adjusters as drive
-from uranograph.engine import card, valves
-from uranograph.engine import degree_wheel as wheel
-from uranograph.engine import description as engine
+from uranograph.engine import adjusters, card, degree_wheel, description, positions, valves
 from uranograph.engine import end_play as engine_end_play
-from uranograph.engine import positions as tries
 from uranograph.engine import tdc as engine_tdc
-from uranograph.phase import basis as rules
-from uranograph.phase import blind_sets as blind
+from uranograph.phase import basis, blind_sets, lifts, split_overlap, suspicions
 from uranograph.phase import clearance as gaps
-from uranograph.phase import lifts
-from uranograph.phase import split_overlap as split
-from uranograph.phase import suspicions as questions
 from uranograph.stations.backlash import rules as backlash
 from uranograph.stations.change_plan import rules as plan
 from uranograph.stations.change_plan import tasks
@@ -221,35 +213,35 @@ BOUNDS = (
         "half a degree is what two readings tell apart",
         4.49,
         4.51,
-        lambda v: tries.outcome(4, v, 0.1) == "as-predicted",
+        lambda v: positions.outcome(4, v, 0.1) == "as-predicted",
     ),
     Bound(
         "cam degrees mistaken",
         "twice the step, within a seventh",
         9.1,
         9.3,
-        lambda v: tries.outcome(4, v, 0.1) == "doubled",
+        lambda v: positions.outcome(4, v, 0.1) == "doubled",
     ),
     Bound(
         "cam degrees mistaken, the other side",
         "twice the step, within a seventh",
         6.9,
         6.7,
-        lambda v: tries.outcome(4, v, 0.1) == "doubled",
+        lambda v: positions.outcome(4, v, 0.1) == "doubled",
     ),
     Bound(
         "half a step",
         "crank degrees mistaken, or half of it made",
         2.4,
         2.5,
-        lambda v: tries.outcome(4, v, 0.1) == "halved",
+        lambda v: positions.outcome(4, v, 0.1) == "halved",
     ),
     Bound(
         "half a step, the other side",
         "crank degrees mistaken, or half of it made",
         1.65,
         1.55,
-        lambda v: tries.outcome(4, v, 0.1) == "halved",
+        lambda v: positions.outcome(4, v, 0.1) == "halved",
     ),
     Bound("a cam fitted wrong", "past 30 deg it is another lobe, dead center or tooth", 29.9, 30.1, likely),
     Bound("a bolt at its torque", "a good wrench is good to 4 %", 62.3, 62.5, lambda v: Stage(60, 60).against(v) == 0),
@@ -272,14 +264,14 @@ BOUNDS = (
         "a tooth is more than 10 deg",
         10,
         10.1,
-        reads(lambda text: rules.read({"tolerance": text, "basis": "both"}), "tolerance"),
+        reads(lambda text: basis.read({"tolerance": text, "basis": "both"}), "tolerance"),
     ),
     Bound(
         "a tolerance, low",
         "no wheel is read to less",
         0.1,
         0.09,
-        reads(lambda text: rules.read({"tolerance": text, "basis": "both"}), "tolerance"),
+        reads(lambda text: basis.read({"tolerance": text, "basis": "both"}), "tolerance"),
     ),
     Bound(
         "a cam's lift",
@@ -293,17 +285,19 @@ BOUNDS = (
         "no rocker multiplies by more",
         4,
         4.1,
-        reads(lambda text: engine.read({**ENGINE, "rocker_ratio": text}), "rocker_ratio"),
+        reads(lambda text: description.read({**ENGINE, "rocker_ratio": text}), "rocker_ratio"),
     ),
     Bound(
         "a rocker, low",
         "or by less",
         0.5,
         0.4,
-        reads(lambda text: engine.read({**ENGINE, "rocker_ratio": text}), "rocker_ratio"),
+        reads(lambda text: description.read({**ENGINE, "rocker_ratio": text}), "rocker_ratio"),
     ),
-    Bound("a wheel's division", "coarser is no degree wheel", 10, 11, readable(lambda text: wheel._division(text))),
-    Bound("a chain's stretch", "at 2 % it is worn out", 5, 5.1, readable(lambda text: drive._percent(text))),
+    Bound(
+        "a wheel's division", "coarser is no degree wheel", 10, 11, readable(lambda text: degree_wheel._division(text))
+    ),
+    Bound("a chain's stretch", "at 2 % it is worn out", 5, 5.1, readable(lambda text: adjusters._percent(text))),
     Bound("backlash", "inches taken for mm", 5, 5.1, taken(backlash.accept, "backlash", "place.1.travel", HERE)),
     Bound(
         "a place round the cam",
@@ -336,14 +330,14 @@ BOUNDS = (
         "higher than any lifter stands there",
         25,
         26,
-        taken(lambda job, entry: split.accept(entry), "marks", "split.1.intake", HERE),
+        taken(lambda job, entry: split_overlap.accept(entry), "marks", "split.1.intake", HERE),
     ),
     Bound(
         "turned on from overlap",
         "farther on the flank is no longer straight",
         15,
         16,
-        taken(lambda job, entry: split.accept(entry), "marks", "split.1.intake-on", HERE, True),
+        taken(lambda job, entry: split_overlap.accept(entry), "marks", "split.1.intake-on", HERE, True),
     ),
     Bound(
         "a valve's drop", "inches taken for mm", 60, 61, taken(clearance.accept, "piston-valve", "drop-1.1.gap", HERE)
@@ -386,7 +380,7 @@ BOUNDS = (
         "more than any engine of this work",
         30,
         31,
-        reads(lambda text: engine.read({**ENGINE, "compression": text}), "compression"),
+        reads(lambda text: description.read({**ENGINE, "compression": text}), "compression"),
     ),
     Bound(
         "minutes of a task",
@@ -421,10 +415,10 @@ def test_a_bound_lies_where_it_is_said_to_lie(bound: Bound) -> None:
         (true_tdc.FURTHEST_APART_DEG, 10.0),
         (engine_end_play.REPEATS, 3),
         (FEWEST_POINTS, 7),
-        (split.WELL_UP_MM, 0.5),
+        (split_overlap.WELL_UP_MM, 0.5),
         (setting.MOST_PIECES, 4),
-        (questions.MOST, 4),
-        (blind.STATION, "marks"),
+        (suspicions.MOST, 4),
+        (blind_sets.STATION, "marks"),
         (gaps.NOMINAL_PCT, 20.0),
         (gaps.CLAY_MM, 0.1),
         (gaps.HEAD_MM, 3.0),

@@ -8,8 +8,7 @@ import pytest
 
 from tests.bench.test_fit import filled, write
 from tests.hands import CARD, WHEEL, a_job, take, true_top
-from uranograph.engine import runout
-from uranograph.engine import tdc as true_tdc
+from uranograph.engine import runout, tdc
 from uranograph.phase import events, lifts, sweeps
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
@@ -74,7 +73,7 @@ def test_a_pair_of_lifts_weighs_each_side_half(shop: Shop) -> None:
 def test_the_top_counts_both_contacts_and_the_center(shop: Shop) -> None:
     with shop.read() as session:
         job = jobs.load(session, ready(shop))
-    top = true_tdc.frames(job)[-1].top
+    top = tdc.frames(job)[-1].top
     assert top.uncertainty_deg == pytest.approx(math.hypot(2 * math.sqrt(2 * 0.25**2 / 3), 0.2 / math.sqrt(2)))
 
 

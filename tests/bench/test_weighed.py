@@ -13,7 +13,7 @@ from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
 from uranograph.phase import finding as degree
 from uranograph.phase import judgment, methods
-from uranograph.phase.next_reading import coming, enough, proved
+from uranograph.phase.next_reading import is_exhausted, next_reading, proved
 from uranograph.phase.observations import gathered
 from uranograph.phase.weighed import asked, in_words, weighed
 from uranograph.shop import asides, exchange, jobs
@@ -160,20 +160,20 @@ def test_every_fault_has_its_question(shop: Shop) -> None:
 def test_a_set_that_agrees_is_asked_for_its_proof_last_and_is_proved_by_it(shop: Shop) -> None:
     with shop.write() as session:
         key = ready(session, "Proof")
-        assert coming(jobs.load(session, key)) is None
-        assert not enough(jobs.load(session, key))
+        assert next_reading(jobs.load(session, key)) is None
+        assert not is_exhausted(jobs.load(session, key))
         half = take(session, key, "degree", [("io.1.forward", "12", "btdc")])
-        assert (coming(half).why, coming(half).query["event"]) == ("half-read", "ic")
+        assert (next_reading(half).why, next_reading(half).query["event"]) == ("half-read", "ic")
         job = four_events_after(session, key)
         assert not proved(job)
         for _ in range(12):
-            wanted = coming(job)
+            wanted = next_reading(job)
             if wanted is None:
                 break
             assert wanted.words.startswith("It ")
             job = answer(session, key, job, wanted.station, dict(wanted.query))
     assert proved(job)
-    assert enough(job)
+    assert is_exhausted(job)
     assert degree.find(job).code == "in"
     slots = [reading.spot.kind for reading in job.standing("degree")]
     assert slots.count("io") == 2

@@ -13,15 +13,12 @@ from uranograph.bench.log import Acceptance, Note
 from uranograph.core.errors import Impossible
 from uranograph.core.firing import top_after
 from uranograph.core.torque import Stage, stages
-from uranograph.engine import card, description
+from uranograph.engine import card, description, positions
 from uranograph.engine import end_play as engine_end_play
-from uranograph.engine import positions as tries
 from uranograph.engine import runout as engine_runout
 from uranograph.engine import stated_tdc as stated
 from uranograph.engine import tdc as engine_tdc
-from uranograph.phase import finding as degree
-from uranograph.phase import judgment, methods, move_history, overlaps, results, set_live
-from uranograph.phase import offers as adjust
+from uranograph.phase import finding, judgment, methods, move_history, offers, overlaps, results, set_live
 from uranograph.shop import asides, exchange, jobs, library
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
@@ -204,10 +201,10 @@ def test_a_cam_is_judged_by_its_target_and_shown_against_its_card(shop: Shop) ->
         key = a_job(session)
         true_top(session, key)
         by_card = lifts_read(session, key, ("66", "146"), ("150", "78"))
-        assert degree.find(by_card).code == "early"
-        assert degree.find(by_card).measured.value == pytest.approx(-4, abs=0.02)
+        assert finding.find(by_card).code == "early"
+        assert finding.find(by_card).measured.value == pytest.approx(-4, abs=0.02)
         job = filled(session, key, "target", aim="advance", advance="4")
-    found = degree.find(job)
+    found = finding.find(job)
     assert (found.verdict, found.code) == (Verdict.UNSURE, "reads-right")
     assert found.measured.value == pytest.approx(0.0, abs=0.02)
     assert [result.card_error_deg for result in judgment.leading(job)] == pytest.approx([-4, -4])
@@ -220,13 +217,13 @@ def test_a_target_by_centerline_moves_the_other_lobe_alike_and_needs_no_card(sho
         true_top(session, key)
         lifts_read(session, key, ("66", "146"), ("150", "78"))
         job = filled(session, key, "target", aim="centerline", intake_centerline="104")
-        assert degree.find(job).measured.value == pytest.approx(2.0, abs=0.02)
+        assert finding.find(job).measured.value == pytest.approx(2.0, abs=0.02)
         bare = a_job(session, card=None, title="No card")
         true_top(session, bare)
         lifts_read(session, bare, ("66", "146"), ("150", "78"))
-        assert degree.find(jobs.load(session, bare)).verdict is Verdict.UNSURE
+        assert finding.find(jobs.load(session, bare)).verdict is Verdict.UNSURE
         job = filled(session, bare, "target", aim="centerline", intake_centerline="106")
-    found = degree.find(job)
+    found = finding.find(job)
     assert found.measured.value == pytest.approx(0.0, abs=0.02)
     # By one centerline alone: the intake's own flanks come first, and nothing is said of an exhaust that is not aimed at.
     assert found.next_step.startswith("Equal lifts near the nose deceive")
@@ -266,7 +263,7 @@ def test_top_is_taken_as_stated_with_its_doubt_and_read_tops_count_instead(shop:
         stated = filled(session, key, "top", how="mark", by_whom="RK")
         assert tdc.find(stated).code == "as-stated"
         job = lifts_read(session, key, ("70", "150"), ("150", "70"))
-        degreed = degree.find(job)
+        degreed = finding.find(job)
         own = true_top(session, key)
     assert degreed.measured.doubt > 2
     assert any("RK" in note for note in degreed.notes)
@@ -320,7 +317,7 @@ def test_where_the_adjuster_stands_is_said_and_its_middle_can_be_aimed_at(shop: 
         )
         found = lifts_read(session, key, ("70", "150"), ("150", "70"))
         assert move_history.stands(found) == (("keyway", "0"),)
-        assert adjust.middle(found)["intake"] == pytest.approx(106)
+        assert offers.middle(found)["intake"] == pytest.approx(106)
         moved = cam_moved(session, key, 4)
     assert move_history.stands(moved) == (("keyway", "A4"),)
 
@@ -412,7 +409,7 @@ def test_a_card_of_lifts_alone_is_a_card(shop: Shop) -> None:
     with shop.write() as session:
         job = jobs.load(session, a_job(session, card={"intake_max_lift": "8.5", "unit": "mm"}))
     assert card.card_of(job).intake_max_lift_mm == 8.5
-    assert degree.find(job).verdict is Verdict.OPEN
+    assert finding.find(job).verdict is Verdict.OPEN
     assert "io_btdc_deg" in card.read({"unit": "mm"}, job.unit).errors
 
 
@@ -453,7 +450,7 @@ def test_a_job_with_notes_and_acceptance_goes_out_and_comes_in_whole(shop: Shop)
         again = jobs.load(session, exchange.import_job(session, exchange.read_job(kept.model_dump_json().encode())))
     assert again.aside("engine", Note)[0].words == "found in a barn"
     assert again.accepted("degree").reason == "as it is"
-    assert ORDER.way_of(again).key == "degree"
+    assert ORDER.workflow_of(again).key == "degree"
 
 
 def test_a_greatest_lift_is_one_reading_and_asks_where_it_is_off_the_card(shop: Shop) -> None:
@@ -466,9 +463,9 @@ def test_a_greatest_lift_is_one_reading_and_asks_where_it_is_off_the_card(shop: 
         short = take(session, key, "degree", [("peak-exhaust.1.lift", "8.3", None)])
         with pytest.raises(Impossible):
             take(session, key, "degree", [("peak-exhaust.2.lift", "0", None)])
-    assert [row.measured for row in degree.find(short).rows if row.label.endswith(" lift")] == ["8.46", "8.30"]
-    assert not any("intake reaches" in note for note in degree.find(good).notes)
-    assert any("exhaust reaches 2 % less" in note for note in degree.find(short).notes)
+    assert [row.measured for row in finding.find(short).rows if row.label.endswith(" lift")] == ["8.46", "8.30"]
+    assert not any("intake reaches" in note for note in finding.find(good).notes)
+    assert any("exhaust reaches 2 % less" in note for note in finding.find(short).notes)
     # Where the cam stands is not read off a lift; how surely is, where the lift is off.
     assert judgment.phases(short)["both"][0] == pytest.approx(judgment.phases(good)["both"][0])
 
@@ -521,7 +518,7 @@ def test_the_lobe_that_is_locked_stands_on_the_verdict(shop: Shop) -> None:
         true_top(session, key)
         filled(session, key, "top", lobe_read="the tall lobe, locked")
         job = lifts_read(session, key, ("70", "150"), ("150", "70"))
-    assert any("the tall lobe, locked" in note for note in degree.find(job).notes)
+    assert any("the tall lobe, locked" in note for note in finding.find(job).notes)
     assert stated.offset_deg(job) == 0
 
 
@@ -533,10 +530,10 @@ def test_what_a_mark_is_worth_is_learned_from_a_move(shop: Shop, moved_deg: floa
         lifts_read(session, key, ("80", "160"), ("140", "60"))
         filled(session, key, "drive", a1_kind="slot", a1_name="slot", a1_range="12", a1_step="1")
         moves = [Move("slot", "as it is", "4 steps advanced", 4.0)]
-        jobs.move(session, key, tries.act_of("both", 4.0, moves), "QZ", None, None)
+        jobs.move(session, key, positions.act_of("both", 4.0, moves), "QZ", None, None)
         late = 10 - moved_deg
         job = lifts_read(session, key, (f"{70 + late:g}", f"{150 + late:g}"), (f"{150 - late:g}", f"{70 - late:g}"))
     adjuster = set_live.fitted_now(job).adjusters[0].adjuster
     assert adjuster.step_deg * (2 if adjuster.marks == "cam" else 1) == pytest.approx(worth, abs=0.01)
     assert move_history.stands(job) == (("slot", "4 advanced on its marks (crank deg)"),)
-    assert bool(adjust.learned_words(job)) == (worth not in (1.0, 2.0))
+    assert bool(offers.learned_words(job)) == (worth not in (1.0, 2.0))

@@ -19,11 +19,9 @@ from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
 from uranograph.engine import end_play as engine_end_play
-from uranograph.engine import positions as tries
+from uranograph.engine import positions
 from uranograph.phase import marks as phase_marks
-from uranograph.phase import marks_by_eye
-from uranograph.phase import results as degree
-from uranograph.phase import turning as turn_over
+from uranograph.phase import marks_by_eye, results, turning
 from uranograph.shop import asides, exchange, jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
@@ -58,12 +56,12 @@ def test_gears_off_and_on_again_end_marks_turns_and_where_the_cam_stands(shop: S
         take(session, key, "tdc", [("stop.1.before", "40", "btdc"), ("stop.1.after", "40", "atdc")])
         job = four_events(session, key)
         assert marks.find(job).verdict is Verdict.IN
-        assert turn_over.find(job).verdict is Verdict.IN
+        assert turning.find(job).verdict is Verdict.IN
         act(session, key, "parts-removed", of=of)
         job = act(session, key, "parts-fitted", of=of)
         assert marks.find(job).verdict is not Verdict.IN
-        assert turn_over.find(job).code == "turn-again"
-        assert not degree.results(job)
+        assert turning.find(job).code == "turn-again"
+        assert not results.results(job)
         listed = {check.kind for check in lock_up.checks(job)}
         assert ("gears" in listed) is bool(of)
 
@@ -77,7 +75,7 @@ def test_other_parts_leave_marks_and_cam_and_those_that_limit_play_end_it(shop: 
     assert [r.slot for r in job.standing("marks", "mesh-2")] == [r.slot for r in before.standing("marks", "mesh-2")]
     assert (engine_end_play.since(job, "crank") > 0) is ended
     # A cover may have stood in the way as well.
-    assert turn_over.find(job).verdict is not Verdict.IN
+    assert turning.find(job).verdict is not Verdict.IN
 
 
 def test_a_cam_moved_otherwise_is_tightened_at_lock_up_and_one_moved_by_its_adjuster_by_that_name(shop: Shop) -> None:
@@ -102,11 +100,11 @@ def test_an_act_on_one_cam_leaves_what_was_read_of_the_other(shop: Shop) -> None
         cam_moved(session, key, 4.0, cam="exhaust")
         take(session, key, "degree", [("eo.2.forward", "58", "bbdc"), ("ec.2.forward", "10", "atdc")])
         job = act(session, key, "cam-moved", "degree", cam="intake")
-        found = {result.lobe for result in degree.results(tries.at_position(job))}
+        found = {result.lobe for result in results.results(positions.at_position(job))}
         assert found == {"exhaust"}
-        assert [one.shift_deg for one in tries.tries(job)] == [4.0]
+        assert [one.shift_deg for one in positions.tries(job)] == [4.0]
         job = act(session, key, "cam-moved", "degree")
-    assert not degree.results(tries.at_position(job))
+    assert not results.results(positions.at_position(job))
 
 
 TWO_CAMS = {
@@ -174,11 +172,11 @@ def test_two_turns_are_one_record_wherever_they_are_asked_for(shop: Shop, statio
         key = described(session, MARKED)
         filled(session, key, "by-eye", **TWO_MARKS)
         job = take(session, key, station, [("turned.1.seen", answer, None)])
-        assert turn_over.find(job).verdict is Verdict.IN
+        assert turning.find(job).verdict is Verdict.IN
         for looks in (phase_marks.answers(job), marks_by_eye.answers(job)):
             assert next(a for a in looks if a.check.kind == "turned").text == "smooth"
         job = act(session, key, "gear-turned")
-    assert turn_over.find(job).verdict is Verdict.OPEN
+    assert turning.find(job).verdict is Verdict.OPEN
     for looks in (phase_marks.answers(job), marks_by_eye.answers(job)):
         assert next(a for a in looks if a.check.kind == "turned").reading is None
 
@@ -187,9 +185,9 @@ def test_a_stop_at_the_marks_is_a_stop_when_turning_over_and_a_heavy_place_is_no
     with shop.write() as session:
         key = described(session, MARKED)
         job = take(session, key, "marks", [("turned.1.seen", "bind", None)])
-        assert turn_over.find(job).code == "stopped"
+        assert turning.find(job).code == "stopped"
         job = take(session, key, "turn-over", [("turned.1.seen", "heavy", None)])
-    assert turn_over.find(job).verdict is Verdict.UNSURE
+    assert turning.find(job).verdict is Verdict.UNSURE
     turned = next(a for a in phase_marks.answers(job) if a.check.kind == "turned")
     assert (turned.text, turned.state) == ("heavy", "unsure")
 
@@ -205,9 +203,9 @@ def test_turns_with_a_pin_in_prove_nothing_though_a_file_may_hold_them(shop: Sho
             session, exchange.read_job(json.dumps({**file, "entries": [*file["entries"][:-1], pin, turned]}))
         )
         job = jobs.load(session, copy)
-        assert turn_over.find(job).code == "pinned"
+        assert turning.find(job).code == "pinned"
         job = take(session, copy, "marks", [("pin-2.2.seen", "out", None)])
-    assert turn_over.find(job).verdict is Verdict.IN
+    assert turning.find(job).verdict is Verdict.IN
 
 
 # Where the crank stands, and which mark decides --------------------------------------------------------------------------
@@ -346,7 +344,7 @@ def test_there_is_none_everywhere_is_in_nowhere(shop: Shop) -> None:
         answered = set()
         for station in ORDER.stations:
             for _ in range(40):
-                prompt = station.prompt(jobs.load(session, key), {}) if station.prompt else None
+                prompt = station.prompt(jobs.load(session, key), {})
                 offered = dict(prompt.options) if prompt else {}
                 answer = next((each for each in ("na", "firing", "smooth", "no") if each in offered), None)
                 if prompt is None or answer is None:
@@ -377,11 +375,11 @@ def test_where_the_cam_stands_holds_through_what_does_not_touch_it(shop: Shop) -
     with shop.write() as session:
         key = ready(session)
         job = four_events(session, key)
-        assert degree.results(job)
+        assert results.results(job)
         job = act(session, key, "parts-removed", "degree", of="other")
-        assert degree.results(job)
+        assert results.results(job)
         job = act(session, key, "parts-fitted", "degree", of="gears")
-    assert not degree.results(job)
+    assert not results.results(job)
     assert set(GOOD) == {"io", "ic", "eo", "ec"}
 
 

@@ -14,13 +14,23 @@ from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
 from uranograph.engine import card as engine_card
-from uranograph.engine import positions as tries
+from uranograph.engine import positions, tdc_reading
 from uranograph.engine import tdc as engine_tdc
-from uranograph.engine import tdc_reading
-from uranograph.phase import answers, judgment, lifts, methods, offers, overlaps, results, set_live, sweeps, weighed
-from uranograph.phase import clearance as gaps
+from uranograph.phase import (
+    answers,
+    clearance,
+    judgment,
+    lifts,
+    methods,
+    offers,
+    overlaps,
+    results,
+    set_live,
+    sweeps,
+    weighed,
+)
 from uranograph.phase import finding as degree
-from uranograph.phase.next_reading import MOST_BEYOND, coming, proved
+from uranograph.phase.next_reading import MOST_BEYOND, next_reading, proved
 from uranograph.shop import asides, exchange, jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.judging import judge
@@ -58,7 +68,7 @@ def test_closings_that_come_early_are_asked_about_and_no_move_is_next(shop: Shop
     assert found["stations"]["degree"]["verdict"] == "unsure"
     assert found["next"]["entry"]["type"] == "reading"
     # The base circle and the greatest lift part a bleeding lifter from lash and from springs.
-    assert coming(job).query.get("method") == "peak"
+    assert next_reading(job).query.get("method") == "peak"
 
 
 def test_a_lifter_that_bleeds_as_the_dial_shows_holds_until_a_solid_one_stands_in(shop: Shop) -> None:
@@ -69,11 +79,11 @@ def test_a_lifter_that_bleeds_as_the_dial_shows_holds_until_a_solid_one_stands_i
         job = take(session, key, "degree", bases)
         assert weighed.asked(job)[0].code == "bleeding-lifter"
         for _ in range(MOST_BEYOND):
-            wanted = coming(job)
+            wanted = next_reading(job)
             if wanted is None or wanted.query.get("method") == "asked":
                 break
             job = _answered(session, key, job, wanted.station, dict(wanted.query))
-        assert coming(job).query["code"] == "bleeding-lifter"
+        assert next_reading(job).query["code"] == "bleeding-lifter"
         job = take(session, key, "degree", [("asked-bleeding-lifter.1.answer", "yes", None)])
         assert weighed.held(job)
         with pytest.raises(Impossible, match="not-yes-or-no"):
@@ -213,7 +223,7 @@ def test_valve_lift_is_lobe_lift_times_ratio_less_lash(forms: dict[str, str], li
     engine = {**ENGINE, "lift_at": "retainer", "rocker_ratio": "1.5"}
     job = with_forms(engine=engine, card={**CARD, **forms})
     assert engine_card.valve_lift(job, "intake") == pytest.approx(lift)
-    top = max(mm for _, mm in gaps.lifting(job, "intake").points)
+    top = max(mm for _, mm in clearance.lifting(job, "intake").points)
     assert top == pytest.approx(lift, abs=0.02)
 
 
@@ -225,7 +235,7 @@ def test_no_lash_is_a_lash_and_one_that_leaves_no_lift_leaves_the_lift_unknown()
     tiny = {**CARD, "check_lift": "0.5", "intake_max_lift": "1", "lift_at": "lobe", "intake_lash": "4"}
     lost = with_forms(engine=engine, card=tiny)
     assert engine_card.valve_lift(lost, "intake") is None
-    assert gaps.lifting(lost, "intake") is None
+    assert clearance.lifting(lost, "intake") is None
 
 
 def test_a_lobe_lift_that_contradicts_the_valve_lift_beside_it_is_named() -> None:
@@ -340,9 +350,9 @@ def test_a_centerline_stated_by_somebody_counts_until_the_cam_is_moved_or_read(s
         assert "stated by RK" in found.sentence
         assert offers.offers(job, "both")[0].choice.moves[0].to == "A4"
         moved = cam_moved(session, key, 4, name="key")
-        assert results.results(tries.at_position(moved)) == ()
+        assert results.results(positions.at_position(moved)) == ()
         read = four_events(session, key)
-        assert {result.method for result in results.results(tries.at_position(read))} == {"events"}
+        assert {result.method for result in results.results(positions.at_position(read))} == {"events"}
 
 
 # 4. Adjusters as they are -----------------------------------------------------------------------------------------------------
@@ -371,19 +381,19 @@ def test_a_key_that_moves_both_cams_is_one_offer_and_one_act_for_both(shop: Shop
         job = jobs.load(session, key)
         jobs.move(session, key, offers.act_of(job, "both", 0), "QZ", None, None)
         job = jobs.load(session, key)
-    assert tries.tries(job)[0].lobes == ("intake", "exhaust")
-    assert results.results(tries.at_position(job)) == ()
+    assert positions.tries(job)[0].lobes == ("intake", "exhaust")
+    assert results.results(positions.at_position(job)) == ()
 
 
 def test_an_act_that_names_one_cam_moves_both_where_its_key_does(shop: Shop) -> None:
     with shop.write() as session:
         key = two_cams(session)
         four_events(session, key)
-        act = tries.act_of("intake", 4.0, [Move("key", "0", "A4", 4.0)])
+        act = positions.act_of("intake", 4.0, [Move("key", "0", "A4", 4.0)])
         jobs.move(session, key, act, "QZ", None, None)
         job = jobs.load(session, key)
-    assert tries.tries(job)[0].shifts == {"intake": 4.0, "exhaust": 4.0}
-    assert results.results(tries.at_position(job)) == ()
+    assert positions.tries(job)[0].shifts == {"intake": 4.0, "exhaust": 4.0}
+    assert results.results(positions.at_position(job)) == ()
 
 
 def test_choices_can_be_stated_in_cam_degrees() -> None:
@@ -422,10 +432,10 @@ def test_positions_stand_once_on_the_page_and_a_move_is_planned_before_it_is_don
     assert "Planned, not done yet" in planned
     assert "key: P0 to P4" in planned
     with shop.read() as session:
-        assert not tries.tries(jobs.load(session, key))
+        assert not positions.tries(jobs.load(session, key))
     client.post(f"/jobs/{key}/adjust", data={"choice": "both:0", "token": "t"}, headers={"HX-Request": "true"})
     with shop.read() as session:
-        assert len(tries.tries(jobs.load(session, key))) == 1
+        assert len(positions.tries(jobs.load(session, key))) == 1
 
 
 def test_a_move_of_the_crank_gear_comes_with_the_wheel_off(shop: Shop) -> None:
@@ -548,7 +558,7 @@ def test_a_point_off_the_curve_is_a_slip_that_is_asked_for_again(shop: Shop) -> 
         job = jobs.load(session, key)
         asked = next(each for each in weighed.asked(job) if each.code == "typing-slip")
         assert weighed.where(job, asked) == "9.24 at 60 ATDC"
-        wanted = coming(job)
+        wanted = next_reading(job)
         assert wanted.query["again"] == str(asked.seq)
         prompt = methods.prompt(job, wanted.query)
         assert (prompt.extra["angle"], prompt.side) == ("60", "atdc")

@@ -11,8 +11,7 @@ import pytest
 from uranograph.bench.acts import Act
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
-from uranograph.engine import positions as tries
-from uranograph.engine import tdc
+from uranograph.engine import positions, tdc
 from uranograph.shop import exchange, jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
@@ -70,7 +69,7 @@ def test_moves_and_tries_are_acts_now_and_nothing_else_changed(migrated: Shop) -
         ("adjust", "cam-moved", "advance 7.938"),
         ("tdc", "wheel-moved", "knocked with a sleeve"),
     ]
-    assert [one.shift_deg for one in tries.every_try(railcar)] == [4.0, 7.9375]
+    assert [one.shift_deg for one in positions.every_try(railcar)] == [4.0, 7.9375]
     assert len(tdc.frames(railcar)) == 3
     assert not any(reading.slot == "moved" or reading.slot.startswith("try") for reading in railcar.readings)
 
@@ -133,7 +132,7 @@ def test_a_try_that_cannot_be_read_keeps_no_shop_shut(tmp_path: Path) -> None:
     railcar = next(job for job in whole(shop) if job.title.startswith("Railcar"))
     odd = [(act.kind, act.what, act.moves) for act in railcar.entries if isinstance(act, Act) and act.seq > 9000]
     assert odd == [("cam-moved", "four", None), ("cam-moved", "4", None)]
-    assert len(tries.every_try(railcar)) == 2
+    assert len(positions.every_try(railcar)) == 2
     assert not any(found.fault for found in ORDER.overview(railcar).values())
     shop.close()
 
@@ -154,7 +153,7 @@ MOVE = {"type": "act", "kind": "cam-moved", "cam": "both", "moves": [{"from": "0
 def test_a_position_is_taken_by_appending_the_act_alone(migrated: Shop) -> None:
     with migrated.write() as session:
         key = exchange.import_job(session, exchange.read_job(a_file(MOVE)))
-        made = tries.every_try(jobs.load(session, key))
+        made = positions.every_try(jobs.load(session, key))
     assert [one.shift_deg for one in made] == [4.0, 7.9375, 4.0]
 
 

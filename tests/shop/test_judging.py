@@ -128,9 +128,9 @@ def test_an_offer_is_taken_with_the_adjuster_by_its_number_alone() -> None:
     act = {"type": "act", "seq": 6, "kind": "cam-moved", "cam": "both", "by": "QZ", "at": AT}
     act["moves"] = [{"adjuster": 0, "from": "0", "to": "A4", "shift_deg": 4.0}]
     file = a_file(("engine", ENGINE), ("card", CARD), ("wheel", WHEEL), ("drive", DRIVE), entries=[act])
-    from uranograph.phase import move_history as adjust
+    from uranograph.phase import move_history
 
-    assert adjust.stands(exchange.as_job(read_job(json.dumps(file)))) == (("keyway", "A4"),)
+    assert move_history.stands(exchange.as_job(read_job(json.dumps(file)))) == (("keyway", "A4"),)
 
 
 def test_an_empty_job_is_asked_for_its_engine_first_and_a_settled_one_for_nothing() -> None:

@@ -9,7 +9,7 @@ from fastapi.testclient import TestClient
 from sqlalchemy import update
 
 from tests.hands import CARD, a_job, take, true_top
-from uranograph.bench.station import worst_finding
+from uranograph.bench.order import worst_finding
 from uranograph.core.errors import Impossible
 from uranograph.shop import asides, jobs, shelving
 from uranograph.shop.database import Shop

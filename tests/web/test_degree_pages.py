@@ -6,9 +6,9 @@ from fastapi.testclient import TestClient
 from tests.bench.test_methods import GOOD, KEYWAYS
 from tests.hands import CARD, ENGINE, WHEEL, a_job, cam_moved, take, true_top
 from uranograph.core.lobe import CosineLobe, lift_at
-from uranograph.engine import positions as tries
+from uranograph.engine import positions
 from uranograph.engine.card import card_of
-from uranograph.phase import judgment as degree
+from uranograph.phase import judgment
 from uranograph.phase.basis import rules_of
 from uranograph.shop import exchange, jobs
 from uranograph.shop.database import Shop
@@ -116,7 +116,7 @@ def test_a_drive_is_described_a_position_chosen_and_the_job_asks_to_measure_agai
     assert "Find TDC again, then degree it." in answer.text
     assert f'href="/jobs/{degreed}/tdc">Find TDC again' in answer.text
     with shop.read() as session:
-        assert len(tries.tries(jobs.load(session, degreed))) == 1
+        assert len(positions.tries(jobs.load(session, degreed))) == 1
     assert client.post(f"/jobs/{degreed}/adjust", data={"choice": "both:9"}, headers=HX).status_code == 422
     assert client.post(f"/jobs/{degreed}/adjust", data={"choice": ""}, headers=HX).status_code == 422
     filled = client.get(f"/jobs/{degreed}/sheet").text
@@ -248,7 +248,7 @@ def test_of_cams_that_are_apart_each_position_tells_of_its_own_lobe_and_an_unrea
     page = client.get(f"/jobs/{key}/adjust").text
     assert "ICL" not in page
     assert "ECL 110.0, EO 54.0, EC 14.0" in page
-    now = degree.expected_events(tries.at_position(job))
+    now = judgment.expected_events(positions.at_position(job))
     card = card_of(job).events
     assert (now.io_btdc_deg, now.ic_abdc_deg) == (card.io_btdc_deg, card.ic_abdc_deg)
     assert now.eo_bbdc_deg == pytest.approx(57)

@@ -128,7 +128,7 @@ def test_of_two_windows_on_one_set_up_the_second_is_told_and_loses_nothing(
         assert dict(jobs.load(session, key).latest(FORM_OF[station]).typed).items() >= GOOD[station].items()
 
 
-@pytest.mark.parametrize("station", [station.key for station in ORDER.stations if station.takes])
+@pytest.mark.parametrize("station", [station.key for station in ORDER.stations if station.takes_notes_of_change])
 def test_a_reading_sent_twice_with_one_token_is_one_reading(
     client: TestClient, shop: Shop, key: str, station: str
 ) -> None:

@@ -6,8 +6,8 @@ import pytest
 from fastapi.testclient import TestClient
 
 from tests.hands import ENGINE
+from uranograph.bench.workflows import WORKFLOWS, Workflow
 from uranograph.stations import ORDER
-from uranograph.stations.ways import WAYS
 
 CYLINDERS_ALONE = {name: ENGINE[name] for name in ("cylinders", "rotation", "unit", "valvetrain", "lift_at")}
 
@@ -26,21 +26,20 @@ def in_rail(page: str, fold: bool = False) -> list[str]:
     return re.findall(r'href="/jobs/[0-9a-f]{8}/([a-z-]+)"', part)
 
 
-@pytest.mark.parametrize("way", list(WAYS.values()))
-def test_a_job_begins_with_what_one_came_for(client: TestClient, way: object) -> None:
-    onward = begin(client, way.key)
-    assert onward.endswith(f"/{way.stations[1]}")
+@pytest.mark.parametrize("way", list(WORKFLOWS.values()))
+def test_a_job_begins_with_what_one_came_for(client: TestClient, way: Workflow) -> None:
+    onward, keys = begin(client, way.key), [station.key for station in ORDER.stations_of(way)]
+    assert onward.endswith(f"/{keys[1]}")
     page = client.get(onward).text
-    assert [name for name in in_rail(page) if name in ORDER.by_key] == list(way.stations)
-    assert set(in_rail(page, fold=True)) == set(ORDER.by_key) - set(way.stations)
+    assert [name for name in in_rail(page) if name in ORDER.by_key] == keys
+    assert set(in_rail(page, fold=True)) == set(ORDER.by_key) - set(keys)
 
 
-def test_every_way_names_stations_in_working_order() -> None:
-    keys = [station.key for station in ORDER.stations]
-    for way in WAYS.values():
-        assert [key for key in keys if key in way.stations] == list(way.stations)
+def test_every_station_takes_part_in_a_workflow_that_there_is() -> None:
+    assert all(station.workflows and set(station.workflows) <= set(WORKFLOWS) for station in ORDER.stations)
     # A complaint is followed up by whoever came for it; marks are looked at by eye or by their gears.
-    assert set(keys) - set(WAYS["whole"].stations) == {"wrong", "by-eye", "change-plan"}
+    whole = {station.key for station in ORDER.stations_of(WORKFLOWS["whole"])}
+    assert set(ORDER.by_key) - whole == {"wrong", "by-eye", "change-plan"}
 
 
 def test_the_next_station_is_the_next_of_this_way_and_the_way_can_be_changed(client: TestClient) -> None:

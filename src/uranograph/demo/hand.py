@@ -9,7 +9,7 @@ from uranograph.bench.log import Entry
 from uranograph.bench.slots import slot_of
 from uranograph.core.quantities import LengthUnit, parse_length
 from uranograph.demo.true_engine import TrueEngine
-from uranograph.phase import offers as adjust
+from uranograph.phase import offers
 from uranograph.shop import asides, jobs
 from uranograph.stations import ORDER
 
@@ -37,7 +37,7 @@ class Hand:
 
     def choose(self, number: int, cam: str = "both") -> None:
         self.at += timedelta(minutes=6)
-        act = adjust.act_of(jobs.load(self.session, self.key), cam, number)
+        act = offers.act_of(jobs.load(self.session, self.key), cam, number)
         jobs.move(self.session, self.key, act, self.by, None, None, self.at)
 
     def look(self, kind: str, answer: str, station: str = "marks") -> None:
@@ -45,14 +45,14 @@ class Hand:
         self.at += timedelta(seconds=50)
         number = jobs.load(self.session, self.key).next_number(station, kind)
         entry = Entry(station, slot_of(kind, number, PLACE), answer, unit=self.unit)
-        entry = ORDER.by_key[station].in_words(jobs.load(self.session, self.key), entry)
+        entry = ORDER.by_key[station].label_entry(jobs.load(self.session, self.key), entry)
         jobs.record(self.session, self.key, entry, self.by, None, None, self.at)
 
     def tick(self, at: datetime, station: str, slot: str) -> None:
         """Say that something was begun or done, as it happens."""
         self.at = at
         entry = Entry(station, slot, "now", unit=self.unit)
-        entry = ORDER.by_key[station].in_words(jobs.load(self.session, self.key), entry)
+        entry = ORDER.by_key[station].label_entry(jobs.load(self.session, self.key), entry)
         jobs.record(self.session, self.key, entry, self.by, None, None, self.at)
 
     def pass_over(self, reason: str, *stations: str) -> None:

@@ -20,7 +20,7 @@ from uranograph.demo import ferry, launch, pump, tender
 from uranograph.demo.hand import Hand
 from uranograph.demo.true_engine import TrueEngine
 from uranograph.engine.degree_wheel import read
-from uranograph.phase import offers as adjust
+from uranograph.phase import offers
 from uranograph.shop import jobs, library
 from uranograph.shop.database import Shop
 from uranograph.shop.signing import Signature
@@ -384,8 +384,8 @@ def _to(hand: Hand, label: str) -> int:
     return next(offer.number for offer in _offers(hand) if any(move.to == label for move in offer.choice.moves))
 
 
-def _offers(hand: Hand) -> tuple[adjust.Offer, ...]:
-    return adjust.offers(jobs.load(hand.session, hand.key), "both")
+def _offers(hand: Hand) -> tuple[offers.Offer, ...]:
+    return offers.offers(jobs.load(hand.session, hand.key), "both")
 
 
 def _sweep_intake(hand: Hand, truth: TrueEngine) -> None:

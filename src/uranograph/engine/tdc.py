@@ -10,7 +10,7 @@ from uranograph.bench.pairs import Pair, pairs_of
 from uranograph.bench.slots import Slot, Together
 from uranograph.core.errors import Impossible
 from uranograph.core.tdc import Top, TopPair, TopPairs, tdc
-from uranograph.engine import degree_wheel as wheel
+from uranograph.engine import degree_wheel
 from uranograph.engine.degree_wheel import Mounted, crank_angle
 from uranograph.engine.description import engine_of
 from uranograph.engine.stated_tdc import FORM as STATED
@@ -95,9 +95,9 @@ def _frames(job: Job) -> tuple[Frame, ...]:
 def _mountings(job: Job) -> tuple[tuple[int, Mounted | None], ...]:
     """Every version of the wheel as set up, with when; one that stood so all along takes the place of the one before it."""
     found: list[tuple[int, Mounted | None]] = []
-    for each in job.versions(wheel.FORM.kind):
-        mounted = wheel.FORM.read(each.typed, job).value
-        if found and mounted is not None and each.typed.get("all_along") == wheel.ALL_ALONG:
+    for each in job.versions(degree_wheel.FORM.kind):
+        mounted = degree_wheel.FORM.read(each.typed, job).value
+        if found and mounted is not None and each.typed.get("all_along") == degree_wheel.ALL_ALONG:
             found[-1] = (found[-1][0], mounted)
         else:
             found.append((each.seq, mounted))

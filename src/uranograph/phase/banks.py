@@ -10,10 +10,9 @@ from uranograph.bench.log import Entry, Reading
 from uranograph.bench.repeats import Again
 from uranograph.bench.slots import bank_of, slot_in_bank, within_bank
 from uranograph.core.errors import Impossible
-from uranograph.engine import positions as tries
+from uranograph.engine import positions
 from uranograph.engine.cams import KEY, banks, key_in
-from uranograph.phase import finding as degree
-from uranograph.phase import judgment, methods, overlaps, repeats
+from uranograph.phase import finding, judgment, methods, overlaps, repeats
 from uranograph.phase.messages import say
 
 
@@ -27,9 +26,9 @@ def of_slot(job: Job, slot: str) -> Job:
     return banks(job)[min(bank_read(Entry(KEY, slot, "")), len(banks(job))) - 1]
 
 
-def position(job: Job, slot: str) -> Job:
+def position_now(job: Job, slot: str) -> Job:
     """The job of a slot's bank, where its cam stands now."""
-    return tries.at_position(of_slot(job, slot))
+    return positions.at_position(of_slot(job, slot))
 
 
 def chosen(job: Job, query: Mapping[str, str]) -> Job:
@@ -47,7 +46,7 @@ def chosen(job: Job, query: Mapping[str, str]) -> Job:
 
 def wants_reading(job: Job) -> bool:
     """Whether a lobe that decides is not read yet on this bank."""
-    view = tries.at_position(job)
+    view = positions.at_position(job)
     if methods.chosen_method(view, {}) == "overlap":
         return overlaps.wanted(view) is not None
     try:
@@ -62,7 +61,7 @@ def wants_reading(job: Job) -> bool:
 def find(job: Job) -> Finding:
     """Judge every bank's cams, the finding that most needs a person first; *in* only where each bank's is."""
     by_bank = banks(job)
-    found = [(own.bank, degree.find(own)) for own in by_bank]
+    found = [(own.bank, finding.find(own)) for own in by_bank]
     if len(found) == 1:
         return found[0][1]
     bank, first = min(found, key=lambda each: WORST_FIRST.index(each[1].verdict))
@@ -98,7 +97,7 @@ def _apart(by_bank: tuple[Job, ...]) -> tuple[str, ...]:
 
 def _phases(job: Job) -> dict[str, tuple[float, float]]:
     try:
-        return judgment.phases(tries.at_position(job))
+        return judgment.phases(positions.at_position(job))
     except Impossible:
         return {}
 
@@ -112,7 +111,7 @@ def chance_in(job: Job) -> float | None:
     """The chance that every cam of every bank is within its tolerance; None where a bank was not read on the wheel."""
     product = 1.0
     for own in banks(job):
-        within = judgment.chance_in(tries.at_position(own))
+        within = judgment.chance_in(positions.at_position(own))
         if within is None:
             return None
         product *= within
@@ -164,7 +163,7 @@ def read_again(job: Job) -> Mapping[str, tuple[Again, ...]]:
 
 def worst(job: Job) -> Job:
     """The job of the bank that most needs a person."""
-    return min(banks(job), key=lambda own: WORST_FIRST.index(degree.find(own).verdict))
+    return min(banks(job), key=lambda own: WORST_FIRST.index(finding.find(own).verdict))
 
 
 def every_in(job: Job) -> bool:

@@ -12,7 +12,7 @@ from uranograph.core.adjust import HoleSets
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import parse_length
 from uranograph.core.verdict import Verdict, judge
-from uranograph.engine import gear_train as train
+from uranograph.engine import gear_train
 from uranograph.engine.adjusters import drive_of
 from uranograph.engine.card import card_of
 from uranograph.phase.basis import rules_of
@@ -58,7 +58,7 @@ def misfit_mm(reading: Entry) -> float:
 
 def shift_of(job: Job, number: int) -> float | None:
     """Crank degrees by which a set moves the cam against the first, spread over one tooth of the cam's gear."""
-    drive_train, sets = train.described(job), count_of(job)
+    drive_train, sets = gear_train.described(job), count_of(job)
     if drive_train is None or sets is None:
         return None
     return (number - 1) * 720 / drive_train.cam.teeth / sets
@@ -82,7 +82,7 @@ def _expected(found: Sets, number: int) -> float:
 
 def count_of(job: Job) -> int | None:
     """How many sets of holes there are: from the train's form, or from the adjusters."""
-    drive_train = train.described(job)
+    drive_train = gear_train.described(job)
     if drive_train and drive_train.ends.hole_sets:
         return drive_train.ends.hole_sets
     for each in drive.adjusters if (drive := drive_of(job)) else ():

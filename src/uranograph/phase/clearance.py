@@ -29,8 +29,7 @@ from uranograph.engine.cams import banks
 from uranograph.engine.card import card_of, printed_card, valve_lift
 from uranograph.engine.description import engine_of
 from uranograph.engine.valves import CLAY, DROP, LIFT, LOBES, MEET, SPRING, Stand, Valve, stand_of, valves
-from uranograph.phase import judgment as degree
-from uranograph.phase import peaks, sweeps
+from uranograph.phase import judgment, peaks, sweeps
 
 # What a nominal lobe may be off round overlap, of its lift there, percent: its flanks are not those of the card's.
 NOMINAL_PCT = 20.0
@@ -145,7 +144,7 @@ def _valve_lifts(swept: sweeps.SweepOf, ratio: float, late_deg: float) -> tuple[
 
 def _phase(view: Job, lobe: str) -> tuple[float, float] | None:
     try:
-        phases = degree.phases(view)
+        phases = judgment.phases(view)
     except Impossible:
         return None
     return phases.get("both") or phases.get(lobe)

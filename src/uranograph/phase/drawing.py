@@ -15,12 +15,11 @@ from uranograph.core.errors import Impossible
 from uranograph.core.lobe import CosineLobe
 from uranograph.core.phase import Events
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_length
-from uranograph.engine import positions as tries
+from uranograph.engine import positions
 from uranograph.engine.cams import LOBES
 from uranograph.engine.card import DRAWN_LOBE, card_of
 from uranograph.engine.card_drawing import card_lobes, events_of
-from uranograph.phase import card_rows, lifts, overlaps, results, sweeps
-from uranograph.phase import judgment as degree
+from uranograph.phase import card_rows, judgment, lifts, overlaps, results, sweeps
 from uranograph.phase.basis import rules_of
 from uranograph.phase.events import FIELD
 from uranograph.phase.target import Aim, target_of
@@ -31,14 +30,14 @@ def cycle(job: Job) -> Figure:
     return cycle_chart(job_lobes(job), "Intake and exhaust")
 
 
-def rule(job: Job) -> Figure | None:
+def ruler(job: Job) -> Figure | None:
     """How early or late the cam stands, and what is allowed."""
-    gap = degree.gap(job)
+    gap = judgment.gap(job)
     origin = "card" if target_of(job).aim is Aim.CARD else "target"
     return drawn_rule(Gap(*gap, rules_of(job).tolerance_deg), origin=origin) if gap else None
 
 
-def token(job: Job) -> Figure:
+def thumbnail(job: Job) -> Figure:
     """The small chart of the job list."""
     return small_cycle(job_lobes(job))
 
@@ -46,13 +45,13 @@ def token(job: Job) -> Figure:
 @kept
 def job_lobes(job: Job) -> tuple[LobeMarks, ...]:
     """Both lobes as card and readings have them, at the position of the cam now."""
-    job = tries.at_position(job)
+    job = positions.at_position(job)
     try:
         found = {result.lobe: result for result in reversed(results.results(job)) if result.centerline_deg is not None}
         read = card_rows.events_read(job, results.results(job))
     except Impossible:
         found, read = {}, {}
-    events = degree.expected_events(job) if found else None
+    events = judgment.expected_events(job) if found else None
     if events is not None:
         # What was read stands as it was read; the rest follows if the durations are true.
         events = events.model_copy(update={FIELD[kind]: stated for kind, stated in read.items()})
@@ -67,7 +66,7 @@ def job_lobes(job: Job) -> tuple[LobeMarks, ...]:
             drawn = drawn.model_copy(update={"duration_deg": result.closes_deg - result.opens_deg})
         gap = None
         if result.card_error_deg is not None:
-            gap = Gap(result.card_error_deg, degree.doubt_of(job, result), rules_of(job).tolerance_deg)
+            gap = Gap(result.card_error_deg, judgment.doubt_of(job, result), rules_of(job).tolerance_deg)
         marks.append(
             LobeMarks(
                 base.name,
@@ -108,7 +107,7 @@ def _places(job: Job, lobe: str, method: str, drawn: CosineLobe) -> tuple[tuple[
 
 def sweep_figure(job: Job, lift_mm: float | None = None) -> Figure:
     """The lift curves at the position now, with the lift line at the checking lift unless given."""
-    job = tries.at_position(job)
+    job = positions.at_position(job)
     at = sweeps.check_lift(job) if lift_mm is None else lift_mm
     unit_mm = MM_PER_INCH if job.unit is LengthUnit.INCH else 1.0
     curves = []

@@ -7,13 +7,12 @@ from uranograph.bench.kept import kept
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import format_angle, late_or_early
 from uranograph.core.verdict import EXACT
-from uranograph.engine import positions as tries
+from uranograph.engine import positions
 from uranograph.engine.cams import KEY, LOBES
 from uranograph.engine.degree_wheel import wheel_of
 from uranograph.engine.stated_tdc import stated_of
 from uranograph.engine.tdc import frame_now, zero_holds
-from uranograph.phase import events, lifts, marks, overlaps, slack, sweeps, weighed
-from uranograph.phase import marks_by_eye as by_eye
+from uranograph.phase import events, lifts, marks, marks_by_eye, overlaps, slack, sweeps, weighed
 from uranograph.phase.basis import rules_of
 from uranograph.phase.card_rows import METHOD_WORDS, rows
 from uranograph.phase.judgment import Judged, four_events, judged, leading, phases, unread, verdict_of
@@ -50,7 +49,7 @@ def _thinned(job: Job) -> tuple[str, ...]:
 @kept
 def find(job: Job) -> Finding:
     """Judge the cam's phase against the card, at its position now."""
-    job = tries.at_position(job)
+    job = positions.at_position(job)
     try:
         found = results(job)
     except Impossible as error:
@@ -74,11 +73,11 @@ def find(job: Job) -> Finding:
 def _before(job: Job) -> tuple[str, ...]:
     """Where the cam stood before the newest act that ended its readings; tries have a history of their own."""
     changed = job.before_change(KEY)
-    if changed is None or any(one.seq >= changed[1].seq for one in tries.every_try(job)):
+    if changed is None or any(one.seq >= changed[1].seq for one in positions.every_try(job)):
         return ()
     phrase = "; ".join(
         f"{'' if cam == 'both' else f'{cam} '}{late_or_early(error)}"
-        for cam, (error, _) in phases(tries.just_before(job, changed[1])).items()
+        for cam, (error, _) in phases(positions.just_before(job, changed[1])).items()
     )
     return (f"Before ({changed[1].said}): {phrase}.",) if phrase else ()
 
@@ -90,7 +89,7 @@ def _without_results(job: Job) -> Finding:
         needs = say("wheel-and-tdc-missing")
     trouble = [swept_lobe.trouble for lobe in LOBES if (swept_lobe := sweeps.swept(job, lobe)) and swept_lobe.trouble]
     sentence = say("sweep-under-way", trouble=trouble[0]) if trouble else say("no-lobe-read")
-    moved = say("measure-after-move") if tries.tries(job) and not begun else ""
+    moved = say("measure-after-move") if positions.tries(job) and not begun else ""
     return Finding(
         Verdict.OPEN, cautions=CAUTIONS, notes=(*_before(job), *_by_the_marks(job), *_cannot_prove(job))
     ).judged(Verdict.OPEN, FOUND, "not-read", begun=begun or bool(moved), why=sentence + moved, step=needs)
@@ -179,7 +178,7 @@ def _order(one: Judged, bank: int) -> str:
 
 def _by_the_marks(job: Job) -> tuple[str, ...]:
     """What marks and blind drives lead to expect, until the cam is moved."""
-    return () if tries.tries(job) else (*marks.expected_notes(job.whole), *by_eye.expected_notes(job.whole))
+    return () if positions.tries(job) else (*marks.expected_notes(job.whole), *marks_by_eye.expected_notes(job.whole))
 
 
 def _top_as_stated(job: Job) -> tuple[str, ...]:

@@ -9,7 +9,7 @@ from uranograph.bench.kept import kept
 from uranograph.core.degree import Degreed, DegreeGiven, degree
 from uranograph.core.phase import Events, judge_phase, move
 from uranograph.core.verdict import EXACT, worst
-from uranograph.engine import positions as tries
+from uranograph.engine import positions
 from uranograph.engine.cams import LOBES
 from uranograph.engine.card import card_of
 from uranograph.engine.description import engine_of
@@ -188,7 +188,7 @@ def by_hand(job: Job) -> dict[str, float]:
 
 def gap(job: Job) -> tuple[float, float] | None:
     """Phase error and uncertainty under the verdict now; None where the card or the readings give none."""
-    found = judged(tries.at_position(job))
+    found = judged(positions.at_position(job))
     return (found[0].error_deg, found[0].doubt_deg) if found else None
 
 

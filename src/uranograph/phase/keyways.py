@@ -9,7 +9,7 @@ from uranograph.core.errors import Impossible
 from uranograph.core.keyway import Keyway, KeywayGiven, keyway
 from uranograph.core.quantities import parse_angle
 from uranograph.core.wheel import Turn
-from uranograph.engine import gear_train as train
+from uranograph.engine import gear_train
 from uranograph.engine.description import rotation_of
 from uranograph.phase.marks_messages import say
 
@@ -32,7 +32,7 @@ def read_at(job: Job, end: str) -> Reading | None:
 @kept
 def measured(job: Job) -> Keyway | None:
     """What the keys say, once both are read and their stated directions are known."""
-    drive_train = train.described(job)
+    drive_train = gear_train.described(job)
     crank, cam = read_at(job, "crank"), read_at(job, "cam")
     if (
         drive_train is None
@@ -57,7 +57,7 @@ def measured(job: Job) -> Keyway | None:
 
 def prompt(job: Job) -> Prompt | None:
     """Ask for the direction of the crank's key, then of the cam's; None where it is not stated where they belong."""
-    drive_train = train.described(job)
+    drive_train = gear_train.described(job)
     if drive_train is None or drive_train.ends.crank_key_deg is None or drive_train.ends.cam_key_deg is None:
         return None
     end = "cam" if read_at(job, "crank") and not read_at(job, "cam") else "crank"

@@ -8,11 +8,10 @@ from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.bench.slots import Slot
 from uranograph.engine import gear_train as train
-from uranograph.engine import turning as record
+from uranograph.engine import turning
 from uranograph.engine.card import card_of
 from uranograph.engine.gear_train import Contact, DriveTrain
-from uranograph.phase import blind_sets as blind
-from uranograph.phase import split_overlap as split
+from uranograph.phase import blind_sets, split_overlap
 from uranograph.phase.marks_messages import say
 
 KEY = "marks"
@@ -114,7 +113,7 @@ def checks_of(drive_train: DriveTrain) -> tuple[Check, ...]:
         for gear in drive_train.gears
         if gear.held == "pressed" and gear.timed
     ]
-    asked.append(record.check(say("two-turns-label"), say("ask-two-turns"), say("two-turns-hint")))
+    asked.append(turning.check(say("two-turns-label"), say("ask-two-turns"), say("two-turns-hint")))
     if drive_train.marked:
         asked.append(
             Check(
@@ -181,9 +180,9 @@ def answers(job: Job) -> tuple[Answer, ...]:
     if meshes and all(newest.get(kind) == checks.NONE[0] for kind in meshes):
         # Where there are no marks, none can be back after two turns.
         asked = tuple(check for check in asked if check.kind != "back")
-    if split.measured(job):
+    if split_overlap.measured(job):
         asked += proofs()
-    return tuple(record.as_looked(job, checks.answers(job, KEY, asked)))
+    return tuple(turning.as_looked(job, checks.answers(job, KEY, asked)))
 
 
 def views(job: Job) -> dict[str, str]:
@@ -196,7 +195,7 @@ def views(job: Job) -> dict[str, str]:
         del offered["compare"]
     if drive_train.helix is None:
         del offered["helical"]
-    if blind.count_of(job) is None:
+    if blind_sets.count_of(job) is None:
         del offered["blind"], offered["blind-eye"]
     return offered
 
@@ -232,8 +231,8 @@ def advance_deg(job: Job) -> float | None:
 
 
 def blind_done(job: Job) -> bool:
-    tried_sets = blind.tried(job)
-    return tried_sets is not None and blind.told(job, tried_sets)[0] == "in"
+    tried_sets = blind_sets.tried(job)
+    return tried_sets is not None and blind_sets.told(job, tried_sets)[0] == "in"
 
 
 def expected_notes(job: Job) -> tuple[str, ...]:

@@ -8,7 +8,7 @@ from uranograph.bench.checks import NONE, Answer, Check, yes_or_no
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.bench.slots import Slot
-from uranograph.engine import turning as record
+from uranograph.engine import turning
 from uranograph.engine.card import card_of
 from uranograph.engine.marks_by_eye import ENDS, FORM, Driven, Listed, Mark, listed
 from uranograph.phase.marks_messages import say
@@ -115,7 +115,7 @@ def checks_of(found: Listed, at: str = "") -> tuple[Check, ...]:
             )
         )
     asked += [_timed(one) for one in found.driven if one.timed]
-    asked.append(record.check(say("two-turns-by-hand"), say("turn-two-full-turns"), say("never-push-past-a-stop")))
+    asked.append(turning.check(say("two-turns-by-hand"), say("turn-two-full-turns"), say("never-push-past-a-stop")))
     if found.marks:
         asked.append(yes_or_no("back", say("marks-after-two-full-turns"), _back_words(found)))
     return tuple(asked)
@@ -192,7 +192,7 @@ def answers(job: Job) -> tuple[Answer, ...]:
     if _no_marks_at_all(job, found):
         asked = [check for check in asked if check.kind != "back"]
     asked += [check for mark in found.marks if (check := three_looks(mark)).kind in seen]
-    return tuple(record.as_looked(job, _half_proved(at, checks.answers(job, KEY, asked))))
+    return tuple(turning.as_looked(job, _half_proved(at, checks.answers(job, KEY, asked))))
 
 
 def _no_marks_at_all(job: Job, found: Listed) -> bool:

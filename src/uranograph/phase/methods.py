@@ -8,7 +8,7 @@ from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.core.errors import Impossible
-from uranograph.engine import positions as tries
+from uranograph.engine import positions
 from uranograph.engine.cams import KEY, LOBES
 from uranograph.engine.card import card_of
 from uranograph.engine.degree_wheel import wheel_of
@@ -28,7 +28,7 @@ _MODULES: dict[str, ModuleType] = {
 
 def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     """Say which reading comes next, by the method chosen or last used."""
-    job = tries.at_position(job)
+    job = positions.at_position(job)
     method = chosen_method(job, query)
     found: Prompt | None = _MODULES[method].prompt(job, query)
     return found and replace(found, extra={**found.extra, "method": method})
@@ -64,7 +64,7 @@ def accept(job: Job, entry: Entry) -> None:
     Impossible
         With the field at fault: `text`, `side` or `second`.
     """
-    _module_of(entry).accept(tries.at_position(job), entry)
+    _module_of(entry).accept(positions.at_position(job), entry)
 
 
 def describe(reading: Reading) -> str:

@@ -14,10 +14,10 @@ from uranograph.core.chain import ChainGiven, chain
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import format_angle, format_length, late_or_early
 from uranograph.engine import adjusters as drive
-from uranograph.engine import positions as tries
+from uranograph.engine import positions
 from uranograph.engine.adjusters import drive_of
 from uranograph.engine.cams import banks, cam_key
-from uranograph.phase import judgment as degree
+from uranograph.phase import judgment
 from uranograph.phase.move_messages import say
 
 
@@ -78,7 +78,7 @@ def as_left(job: Job) -> list[drive.Described]:
     described = drive_of(job)
     assert described is not None
     adjusters = list(described.adjusters)
-    for one in tries.every_try(job):
+    for one in positions.every_try(job):
         for made in one.moves:
             for k, each in enumerate(adjusters):
                 if each.name == made.name or (not made.name and made.adjuster == k):
@@ -128,14 +128,14 @@ def history(job: Job) -> tuple[Step, ...]:
     """Every position the cams have had, oldest first, with how each try turned out."""
     if len(banks(job)) > 1:
         return _history_of_banks(job)
-    made = tries.tries(job)
+    made = positions.tries(job)
     steps: list[Step] = []
     was: dict[str, float] = {}
     for number in range(len(made) + 1):
-        view = tries.at_position(job, number)
-        phases = degree.phases(view) if judged_cam(view) else {}
+        view = positions.at_position(job, number)
+        phases = judgment.phases(view) if judged_cam(view) else {}
         words = "as found" if number == 0 else f"{made[number - 1].words} ({_way(made[number - 1].shift_deg)})"
-        by_hand = degree.by_hand(view) if phases else {}
+        by_hand = judgment.by_hand(view) if phases else {}
         phrase, outcome = "", ""
         if number:
             landed = 2 * STEP_DEG["slot"] if _slides(job, made[number - 1]) else 2 * STEP_DEG["bushing"]
@@ -148,8 +148,8 @@ def history(job: Job) -> tuple[Step, ...]:
 
 def _history_of_banks(job: Job) -> tuple[Step, ...]:
     """The positions of an engine with cams on each bank: what was found on each, and how a move turned out on those it moved."""
-    made = tries.tries(job)
-    by_bank = [(own, history(own), tries.tries(own)) for own in banks(job)]
+    made = positions.tries(job)
+    by_bank = [(own, history(own), positions.tries(own)) for own in banks(job)]
     steps = []
     for number in range(len(made) + 1):
         until = made[number - 1].seq if number else 0
@@ -166,7 +166,7 @@ def _history_of_banks(job: Job) -> tuple[Step, ...]:
     return tuple(steps)
 
 
-def _slides(job: Job, one: tries.Try) -> bool:
+def _slides(job: Job, one: positions.Try) -> bool:
     """Whether a move set a slot."""
     known = drive_of(job)
     slots = {each.name for each in known.adjusters if each.adjuster.kind == "slot"} if known else set()
@@ -179,23 +179,23 @@ def _way(shift_deg: float) -> str:
 
 def _turned_out(
     job: Job,
-    one: tries.Try,
+    one: positions.Try,
     before: dict[str, tuple[float, float]],
     after: dict[str, tuple[float, float]],
     by_hand: dict[str, float],
 ) -> tuple[str, str]:
-    cam = "both" if not degree.apart(job) else one.lobes[0]
+    cam = "both" if not judgment.apart(job) else one.lobes[0]
     if cam not in before:
         return say("not-measured-before-move"), ""
     if cam not in after:
         return say("measure-again", before=late_or_early(before[cam][0] - one.shift_of(cam))), ""
     # What the grind leaves open is the same before and after.
     change, doubt = before[cam][0] - after[cam][0], by_hand[cam]
-    return tries.compared(one.shift_of(cam), change, doubt), tries.outcome(one.shift_of(cam), change, doubt)
+    return positions.compared(one.shift_of(cam), change, doubt), positions.outcome(one.shift_of(cam), change, doubt)
 
 
-def judged_cam(now: Job) -> tuple[degree.Judged, ...]:
+def judged_cam(now: Job) -> tuple[judgment.Judged, ...]:
     try:
-        return degree.judged(now)
+        return judgment.judged(now)
     except Impossible:
         return ()

@@ -7,17 +7,27 @@ from typing import TYPE_CHECKING
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
-from uranograph.bench.station import Coming
+from uranograph.bench.station import NextReading
 from uranograph.core.lobe import half_width_at
 from uranograph.core.quantities import parse_length
-from uranograph.engine import positions as tries
+from uranograph.engine import positions
 from uranograph.engine.cams import KEY, LOBES, banks
 from uranograph.engine.card import card_of
 from uranograph.engine.tdc import KEY as TDC
 from uranograph.engine.tdc import frame_now
-from uranograph.phase import answers, events, lifts, methods, observations, results, set_live, sweeps, weighed
-from uranograph.phase import judgment as degree
-from uranograph.phase import offers as adjust
+from uranograph.phase import (
+    answers,
+    events,
+    judgment,
+    lifts,
+    methods,
+    observations,
+    offers,
+    results,
+    set_live,
+    sweeps,
+    weighed,
+)
 from uranograph.phase.banks import wants_reading
 from uranograph.phase.basis import deciding_lobes, rules_of
 from uranograph.phase.messages import say
@@ -52,7 +62,7 @@ class _Could:
 
 
 @kept
-def coming(job: Job) -> Coming | None:
+def next_reading(job: Job) -> NextReading | None:
     """What to read next at this position, beyond both lobes once; None where that is not done, or nothing more would tell.
 
     Parameters
@@ -62,45 +72,45 @@ def coming(job: Job) -> Coming | None:
 
     Returns
     -------
-    Coming or None
+    NextReading or None
         What tells most comes first; then, where the verdict is given, what a proof of it lacks. Of several banks the first on
         which any reading would tell; a bank that is not read yet comes before a proof of another.
     """
     by_bank = banks(job)
     if len(by_bank) == 1:
         return _coming(job)
-    found = [(own, each) for own in by_bank if (each := coming(own)) is not None]
+    found = [(own, each) for own in by_bank if (each := next_reading(own)) is not None]
     if not found or (found[0][1].why == "proof" and any(wants_reading(own) for own in by_bank)):
         return None
     own, first = found[0]
     return replace(first, query={**first.query, "bank": str(own.bank)}) if first.station == KEY else first
 
 
-def _coming(job: Job) -> Coming | None:
+def _coming(job: Job) -> NextReading | None:
     """What to read next of one bank, or of an engine that keeps none apart."""
-    view = tries.at_position(job)
+    view = positions.at_position(job)
     found, weighing = observations.gathered(view), weighed.weighed(view)
     if found is None or weighing is None:
         return None
     half = _half_read(view)
     if half is not None:
         return half
-    judged, held = degree.judged(view), weighed.holding(job)
+    judged, held = judgment.judged(view), weighed.holding(job)
     if swept := _swept_again(view):
         return swept
     waiting = _waiting_lobe(view, found)
     if waiting is not None:
         # What is not in yet is led to the other lobe as it is.
         in_already = bool(judged) and judged[0].verdict is Verdict.IN and not results.doubts(view)
-        return Coming(KEY, _first_of(view, waiting), "other-lobe", say("why-other-lobe")) if in_already else None
+        return NextReading(KEY, _first_of(view, waiting), "other-lobe", say("why-other-lobe")) if in_already else None
     if not judged:
         # What was read makes no whole lobe, and the question says why.
         return None if held is None or answers.settled(view, held.code) else _ask(view, held)
     left = MOST_BEYOND - _read_beyond(view, found)
     readable = _Readable(view, found)
     could, expected = readable.within(left), replace(found.expected, width_deg=readable.widths)
-    verdict = degree.verdict_of(view, judged, results.doubts(view))
-    move = next((offer for cam in adjust.cams(job) if (offer := adjust.better_than_now(job.whole, cam))), None)
+    verdict = judgment.verdict_of(view, judged, results.doubts(view))
+    move = next((offer for cam in offers.cams(job) if (offer := offers.better_than_now(job.whole, cam))), None)
     given = move is not None or verdict in (Verdict.IN, Verdict.OUT)
     if not given and held is None and left > 1 and (other := _other_kind(view, found, weighing)):
         return other
@@ -117,19 +127,19 @@ def _coming(job: Job) -> Coming | None:
         if worth[most] >= least * (1 + further / PATIENCE):
             settles = weigh * told[most].verdict > told[most].faults
             words = _why(told[most], settles)
-            return Coming(could[most].station, could[most].query, "settles" if settles else "parts", words)
+            return NextReading(could[most].station, could[most].query, "settles" if settles else "parts", words)
         lacking = _lacking(found.readings) if given else []
         wanted = next((each for each in could if lacking and _same(each.seen, lacking[0])), None)
         if wanted is not None:
-            return Coming(wanted.station, wanted.query, "proof", _why_proof(wanted.seen))
+            return NextReading(wanted.station, wanted.query, "proof", _why_proof(wanted.seen))
     if held is None or answers.settled(view, held.code):
         return None
     return _ask(view, held)
 
 
-def _ask(job: Job, held: "Suspect") -> Coming:
+def _ask(job: Job, held: "Suspect") -> NextReading:
     """Put the question that holds the verdict."""
-    return Coming(KEY, question(job, held), "question", say("why-question"))
+    return NextReading(KEY, question(job, held), "question", say("why-question"))
 
 
 def question(job: Job, asked: "Suspect") -> dict[str, str]:
@@ -137,14 +147,14 @@ def question(job: Job, asked: "Suspect") -> dict[str, str]:
     return {"method": "asked", "code": asked.code, "where": weighed.where(job, asked)}
 
 
-def _swept_again(job: Job) -> Coming | None:
+def _swept_again(job: Job) -> NextReading | None:
     """A point of a sweep that lies off its curve, once more."""
     for lobe in LOBES:
         swept = sweeps.swept(job, lobe)
         for reading, guess in swept.suspects if swept is not None else ():
             if reading.instrument != sweeps.FROM_FILE and not answers.settled(job, "typing-slip"):
                 query = {"method": "sweep", "lobe": lobe, "again": str(reading.seq)}
-                return Coming(KEY, query, "parts", say("why-off-the-curve", guess=guess))
+                return NextReading(KEY, query, "parts", say("why-off-the-curve", guess=guess))
     return None
 
 
@@ -172,16 +182,16 @@ def _completed(found: observations.Gathered, lobe: str) -> list[int]:
     return seqs
 
 
-def _other_kind(job: Job, found: observations.Gathered, weighing: "Weighing") -> Coming | None:
+def _other_kind(job: Job, found: observations.Gathered, weighing: "Weighing") -> NextReading | None:
     """What the kind of reading taken so far cannot settle: how an uneven lobe's events lie to its peak."""
     of_peak = weighing.of_peak()
     for lobe in deciding_lobes(job):
         kinds = {each.kind for each in found.readings if each.lobe == lobe}
         if "event" in kinds and "lift" not in kinds and of_peak > LEAST_MEANT:
             query = {"method": "lifts", "lobe": lobe, "drop": NEAR_DROP[job.unit.value]}
-            return Coming(KEY, query, "settles", say("why-lifts-settle"))
+            return NextReading(KEY, query, "settles", say("why-lifts-settle"))
         if "lift" in kinds and "event" not in kinds and of_peak < 1 - LEAST_MEANT and _read_twice(found, lobe):
-            return Coming(KEY, {"method": "events", "event": _kind(lobe, -1)}, "settles", say("why-events-settle"))
+            return NextReading(KEY, {"method": "events", "event": _kind(lobe, -1)}, "settles", say("why-events-settle"))
     return None
 
 
@@ -195,8 +205,8 @@ def _gains(
     found: observations.Gathered,
     could: "list[_Could]",
     expected: "Expected",
-    judged: tuple[degree.Judged, ...],
-    move: adjust.Offer | None,
+    judged: tuple[judgment.Judged, ...],
+    move: offers.Offer | None,
 ) -> "tuple[Gain, ...]":
     """What each reading would tell of the faults, and of in or out; of the place after a move, where one is advised."""
     from uranograph.evidence.gain import gains
@@ -207,20 +217,23 @@ def _gains(
     ahead = sum(found.ahead_deg[lobe] for lobe in lobes) / len(lobes)
     tolerance = rules_of(job).tolerance_deg
     if move is not None:
-        ahead, tolerance = ahead - move.shift_of(first.cam), min(tolerance, adjust.AIM_DEG)
-    coming, wrong = tuple(each.seen for each in could), weighed.false_verdict(job)
-    return gains(found.readings, expected, found.setup, coming, tolerance, first.cam, lobes, ahead, wrong)
+        ahead, tolerance = ahead - move.shift_of(first.cam), min(tolerance, offers.AIM_DEG)
+    next_reading, wrong = tuple(each.seen for each in could), weighed.false_verdict(job)
+    return gains(found.readings, expected, found.setup, next_reading, tolerance, first.cam, lobes, ahead, wrong)
 
 
-def enough(job: Job) -> bool:
+def is_exhausted(job: Job) -> bool:
     """Whether every lobe that decides is read, and no further reading would tell enough; on every bank."""
     by_bank = banks(job)
     if len(by_bank) > 1:
-        return all(enough(own) for own in by_bank)
-    view = tries.at_position(job)
+        return all(is_exhausted(own) for own in by_bank)
+    view = positions.at_position(job)
     found = observations.gathered(view)
     return (
-        found is not None and _waiting_lobe(view, found) is None and bool(degree.judged(view)) and coming(job) is None
+        found is not None
+        and _waiting_lobe(view, found) is None
+        and bool(judgment.judged(view))
+        and next_reading(job) is None
     )
 
 
@@ -229,12 +242,12 @@ def proved(job: Job) -> bool:
     by_bank = banks(job)
     if len(by_bank) > 1:
         return all(proved(own) for own in by_bank)
-    view = tries.at_position(job)
+    view = positions.at_position(job)
     found, weighing = observations.gathered(view), weighed.weighed(view)
     if found is None or weighing is None or weighed.held(job):
         return False
-    cams = degree.judged(view)
-    verdict = degree.verdict_of(view, cams, results.doubts(view)) if cams else Verdict.UNSURE
+    cams = judgment.judged(view)
+    verdict = judgment.verdict_of(view, cams, results.doubts(view)) if cams else Verdict.UNSURE
     return verdict in (Verdict.IN, Verdict.OUT) and not _lacking(found.readings) and _waiting_lobe(view, found) is None
 
 
@@ -258,20 +271,20 @@ def _lacking(readings: "tuple[Seen, ...]") -> "list[Seen]":
     return lacking
 
 
-def _half_read(job: Job) -> Coming | None:
+def _half_read(job: Job) -> NextReading | None:
     """The other half of a pair that was begun."""
     frame = frame_now(job)
     if frame is None or any(not pair.complete for pair in frame.pairs):
-        return Coming(TDC, {}, "half-read", say("why-other-half"))
+        return NextReading(TDC, {}, "half-read", say("why-other-half"))
     begun = next((pair for pair in lifts.lift_pairs(job) if not pair.complete), None)
     if begun is not None:
-        return Coming(KEY, {"method": "lifts", "lobe": begun.kind}, "half-read", say("why-other-half"))
+        return NextReading(KEY, {"method": "lifts", "lobe": begun.kind}, "half-read", say("why-other-half"))
     kinds = {reading.spot.kind for reading in events.EVENT.taken(job)}
     lobes = {events.LOBE[kind] for kind in kinds}
     event = next((kind for kind in events.KINDS if events.LOBE[kind] in lobes and kind not in kinds), None)
     if event is None:
         return None
-    return Coming(KEY, {"method": "events", "event": event}, "half-read", say("why-other-half"))
+    return NextReading(KEY, {"method": "events", "event": event}, "half-read", say("why-other-half"))
 
 
 def _waiting_lobe(job: Job, found: observations.Gathered) -> str | None:

@@ -15,8 +15,7 @@ from uranograph.core.lobe import half_width_at
 from uranograph.core.sweep import FEWEST_POINTS
 from uranograph.core.tdc import Top
 from uranograph.core.wheel import Scale
-from uranograph.engine import gear_train as train
-from uranograph.engine import positions as tries
+from uranograph.engine import gear_train, positions
 from uranograph.engine.cams import LOBES, card_centerline
 from uranograph.engine.card import DRAWN_LOBE, card_of
 from uranograph.engine.degree_wheel import crank_angle
@@ -84,11 +83,11 @@ def _gathered(job: Job) -> Gathered | None:
     from uranograph.evidence.faults import Setup
     from uranograph.evidence.model import SPRINGS_DEG, Expected
 
-    view, cut = tries.at_position(job), frames(job)
+    view, cut = positions.at_position(job), frames(job)
     middles, ahead = _middles(view)
     if not cut or not middles:
         return None
-    card, engine, gears = card_of(view), engine_of(view), train.described(view)
+    card, engine, gears = card_of(view), engine_of(view), gear_train.described(view)
     halves = {lobe: _half(view, lobe) for lobe in middles}
     widths: dict[int, float] = {}
     on_lobes = [
@@ -183,7 +182,7 @@ def _peak_chance(job: Job) -> float:
 
 def _pressed(job: Job) -> bool:
     """Whether the cam's gear is held by its fit alone, as the gears' form or the complaint has it."""
-    gears = train.described(job)
+    gears = gear_train.described(job)
     stated = [latest.typed.get("held", "") for kind in ("gear-fit", "complaint") if (latest := job.latest(kind))]
     return (gears.cam.held if gears else "") in HELD_BY_ITS_FIT or any(held in HELD_BY_ITS_FIT for held in stated)
 

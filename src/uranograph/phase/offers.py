@@ -22,14 +22,12 @@ from uranograph.core.errors import Impossible
 from uranograph.core.phase import Events, move
 from uranograph.core.wheel import End
 from uranograph.engine import adjusters as drive
-from uranograph.engine import positions as tries
+from uranograph.engine import positions
 from uranograph.engine.adjusters import drive_of
 from uranograph.engine.cams import LOBES, banks, cam_key, key_in
 from uranograph.engine.degree_wheel import wheel_of
 from uranograph.phase import banks as of_banks
-from uranograph.phase import clearance as gaps
-from uranograph.phase import judgment as degree
-from uranograph.phase import weighed
+from uranograph.phase import clearance, judgment, weighed
 from uranograph.phase.basis import rules_of
 from uranograph.phase.clearance import Near
 from uranograph.phase.move_history import STEP_DEG, fitted_label, history, judged_cam
@@ -83,7 +81,7 @@ def cams(job: Job) -> list[str]:
     shared = described is not None and any(each.on == "both" for each in described.adjusters)
     if len(by_bank) > 1 and not shared:
         return [cam_key(own, cam) for own in by_bank for cam in cams(own)]
-    return ["both"] if shared or not degree.apart(job) else list(LOBES)
+    return ["both"] if shared or not judgment.apart(job) else list(LOBES)
 
 
 def _for_all(own: Job, offer: Offer) -> Offer:
@@ -93,16 +91,20 @@ def _for_all(own: Job, offer: Offer) -> Offer:
     return replace(offer, cam=cam_key(own, offer.cam), leaves=leaves, shifts=shifts)
 
 
-def judged_now(job: Job) -> tuple[degree.Judged, ...]:
+def judged_now(job: Job) -> tuple[judgment.Judged, ...]:
     """Every cam of every bank where it stands now, by its name for the whole engine."""
     return tuple(
-        replace(one, cam=key_in(job, own, one.cam)) for own in banks(job) for one in judged_cam(tries.at_position(own))
+        replace(one, cam=key_in(job, own, one.cam))
+        for own in banks(job)
+        for one in judged_cam(positions.at_position(own))
     )
 
 
 def _by_hand(job: Job) -> dict[str, float]:
     return {
-        key_in(job, own, cam): deg for own in banks(job) for cam, deg in degree.by_hand(tries.at_position(own)).items()
+        key_in(job, own, cam): deg
+        for own in banks(job)
+        for cam, deg in judgment.by_hand(positions.at_position(own)).items()
     }
 
 
@@ -155,10 +157,10 @@ def learned_words(job: Job) -> tuple[str, ...]:
 
 def middle(job: Job) -> dict[str, float]:
     """Each lobe's centerline, as a card states it, with the adjusters that move it in the middle of what they offer."""
-    if drive_of(job) is None or len(banks(job)) > 1 or not judged_cam(tries.at_position(job)):
+    if drive_of(job) is None or len(banks(job)) > 1 or not judged_cam(positions.at_position(job)):
         return {}
     found: dict[str, float] = {}
-    for result in degree.leading(tries.at_position(job)):
+    for result in judgment.leading(positions.at_position(job)):
         moving = fitted_now(job).moving(result.lobe)
         if result.centerline_deg is not None and moving:
             shift = sum(_to_middle(each.adjuster) for each in moving)
@@ -189,7 +191,7 @@ def offers(job: Job, cam: str) -> tuple[Offer, ...]:
         return ()
     moving, own = _moving(job, cam), members(job, cam)
     several = len(banks(job)) > 1
-    start = None if several else degree.expected_events(tries.at_position(job))
+    start = None if several else judgment.expected_events(positions.at_position(job))
     again = None if several else _fit_again(job, cam, moving)
     phases = of_banks.phases(job)
     doubt = max(phases[each][1] for each in own)
@@ -198,12 +200,12 @@ def offers(job: Job, cam: str) -> tuple[Offer, ...]:
     choices = [*ranked, *([again] if again else [])]
     by_cam = [_for_each(choice, own) for choice in choices]
     if len(own) == 1:
-        nears = gaps.leasts(job, cam, tuple(round(choice.shift_deg, 6) for choice in choices))
+        nears = clearance.leasts(job, cam, tuple(round(choice.shift_deg, 6) for choice in choices))
     else:
         nears = _nearest(job, [shifts for shifts, _ in by_cam])
     offered: list[Offer] = []
     for choice, near, (shifts_deg, leaves) in zip(choices, nears, by_cam, strict=True):
-        words = tuple(tries.move_words(moving[m.adjuster].name, m.from_, m.to) for m in choice.moves)
+        words = tuple(positions.move_words(moving[m.adjuster].name, m.from_, m.to) for m in choice.moves)
         apart = tuple(dict.fromkeys(moving[m.adjuster].comes_apart for m in choice.moves))
         intake = 0.0 if cam == "exhaust" else shifts_deg.get("intake", choice.shift_deg)
         exhaust = 0.0 if cam == "intake" else shifts_deg.get("exhaust", choice.shift_deg)
@@ -227,11 +229,11 @@ def _nearest(job: Job, ways: list[dict[str, float]]) -> tuple[Near | None, ...]:
             tuple(round(way.get(key_in(job, own, lobe), way.get(key_in(job, own, "both"), 0.0)), 6) for way in ways)
             for lobe in LOBES
         )
-        by_bank.append(gaps.leasts_by_lobe(own, intake, exhaust))
+        by_bank.append(clearance.leasts_by_lobe(own, intake, exhaust))
     found = []
     for nears in zip(*by_bank, strict=True):
         known = [near for near in nears if near is not None]
-        found.append(gaps.worst(known) if known else None)
+        found.append(clearance.worst(known) if known else None)
     return tuple(found)
 
 
@@ -267,7 +269,7 @@ def _ranked(choices: list[Choice], moving: list[drive.Described], doubt_deg: flo
 
 def _fit_again(job: Job, cam: str, moving: list[drive.Described]) -> Choice | None:
     """The last try once more, where what was measured is not what was chosen."""
-    steps, made = history(job), tries.tries(job)
+    steps, made = history(job), positions.tries(job)
     if not made or len(members(job, cam)) > 1 or cam not in steps[-1].errors or cam not in steps[-2].errors:
         return None
     last, error = made[-1], steps[-1].errors[cam][0]
@@ -302,7 +304,7 @@ def act_of(job: Job, cam: str, number: int) -> Act:
         raise Impossible("choice", "nothing-to-try")
     moving = _moving(job, cam)
     moves = (MovedTo(moving[m.adjuster].name, m.from_, m.to, round(m.shift_deg, 6)) for m in choice.moves)
-    return tries.act_of(cam, round(choice.shift_deg, 6), moves)
+    return positions.act_of(cam, round(choice.shift_deg, 6), moves)
 
 
 def moves_of(job: Job, cam: str, choice: Choice) -> list[dict[str, object]]:
@@ -321,7 +323,7 @@ def moves_of(job: Job, cam: str, choice: Choice) -> list[dict[str, object]]:
     ]
 
 
-def brings(job: Job, act: Act) -> tuple[str, str] | None:
+def accompanying_act(job: Job, act: Act) -> tuple[str, str] | None:
     """The wheel comes off with it where a try takes the crank gear off the end that carries the wheel."""
     mounted, described = wheel_of(job), drive_of(job)
     if not act.to_position or mounted is None or mounted.wheel.mount is not End.FRONT:

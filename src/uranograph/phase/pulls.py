@@ -4,9 +4,8 @@ from dataclasses import dataclass
 
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
-from uranograph.engine import positions as tries
-from uranograph.phase import judgment as degree
-from uranograph.phase import observations, weighed
+from uranograph.engine import positions
+from uranograph.phase import judgment, observations, weighed
 from uranograph.phase.messages import say
 
 # A reading further off than so many of its own standard deviations stands out.
@@ -31,8 +30,8 @@ class Pull:
 @kept
 def pulls(job: Job) -> tuple[Pull, ...]:
     """What each reading on the wheel pulls, in the order they were taken."""
-    view = tries.at_position(job)
-    found, weighing, cams = observations.gathered(view), weighed.weighed(view), degree.judged(view)
+    view = positions.at_position(job)
+    found, weighing, cams = observations.gathered(view), weighed.weighed(view), judgment.judged(view)
     if found is None or weighing is None or not cams or cams[0].within is None:
         return ()
     lobes = tuple(result.lobe for result in cams[0].lobes)

@@ -9,15 +9,13 @@ from uranograph.core.adjust import (
     Adjuster,
 )
 from uranograph.core.wheel import as_read
-from uranograph.engine import adjusters as drive
-from uranograph.engine import positions as tries
+from uranograph.engine import adjusters, positions
 from uranograph.engine.adjusters import drive_of
 from uranograph.engine.cams import LOBES, banks, cam_key
 from uranograph.engine.card import card_of
 from uranograph.engine.stated_tdc import offset_deg
 from uranograph.engine.tdc import frame_now
-from uranograph.phase import card_rows, events, lifts, results
-from uranograph.phase import judgment as degree
+from uranograph.phase import card_rows, events, judgment, lifts, results
 from uranograph.phase.move_history import STEP_DEG, Step, as_left, history, judged_cam
 
 # A mark is worth something else than was said only where the move shows it past so many of its standard deviations.
@@ -28,10 +26,10 @@ def members(job: Job, cam: str) -> tuple[str, ...]:
     """The cams, each judged by itself, that are moved together as `cam`."""
     by_bank = banks(job)
     if len(by_bank) > 1:
-        each = LOBES if degree.apart(job) else ("both",)
+        each = LOBES if judgment.apart(job) else ("both",)
         every = tuple(cam_key(own, one) for own in by_bank for one in each)
         return every if cam == "both" else tuple(one for one in every if one == cam or cam == f"{one[:5]}-both")
-    return LOBES if cam == "both" and degree.apart(job) else (cam,)
+    return LOBES if cam == "both" and judgment.apart(job) else (cam,)
 
 
 def its_bank(job: Job, cam: str) -> tuple[Job, str] | None:
@@ -40,10 +38,10 @@ def its_bank(job: Job, cam: str) -> tuple[Job, str] | None:
     return (job.of_bank(int(bank[1])), bank[2]) if bank and not job.bank else None
 
 
-def fitted_now(job: Job) -> drive.Drive:
+def fitted_now(job: Job) -> adjusters.Drive:
     """The drive with each adjuster where the tries have left it, its marks read as the tries have shown them to be."""
     marks = {name: factor for own in banks(job) for name, factor in shown_marks(own).items()}
-    return drive.Drive(
+    return adjusters.Drive(
         tuple(replace(each, adjuster=_scaled(each.adjuster, marks.get(each.name, 1.0))) for each in as_left(job))
     )
 
@@ -66,7 +64,7 @@ def shown_marks(job: Job) -> dict[str, float]:
     """What the marks of an adjuster are worth of what was said, where a try of it alone has shown it: 2 or a half."""
     kinds = {each.name: each.adjuster for each in described.adjusters} if (described := drive_of(job)) else {}
     found: dict[str, float] = {}
-    for one, step in zip(tries.tries(job), history(job)[1:], strict=True):
+    for one, step in zip(positions.tries(job), history(job)[1:], strict=True):
         if len(one.moves) == 1 and step.outcome == "otherwise":
             learned = _learned(job, one, step, kinds.get(one.moves[0].name))
             if learned is not None:
@@ -85,14 +83,14 @@ def shown_marks(job: Job) -> dict[str, float]:
 BELIEVED = (0.6, 1.7)
 
 
-def _learned(job: Job, one: tries.Try, step: Step, adjuster: Adjuster | None) -> float | None:
+def _learned(job: Job, one: positions.Try, step: Step, adjuster: Adjuster | None) -> float | None:
     """What a mark of a slot turned out to be worth of what was said, by a move of it alone; None where that is not told."""
     before = history(job)[step.number - 1].errors
-    cam = "both" if not degree.apart(job) else one.lobes[0]
+    cam = "both" if not judgment.apart(job) else one.lobes[0]
     if adjuster is None or adjuster.kind != "slot" or cam not in before or cam not in step.errors or not one.shift_deg:
         return None
     change = before[cam][0] - step.errors[cam][0]
-    hands = [degree.by_hand(each.view)[cam] / 2 for each in (history(job)[step.number - 1], step)]
+    hands = [judgment.by_hand(each.view)[cam] / 2 for each in (history(job)[step.number - 1], step)]
     worth, blurred = change / one.shift_deg, math.hypot(STEP_DEG["slot"], *hands)
     if abs(change - one.shift_deg) < LEARNED_SD * blurred:
         return None
@@ -136,10 +134,10 @@ def live(job: Job, cam: str) -> Live | None:
     """
     if of_bank := its_bank(job, cam):
         return live(*of_bank)
-    now, frame = tries.at_position(job), frame_now(job)
+    now, frame = positions.at_position(job), frame_now(job)
     if not judged_cam(now) or len(members(job, cam)) > 1:
         return None
-    late, flank = degree.phases(now).get(cam), _flank_read(now, cam)
+    late, flank = judgment.phases(now).get(cam), _flank_read(now, cam)
     slides = drive_of(job) is not None and any(each.adjuster.kind == "slot" for each in fitted_now(job).moving(cam))
     if not slides or late is None or flank is None or frame is None or frame.top is None:
         return None

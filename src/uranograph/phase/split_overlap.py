@@ -12,7 +12,7 @@ from uranograph.core.lobe import lift_at
 from uranograph.core.quantities import parse_angle, parse_length
 from uranograph.core.split import Split, SplitGiven, split_overlap
 from uranograph.core.verdict import Verdict, judge
-from uranograph.engine import gear_train as train
+from uranograph.engine import gear_train
 from uranograph.engine.card import card_of
 from uranograph.phase.events import NOMINAL_SLOPE_DOUBT
 from uranograph.phase.marks_messages import say
@@ -171,7 +171,7 @@ def _next_place(job: Job) -> tuple[int, str]:
 
 def whole_teeth(job: Job, lifters: SplitRead) -> Verdict:
     """`out` where the shift asked for is surely half a tooth or more, which no adjuster but the teeth can give."""
-    gear = train.described(job)
+    gear = gear_train.described(job)
     if lifters.found is None or gear is None:
         return Verdict.OPEN
     shift = abs(lifters.found.shift_deg)
@@ -239,7 +239,7 @@ def told(job: Job, lifters: SplitRead) -> str:
         return say("lifts-as-card-has-it", job.unit, both=both, apart_mm=abs(aim), way="higher" if aim > 0 else "lower")
     if abs(shift) < 0.5:
         return say("lifts-alike", both=both)
-    gear = train.described(job)
+    gear = gear_train.described(job)
     teeth = say("in-crank-gear-teeth", shift=abs(shift) / (360 / gear.crank.teeth)) if gear else ""
     return say(
         "lifts-say-move",

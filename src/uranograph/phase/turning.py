@@ -11,8 +11,7 @@ from uranograph.bench.log import Change, Reading
 from uranograph.bench.slots import Slot
 from uranograph.core.quantities import format_angle, parse_angle
 from uranograph.engine.turning import FREE, HEAVY, RESTS_ON, STOP, turns
-from uranograph.phase import marks
-from uranograph.phase import marks_by_eye as by_eye
+from uranograph.phase import marks, marks_by_eye
 from uranograph.phase.turning_messages import FOUND, say
 
 KEY = "turn-over"
@@ -83,7 +82,7 @@ def turned(job: Job) -> Turned:
 
 def pins_in(job: Job) -> list[Answer]:
     """Pins that were put in and are not out again, at the gears and by eye."""
-    looks = (*marks.answers(job), *by_eye.answers(job))
+    looks = (*marks.answers(job), *marks_by_eye.answers(job))
     return [answer for answer in looks if answer.check.kind.startswith("pin") and answer.text == "in"]
 
 

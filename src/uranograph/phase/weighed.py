@@ -9,7 +9,7 @@ from uranograph.bench import house
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.core.wheel import Scale
-from uranograph.engine import positions as tries
+from uranograph.engine import positions
 from uranograph.engine.cams import LOBES
 from uranograph.engine.card import card_of
 from uranograph.engine.tdc import frames
@@ -126,7 +126,7 @@ def asked(job: Job) -> "tuple[Suspect, ...]":
     """What is worth asking about the set-up, the likeliest first."""
     from uranograph.evidence import faults
 
-    weighing, view = weighed(job), tries.at_position(job)
+    weighing, view = weighed(job), positions.at_position(job)
     found = at_the_top(job) if weighing is None else faults.asked(weighing.found)
     further = [
         *_uneven(view, weighing),
@@ -284,10 +284,10 @@ def _cam_degrees(job: Job) -> "list[Suspect]":
     """The last move brought twice what its marks were said to be worth, or half."""
     from uranograph.evidence.faults import Suspect
 
-    made = tries.tries(job.whole)
-    if not made or tries.at_position(job.whole) is not tries.at_position(job):
+    made = positions.tries(job.whole)
+    if not made or positions.at_position(job.whole) is not positions.at_position(job):
         return []
-    before, after = weighed(tries.at_position(job.whole, len(made) - 1)), weighed(tries.at_position(job))
+    before, after = weighed(positions.at_position(job.whole, len(made) - 1)), weighed(positions.at_position(job))
     if before is None or after is None:
         return []
     cam = "both" if not after.expected.apart else made[-1].lobes[0]

@@ -85,7 +85,7 @@ def change(
     if len(what) > LONGEST["text"]:
         raise Impossible("what", "done-too-long", longest=LONGEST["text"])
     job = jobs.load(session, key)
-    if station not in ORDER.by_key or not ORDER.by_key[station].takes:
+    if station not in ORDER.by_key or not ORDER.by_key[station].takes_notes_of_change:
         raise Impossible("what", "change-said-elsewhere")
     if not job.standing(station) and not jobs.taken(session, token):
         raise Impossible("what", "nothing-to-end")

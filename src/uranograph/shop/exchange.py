@@ -15,7 +15,7 @@ from sqlalchemy.orm import Session
 from uranograph import __version__
 from uranograph.bench.job import Job
 from uranograph.bench.log import Log, TypedForm, Void, Written
-from uranograph.bench.station import lawful
+from uranograph.bench.order import lawful
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
 from uranograph.core.plain import plain

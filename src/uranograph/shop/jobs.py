@@ -252,7 +252,7 @@ def record(
     if seen is not None and ORDER.last_written(job, entry.station) > seen:
         raise Changed("This station was written to in another window since this page was drawn.")
     # At a position that the cam has left, the same slot was read; here it is read for the first time.
-    here = station.position(job, entry.slot).standing(entry.station)
+    here = station.position_now(job, entry.slot).standing(entry.station)
     filled = any(reading.slot == within_bank(entry.slot) for reading in here)
     if filled and entry.slot.count("."):
         raise Changed("This reading is there already, written in another window.")
@@ -294,7 +294,7 @@ def move(
     if seen is not None and ORDER.last_written(job, act.station) > seen:
         raise Changed("This station was written to in another window since this page was drawn.")
     moved_at = _append(session, row, Act.TYPE, payload_of(act), by, at, act.station, token)
-    if brought := ORDER.by_key[act.station].brings(job, act):
+    if brought := ORDER.by_key[act.station].accompanying_act(job, act):
         kind, what = brought
         second = Act(station=act.station, kind=kind, what=_shortened(what), brought_by=moved_at)
         _append(session, row, Act.TYPE, payload_of(second), by, at, act.station)
@@ -327,7 +327,7 @@ def record_all(
     for entry in entries:
         station = ORDER.by_key[entry.station]
         accept = station.accept
-        filled = {reading.slot for reading in station.position(job, entry.slot).standing(entry.station)}
+        filled = {reading.slot for reading in station.position_now(job, entry.slot).standing(entry.station)}
         if accept is None or within_bank(entry.slot) in filled:
             raise Changed("One of these readings is there already, written in another window.")
         accept(job, entry)

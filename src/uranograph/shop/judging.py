@@ -62,7 +62,7 @@ def judge_job(job: Job, last: Last) -> dict[str, Any]:
     findings = ORDER.overview(job)
     answer: dict[str, Any] = {"stations": {key: _station(finding) for key, finding in findings.items()}}
     for station in ORDER.stations:
-        answer |= station.for_machines(job)
+        answer |= station.machine_data(job)
     for key, more in answer.pop("weighed", {}).items():
         answer["stations"][key] |= more
     answer["next"] = _next(last, job, findings, answer.pop("move", None))
@@ -96,9 +96,9 @@ def _station(finding: Finding) -> dict[str, Any]:
 
 def _next(last: Last, job: Job, findings: Mapping[str, Finding], move: Mapping[str, Any] | None) -> Answer | None:
     """The first that is not settled on the job's way; where that is out and a position is offered, the best position."""
-    for station in ORDER.on_way(job):
+    for station in ORDER.in_workflow(job):
         finding = findings[station.key]
-        coming = None if finding.state == "skipped" or job.accepted(station.key) else station.coming(job)
+        coming = None if finding.state == "skipped" or job.accepted(station.key) else station.next_reading(job)
         if coming is not None:
             at = ORDER.by_key[coming.station]
             prompt = at.prompt(job, coming.query) if at.prompt else None
@@ -106,17 +106,17 @@ def _next(last: Last, job: Job, findings: Mapping[str, Finding], move: Mapping[s
                 words = f"{prompt.instruction} {coming.words}"
                 return _answer(last, at, _reading(job, at, prompt), coming.why, words, ())
         mover = ORDER.by_key[ORDER.mover]
-        if move and station.key in mover.after and not job.accepted(station.key):
+        if move and station.key in mover.comes_after and not job.accepted(station.key):
             best = {"type": "act", "kind": CAM_MOVED, "cam": move["cam"], "moves": move["moves"]}
             code, words = findings[mover.key].code, findings[mover.key].sentence
             return _with_what_it_brings(job, mover, _answer(last, mover, best, code, words, ()))
         if finding.state in ("in", "skipped") or job.accepted(station.key):
             continue
-        if station.enough(job):
-            if finding.verdict is Verdict.UNSURE and station.leaves_open:
+        if station.is_exhausted(job):
+            if finding.verdict is Verdict.UNSURE and station.may_stay_open:
                 return _answer(last, station, _acceptance(job, station, finding), LEFT_OPEN, finding.next_step, ())
             continue
-        if station.by_hand and not finding.begun:
+        if station.started_by_hand and not finding.begun:
             continue
         entry = _entry(job, station)
         if entry is not None:
@@ -147,7 +147,7 @@ def _with_what_it_brings(job: Job, mover: Station, answer: Answer) -> Answer:
     """A move with the act that comes with it, such as the wheel off the gear that was taken off, as `entries`."""
     first = answer["entry"]
     moves = tuple(Move(move.get("name", ""), move["from"], move["to"], move["shift_deg"]) for move in first["moves"])
-    brought = mover.brings(job, Act(station=mover.key, kind=CAM_MOVED, cam=first["cam"], moves=moves))
+    brought = mover.accompanying_act(job, Act(station=mover.key, kind=CAM_MOVED, cam=first["cam"], moves=moves))
     if brought is None:
         return {**answer, "entries": [first]}
     kind, what = brought
@@ -159,7 +159,7 @@ def _prompt(job: Job, station: Station) -> Prompt | None:
     form = station.setup
     if form is not None and form.needed and job.form(form) is None:
         return None
-    return station.prompt(job, {}) if station.prompt else None
+    return station.prompt(job, {})
 
 
 def _entry(job: Job, station: Station) -> dict[str, Any] | None:

@@ -67,12 +67,12 @@ def stands_open(job: Job) -> list[Open]:
     """What keeps a job from being signed: stations on its way, or begun beside it, that are neither right nor settled by a reason."""
     found = []
     findings = ORDER.overview(job)
-    way = ORDER.on_way(job)
+    way = ORDER.in_workflow(job)
     for station in ORDER.stations:
         finding = findings[station.key]
         if station not in way and finding.state in ("not-begun", "skipped"):
             continue
-        if station.must_close and finding.state not in ("in", "skipped"):
+        if station.blocks_signing and finding.state not in ("in", "skipped"):
             found.append(Open(station, finding, False))
         elif finding.state not in ("in", "skipped") and not job.accepted(station.key):
             found.append(Open(station, finding, True))

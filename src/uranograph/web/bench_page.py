@@ -14,7 +14,7 @@ from uranograph.bench.finding import Finding, Verdict
 from uranograph.bench.forms import Form
 from uranograph.bench.job import Job
 from uranograph.bench.log import Acceptance, Picture, Reading, Skip, Written
-from uranograph.bench.station import Look, Station
+from uranograph.bench.station import Station, ViewState
 from uranograph.core.plain import plain
 from uranograph.core.wheel import Turn
 from uranograph.shop import jobs, library
@@ -142,16 +142,16 @@ def _whole(
 ) -> Response:
     context = _frame(request, job, station)
     if context["finding"].number:
-        context["rule"] = station.rule(job)
+        context["rule"] = station.ruler(job)
     query = request.query_params if query is None else query
-    look = _looked_at(job, station, query, context["rear"], context)
-    context["figure"] = station.figure(job, look)
-    context |= station.shown(job, look)
+    view_state = _looked_at(job, station, query, context["rear"], context)
+    context["figure"] = station.figure(job, view_state)
+    context |= station.page_context(job, view_state)
     if station.form:
         context |= _form(request, job, station)
     if station.setup:
         context |= _set_up(request, job, station, context["finding"], bool(more.get("editing")))
-    for form in station.beside:
+    for form in station.other_forms:
         if form.shelved and form is not station.setup and context.get("editing"):
             context |= describing(request, job, form)
     context |= more
@@ -160,14 +160,14 @@ def _whole(
     return render(request, "bench.html", context, status)
 
 
-def _looked_at(job: Job, station: Station, query: Mapping[str, str], rear: bool, context: dict[str, Any]) -> Look:
+def _looked_at(job: Job, station: Station, query: Mapping[str, str], rear: bool, context: dict[str, Any]) -> ViewState:
     """How the station is looked at: what it asks, and which of its views is drawn."""
-    prompt = station.prompt(job, query) if station.prompt else None
+    prompt = station.prompt(job, query)
     views = station.views(job)
     wanted = query.get("method", "") or (prompt.extra.get("method", "") if prompt else "")
     view = wanted if wanted in views else next(iter(views), "")
     context |= {"prompt": prompt, "views": views, "view": view}
-    return Look(view, prompt, rear, query)
+    return ViewState(view, prompt, rear, query)
 
 
 def _form(request: Request, job: Job, station: Station) -> dict[str, Any]:
@@ -185,7 +185,7 @@ def _form(request: Request, job: Job, station: Station) -> dict[str, Any]:
         filled = station.form.read(taken.typed, job)
         found |= {"typed": dict(taken.typed), "errors": filled.errors, "read": filled.value}
         found["figure"] = station.preview(filled.value, clockwise(job))
-    return found | dict(station.told(found["read"]))
+    return found | dict(station.form_context(found["read"]))
 
 
 def _set_up(request: Request, job: Job, station: Station, finding: Finding, again: bool) -> dict[str, Any]:

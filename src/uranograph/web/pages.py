@@ -145,7 +145,7 @@ def rail(job: Job, here: str, findings: Mapping[str, Finding], holds: bool = Tru
     Those off the job's way that nobody began stand under one fold. Where not all of the findings hold any more, the rail
     asks for itself again as soon as it is shown.
     """
-    on_way, way = ORDER.on_way(job), ORDER.way_of(job)
+    on_way, way = ORDER.in_workflow(job), ORDER.workflow_of(job)
     lines = [RailLine(each.key, each.title, each.group, findings[each.key].state) for each in ORDER.stations]
     kept = {each.key for each in on_way} | {here} | {line.key for line in lines if line.state != "not-begun"}
     return _drawn_rail(

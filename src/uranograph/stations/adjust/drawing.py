@@ -2,20 +2,19 @@
 
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
-from uranograph.bench.station import Look
+from uranograph.bench.station import ViewState
 from uranograph.charts.pen import Figure
 from uranograph.charts.positions import OfCam, Tried, positions_figure
 from uranograph.core.errors import Impossible
-from uranograph.engine import positions as tries
+from uranograph.engine import positions
 from uranograph.engine.cams import cam_words
-from uranograph.phase import move_history, set_live
-from uranograph.phase import offers as adjust
+from uranograph.phase import move_history, offers, set_live
 from uranograph.phase.basis import rules_of
 
 MOST_CAMS = 2
 
 
-def figure(job: Job, look: Look) -> Figure:
+def figure(job: Job, view_state: ViewState) -> Figure:
     """Offered positions and the history of tries."""
     return _drawn(job)
 
@@ -23,10 +22,10 @@ def figure(job: Job, look: Look) -> Figure:
 @kept
 def _drawn(job: Job) -> Figure:
     steps = move_history.history(job)
-    made = tries.tries(job)
+    made = positions.tries(job)
     now = steps[-1].errors
     cams = []
-    for group, cam in [(one, cam) for one in adjust.cams(job) for cam in set_live.members(job, one)]:
+    for group, cam in [(one, cam) for one in offers.cams(job) for cam in set_live.members(job, one)]:
         history = []
         for step in steps:
             error = step.errors.get(cam)
@@ -50,8 +49,8 @@ def _drawn(job: Job) -> Figure:
     return positions_figure(tuple(cams), rules_of(job).tolerance_deg, "Cam timing changes")
 
 
-def _offers(job: Job, cam: str) -> tuple[adjust.Offer, ...]:
+def _offers(job: Job, cam: str) -> tuple[offers.Offer, ...]:
     try:
-        return adjust.offers(job, cam)
+        return offers.offers(job, cam)
     except Impossible:
         return ()

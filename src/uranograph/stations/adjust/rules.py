@@ -8,38 +8,38 @@ from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import late_or_early
-from uranograph.engine import positions as tries
+from uranograph.engine import positions
 from uranograph.engine.adjusters import drive_of
 from uranograph.engine.cams import cam_words
 from uranograph.engine.degree_wheel import wheel_of
 from uranograph.engine.tdc import zero_holds
-from uranograph.phase import banks as of_banks
+from uranograph.phase import banks
 from uranograph.phase.move_history import effects, history
 from uranograph.phase.offers import Offer, better_than_now, cams, is_held, judged_now, learned_words, offers
 from uranograph.phase.set_live import members
 from uranograph.stations.adjust.messages import FOUND, say
 
-KEY = tries.STATION
+KEY = positions.STATION
 CAUTIONS = (
     TURNED_ALONE,
     "Prove piston-to-valve clearance before the move and again after it; then turn two turns by hand. Hands clear of gears.",
 )
 
 
-def describe(act: Act) -> str:
+def describe_move(act: Act) -> str:
     """Say what was tried."""
-    words = [tries.move_words(made.name, made.from_, made.to) for made in act.moves or ()]
+    words = [positions.move_words(made.name, made.from_, made.to) for made in act.moves or ()]
     return "tried " + ("; ".join(words) or "a position")
 
 
 def find(job: Job) -> Finding:
     """Say which position to choose, or that none is needed: by the verdict of degreeing, never by one of its own."""
-    made = tries.tries(job)
+    made = positions.tries(job)
     judged = judged_now(job)
     lines = tuple(Row(f"{step.number}. {step.words}", "", _errors(step.errors), "") for step in history(job))
     begun = bool(made) or job.latest("drive") is not None
     if judged:
-        degreed = of_banks.find(job)
+        degreed = banks.find(job)
         if degreed.verdict is Verdict.IN:
             better = [
                 words for cam in cams(job) if (offer := better_than_now(job, cam)) for words in [_best_words(offer)]

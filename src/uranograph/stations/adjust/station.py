@@ -8,68 +8,23 @@ from typing import Any
 from uranograph.bench.acts import Act
 from uranograph.bench.finding import WORST_FIRST, Verdict
 from uranograph.bench.job import Job
-from uranograph.bench.station import Look, Station
+from uranograph.bench.station import Station, ViewState
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import late_or_early
-from uranograph.engine import adjusters as drive
-from uranograph.engine import positions as tries
+from uranograph.engine import adjusters, positions
 from uranograph.engine.cams import KEY as DEGREE
 from uranograph.engine.cams import LOBES, cam_key, cam_words
 from uranograph.engine.description import engine_of
 from uranograph.engine.tdc import zero_holds
-from uranograph.phase import clearance as gaps
-from uranograph.phase import move_history, set_live
-from uranograph.phase import move_history as phase_move_history
+from uranograph.phase import clearance, move_history, set_live
 from uranograph.phase import offers as phase_offers
 from uranograph.phase.clearance import Near
-from uranograph.phase.drawing import token
+from uranograph.phase.drawing import thumbnail
 from uranograph.phase.target import target_of
 from uranograph.stations.adjust import rules as adjust
-from uranograph.stations.adjust.drawing import figure
-from uranograph.stations.adjust.help import HELP
 from uranograph.stations.adjust.messages import say
 
 _WHOLE = re.compile("[0-9]{1,9}")
-
-
-def _move(job: Job, form: Mapping[str, str]) -> Act:
-    """The position chosen of those that are offered."""
-    cam, _, number = form.get("choice", "").partition(":")
-    return phase_offers.act_of(job, cam, int(number) if _WHOLE.fullmatch(number) else -1)
-
-
-def _shown(job: Job, look: Look) -> Mapping[str, Any]:
-    described = drive.drive_of(job)
-    if described is None or look.query.get("edit") == "1":
-        return {"editing": True, "described": described, "drive": drive, "moves": _moves(job)}
-    offered = {}
-    for cam in _worst_first(job):
-        try:
-            offered[cam] = phase_offers.offers(job, cam)
-        except Impossible:
-            offered[cam] = ()
-    history = phase_move_history.history(job)
-    made = tries.every_try(job)
-    return {
-        "last": made[-1] if made else None,
-        "described": described,
-        "drive": drive,
-        "moves": _moves(job),
-        "offers": offered,
-        "history": history,
-        "tokens": [token(step.view) for step in history],
-        "planned": _planned(look, offered),
-        "effects": move_history.effects(job),
-        "late_or_early": late_or_early,
-        "cam_words": cam_words,
-        "stands": phase_move_history.stands(job),
-        "learned": phase_offers.learned_words(job),
-        "middle": phase_offers.middle(job),
-        "advised": _preselected(job),
-        "live": [words for cam in phase_offers.cams(job) if (words := _live_words(job, cam))],
-        "aimed_at": target_of(job),
-        "zero_holds": zero_holds(job),
-    }
 
 
 def _worst_first(job: Job) -> list[str]:
@@ -96,9 +51,9 @@ def _moved_together(key: str, several: bool) -> str:
     return f"both {words.replace('cam', 'cams', 1)}" if several and key.endswith("both") else words
 
 
-def _planned(look: Look, offered: Mapping[str, tuple[phase_offers.Offer, ...]]) -> phase_offers.Offer | None:
+def _planned(view_state: ViewState, offered: Mapping[str, tuple[phase_offers.Offer, ...]]) -> phase_offers.Offer | None:
     """The position that was chosen and is not moved to yet."""
-    cam, _, number = look.query.get("plan", "").partition(":")
+    cam, _, number = view_state.query.get("plan", "").partition(":")
     own = offered.get(cam, ())
     chosen = own[int(number)] if _WHOLE.fullmatch(number) and int(number) < len(own) else None
     return chosen if chosen is not None and chosen.choice.moves else None
@@ -124,43 +79,6 @@ def _preselected(job: Job) -> dict[str, int]:
     return {cam: offer.number for cam in phase_offers.cams(job) if (offer := phase_offers.better_than_now(job, cam))}
 
 
-def _printed(job: Job) -> Mapping[str, Any]:
-    return {
-        "history": phase_move_history.history(job),
-        "effects": move_history.effects(job),
-        "late_or_early": late_or_early,
-        "cam_words": cam_words,
-        "stands": phase_move_history.stands(job),
-    }
-
-
-def _for_machines(job: Job) -> Mapping[str, Any]:
-    """Every position that the drive offers, best first for each cam; an offer is taken by its moves."""
-    offered: list[dict[str, Any]] = []
-    for cam in phase_offers.cams(job):
-        try:
-            offers = phase_offers.offers(job, cam)
-        except Impossible:
-            continue
-        by_dial = asdict(found) if offers and (found := set_live.live(job, cam)) else None
-        for offer in offers:
-            if offer.choice.moves:
-                offered.append(
-                    {
-                        "cam": cam,
-                        "moves": phase_offers.moves_of(job, cam, offer.choice),
-                        "shift_deg": offer.choice.shift_deg,
-                        "leaves_deg": offer.choice.remaining_error_deg,
-                        "leaves_doubt_deg": offer.doubt_deg,
-                        "cams": _each_cam(job, cam, offer),
-                        "least_gap_mm": offer.near.gap_mm if offer.near and offer.near.known else None,
-                        "least_gap": _gap(offer.near) if offer.near else None,
-                        "live": by_dial,
-                    }
-                )
-    return {"offers": offered, "move": _advised(job, offered)}
-
-
 def _each_cam(job: Job, cam: str, offer: phase_offers.Offer) -> dict[str, Any]:
     """What an offer does to every cam that it moves, and the least gap of its valves then."""
     found = {}
@@ -169,7 +87,7 @@ def _each_cam(job: Job, cam: str, offer: phase_offers.Offer) -> dict[str, Any]:
         own, name = set_live.its_bank(job, each) or (job, each)
         if name in LOBES:
             shifts = [round(offer.shift_of(cam_key(own, lobe)), 6) for lobe in LOBES]
-            near = gaps.leasts_by_lobe(own, (shifts[0],), (shifts[1],), name)[0]
+            near = clearance.leasts_by_lobe(own, (shifts[0],), (shifts[1],), name)[0]
         found[each] = {
             "shift_deg": offer.shift_of(each),
             "leaves_deg": offer.leaves_of(each),
@@ -195,18 +113,19 @@ def _advised(job: Job, offered: list[dict[str, Any]]) -> dict[str, Any] | None:
     return None
 
 
-STATION = Station(
-    key=adjust.KEY,
-    title="Adjust",
-    sheet_section="adjust/sheet_section.html",
-    group="Degree",
-    find=adjust.find,
-    help=HELP,
-    docs="What the adjusters offer",
-    calculations=("adjust", "chain"),
-    beside=(drive.FORM,),
-    rests_also=("phase",),
-    acts=(
+class Adjust(Station):
+    """Adjust: which position of the drive cures the error, and how each try turned out."""
+
+    key = adjust.KEY
+    title = "Adjust"
+    group = "Degree"
+    position = 190
+    workflows = ("degree", "whole", "change")
+    docs = "What the adjusters offer"
+    calculations = ("adjust", "chain")
+    other_forms = (adjusters.FORM,)
+    also_rests_on = ("phase",)
+    acts = (
         "cam-moved",
         "gear-turned",
         "gear-exchanged",
@@ -215,15 +134,85 @@ STATION = Station(
         "wheel-refitted",
         "parts-fitted",
         "parts-removed",
-    ),
-    after=(DEGREE,),
-    governed_by=("wheel", drive.FORM.kind, "target"),
-    move=_move,
-    brings=phase_offers.brings,
-    describe_move=adjust.describe,
-    figure=figure,
-    shown=_shown,
-    printed=_printed,
-    for_machines=_for_machines,
-    panel="adjust/panel.html",
-)
+    )
+    comes_after = (DEGREE,)
+    governed_by = ("wheel", adjusters.FORM.kind, "target")
+
+    def move(self, job: Job, form: Mapping[str, str]) -> Act:
+        """The position chosen of those that are offered."""
+        cam, _, number = form.get("choice", "").partition(":")
+        return phase_offers.act_of(job, cam, int(number) if _WHOLE.fullmatch(number) else -1)
+
+    def accompanying_act(self, job: Job, act: Act) -> tuple[str, str] | None:
+        """The act that comes with a move."""
+        return phase_offers.accompanying_act(job, act)
+
+    def page_context(self, job: Job, view_state: ViewState) -> Mapping[str, Any]:
+        """What its templates need."""
+        described = adjusters.drive_of(job)
+        if described is None or view_state.query.get("edit") == "1":
+            return {"editing": True, "described": described, "drive": adjusters, "moves": _moves(job)}
+        offered = {}
+        for cam in _worst_first(job):
+            try:
+                offered[cam] = phase_offers.offers(job, cam)
+            except Impossible:
+                offered[cam] = ()
+        history = move_history.history(job)
+        made = positions.every_try(job)
+        return {
+            "last": made[-1] if made else None,
+            "described": described,
+            "drive": adjusters,
+            "moves": _moves(job),
+            "offers": offered,
+            "history": history,
+            "tokens": [thumbnail(step.view) for step in history],
+            "planned": _planned(view_state, offered),
+            "effects": move_history.effects(job),
+            "late_or_early": late_or_early,
+            "cam_words": cam_words,
+            "stands": move_history.stands(job),
+            "learned": phase_offers.learned_words(job),
+            "middle": phase_offers.middle(job),
+            "advised": _preselected(job),
+            "live": [words for cam in phase_offers.cams(job) if (words := _live_words(job, cam))],
+            "aimed_at": target_of(job),
+            "zero_holds": zero_holds(job),
+        }
+
+    def sheet_context(self, job: Job) -> Mapping[str, Any]:
+        """What the build sheet needs."""
+        return {
+            "history": move_history.history(job),
+            "effects": move_history.effects(job),
+            "late_or_early": late_or_early,
+            "cam_words": cam_words,
+            "stands": move_history.stands(job),
+        }
+
+    def machine_data(self, job: Job) -> Mapping[str, Any]:
+        """Every position that the drive offers, best first for each cam; an offer is taken by its moves."""
+        offered: list[dict[str, Any]] = []
+        for cam in phase_offers.cams(job):
+            try:
+                offers = phase_offers.offers(job, cam)
+            except Impossible:
+                continue
+            by_dial = asdict(found) if offers and (found := set_live.live(job, cam)) else None
+            for offer in offers:
+                if offer.choice.moves:
+                    offered.append(
+                        {
+                            "cam": cam,
+                            "moves": phase_offers.moves_of(job, cam, offer.choice),
+                            "shift_deg": offer.choice.shift_deg,
+                            "leaves_deg": offer.choice.remaining_error_deg,
+                            "leaves_doubt_deg": offer.doubt_deg,
+                            "cams": _each_cam(job, cam, offer),
+                            "least_gap_mm": offer.near.gap_mm if offer.near and offer.near.known else None,
+                            "least_gap": _gap(offer.near) if offer.near else None,
+                            "live": by_dial,
+                        }
+                    )
+        return {"offers": offered, "move": _advised(job, offered)}

@@ -1,7 +1,7 @@
 """Backlash round the cam, with its window and its tight place."""
 
 from uranograph.bench.job import Job
-from uranograph.bench.station import Look
+from uranograph.bench.station import ViewState
 from uranograph.charts.pen import Figure
 from uranograph.charts.round import Ring, RoundFigure, round_figure
 from uranograph.core.quantities import format_angle, format_length
@@ -9,7 +9,7 @@ from uranograph.engine import backlash as engine_backlash
 from uranograph.stations.backlash import rules as backlash
 
 
-def figure(job: Job, look: Look) -> Figure:
+def figure(job: Job, view_state: ViewState) -> Figure:
     """Backlash round the cam with its window, its fitted wave and the tight spot."""
     mesh, found = engine_backlash.setup(job), engine_backlash.measured(job)
     subtitle = "cam degrees round the gear; outward is looser, magnified"

@@ -9,7 +9,7 @@ from uranograph.bench.log import Entry, Reading
 from uranograph.core import backlash as core
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import format_angle, format_fine, format_length, parse_angle
-from uranograph.engine import gear_train as train
+from uranograph.engine import gear_train
 from uranograph.engine.backlash import KEY, PLACE, Mesh, doubt_mm, hot_change_mm, measured, place_of, setup
 from uranograph.stations.backlash.messages import FOUND, say
 
@@ -81,7 +81,7 @@ def describe(reading: Reading) -> str:
     return say("backlash-at", typed=reading.second)
 
 
-def brief(reading: Reading) -> str:
+def describe_briefly(reading: Reading) -> str:
     """The place alone."""
     return f"{reading.second}°"
 
@@ -143,7 +143,7 @@ def _mean_looks_good(mesh: Mesh, found: core.Backlash) -> bool:
 
 def _half_size(job: Job) -> bool:
     """Whether the cam gear meshes with a crank gear of half its size, whose runout shows twice a cam turn."""
-    drive_train = train.described(job)
+    drive_train = gear_train.described(job)
     if drive_train is None:
         return True
     return any(
@@ -191,7 +191,7 @@ def notes(job: Job, mesh: Mesh, found: core.Backlash) -> tuple[str, ...]:
     if changed is not None and earlier is not None:
         span = f"{format_fine(earlier.min_mm, job.unit)} to {format_fine(earlier.max_mm, job.unit)}"
         sentences.append(f"Before ({changed[1].said}): {span} {job.unit.value}.")
-    drive_train = train.described(job)
+    drive_train = gear_train.described(job)
     gear = f" of “{drive_train.cam.name}”" if drive_train else ""
     sentences.append(say("drive-slack", gear=gear, lash_crank_deg=found.lash_crank_deg))
     return tuple(sentences)

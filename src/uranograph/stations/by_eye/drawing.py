@@ -4,7 +4,7 @@ from functools import lru_cache
 
 from uranograph.bench.checks import Answer
 from uranograph.bench.job import Job
-from uranograph.bench.station import Look
+from uranograph.bench.station import ViewState
 from uranograph.charts.lifters import lifters_figure
 from uranograph.charts.pen import Figure, Pen, polar
 from uranograph.core.wheel import Turn
@@ -24,11 +24,11 @@ HEIGHTS = {
 }
 
 
-def figure(job: Job, look: Look) -> Figure:
+def figure(job: Job, view_state: ViewState) -> Figure:
     """The marks that are listed; where there are none, or by choice, the lifters."""
     answers = {answer.check.kind: answer for answer in marks_by_eye.answers(job)}
     marks = listed(job).marks
-    if marks and look.view != "top":
+    if marks and view_state.view != "top":
         seen = tuple(
             (mark.on, mark.words.partition(" to ")[2], *_seen(answers.get(f"look-{mark.n}"))) for mark in marks
         )

@@ -10,7 +10,7 @@ from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.core.errors import Impossible
-from uranograph.engine import turning as record
+from uranograph.engine import turning
 from uranograph.engine.marks_by_eye import Listed, listed
 from uranograph.phase.marks_by_eye import (
     DRY,
@@ -47,7 +47,7 @@ ANSWER_WORDS = {
     **{f"dry:{answer}": words for answer, words in DRY},
     **{f"pin-#:{answer}": words for answer, words in PINNED},
     **dict(checks.AT),
-    **dict(record.OPTIONS),
+    **dict(turning.OPTIONS),
 }
 
 
@@ -97,7 +97,7 @@ def accept(job: Job, entry: Entry) -> None:
         With `text` or `second` at fault.
     """
     checks.accept(every_check(job), entry)
-    if entry.spot.kind == record.KIND:
+    if entry.spot.kind == turning.KIND:
         checks.refuse_pinned([a for a in answers(job) if a.check.kind.startswith("pin") and a.text == "in"])
     if entry.second and entry.text in (*OFF, "left", "right"):
         try:
@@ -106,7 +106,7 @@ def accept(job: Job, entry: Entry) -> None:
             raise error.at("second") from error
 
 
-def in_words(job: Job, entry: Entry) -> Entry:
+def label_entry(job: Job, entry: Entry) -> Entry:
     """What was looked at, kept with the answer so that it can be read without the list."""
     label = next((check.label for check in every_check(job) if check.kind == entry.spot.kind), None)
     return replace(entry, about=label)
@@ -145,7 +145,7 @@ def find(job: Job) -> Finding:
         return base.judged(Verdict.UNSURE, FOUND, "in-doubt", check=doubtful.check.label, answer=doubtful.words)
     waiting = [answer for answer in found if answer.reading is None]
     pin = _pin_still_in(found)
-    if waiting and not (pin and waiting[0].check.kind == record.KIND):
+    if waiting and not (pin and waiting[0].check.kind == turning.KIND):
         looked = len(found) - len(waiting)
         return base.judged(
             Verdict.OPEN,

@@ -1,14 +1,14 @@
 """The card's picture: both lobes over two turns."""
 
 from uranograph.bench.job import Job
-from uranograph.bench.station import Look
+from uranograph.bench.station import ViewState
 from uranograph.charts.cycle import cycle_chart
 from uranograph.charts.pen import Figure
 from uranograph.engine.card import SpecCard, card_of
 from uranograph.engine.card_drawing import card_lobes
 
 
-def figure(job: Job, look: Look) -> Figure:
+def figure(job: Job, view_state: ViewState) -> Figure:
     """Both lobes as the card has them."""
     return preview(card_of(job), True)
 

@@ -1,7 +1,7 @@
 """The plan in lanes over minutes."""
 
 from uranograph.bench.job import Job
-from uranograph.bench.station import Look
+from uranograph.bench.station import ViewState
 from uranograph.charts.pen import Figure
 from uranograph.charts.schedule import Bar, lanes_figure
 from uranograph.core.plan import hands_of
@@ -10,7 +10,7 @@ from uranograph.stations.change_plan.rules import critical, running, who
 WAITED_FOR = "waits"
 
 
-def figure(job: Job, look: Look) -> Figure:
+def figure(job: Job, view_state: ViewState) -> Figure:
     """Lanes of the people who are there, and of what is only waited for."""
     found = running(job)
     if found is None:

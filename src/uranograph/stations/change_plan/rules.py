@@ -180,7 +180,7 @@ def _as_begun(job: Job, work: Work) -> tuple[tuple[float, ...], float] | None:
     return starts, min(_first(work)[1], length_of(work, starts))
 
 
-def in_words(job: Job, entry: Entry) -> Entry:
+def label_entry(job: Job, entry: Entry) -> Entry:
     """With the task's name; with the first tick, the order of the plan that is begun as well."""
     if not (TICK.has(entry.slot) or RESULT.has(entry.slot)):
         return entry

@@ -4,38 +4,12 @@ from collections.abc import Mapping
 from typing import Any
 
 from uranograph.bench.job import Job
-from uranograph.bench.station import Look, Page, Station
+from uranograph.bench.station import Page, Station, ViewState
 from uranograph.core.plan import has_solver
 from uranograph.stations.change_plan import rules as plan
 from uranograph.stations.change_plan.drawing import figure
-from uranograph.stations.change_plan.help import HELP
-from uranograph.stations.change_plan.messages import REFUSALS, say
+from uranograph.stations.change_plan.messages import say
 from uranograph.stations.change_plan.tasks import FORM
-
-
-def _shown(job: Job, look: Look) -> Mapping[str, Any]:
-    found = plan.running(job)
-    if found is None:
-        return {"tasks": ()}
-    hands, read = plan.who(found), plan.results(job)
-    return {
-        "tasks": [
-            {
-                "number": k + 1,
-                "name": each.task.name,
-                "who": found.change.names(hands[k]) or "—",
-                "tray": each.tray,
-                "at": f"+{found.expected[0][k]:.0f} to +{found.expected[1][k]:.0f}",
-                "state": "in" if found.done(k) else "under-way" if found.begun(k) else "not-begun",
-                "late": k in found.late,
-                "result": read.get(k, ""),
-                "target": each.target,
-            }
-            for k, each in sorted(enumerate(found.change.tasks), key=lambda pair: found.expected[0][pair[0]])
-        ],
-        "doing": plan.doing(found),
-        **_length(job, found),
-    }
 
 
 def _length(job: Job, found: plan.Running) -> dict[str, Any]:
@@ -71,33 +45,51 @@ def _searched(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any] | None:
         found = plan.running(job) or found
     shown = dict(_length(job, found))
     shown["searching"] = shown["searching"] and tries + 1 < MOST_TRIES
-    return {**shown, "tries": tries + 1, "figure": figure(job, Look())}
+    return {**shown, "tries": tries + 1, "figure": figure(job, ViewState())}
 
 
 # A page that stays open does not look for ever.
 MOST_TRIES = 20
 
 
-STATION = Station(
-    key=plan.KEY,
-    refusals=REFUSALS,
-    title="Plan of the change",
-    group="Receive",
-    find=plan.find,
-    help=HELP,
-    docs="Plan of a cam change",
-    calculations=("plan",),
-    setup=FORM,
-    slots=(plan.TICK, plan.RESULT),
-    prompt=plan.prompt,
-    accept=plan.accept,
-    in_words=plan.in_words,
-    describe=plan.describe,
-    figure=figure,
-    shown=_shown,
-    pages={"plan-search": Page("change_plan/searched.html", _searched)},
-    found="change_plan/found.html",
-    goes_on_with=(),
-    void_reasons=("ticked the wrong task", "not done after all", "wrong time"),
-    by_hand=True,
-)
+class ChangePlan(Station):
+    """Plan of a cam change: tasks, hands, and a running clock."""
+
+    key = plan.KEY
+    title = "Plan of the change"
+    group = "Receive"
+    position = 40
+    workflows = ("change",)
+    docs = "Plan of a cam change"
+    calculations = ("plan",)
+    setup = FORM
+    slots = (plan.TICK, plan.RESULT)
+    pages = {"plan-search": Page("change_plan/searched.html", _searched)}
+    carried_query = ()
+    void_reasons = ("ticked the wrong task", "not done after all", "wrong time")
+    started_by_hand = True
+
+    def page_context(self, job: Job, view_state: ViewState) -> Mapping[str, Any]:
+        """What its templates need."""
+        found = plan.running(job)
+        if found is None:
+            return {"tasks": ()}
+        hands, read = plan.who(found), plan.results(job)
+        return {
+            "tasks": [
+                {
+                    "number": k + 1,
+                    "name": each.task.name,
+                    "who": found.change.names(hands[k]) or "—",
+                    "tray": each.tray,
+                    "at": f"+{found.expected[0][k]:.0f} to +{found.expected[1][k]:.0f}",
+                    "state": "in" if found.done(k) else "under-way" if found.begun(k) else "not-begun",
+                    "late": k in found.late,
+                    "result": read.get(k, ""),
+                    "target": each.target,
+                }
+                for k, each in sorted(enumerate(found.change.tasks), key=lambda pair: found.expected[0][pair[0]])
+            ],
+            "doing": plan.doing(found),
+            **_length(job, found),
+        }

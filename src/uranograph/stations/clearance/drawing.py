@@ -4,7 +4,7 @@ import math
 
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
-from uranograph.bench.station import Look
+from uranograph.bench.station import ViewState
 from uranograph.charts.pen import Figure
 from uranograph.charts.valve_gaps import REACH_DEG, Line, OfValve, gap_figure
 from uranograph.core.clearance import gaps_at
@@ -13,15 +13,14 @@ from uranograph.core.lift_curve import LiftCurve
 from uranograph.core.piston import PistonAt, piston
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_length
 from uranograph.engine.valves import LOBES, SPRING, stand_of, valves
-from uranograph.phase import clearance as gaps
-from uranograph.phase import offers as adjust
+from uranograph.phase import clearance, offers
 
 STEP_DEG = 2
 MOST_POSITIONS = 12
 ANGLES = tuple(float(deg) for deg in range(-int(REACH_DEG), int(REACH_DEG) + 1, STEP_DEG))
 
 
-def figure(job: Job, look: Look) -> Figure:
+def figure(job: Job, view_state: ViewState) -> Figure:
     """The gap of the nearest valve of each lobe, here and at the positions of the drive."""
     unit_mm = MM_PER_INCH if job.unit is LengthUnit.INCH else 1.0
     return gap_figure(_valves(job), _bare(job), unit_mm, job.unit.value)
@@ -32,14 +31,14 @@ def _valves(job: Job) -> tuple[OfValve, ...]:
     found = []
     stand = stand_of(job)
     for lobe in LOBES:
-        numbers = [n for n in gaps.read_valves(job) if valves(job)[n - 1].lobe == lobe]
-        near = {n: one for n in numbers if (one := gaps.now(job, n)) is not None and one.at_deg is not None}
-        lifts = gaps.lifting(job, lobe)
+        numbers = [n for n in clearance.read_valves(job) if valves(job)[n - 1].lobe == lobe]
+        near = {n: one for n in numbers if (one := clearance.now(job, n)) is not None and one.at_deg is not None}
+        lifts = clearance.lifting(job, lobe)
         if not near or lifts is None or stand is None:
             continue
         number = min(near, key=lambda n: near[n].gap_mm)
         one = near[number]
-        given = gaps.given_of(job, number)
+        given = clearance.given_of(job, number)
         assert one.at_deg is not None and given is not None
         shifts = _shifts(job, lobe)
         found.append(
@@ -50,7 +49,7 @@ def _valves(job: Job) -> tuple[OfValve, ...]:
                 by_card=lifts.source == "card",
                 least=(one.at_deg, one.gap_mm, format_length(one.gap_mm, job.unit).replace("-", "−")),
                 allowed=(one.least_mm, format_length(one.least_mm, job.unit)),
-                measured=tuple((gaps.angle_of(r), r.mm) for r in SPRING.taken(job, f"spring-{number}")),
+                measured=tuple((clearance.angle_of(r), r.mm) for r in SPRING.taken(job, f"spring-{number}")),
                 positions=tuple(_line(gaps_at(given, ANGLES, shift)) for shift in shifts),
             )
         )
@@ -64,11 +63,11 @@ def _line(gaps_mm: list[float | None]) -> Line:
 def _shifts(job: Job, lobe: str) -> tuple[float, ...]:
     """How far the positions that the drive offers would move this lobe, crank degrees."""
     shifts: list[float] = []
-    for cam in adjust.cams(job):
+    for cam in offers.cams(job):
         if (cam.partition("-")[2] or cam) not in ("both", lobe):
             continue
         try:
-            shifts += [offer.shift_of(lobe) for offer in adjust.offers(job, cam) if offer.choice.moves]
+            shifts += [offer.shift_of(lobe) for offer in offers.offers(job, cam) if offer.choice.moves]
         except Impossible:
             continue
     return tuple(dict.fromkeys(shifts[:MOST_POSITIONS]))
@@ -77,7 +76,7 @@ def _shifts(job: Job, lobe: str) -> tuple[float, ...]:
 @kept
 def _bare(job: Job) -> tuple[tuple[str, Line], ...]:
     """How far piston and valves go below the head round overlap, as far as that is known."""
-    crank, stand = gaps.crank_of(job), stand_of(job)
+    crank, stand = clearance.crank_of(job), stand_of(job)
     if crank is None:
         return ()
     lean = math.cos(math.radians(stand.intake_deg)) if stand else 1.0
@@ -85,7 +84,7 @@ def _bare(job: Job) -> tuple[tuple[str, Line], ...]:
         ("piston", tuple((deg, piston(PistonAt(**crank.model_dump(), angle_deg=deg)).drop_mm * lean) for deg in ANGLES))
     ]
     for lobe in LOBES:
-        lifts = gaps.lifting(job, lobe)
+        lifts = clearance.lifting(job, lobe)
         if lifts is not None:
             curve = LiftCurve(lifts.points)
             there = zip(ANGLES, curve.at(ANGLES), curve.knows(ANGLES), strict=True)

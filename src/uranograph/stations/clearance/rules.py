@@ -27,7 +27,7 @@ from uranograph.engine.valves import (
     stand_of,
     valves,
 )
-from uranograph.phase import clearance as gaps
+from uranograph.phase import clearance
 from uranograph.phase import offers as adjust
 from uranograph.phase.clearance import Near
 from uranograph.stations.clearance.messages import FOUND, say
@@ -217,7 +217,7 @@ def _at_words(text: str) -> str:
     return f"{format_angle(abs(deg), 0)} {'BTDC' if deg < 0 else 'ATDC'}"
 
 
-def brief(reading: Reading) -> str:
+def describe_briefly(reading: Reading) -> str:
     """The valve and the way alone."""
     what = reading.spot.kind.partition("-")[0]
     number = number_of(reading)
@@ -229,8 +229,8 @@ def brief(reading: Reading) -> str:
 @kept
 def nears(job: Job) -> tuple[Near, ...]:
     """The least gap of everything that is read, where the cam stands now."""
-    found = [near for number in gaps.read_valves(job) if (near := gaps.now(job, number))]
-    meet = gaps.meeting(job)
+    found = [near for number in clearance.read_valves(job) if (near := clearance.now(job, number))]
+    meet = clearance.meeting(job)
     return (*found, *([meet] if meet else []))
 
 
@@ -240,7 +240,7 @@ def left_at_lift(job: Job) -> tuple[Left, ...]:
     found = []
     stand = stand_of(job)
     for lobe in LOBES:
-        lifts = gaps.lifting(job, lobe)
+        lifts = clearance.lifting(job, lobe)
         if lifts is None or stand is None:
             continue
         top = max(lift for _, lift in lifts.points)
@@ -278,13 +278,13 @@ def cautions_of(job: Job) -> tuple[str, ...]:
 def find(job: Job) -> Finding:
     """Judge the nearest of all that is read, where the cam stands."""
     bare = Finding(Verdict.OPEN, cautions=cautions_of(job))
-    read, found, left = gaps.read_valves(job), nears(job), left_at_lift(job)
+    read, found, left = clearance.read_valves(job), nears(job), left_at_lift(job)
     if not read and not found and not left:
         begun = any(slot.taken(job) for slot in (LIFT, MEET, BIND))
         return bare.judged(Verdict.OPEN, FOUND, "nothing-read", begun=begun)
     if not found:
         return _nothing_follows(job, bare, read)
-    near = gaps.worst(found)
+    near = clearance.worst(found)
     base = Finding(
         Verdict.OPEN,
         measured=Measured(near.gap_mm, "mm", near.doubt_mm),
@@ -326,7 +326,7 @@ def find(job: Job) -> Finding:
 def _unsure(job: Job, base: Finding, near: Near, said: dict[str, Any]) -> Finding:
     if near.disagrees:
         return base.judged(Verdict.UNSURE, FOUND, "ways-disagree", job.unit, **said)
-    lifts = gaps.lifting(job, near.lobe) if near.lobe else None
+    lifts = clearance.lifting(job, near.lobe) if near.lobe else None
     clear = judge(near.gap_mm, near.doubt_mm, least=near.least_mm) is Verdict.IN
     if clear and lifts is not None and not lifts.placed:
         return base.judged(Verdict.UNSURE, FOUND, "not-degreed", job.unit, **said)
@@ -334,10 +334,10 @@ def _unsure(job: Job, base: Finding, near: Near, said: dict[str, Any]) -> Findin
 
 
 def _nothing_follows(job: Job, bare: Finding, read: tuple[int, ...]) -> Finding:
-    if gaps.crank_of(job) is None:
+    if clearance.crank_of(job) is None:
         return bare.judged(Verdict.OPEN, FOUND, "stroke-and-rod-missing")
     lobes = {valves(job)[number - 1].lobe for number in read} or set(LOBES)
-    lacking = next((lobe for lobe in LOBES if lobe in lobes and gaps.lifting(job, lobe) is None), "intake")
+    lacking = next((lobe for lobe in LOBES if lobe in lobes and clearance.lifting(job, lobe) is None), "intake")
     return bare.judged(Verdict.OPEN, FOUND, "lift-missing", lobe=lacking)
 
 
@@ -384,7 +384,7 @@ def _mm(mm: float, unit: LengthUnit) -> str:
 def _notes(job: Job) -> tuple[str, ...]:
     notes: list[str] = []
     for lobe in LOBES:
-        lifts = gaps.lifting(job, lobe)
+        lifts = clearance.lifting(job, lobe)
         name = lobe.capitalize()
         if lifts is not None:
             notes.append(
@@ -392,14 +392,14 @@ def _notes(job: Job) -> tuple[str, ...]:
                     "sweep": say("lift-from-sweep", lobe=name),
                     "swept-before": say("lift-from-swept-before", lobe=name),
                     "angles": say("lift-from-angles", lobe=name),
-                    "card": say("lift-from-card", lobe=name, pct=gaps.NOMINAL_PCT),
+                    "card": say("lift-from-card", lobe=name, pct=clearance.NOMINAL_PCT),
                 }[lifts.source]
             )
         elif any(BIND.values(job, f"{what}-{lobe}") for what in BOUND):
             notes.append(say("greatest-lift-missing", lobe=lobe))
     if listed := too_near(job):
         notes.append(say("positions-too-near", listed=", ".join(listed)))
-    intake, exhaust = (house.said(job.house, gaps.LIMIT_OF[lobe], job.unit) for lobe in LOBES)
+    intake, exhaust = (house.said(job.house, clearance.LIMIT_OF[lobe], job.unit) for lobe in LOBES)
     return (*notes, say("lash-left-out"), say("limits-said", intake=intake, exhaust=exhaust))
 
 

@@ -4,32 +4,24 @@ from collections.abc import Mapping
 from typing import Any
 
 from uranograph.bench.job import Job
-from uranograph.bench.station import Look, Station
+from uranograph.bench.station import Station, ViewState
 from uranograph.engine import valves
 from uranograph.stations.clearance import rules as clearance
-from uranograph.stations.clearance.drawing import figure
-from uranograph.stations.clearance.help import HELP
-from uranograph.stations.clearance.messages import REFUSALS
 
 
-def _shown(job: Job, look: Look) -> Mapping[str, Any]:
-    chosen = look.prompt.extra.get("item", "") if look.prompt else ""
-    way = look.prompt.extra.get("method", "") if look.prompt else ""
-    return {"valves": valves.valves(job) if way in clearance.OF_WAY else (), "chosen": chosen}
+class PistonToValve(Station):
+    """Piston to valve: drops, clay, light springs, and what they leave at every position."""
 
-
-STATION = Station(
-    key=valves.KEY,
-    refusals=REFUSALS,
-    title="Piston to valve",
-    group="Prove",
-    find=clearance.find,
-    help=HELP,
-    docs="Piston to valve",
-    calculations=("piston-to-valve", "valve-to-valve"),
-    setup=valves.SETUP,
-    slots=(valves.DROP, valves.CLAY, valves.SPRING, valves.LIFT, valves.MEET, valves.BIND),
-    acts=(
+    key = valves.KEY
+    title = "Piston to valve"
+    group = "Prove"
+    position = 200
+    workflows = ("degree", "whole", "change")
+    docs = "Piston to valve"
+    calculations = ("piston-to-valve", "valve-to-valve")
+    setup = valves.SETUP
+    slots = (valves.DROP, valves.CLAY, valves.SPRING, valves.LIFT, valves.MEET, valves.BIND)
+    acts = (
         "cam-moved",
         "gear-turned",
         "gear-exchanged",
@@ -38,17 +30,14 @@ STATION = Station(
         "indicator-moved",
         "parts-fitted",
         "parts-removed",
-    ),
-    after=("degree",),
-    prompt=clearance.prompt,
-    accept=clearance.accept,
-    describe=clearance.describe,
-    brief=clearance.brief,
-    views=clearance.views,
-    figure=figure,
-    shown=_shown,
-    fields="clearance/fields.html",
-    house=True,
-    rows_on_sheet=True,
-    by_hand=True,
-)
+    )
+    comes_after = ("degree",)
+    uses_shop_limits = True
+    rows_on_sheet = True
+    started_by_hand = True
+
+    def page_context(self, job: Job, view_state: ViewState) -> Mapping[str, Any]:
+        """What its templates need."""
+        chosen = view_state.prompt.extra.get("item", "") if view_state.prompt else ""
+        way = view_state.prompt.extra.get("method", "") if view_state.prompt else ""
+        return {"valves": valves.valves(job) if way in clearance.OF_WAY else (), "chosen": chosen}

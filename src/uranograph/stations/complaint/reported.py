@@ -6,7 +6,7 @@ from uranograph.bench.fields import angle, count
 from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed
 from uranograph.bench.job import Job
 from uranograph.core.slip import Slip, SlipGiven, tooth_slip
-from uranograph.engine import gear_train as train
+from uranograph.engine import gear_train
 from uranograph.engine.gear_train import HELD
 from uranograph.stations.complaint.messages import say
 
@@ -57,7 +57,7 @@ class Reported:
 def read(typed: Typed, job: Job) -> Filled[Reported]:
     """Read the complaint as typed; teeth and how the gear is held follow from the gear train where it is described."""
     reader = FormReader(typed)
-    known = train.described(job)
+    known = gear_train.described(job)
     teeth = reader.take("crank_teeth", count(3, 400, "teeth cannot be"))
     if teeth is None and known is not None:
         teeth = known.crank.teeth

@@ -7,9 +7,8 @@ from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.charts.pen import Figure, Pen
 from uranograph.core.quantities import format_angle
-from uranograph.engine import positions as tries
-from uranograph.phase import judgment as degree
-from uranograph.phase import observations as weighed
+from uranograph.engine import positions
+from uranograph.phase import judgment, observations
 from uranograph.phase.basis import rules_of
 from uranograph.phase.pulls import OFF_SHARE, Pull, pulls
 from uranograph.stations.degree.messages import say
@@ -29,9 +28,9 @@ class After:
 @kept
 def course(job: Job) -> tuple[After, ...]:
     """The chances after each of the newest readings, the last one as things stand."""
-    view = tries.at_position(job)
-    found = weighed.gathered(view)
-    cams = degree.judged(view)
+    view = positions.at_position(job)
+    found = observations.gathered(view)
+    cams = judgment.judged(view)
     if found is None or not cams or cams[0].within is None:
         return ()
     from uranograph.evidence.faults import Weighing

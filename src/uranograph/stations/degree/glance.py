@@ -6,11 +6,10 @@ from uranograph.bench.finding import Row
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import format_angle
-from uranograph.engine import positions as tries
+from uranograph.engine import positions
 from uranograph.engine.cams import LOBES, card_centerline
 from uranograph.engine.card import card_of
-from uranograph.phase import card_rows as degree
-from uranograph.phase import events, results
+from uranograph.phase import card_rows, events, results
 
 CENTERLINES = {"intake": "ICL", "exhaust": "ECL"}
 DURATIONS = {"intake": "Int dur", "exhaust": "Exh dur"}
@@ -37,11 +36,11 @@ def glance(job: Job) -> Glance:
     Glance
         Without columns where neither the card nor a reading says anything, or a reading cannot be placed.
     """
-    view = tries.at_position(job)
+    view = positions.at_position(job)
     try:
         found = results.results(view)
-        by_event = {row.label: row for row in degree.event_rows(view, found)}
-        separation = degree.separation(view, found)
+        by_event = {row.label: row for row in card_rows.event_rows(view, found)}
+        separation = card_rows.separation(view, found)
     except Impossible:
         return Glance()
     columns = [_event(view, kind, by_event) for kind in events.KINDS]
@@ -66,7 +65,7 @@ def _duration(view: Job, lobe: str) -> Row:
     if found is None or found.opens_deg is None or found.closes_deg is None:
         return Row(DURATIONS[lobe], on_card)
     measured = found.closes_deg - found.opens_deg
-    gap = "" if stated is None else degree.signed(measured - stated)
+    gap = "" if stated is None else card_rows.signed(measured - stated)
     return Row(DURATIONS[lobe], on_card, format_angle(measured), gap)
 
 
@@ -93,6 +92,6 @@ def _centerline(view: Job, lobe: str) -> tuple[Row, str]:
     if not own:
         return Row(CENTERLINES[lobe], on_card), ""
     middle = abs(own[0].centerline_deg or 0.0)
-    gap = "" if card is None else degree.signed(middle - abs(card))
+    gap = "" if card is None else card_rows.signed(middle - abs(card))
     label = own[0].label if len({result.method for result in found}) == 1 else ""
     return Row(CENTERLINES[lobe], on_card, format_angle(middle), gap), label

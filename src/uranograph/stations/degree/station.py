@@ -4,46 +4,45 @@ from collections.abc import Mapping
 from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
-from uranograph.bench.finding import Verdict
+from uranograph.bench.finding import Finding, Prompt, Verdict
 from uranograph.bench.job import Job
-from uranograph.bench.log import Entry
+from uranograph.bench.log import Entry, Reading
 from uranograph.bench.pairs import pair_in
+from uranograph.bench.repeats import Again
 from uranograph.bench.slots import slot_in_bank, within_bank
-from uranograph.bench.station import Coming, Look, Page, Station
+from uranograph.bench.station import NextReading, Page, Station, ViewState
 from uranograph.charts import lift
 from uranograph.charts.pen import Figure
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import parse_length
 from uranograph.core.wheel import SIDES
 from uranograph.engine import cams as place
-from uranograph.engine import degree_wheel as wheel
-from uranograph.engine import positions as tries
-from uranograph.engine import tdc
-from uranograph.engine import tdc_reading as true_tdc
+from uranograph.engine import degree_wheel, positions, tdc, tdc_reading
 from uranograph.engine.cams import KEY, LOBES
 from uranograph.phase import (
     answers,
     banks,
+    basis,
     card_rows,
     events,
+    judgment,
     lifts,
     observations,
     overlaps,
     peaks,
     pulls,
+    stated_cam,
     sweeps,
     target,
     weighed,
 )
-from uranograph.phase import basis as rules
-from uranograph.phase import judgment as degree
 from uranograph.phase import next_reading as coming
-from uranograph.phase import stated_cam as stated
-from uranograph.phase.drawing import cycle, rule, sweep_figure, token
+from uranograph.phase.drawing import cycle, sweep_figure
+from uranograph.phase.drawing import ruler as rule
+from uranograph.phase.drawing import thumbnail as token
 from uranograph.stations.degree import chances, what_if
 from uranograph.stations.degree.drawing import figure
 from uranograph.stations.degree.glance import glance
-from uranograph.stations.degree.help import HELP
 
 # As many questions as are put at once.
 MOST_ASKED = 6
@@ -52,74 +51,9 @@ if TYPE_CHECKING:
     from uranograph.evidence.faults import Suspect
 
 
-def _shown(whole: Job, look: Look) -> Mapping[str, Any]:
-    job = banks.chosen(whole, _bank_of(look))
-    mounted, view = wheel.wheel_of(job), tries.at_position(job)
-    if look.prompt is None:
-        return {"lacking": wheel.LACKING}
-    found: dict[str, Any] = {
-        "sides": SIDES[mounted.wheel.scale] if mounted else (),
-        "bank": job.bank,
-        "banks": [own.bank for own in place.banks(whole) if own.bank],
-        "pair": pair_in(job, KEY, within_bank(look.prompt.slot)),
-        "plain": lambda text, side: wheel.plain_angle(mounted, text, side) if mounted else "",
-        "lobes": LOBES,
-        "ways": {key: words for key, words in card_rows.METHOD_WORDS.items() if key not in ("peak", "asked", "stated")},
-        "rules": rules.rules_of(job),
-        "cams_apart": degree.apart(job),
-        "presets": rules.PRESETS,
-        "target": target.target_of(job),
-        "target_typed": latest.typed if (latest := job.latest(target.FORM.kind)) else {},
-        "aims": target.AIM_WORDS,
-        "stated": stated.stated_cam(view),
-        "stated_typed": latest.typed if (latest := job.latest(stated.FORM.kind)) else {},
-        "event_words": events.WORDS,
-        "swept": {lobe: swept_lobe for lobe in LOBES if (swept_lobe := sweeps.swept(view, lobe))},
-        "check_lift_mm": sweeps.check_lift(view),
-    }
-    if look.prompt.extra["method"] != "sweep":
-        found["glance"] = glance(job)
-    else:
-        at = sweeps.check_lift(view)
-        found |= {"growing": token(job), "lift_zero": lift.BOTTOM}
-        found["found"] = {lobe: sweeps.events_at(swept_lobe, at) for lobe, swept_lobe in found["swept"].items()}
-    return found
-
-
-def _bank_of(look: Look) -> Mapping[str, str]:
+def _bank_of(view_state: ViewState) -> Mapping[str, str]:
     """The bank that is looked at: the one that is asked for."""
-    return look.prompt.extra if look.prompt else look.query
-
-
-def _figure(job: Job, look: Look) -> Figure:
-    return figure(banks.chosen(job, _bank_of(look)), look)
-
-
-def _cams(job: Job) -> dict[str, str]:
-    """The cams of this engine, each moved for itself."""
-    own = LOBES if degree.apart(job) else ("both",)
-    keys = [place.cam_key(bank, cam) for bank in place.banks(job) for cam in own]
-    return {key: place.cam_words(key) for key in keys}
-
-
-def _rule(job: Job) -> Figure | None:
-    return rule(banks.worst(job))
-
-
-def _token(job: Job) -> Figure:
-    return token(banks.worst(job))
-
-
-def _printed(job: Job) -> Mapping[str, Any]:
-    return {
-        "figure": cycle(banks.worst(job)),
-        "if_true": card_rows.if_durations_true(banks.find(job).rows),
-        "weighed": weighed.weighed(job) is not None,
-        "one_in": f"{1 / weighed.false_verdict(job):.0f}",
-        "one_in_all": f"{1 / weighed.false_in_all(job):.0f}",
-        "proved": coming.proved(job),
-        "asked": [weighed.in_words(own, each) for own in place.banks(job) for each in weighed.asked(own)],
-    }
+    return view_state.prompt.extra if view_state.prompt else view_state.query
 
 
 def _asked(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
@@ -140,8 +74,8 @@ def _weighed(whole: Job, job: Job) -> Mapping[str, Any]:
             (weighed.in_words(job, each), _on_its_bank(job, coming.question(job, each))) for each in weighed.asked(job)
         ],
         "held": held,
-        "left_open": coming.enough(whole) and not held and finding.verdict is Verdict.UNSURE,
-        "coming": (wanted := coming.coming(whole)),
+        "left_open": coming.is_exhausted(whole) and not held and finding.verdict is Verdict.UNSURE,
+        "coming": (wanted := coming.next_reading(whole)),
         "coming_words": _coming_words(whole, wanted),
         "proved": coming.proved(whole),
         "verdict": finding.state,
@@ -154,20 +88,12 @@ def _on_its_bank(job: Job, query: Mapping[str, str]) -> dict[str, str]:
     return {**query, "bank": str(job.bank)} if job.bank else dict(query)
 
 
-def _coming_words(job: Job, wanted: Coming | None) -> str:
+def _coming_words(job: Job, wanted: NextReading | None) -> str:
     """What is to be read next, as the station says it that takes it."""
     if wanted is None:
         return ""
-    prompt = banks.prompt(job, wanted.query) if wanted.station == KEY else true_tdc.prompt(job, wanted.query)
+    prompt = banks.prompt(job, wanted.query) if wanted.station == KEY else tdc_reading.prompt(job, wanted.query)
     return prompt.label if prompt else ""
-
-
-def _for_machines(job: Job) -> Mapping[str, Any]:
-    """Phase of each cam against its target, crank degrees late; chances and faults by all readings together."""
-    try:
-        return {**_phases(job), "weighed": {KEY: _in_figures(job), tdc.KEY: {"questions": _at_the_top(job)}}}
-    except Impossible:
-        return {"by_cam": {}}
 
 
 def _in_figures(job: Job) -> Mapping[str, Any]:
@@ -205,27 +131,11 @@ def _phases(job: Job) -> Mapping[str, Any]:
     }
 
 
-def _again(entry: Entry, form: Mapping[str, str]) -> dict[str, str]:
-    bank, entry = banks.bank_read(entry), replace(entry, slot=within_bank(entry.slot))
-    kind = entry.spot.kind
-    lobe = kind.split("-")[-1]
-    return {
-        "method": form.get("method") or kind,
-        "lobe": lobe if lobe in LOBES else "",
-        "drop": entry.second or "",
-        "event": kind if kind in events.KINDS else "",
-        "code": kind.removeprefix(answers.PREFIX) if answers.ANSWER.of_kind(kind) else "",
-        "step": form.get("step", ""),
-        "direction": entry.approach if kind in events.KINDS else "",
-        "bank": str(bank) if form.get("bank") or bank > 1 else "",
-    }
-
-
 def _from_file(job: Job, form: Mapping[str, str], text: str) -> list[Entry]:
     lobe, own = form.get("lobe", ""), banks.chosen(job, form)
     lobe = lobe if lobe in LOBES else "intake"
     entries = sweeps.read_any(text, lobe, own.next_number(KEY, sweeps.KIND[lobe]), form)
-    sweeps.refuse_repeats(tries.at_position(own), lobe, entries)
+    sweeps.refuse_repeats(positions.at_position(own), lobe, entries)
     return [replace(each, slot=slot_in_bank(each.slot, own.bank)) for each in entries]
 
 
@@ -236,23 +146,24 @@ def _lift_line(whole: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
         at = parse_length(asked.get("lift", ""), job.unit)
     except Impossible:
         at = sweeps.check_lift(job)
-    view = tries.at_position(job)
+    view = positions.at_position(job)
     found = {lobe: sweeps.events_at(swept_lobe, at) for lobe in LOBES if (swept_lobe := sweeps.swept(view, lobe))}
     return {"figure": sweep_figure(job, at), "lift_mm": at, "found": found, "unit": job.unit}
 
 
-STATION = Station(
-    key=KEY,
-    title="Intake and exhaust",
-    on_sheet="degree/on_sheet.html",
-    group="Degree",
-    find=banks.find,
-    help=HELP,
-    docs="Centerline by equal lifts",
-    calculations=("degree", "centerline", "sweep", "overlap-lift", "breathing"),
-    beside=(rules.FORM, target.FORM, stated.FORM),
-    slots=(events.EVENT, sweeps.POINT, lifts.LIFT, overlaps.LIFT, peaks.LIFT, peaks.BASE, answers.ANSWER),
-    acts=(
+class IntakeAndExhaust(Station):
+    """Intake and exhaust: the cam against its card, by lifts, events, a sweep, or the lift at overlap."""
+
+    key = KEY
+    title = "Intake and exhaust"
+    group = "Degree"
+    position = 180
+    workflows = ("degree", "whole", "change", "wrong")
+    docs = "Centerline by equal lifts"
+    calculations = ("degree", "centerline", "sweep", "overlap-lift", "breathing")
+    other_forms = (basis.FORM, target.FORM, stated_cam.FORM)
+    slots = (events.EVENT, sweeps.POINT, lifts.LIFT, overlaps.LIFT, peaks.LIFT, peaks.BASE, answers.ANSWER)
+    acts = (
         "wheel-moved",
         "wheel-refitted",
         "cam-moved",
@@ -263,36 +174,137 @@ STATION = Station(
         "parts-removed",
         "lash-changed",
         "indicator-moved",
-    ),
-    after=("card", "end-play", "marks", "tdc"),
-    governed_by=("wheel", "top", "target"),
-    prompt=banks.prompt,
-    accept=banks.accept,
-    describe=banks.describe,
-    position=banks.position,
-    figure=_figure,
-    rule=_rule,
-    token=_token,
-    cams=_cams,
-    shown=_shown,
-    printed=_printed,
-    for_machines=_for_machines,
-    repeats=banks.read_again,
-    coming=coming.coming,
-    enough=coming.enough,
-    leaves_open=True,
-    under="degree/under.html",
-    found="degree/found.html",
-    below="degree/below.html",
-    fields="degree/fields.html",
-    pages={
+    )
+    comes_after = ("card", "end-play", "marks", "tdc")
+    governed_by = ("wheel", "top", "target")
+    may_stay_open = True
+    pages = {
         "what-if": Page("degree/what_if_parts.html", what_if.context, "degree/what_if.html", what_if.data),
         "asked": Page("degree/asked.html", _asked),
         "lift-line": Page("degree/lift_line.html", _lift_line),
-    },
-    files={"sweep": _from_file},
-    again=_again,
-    goes_on_with=("method", "step", "direction"),
-    void_reasons=wheel.VOID_REASONS,
-    takes_sides=True,
-)
+    }
+    files = {"sweep": _from_file}
+    carried_query = ("method", "step", "direction")
+    void_reasons = degree_wheel.VOID_REASONS
+    reads_degree_wheel = True
+
+    def find(self, job: Job) -> Finding:
+        """Judge a job here."""
+        return banks.find(job)
+
+    def prompt(self, job: Job, query: Mapping[str, str]) -> Prompt | None:
+        """Ask for the next reading."""
+        return banks.prompt(job, query)
+
+    def accept(self, job: Job, entry: Entry) -> None:
+        """Refuse a reading that cannot be."""
+        return banks.accept(job, entry)
+
+    def describe(self, reading: Reading) -> str:
+        """A reading in words."""
+        return banks.describe(reading)
+
+    def position_now(self, job: Job, slot: str) -> Job:
+        """The job where the cam of a slot stands now."""
+        return banks.position_now(job, slot)
+
+    def figure(self, job: Job, view_state: ViewState) -> Figure:
+        """Its picture."""
+        return figure(banks.chosen(job, _bank_of(view_state)), view_state)
+
+    def ruler(self, job: Job) -> Figure | None:
+        """The early and late ruler."""
+        return rule(banks.worst(job))
+
+    def thumbnail(self, job: Job) -> Figure:
+        """The small chart for lists."""
+        return token(banks.worst(job))
+
+    def cams(self, job: Job) -> dict[str, str]:
+        """The cams of this engine, each moved for itself."""
+        own = LOBES if judgment.apart(job) else ("both",)
+        keys = [place.cam_key(bank, cam) for bank in place.banks(job) for cam in own]
+        return {key: place.cam_words(key) for key in keys}
+
+    def page_context(self, whole: Job, view_state: ViewState) -> Mapping[str, Any]:
+        """What its templates need."""
+        job = banks.chosen(whole, _bank_of(view_state))
+        mounted, view = degree_wheel.wheel_of(job), positions.at_position(job)
+        if view_state.prompt is None:
+            return {"lacking": degree_wheel.LACKING}
+        found: dict[str, Any] = {
+            "sides": SIDES[mounted.wheel.scale] if mounted else (),
+            "bank": job.bank,
+            "banks": [own.bank for own in place.banks(whole) if own.bank],
+            "pair": pair_in(job, KEY, within_bank(view_state.prompt.slot)),
+            "plain": lambda text, side: degree_wheel.plain_angle(mounted, text, side) if mounted else "",
+            "lobes": LOBES,
+            "ways": {
+                key: words for key, words in card_rows.METHOD_WORDS.items() if key not in ("peak", "asked", "stated")
+            },
+            "rules": basis.rules_of(job),
+            "cams_apart": judgment.apart(job),
+            "presets": basis.PRESETS,
+            "target": target.target_of(job),
+            "target_typed": latest.typed if (latest := job.latest(target.FORM.kind)) else {},
+            "aims": target.AIM_WORDS,
+            "stated": stated_cam.stated_cam(view),
+            "stated_typed": latest.typed if (latest := job.latest(stated_cam.FORM.kind)) else {},
+            "event_words": events.WORDS,
+            "swept": {lobe: swept_lobe for lobe in LOBES if (swept_lobe := sweeps.swept(view, lobe))},
+            "check_lift_mm": sweeps.check_lift(view),
+        }
+        if view_state.prompt.extra["method"] != "sweep":
+            found["glance"] = glance(job)
+        else:
+            at = sweeps.check_lift(view)
+            found |= {"growing": token(job), "lift_zero": lift.BOTTOM}
+            found["found"] = {lobe: sweeps.events_at(swept_lobe, at) for lobe, swept_lobe in found["swept"].items()}
+        return found
+
+    def sheet_context(self, job: Job) -> Mapping[str, Any]:
+        """What the build sheet needs."""
+        return {
+            "figure": cycle(banks.worst(job)),
+            "if_true": card_rows.if_durations_true(banks.find(job).rows),
+            "weighed": weighed.weighed(job) is not None,
+            "one_in": f"{1 / weighed.false_verdict(job):.0f}",
+            "one_in_all": f"{1 / weighed.false_in_all(job):.0f}",
+            "proved": coming.proved(job),
+            "asked": [weighed.in_words(own, each) for own in place.banks(job) for each in weighed.asked(own)],
+        }
+
+    def machine_data(self, job: Job) -> Mapping[str, Any]:
+        """Phase of each cam against its target, crank degrees late; chances and faults by all readings together."""
+        try:
+            return {**_phases(job), "weighed": {KEY: _in_figures(job), tdc.KEY: {"questions": _at_the_top(job)}}}
+        except Impossible:
+            return {"by_cam": {}}
+
+    def repeats(self, job: Job) -> Mapping[str, tuple[Again, ...]]:
+        """What was read more than once."""
+        return banks.read_again(job)
+
+    def next_reading(self, job: Job) -> NextReading | None:
+        """The reading that would settle most."""
+        return coming.next_reading(job)
+
+    def is_exhausted(self, job: Job) -> bool:
+        """Whether no further reading would settle more."""
+        return coming.is_exhausted(job)
+
+    def repeat_query(self, entry: Entry, form: Mapping[str, str]) -> dict[str, str]:
+        """The query that asks the same again."""
+        bank, entry = banks.bank_read(entry), replace(entry, slot=within_bank(entry.slot))
+        kind = entry.spot.kind
+        lobe = kind.split("-")[-1]
+        return {
+            "method": form.get("method") or kind,
+            "lobe": lobe if lobe in LOBES else "",
+            "drop": entry.second or "",
+            "event": kind if kind in events.KINDS else "",
+            "code": kind.removeprefix(answers.PREFIX) if answers.ANSWER.of_kind(kind) else "",
+            "step": form.get("step", ""),
+            "direction": entry.approach if kind in events.KINDS else "",
+            "bank": str(bank) if form.get("bank") or bank > 1 else "",
+        }

@@ -10,12 +10,10 @@ from uranograph.core.breathing import BreathingGiven, breathing
 from uranograph.core.errors import Impossible
 from uranograph.core.phase import Events
 from uranograph.core.quantities import format_angle, format_length, parse_number
-from uranograph.engine import positions as tries
+from uranograph.engine import positions
 from uranograph.engine.card import DRAWN_LOBE, card_of
 from uranograph.engine.description import engine_of
-from uranograph.phase import banks
-from uranograph.phase import clearance as gaps
-from uranograph.phase import judgment as degree
+from uranograph.phase import banks, clearance, judgment
 from uranograph.phase.drawing import what_if_lobes
 from uranograph.phase.target import Aim, target_of
 
@@ -76,10 +74,10 @@ def by_card(job: Job) -> Standing | None:
 
 def now(job: Job) -> Standing | None:
     """The cam as it was measured, or as its card has it where it was not; None where neither is known."""
-    view, card = tries.at_position(job), by_card(job)
+    view, card = positions.at_position(job), by_card(job)
     try:
-        found = degree.expected_events(view)
-        phases = degree.phases(view)
+        found = judgment.expected_events(view)
+        phases = judgment.phases(view)
     except Impossible:
         return card
     if found is not None:
@@ -100,7 +98,7 @@ def _target(job: Job, card: Standing | None) -> Standing | None:
 def context(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
     """What the page of the slider shows: card, target, now and then, side by side."""
     job = banks.chosen(job, asked)
-    start, card, apart = now(job), by_card(job), degree.apart(job)
+    start, card, apart = now(job), by_card(job), judgment.apart(job)
     intake = asked_move(asked.get("intake", ""))
     exhaust = asked_move(asked.get("exhaust", "")) if apart else intake
     found: dict[str, Any] = {
@@ -227,7 +225,7 @@ def _gaps(job: Job, intake_deg: float, exhaust_deg: float) -> list[dict[str, str
     """What is the worst off of all gaps over the pistons, now and then."""
     lines = []
     for name, moved in (("now", (0.0, 0.0)), ("then", (intake_deg, exhaust_deg))):
-        near = gaps.moved(job, *moved)
+        near = clearance.moved(job, *moved)
         if near is not None:
             gap = (
                 f"{format_length(near.gap_mm, job.unit).replace('-', '−')} {job.unit.value}"

@@ -1,7 +1,7 @@
 """Every drive by the runout it bears."""
 
 from uranograph.bench.job import Job
-from uranograph.bench.station import Look
+from uranograph.bench.station import ViewState
 from uranograph.charts.drives import Bears, Swing, drives_figure
 from uranograph.charts.pen import Figure
 from uranograph.core.quantities import format_fine
@@ -9,7 +9,7 @@ from uranograph.engine import runout
 from uranograph.stations.drive_choice import rules as drive_choice
 
 
-def figure(job: Job, look: Look) -> Figure:
+def figure(job: Job, view_state: ViewState) -> Figure:
     """Every drive by the runout it bears, with this shaft's."""
     limits, found, shaft = drive_choice.limits(job), drive_choice.judged(job), runout.measured(job)
     bears = {

@@ -1,13 +1,13 @@
 """The engine's picture: its firing order."""
 
 from uranograph.bench.job import Job
-from uranograph.bench.station import Look
+from uranograph.bench.station import ViewState
 from uranograph.charts.firing import firing_figure
 from uranograph.charts.pen import Figure
 from uranograph.engine.description import Engine, engine_of
 
 
-def figure(job: Job, look: Look) -> Figure:
+def figure(job: Job, view_state: ViewState) -> Figure:
     """Cylinders in the order they fire."""
     return preview(engine_of(job), True)
 

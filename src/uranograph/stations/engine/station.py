@@ -1,34 +1,33 @@
 """Engine: what all else is told from."""
 
+from collections.abc import Mapping
+from typing import Any
+
 from uranograph.bench.job import Job
 from uranograph.bench.station import Station
+from uranograph.bench.workflows import FORM as WORKFLOW_FORM
 from uranograph.engine import description
-from uranograph.stations import ways
 from uranograph.stations.engine import limits
-from uranograph.stations.engine import rules as engine
-from uranograph.stations.engine.drawing import figure, preview
-from uranograph.stations.engine.help import HELP
 
 
-def _facts(job: Job) -> tuple[str, ...]:
-    described = description.engine_of(job)
-    return (described.words, f"turns {described.rotation} from the front") if described else ()
+class EngineStation(Station):
+    """Engine: what all else is told from."""
 
+    key = "engine"
+    title = "Engine"
+    group = "Receive"
+    position = 10
+    workflows = ("degree", "marks", "gear", "play", "whole", "change", "wrong")
+    docs = "Companion cylinders"
+    form = description.FORM
+    other_forms = (WORKFLOW_FORM, limits.FORM)
+    skippable = False
 
-STATION = Station(
-    key="engine",
-    title="Engine",
-    group="Receive",
-    find=engine.find,
-    help=HELP,
-    docs="Companion cylinders",
-    form=description.FORM,
-    beside=(ways.FORM, limits.FORM),
-    figure=figure,
-    preview=preview,
-    facts=_facts,
-    printed=lambda job: {"engine": description.engine_of(job)},
-    fields="engine/fields.html",
-    live="engine/live.html",
-    skippable=False,
-)
+    def headline(self, job: Job) -> tuple[str, ...]:
+        """What stands at the head of every page."""
+        described = description.engine_of(job)
+        return (described.words, f"turns {described.rotation} from the front") if described else ()
+
+    def sheet_context(self, job: Job) -> Mapping[str, Any]:
+        """What the build sheet needs."""
+        return {"engine": description.engine_of(job)}

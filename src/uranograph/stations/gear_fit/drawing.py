@@ -1,7 +1,7 @@
 """The order of the parts, the heat, or the bolts."""
 
 from uranograph.bench.job import Job
-from uranograph.bench.station import Look
+from uranograph.bench.station import ViewState
 from uranograph.charts.bolt_circle import bolts_figure
 from uranograph.charts.gear_stack import stack_figure
 from uranograph.charts.heat import heat_figure
@@ -9,10 +9,10 @@ from uranograph.charts.pen import Figure
 from uranograph.stations.gear_fit import rules as gear_fit
 
 
-def figure(job: Job, look: Look) -> Figure:
+def figure(job: Job, view_state: ViewState) -> Figure:
     """The order of the parts, the heat, or the bolts."""
     fit, title = gear_fit.setup(job), "Cam gear installation"
-    if look.view == "heat" and fit.heat is not None:
+    if view_state.view == "heat" and fit.heat is not None:
         hot = gear_fit.heated(job)
         assert hot is not None
         estimate = hot.cooling
@@ -25,7 +25,7 @@ def figure(job: Job, look: Look) -> Figure:
             estimate.time_constant_s if estimate else None,
             "Heat fit",
         )
-    if look.view == "bolts" and fit.bolts is not None:
+    if view_state.view == "bolts" and fit.bolts is not None:
         pulls = gear_fit.pulls(job)
         return bolts_figure(
             fit.bolts.count,

@@ -20,10 +20,10 @@ from uranograph.core.heat import HeatFit, HeatGiven, heat_fit
 from uranograph.core.materials import MATERIALS
 from uranograph.core.quantities import LengthUnit, format_fine, parse_angle
 from uranograph.core.torque import Bolts, Stage
-from uranograph.engine import gear_train as train
+from uranograph.engine import gear_train
 from uranograph.engine.card import card_of
 from uranograph.engine.gear_train import HELD
-from uranograph.phase import banks as degree
+from uranograph.phase import banks
 from uranograph.phase.target import Aim, target_of
 from uranograph.stations.gear_fit import temperatures
 from uranograph.stations.gear_fit.messages import FOUND, say
@@ -354,7 +354,7 @@ OF_ONE_PIECE = ("bearing", "ring", "plate", "free", "turns")
 @kept
 def checks_of(job: Job) -> tuple[Check, ...]:
     """What is looked at, in the order the parts go on; what this cam's gear does not have is left out."""
-    drive_train, fit = train.described(job), setup(job)
+    drive_train, fit = gear_train.described(job), setup(job)
     held = held_by(job)
     hot = fit.heat is not None or fit.heated is not None or (held == "pressed" and not fit.driven)
     locked = fit.bolts is not None and fit.bolts.locker != ""
@@ -391,7 +391,7 @@ def _held_so(kind: str, held: str) -> bool:
 
 def held_by(job: Job) -> str:
     """How the cam's gear is held, by the gears' form or else by the set-up here."""
-    drive_train = train.described(job)
+    drive_train = gear_train.described(job)
     return (drive_train.cam.held if drive_train else "") or setup(job).held
 
 
@@ -399,7 +399,7 @@ def proved(job: Job) -> bool:
     """Whether the cam's position needs no proof by degreeing, or has it: until then bolts are only snug, threads dry."""
     if card_of(job) is None and target_of(job).aim is Aim.CARD:
         return True
-    return degree.find(job).verdict is Verdict.IN
+    return banks.find(job).verdict is Verdict.IN
 
 
 def answers(job: Job) -> list[Answer]:
@@ -668,7 +668,7 @@ def describe(reading: Reading) -> str:
     )
 
 
-def brief(reading: Reading) -> str:
+def describe_briefly(reading: Reading) -> str:
     """Stage and bolt alone."""
     kind, _, place = reading.spot
     return "/".join(kind.split("-")[1:]) if place == "pulled" else describe(reading)

@@ -5,29 +5,22 @@ from typing import Any
 
 from uranograph.bench.station import Station
 from uranograph.engine import gear_train
-from uranograph.stations.gear_train import rules as station
 from uranograph.stations.gear_train import rules as train
-from uranograph.stations.gear_train.drawing import figure, preview
-from uranograph.stations.gear_train.help import HELP
 
 
-def _told(value: gear_train.DriveTrain | None) -> Mapping[str, Any]:
-    return {"judged": station.judged(value) if value else None, "gear_choices": train.choices}
+class GearTrain(Station):
+    """Gear train: what turns the cam."""
 
+    key = gear_train.KEY
+    title = "Gear train"
+    group = "Mark"
+    position = 120
+    workflows = ("marks", "play", "whole", "wrong")
+    docs = "Gear trains"
+    calculations = ("train",)
+    form = gear_train.FORM
+    acts = ("gear-turned", "gear-exchanged", "parts-fitted", "parts-removed")
 
-STATION = Station(
-    key=gear_train.KEY,
-    title="Gear train",
-    group="Mark",
-    find=station.find,
-    help=HELP,
-    docs="Gear trains",
-    calculations=("train",),
-    form=gear_train.FORM,
-    acts=("gear-turned", "gear-exchanged", "parts-fitted", "parts-removed"),
-    figure=figure,
-    preview=preview,
-    told=_told,
-    fields="gear_train/fields.html",
-    live="gear_train/live.html",
-)
+    def form_context(self, value: gear_train.DriveTrain | None) -> Mapping[str, Any]:
+        """What its templates need of its form."""
+        return {"judged": train.judged(value) if value else None, "gear_choices": train.choices}

@@ -3,7 +3,7 @@
 from functools import lru_cache
 
 from uranograph.bench.job import Job
-from uranograph.bench.station import Look
+from uranograph.bench.station import ViewState
 from uranograph.charts.pen import Figure, Pen, arc, polar
 from uranograph.core.firing import Cylinder
 from uranograph.core.phase import Events
@@ -14,11 +14,11 @@ from uranograph.stations.lash.rules import as_set, rim_marks, stops
 CENTER, RIM, INNER = (371.0, 334.0), 236.0, 92.0
 
 
-def figure(job: Job, look: Look) -> Figure:
+def figure(job: Job, view_state: ViewState) -> Figure:
     """The stops round the cycle of the first cylinder to fire."""
     engine, found = engine_of(job), stops(job)
     done = frozenset(valves(job)[number - 1].name for number in as_set(job))
-    asked = look.prompt.extra.get("item", "") if look.prompt else ""
+    asked = view_state.prompt.extra.get("item", "") if view_state.prompt else ""
     now = valves(job)[int(asked) - 1].name if asked.isdecimal() and int(asked) <= len(valves(job)) else ""
     fires = tuple(engine.fires.items()) if engine and engine.firing_order else ()
     served = tuple((stop.crank_deg, tuple(stop.valves)) for stop in found.stops) if found else ()

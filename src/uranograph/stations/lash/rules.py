@@ -318,7 +318,7 @@ def describe(reading: Reading) -> str:
     }[kind]
 
 
-def brief(reading: Reading) -> str:
+def describe_briefly(reading: Reading) -> str:
     """The valve alone."""
     number = number_of(reading)
     return f"{(number + 1) // 2} {('in', 'ex')[(number - 1) % 2]}"

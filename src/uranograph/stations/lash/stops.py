@@ -9,12 +9,10 @@ from uranograph.core.errors import Impossible
 from uranograph.core.lash_stops import LashStopsGiven, Stop, lash_stops
 from uranograph.core.lobe import CosineLobe, half_width_at
 from uranograph.core.phase import Events
-from uranograph.engine import positions as tries
+from uranograph.engine import positions
 from uranograph.engine.card import card_of
 from uranograph.engine.description import Engine, engine_of
-from uranograph.phase import clearance as gaps
-from uranograph.phase import judgment as degree
-from uranograph.phase import sweeps
+from uranograph.phase import clearance, judgment, sweeps
 
 # A lobe leaves its base circle over its ramp: events where so much is lifted, mm at the dial, unless the lash is more.
 RAMP_MM = 0.1
@@ -85,12 +83,12 @@ def in_firing_order(engine: Engine, margin_deg: float) -> Stops:
 
 def events_at_lash(job: Job, lash_mm: tuple[float, float]) -> tuple[Events, str] | None:
     """All four events at the lift at which the lash is gone, and what they were taken from: `sweep` or `card`."""
-    ratio = gaps.valve_ratio(job) or 1.0
+    ratio = clearance.valve_ratio(job) or 1.0
     ends: dict[str, tuple[float, float]] = {}
     sources = set()
     for lobe, lash in zip(LOBES, lash_mm, strict=True):
         at = max(RAMP_MM, lash / ratio)
-        swept = sweeps.swept(tries.at_position(job), lobe)
+        swept = sweeps.swept(positions.at_position(job), lobe)
         span = sweeps.events_at(swept, at) if swept and swept.found else None
         sources.add("sweep" if span else "card")
         span = span or _by_card(job, lobe, at)
@@ -113,7 +111,7 @@ def _by_card(job: Job, lobe: str, lift_mm: float) -> tuple[float, float] | None:
     if nominal is None:
         return None
     try:
-        phases = degree.phases(tries.at_position(job))
+        phases = judgment.phases(positions.at_position(job))
     except Impossible:
         phases = {}
     late = (phases.get("both") or phases.get(lobe) or (0.0, 0.0))[0]

@@ -2,14 +2,14 @@
 
 from uranograph.bench import house
 from uranograph.bench.job import Job
-from uranograph.bench.station import Look
+from uranograph.bench.station import ViewState
 from uranograph.charts.cam_clearance import room_figure
 from uranograph.charts.pen import Figure
 from uranograph.core.quantities import format_fine
 from uranograph.stations.lobe_room import rules as lobe_room
 
 
-def figure(job: Job, look: Look) -> Figure:
+def figure(job: Job, view_state: ViewState) -> Figure:
     """Room at every lobe."""
     found = lobe_room.measured(job)
     limits = [house.value(job.house, name) for name in ("lobe_least", "lobe_liked")]

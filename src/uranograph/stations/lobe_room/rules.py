@@ -102,7 +102,7 @@ def describe(reading: Reading) -> str:
     return say("clearance-at-lobe", lobe=lobe, number=(number + 1) // 2)
 
 
-def brief(reading: Reading) -> str:
+def describe_briefly(reading: Reading) -> str:
     """The lobe alone."""
     number = number_of(reading)
     return f"{(number + 1) // 2} {('in', 'ex')[(number - 1) % 2]}"

@@ -3,7 +3,7 @@
 from functools import lru_cache
 
 from uranograph.bench.job import Job
-from uranograph.bench.station import Look
+from uranograph.bench.station import ViewState
 from uranograph.charts.pen import Figure, Pen, arc, polar
 from uranograph.stations.lock_up import rules as lock_up
 
@@ -11,9 +11,9 @@ CENTER, RADIUS = (371.0, 334.0), 190.0
 GAP_DEG = 4.0
 
 
-def figure(job: Job, look: Look) -> Figure:
+def figure(job: Job, view_state: ViewState) -> Figure:
     """Each thing to be closed as a piece of the ring."""
-    asked = look.prompt.extra.get("item", "") if look.prompt else ""
+    asked = view_state.prompt.extra.get("item", "") if view_state.prompt else ""
     pieces = [(a.check.label, a.state, a.check.kind == asked) for a in lock_up.answered(job)]
     pieces.append(("turned by hand", "in" if lock_up.turned(job) else "not-begun", False))
     again = lock_up.proved(job)

@@ -24,7 +24,7 @@ from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot
 from uranograph.core.errors import Impossible
-from uranograph.engine import positions as tries
+from uranograph.engine import positions
 from uranograph.engine.adjusters import drive_of
 from uranograph.engine.cams import KEY as DEGREE
 from uranograph.engine.description import FORM, Springs, Tappets
@@ -33,9 +33,7 @@ from uranograph.engine.lash import KEY as LASH
 from uranograph.engine.lash import SET
 from uranograph.engine.tdc import KEY as TDC
 from uranograph.engine.valves import KEY as CLEARANCE
-from uranograph.phase import marks_by_eye as by_eye
-from uranograph.phase import next_reading as coming
-from uranograph.phase import turning as turn_over
+from uranograph.phase import marks_by_eye, next_reading, turning
 from uranograph.stations.lock_up.messages import FOUND, say
 
 KEY = "lock-up"
@@ -93,7 +91,7 @@ def checks(job: Job) -> tuple[Check, ...]:
     found = [*_adjusters(job), *_loosened(job)]
     if _read(job, TDC):
         found.append(yes_or_no("stop-out", say("label-stop"), say("stop-out"), say("stop-hint")))
-    put_in, out = by_eye.pins(job)
+    put_in, out = marks_by_eye.pins(job)
     told = say("pins-told", put_in=put_in, out=out) if put_in else ""
     found.append(yes_or_no("pins-out", say("label-pins"), say("pins-out"), say("pins-hint", told=told)))
     found += _stand_ins(job)
@@ -137,7 +135,7 @@ def _adjusters(job: Job) -> list[Check]:
     """One for each adjuster that was moved to a position."""
     described = drive_of(job)
     names = [each.name for each in described.adjusters] if described else []
-    moved = {move.name for one in tries.every_try(job) for move in one.moves}
+    moved = {move.name for one in positions.every_try(job) for move in one.moves}
     found = []
     for n, name in enumerate(names, 1):
         if name in moved or (not name and moved):
@@ -205,7 +203,7 @@ def accept(job: Job, entry: Entry) -> None:
     """
     accept_check(checks(job), entry)
     if entry.spot.kind == "pins-out" and entry.text in ("yes", "na"):
-        put_in, out = by_eye.pins(job)
+        put_in, out = marks_by_eye.pins(job)
         if put_in > out:
             raise Impossible("text", "pins-not-counted", put_in=put_in, out=out)
 
@@ -236,16 +234,16 @@ def describe(reading: Reading) -> str:
 
 def turned(job: Job) -> bool:
     """Whether it turns by hand since it was last moved; so too where that station was skipped with a reason."""
-    skipped = job.skipped(turn_over.KEY) or job.accepted(turn_over.KEY)
-    return skipped is not None or turn_over.find(job).verdict is Verdict.IN
+    skipped = job.skipped(turning.KEY) or job.accepted(turning.KEY)
+    return skipped is not None or turning.find(job).verdict is Verdict.IN
 
 
 def proved(job: Job) -> bool | None:
     """Whether TDC and the first reading came again as they were; None where nothing was degreed, or it was skipped or left as it is."""
-    if job.skipped(DEGREE) or job.accepted(DEGREE) or not tries.at_position(job).standing(DEGREE):
+    if job.skipped(DEGREE) or job.accepted(DEGREE) or not positions.at_position(job).standing(DEGREE):
         return None
     try:
-        return coming.proved(job)
+        return next_reading.proved(job)
     except Impossible:
         return False
 

@@ -4,37 +4,35 @@ from fractions import Fraction
 
 from uranograph.bench.checks import answers
 from uranograph.bench.job import Job
-from uranograph.bench.station import Look
+from uranograph.bench.station import ViewState
 from uranograph.charts.helix import helix_figure
 from uranograph.charts.keyways import Key, keyway_figure
 from uranograph.charts.lifters import lifters_figure, sets_figure
 from uranograph.charts.mesh import Shown, compare_figure
 from uranograph.charts.pen import Figure
 from uranograph.core.quantities import format_angle, format_length, parse_angle
-from uranograph.engine import gear_train as train
+from uranograph.engine import gear_train
 from uranograph.engine.card import card_of
 from uranograph.engine.gear_train import Contact, DriveTrain
 from uranograph.engine.gear_train_drawing import clockwise, train_picture
-from uranograph.phase import blind_sets as blind
-from uranograph.phase import keyways, marks
-from uranograph.phase import split_overlap as split
+from uranograph.phase import blind_sets, keyways, marks, split_overlap
 
 
-def figure(job: Job, look: Look) -> Figure:
+def figure(job: Job, view_state: ViewState) -> Figure:
     """The figure of one way of looking at the marks."""
-    drive_train = train.described(job)
+    drive_train = gear_train.described(job)
     title = "Timing marks"
-    if drive_train is None or look.view == "marks":
-        return train_picture(job, drive_train, look.rear, title)
-    if look.view == "compare":
-        kind = look.prompt.extra.get("item", "") if look.prompt else ""
+    if drive_train is None or view_state.view == "marks":
+        return train_picture(job, drive_train, view_state.rear, title)
+    if view_state.view == "compare":
+        kind = view_state.prompt.extra.get("item", "") if view_state.prompt else ""
         contact = next((each for each in drive_train.marked if kind == f"mesh-{each.n}"), drive_train.marked[0])
         return _compare(job, drive_train, contact)
-    if look.view == "keyways":
+    if view_state.view == "keyways":
         return _keys(job, drive_train)
-    if look.view == "helical":
+    if view_state.view == "helical":
         return _helix(job, drive_train)
-    return _sets(job) if look.view.startswith("blind") else _lifters(job)
+    return _sets(job) if view_state.view.startswith("blind") else _lifters(job)
 
 
 def _compare(job: Job, drive_train: DriveTrain, contact: Contact) -> Figure:
@@ -94,20 +92,20 @@ def _helix(job: Job, drive_train: DriveTrain) -> Figure:
 
 
 def _lifters(job: Job) -> Figure:
-    read = split.latest(job)
+    read = split_overlap.latest(job)
     words = tuple(format_length(read[lobe], job.unit) if lobe in read else "" for lobe in ("exhaust", "intake"))
-    found = split.measured(job)
+    found = split_overlap.measured(job)
     phrase = "Both lifters at overlap TDC."
     if found and found.found:
         shift = found.found.shift_deg
         way = "advance" if shift > 0 else "retard"
-        straight = "as the card has it" if split.wanted_mm(job) else "alike: about straight up"
+        straight = "as the card has it" if split_overlap.wanted_mm(job) else "alike: about straight up"
         phrase = f"{way} {format_angle(abs(shift))} crank deg" if abs(shift) >= 0.5 else straight
     return lifters_figure(read.get("intake"), read.get("exhaust"), (words[0], words[1]), phrase, "Split overlap")
 
 
 def _sets(job: Job) -> Figure:
-    tried_sets = blind.tried(job)
+    tried_sets = blind_sets.tried(job)
     assert tried_sets is not None
     misfit = tuple(
         # What was only seen stands in its words: nobody measured a figure.

@@ -13,13 +13,10 @@ from uranograph.bench.log import Entry, Reading
 from uranograph.core import train as core
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import format_angle
-from uranograph.engine import gear_train as train
-from uranograph.engine import turning as record
+from uranograph.engine import gear_train, turning
 from uranograph.engine.card import card_of
 from uranograph.engine.gear_train import Contact, DriveTrain
-from uranograph.phase import blind_sets as blind
-from uranograph.phase import keyways
-from uranograph.phase import split_overlap as split
+from uranograph.phase import blind_sets, keyways, split_overlap
 from uranograph.phase.marks import KEY, PINNED, answers, blind_done, checks_of, proofs, teeth_off, view_of
 from uranograph.stations.marks.messages import FOUND, say
 
@@ -32,7 +29,7 @@ ANSWER_WORDS = {
     "back:yes": "as it says",
     "back:no": "not so",
     **dict(checks.AT),
-    **dict(record.OPTIONS),
+    **dict(turning.OPTIONS),
 }
 MOST_TEETH = 99
 CAUTIONS = (
@@ -44,23 +41,23 @@ CAUTIONS = (
 
 def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     """Ask for the next thing to look at or to read."""
-    drive_train = train.described(job)
+    drive_train = gear_train.described(job)
     if drive_train is None:
         return None
     view = view_of(job, query)
     if view == "keyways" and not query.get("item"):
         return keyways.prompt(job) or _look(job, query, view)
-    if view == "split" and not (split.measured(job) and not query.get("item") and _proof_open(job)):
+    if view == "split" and not (split_overlap.measured(job) and not query.get("item") and _proof_open(job)):
         if query.get("item"):
             return _look(job, query, view)
-        return split.prompt(job)
+        return split_overlap.prompt(job)
     if view in ("blind", "blind-eye"):
-        return blind.prompt(job, by_eye=view == "blind-eye")
+        return blind_sets.prompt(job, by_eye=view == "blind-eye")
     return _look(job, query, view)
 
 
 def _proof_open(job: Job) -> bool:
-    lifters = split.measured(job)
+    lifters = split_overlap.measured(job)
     return (
         lifters is not None
         and lifters.found is not None
@@ -89,22 +86,22 @@ def accept(job: Job, entry: Entry) -> None:
     Impossible
         With the field at fault.
     """
-    drive_train = train.described(job)
+    drive_train = gear_train.described(job)
     if drive_train is None:
         raise Impossible("text", "gears-missing")
     kind, _, place = entry.spot
     if place == checks.PLACE:
         checks.accept((*checks_of(drive_train), *proofs()), entry)
-        if kind == record.KIND:
+        if kind == turning.KIND:
             checks.refuse_pinned([answer for answer in answers(job) if _pin_still_in(answer)])
         if entry.second and entry.text in ("early", "late"):
             _accept_teeth(entry.second)
     elif kind in keyways.KINDS:
         keyways.accept(entry)
-    elif kind == split.KIND:
-        split.accept(entry)
+    elif kind == split_overlap.KIND:
+        split_overlap.accept(entry)
     else:
-        blind.accept(job, entry)
+        blind_sets.accept(job, entry)
 
 
 def _accept_teeth(text: str) -> None:
@@ -114,9 +111,9 @@ def _accept_teeth(text: str) -> None:
         raise error.at("second") from error
 
 
-def in_words(job: Job, entry: Entry) -> Entry:
+def label_entry(job: Job, entry: Entry) -> Entry:
     """What was looked at, kept with the answer so that it can be read without the form of gears."""
-    drive_train = train.described(job)
+    drive_train = gear_train.described(job)
     kind, _, place = entry.spot
     if drive_train is None or place != checks.PLACE:
         return entry
@@ -132,10 +129,10 @@ def describe(reading: Reading) -> str:
     kind, _, place = reading.spot
     if kind in keyways.KINDS:
         return f"{kind.removeprefix('keyway-')} key, direction"
-    if kind == split.KIND:
+    if kind == split_overlap.KIND:
         lobe = place.removesuffix("-on")
         return f"{lobe} lift at overlap" + (f", {reading.second} deg on" if place.endswith("-on") else "")
-    if kind == blind.AGAIN:
+    if kind == blind_sets.AGAIN:
         return say("lift-after-two-turns-of")
     if kind.startswith("set-"):
         return say("hole-set-of", kind=kind.removeprefix("set-"))
@@ -145,7 +142,7 @@ def describe(reading: Reading) -> str:
 @kept
 def find(job: Job) -> Finding:
     """Say whether the cam stands where marks, keys or lifters want it."""
-    drive_train = train.described(job)
+    drive_train = gear_train.described(job)
     if drive_train is None:
         return Finding(Verdict.OPEN, cautions=CAUTIONS).judged(Verdict.OPEN, FOUND, "gears-missing", begun=False)
     found = answers(job)
@@ -164,7 +161,7 @@ def find(job: Job) -> Finding:
         return base.judged(Verdict.UNSURE, FOUND, "cannot-tell", why=unsure[0], step=unsure[1])
     waiting = [answer for answer in found if answer.reading is None]
     pins = [answer for answer in found if _pin_still_in(answer)]
-    if waiting and not (pins and waiting[0].check.kind == record.KIND):
+    if waiting and not (pins and waiting[0].check.kind == turning.KIND):
         return base.judged(
             Verdict.OPEN,
             FOUND,
@@ -181,7 +178,7 @@ def find(job: Job) -> Finding:
             [answer for answer in found if answer.check.kind.startswith(("mesh", "key", "order", "top"))]
         )
         and keyways.measured(job) is None
-        and split.measured(job) is None
+        and split_overlap.measured(job) is None
         and not blind_done(job)
         and drive_train.marked
     ):
@@ -189,7 +186,7 @@ def find(job: Job) -> Finding:
     if (
         not any(answer.check.kind.startswith("mesh") and answer.text != "na" for answer in found)
         and keyways.measured(job) is None
-        and split.measured(job) is None
+        and split_overlap.measured(job) is None
         and not blind_done(job)
     ):
         return base.judged(Verdict.OPEN, FOUND, "no-marks", begun=begun)
@@ -227,11 +224,11 @@ def _out(job: Job, drive_train: DriveTrain, found: tuple[Answer, ...]) -> tuple[
     bad = next((answer for answer in found if answer.state == "out" and not answer.check.kind.startswith("mesh")), None)
     if bad:
         return f"{bad.check.label}: {bad.words}.", say("put-right-and-answer")
-    of_split = split.measured(job)
+    of_split = split_overlap.measured(job)
     if of_split and of_split.tooth_or_more:
-        return split.told(job, of_split), say("move-cam-one-tooth")
-    if of_split and not of_split.firing and split.whole_teeth(job, of_split) is Verdict.OUT:
-        return split.told(job, of_split), say("move-cam-teeth")
+        return split_overlap.told(job, of_split), say("move-cam-one-tooth")
+    if of_split and not of_split.firing and split_overlap.whole_teeth(job, of_split) is Verdict.OUT:
+        return split_overlap.told(job, of_split), say("move-cam-teeth")
     return None
 
 
@@ -239,11 +236,11 @@ def _unsure(job: Job, found: tuple[Answer, ...]) -> tuple[str, str] | None:
     keys = keyways.measured(job)
     if keys and (keys.other_turn or not keys.neighbors_clearly_worse):
         return keyways.told(keys), say("turn-crank-reread-keys") if keys.other_turn else say("reread-keys")
-    of_split = split.measured(job)
+    of_split = split_overlap.measured(job)
     if of_split and (of_split.firing or of_split.slopes_from == "wrong way"):
-        return split.told(job, of_split), say("turn-crank-reread-lifters")
-    if of_split and split.whole_teeth(job, of_split) is Verdict.UNSURE:
-        return split.told(job, of_split), say("turn-on-read-both")
+        return split_overlap.told(job, of_split), say("turn-crank-reread-lifters")
+    if of_split and split_overlap.whole_teeth(job, of_split) is Verdict.UNSURE:
+        return split_overlap.told(job, of_split), say("turn-on-read-both")
     doubtful = [answer for answer in found if answer.state == "unsure" and answer.text != "in"]
     if keys:
         doubtful = [answer for answer in doubtful if not answer.check.kind.startswith(("mesh", "back"))]
@@ -252,9 +249,9 @@ def _unsure(job: Job, found: tuple[Answer, ...]) -> tuple[str, str] | None:
             f"{doubtful[0].check.label}: {doubtful[0].words}.",
             say("find-a-way-to-see"),
         )
-    sets = blind.tried(job)
-    if sets and blind.told(job, sets)[0] == "unsure":
-        return blind.told(job, sets)[1], say("try-sets-again")
+    sets = blind_sets.tried(job)
+    if sets and blind_sets.told(job, sets)[0] == "unsure":
+        return blind_sets.told(job, sets)[1], say("try-sets-again")
     return None
 
 
@@ -263,13 +260,13 @@ def _proved_by(job: Job, drive_train: DriveTrain) -> str:
     if keys:
         return keyways.told(keys)
     if any(answer.check.kind.startswith("mesh") and answer.text == "on" for answer in answers(job)):
-        return say("every-mark-right", when_back=train.when_back(drive_train))
-    sets = blind.tried(job)
+        return say("every-mark-right", when_back=gear_train.when_back(drive_train))
+    sets = blind_sets.tried(job)
     if sets and blind_done(job):
-        return blind.told(job, sets)[1]
-    of_split = split.measured(job)
+        return blind_sets.told(job, sets)[1]
+    of_split = split_overlap.measured(job)
     assert of_split is not None
-    return split.told(job, of_split)
+    return split_overlap.told(job, of_split)
 
 
 def _notes(job: Job, drive_train: DriveTrain) -> tuple[str, ...]:
@@ -279,10 +276,10 @@ def _notes(job: Job, drive_train: DriveTrain) -> tuple[str, ...]:
         sentences.append(say("marks-against-keys"))
     if drive_train.entry:
         sentences.append(helical_words(drive_train))
-    if of_split := split.measured(job):
-        sentences.append(split.told(job, of_split))
-    if sets := blind.tried(job):
-        sentences.append(blind.told(job, sets)[1])
+    if of_split := split_overlap.measured(job):
+        sentences.append(split_overlap.told(job, of_split))
+    if sets := blind_sets.tried(job):
+        sentences.append(blind_sets.told(job, sets)[1])
     untimed = [gear.name for gear in drive_train.gears if not gear.timed]
     if untimed:
         sentences.append(f"Needs no timing: {', '.join(untimed)}.")
@@ -331,7 +328,7 @@ class Place:
 
 def places_after(job: Job, crank_teeth: int) -> list[Place]:
     """Where every pair of marks stands once the crank gear has gone on by some teeth from where all meet."""
-    drive_train = train.described(job)
+    drive_train = gear_train.described(job)
     if drive_train is None:
         return []
     stand = core.marks_after(drive_train.given, crank_teeth)

@@ -5,43 +5,28 @@ from collections.abc import Mapping
 from typing import Any
 
 from uranograph.bench.job import Job
-from uranograph.bench.station import Look, Page, Station
-from uranograph.engine import gear_train as train
-from uranograph.phase import blind_sets as blind
-from uranograph.phase import keyways
+from uranograph.bench.station import Page, Station, ViewState
+from uranograph.engine import gear_train
+from uranograph.phase import blind_sets, keyways, split_overlap
 from uranograph.phase import marks as phase_marks
-from uranograph.phase import split_overlap as split
 from uranograph.stations.marks import rules as marks
-from uranograph.stations.marks.drawing import figure
-from uranograph.stations.marks.help import HELP
-from uranograph.stations.marks.messages import REFUSALS
 
 FURTHEST_TEETH = 10_000_000
+
+
 UNDESCRIBED = {
     "instruction": "Describe the gears first.",
     "words": "Marks, ratios and slips are told from the tooth counts between crank and cam.",
-    "station": train.KEY,
+    "station": gear_train.KEY,
     "label": "Describe the gears",
     "onward": True,
     "other": ("by-eye", "Look at marks without counting teeth"),
 }
 
 
-def _shown(job: Job, look: Look) -> Mapping[str, Any]:
-    drive_train = train.described(job)
-    if drive_train is None:
-        return {"lacking": UNDESCRIBED}
-    return {
-        "answers": phase_marks.answers(job),
-        "stepping": look.view == "marks",
-        "crank_teeth": drive_train.crank.teeth,
-        "places": marks.places_after(job, 0),
-    }
-
-
 def _train_at(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any] | None:
     """The table of marks once the crank gear has gone on by some teeth."""
-    drive_train = train.described(job)
+    drive_train = gear_train.described(job)
     if drive_train is None:
         return None
     teeth = asked.get("teeth", "0")
@@ -52,28 +37,35 @@ def _train_at(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any] | None:
     return {"places": marks.places_after(job, at), "teeth": at, "crank_teeth": drive_train.crank.teeth}
 
 
-STATION = Station(
-    key=phase_marks.KEY,
-    refusals=REFUSALS,
-    title="Timing marks",
-    group="Mark",
-    find=marks.find,
-    help=HELP,
-    docs="Marks against keyways",
-    calculations=("keyways", "split-overlap", "helical-entry", "tooth-slip"),
-    slots=(phase_marks.ANSWER, keyways.LEVEL, split.LIFT, blind.TRIED, blind.AGAIN_LIFT),
-    acts=("gear-turned", "gear-exchanged", "cam-refitted", "cam-moved", "parts-fitted", "parts-removed"),
-    after=(train.KEY,),
-    governed_by=(train.KEY,),
-    prompt=marks.prompt,
-    accept=marks.accept,
-    in_words=marks.in_words,
-    answer_words=marks.ANSWER_WORDS,
-    describe=marks.describe,
-    views=phase_marks.views,
-    figure=figure,
-    shown=_shown,
-    under="marks/under.html",
-    found="marks/found.html",
-    pages={"train-at": Page("marks/train_at.html", _train_at)},
-)
+class TimingMarks(Station):
+    """Timing marks: whether they meet, and what stands where once the train is turned."""
+
+    key = phase_marks.KEY
+    title = "Timing marks"
+    group = "Mark"
+    position = 130
+    workflows = ("marks", "whole", "wrong")
+    docs = "Marks against keyways"
+    calculations = ("keyways", "split-overlap", "helical-entry", "tooth-slip")
+    slots = (phase_marks.ANSWER, keyways.LEVEL, split_overlap.LIFT, blind_sets.TRIED, blind_sets.AGAIN_LIFT)
+    acts = ("gear-turned", "gear-exchanged", "cam-refitted", "cam-moved", "parts-fitted", "parts-removed")
+    comes_after = (gear_train.KEY,)
+    governed_by = (gear_train.KEY,)
+    answer_words = marks.ANSWER_WORDS
+    pages = {"train-at": Page("marks/train_at.html", _train_at)}
+
+    def views(self, job: Job) -> dict[str, str]:
+        """Ways of looking at it."""
+        return phase_marks.views(job)
+
+    def page_context(self, job: Job, view_state: ViewState) -> Mapping[str, Any]:
+        """What its templates need."""
+        drive_train = gear_train.described(job)
+        if drive_train is None:
+            return {"lacking": UNDESCRIBED}
+        return {
+            "answers": phase_marks.answers(job),
+            "stepping": view_state.view == "marks",
+            "crank_teeth": drive_train.crank.teeth,
+            "places": marks.places_after(job, 0),
+        }

@@ -3,14 +3,14 @@
 from statistics import fmean
 
 from uranograph.bench.job import Job
-from uranograph.bench.station import Look
+from uranograph.bench.station import ViewState
 from uranograph.charts.pen import Figure
 from uranograph.charts.round import Ring, RoundFigure, round_figure
 from uranograph.core.quantities import format_angle
 from uranograph.engine import runout
 
 
-def figure(job: Job, look: Look) -> Figure:
+def figure(job: Job, view_state: ViewState) -> Figure:
     """Every time round the shaft, magnified, with the waves that fit the newest."""
     rings = []
     for each in runout.rounds(job):

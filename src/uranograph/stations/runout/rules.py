@@ -97,7 +97,7 @@ def describe(reading: Reading) -> str:
     return f"dial at {reading.second} deg" + (f", round {number}" if number != "1" else "")
 
 
-def brief(reading: Reading) -> str:
+def describe_briefly(reading: Reading) -> str:
     """The place alone, and the round where it is not the first."""
     if reading.spot.kind == "total":
         return "TIR"

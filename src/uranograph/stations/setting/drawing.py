@@ -1,23 +1,22 @@
 """What sets a shaft's play: shims, cheeks, or ring and plate."""
 
 from uranograph.bench.job import Job
-from uranograph.bench.station import Look
+from uranograph.bench.station import ViewState
 from uranograph.charts.pen import Figure
 from uranograph.charts.shim_pack import Stack, pack_figure
 from uranograph.charts.thrust_faces import cheeks_figure
 from uranograph.core.quantities import format_fine
 from uranograph.engine import end_play
-from uranograph.engine import end_play as engine_end_play
 from uranograph.engine.end_play_drawing import play_figure
 from uranograph.stations.setting import rules as setting
 
 
-def figure(job: Job, look: Look) -> Figure:
+def figure(job: Job, view_state: ViewState) -> Figure:
     """What sets one shaft's play: its shims, its cheeks, or its ring and plate."""
-    view = (look.prompt.extra.get("method", "") if look.prompt else "") or look.view
+    view = (view_state.prompt.extra.get("method", "") if view_state.prompt else "") or view_state.view
     means = setting.setup(job).get(view)
     title = "Set end play"
-    if means is None or means.way == "left" or engine_end_play.latest(job, view) is None:
+    if means is None or means.way == "left" or end_play.latest(job, view) is None:
         return play_figure(job, view or next(iter(end_play.views(job)), ""))
     return _cheeks(job, view, title) if means.way == "cheeks" else _packs(job, view, title)
 
@@ -36,7 +35,7 @@ def _cheeks(job: Job, part: str, title: str) -> Figure:
 
 
 def _packs(job: Job, part: str, title: str) -> Figure:
-    means, latest = setting.setup(job)[part], engine_end_play.latest(job, part)
+    means, latest = setting.setup(job)[part], end_play.latest(job, part)
     goal = setting.goal_mm(job, part)
     assert latest is not None and goal is not None
     play, until = latest
@@ -49,9 +48,7 @@ def _packs(job: Job, part: str, title: str) -> Figure:
     best: list[float] = []
     if means.way == "shims":
         was = setting.fitted(job, part, until) or ()
-        stacks.append(
-            Stack("was", was, words(was), play.low_mm, play.high_mm, engine_end_play.bracket_words(job, play))
-        )
+        stacks.append(Stack("was", was, words(was), play.low_mm, play.high_mm, end_play.bracket_words(job, play)))
         advice = setting.shim_advice(job, part)
         if advice is not None:
             best = advice.pack.pack_mm
@@ -59,14 +56,12 @@ def _packs(job: Job, part: str, title: str) -> Figure:
             leaves = f"leaves {format_fine(advice.play_mm, unit)}"
             stacks.append(Stack("fit", pieces, words(pieces), advice.play_mm, advice.play_mm, leaves, True))
         now = setting.fitted(job, part)
-        if now is not None and until < engine_end_play.LATEST:
+        if now is not None and until < end_play.LATEST:
             stacks.append(Stack("fitted", now, words(now), None, None, "prove it: read the play again"))
     else:
         ring = setting.ring(job, part)
         pieces = tuple(mm for mm in (ring.plate_mm,) if mm is not None)
-        stacks.append(
-            Stack("was", pieces, words(pieces), play.low_mm, play.high_mm, engine_end_play.bracket_words(job, play))
-        )
+        stacks.append(Stack("was", pieces, words(pieces), play.low_mm, play.high_mm, end_play.bracket_words(job, play)))
         if ring.play_mm is not None and ring.spacer_mm is not None:
             leaves = f"spacer less plate {format_fine(ring.play_mm, unit)}"
             stacks.append(

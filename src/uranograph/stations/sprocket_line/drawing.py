@@ -1,14 +1,14 @@
 """Both sprocket faces below one datum."""
 
 from uranograph.bench.job import Job
-from uranograph.bench.station import Look
+from uranograph.bench.station import ViewState
 from uranograph.charts.pen import Figure
 from uranograph.charts.sprockets import sprocket_figure
 from uranograph.core.quantities import format_length
 from uranograph.stations.sprocket_line import rules as sprocket
 
 
-def figure(job: Job, look: Look) -> Figure:
+def figure(job: Job, view_state: ViewState) -> Figure:
     """Both sprocket faces below one datum."""
     rows = sprocket.setup(job)
     depths = {which: values for which in sprocket.WHICH if (values := sprocket.depths(job, which))}

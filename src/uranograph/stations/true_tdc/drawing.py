@@ -2,7 +2,7 @@
 
 from uranograph.bench.job import Job
 from uranograph.bench.log import Reading
-from uranograph.bench.station import Look
+from uranograph.bench.station import ViewState
 from uranograph.charts.pen import Figure
 from uranograph.charts.vernier import Gap
 from uranograph.charts.vernier import rule as drawn_rule
@@ -13,7 +13,7 @@ from uranograph.engine.degree_wheel import crank_angle, wheel_of
 from uranograph.engine.description import engine_of
 
 
-def figure(job: Job, look: Look) -> Figure | None:
+def figure(job: Job, view_state: ViewState) -> Figure | None:
     """Wheel, contacts and the top between them; nothing before a wheel is set up."""
     return top(job) if wheel_of(job) else None
 
@@ -45,7 +45,7 @@ def top(job: Job) -> Figure:
     return top_figure(frame.mounted.wheel, contacts, crank, frame.mounted.dial_division_mm, "True TDC")
 
 
-def rule(job: Job) -> Figure:
+def ruler(job: Job) -> Figure:
     """How far the wheel's TDC mark stands from the top, and what is allowed."""
     found = tdc.frames(job)[-1].top
     assert found is not None

@@ -47,13 +47,13 @@ CAUTIONS = (
 )
 
 
-def enough(job: Job) -> bool:
+def is_exhausted(job: Job) -> bool:
     """Whether another pair would tell nothing more: those read disagree by more than they say, and go into the ± as they are."""
     frame = frame_now(job)
     return frame is not None and len(frame.whole_pairs) >= MOST_PAIRS and all(pair.complete for pair in frame.pairs)
 
 
-def as_read(job: Job, entry: Entry) -> Entry:
+def as_taken(job: Job, entry: Entry) -> Entry:
     """A contact as it was taken: the first of a pair that is read after TDC is the one after it, whichever was asked for."""
     if not (STOP.has(entry.slot) or DROP.has(entry.slot)) or entry.spot.place != "before" or entry.side != "atdc":
         return entry

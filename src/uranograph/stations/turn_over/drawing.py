@@ -3,7 +3,7 @@
 from functools import lru_cache
 
 from uranograph.bench.job import Job
-from uranograph.bench.station import Look
+from uranograph.bench.station import ViewState
 from uranograph.charts.pen import Figure, Pen, polar, polyline, traced
 from uranograph.core.quantities import parse_angle
 from uranograph.engine.turning import FREE
@@ -14,7 +14,7 @@ CENTER = (371.0, 330.0)
 INNER, OUTER = 96.0, 214.0
 
 
-def figure(job: Job, look: Look) -> Figure:
+def figure(job: Job, view_state: ViewState) -> Figure:
     """The two turns as far as they went."""
     found = turned(job)
     at = parse_angle(found.where.text) % 360 if found.where else None

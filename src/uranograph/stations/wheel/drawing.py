@@ -1,13 +1,13 @@
 """The wheel's picture: as it is mounted."""
 
 from uranograph.bench.job import Job
-from uranograph.bench.station import Look
+from uranograph.bench.station import ViewState
 from uranograph.charts.pen import Figure
 from uranograph.charts.wheel import wheel_face
 from uranograph.engine.degree_wheel import Mounted, wheel_of
 
 
-def figure(job: Job, look: Look) -> Figure | None:
+def figure(job: Job, view_state: ViewState) -> Figure | None:
     """The wheel as one faces it."""
     return preview(wheel_of(job), True)
 

@@ -17,5 +17,5 @@ def _serve(name: str, page: Page) -> None:
         return render(request, page.part if is_fragment(request) else page.whole, found or {})
 
 
-for _name, _page in ORDER.alone.items():
+for _name, _page in ORDER.jobless_pages.items():
     _serve(_name, _page)

@@ -15,7 +15,8 @@ from starlette.routing import Route
 
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry
-from uranograph.bench.station import Page, Station, lawful
+from uranograph.bench.order import lawful
+from uranograph.bench.station import Page, Station
 from uranograph.bench.tables import NotSure, decoded
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
@@ -86,7 +87,7 @@ def _preview(request: Request, job: Job | None, kind: str, form: dict[str, str])
         "read": filled.value,
         "figure": station.preview(filled.value, clockwise(job)),
         "live": True,
-        **station.told(filled.value),
+        **station.form_context(filled.value),
     }
     return render(request, "preview.html", context)
 
@@ -197,7 +198,7 @@ def _write_form(request: Request, key: str, station: Station, form: dict[str, st
     job = load(request, key)
     assert station.form is not None
     filled = station.form.read(form, job)
-    again = {"typed": form, "errors": filled.errors, "read": filled.value, **station.told(filled.value)}
+    again = {"typed": form, "errors": filled.errors, "read": filled.value, **station.form_context(filled.value)}
     again["figure"] = station.preview(filled.value, clockwise(job))
     if not lawful(station.form, filled.value, filled.errors.values()):
         return show(request, job, station, 422, **again)
@@ -226,16 +227,16 @@ def _record(request: Request, key: str, station: Station, form: dict[str, str]) 
     again: dict[str, Any] = {"typed": form}
     query: dict[str, str] = {}
     try:
-        if station.move and _chosen_already(request, form):
+        if station.has("move") and _chosen_already(request, form):
             # Sent twice: what it chose is written, and its list is not offered any more.
             return _after_write(request, job, station, form, {})
-        if station.move:
+        if station.has("move"):
             act = station.move(job, form)
             with shop_of(request).write() as session:
                 jobs.move(session, key, act, by, form.get("token") or None, _seen(form))
         else:
             entry = _typed(job, station, form)
-            query = station.again(entry, form)
+            query = station.repeat_query(entry, form)
             again["query"] = query
             with shop_of(request).write() as session:
                 jobs.record(session, key, entry, by, form.get("token") or None, _seen(form))
@@ -244,12 +245,12 @@ def _record(request: Request, key: str, station: Station, form: dict[str, str]) 
     except jobs.Changed as error:
         fresh = load(request, key)
         phrase = f"{error} What you typed is still here: look at the readings, then record it if it is still wanted."
-        if station.move:
+        if station.has("move"):
             phrase = f"{error} Look at what was written, then choose again."
         return show(request, fresh, station, 409, **again, message=phrase)
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
-    kept = {name: value for name, value in query.items() if name in station.goes_on_with}
+    kept = {name: value for name, value in query.items() if name in station.carried_query}
     return _after_write(request, load(request, key), station, form, kept)
 
 
@@ -264,13 +265,13 @@ def _typed(job: Job, station: Station, form: Mapping[str, str]) -> Entry:
         station=station.key,
         slot=form.get("slot", ""),
         text=form.get("text", "").strip(),
-        side=form.get("side") or None if station.takes_sides else None,
-        approach="backward" if form.get("approach") == "backward" and station.takes_sides else "forward",
+        side=form.get("side") or None if station.reads_degree_wheel else None,
+        approach="backward" if form.get("approach") == "backward" and station.reads_degree_wheel else "forward",
         second=form.get("second", "").strip() or None,
         unit=job.unit,
     )
-    entry = station.as_read(job, entry)
-    return station.in_words(job, entry) if station.has_slot(entry.slot) else entry
+    entry = station.as_taken(job, entry)
+    return station.label_entry(job, entry) if station.has_slot(entry.slot) else entry
 
 
 def _after_write(

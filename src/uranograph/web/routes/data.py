@@ -10,7 +10,7 @@ from fastapi.routing import APIRoute
 from uranograph.bench import house, instruments
 from uranograph.bench.job import Job
 from uranograph.bench.log import Reading, Written
-from uranograph.bench.station import worst_finding
+from uranograph.bench.order import worst_finding
 from uranograph.bench.terms import TERMS
 from uranograph.shop import comparing, jobs, judging, library, shelving, signing
 from uranograph.stations import ORDER
@@ -203,7 +203,7 @@ def _alone(name: str, of_page: Any) -> None:
         return dict(told)
 
 
-for _name, _page in ORDER.alone.items():
+for _name, _page in ORDER.jobless_pages.items():
     if _page.data is not None:
         _alone(_name, _page.data)
 

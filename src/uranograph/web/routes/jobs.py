@@ -10,9 +10,9 @@ from starlette.concurrency import run_in_threadpool
 
 from uranograph.bench.finding import Finding
 from uranograph.bench.job import FIRST_FORM
-from uranograph.bench.station import worst_finding
-from uranograph.bench.ways import KIND as WAY
+from uranograph.bench.order import worst_finding
 from uranograph.bench.words import refusal
+from uranograph.bench.workflows import KIND
 from uranograph.core.errors import Impossible
 from uranograph.shop import exchange, jobs, library, shelving, whole
 from uranograph.shop.shelving import Shelf
@@ -95,7 +95,7 @@ def _list(
         if stands not in ("", _stands(worst)):
             continue
         station, finding = ORDER.where_it_stands(job)
-        token = attempt(f"job {job.key}, its small chart", lambda job=job: ORDER.token(job), None)
+        token = attempt(f"job {job.key}, its small chart", lambda job=job: ORDER.thumbnail(job), None)
         cards.append({"job": job, "token": token, "station": station, "finding": finding, "worst": worst})
     context = {"cards": cards, "found": found, "search": search, "message": message, "counts": counts, "shelf": on}
     context |= {"stands": stands, "stands_words": STANDS, "judged": len(judged)}
@@ -143,16 +143,16 @@ def _begin(request: Request, form: dict[str, str]) -> Response:
         by = jobs.initials(form.get("by", ""))
     except Impossible as error:
         errors["by"] = refusal(error)
-    if form.get(WAY, "") not in ("", *ORDER.ways):
-        errors[WAY] = "Choose what you came for."
+    if form.get(KIND, "") not in ("", *ORDER.workflows):
+        errors[KIND] = "Choose what you came for."
     if errors:
         return _new(request, form, errors, 422)
     try:
         with shop_of(request).write() as session:
             key = jobs.begin(session, form["title"], by, form.get("token", ""))
             jobs.save_form(session, key, FIRST.kind, form, by)
-            if ORDER.way_form and form.get(WAY):
-                jobs.save_form(session, key, WAY, form, by)
+            if ORDER.workflow_form and form.get(KIND):
+                jobs.save_form(session, key, KIND, form, by)
             for form_of in ORDER.forms.values():
                 if form_of.for_house and (usual := library.house(session, form_of.for_house)):
                     jobs.save_form(session, key, form_of.kind, {form_of.for_house: usual}, by)

@@ -12,7 +12,7 @@ from fastapi import APIRouter, Query, Request
 from fastapi.exceptions import HTTPException
 from fastapi.responses import Response
 
-from uranograph.bench.station import Look
+from uranograph.bench.station import ViewState
 from uranograph.bench.words import refusal
 from uranograph.charts.pen import Figure
 from uranograph.core.errors import Impossible
@@ -76,12 +76,12 @@ def figure(request: Request, key: str, name: str) -> Response:
     """The figure of a station by itself, in the day's inks."""
     job, station = load(request, key), station_of(name)
     query = request.query_params
-    prompt = station.prompt(job, query) if station.prompt else None
+    prompt = station.prompt(job, query)
     views = station.views(job)
     view = query.get("method", "")
-    look = Look(view if view in views else next(iter(views), ""), prompt, False, query)
+    view_state = ViewState(view if view in views else next(iter(views), ""), prompt, False, query)
     try:
-        drawn = station.figure(job, look)
+        drawn = station.figure(job, view_state)
     except Impossible as error:
         # A reading that no bench would have taken came in with a file.
         raise HTTPException(422, refusal(error, job.unit)) from error

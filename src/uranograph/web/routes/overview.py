@@ -44,7 +44,7 @@ def overview(
     with shop_of(request).read() as session:
         shelf, gone_on = shelving.shelf_of(session, key)
     limits = dict(latest.typed) if (latest := job.latest(LIMITS_FORM)) else {}
-    findings, way = ORDER.overview(job), ORDER.on_way(job)
+    findings, way = ORDER.overview(job), ORDER.in_workflow(job)
     on_way = [each for each in ORDER.stations if each in way or findings[each.key].state != "not-begun"]
     limits_typed = dict(typed) if errors and not keeping else limits
     context = {
@@ -56,7 +56,7 @@ def overview(
         "here": ORDER.where_it_stands(job)[0],
         "lines": on_way,
         "others": [each for each in ORDER.stations if each not in on_way],
-        "way": ORDER.way_of(job),
+        "way": ORDER.workflow_of(job),
         "job_notes": job.aside(ORDER.first.key, Note),
         "limits_typed": limits_typed,
         "limit_fields": _limit_fields(job, limits_typed, errors),

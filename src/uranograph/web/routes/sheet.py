@@ -40,7 +40,7 @@ MOST_DRAWN = 16
 BESIDES = [station.key for station in ORDER.stations if station.group in ("Fit", "Mark")]
 CLOSES = [station.key for station in ORDER.stations if station.group in ("Prove", "Close")]
 # What a label tells: where the cam stands.
-LABELED = next(station for station in ORDER.stations if station.token)
+LABELED = next(station for station in ORDER.stations if station.has("thumbnail"))
 # For a page that may be of anybody's making: no script, no form, nothing from elsewhere, shown in this shop's own frame alone.
 PAGE_POLICY = (
     "default-src 'none'; style-src 'self'; img-src 'self' data:; font-src 'self'; base-uri 'none'; form-action 'none'; "
@@ -80,7 +80,7 @@ def _printed(job: Job) -> dict[str, Any]:
     }
     for station in ORDER.stations:
         where = f"job {job.key}, build sheet, {station.key}"
-        context |= attempt(where, lambda station=station: station.printed(job), {})
+        context |= attempt(where, lambda station=station: station.sheet_context(job), {})
     return context
 
 
