@@ -1,15 +1,23 @@
 """Backlash round the cam, as it was read, and the slack of the drive that follows."""
 
-from dataclasses import dataclass
+from collections.abc import Iterator
 
-from uranograph.bench.fields import above_nothing, angle, celsius, count, expansion, length
-from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
+from uranograph.bench.fields import (
+    DIAL_DIVISION,
+    Angle,
+    Count,
+    Fields,
+    Fold,
+    Length,
+    Material,
+    Temperature,
+)
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.bench.log import Reading
 from uranograph.bench.slots import Slot
 from uranograph.core import backlash as core
-from uranograph.core.quantities import LengthUnit, parse_angle
+from uranograph.core.quantities import parse_angle
 from uranograph.core.uncertainty import of_difference
 from uranograph.engine.messages import say
 
@@ -22,113 +30,70 @@ PLACE = Slot[str](KEY, ("place",), ("travel",), rests_on=("gear", "shaft"))
 PLACES = 8
 
 
-@dataclass(frozen=True)
-class Mesh:
-    """What is measured: radii and window in mm, pressure angle in degrees, and what is known of the heat."""
-
-    pitch_radius_mm: float
-    indicator_radius_mm: float
-    pressure_angle_deg: float
-    spec_min_mm: float | None
-    spec_max_mm: float | None
-    places: int
-    dial_division_mm: float
-    heat: dict[str, float] | None
-    size_step_mm: float | None
-
-
-@remembered
-def read(typed: Typed, unit: LengthUnit) -> Filled[Mesh]:
-    """Read the set-up as typed.
+class Mesh(Fields):
+    """What backlash is measured on: radii and window, mm; pressure angle, degrees; and what is known of the heat.
 
     Examples
     --------
-    >>> read({"pitch_radius": "63.33", "spec_min": "0.05", "spec_max": "0.15"}, LengthUnit.MM).value.indicator_radius_mm
+    >>> Mesh.read({"pitch_radius": "63.33", "spec_min": "0.05", "spec_max": "0.15"}).value.indicator_radius_mm
     63.33
     """
-    reader = FormReader(typed)
-    unit = reader.unit(unit)
-    pitch = reader.take("pitch_radius", above_nothing(unit), say("pitch-radius-missing"))
-    dial = reader.take("indicator_radius", above_nothing(unit))
-    pressure = reader.take("pressure_angle", angle(5, 40))
-    low, high = reader.take("spec_min", length(unit)), reader.take("spec_max", length(unit))
-    places = reader.take("places", count(1, 72, "places cannot be"))
-    division = reader.take("dial_division", above_nothing(unit))
-    step = reader.take("size_step", length(unit, least=None))
-    heat = _heat(reader, unit)
-    if low is not None and high is not None and low > high:
-        reader.errors["spec_min"] = say("backlash-limits-crossed")
-    if reader.errors or pitch is None:
-        return Filled(None, reader.errors)
-    usual = 0.0254 if unit is LengthUnit.INCH else 0.01
-    return Filled(
-        Mesh(pitch, dial or pitch, pressure or 20.0, low, high, places or PLACES, division or usual, heat, step)
+
+    pitch_radius_mm = Length(
+        "pitch_radius", "Cam gear pitch radius", above_zero=True, required=say("pitch-radius-missing")
     )
+    indicator_radius_mm = Length(
+        "indicator_radius",
+        "Dial stands at radius",
+        "the pitch line unless typed",
+        above_zero=True,
+        default_from="pitch_radius_mm",
+    )
+    spec_min_mm = Length("spec_min", "Least allowed").optional()
+    spec_max_mm = Length("spec_max", "Greatest allowed").optional()
+    pressure_angle_deg = Angle(
+        "pressure_angle", "Pressure angle", "20 deg unless typed", least=5, most=40, default=20.0
+    )
+    places = Count("places", "Places round the cam", least=1, most=72, counted="places cannot be", default=PLACES)
+    hot_fold = Fold("What it becomes hot")
+    hot_c = Temperature("hot_c", "Hot, °C").optional()
+    cold_c = Temperature("cold_c", "Cold, °C", "20 unless typed", default=20.0)
+    center_mm = Length("center", "Center distance", above_zero=True).optional()
+    case_alpha = Material("case_material", "Case", "steel, aluminum, … or 11.7").optional()
+    driver_radius_mm = Length("driver_radius", "Driving gear's pitch radius", above_zero=True).optional()
+    driver_alpha = Material("driver_material", "Driving gear").optional()
+    driven_alpha = Material("driven_material", "Cam gear").optional()
+    other_fold = Fold("Another gear size")
+    size_step_mm = Length(
+        "size_step", "Another gear is larger by", "on its pitch radius; minus for smaller", least_mm=None
+    ).optional()
+    dial_division_mm = Length("dial_division", "Dial's smallest division", above_zero=True, default=DIAL_DIVISION)
+
+    def check(self) -> Iterator[tuple[str, str]]:
+        low, high = self.spec_min_mm, self.spec_max_mm
+        if low is not None and high is not None and low > high:
+            yield "spec_min", say("backlash-limits-crossed")
+        if self.hot_c is not None:
+            for name in ("center", "case_material", "driver_radius", "driver_material", "driven_material"):
+                if self.values[name] is None:
+                    yield name, say("needed-for-hot-backlash")
+
+    @property
+    def heat(self) -> dict[str, float] | None:
+        """What the hot value takes, as the core names it; None where no hot temperature is given."""
+        found = {
+            "cold_c": self.cold_c,
+            "hot_c": self.hot_c,
+            "center_mm": self.center_mm,
+            "case_alpha": self.case_alpha,
+            "gear_a_radius_mm": self.driver_radius_mm,
+            "gear_a_alpha": self.driver_alpha,
+            "gear_b_alpha": self.driven_alpha,
+        }
+        return None if self.hot_c is None else {name: value for name, value in found.items() if value is not None}
 
 
-def _heat(reader: FormReader, unit: LengthUnit) -> dict[str, float] | None:
-    found = {
-        "cold_c": reader.take("cold_c", celsius),
-        "hot_c": reader.take("hot_c", celsius),
-        "center_mm": reader.take("center", above_nothing(unit)),
-        "case_alpha": reader.take("case_material", expansion),
-        "gear_a_radius_mm": reader.take("driver_radius", above_nothing(unit)),
-        "gear_a_alpha": reader.take("driver_material", expansion),
-        "gear_b_alpha": reader.take("driven_material", expansion),
-    }
-    if found["hot_c"] is None:
-        return None
-    found["cold_c"] = 20.0 if found["cold_c"] is None else found["cold_c"]
-    fields = {
-        "center_mm": "center",
-        "case_alpha": "case_material",
-        "gear_a_radius_mm": "driver_radius",
-        "gear_a_alpha": "driver_material",
-        "gear_b_alpha": "driven_material",
-    }
-    for name, field in fields.items():
-        if found[name] is None:
-            reader.errors.setdefault(field, say("needed-for-hot-backlash"))
-    return {name: value for name, value in found.items() if value is not None}
-
-
-SETUP = Form(
-    KEY,
-    "backlash",
-    lambda typed, job: read(typed, job.unit),
-    instruction="Say what the dial stands on.",
-    groups=(
-        Group(
-            (
-                Ask("pitch_radius", "Cam gear pitch radius"),
-                Ask("indicator_radius", "Dial stands at radius", "the pitch line unless typed"),
-                Ask("spec_min", "Least allowed"),
-                Ask("spec_max", "Greatest allowed"),
-                Ask("pressure_angle", "Pressure angle", "20 deg unless typed"),
-                Ask("places", "Places round the cam", "8 unless typed"),
-            )
-        ),
-        Group(
-            (
-                Ask("hot_c", "Hot, °C"),
-                Ask("cold_c", "Cold, °C", "20 unless typed"),
-                Ask("center", "Center distance"),
-                Ask("case_material", "Case", "steel, aluminum, … or 11.7", free=True),
-                Ask("driver_radius", "Driving gear's pitch radius"),
-                Ask("driver_material", "Driving gear", free=True),
-                Ask("driven_material", "Cam gear", free=True),
-            ),
-            "What it becomes hot",
-        ),
-        Group(
-            (
-                Ask("size_step", "Another gear is larger by", "on its pitch radius; minus for smaller"),
-                Ask("dial_division", "Dial's smallest division"),
-            ),
-            "Another gear size",
-        ),
-    ),
-)
+SETUP = Mesh.form(KEY, "backlash", instruction="Say what the dial stands on.")
 
 
 @kept

@@ -3,14 +3,13 @@
 from dataclasses import dataclass
 from statistics import fmean
 
-from uranograph.bench.fields import above_nothing, count
-from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
+from uranograph.bench.fields import DIAL_DIVISION, Count, Fields, Length, Text
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.bench.log import Reading
 from uranograph.bench.slots import Slot, Together, in_mm
 from uranograph.core import runout as core
-from uranograph.core.quantities import LengthUnit, parse_angle
+from uranograph.core.quantities import parse_angle
 from uranograph.core.uncertainty import of_difference
 
 KEY = "runout"
@@ -28,58 +27,27 @@ DIAL = Slot[str](
 PLACES = 8
 
 
-@dataclass(frozen=True)
-class Turn:
-    """How the shaft is read: places a turn, the dial's division in mm, and where the dial stands."""
-
-    places: int = PLACES
-    division_mm: float = 0.01
-    where: str = ""
-
-
-@remembered
-def read(typed: Typed, unit: LengthUnit) -> Filled[Turn]:
-    """Read the set-up as typed.
+class Turn(Fields):
+    """How the shaft is read: places a turn, the dial's division in mm, and where the dial stands.
 
     Examples
     --------
-    >>> read({"places": "12"}, LengthUnit.MM).value.places
+    >>> Turn.read({"places": "12"}).value.places
     12
     """
-    reader = FormReader(typed)
-    unit = reader.unit(unit)
-    places = reader.take("places", count(3, 72, "places cannot be"))
-    division = reader.take("dial_division", above_nothing(unit))
-    if reader.errors:
-        return Filled(None, reader.errors)
-    usual = 0.0254 if unit is LengthUnit.INCH else 0.01
-    return Filled(Turn(places or PLACES, division or usual, reader.text("where")[:64]))
+
+    where = Text("where", "The dial stands on", "the gear's own seat")
+    places = Count("places", "Places a turn", least=3, most=72, counted="places cannot be", default=PLACES)
+    division_mm = Length("dial_division", "Dial's smallest division", above_zero=True, default=DIAL_DIVISION)
 
 
-SETUP = Form(
-    KEY,
-    "runout",
-    lambda typed, job: read(typed, job.unit),
-    instruction="Say how the shaft is read.",
-    groups=(
-        Group(
-            (
-                Ask("where", "The dial stands on", "the gear's own seat", free=True),
-                Ask("places", "Places a turn", "8 unless typed"),
-                Ask("dial_division", "Dial's smallest division", "0.01 mm, 0.001 in"),
-            )
-        ),
-    ),
-    needed=False,
-)
+SETUP = Turn.form(KEY, "runout", instruction="Say how the shaft is read.", needed=False)
 
 
 @kept
 def setup(job: Job) -> Turn:
     """How a job's shaft is read."""
-    filled = job.filled(SETUP) or read({}, job.unit)
-    unread = Turn(division_mm=0.0254 if job.unit is LengthUnit.INCH else 0.01)
-    return filled.value or unread
+    return job.form(SETUP) or Turn.blank(job.unit)
 
 
 TOTAL = Slot(KEY, ("total",), ("read",), in_mm, rests_on=("shaft",))

@@ -1,9 +1,11 @@
 """TDC as somebody else set it, taken as stated; and on which cylinder it was found, and which is read."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import lru_cache
 
-from uranograph.bench.fields import angle
-from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
+from uranograph.bench.fields import Angle, Choice, Fields, Fold, Text
+from uranograph.bench.forms import Filled, Form, Typed
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.core.firing import Cylinder, top_after
@@ -42,39 +44,48 @@ class Stated:
 def read(typed: Typed, job: Job) -> Filled[Stated]:
     """Read what is stated of TDC."""
     engine = engine_of(job)
-    return _read(typed, engine.firing_order if engine else ())
+    filled = StatedFields.read(typed)
+    if filled.value is None:
+        return Filled(None, filled.errors)
+    return _stated(filled.value, engine.firing_order if engine else ())
 
 
-@remembered
-def _read(typed: Typed, order: tuple[Cylinder, ...]) -> Filled[Stated]:
-    reader = FormReader(typed)
-    how = reader.text("how")
-    if how not in HOW:
-        reader.errors["how"] = say("tdc-method-missing")
-    by_whom = reader.text("by_whom")[:24]
-    doubt = reader.take("stated_doubt", angle(0.05, 10))
-    if how and not by_whom:
-        reader.errors["by_whom"] = say("tdc-source-missing")
-    top_of, read_of = (_cylinder(reader, name, order) for name in ("top_cylinder", "read_cylinder"))
-    if (top_of is None) != (read_of is None) and not reader.errors:
-        reader.errors["top_cylinder" if top_of is None else "read_cylinder"] = say("tdc-cylinders-missing")
-    if reader.errors:
-        return Filled(None, reader.errors)
-    usual = USUAL_DOUBT_DEG.get(how, 0.0)
-    lobe = reader.text("lobe_read")[:40]
-    return Filled(Stated(how, by_whom, usual if doubt is None else doubt, top_of, read_of, lobe))
+class StatedFields(Fields):
+    """How TDC was set, by whom, and on which cylinder."""
+
+    how = Choice("how", "It was set by", HOW.items(), unknown=say("tdc-method-missing"))
+    by_whom = Text("by_whom", "By whom", "initials or a name", longest=24)
+    doubt_deg = Angle(
+        "stated_doubt", "Good to ±, deg", "0.25 by stop or dial, 2 by a mark unless typed", least=0.05, most=10
+    ).optional()
+    cylinders = Fold("")
+    top_cylinder = Text("top_cylinder", "TDC is of cylinder", "where another is read")
+    read_cylinder = Text("read_cylinder", "Cylinder that is read")
+    lobe_read = Text("lobe_read", "Lobe that is read", "where it switches: which is locked", longest=40)
+
+    def check(self) -> Iterator[tuple[str, str]]:
+        if self.how and not self.by_whom:
+            yield "by_whom", say("tdc-source-missing")
+        if bool(self.top_cylinder) != bool(self.read_cylinder):
+            yield "read_cylinder" if self.top_cylinder else "top_cylinder", say("tdc-cylinders-missing")
 
 
-def _cylinder(reader: FormReader, name: str, order: tuple[Cylinder, ...]) -> Cylinder | None:
-    text = reader.text(name).upper()
-    if not text:
-        return None
-    found = next((each for each in order if str(each) == text), None)
-    if found is None:
-        reader.errors[name] = (
-            say("tdc-cylinder-unknown", typed=reader.text(name)) if order else say("tdc-firing-order-missing")
-        )
-    return found
+@lru_cache(maxsize=64)
+def _stated(found: StatedFields, order: tuple[Cylinder, ...]) -> Filled[Stated]:
+    errors: dict[str, str] = {}
+    cylinders = []
+    for name in ("top_cylinder", "read_cylinder"):
+        text = found.values[name]
+        cylinder = next((each for each in order if str(each) == text.upper()), None)
+        if text and cylinder is None:
+            unknown = say("tdc-cylinder-unknown", typed=text) if order else say("tdc-firing-order-missing")
+            errors[name] = unknown
+        cylinders.append(cylinder)
+    if errors:
+        return Filled(None, errors)
+    usual = USUAL_DOUBT_DEG.get(found.how, 0.0)
+    doubt = usual if found.doubt_deg is None else found.doubt_deg
+    return Filled(Stated(found.how, found.by_whom, doubt, cylinders[0], cylinders[1], found.lobe_read))
 
 
 FORM = Form(
@@ -82,24 +93,9 @@ FORM = Form(
     "TDC as stated",
     read,
     instruction="Say how TDC was set, and on which cylinder.",
-    groups=(
-        Group(
-            (
-                Ask("how", "It was set by", options=tuple(HOW.items())),
-                Ask("by_whom", "By whom", "initials or a name", free=True),
-                Ask("stated_doubt", "Good to ±, deg", "0.25 by stop or dial, 2 by a mark unless typed"),
-            )
-        ),
-        Group(
-            (
-                Ask("top_cylinder", "TDC is of cylinder", "where another is read", free=True),
-                Ask("read_cylinder", "Cylinder that is read", free=True),
-                Ask("lobe_read", "Lobe that is read", "where it switches: which is locked", free=True),
-            )
-        ),
-    ),
+    groups=StatedFields.groups(),
     needed=False,
-    offer="Set before, or on another cylinder",
+    offer="TDC already set, or found on another cylinder",
 )
 
 

@@ -3,13 +3,11 @@
 from dataclasses import dataclass
 
 from uranograph.bench.acts import POSITION
-from uranograph.bench.fields import above_nothing, angle
-from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
+from uranograph.bench.fields import Angle, ByUnit, Fields, Length
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry
 from uranograph.bench.slots import Slot, in_mm
-from uranograph.core.quantities import LengthUnit
 from uranograph.engine.description import engine_of
 from uranograph.engine.messages import say
 
@@ -29,16 +27,40 @@ BIND = Slot(
 OF_VALVES = (DROP, CLAY, SPRING, LIFT)
 
 
-@dataclass(frozen=True)
-class Stand:
-    """How the valves stand: degrees from the line of the bore, and what a length is read to, mm."""
+class ValveAngles(Fields):
+    """How the valves lean from the bore, degrees, and how finely lengths are read, mm.
 
-    intake_deg: float
-    exhaust_deg: float
-    gauge_mm: float
+    Examples
+    --------
+    >>> found = ValveAngles.read({"intake_angle": "14"}).value
+    >>> found.intake_deg, found.exhaust_deg, found.gauge_mm
+    (14.0, 14.0, 0.05)
+    """
+
+    intake_deg = Angle(
+        "intake_angle",
+        "Intake valve, deg from the bore",
+        "0 where it runs along the bore",
+        least=0,
+        most=60,
+        required=say("how-far-from-bore"),
+    )
+    exhaust_deg = Angle(
+        "exhaust_angle",
+        "Exhaust valve, deg from the bore",
+        "as the intake unless typed",
+        least=0,
+        most=60,
+        default_from="intake_deg",
+    )
+    gauge_mm = Length("gauge", "Lengths are read to", above_zero=True, default=ByUnit(0.05, 0.0508))
 
     def angle_deg(self, lobe: str) -> float:
+        """How far one lobe's valve leans, degrees."""
         return self.intake_deg if lobe == "intake" else self.exhaust_deg
+
+
+SETUP = ValveAngles.form(KEY, "valves over the piston", instruction="Say how the valves stand.")
 
 
 @dataclass(frozen=True)
@@ -50,44 +72,7 @@ class Valve:
     lobe: str
 
 
-@remembered
-def read(typed: Typed, unit: LengthUnit) -> Filled[Stand]:
-    """Read how the valves stand, as typed.
-
-    Examples
-    --------
-    >>> read({"intake_angle": "14"}, LengthUnit.MM).value
-    Stand(intake_deg=14.0, exhaust_deg=14.0, gauge_mm=0.05)
-    """
-    reader = FormReader(typed)
-    own = reader.unit(unit)
-    intake = reader.take("intake_angle", angle(0, 60), say("how-far-from-bore"))
-    exhaust = reader.take("exhaust_angle", angle(0, 60))
-    gauge = reader.take("gauge", above_nothing(own))
-    if reader.errors or intake is None:
-        return Filled(None, reader.errors)
-    usual = 0.0508 if own is LengthUnit.INCH else 0.05
-    return Filled(Stand(intake, intake if exhaust is None else exhaust, gauge or usual))
-
-
-SETUP = Form(
-    KEY,
-    "valves over the piston",
-    lambda typed, job: read(typed, job.unit),
-    instruction="Say how the valves stand.",
-    groups=(
-        Group(
-            (
-                Ask("intake_angle", "Intake valve, deg from the bore", "0 where it runs along the bore"),
-                Ask("exhaust_angle", "Exhaust valve, deg from the bore", "as the intake unless typed"),
-                Ask("gauge", "Lengths are read to", "0.05 mm, .002 in"),
-            )
-        ),
-    ),
-)
-
-
-def stand_of(job: Job) -> Stand | None:
+def stand_of(job: Job) -> ValveAngles | None:
     """How the valves stand, where that was said."""
     return job.form(SETUP)
 

@@ -28,7 +28,7 @@ from uranograph.engine import positions as tries
 from uranograph.engine.cams import banks
 from uranograph.engine.card import card_of, printed_card, valve_lift
 from uranograph.engine.description import engine_of
-from uranograph.engine.valves import CLAY, DROP, LIFT, LOBES, MEET, SPRING, Stand, Valve, stand_of, valves
+from uranograph.engine.valves import CLAY, DROP, LIFT, LOBES, MEET, SPRING, Valve, ValveAngles, stand_of, valves
 from uranograph.phase import judgment, peaks, sweeps
 
 # What a nominal lobe may be off round overlap, of its lift there, percent: its flanks are not those of the card's.
@@ -226,7 +226,7 @@ def rooms(job: Job, number: int) -> tuple[Room, ...]:
     return tuple(found)
 
 
-def _given(job: Job, valve: Valve, stand: Stand, lifts: Lifting, room: Room) -> PistonToValveGiven:
+def _given(job: Job, valve: Valve, stand: ValveAngles, lifts: Lifting, room: Room) -> PistonToValveGiven:
     crank = crank_of(job)
     assert crank is not None
     return PistonToValveGiven(

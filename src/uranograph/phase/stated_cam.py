@@ -1,51 +1,44 @@
 """Where a cam stands as somebody states it, without a reading: it holds until the cam is moved or disturbed."""
 
-from dataclasses import dataclass
+from collections.abc import Iterator
 
 from uranograph.bench.acts import POSITION
-from uranograph.bench.fields import angle
-from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
+from uranograph.bench.fields import Angle, Fields, Text
 from uranograph.bench.job import Job
 from uranograph.phase.messages import say
 
-FIELDS = ("intake_stated", "exhaust_stated", "stated_by", "stated_doubt")
 # What somebody else read is taken for good to this, crank degrees, unless they say.
 USUAL_DOUBT_DEG = 1.0
 
 
-@dataclass(frozen=True)
-class StatedCam:
-    """Centerlines as a card states them, crank degrees, who states them, and how good they are."""
-
-    centerlines_deg: dict[str, float]
-    by: str
-    doubt_deg: float
-
-
-@remembered
-def read(typed: Typed) -> Filled[StatedCam]:
-    """Read what is stated of a cam; nothing at all states nothing.
+class StatedCam(Fields):
+    """Where somebody states that the cam stands: centerlines, crank degrees, by whom, and how well.
 
     Examples
     --------
-    >>> read({"intake_stated": "107", "stated_by": "RK"}).value.centerlines_deg
+    >>> StatedCam.read({"intake_stated": "107", "stated_by": "RK"}).value.centerlines_deg
     {'intake': 107.0}
-    >>> read({"intake_stated": "107"}).errors
+    >>> StatedCam.read({"intake_stated": "107"}).errors
     {'stated_by': 'Say who states it: it stands on the verdict.'}
     """
-    reader = FormReader(typed)
-    stated = {lobe: reader.take(f"{lobe}_stated", angle(60, 160)) for lobe in ("intake", "exhaust")}
-    doubt = reader.take("stated_doubt", angle(0.05, 10))
-    by = reader.text("stated_by")[:24]
-    found = {lobe: deg for lobe, deg in stated.items() if deg is not None}
-    if found and not by:
-        reader.errors["stated_by"] = say("centerline-source-missing")
-    if reader.errors:
-        return Filled(None, reader.errors)
-    return Filled(StatedCam(found, by, USUAL_DOUBT_DEG if doubt is None else doubt))
+
+    intake_deg = Angle("intake_stated", "Intake centerline", least=60, most=160).optional()
+    exhaust_deg = Angle("exhaust_stated", "Exhaust centerline", least=60, most=160).optional()
+    doubt_deg = Angle("stated_doubt", "Good to ±, deg", least=0.05, most=10, default=USUAL_DOUBT_DEG)
+    by = Text("stated_by", "Stated by", longest=24)
+
+    def check(self) -> Iterator[tuple[str, str]]:
+        if self.centerlines_deg and not self.by:
+            yield "stated_by", say("centerline-source-missing")
+
+    @property
+    def centerlines_deg(self) -> dict[str, float]:
+        """Those that are stated, by lobe."""
+        stated = {"intake": self.intake_deg, "exhaust": self.exhaust_deg}
+        return {lobe: deg for lobe, deg in stated.items() if deg is not None}
 
 
-FORM = Form("stated-cam", "cam as stated", lambda typed, job: read(typed), names=FIELDS)
+FORM = StatedCam.form("stated-cam", "cam as stated", names=StatedCam.names())
 
 
 def stated_cam(job: Job) -> StatedCam | None:

@@ -1,16 +1,16 @@
 """What the cam is aimed at, where that is not the card: by so much, at a centerline, or in the middle of the drive."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from enum import StrEnum
 
-from uranograph.bench.fields import angle
-from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
+from uranograph.bench.fields import Angle, EnumChoice, Fields
+from uranograph.bench.forms import Filled, Form, Typed
 from uranograph.bench.job import Job
 from uranograph.core.quantities import format_angle
 from uranograph.engine.cams import card_centerline
 from uranograph.phase.messages import say
 
-FIELDS = ("aim", "advance", "intake_centerline", "exhaust_centerline")
 FURTHEST_DEG = 30.0
 
 
@@ -83,7 +83,21 @@ class Target:
 CARD = Target()
 
 
-@remembered
+class TargetFields(Fields):
+    """A target as typed."""
+
+    aim = EnumChoice("aim", "Aim at", Aim, AIM_WORDS.items(), unknown=say("target-missing"), default=Aim.CARD)
+    advance_deg = Angle("advance", "Ahead of the card, crank deg", least=-FURTHEST_DEG, most=FURTHEST_DEG).optional()
+    intake_deg = Angle("intake_centerline", "Intake centerline", least=60, most=160).optional()
+    exhaust_deg = Angle("exhaust_centerline", "Exhaust centerline", least=60, most=160).optional()
+
+    def check(self) -> Iterator[tuple[str, str]]:
+        if self.aim is Aim.ADVANCE and self.advance_deg is None:
+            yield "advance", say("target-advance-missing")
+        if self.aim is Aim.CENTERLINE and self.intake_deg is None and self.exhaust_deg is None:
+            yield "intake_centerline", say("target-centerline-missing")
+
+
 def read(typed: Typed) -> Filled[Target]:
     """Read a target as typed.
 
@@ -92,22 +106,24 @@ def read(typed: Typed) -> Filled[Target]:
     >>> read({"aim": "advance", "advance": "-2"}).value.advance_deg, read({"aim": "centerline"}).errors
     (-2.0, {'intake_centerline': 'Type the centerline that is wanted, such as 106.'})
     """
-    reader = FormReader(typed)
-    aim = reader.choose("aim", Aim, say("target-missing")) if reader.text("aim") else Aim.CARD
-    by = reader.take("advance", angle(-FURTHEST_DEG, FURTHEST_DEG))
-    intake, exhaust = (reader.take(f"{lobe}_centerline", angle(60, 160)) for lobe in ("intake", "exhaust"))
-    if aim is Aim.ADVANCE and by is None and not reader.errors:
-        reader.errors["advance"] = say("target-advance-missing")
-    if aim is Aim.CENTERLINE and intake is None and exhaust is None and not reader.errors:
-        reader.errors["intake_centerline"] = say("target-centerline-missing")
-    if reader.errors or aim is None:
-        return Filled(None, reader.errors)
-    if aim is Aim.CENTERLINE:
-        return Filled(Target(aim, 0.0, intake, None if exhaust is None else -exhaust))
-    return Filled(Target(aim, by or 0.0) if aim is Aim.ADVANCE else CARD)
+    filled = TargetFields.read(typed)
+    found = filled.value
+    if found is None:
+        return Filled(None, filled.errors)
+    if found.aim is Aim.CENTERLINE:
+        exhaust = None if found.exhaust_deg is None else -found.exhaust_deg
+        return Filled(Target(found.aim, 0.0, found.intake_deg, exhaust))
+    return Filled(Target(found.aim, found.advance_deg or 0.0) if found.aim is Aim.ADVANCE else CARD)
 
 
-FORM = Form("target", "target", lambda typed, job: read(typed), names=FIELDS, standard=True, none_counts=True)
+FORM = Form(
+    "target",
+    "target",
+    lambda typed, job: read(typed),
+    names=TargetFields.names(),
+    standard=True,
+    none_counts=True,
+)
 
 
 def target_of(job: Job) -> Target:

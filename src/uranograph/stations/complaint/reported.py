@@ -1,9 +1,10 @@
 """What is complained of, and what was reported between crank and cam."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
-from uranograph.bench.fields import angle, count
-from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed
+from uranograph.bench.fields import Angle, Choice, Count, Fields, Fold, SignedCount, Text
+from uranograph.bench.forms import Filled, Form, Typed
 from uranograph.bench.job import Job
 from uranograph.core.slip import Slip, SlipGiven, tooth_slip
 from uranograph.engine import gear_train
@@ -54,35 +55,60 @@ class Reported:
         return tooth_slip(SlipGiven(offset_deg=self.offset_deg, crank_teeth=self.crank_teeth))
 
 
+class ReportedFields(Fields):
+    """A complaint as typed."""
+
+    complaint = Text(
+        "complaint",
+        "Complaint",
+        "such as: no power, a code for cam timing",
+        longest=2000,
+        required=say("complaint-missing"),
+    )
+    by = Choice("by_what", "Reported by", BY.items(), unknown=say("complaint-choice-missing"))
+    offset_deg = Angle(
+        "offset", "Deviation, crank deg", "late +, early −", least=-FURTHEST_DEG, most=FURTHEST_DEG, free=True
+    ).optional()
+    teeth_off = SignedCount(
+        "teeth_off", "Marks off by, teeth", "late +, early −", least=1, most=40, counted="teeth cannot be", free=True
+    ).optional()
+    crank_teeth = Count("crank_teeth", "Crank gear's teeth", least=3, most=400, counted="teeth cannot be").optional()
+    drive = Choice("drive_kind", "Driven by", DRIVES.items(), unknown=say("complaint-choice-missing"))
+    held = Choice("held", "Gear held by", HELD.items(), unknown=say("complaint-choice-missing"))
+    claim = Fold("A claim to check")
+    claim_teeth = Count("claim_teeth", "A claim: so many teeth", least=1, most=40, counted="teeth cannot be").optional()
+    claim_deg = Angle("claim_deg", "are so many crank deg", least=-FURTHEST_DEG, most=FURTHEST_DEG).optional()
+
+    def check(self) -> Iterator[tuple[str, str]]:
+        if self.teeth_off is not None and self.offset_deg is not None and self.teeth_off * self.offset_deg < 0:
+            yield "teeth_off", say("degrees-and-teeth-apart")
+
+
 def read(typed: Typed, job: Job) -> Filled[Reported]:
     """Read the complaint as typed; teeth and how the gear is held follow from the gear train where it is described."""
-    reader = FormReader(typed)
+    filled = ReportedFields.read(typed)
+    found = filled.value
+    if found is None:
+        return Filled(None, filled.errors)
     known = gear_train.described(job)
-    teeth = reader.take("crank_teeth", count(3, 400, "teeth cannot be"))
-    if teeth is None and known is not None:
-        teeth = known.crank.teeth
-    offset = reader.take("offset", angle(-FURTHEST_DEG, FURTHEST_DEG))
-    off_by = reader.take("teeth_off", _signed_teeth)
-    claim_teeth = reader.take("claim_teeth", count(1, 40, "teeth cannot be"))
-    claim_deg = reader.take("claim_deg", angle(-FURTHEST_DEG, FURTHEST_DEG))
-    complaint, by = reader.text("complaint"), reader.text("by_what")
-    drive, held = reader.text("drive_kind"), reader.text("held") or (known.cam.held if known else "")
-    if drive not in DRIVES or by not in BY or held not in HELD:
-        reader.errors["by_what"] = say("complaint-choice-missing")
-    if not complaint:
-        reader.errors["complaint"] = say("complaint-missing")
-    if off_by is not None and offset is not None and off_by * offset < 0:
-        reader.errors["teeth_off"] = say("degrees-and-teeth-apart")
-    elif off_by is not None and offset is None and teeth is not None:
-        offset = off_by * 360 / teeth
-    if reader.errors:
-        return Filled(None, reader.errors)
-    return Filled(Reported(complaint, by, offset, teeth, drive, held, claim_teeth, claim_deg, off_by))
-
-
-def _signed_teeth(text: str) -> int:
-    sign = -1 if text.startswith(("-", "−")) else 1
-    return sign * count(1, 40, "teeth cannot be")(text.lstrip("+-−"))
+    teeth = known.crank.teeth if found.crank_teeth is None and known is not None else found.crank_teeth
+    offset = found.offset_deg
+    if found.teeth_off is not None and offset is None and teeth is not None:
+        offset = found.teeth_off * 360 / teeth
+    held = found.held or (known.cam.held if known else "")
+    return Filled(
+        Reported(
+            found.complaint,
+            found.by,
+            offset,
+            teeth,
+            found.drive,
+            held,
+            found.claim_teeth,
+            found.claim_deg,
+            found.teeth_off,
+        )
+    )
 
 
 FORM = Form(
@@ -90,23 +116,7 @@ FORM = Form(
     "complaint",
     read,
     instruction="Say what is complained of, and what was reported.",
-    groups=(
-        Group(
-            (
-                Ask("complaint", "Complaint", "such as: no power, a code for cam timing", free=True),
-                Ask("by_what", "Told by", options=tuple(BY.items())),
-                Ask("offset", "Deviation, crank deg", "late +, early −", free=True),
-                Ask("teeth_off", "Marks off by, teeth", "late +, early −", free=True),
-                Ask("crank_teeth", "Crank gear's teeth"),
-                Ask("drive_kind", "Driven by", options=tuple(DRIVES.items())),
-                Ask("held", "Gear held by", options=tuple(HELD.items())),
-            )
-        ),
-        Group(
-            (Ask("claim_teeth", "A claim: so many teeth"), Ask("claim_deg", "are so many crank deg")),
-            "A claim to check",
-        ),
-    ),
+    groups=ReportedFields.groups(),
 )
 
 

@@ -1,20 +1,18 @@
 """Fit: which cam drive the runout allows, decided before parts are ordered."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Iterator, Mapping
 
 from uranograph.bench import checks, house
 from uranograph.bench.checks import Answer, Check
-from uranograph.bench.fields import angle, length
+from uranograph.bench.fields import Angle, Fields, Fold, Length, Text
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
-from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot
 from uranograph.bench.told import AFTER_TRUING, CURES, reason
 from uranograph.core.drive_choice import Allowed, ChoiceGiven, DriveChoice, DriveOption, Limits, drive_choice
-from uranograph.core.quantities import LengthUnit, format_fine
+from uranograph.core.quantities import format_fine
 from uranograph.engine import runout
 from uranograph.stations.drive_choice.messages import FOUND, say
 
@@ -35,58 +33,38 @@ TRAP = (
 MEASURED = (("yes", "yes"), ("no", "not yet"), ("na", "not needed"), ("none", "there is none"))
 
 
-@dataclass(frozen=True)
-class Window:
-    """The allowed backlash, mm, and the teeth's pressure angle, degrees."""
-
-    low_mm: float | None = None
-    high_mm: float | None = None
-    pressure_angle_deg: float = 20.0
-    costs: tuple[tuple[str, str], ...] = ()
-
-
-# What the customer is shown beside the cures, in whatever money the shop writes.
-COSTS = {"cost_true": "Truing the shaft", "cost_gears": "Gear drive", "cost_chain": "Chain drive"}
-
-
-@remembered
-def read(typed: Typed, unit: LengthUnit) -> Filled[Window]:
-    """Read the set-up as typed.
+class Window(Fields):
+    """The allowed backlash, mm, the teeth's pressure angle, degrees, and what each drive costs.
 
     Examples
     --------
-    >>> read({"backlash_min": "0.15", "backlash_max": "0.05"}, LengthUnit.MM).errors["backlash_min"]
+    >>> Window.read({"backlash_min": "0.15", "backlash_max": "0.05"}).errors["backlash_min"]
     'The least backlash is not below the greatest: look at the figures again.'
     """
-    reader = FormReader(typed)
-    unit = reader.unit(unit)
-    low, high = reader.take("backlash_min", length(unit)), reader.take("backlash_max", length(unit))
-    pressure = reader.take("pressure_angle", angle(5, 40))
-    if low is not None and high is not None and low >= high:
-        reader.errors["backlash_min"] = say("backlash-limits-crossed")
-    if reader.errors:
-        return Filled(None, reader.errors)
-    costs = tuple((label, reader.text(name)[:40]) for name, label in COSTS.items() if reader.text(name))
-    return Filled(Window(low, high, pressure or 20.0, costs))
+
+    low_mm = Length("backlash_min", "Least backlash allowed", "by the drive maker's sheet").optional()
+    high_mm = Length("backlash_max", "Greatest allowed").optional()
+    pressure_angle_deg = Angle(
+        "pressure_angle", "Pressure angle", "20 deg unless typed", least=5, most=40, default=20.0
+    )
+    costs_fold = Fold("What it costs")
+    cost_true = Text("cost_true", "Truing the shaft", longest=40)
+    cost_gears = Text("cost_gears", "Gear drive", longest=40)
+    cost_chain = Text("cost_chain", "Chain drive", longest=40)
+
+    def check(self) -> Iterator[tuple[str, str]]:
+        if self.low_mm is not None and self.high_mm is not None and self.low_mm >= self.high_mm:
+            yield "backlash_min", say("backlash-limits-crossed")
+
+    @property
+    def costs(self) -> tuple[tuple[str, str], ...]:
+        """What each choice costs, by its label, where that is noted."""
+        fields = (each for each in self.fields() if each.name.startswith("cost_"))
+        return tuple((each.label, self.values[each.name]) for each in fields if self.values[each.name])
 
 
-SETUP = Form(
-    KEY,
-    "timing drive",
-    lambda typed, job: read(typed, job.unit),
-    instruction="Say what the gears would allow.",
-    groups=(
-        Group(
-            (
-                Ask("backlash_min", "Least backlash allowed", "by the drive maker's sheet"),
-                Ask("backlash_max", "Greatest allowed"),
-                Ask("pressure_angle", "Pressure angle", "20 deg unless typed"),
-            )
-        ),
-        Group(tuple(Ask(name, label, free=True) for name, label in COSTS.items()), "What it costs"),
-    ),
-    needed=False,
-)
+SETUP = Window.form(KEY, "timing drive", instruction="Say what the gears would allow.", needed=False)
+
 
 CHECKS = (
     Check(
@@ -135,13 +113,6 @@ CHECKS = (
         "Choose after the measuring, before the ordering.",
     ),
 )
-
-
-@kept
-def window(job: Job) -> Window:
-    """What the gears of a job would allow."""
-    filled = job.filled(SETUP) or read({}, job.unit)
-    return filled.value or Window()
 
 
 def limits(job: Job) -> Limits:
@@ -275,3 +246,9 @@ def _notes(job: Job, found: DriveChoice) -> tuple[str, ...]:
     )
     trap = () if found.options[0].verdict is Allowed.YES else (TRAP,)
     return (*trap, say("shop-limits-of-drives", phrase=phrase))
+
+
+@kept
+def window(job: Job) -> Window:
+    """What the gears of a job would allow."""
+    return job.form(SETUP) or Window.blank(job.unit)

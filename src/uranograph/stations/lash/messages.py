@@ -58,6 +58,7 @@ REFUSALS = {
     "turns-outside": "“{typed}” turns is no preload: such as 3/4, and never more than 3.",
 }
 SAID = {
+    "lash-choice-unknown": "Choose one of these.",
     "lash-missing": "Lash of the intake valves, or the turns of preload where lifters are hydraulic.",
     "read-lash": "{where}. {name}: slide blades in. Type the thickest that goes.",
     "read-lash-hint": "And the thinnest that does not, beside it: the lash lies between. Wanted: {wanted}.",

@@ -1,11 +1,10 @@
 """Prove: valve lash, set at the fewest crank stops at which every valve rests on its base circle."""
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 
-from uranograph.bench.fields import angle, length
+from uranograph.bench.fields import Angle, ByUnit, Choice, Custom, Fields, Fold, Length
 from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
-from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
@@ -25,71 +24,6 @@ CAUTIONS = (
 MOST_LASH_MM, MOST_TURNS = 3.0, 3.0
 
 
-@dataclass(frozen=True)
-class Wanted:
-    """What lash is wanted, mm, or turns of preload; within what; and what the stops are worked out by."""
-
-    lash_mm: tuple[float, float]
-    tolerance_mm: float
-    turns: float | None
-    turns_within: float
-    hot: bool
-    with_lash: bool
-    margin_deg: float
-    rim_mm: float | None
-
-    def of_lobe(self, lobe: str) -> float:
-        return self.lash_mm[lobe == "exhaust"]
-
-
-@dataclass(frozen=True)
-class Lash:
-    """A valve as it was set: the bracket of its lash, mm, or its turns of preload, and the verdict."""
-
-    valve: Valve
-    low: float
-    high: float
-    verdict: Verdict
-    text: str
-
-
-@remembered
-def read(typed: Typed, unit: LengthUnit) -> Filled[Wanted]:
-    """Read what is wanted, as typed.
-
-    Examples
-    --------
-    >>> found = read({"intake_lash": "0.20", "exhaust_lash": "0.25"}, LengthUnit.MM).value
-    >>> found.lash_mm, round(found.tolerance_mm, 3), found.margin_deg
-    ((0.2, 0.25), 0.03, 20.0)
-    """
-    reader = FormReader(typed)
-    own = reader.unit(unit)
-    turns = reader.take("turns", _turns)
-    lash = length(own, most_mm=MOST_LASH_MM)
-    intake = reader.take("intake_lash", lash, None if turns is not None else say("lash-missing"))
-    exhaust = reader.take("exhaust_lash", lash)
-    tolerance = reader.take("tolerance", lash)
-    margin = reader.take("margin", angle(0, 90))
-    rim = reader.take("rim", length(own))
-    if reader.errors:
-        return Filled(None, reader.errors)
-    usual = 0.0254 if own is LengthUnit.INCH else 0.03
-    first = intake or 0.0
-    return Filled(
-        Wanted(
-            lash_mm=(first, first if exhaust is None else exhaust),
-            tolerance_mm=usual if tolerance is None else tolerance,
-            turns=turns,
-            turns_within=0.25,
-            hot=reader.text("temperature") == "hot",
-            with_lash=reader.text("card_with") != "without",
-            margin_deg=USUAL_MARGIN_DEG if margin is None else margin,
-            rim_mm=rim,
-        )
-    )
-
-
 def _turns(text: str) -> float:
     """Read turns of preload: 3/4, 1 1/2 or 0.5."""
     whole, _, rest = text.strip().rpartition(" ")
@@ -103,32 +37,84 @@ def _turns(text: str) -> float:
     return value
 
 
-SETUP = Form(
+class Wanted(Fields):
+    """What lash is wanted, mm, or turns of preload; within what; and what the stops are worked out by.
+
+    Examples
+    --------
+    >>> found = Wanted.read({"intake_lash": "0.20", "exhaust_lash": "0.25"}, LengthUnit.MM).value
+    >>> found.of_lobe("exhaust"), round(found.tolerance_mm, 3), found.margin_deg
+    (0.25, 0.03, 20.0)
+    """
+
+    intake_mm = Length("intake_lash", "Intake lash", most_mm=MOST_LASH_MM).optional()
+    exhaust_mm = Length(
+        "exhaust_lash", "Exhaust lash", "as the intake unless typed", most_mm=MOST_LASH_MM, default_from="intake_mm"
+    ).optional()
+    tolerance_mm = Length("tolerance", "Within", most_mm=MOST_LASH_MM, default=ByUnit(0.03, 0.0254))
+    temperature = Choice("temperature", "Set", (("cold", "cold"), ("hot", "hot")), unknown=say("lash-choice-unknown"))
+    hydraulic = Fold("Hydraulic")
+    turns = Custom(
+        "turns", "Turns past no lash", "hydraulic lifters only, such as 3/4", reads=_turns, free=True
+    ).optional()
+    stops_fold = Fold("Stops and card")
+    margin_deg = Angle(
+        "margin", "Kept free of the ramps", "20 deg of the crank", least=0, most=90, default=USUAL_MARGIN_DEG
+    )
+    rim_mm = Length("rim", "Balancer across", "for marks on its rim").optional()
+    card_with = Choice(
+        "card_with",
+        "Card is checked",
+        (("with", "with lash"), ("without", "without lash")),
+        unknown=say("lash-choice-unknown"),
+    )
+
+    def check(self) -> Iterator[tuple[str, str]]:
+        if self.intake_mm is None and self.turns is None:
+            yield "intake_lash", say("lash-missing")
+
+    @property
+    def lash_mm(self) -> tuple[float, float]:
+        """The lash wanted of intake and exhaust, mm; 0 where only preload is wanted."""
+        return self.of_lobe("intake"), self.of_lobe("exhaust")
+
+    def of_lobe(self, lobe: str) -> float:
+        """The lash wanted of one lobe's valves, mm; 0 where only preload is wanted."""
+        return (self.exhaust_mm if lobe == "exhaust" else self.intake_mm) or 0.0
+
+    @property
+    def turns_within(self) -> float:
+        """How far from the turns wanted is still good."""
+        return 0.25
+
+    @property
+    def hot(self) -> bool:
+        """Whether lash is set hot."""
+        return self.temperature == "hot"
+
+    @property
+    def with_lash(self) -> bool:
+        """Whether the card is checked with lash."""
+        return self.card_with == "with"
+
+
+SETUP = Wanted.form(
     KEY,
     "valve lash",
-    lambda typed, job: read(typed, job.unit),
     instruction="Say what lash is wanted.",
-    groups=(
-        Group(
-            (
-                Ask("intake_lash", "Intake lash"),
-                Ask("exhaust_lash", "Exhaust lash", "as the intake unless typed"),
-                Ask("tolerance", "Within", "0.03 mm, .001 in"),
-                Ask("temperature", "Set", options=(("cold", "cold"), ("hot", "hot"))),
-            )
-        ),
-        Group((Ask("turns", "Turns past no lash", "hydraulic lifters only, such as 3/4", free=True),), "Hydraulic"),
-        Group(
-            (
-                Ask("margin", "Kept free of the ramps", "20 deg of the crank"),
-                Ask("rim", "Balancer across", "for marks on its rim"),
-                Ask("card_with", "Card is checked", options=(("with", "with lash"), ("without", "without lash"))),
-            ),
-            "Stops and card",
-        ),
-    ),
     blank={"temperature": "cold", "card_with": "with"},
 )
+
+
+@dataclass(frozen=True)
+class Lash:
+    """A valve as it was set: the bracket of its lash, mm, or its turns of preload, and the verdict."""
+
+    valve: Valve
+    low: float
+    high: float
+    verdict: Verdict
+    text: str
 
 
 def wanted_of(job: Job) -> Wanted | None:

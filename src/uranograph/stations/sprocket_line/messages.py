@@ -30,6 +30,7 @@ REFUSALS = {
     "deeper-than-any-case": "“{typed}” is deeper than any timing case: inches or mm?",
 }
 SAID = {
+    "second-sprocket-unknown": "Say whether there is a second cam sprocket, and what drives it.",
     "out-of-line-of": "Out of line, {which}",
     "depth-label": "Depth of the {which}'s face",
     "measure-depth": "From one datum, such as the cover's face, measure down to the {which}.",

@@ -1,20 +1,18 @@
 """Mark: whether the sprockets of a chain stand in line."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from statistics import fmean
 from typing import Any
 
 from uranograph.bench import house
-from uranograph.bench.fields import above_nothing, length
+from uranograph.bench.fields import ByUnit, Choice, Fields, Fold, Length
 from uranograph.bench.finding import WORST_FIRST, Finding, Measured, Prompt, Row, Verdict
-from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot, in_mm
 from uranograph.core.errors import Impossible
-from uranograph.core.quantities import LengthUnit, format_length
+from uranograph.core.quantities import format_length
 from uranograph.core.sprocket import Line, LineGiven, sprocket_line
 from uranograph.core.uncertainty import of_difference
 from uranograph.stations.sprocket_line.messages import FOUND, say
@@ -30,74 +28,52 @@ DEPTH = Slot(KEY, tuple(WHICH), ("depth",), in_mm, rests_on=("sprockets",))
 CAUTIONS = ("Do this before the chain goes on. Break sharp edges: idlers must slide without catching.",)
 
 
-@dataclass(frozen=True)
-class Rows:
-    """What the depths are judged by, mm; by the house's tolerance where the job has none of its own."""
-
-    own_tolerance_mm: float | None
-    row_offset_mm: float
-    shim_mm: float | None
-    caliper_mm: float
-    second_offset_mm: float | None = None
-    own_chain: bool = False
-
-
-@remembered
-def read(typed: Typed, unit: LengthUnit) -> Filled[Rows]:
-    """Read the set-up as typed.
+class Rows(Fields):
+    """What the depths are judged by, mm; by the shop's tolerance where the job has none of its own.
 
     Examples
     --------
-    >>> read({"shim": "0.3"}, LengthUnit.MM).value.shim_mm
+    >>> Rows.read({"shim": "0.3"}).value.shim_mm
     0.3
     """
-    reader = FormReader(typed)
-    unit = reader.unit(unit)
-    tolerance = reader.take("tolerance", above_nothing(unit))
-    offset = reader.take("row_offset", length(unit, least=None))
-    shim = reader.take("shim", above_nothing(unit))
-    caliper = reader.take("caliper", above_nothing(unit))
-    second = reader.take("second_offset", length(unit, least=None))
-    if second is None and reader.text("second"):
-        second = 0.0
-    if reader.errors:
-        return Filled(None, reader.errors)
-    usual = 0.0254 if unit is LengthUnit.INCH else 0.02
-    return Filled(Rows(tolerance, offset or 0.0, shim, caliper or usual, second, reader.text("second") == "own"))
+
+    own_tolerance_mm = Length(
+        "tolerance", "Allowed out of line", "the shop limit unless typed", above_zero=True
+    ).optional()
+    row_offset_mm = Length(
+        "row_offset", "Cam face belongs deeper by", "by the rows; 0 unless typed", least_mm=None, default=0.0
+    )
+    shim_mm = Length("shim", "One shim is", "behind the cam sprocket", above_zero=True).optional()
+    caliper_mm = Length("caliper", "Depth gauge reads to", above_zero=True, default=ByUnit(0.02, 0.0254))
+    two_cams = Fold("Two cams")
+    second = Choice(
+        "second",
+        "Second cam sprocket",
+        (("", "there is none"), ("yes", "on the same chain"), ("own", "on a chain of its own")),
+        unknown=say("second-sprocket-unknown"),
+    )
+    stated_second_mm = Length(
+        "second_offset", "Its face belongs deeper by", "than what drives it; 0 unless typed", least_mm=None
+    ).optional()
+
+    @property
+    def second_offset_mm(self) -> float | None:
+        """How much deeper the second cam's face belongs than what drives it; None where there is no second cam."""
+        return 0.0 if self.stated_second_mm is None and self.second else self.stated_second_mm
+
+    @property
+    def own_chain(self) -> bool:
+        """Whether the second cam is driven by a chain of its own."""
+        return self.second == "own"
 
 
-SECOND = (("", "there is none"), ("yes", "on the same chain"), ("own", "on a chain of its own"))
-SETUP = Form(
-    KEY,
-    "sprocket line",
-    lambda typed, job: read(typed, job.unit),
-    instruction="Say how the rows belong.",
-    groups=(
-        Group(
-            (
-                Ask("tolerance", "Allowed out of line", "the shop limit unless typed"),
-                Ask("row_offset", "Cam face belongs deeper by", "by the rows; 0 unless typed"),
-                Ask("shim", "One shim is", "behind the cam sprocket"),
-                Ask("caliper", "Depth gauge reads to", "0.02 mm, 0.001 in"),
-            )
-        ),
-        Group(
-            (
-                Ask("second", "Second cam sprocket", options=SECOND),
-                Ask("second_offset", "Its face belongs deeper by", "than what drives it; 0 unless typed"),
-            ),
-            "Two cams",
-        ),
-    ),
-    needed=False,
-)
+SETUP = Rows.form(KEY, "sprocket line", instruction="Say how the rows belong.", needed=False)
 
 
 @kept
 def setup(job: Job) -> Rows:
     """What a job's sprockets are judged by."""
-    filled = job.filled(SETUP) or read({}, job.unit)
-    return filled.value or Rows(None, 0.0, None, 0.02)
+    return job.form(SETUP) or Rows.blank(job.unit)
 
 
 def tolerance_mm(job: Job) -> float:
