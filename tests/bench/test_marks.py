@@ -299,14 +299,17 @@ def test_backlash_hot_with_another_gear_and_as_the_lash_of_the_drive(shop: Shop)
         told = {row.label: row.measured for row in finding.find(job).rows}
         assert told["Drive slack, crank deg"] == "0.1"
         assert suspicions.questions(job) == ()
-        broken = engine_backlash.read(WINDOW | {"hot_c": "90"}, LengthUnit.MM)
+        broken = engine_backlash.Mesh.read(WINDOW | {"hot_c": "90"}, LengthUnit.MM)
         assert "needs this too" in broken.errors["center"]
         assert (
-            "above the greatest" in engine_backlash.read(WINDOW | {"spec_min": "0.2"}, LengthUnit.MM).errors["spec_min"]
+            "above the greatest"
+            in engine_backlash.Mesh.read(WINDOW | {"spec_min": "0.2"}, LengthUnit.MM).errors["spec_min"]
         )
         assert (
             "unobtainium"
-            in engine_backlash.read(WINDOW | {"case_material": "unobtainium"}, LengthUnit.MM).errors["case_material"]
+            in engine_backlash.Mesh.read(WINDOW | {"case_material": "unobtainium"}, LengthUnit.MM).errors[
+                "case_material"
+            ]
         )
 
 

@@ -264,14 +264,14 @@ BOUNDS = (
         "a tooth is more than 10 deg",
         10,
         10.1,
-        reads(lambda text: basis.read({"tolerance": text, "basis": "both"}), "tolerance"),
+        reads(lambda text: basis.Rules.read({"tolerance": text, "basis": "both"}), "tolerance"),
     ),
     Bound(
         "a tolerance, low",
         "no wheel is read to less",
         0.1,
         0.09,
-        reads(lambda text: basis.read({"tolerance": text, "basis": "both"}), "tolerance"),
+        reads(lambda text: basis.Rules.read({"tolerance": text, "basis": "both"}), "tolerance"),
     ),
     Bound(
         "a cam's lift",
@@ -373,7 +373,7 @@ BOUNDS = (
         "flatter than any head",
         60,
         61,
-        reads(lambda text: valves.read({"intake_angle": text}, MM), "intake_angle"),
+        reads(lambda text: valves.ValveAngles.read({"intake_angle": text}, MM), "intake_angle"),
     ),
     Bound(
         "compression",

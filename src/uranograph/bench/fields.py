@@ -357,9 +357,8 @@ class Fields:
                 values[field.name] = values[source.name]
         texts = {field.name: reader.text(f"{prefix}{field.name}") for field in cls.fields()}
         form = cls(values, unit, texts)
-        if not reader.errors:
-            for name, message in form.check():
-                reader.errors.setdefault(f"{prefix}{name}", message)
+        for name, message in form.check():
+            reader.errors.setdefault(f"{prefix}{name}", message)
         return Filled(None if reader.errors else form, reader.errors)
 
     @classmethod
@@ -383,7 +382,10 @@ class Fields:
         return Form(kind, title, lambda typed, job: cls.read(typed, job.unit), groups=groups, **more)
 
     def check(self) -> Iterable[tuple[str, str]]:
-        """What is wrong with fields together: the name of the field to say it beside, and the message."""
+        """What is wrong with fields together: the name of the field to say it beside, and the message.
+
+        Fields that could not be read are None here, whatever their type says.
+        """
         return ()
 
 

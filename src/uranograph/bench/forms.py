@@ -3,7 +3,7 @@
 from collections.abc import Callable, Collection, Mapping
 from dataclasses import dataclass, field
 from functools import lru_cache, update_wrapper
-from typing import TYPE_CHECKING, Generic, TypeVar, TypeVarTuple
+from typing import TYPE_CHECKING, Generic, Protocol, TypeVar, TypeVarTuple
 
 from uranograph.bench import faults
 from uranograph.bench.words import refusal
@@ -83,19 +83,15 @@ class FormReader:
         return None
 
 
-@dataclass(frozen=True)
-class Ask:
-    """One field of a form: its name, what stands beside it, and what can be chosen where not all can be typed.
-
-    `lines` is how many it shows where it holds a list, a line for each.
-    """
+class Input(Protocol):
+    """One field of a form as a page shows it; see `bench.fields.Field`."""
 
     name: str
     label: str
-    hint: str = ""
-    options: tuple[tuple[str, str], ...] = ()
-    free: bool = False
-    lines: int = 0
+    hint: str
+    options: tuple[tuple[str, str], ...]
+    free: bool
+    lines: int
 
 
 @dataclass(frozen=True)
@@ -105,7 +101,7 @@ class Group:
     One of several rows that are alike names the field which fills the row before it, and is shown once that is filled.
     """
 
-    asks: tuple[Ask, ...]
+    asks: tuple[Input, ...]
     title: str = ""
     after: str = ""
 

@@ -1,18 +1,17 @@
 """The degree wheel as it is mounted, and the crank angle that one of its readings means."""
 
 import re
+from collections.abc import Iterator
 from dataclasses import dataclass
 
-from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
+from uranograph.bench.fields import DIAL_DIVISION, Choice, Custom, EnumChoice, Fields, Length
+from uranograph.bench.forms import Filled, Form, Typed, remembered
 from uranograph.bench.job import Job
 from uranograph.core.errors import Impossible
 from uranograph.core.quantities import LengthUnit, parse_angle, parse_length
 from uranograph.core.wheel import SCALE_NAMES, SIDES, End, Scale, Side, Turn, Wheel, as_signed
 from uranograph.engine.description import rotation_of
 from uranograph.engine.messages import say
-
-FIELDS = ("scale", "mount", "numbers_rise", "division", "dial_division", "all_along", "unit")
-
 
 VOID_REASONS = ("misread the wheel", "wrong side", "overshot", "typing slip")
 
@@ -50,59 +49,6 @@ class Mounted:
     def words(self) -> str:
         assert self.wheel.mount is not None
         return f"wheel {SCALE_NAMES[self.wheel.scale]}, {END_WORDS[self.wheel.mount]}"
-
-
-@remembered
-def read(typed: Typed, rotation: Turn | None, unit: LengthUnit) -> Filled[Mounted]:
-    """Read a wheel set-up as typed.
-
-    Parameters
-    ----------
-    typed
-        Text by field name, see `FIELDS`.
-    rotation
-        The engine's running direction seen from the front.
-    unit
-        What a bare dial division is taken in, unless the form names its own unit.
-
-    Returns
-    -------
-    Sheet
-        The mounted wheel, or what is wrong beside each field.
-
-    Examples
-    --------
-    >>> typed = {"scale": "quarter", "mount": "rear", "numbers_rise": "clockwise", "division": "1", "dial_division": ""}
-    >>> read(typed, Turn.CLOCKWISE, LengthUnit.INCH).value.words
-    'wheel 0-90-0-90, flywheel end'
-    """
-    reader = FormReader(typed)
-    scale = reader.choose("scale", Scale, say("wheel-scale-missing"))
-    mount = reader.choose("mount", End, say("wheel-end-missing"))
-    rise = None
-    if scale is Scale.FULL:
-        rise = reader.choose("numbers_rise", Turn, say("numbers-rise-missing"))
-    division = reader.take("division", _division)
-    own_unit = reader.unit(unit)
-    dial = reader.take("dial_division", lambda text: _dial(text, own_unit))
-    if reader.errors or scale is None or mount is None:
-        return Filled(None, reader.errors)
-    wheel = Wheel(scale=scale, mount=mount, numbers_rise=rise, rotation=rotation)
-    return Filled(Mounted(wheel, division or 1.0, dial or (0.0254 if own_unit is LengthUnit.INCH else 0.01), own_unit))
-
-
-def _division(text: str) -> float:
-    division = parse_angle(text)
-    if not 0 < division <= 10:
-        raise Impossible("division", "not-a-wheel-division", typed=text)
-    return division
-
-
-def _dial(text: str, unit: LengthUnit) -> float:
-    division = parse_length(text, unit)
-    if not 0 < division <= 1:
-        raise Impossible("dial_division", "not-a-dial-division", typed=text)
-    return division
 
 
 def split_side(text: str, scale: Scale, side: str | None) -> tuple[str, Side | None]:
@@ -194,12 +140,86 @@ def plain_angle(mounted: Mounted, text: str, side: str | None) -> str:
     return f"= {abs(round(angle, 2)):g} {'BTDC' if angle < 0 else 'ATDC'}"
 
 
+def _division(text: str) -> float:
+    division = parse_angle(text)
+    if not 0 < division <= 10:
+        raise Impossible("division", "not-a-wheel-division", typed=text)
+    return division
+
+
+class DialDivision(Length):
+    """What a dial indicator is divided into, mm."""
+
+    def parse(self, text: str, unit: LengthUnit) -> float:
+        division = parse_length(text, unit)
+        if not 0 < division <= 1:
+            raise Impossible("dial_division", "not-a-dial-division", typed=text)
+        return division
+
+
+class WheelFields(Fields):
+    """A degree wheel as typed."""
+
+    scale = EnumChoice(
+        "scale", "The wheel is numbered", Scale, SCALE_NAMES.items(), unknown=say("wheel-scale-missing"), required="1"
+    )
+    mount = EnumChoice(
+        "mount", "It sits at the", End, END_WORDS.items(), unknown=say("wheel-end-missing"), required="1"
+    )
+    numbers_rise = EnumChoice("numbers_rise", "Numbers increase", Turn, unknown=say("numbers-rise-missing")).optional()
+    division_deg = Custom("division", "Wheel read to, deg", reads=_division, default=1.0)
+    dial_division_mm = DialDivision("dial_division", "Dial read to", default=DIAL_DIVISION)
+    all_along = Choice(
+        "all_along",
+        "The wheel was like this from the start",
+        (("", "no"), (ALL_ALONG, "yes")),
+        unknown=say("numbers-rise-missing"),
+    )
+
+    def check(self) -> Iterator[tuple[str, str]]:
+        if self.scale is Scale.FULL and self.numbers_rise is None:
+            yield "numbers_rise", say("numbers-rise-missing")
+
+
+@remembered
+def read(typed: Typed, rotation: Turn | None, unit: LengthUnit) -> Filled[Mounted]:
+    """Read a wheel set-up as typed.
+
+    Parameters
+    ----------
+    typed
+        Text by field name, see `WheelFields`.
+    rotation
+        The engine's running direction seen from the front.
+    unit
+        What a bare dial division is taken in, unless the form names its own unit.
+
+    Returns
+    -------
+    Filled
+        The mounted wheel, or what is wrong beside each field.
+
+    Examples
+    --------
+    >>> typed = {"scale": "quarter", "mount": "rear", "numbers_rise": "clockwise", "division": "1", "dial_division": ""}
+    >>> read(typed, Turn.CLOCKWISE, LengthUnit.INCH).value.words
+    'wheel 0-90-0-90, flywheel end'
+    """
+    filled = WheelFields.read(typed, unit)
+    found = filled.value
+    if found is None:
+        return Filled(None, filled.errors)
+    rise = found.numbers_rise if found.scale is Scale.FULL else None
+    wheel = Wheel(scale=found.scale, mount=found.mount, numbers_rise=rise, rotation=rotation)
+    return Filled(Mounted(wheel, found.division_deg, found.dial_division_mm, found.unit))
+
+
 FORM = Form(
     "wheel",
     "wheel",
     lambda typed, job: read(typed, rotation_of(job), job.unit),
     "Say how the wheel is mounted.",
-    names=FIELDS,
+    names=(*WheelFields.names(), "unit"),
     blank={"scale": "quarter", "mount": "front", "division": "1"},
 )
 

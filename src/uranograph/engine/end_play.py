@@ -1,15 +1,25 @@
 """End play of crank and cam: what limits it, what was read, and how it is judged."""
 
 import math
+from collections.abc import Iterator
 from dataclasses import dataclass
 from statistics import fmean
 from typing import Any
 
 from uranograph.bench import house
 from uranograph.bench.checks import Check
-from uranograph.bench.fields import above_nothing, celsius, expansion, length
+from uranograph.bench.fields import (
+    DIAL_DIVISION,
+    Choice,
+    Fields,
+    Fold,
+    Length,
+    Material,
+    Temperature,
+    Text,
+)
 from uranograph.bench.finding import Finding, Verdict
-from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
+from uranograph.bench.forms import Filled, Form, Group, Typed, remembered
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.bench.log import Reading
@@ -38,9 +48,6 @@ FITTED_AS = Slot[str](KEY, tuple(f"fitted-{part}" for part in PARTS), ("seen",))
 
 
 BINDS = "binds"
-
-
-WAYS = (("feelers", "feelers"), ("dial", "dial indicator"))
 
 
 REPEATS = 3
@@ -82,6 +89,51 @@ class Plays:
     division_mm: float
 
 
+class LoopFields(Fields):
+    """What one shaft's play is to be, and how it is read; mm."""
+
+    low_mm = Length("min", "Least play").optional()
+    high_mm = Length("max", "Greatest play", above_zero=True).optional()
+    single_mm = Length("single", "Or one figure alone", "a window by the shop's rule", above_zero=True).optional()
+    way = Choice(
+        "way", "Read by", (("feelers", "feelers"), ("dial", "dial indicator")), unknown=say("play-method-missing")
+    )
+    limits = Text("limits", "Limited by", say("limiting-parts-hint"))
+
+    def check(self) -> Iterator[tuple[str, str]]:
+        low, high = self.low_mm, self.high_mm
+        if self.single_mm is not None and (low is not None or high is not None):
+            yield "single", say("single-figure-or-limits")
+        elif (low is None) != (high is None):
+            yield "min" if low is None else "max", say("both-limits-needed")
+        elif low is not None and high is not None and low > high:
+            yield "min", say("play-limits-crossed")
+
+    def window(self, single_within_mm: float) -> tuple[float, float] | None:
+        """What is allowed, mm; None where this shaft is not read."""
+        if self.single_mm is not None:
+            return max(0.0, self.single_mm - single_within_mm), self.single_mm + single_within_mm
+        return None if self.low_mm is None or self.high_mm is None else (self.low_mm, self.high_mm)
+
+
+class HotFields(Fields):
+    """What grows with one shaft's heat: its length between faces, mm, and the expansions, 1/K."""
+
+    length_mm = Length("length", "length between faces", above_zero=True).optional()
+    room_alpha = Material("room", "set by", "steel, aluminum, …").optional()
+    filler_alpha = Material("filler", "filled by").optional()
+
+
+class PlayFields(Fields):
+    """What is the same for every shaft: temperatures, degrees Celsius, and the dial's division, mm."""
+
+    hot = Fold("What it becomes hot")
+    hot_c = Temperature("hot_c", "Hot, °C").optional()
+    cold_c = Temperature("cold_c", "Cold, °C", "20 unless typed", default=20.0)
+    dial = Fold("Dial")
+    division_mm = Length("dial_division", "Dial's smallest division", above_zero=True, default=DIAL_DIVISION)
+
+
 @remembered
 def read(typed: Typed, unit: LengthUnit, window_mm: float = house.LIMITS["single_figure"].start) -> Filled[Plays]:
     """Read the set-up as typed.
@@ -92,80 +144,57 @@ def read(typed: Typed, unit: LengthUnit, window_mm: float = house.LIMITS["single
     >>> filled.value.loops["crank"].way
     'feelers'
     """
-    reader = FormReader(typed)
-    unit = reader.unit(unit)
-    division = reader.take("dial_division", above_nothing(unit))
-    cold, hot = reader.take("cold_c", celsius), reader.take("hot_c", celsius)
-    loops = {}
+    shared, errors, loops = PlayFields.read(typed, unit), {}, {}
+    errors.update(shared.errors)
     for part in PARTS:
-        loop = _loop(reader, unit, part, 20.0 if cold is None else cold, hot, window_mm)
-        if loop is not None:
-            loops[part] = loop
-    if not loops and not reader.errors:
-        reader.errors["crank_min"] = say("play-limits-missing")
-    if reader.errors:
-        return Filled(None, reader.errors)
-    return Filled(Plays(loops, division or (0.0254 if unit is LengthUnit.INCH else 0.01)))
+        allowed, grows = LoopFields.read(typed, unit, f"{part}_"), HotFields.read(typed, unit, f"{part}_")
+        errors.update(allowed.errors | grows.errors)
+        if allowed.value is None or grows.value is None or shared.value is None:
+            continue
+        window = allowed.value.window(window_mm)
+        if window is None:
+            continue
+        heat = _heat(part, grows.value, shared.value, errors)
+        loops[part] = Loop(*window, allowed.value.way, allowed.value.limits, heat, allowed.value.single_mm)
+    if not loops and not errors:
+        errors["crank_min"] = say("play-limits-missing")
+    if errors or shared.value is None:
+        return Filled(None, errors)
+    return Filled(Plays(loops, shared.value.division_mm))
 
 
-def _loop(
-    reader: FormReader, unit: LengthUnit, part: str, cold_c: float, hot_c: float | None, window_mm: float
-) -> Loop | None:
-    low, high = reader.take(f"{part}_min", length(unit)), reader.take(f"{part}_max", above_nothing(unit))
-    single = reader.take(f"{part}_single", above_nothing(unit))
-    if single is not None and low is None and high is None:
-        low, high = max(0.0, single - window_mm), single + window_mm
-    elif single is not None:
-        reader.errors[f"{part}_single"] = say("single-figure-or-limits")
-    way = reader.text(f"{part}_way") or "feelers"
-    if way not in dict(WAYS):
-        reader.errors[f"{part}_way"] = say("play-method-missing")
-    long = reader.take(f"{part}_length", above_nothing(unit))
-    room, filler = reader.take(f"{part}_room", expansion), reader.take(f"{part}_filler", expansion)
-    if low is None and high is None:
+def _heat(part: str, grows: HotFields, shared: PlayFields, errors: dict[str, str]) -> HotPlayGiven | None:
+    """What one shaft's play becomes hot; None where nothing is said of it."""
+    values = {
+        f"{part}_length": grows.length_mm,
+        f"{part}_room": grows.room_alpha,
+        f"{part}_filler": grows.filler_alpha,
+        "hot_c": shared.hot_c,
+    }
+    missing = [name for name, value in values.items() if value is None]
+    if missing:
+        if any(values[f"{part}_{name}"] is not None for name in ("length", "room", "filler")):
+            errors.update({name: say("needed-for-hot-play") for name in missing if name not in errors})
         return None
-    if low is None or high is None:
-        missing = "min" if low is None else "max"
-        reader.errors.setdefault(f"{part}_{missing}", say("both-limits-needed"))
-        return None
-    if low > high:
-        reader.errors[f"{part}_min"] = say("play-limits-crossed")
-        return None
-    heat = None
-    if long is not None and room is not None and filler is not None and hot_c is not None:
-        heat = HotPlayGiven(
-            cold_play_mm=0.0, length_mm=long, room_alpha=room, filler_alpha=filler, cold_c=cold_c, hot_c=hot_c
-        )
-    elif any(value is not None for value in (long, room, filler)):
-        by_name = {f"{part}_length": long, f"{part}_room": room, f"{part}_filler": filler, "hot_c": hot_c}
-        for name, value in by_name.items():
-            if value is None:
-                reader.errors.setdefault(name, say("needed-for-hot-play"))
-    return Loop(low, high, way, reader.text(f"{part}_limits")[:64], heat, single)
-
-
-def _group(part: str) -> Group:
-    return Group(
-        (
-            Ask(f"{part}_min", "Least play"),
-            Ask(f"{part}_max", "Greatest play"),
-            Ask(f"{part}_single", "Or one figure alone", "a window by the shop's rule"),
-            Ask(f"{part}_way", "Read by", options=WAYS),
-            Ask(f"{part}_limits", "Limited by", say("limiting-parts-hint"), free=True),
-        ),
-        "" if part == "crank" else f"{part.capitalize()}",
+    return HotPlayGiven(
+        cold_play_mm=0.0,
+        length_mm=grows.length_mm,
+        room_alpha=grows.room_alpha,
+        filler_alpha=grows.filler_alpha,
+        cold_c=shared.cold_c,
+        hot_c=shared.hot_c,
     )
 
 
-def _hot_asks() -> tuple[Ask, ...]:
-    asks = [Ask("hot_c", "Hot, °C"), Ask("cold_c", "Cold, °C", "20 unless typed")]
-    for part in PARTS:
-        asks += [
-            Ask(f"{part}_length", say("length-between-faces", part=part.capitalize())),
-            Ask(f"{part}_room", f"{part.capitalize()}: room set by", "steel, aluminum, …", free=True),
-            Ask(f"{part}_filler", f"{part.capitalize()}: filled by", free=True),
-        ]
-    return tuple(asks)
+def _groups() -> tuple[Group, ...]:
+    hot, dial = PlayFields.groups()
+    grows = (
+        field.prefixed(f"{part}_", f"{part.capitalize()}: {field.label}")
+        for part in PARTS
+        for field in HotFields.fields()
+    )
+    allowed = (LoopFields.groups(f"{part}_", "" if part == "crank" else part.capitalize())[0] for part in PARTS)
+    return (*allowed, Group((*hot.asks, *grows), hot.title), dial)
 
 
 SETUP = Form(
@@ -173,13 +202,7 @@ SETUP = Form(
     "end play",
     lambda typed, job: read(typed, job.unit, house.value(job.house, "single_figure")),
     instruction="Say what play is allowed; the crank first.",
-    groups=(
-        _group("crank"),
-        _group("cam"),
-        _group("idler"),
-        Group(_hot_asks(), "What it becomes hot"),
-        Group((Ask("dial_division", "Dial's smallest division", "0.01 mm, 0.001 in"),), "Dial"),
-    ),
+    groups=_groups(),
 )
 
 

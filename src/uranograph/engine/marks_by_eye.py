@@ -1,10 +1,13 @@
 """What there is to look at, listed without a tooth counted: marks, what is driven with the cam, what is pinned."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
-from uranograph.bench.fields import count
-from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
+from uranograph.bench.fields import Choice, Count, Fields, Fold, Text
+from uranograph.bench.forms import Filled, Form, Group, Typed, remembered
 from uranograph.bench.job import Job
+from uranograph.core.errors import Impossible
+from uranograph.core.quantities import LengthUnit
 from uranograph.engine.messages import say
 
 MOST_MARKS, MOST_DRIVEN = 12, 8
@@ -120,6 +123,66 @@ class Listed:
     no_marks: bool = False
 
 
+YES = (("", "no"), ("yes", "yes"))
+TIMED = (("", "as usual"), ("yes", "yes"), ("no", "needs no timing"))
+
+
+class Name(Text):
+    """A name as it was typed, whole: one that is too long is refused, never cut."""
+
+    def parse(self, text: str, unit: LengthUnit) -> str:
+        if len(text) > LONGEST_NAME:
+            raise Impossible("name", "name-too-long", longest=LONGEST_NAME)
+        return text
+
+
+class MarkFields(Fields):
+    """One row of the marks to look at."""
+
+    on = Name("on", "Mark on", "such as cam gear")
+    kind = Choice("kind", "It is a", MARKS.items(), unknown=say("mark-missing"))
+    meets = Choice("meets", "It meets", MEETS.items(), unknown=say("mark-missing"), default="mark")
+    other = Name("other", "Of", "such as crank gear, plate, case")
+    label = Name("label", "Its own number or letter", "if any")
+    idler = Choice("idler", "On an idler", YES, unknown=say("mark-missing"))
+
+    def check(self) -> Iterator[tuple[str, str]]:
+        if not self.on and self.other:
+            yield "on", say("mark-carrier-missing")
+        if self.on and not self.other and self.meets not in BY_ITSELF:
+            yield "other", say("meeting-part-missing")
+
+    def mark(self, n: int) -> Mark:
+        """The mark of row `n`."""
+        return Mark(n, self.on, self.kind, self.meets, self.other, self.label, self.idler == "yes")
+
+
+class DrivenFields(Fields):
+    """One row of what is driven."""
+
+    kind = Choice("kind", "It drives a", (("", "nothing more"), *DRIVEN.items()), unknown=say("driven-part-missing"))
+    name = Name("name", "Called")
+    teeth = Count(
+        "teeth", "Teeth of its gear", "where degrees are wanted", least=3, most=1000, counted="teeth cannot be"
+    ).optional()
+    timed = Choice("timed", "It is timed", TIMED, unknown=say("driven-part-missing"))
+    pinned = Choice("pinned", "It is pinned", YES, unknown=say("driven-part-missing"))
+
+    def driven(self, n: int) -> Driven:
+        """What is driven by row `n`."""
+        timed = self.kind not in UNTIMED if not self.timed else self.timed == "yes"
+        return Driven(n, self.kind, self.name or DRIVEN[self.kind], self.teeth, self.pinned == "yes", timed)
+
+
+class LookingFields(Fields):
+    """How marks are looked at."""
+
+    fold = Fold("How it is looked at")
+    end = Choice("end", "Seen from", ENDS.items(), unknown=say("end-missing"))
+    helical = Choice("helical", "A gear turns as it slides in", YES, unknown=say("end-missing"))
+    no_marks = Choice("no_marks", "Set by the peak of a lobe", YES, unknown=say("end-missing"))
+
+
 @remembered
 def read(typed: Typed) -> Filled[Listed]:
     """Read the list as typed; an empty one is a list too.
@@ -129,102 +192,47 @@ def read(typed: Typed) -> Filled[Listed]:
     >>> read({"m1_on": "cam gear", "m1_meets": "mark"}).errors
     {'m1_other': 'Say what carries the mark that it meets.'}
     """
-    reader = FormReader(typed)
-    marks = [mark for n in range(1, MOST_MARKS + 1) if (mark := _mark(reader, n))]
-    driven = [one for n in range(1, MOST_DRIVEN + 1) if (one := _driven(reader, n))]
-    end = reader.text("end")
-    if end not in ENDS:
-        reader.errors["end"] = say("end-missing")
-    if reader.errors:
-        return Filled(None, reader.errors)
-    flags = (reader.text(name) == "yes" for name in ("helical", "no_marks"))
-    return Filled(Listed(tuple(marks), tuple(driven), end, *flags))
+    marks = {n: MarkFields.read(typed, prefix=f"m{n}_") for n in range(1, MOST_MARKS + 1)}
+    driven = {n: DrivenFields.read(typed, prefix=f"d{n}_") for n in range(1, MOST_DRIVEN + 1)}
+    looking = LookingFields.read(typed)
+    errors = dict(looking.errors)
+    for row in marks.values():
+        errors |= row.errors
+    for part in driven.values():
+        errors |= part.errors
+    if errors or looking.value is None:
+        return Filled(None, errors)
+    return Filled(
+        Listed(
+            tuple(row.value.mark(n) for n, row in marks.items() if row.value and row.value.on),
+            tuple(part.value.driven(n) for n, part in driven.items() if part.value and part.value.kind),
+            looking.value.end,
+            looking.value.helical == "yes",
+            looking.value.no_marks == "yes",
+        )
+    )
 
 
-def _mark(reader: FormReader, n: int) -> Mark | None:
-    on, other, label = (_name(reader, f"m{n}_{part}") for part in ("on", "other", "label"))
-    kind, meets = reader.text(f"m{n}_kind") or "dot", reader.text(f"m{n}_meets") or "mark"
-    if kind not in MARKS or meets not in MEETS:
-        reader.errors[f"m{n}_kind"] = say("mark-missing")
-        return None
-    if not on:
-        if other:
-            reader.errors[f"m{n}_on"] = say("mark-carrier-missing")
-        return None
-    if not other and meets not in BY_ITSELF:
-        reader.errors[f"m{n}_other"] = say("meeting-part-missing")
-        return None
-    return Mark(n, on, kind, meets, other, label, reader.text(f"m{n}_idler") == "yes")
+def _groups() -> tuple[Group, ...]:
+    """Each row shown once the one before it is filled."""
+    marks = (
+        Group(MarkFields.groups(f"m{n}_")[0].asks, f"Mark {n}" if n > 1 else "", f"m{n - 1}_on" if n > 1 else "")
+        for n in range(1, MOST_MARKS + 1)
+    )
+    driven = (
+        Group(DrivenFields.groups(f"d{n}_")[0].asks, f"Driven with it, {n}", f"d{n - 1}_kind" if n > 1 else "")
+        for n in range(1, MOST_DRIVEN + 1)
+    )
+    return (*marks, *driven, *LookingFields.groups())
 
 
-def _name(reader: FormReader, field: str) -> str:
-    """A name as it was typed, whole: one that is too long is refused, never cut."""
-    text = reader.text(field)
-    if len(text) > LONGEST_NAME:
-        reader.errors[field] = say("name-too-long", longest=LONGEST_NAME)
-    return text
-
-
-def _driven(reader: FormReader, n: int) -> Driven | None:
-    kind = reader.text(f"d{n}_kind")
-    teeth = reader.take(f"d{n}_teeth", count(3, 1000, "teeth cannot be"))
-    if not kind:
-        return None
-    if kind not in DRIVEN:
-        reader.errors[f"d{n}_kind"] = say("driven-part-missing")
-        return None
-    name = _name(reader, f"d{n}_name") or DRIVEN[kind]
-    timed = {"yes": True, "no": False}.get(reader.text(f"d{n}_timed"), kind not in UNTIMED)
-    return Driven(n, kind, name, teeth, reader.text(f"d{n}_pinned") == "yes", timed)
-
-
-YES = (("", "no"), ("yes", "yes"))
-TIMED = (("", "as usual"), ("yes", "yes"), ("no", "needs no timing"))
 FORM = Form(
     "by-eye",
     "marks to look at",
     lambda typed, job: read(typed),
     shelved=True,
     instruction="List the marks to look at. None? Keep it empty: the lifters at the top tell.",
-    groups=(
-        *(
-            Group(
-                (
-                    Ask(f"m{n}_on", "Mark on", "such as cam gear", free=True),
-                    Ask(f"m{n}_kind", "It is a", options=tuple(MARKS.items())),
-                    Ask(f"m{n}_meets", "It meets", options=tuple(MEETS.items())),
-                    Ask(f"m{n}_other", "Of", "such as crank gear, plate, case", free=True),
-                    Ask(f"m{n}_label", "Its own number or letter", "if any", free=True),
-                    Ask(f"m{n}_idler", "On an idler", options=YES),
-                ),
-                f"Mark {n}" if n > 1 else "",
-                f"m{n - 1}_on" if n > 1 else "",
-            )
-            for n in range(1, MOST_MARKS + 1)
-        ),
-        *(
-            Group(
-                (
-                    Ask(f"d{n}_kind", "It drives a", options=(("", "nothing more"), *DRIVEN.items())),
-                    Ask(f"d{n}_name", "Called", free=True),
-                    Ask(f"d{n}_teeth", "Teeth of its gear", "where degrees are wanted"),
-                    Ask(f"d{n}_timed", "It is timed", options=TIMED),
-                    Ask(f"d{n}_pinned", "It is pinned", options=YES),
-                ),
-                f"Driven with it, {n}",
-                f"d{n - 1}_kind" if n > 1 else "",
-            )
-            for n in range(1, MOST_DRIVEN + 1)
-        ),
-        Group(
-            (
-                Ask("end", "Seen from", options=tuple(ENDS.items())),
-                Ask("helical", "A gear turns as it slides in", options=YES),
-                Ask("no_marks", "Set by the peak of a lobe", options=YES),
-            ),
-            "How it is looked at",
-        ),
-    ),
+    groups=_groups(),
 )
 
 

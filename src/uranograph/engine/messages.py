@@ -46,6 +46,7 @@ FOUND = {
 }
 
 REFUSALS = {
+    "name-too-long": "A name has {longest} letters at the most: write a shorter one.",
     # Adjust.
     "chain-too-long": "A chain “{typed}” % longer is not likely: most are worn out at 2 %.",
     "not-a-label-with-shift": "“{typed}” is no label with a shift. Type it such as A4: 4, with commas between.",
@@ -133,7 +134,6 @@ SAID = {
     "play-limits-crossed": "The least play is above the greatest: look at the figures again.",
     "needed-for-hot-play": "The hot value needs this too.",
     "limiting-parts-hint": "thrust plate, gear, bolt",
-    "length-between-faces": "{part}: length of the room",
     "usual-limiting-parts": "thrust plate, gear, bolt or its stand-in",
     "limiting-parts": "Limiting parts of the {part}",
     "ask-limiting-parts": "Are the parts fitted that limit the {part}'s play: {what}?",
@@ -166,7 +166,6 @@ SAID = {
     # By eye.
     "end-missing": "Choose the end that it is seen from.",
     "mark-missing": "Choose what the mark is, and what it meets.",
-    "name-too-long": "A name has {longest} letters at the most: write a shorter one.",
     "driven-part-missing": "Choose what is driven.",
     "mark-carrier-missing": "Say what carries this mark.",
     "meeting-part-missing": "Say what carries the mark that it meets.",

@@ -66,8 +66,6 @@ class StatedFields(Fields):
     def check(self) -> Iterator[tuple[str, str]]:
         if self.how and not self.by_whom:
             yield "by_whom", say("tdc-source-missing")
-        if bool(self.top_cylinder) != bool(self.read_cylinder):
-            yield "read_cylinder" if self.top_cylinder else "top_cylinder", say("tdc-cylinders-missing")
 
 
 @lru_cache(maxsize=64)
@@ -81,6 +79,8 @@ def _stated(found: StatedFields, order: tuple[Cylinder, ...]) -> Filled[Stated]:
             unknown = say("tdc-cylinder-unknown", typed=text) if order else say("tdc-firing-order-missing")
             errors[name] = unknown
         cylinders.append(cylinder)
+    if not errors and (cylinders[0] is None) != (cylinders[1] is None):
+        errors["top_cylinder" if cylinders[0] is None else "read_cylinder"] = say("tdc-cylinders-missing")
     if errors:
         return Filled(None, errors)
     usual = USUAL_DOUBT_DEG.get(found.how, 0.0)

@@ -3,7 +3,8 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
+from uranograph.bench.fields import Fields, Text
+from uranograph.bench.forms import Filled, Form, Typed, remembered
 from uranograph.bench.job import Job
 from uranograph.bench.words import refusal
 from uranograph.core.errors import Impossible
@@ -49,37 +50,6 @@ class Change:
         'RK, TN'
         """
         return ", ".join(self.people[k - 1] for k in who)
-
-
-@remembered
-def read(typed: Typed) -> Filled[Change]:
-    """Read a plan as typed: a task a line, its parts after semicolons.
-
-    Examples
-    --------
-    >>> found = read({"people": "RK, TN", "tasks": "drain; 20; 0\\ncovers; 15; 1; drain; sockets"}).value
-    >>> [(each.task.name, each.task.minutes, each.task.after, each.tray) for each in found.tasks]
-    [('drain', 20.0, [], ''), ('covers', 15.0, ['drain'], 'sockets')]
-    """
-    reader = FormReader(typed)
-    people = tuple(name.strip() for name in reader.text("people").replace(";", ",").split(",") if name.strip())
-    if not people:
-        reader.errors["people"] = say("people-missing")
-    lines = [line for line in reader.text("tasks").splitlines() if line.strip()]
-    if not lines:
-        reader.errors["tasks"] = say("tasks-missing")
-    if reader.errors:
-        return Filled(None, reader.errors)
-    try:
-        if len(lines) > MOST_TASKS:
-            raise Impossible("tasks", "too-many-tasks", count=len(lines), most=MOST_TASKS)
-        tasks = tuple(_line(line, n) for n, line in enumerate(lines, 1))
-        people = people[:MOST_HANDS]
-        work = understood([each.task for each in tasks], len(people))
-    except Impossible as error:
-        reader.errors["tasks"] = refusal(error)
-        return Filled(None, reader.errors)
-    return Filled(Change(tasks, people, work))
 
 
 def _line(line: str, number: int) -> Listed:
@@ -149,25 +119,60 @@ def _open(job: Job) -> tuple[str, list[str]]:
     return last, lines
 
 
+class PlanFields(Fields):
+    """A plan of a change as typed."""
+
+    people = Text(
+        "people",
+        "Who is there",
+        "initials, apart by commas: one a pair of hands",
+        longest=2000,
+        required=say("people-missing"),
+    )
+    tasks = Text(
+        "tasks",
+        "Task; minutes; hands; after which; tray; target of a run",
+        "A task that is only waited for takes 0 hands. Names stand apart by commas after which it comes.",
+        longest=100_000,
+        lines=16,
+        required=say("tasks-missing"),
+    )
+
+
+@remembered
+def read(typed: Typed) -> Filled[Change]:
+    """Read a plan as typed: a task a line, its parts after semicolons.
+
+    Examples
+    --------
+    >>> found = read({"people": "RK, TN", "tasks": "drain; 20; 0\\ncovers; 15; 1; drain; sockets"}).value
+    >>> [(each.task.name, each.task.minutes, each.task.after, each.tray) for each in found.tasks]
+    [('drain', 20.0, [], ''), ('covers', 15.0, ['drain'], 'sockets')]
+    """
+    filled = PlanFields.read(typed)
+    if filled.value is None:
+        return Filled(None, filled.errors)
+    people = tuple(name.strip() for name in filled.value.people.replace(";", ",").split(",") if name.strip())
+    if not people:
+        return Filled(None, {"people": say("people-missing")})
+    lines = [line for line in filled.value.tasks.splitlines() if line.strip()]
+    try:
+        if len(lines) > MOST_TASKS:
+            raise Impossible("tasks", "too-many-tasks", count=len(lines), most=MOST_TASKS)
+        tasks = tuple(_line(line, n) for n, line in enumerate(lines, 1))
+        people = people[:MOST_HANDS]
+        work = understood([each.task for each in tasks], len(people))
+    except Impossible as error:
+        return Filled(None, {"tasks": refusal(error)})
+    return Filled(Change(tasks, people, work))
+
+
 FORM = Form(
     "plan",
     "plan of the change",
     lambda typed, job: read(typed),
     instruction="List the tasks, one a line.",
-    groups=(
-        Group(
-            (
-                Ask("people", "Who is there", "initials, apart by commas: one a pair of hands", free=True),
-                Ask(
-                    "tasks",
-                    "Task; minutes; hands; after which; tray; target of a run",
-                    "A task that is only waited for takes 0 hands. Names stand apart by commas after which it comes.",
-                    free=True,
-                    lines=16,
-                ),
-            )
-        ),
-    ),
+    groups=PlanFields.groups(),
     suggests=suggested,
     shelved=True,
     offer="Change the plan",

@@ -1,14 +1,24 @@
 """Fit: the gear to the cam: order and facing, heat, bolts."""
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
 from uranograph.bench import checks
 from uranograph.bench.checks import Answer, Check, yes_or_no
-from uranograph.bench.fields import above_nothing, celsius, count, expansion, length
+from uranograph.bench.fields import (
+    Choice,
+    Count,
+    Fields,
+    Fold,
+    Length,
+    Material,
+    Temperature,
+    Text,
+    celsius,
+)
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
-from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
+from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
@@ -89,7 +99,6 @@ def cautions_of(fit: "Fit") -> tuple[str, ...]:
 RUNNING_C = 90.0
 # A gear is never this hot, and an estimate of how it cools would mean nothing.
 HOTTEST_C = 1000.0
-LOCKERS = (("", "none called for"), ("medium", "medium strength"), ("high", "high strength"))
 
 
 @dataclass(frozen=True)
@@ -104,6 +113,101 @@ class Fit:
     heated: "Heated | None" = None
 
 
+class FitFields(Fields):
+    """How a gear goes on, as typed; temperatures in degrees Celsius."""
+
+    bolt_count = Count("bolts", "Bolts", "how many", least=1, most=24, counted="bolts cannot be").optional()
+    stages = Text("stages", "Torque or turns", "20; 40; 60 · 55-65 · snug + 90 deg", longest=200)
+    steps = Count(
+        "steps", "In equal steps", "where the last alone is typed", least=1, most=6, counted="steps cannot be"
+    ).optional()
+    torque_unit = Choice(
+        "torque_unit", "Torque in", (("N m", "N m"), ("ft lb", "ft lb")), unknown=say("choice-missing")
+    )
+    locker = Choice(
+        "locker",
+        "Threadlocker",
+        (("", "none called for"), ("medium", "medium strength"), ("high", "high strength")),
+        unknown=say("choice-missing"),
+    )
+    held = Choice(
+        "held", "Gear held by", HELD.items(), "where the gears' form does not say", unknown=say("choice-missing")
+    )
+    goes_on = Choice(
+        "goes_on",
+        "It goes on",
+        (("", "by hand or heat"), ("driven", "driven or pressed on")),
+        unknown=say("choice-missing"),
+    )
+    crank_too = Choice(
+        "crank_too", "Crank gear", (("", "stays as it is"), ("yes", "goes on as well")), unknown=say("choice-missing")
+    )
+    heat_fold = Fold("Fitted by heat")
+    bore_mm = Length("bore", "Gear's bore", above_zero=True).optional()
+    interference_mm = Length("interference", "Interference").optional()
+    heated_c = Temperature("heated_c", "Or heated to, °C", "where nobody knows the interference").optional()
+    slip_mm = Length("slip", "Slip clearance", "0.03 mm, 0.001 in unless typed", default=0.03)
+    gear_alpha = Material("gear_material", "Gear of", "steel unless typed", default=MATERIALS["steel"].alpha)
+    limit_c = Temperature("limit_c", "It bears, °C", "by its maker; else a careful value").optional()
+    width_mm = Length("width", "Rim width", "for the cooling estimate", above_zero=True).optional()
+    ambient_c = Temperature("ambient_c", "Shop, °C", "20 unless typed", default=20.0)
+    shaft_c = Temperature("shaft_c", "Shaft, °C", "where it is chilled").optional()
+    shaft_alpha = Material("shaft_material", "Shaft of", "steel unless typed", default=MATERIALS["steel"].alpha)
+    running_c = Temperature("running_c", "It runs at, °C", "90 unless typed", default=RUNNING_C)
+
+    @property
+    def by_temperature(self) -> bool:
+        """Whether the fit is by temperature alone: bore and temperature are known, the interference is not."""
+        return self.heated_c is not None and self.interference_mm is None
+
+    def check(self) -> Iterator[tuple[str, str]]:
+        hot = self.by_temperature or self.bore_mm is not None or self.interference_mm is not None
+        if hot and self.bore_mm is None:
+            both = say("bore-and-interference-needed")
+            yield "bore", say("bore-needed-for-heat") if self.by_temperature else both
+        if hot and self.interference_mm is None and not self.by_temperature:
+            yield "interference", say("bore-and-interference-needed")
+        alpha = self.values["gear_material"]
+        if hot and alpha is not None and alpha <= 0:
+            yield "gear_material", say("gear-does-not-expand")
+        if self.bore_mm is not None and self.interference_mm is not None and self.interference_mm > self.bore_mm / 100:
+            yield "interference", say("interference-too-large", text=self.texts["interference"])
+        if (self.bolt_count is None) != (not self.stages):
+            yield "bolts" if self.bolt_count is None else "stages", say("bolts-and-torque-needed")
+
+    def material(self, name: str) -> str:
+        """A material as it was named."""
+        return self.texts[name].lower() or "steel"
+
+    @property
+    def heated(self) -> Heated | None:
+        """A fit by temperature alone."""
+        if not self.by_temperature or self.bore_mm is None or self.heated_c is None:
+            return None
+        material = self.material("gear_material")
+        limit = bears(material, self.limit_c)
+        return Heated(self.bore_mm, self.heated_c, self.slip_mm, self.gear_alpha, self.ambient_c, material, limit)
+
+    @property
+    def heat(self) -> Heat | None:
+        """A fit by its interference."""
+        if self.bore_mm is None or self.interference_mm is None:
+            return None
+        material = self.material("gear_material")
+        given = HeatGiven(
+            bore_mm=self.bore_mm,
+            interference_mm=self.interference_mm,
+            slip_clearance_mm=self.slip_mm,
+            gear_alpha=self.gear_alpha,
+            ambient_c=self.ambient_c,
+            shaft_c=self.shaft_c,
+            shaft_alpha=self.shaft_alpha,
+            limit_c=bears(material, self.limit_c),
+            running_c=self.running_c,
+        )
+        return Heat(given, material, self.material("shaft_material"), self.width_mm)
+
+
 @remembered
 def read(typed: Typed, unit: LengthUnit) -> Filled[Fit]:
     """Read the set-up as typed.
@@ -114,88 +218,20 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[Fit]:
     >>> [stage.most_nm for stage in filled.value.bolts.stages]
     [20.0, 40.0, 60.0]
     """
-    reader = FormReader(typed)
-    unit = reader.unit(unit)
-    heated = _heated(reader, unit)
-    heat, bolts = (None if heated else _heat(reader, unit)), _bolts(reader)
-    held, driven, crank_too = reader.text("held"), reader.text("goes_on") == "driven", reader.text("crank_too") == "yes"
-    if held not in HELD:
-        reader.errors["held"] = say("choice-missing")
-    return Filled(None, reader.errors) if reader.errors else Filled(Fit(heat, bolts, held, driven, crank_too, heated))
-
-
-def _heated(reader: FormReader, unit: LengthUnit) -> Heated | None:
-    """A fit by temperature alone: bore and temperature are known, the interference is not."""
-    gear_c = reader.take("heated_c", celsius)
-    if gear_c is None or reader.text("interference"):
-        return None
-    bore = reader.take("bore", above_nothing(unit), say("bore-needed-for-heat"))
-    slip, ambient = reader.take("slip", length(unit)), reader.take("ambient_c", celsius)
-    alpha = reader.take("gear_material", expansion) or MATERIALS["steel"].alpha
-    material, limit = reader.text("gear_material").lower() or "steel", reader.take("limit_c", celsius)
-    if bore is None:
-        return None
-    if alpha <= 0:
-        reader.errors["gear_material"] = say("gear-does-not-expand")
-        return None
-    slip_mm, shop_c = 0.03 if slip is None else slip, 20.0 if ambient is None else ambient
-    found = Heated(bore, gear_c, slip_mm, alpha, shop_c, material, bears(material, limit))
-    if found.allows_mm <= 0:
-        reader.errors["heated_c"] = say("heated-allows-nothing", typed=reader.text("heated_c"))
-    return found
-
-
-def _heat(reader: FormReader, unit: LengthUnit) -> Heat | None:
-    bore = reader.take("bore", above_nothing(unit))
-    over = reader.take("interference", length(unit))
-    slip = reader.take("slip", length(unit))
-    material = reader.text("gear_material").lower() or "steel"
-    alpha = reader.take("gear_material", expansion) or MATERIALS["steel"].alpha
-    ambient, shaft = reader.take("ambient_c", celsius), reader.take("shaft_c", celsius)
-    shaft_alpha = reader.take("shaft_material", expansion)
-    running = reader.take("running_c", celsius)
-    limit, width = reader.take("limit_c", celsius), reader.take("width", above_nothing(unit))
-    if bore is None and over is None:
-        return None
-    if bore is None or over is None:
-        reader.errors.setdefault("bore" if bore is None else "interference", say("bore-and-interference-needed"))
-        return None
-    if alpha <= 0:
-        reader.errors["gear_material"] = say("gear-does-not-expand")
-        return None
-    if over > bore / 100:
-        reader.errors["interference"] = say("interference-too-large", text=reader.text("interference"))
-        return None
-    given = HeatGiven(
-        bore_mm=bore,
-        interference_mm=over,
-        slip_clearance_mm=0.03 if slip is None else slip,
-        gear_alpha=alpha,
-        ambient_c=20.0 if ambient is None else ambient,
-        shaft_c=shaft,
-        shaft_alpha=shaft_alpha or MATERIALS["steel"].alpha,
-        limit_c=bears(material, limit),
-        running_c=RUNNING_C if running is None else running,
-    )
-    return Heat(given, material, reader.text("shaft_material").lower() or "steel", width)
-
-
-def _bolts(reader: FormReader) -> Bolts | None:
-    number = reader.take("bolts", count(1, 24, "bolts cannot be"))
-    unit = reader.text("torque_unit") or "N m"
-    steps = reader.take("steps", count(1, 6, "steps cannot be"))
-    locker = reader.text("locker")
-    if locker not in dict(LOCKERS) or unit not in ("N m", "ft lb"):
-        reader.errors["locker"] = say("choice-missing")
-        return None
-    text = reader.text("stages")
-    if number is None and not text:
-        return None
-    if number is None or not text:
-        reader.errors.setdefault("bolts" if number is None else "stages", say("bolts-and-torque-needed"))
-        return None
-    stages = reader.take("stages", lambda typed: torque.stages(typed, steps, unit))
-    return Bolts(number, stages, locker, unit) if stages else None
+    filled = FitFields.read(typed, unit)
+    found = filled.value
+    if found is None:
+        return Filled(None, filled.errors)
+    reader, bolts, heated = FormReader(typed), None, found.heated
+    if heated is not None and heated.allows_mm <= 0:
+        reader.errors["heated_c"] = say("heated-allows-nothing", typed=found.texts["heated_c"])
+    if found.bolt_count is not None:
+        stages = reader.take("stages", lambda text: torque.stages(text, found.steps, found.torque_unit))
+        bolts = Bolts(found.bolt_count, stages, found.locker, found.torque_unit) if stages else None
+    if reader.errors:
+        return Filled(None, reader.errors)
+    heat = None if heated else found.heat
+    return Filled(Fit(heat, bolts, found.held, found.goes_on == "driven", found.crank_too == "yes", heated))
 
 
 SETUP = Form(
@@ -203,36 +239,7 @@ SETUP = Form(
     "gear to cam",
     lambda typed, job: read(typed, job.unit),
     instruction="Say how the gear is held on.",
-    groups=(
-        Group(
-            (
-                Ask("bolts", "Bolts", "how many"),
-                Ask("stages", "Torque or turns", "20; 40; 60 · 55-65 · snug + 90 deg", free=True),
-                Ask("steps", "In equal steps", "where the last alone is typed"),
-                Ask("torque_unit", "Torque in", options=(("N m", "N m"), ("ft lb", "ft lb"))),
-                Ask("locker", "Threadlocker", options=LOCKERS),
-                Ask("held", "Gear held by", "where the gears' form does not say", options=tuple(HELD.items())),
-                Ask("goes_on", "It goes on", options=(("", "by hand or heat"), ("driven", "driven or pressed on"))),
-                Ask("crank_too", "Crank gear", options=(("", "stays as it is"), ("yes", "goes on as well"))),
-            )
-        ),
-        Group(
-            (
-                Ask("bore", "Gear's bore"),
-                Ask("interference", "Interference"),
-                Ask("heated_c", "Or heated to, °C", "where nobody knows the interference"),
-                Ask("slip", "Slip clearance", "0.03 mm, 0.001 in unless typed"),
-                Ask("gear_material", "Gear of", "steel unless typed", free=True),
-                Ask("limit_c", "It bears, °C", "by its maker; else a careful value"),
-                Ask("width", "Rim width", "for the cooling estimate"),
-                Ask("ambient_c", "Shop, °C", "20 unless typed"),
-                Ask("shaft_c", "Shaft, °C", "where it is chilled"),
-                Ask("shaft_material", "Shaft of", "steel unless typed", free=True),
-                Ask("running_c", "It runs at, °C", "90 unless typed"),
-            ),
-            "Fitted by heat",
-        ),
-    ),
+    groups=FitFields.groups(),
     needed=False,
 )
 

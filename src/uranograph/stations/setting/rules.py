@@ -1,14 +1,14 @@
 """Fit: setting an end play by spacer and plate, by shims, or by sanding the cheeks of a thrust bearing."""
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
 from uranograph.bench import house
 from uranograph.bench.acts import Act
-from uranograph.bench.fields import above_nothing, count
+from uranograph.bench.fields import Choice, Count, Field, Fields, Length
 from uranograph.bench.finding import WORST_FIRST, Finding, Prompt, Row, Verdict
-from uranograph.bench.forms import Ask, Filled, Form, FormReader, Group, Typed, remembered
+from uranograph.bench.forms import Filled, Form, Typed, remembered
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
@@ -26,68 +26,14 @@ KEY = "setting"
 SHIMS = Slot[str](KEY, tuple(f"shims-{part}" for part in PARTS), ("fitted",))
 THICKNESS = Slot(KEY, tuple(f"{kind}-{part}" for kind in ("spacer", "plate") for part in PARTS), ("thickness",), in_mm)
 CHEEK = Slot(KEY, tuple(f"cheek-{part}" for part in PARTS), ("front", "rear"), in_mm)
-WAYS = (
-    ("", "not set here"),
-    ("left", "left as it is"),
-    ("shims", "shims"),
-    ("spacer", "spacer and plate"),
-    ("cheeks", "sanding the thrust faces"),
-)
-ADDS = (
-    ("more", "more shims, more play"),
-    ("less", "more shims, less play"),
-    ("is", "the shim stands the plate off: it is the play"),
-)
+
+
 MOST_PIECES = 4
 SIDES = {"front": "front thrust face", "rear": "rear thrust face"}
 CAUTIONS = (
     "Sanding: wet, flat on glass, wash everything after; no dust into the engine or the lungs. Bearing metal may hold lead. "
     "Magnesium dust burns, and wet it gives hydrogen: keep it small, dry sand at hand, never water on a fire.",
 )
-
-
-@dataclass(frozen=True)
-class Means:
-    """How one shaft's play is set; thicknesses in mm."""
-
-    way: str
-    adds: bool = True
-    is_play: bool = False
-    stock_mm: tuple[float, ...] = ()
-    most: int = MOST_PIECES
-    goal_mm: float | None = None
-
-
-@remembered
-def read(typed: Typed, unit: LengthUnit) -> Filled[dict[str, Means]]:
-    """Read the set-up as typed.
-
-    Examples
-    --------
-    >>> filled = read({"crank_way": "shims", "crank_stock": "0.1 0.15; 0,2"}, LengthUnit.MM)
-    >>> filled.value["crank"].stock_mm
-    (0.1, 0.15, 0.2)
-    """
-    reader = FormReader(typed)
-    unit = reader.unit(unit)
-    found = {}
-    for part in PARTS:
-        way = reader.text(f"{part}_way")
-        if way not in dict(WAYS):
-            reader.errors[f"{part}_way"] = say("setting-missing")
-        adds = reader.text(f"{part}_adds") or "more"
-        stock = reader.take(
-            f"{part}_stock",
-            lambda text: parse_pack(text, unit),
-            say("stock-missing") if way == "shims" else None,
-        )
-        most = reader.take(f"{part}_most", count(1, 6, "pieces cannot be"))
-        goal = reader.take(f"{part}_goal", above_nothing(unit))
-        if way:
-            found[part] = Means(way, adds != "less", adds == "is", stock or (), most or MOST_PIECES, goal)
-    if not found and not reader.errors:
-        reader.errors["crank_way"] = say("no-shaft-set")
-    return Filled(None, reader.errors) if reader.errors else Filled(found)
 
 
 def parse_pack(text: str, unit: LengthUnit) -> tuple[float, ...]:
@@ -112,17 +58,73 @@ def parse_pack(text: str, unit: LengthUnit) -> tuple[float, ...]:
     return found
 
 
-def _group(part: str) -> Group:
-    return Group(
+class Pack(Field[tuple[float, ...]]):
+    """Several thicknesses, mm."""
+
+    def parse(self, text: str, unit: LengthUnit) -> tuple[float, ...]:
+        return parse_pack(text, unit)
+
+
+class Means(Fields):
+    """How one shaft's play is set; thicknesses in mm."""
+
+    way = Choice(
+        "way",
+        "Set by",
         (
-            Ask(f"{part}_way", "Set by", options=WAYS),
-            Ask(f"{part}_goal", "Wanted play", "mid-spec unless typed"),
-            Ask(f"{part}_stock", "Shims in stock", "0.10 0.15 0.20 …", free=True),
-            Ask(f"{part}_adds", say("shims-act-so"), options=ADDS),
-            Ask(f"{part}_most", say("most-pieces"), "4 unless typed"),
+            ("", "not set here"),
+            ("left", "left as it is"),
+            ("shims", "shims"),
+            ("spacer", "spacer and plate"),
+            ("cheeks", "sanding the thrust faces"),
         ),
-        "" if part == "crank" else part.capitalize(),
+        unknown=say("setting-missing"),
     )
+    goal_mm = Length("goal", "Wanted play", "mid-spec unless typed", above_zero=True).optional()
+    stock_mm = Pack("stock", "Shims in stock", "0.10 0.15 0.20 …", default=(), free=True)
+    effect = Choice(
+        "adds",
+        say("shims-act-so"),
+        (
+            ("more", "more shims, more play"),
+            ("less", "more shims, less play"),
+            ("is", "the shim stands the plate off: it is the play"),
+        ),
+        unknown=say("setting-missing"),
+    )
+    most = Count("most", say("most-pieces"), least=1, most=6, counted="pieces cannot be", default=MOST_PIECES)
+
+    def check(self) -> Iterator[tuple[str, str]]:
+        if self.way == "shims" and not self.stock_mm:
+            yield "stock", say("stock-missing")
+
+    @property
+    def adds(self) -> bool:
+        """Whether more shims give more play."""
+        return self.effect != "less"
+
+    @property
+    def is_play(self) -> bool:
+        """Whether the shim is the play itself."""
+        return self.effect == "is"
+
+
+@remembered
+def read(typed: Typed, unit: LengthUnit) -> Filled[dict[str, Means]]:
+    """Read how each shaft's play is set, as typed; only those that are.
+
+    Examples
+    --------
+    >>> filled = read({"crank_way": "shims", "crank_stock": "0.1 0.15; 0,2"}, LengthUnit.MM)
+    >>> filled.value["crank"].stock_mm
+    (0.1, 0.15, 0.2)
+    """
+    by_part = {part: Means.read(typed, unit, f"{part}_") for part in PARTS}
+    errors = {name: message for filled in by_part.values() for name, message in filled.errors.items()}
+    found = {part: filled.value for part, filled in by_part.items() if filled.value and filled.value.way}
+    if not found and not errors:
+        errors["crank_way"] = say("no-shaft-set")
+    return Filled(None, errors) if errors else Filled(found)
 
 
 SETUP = Form(
@@ -130,7 +132,9 @@ SETUP = Form(
     "setting",
     lambda typed, job: read(typed, job.unit),
     instruction="Say how the play is set; the crank first.",
-    groups=tuple(_group(part) for part in PARTS),
+    groups=tuple(
+        group for part in PARTS for group in Means.groups(f"{part}_", "" if part == "crank" else part.capitalize())
+    ),
     ready=lambda job: end_play.setup(job) is not None,
 )
 
