@@ -227,7 +227,9 @@ class EnumChoice(Field[E]):
     options
         Its values with their words; the values themselves unless given.
     unknown
-        The message beside it where nothing, or something else, is chosen.
+        The message beside it where something else is stored.
+    mandatory
+        Whether that is said where nothing is chosen, too.
     """
 
     def __init__(
@@ -239,11 +241,12 @@ class EnumChoice(Field[E]):
         hint: str = "",
         *,
         unknown: str,
+        mandatory: bool = False,
         **more: Any,
     ) -> None:
         offered = tuple(options) or tuple((each.value, each.value) for each in of)
         super().__init__(name, label, hint, options=offered, **more)
-        self.of, self.unknown = of, unknown
+        self.of, self.unknown, self.mandatory = of, unknown, mandatory
 
 
 class Custom(Field[V]):
@@ -378,8 +381,9 @@ class Fields:
     @classmethod
     def form(cls, kind: str, title: str, **more: Any) -> Form[Self]:
         """The form of a job that is read by these fields; see `Form` for what more can be said of it."""
-        groups = () if "names" in more else cls.groups()
-        return Form(kind, title, lambda typed, job: cls.read(typed, job.unit), groups=groups, **more)
+        if "names" in more:
+            return Form(kind, title, lambda typed, job: cls.read(typed, job.unit), inputs=tuple(cls.fields()), **more)
+        return Form(kind, title, lambda typed, job: cls.read(typed, job.unit), groups=cls.groups(), **more)
 
     def check(self) -> Iterable[tuple[str, str]]:
         """What is wrong with fields together: the name of the field to say it beside, and the message.
@@ -412,7 +416,7 @@ def _value_of(field: Field[V], reader: FormReader, unit: LengthUnit, prefix: str
         text = reader.text(name)
         if text in {each.value for each in field.of}:
             return cast(V, field.of(text))
-        if text or field.required:
+        if text or field.mandatory:
             reader.errors[name] = field.unknown
         return cast("V | None", field.default)
     value = reader.take(name, lambda text: field.parse(text, unit), field.required or None)

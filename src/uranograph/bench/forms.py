@@ -120,8 +120,8 @@ class Form(Generic[T]):
         What to do, in the imperative.
     groups
         What it asks, field by field, where the form that all share does.
-    names
-        The fields' names where it has a page of its own instead.
+    names, inputs
+        The fields' names where it has a template of its own instead, and what they show there, where typed fields state it.
     needed
         Where it belongs to a station with readings: none is taken before it is filled in, once the job is `ready` for it.
     shelved
@@ -152,6 +152,7 @@ class Form(Generic[T]):
     instruction: str = ""
     groups: tuple[Group, ...] = ()
     names: tuple[str, ...] = ()
+    inputs: tuple[Input, ...] = ()
     needed: bool = True
     ready: Callable[["Job"], bool] = lambda job: True
     shelved: bool = False
@@ -164,6 +165,11 @@ class Form(Generic[T]):
     none_counts: bool = False
     leads_to: str = ""
     offer: str = "Change the set-up"
+
+    @property
+    def by_name(self) -> dict[str, Input]:
+        """What each field shows, for a template of its own."""
+        return {each.name: each for each in self.inputs}
 
     @property
     def lists(self) -> frozenset[str]:

@@ -161,14 +161,27 @@ class WheelFields(Fields):
     """A degree wheel as typed."""
 
     scale = EnumChoice(
-        "scale", "The wheel is numbered", Scale, SCALE_NAMES.items(), unknown=say("wheel-scale-missing"), required="1"
+        "scale", "The wheel is numbered", Scale, SCALE_NAMES.items(), unknown=say("wheel-scale-missing"), mandatory=True
     )
     mount = EnumChoice(
-        "mount", "It sits at the", End, END_WORDS.items(), unknown=say("wheel-end-missing"), required="1"
+        "mount",
+        "It is on the",
+        End,
+        ((End.FRONT, "Front"), (End.REAR, "Flywheel end")),
+        unknown=say("wheel-end-missing"),
+        mandatory=True,
     )
-    numbers_rise = EnumChoice("numbers_rise", "Numbers increase", Turn, unknown=say("numbers-rise-missing")).optional()
-    division_deg = Custom("division", "Wheel read to, deg", reads=_division, default=1.0)
-    dial_division_mm = DialDivision("dial_division", "Dial read to", default=DIAL_DIVISION)
+    numbers_rise = EnumChoice(
+        "numbers_rise",
+        "Facing it, numbers increase (0-360 only)",
+        Turn,
+        ((Turn.CLOCKWISE, "Clockwise"), (Turn.COUNTERCLOCKWISE, "Counterclockwise")),
+        unknown=say("numbers-rise-missing"),
+    ).optional()
+    division_deg = Custom("division", "Wheel's smallest division", "degrees, usually 1", reads=_division, default=1.0)
+    dial_division_mm = DialDivision(
+        "dial_division", "Dial's smallest division", "0.001in, 0.01mm unless typed", default=DIAL_DIVISION
+    )
     all_along = Choice(
         "all_along",
         "The wheel was like this from the start",
@@ -220,6 +233,7 @@ FORM = Form(
     lambda typed, job: read(typed, rotation_of(job), job.unit),
     "Say how the wheel is mounted.",
     names=(*WheelFields.names(), "unit"),
+    inputs=tuple(WheelFields.fields()),
     blank={"scale": "quarter", "mount": "front", "division": "1"},
 )
 

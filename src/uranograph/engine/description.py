@@ -1,9 +1,10 @@
 """The engine as it is described: cylinders, firing order, rotation, valve train."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from enum import StrEnum
 
-from uranograph.bench.fields import above_nothing, length
+from uranograph.bench.fields import Custom, EnumChoice, Fields, Length, Text
 from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
 from uranograph.bench.job import FIRST_FORM, Job
 from uranograph.bench.words import refusal
@@ -76,26 +77,6 @@ VALVETRAIN_WORDS = {
     Valvetrain.ONE_CAM_A_BANK: "one cam on each of two banks",
     Valvetrain.TWO_CAMS_A_BANK: "two cams on each of two banks",
 }
-
-
-FIELDS = (
-    "cylinders",
-    "firing_order",
-    "firing_angles",
-    "rotation",
-    "unit",
-    "stroke",
-    "rod",
-    "pin_offset",
-    "bore",
-    "compression",
-    "valvetrain",
-    "rocker_ratio",
-    "lift_at",
-    "tappets",
-    "springs",
-    "bank2_cylinder",
-)
 
 
 @dataclass(frozen=True)
@@ -171,87 +152,6 @@ def _by_number(cylinder: Cylinder) -> tuple[int, str]:
     return int("".join(filter(str.isdigit, text)) or 0), text
 
 
-@remembered
-def read(typed: Typed) -> Filled[Engine]:
-    """Read an engine form as typed.
-
-    Parameters
-    ----------
-    typed
-        Text by field name, see `FIELDS`. Lengths in `unit` unless a suffix says otherwise.
-
-    Returns
-    -------
-    Sheet
-        The engine, or what is wrong beside each field.
-
-    Examples
-    --------
-    >>> filled = read({"cylinders": "4", "firing_order": "1-3-4-3"})
-    >>> filled.errors["firing_order"]
-    '1-3-4-3 does not name each cylinder once: 2 is missing, 3 stands twice.'
-    """
-    reader = FormReader(typed)
-    cylinders = reader.take("cylinders", _cylinders, say("cylinders-missing"))
-    order: tuple[Cylinder, ...] = ()
-    angles: tuple[float, ...] = ()
-    if cylinders is not None:
-        order = reader.take("firing_order", lambda text: parse_firing_order(text, cylinders)) or ()
-        angles = reader.take("firing_angles", lambda text: parse_firing_angles(text, cylinders)) or ()
-        if cylinders == 1 and not order:
-            order = (1,)
-        if angles and not order and "firing_order" not in reader.errors:
-            reader.errors["firing_order"] = say("firing-order-for-angles")
-    rotation = reader.choose("rotation", Turn, say("rotation-missing"))
-    unit = reader.choose("unit", LengthUnit, say("unit-missing"))
-    valvetrain = reader.choose("valvetrain", Valvetrain, say("valvetrain-missing"))
-    lift_at = reader.choose("lift_at", LiftAt, say("lift-position-missing"))
-    rocker_ratio = reader.take("rocker_ratio", _ratio)
-    crank = _crank(reader, unit or LengthUnit.INCH)
-    tappets = reader.choose("tappets", Tappets, say("tappets-missing")) if reader.text("tappets") else None
-    springs = reader.choose("springs", Springs, say("springs-missing")) if reader.text("springs") else None
-    bore = reader.take("bore", above_nothing(unit or LengthUnit.INCH))
-    compression = reader.take("compression", _compression)
-    bank2_cylinder = _cylinder_named(reader, "bank2_cylinder", order)
-    if reader.errors or cylinders is None or rotation is None or unit is None or valvetrain is None or lift_at is None:
-        return Filled(None, reader.errors)
-    return Filled(
-        Engine(
-            cylinders,
-            order,
-            rotation,
-            unit,
-            crank,
-            valvetrain,
-            rocker_ratio,
-            lift_at,
-            angles,
-            bore,
-            compression,
-            tappets.value if tappets else "",
-            springs.value if springs else "",
-            bank2_cylinder,
-        )
-    )
-
-
-def _cylinder_named(reader: FormReader, name: str, order: tuple[Cylinder, ...]) -> Cylinder | None:
-    text = reader.text(name).upper()
-    found = next((each for each in order if str(each) == text), None)
-    if text and found is None and "firing_order" not in reader.errors:
-        reader.errors[name] = (
-            say("cylinder-not-in-order", typed=reader.text(name)) if order else say("firing-order-needed")
-        )
-    return found
-
-
-def _cylinders(text: str) -> int:
-    number = parse_number(text)
-    if number != int(number) or not 1 <= number <= MOST_CYLINDERS:
-        raise Impossible("cylinders", "cylinders-outside", typed=text, most_cylinders=MOST_CYLINDERS)
-    return int(number)
-
-
 def _ratio(text: str) -> float:
     ratio = parse_number(text)
     if not 0.5 <= ratio <= 4:
@@ -267,25 +167,178 @@ def _compression(text: str) -> float:
     return ratio
 
 
-def _crank(reader: FormReader, unit: LengthUnit) -> Crank | None:
-    stroke = reader.take("stroke", above_nothing(unit))
-    rod = reader.take("rod", above_nothing(unit))
-    offset = reader.take("pin_offset", length(unit, least=None))
-    if stroke is None or rod is None:
-        if (stroke is None) != (rod is None) and not {"stroke", "rod"} & reader.errors.keys():
-            empty = "rod" if rod is None else "stroke"
-            reader.errors[empty] = say("stroke-and-rod-together")
-        return None
-    crank = Crank(stroke_mm=stroke, rod_mm=rod, pin_offset_mm=offset or 0.0)
-    try:
-        crank.check()
-    except Impossible as error:
-        reader.errors[error.field.removesuffix("_mm")] = refusal(error, unit)
-        return None
-    return crank
+def _cylinders(text: str) -> int:
+    number = parse_number(text)
+    if number != int(number) or not 1 <= number <= MOST_CYLINDERS:
+        raise Impossible("cylinders", "cylinders-outside", typed=text, most_cylinders=MOST_CYLINDERS)
+    return int(number)
 
 
-FORM = Form(FIRST_FORM, "engine", lambda typed, job: read(typed), "Describe the engine.", names=FIELDS, of_make=True)
+class EngineFields(Fields):
+    """An engine as typed."""
+
+    cylinders = Custom("cylinders", "Cylinders", reads=_cylinders, required=say("cylinders-missing"))
+    firing_order = Text("firing_order", "Firing order", "such as 1-3-4-2; if known", longest=200)
+    firing_angles = Text("firing_angles", "Firing angles, crank deg", "if uneven: 0 315, or 315 405", longest=200)
+    rotation = EnumChoice(
+        "rotation",
+        "Turns, seen from the front",
+        Turn,
+        ((Turn.CLOCKWISE, "Clockwise"), (Turn.COUNTERCLOCKWISE, "Counterclockwise")),
+        unknown=say("rotation-missing"),
+        mandatory=True,
+    )
+    unit_of_lengths = EnumChoice(
+        "unit",
+        "Units",
+        LengthUnit,
+        ((LengthUnit.INCH, "Inches"), (LengthUnit.MM, "Millimeters")),
+        unknown=say("unit-missing"),
+        mandatory=True,
+    )
+    stroke_mm = Length("stroke", "Stroke", "if known", above_zero=True).optional()
+    rod_mm = Length("rod", "Rod", "if known", above_zero=True).optional()
+    pin_offset_mm = Length("pin_offset", "Pin offset", "if any", least_mm=None, default=0.0)
+    bore_mm = Length("bore", "Bore", "for trapped compression", above_zero=True).optional()
+    compression = Custom("compression", "Compression ratio", "if known, such as 9.5", reads=_compression).optional()
+    valvetrain = EnumChoice(
+        "valvetrain",
+        "Valvetrain",
+        Valvetrain,
+        (
+            (Valvetrain.PUSHROD, "Pushrods"),
+            (Valvetrain.ONE_CAM_OVER, "One cam over"),
+            (Valvetrain.TWO_CAMS_OVER, "Two cams over"),
+            (Valvetrain.TWO_CAMS_IN_BLOCK, "Two in the block"),
+            (Valvetrain.ONE_CAM_A_BANK, "One a bank"),
+            (Valvetrain.TWO_CAMS_A_BANK, "Two a bank"),
+        ),
+        unknown=say("valvetrain-missing"),
+        mandatory=True,
+    )
+    rocker_ratio = Custom("rocker_ratio", "Rocker ratio", "if any, such as 1.5", reads=_ratio).optional()
+    lift_at = EnumChoice(
+        "lift_at",
+        "The dial reads lift at the",
+        LiftAt,
+        tuple((each, each.value.capitalize()) for each in LiftAt),
+        unknown=say("lift-position-missing"),
+        mandatory=True,
+    )
+    tappets = EnumChoice(
+        "tappets",
+        "Tappets while checking",
+        Tappets,
+        ((Tappets.SOLID, "Solid"), (Tappets.HYDRAULIC, "Hydraulic"), (Tappets.STAND_IN, "Solid stand-in")),
+        unknown=say("tappets-missing"),
+    ).optional()
+    springs = EnumChoice(
+        "springs",
+        "Valve springs while checking",
+        Springs,
+        tuple((each, each.value.capitalize()) for each in Springs),
+        unknown=say("springs-missing"),
+    ).optional()
+    bank2_cylinder = Text(
+        "bank2_cylinder",
+        "Cylinder read on bank 2",
+        "cams on two banks: whose TDC bank 2 is read from; blank where TDC is found on it anew",
+    )
+
+    def check(self) -> Iterator[tuple[str, str]]:
+        if (self.stroke_mm is None) != (self.rod_mm is None):
+            missing, stated = ("rod", "stroke") if self.rod_mm is None else ("stroke", "rod")
+            if not self.texts[missing] and self.values[stated] is not None:
+                yield missing, say("stroke-and-rod-together")
+
+    @property
+    def crank(self) -> Crank | None:
+        """Stroke and rod, where both are given."""
+        if self.stroke_mm is None or self.rod_mm is None:
+            return None
+        return Crank(stroke_mm=self.stroke_mm, rod_mm=self.rod_mm, pin_offset_mm=self.pin_offset_mm)
+
+
+@remembered
+def read(typed: Typed) -> Filled[Engine]:
+    """Read an engine form as typed.
+
+    Parameters
+    ----------
+    typed
+        Text by field name, see `EngineFields`. Lengths in `unit` unless a suffix says otherwise.
+
+    Returns
+    -------
+    Filled
+        The engine, or what is wrong beside each field.
+
+    Examples
+    --------
+    >>> filled = read({"cylinders": "4", "firing_order": "1-3-4-3"})
+    >>> filled.errors["firing_order"]
+    '1-3-4-3 does not name each cylinder once: 2 is missing, 3 stands twice.'
+    """
+    filled = EngineFields.read(typed, LengthUnit.INCH)
+    reader = FormReader(typed)
+    reader.errors.update(filled.errors)
+    order: tuple[Cylinder, ...] = ()
+    angles: tuple[float, ...] = ()
+    if "cylinders" not in reader.errors:
+        cylinders = _cylinders(reader.text("cylinders"))
+        order = reader.take("firing_order", lambda text: parse_firing_order(text, cylinders)) or ()
+        angles = reader.take("firing_angles", lambda text: parse_firing_angles(text, cylinders)) or ()
+        if cylinders == 1 and not order:
+            order = (1,)
+        if angles and not order and "firing_order" not in reader.errors:
+            reader.errors["firing_order"] = say("firing-order-for-angles")
+    bank2_cylinder = _cylinder_named(reader, "bank2_cylinder", order)
+    found = filled.value
+    if found is not None and found.crank is not None:
+        try:
+            found.crank.check()
+        except Impossible as error:
+            reader.errors[error.field.removesuffix("_mm")] = refusal(error, found.unit_of_lengths)
+    if reader.errors or found is None:
+        return Filled(None, reader.errors)
+    return Filled(
+        Engine(
+            found.cylinders,
+            order,
+            found.rotation,
+            found.unit_of_lengths,
+            found.crank,
+            found.valvetrain,
+            found.rocker_ratio,
+            found.lift_at,
+            angles,
+            found.bore_mm,
+            found.compression,
+            found.tappets or "",
+            found.springs or "",
+            bank2_cylinder,
+        )
+    )
+
+
+def _cylinder_named(reader: FormReader, name: str, order: tuple[Cylinder, ...]) -> Cylinder | None:
+    text = reader.text(name).upper()
+    found = next((each for each in order if str(each) == text), None)
+    if text and found is None and "firing_order" not in reader.errors:
+        unknown = say("cylinder-not-in-order", typed=reader.text(name))
+        reader.errors[name] = unknown if order else say("firing-order-needed")
+    return found
+
+
+FORM = Form(
+    FIRST_FORM,
+    "engine",
+    lambda typed, job: read(typed),
+    "Describe the engine.",
+    names=EngineFields.names(),
+    inputs=tuple(EngineFields.fields()),
+    of_make=True,
+)
 
 
 def engine_of(job: Job) -> Engine | None:

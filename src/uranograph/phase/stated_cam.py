@@ -22,10 +22,10 @@ class StatedCam(Fields):
     {'stated_by': 'Say who states it: it stands on the verdict.'}
     """
 
-    intake_deg = Angle("intake_stated", "Intake centerline", least=60, most=160).optional()
-    exhaust_deg = Angle("exhaust_stated", "Exhaust centerline", least=60, most=160).optional()
-    doubt_deg = Angle("stated_doubt", "Good to ±, deg", least=0.05, most=10, default=USUAL_DOUBT_DEG)
-    by = Text("stated_by", "Stated by", longest=24)
+    intake_deg = Angle("intake_stated", "Intake centerline", "ATDC", least=60, most=160).optional()
+    exhaust_deg = Angle("exhaust_stated", "Exhaust centerline", "BTDC", least=60, most=160).optional()
+    doubt_deg = Angle("stated_doubt", "Good to ±, deg", "1 unless typed", least=0.05, most=10, default=USUAL_DOUBT_DEG)
+    by = Text("stated_by", "By whom", "initials or a name", longest=24)
 
     def check(self) -> Iterator[tuple[str, str]]:
         if self.centerlines_deg and not self.by:

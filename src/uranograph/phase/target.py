@@ -87,9 +87,11 @@ class TargetFields(Fields):
     """A target as typed."""
 
     aim = EnumChoice("aim", "Aim at", Aim, AIM_WORDS.items(), unknown=say("target-missing"), default=Aim.CARD)
-    advance_deg = Angle("advance", "Ahead of the card, crank deg", least=-FURTHEST_DEG, most=FURTHEST_DEG).optional()
-    intake_deg = Angle("intake_centerline", "Intake centerline", least=60, most=160).optional()
-    exhaust_deg = Angle("exhaust_centerline", "Exhaust centerline", least=60, most=160).optional()
+    advance_deg = Angle(
+        "advance", "Ahead, crank deg", "minus for behind", free=True, least=-FURTHEST_DEG, most=FURTHEST_DEG
+    ).optional()
+    intake_deg = Angle("intake_centerline", "Intake centerline", "ATDC", least=60, most=160).optional()
+    exhaust_deg = Angle("exhaust_centerline", "Exhaust centerline", "BTDC", least=60, most=160).optional()
 
     def check(self) -> Iterator[tuple[str, str]]:
         if self.aim is Aim.ADVANCE and self.advance_deg is None:
@@ -121,6 +123,7 @@ FORM = Form(
     "target",
     lambda typed, job: read(typed),
     names=TargetFields.names(),
+    inputs=tuple(TargetFields.fields()),
     standard=True,
     none_counts=True,
 )

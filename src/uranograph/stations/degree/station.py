@@ -248,6 +248,8 @@ class IntakeAndExhaust(Station):
             "target": target.target_of(job),
             "target_typed": latest.typed if (latest := job.latest(target.FORM.kind)) else {},
             "aims": target.AIM_WORDS,
+            "target_form": target.FORM,
+            "stated_form": stated_cam.FORM,
             "stated": stated_cam.stated_cam(view),
             "stated_typed": latest.typed if (latest := job.latest(stated_cam.FORM.kind)) else {},
             "event_words": events.WORDS,
