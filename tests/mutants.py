@@ -309,7 +309,7 @@ MUTANTS = (
         "earlier = measured(changed[0])",
         ENDS,
     ),
-    Mutant("stations/sprocket_line/rules.py", "'too deep' if out > 0", "'too deep' if out < 0", SIGNS),
+    Mutant("stations/sprocket_line/rules.py", '"too deep" if out > 0', '"too deep" if out < 0', SIGNS),
     Mutant("stations/runout/rules.py", "abs(newest.came_back_mm) >", "newest.came_back_mm >", SIGNS),
     Mutant("stations/runout/rules.py", "off_mm=abs(newest.came_back_mm)", "off_mm=newest.came_back_mm", SIGNS),
     Mutant("stations/by_eye/rules.py", 'way = "back" if off', 'way = "forward" if off', SIGNS),

@@ -34,7 +34,7 @@ def test_a_cam_two_late_is_out_and_says_advance(shop: Shop, key: str) -> None:
         found = finding.find(job)
         # One drop of one lobe, which may be ground uneven, tells no more than that.
         assert (found.verdict, found.code) == (Verdict.UNSURE, "reads-late")
-        assert found.measured.doubt > 1
+        assert found.quantity.uncertainty > 1
         assert (found.number, found.unit) == ("2.0", "deg retarded")
         assert "112.0 against 110.0" in found.sentence
         # Nothing orders a move while it cannot tell.
@@ -111,7 +111,7 @@ def test_drops_that_disagree_widen_the_doubt(shop: Shop, key: str) -> None:
         found = lifts.measured(job, "intake")
     assert found.spread_deg == pytest.approx(1.5)
     assert found.uncertainty_deg > 0.75
-    assert finding.find(job).measured.doubt > 2
+    assert finding.find(job).quantity.uncertainty > 2
 
 
 def test_two_cams_over_the_valves_are_judged_apart(shop: Shop) -> None:
@@ -274,7 +274,7 @@ def test_a_position_keeps_the_card_and_the_tolerance_it_was_judged_by(shop: Shop
     then, now = move_history.history(job)
     assert then.errors == before
     assert now.errors["both"][0] == pytest.approx(113 - 102, abs=0.1)
-    assert finding.find(job).measured.value == pytest.approx(113 - 102, abs=0.1)
+    assert finding.find(job).quantity.value == pytest.approx(113 - 102, abs=0.1)
 
 
 def test_a_card_typed_after_the_cam_was_moved_judges_the_positions_before_too(shop: Shop) -> None:
@@ -299,7 +299,7 @@ def test_a_move_taken_back_leaves_no_judgment_by_the_old_card_behind(shop: Shop,
         assert move_history.history(job)[0].errors["both"][0] == pytest.approx(2, abs=0.03)
         jobs.void(session, key, positions.tries(job)[-1].id, "not moved after all", "QZ")
         job = jobs.load(session, key)
-    assert finding.find(job).measured.value == pytest.approx(112 - 102, abs=0.1)
+    assert finding.find(job).quantity.value == pytest.approx(112 - 102, abs=0.1)
     assert judgment.phases(job)["both"][0] == pytest.approx(112 - 102, abs=0.1)
 
 

@@ -562,7 +562,7 @@ def test_files_as_they_come_are_read_and_degreed(shop: Shop, key: str, text: str
     assert found.centerline_events_deg == pytest.approx(110, abs=0.1)
     # The exhaust is not read yet: no cam is in by its intake alone.
     assert finding.find(job).verdict is Verdict.UNSURE
-    assert abs(finding.find(job).measured.value) < 0.2
+    assert abs(finding.find(job).quantity.value) < 0.2
 
 
 def test_a_file_in_inches_and_a_sweep_of_three_thousand_points(shop: Shop) -> None:

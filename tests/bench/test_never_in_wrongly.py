@@ -194,7 +194,7 @@ def test_a_right_intake_beside_a_bad_exhaust_reading_gets_no_order() -> None:
     assert "Retard" not in found.sentence
     bench.filled("rules", {"basis": "intake", "tolerance": "1"})
     assert finding.find(bench.job).verdict is Verdict.UNSURE
-    assert abs(finding.find(bench.job).measured.value) < 0.3
+    assert abs(finding.find(bench.job).quantity.value) < 0.3
     for reading in [each for each in bench.readings if each.slot.startswith("e")]:
         bench.readings.remove(reading)
     bench.proof()

@@ -94,7 +94,7 @@ def test_too_near_is_out_before_the_cam_is_degreed(shop: Shop) -> None:
         job = drops(session, proving(session), "2", "9")
     found = clearance.find(job)
     assert (found.verdict, found.code) == (Verdict.OUT, "meets")
-    assert found.measured.value < 0
+    assert found.quantity.value < 0
 
 
 @pytest.mark.parametrize(

@@ -25,7 +25,7 @@ def test_every_station_that_states_a_band_has_its_row(demo_shop: Shop) -> None:
         for row in jobs.page(session).jobs:
             job = jobs.load(session, row.key)
             for station in ORDER.stations:
-                if (station.find(job).measured.doubt or 0) > 0:
+                if (quantity := station.find(job).quantity) and (quantity.uncertainty or 0) > 0:
                     stated.add(station.title)
     assert {"True TDC", "Intake and exhaust", "Runout", "Backlash", "Cam clearance", "Piston to valve"} <= stated
     assert stated <= NAMED

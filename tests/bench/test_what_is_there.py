@@ -202,11 +202,11 @@ def test_a_cam_is_judged_by_its_target_and_shown_against_its_card(shop: Shop) ->
         true_top(session, key)
         by_card = lifts_read(session, key, ("66", "146"), ("150", "78"))
         assert finding.find(by_card).code == "early"
-        assert finding.find(by_card).measured.value == pytest.approx(-4, abs=0.02)
+        assert finding.find(by_card).quantity.value == pytest.approx(-4, abs=0.02)
         job = filled(session, key, "target", aim="advance", advance="4")
     found = finding.find(job)
     assert (found.verdict, found.code) == (Verdict.UNSURE, "reads-right")
-    assert found.measured.value == pytest.approx(0.0, abs=0.02)
+    assert found.quantity.value == pytest.approx(0.0, abs=0.02)
     assert [result.card_error_deg for result in judgment.leading(job)] == pytest.approx([-4, -4])
     assert ("+4.0" in str(found.rows), "−4.0" in str(found.rows)) == (True, True)
 
@@ -217,14 +217,14 @@ def test_a_target_by_centerline_moves_the_other_lobe_alike_and_needs_no_card(sho
         true_top(session, key)
         lifts_read(session, key, ("66", "146"), ("150", "78"))
         job = filled(session, key, "target", aim="centerline", intake_centerline="104")
-        assert finding.find(job).measured.value == pytest.approx(2.0, abs=0.02)
+        assert finding.find(job).quantity.value == pytest.approx(2.0, abs=0.02)
         bare = a_job(session, card=None, title="No card")
         true_top(session, bare)
         lifts_read(session, bare, ("66", "146"), ("150", "78"))
         assert finding.find(jobs.load(session, bare)).verdict is Verdict.UNSURE
         job = filled(session, bare, "target", aim="centerline", intake_centerline="106")
     found = finding.find(job)
-    assert found.measured.value == pytest.approx(0.0, abs=0.02)
+    assert found.quantity.value == pytest.approx(0.0, abs=0.02)
     # By one centerline alone: the intake's own flanks come first, and nothing is said of an exhaust that is not aimed at.
     assert found.next_step.startswith("Equal lifts near the nose deceive")
     assert [result.lobe for result in judgment.deciding(job)] == ["intake"]
@@ -265,7 +265,7 @@ def test_top_is_taken_as_stated_with_its_doubt_and_read_tops_count_instead(shop:
         job = lifts_read(session, key, ("70", "150"), ("150", "70"))
         degreed = finding.find(job)
         own = true_top(session, key)
-    assert degreed.measured.doubt > 2
+    assert degreed.quantity.uncertainty > 2
     assert any("RK" in note for note in degreed.notes)
     assert engine_tdc.frames(own)[-1].stated is None
     assert engine_tdc.frames(own)[-1].top.uncertainty_deg < 1
@@ -480,7 +480,7 @@ def test_two_cam_sprockets_on_one_chain_have_their_own_depths(shop: Shop) -> Non
         assert sprocket.prompt(first, {}).spot.kind == "second"
         out = write(session, key, "sprocket", "second", "depth", "21.60")
         found = sprocket.find(out)
-        assert (found.verdict, found.measured.value) == (Verdict.OUT, pytest.approx(0.6))
+        assert (found.verdict, found.quantity.value) == (Verdict.OUT, pytest.approx(0.6))
         assert "second cam sprocket must come" in found.sentence
         asides.act(session, key, "sprocket", "sprocket-shimmed", "one shim", "QZ")
         for which, depth in (("driver", "20.00"), ("driven", "20.05"), ("second", "21.10")):

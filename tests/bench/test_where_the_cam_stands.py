@@ -180,7 +180,7 @@ def test_a_centerline_printed_beside_events_is_of_the_peak_and_events_decide(sho
         four_events(session, key)
         job = proved_by(session, key, ("io", *GOOD["io"]))
     assert degree.find(job).verdict is Verdict.IN
-    assert abs(degree.find(job).measured.value) < 0.1
+    assert abs(degree.find(job).quantity.value) < 0.1
 
 
 def test_a_rounded_centerline_beside_events_does_not_move_them() -> None:
@@ -203,7 +203,7 @@ def test_a_card_of_centerlines_alone_may_mean_either_until_it_says(shop: Shop) -
             key = a_job(session, card={**bare, "centerline_of": said}, wheel=QUARTER, title=f"Of {said}")
             true_top(session, key)
             job = four_events(session, key)
-            doubts[said] = degree.find(job).measured.doubt
+            doubts[said] = degree.find(job).quantity.uncertainty
             assert ("does not say" in str(card.find(job).notes)) is (said == "")
     assert doubts["events"] < doubts[""]
     assert doubts["events"] < doubts["peak"]
@@ -346,7 +346,7 @@ def test_a_centerline_stated_by_somebody_counts_until_the_cam_is_moved_or_read(s
         stated = {"intake_stated": "114", "exhaust_stated": "106", "stated_by": "RK"}
         job = filled(session, key, "stated-cam", **stated)
         found = degree.find(job)
-        assert (found.verdict, found.code, round(found.measured.value)) == (Verdict.OUT, "late", 4)
+        assert (found.verdict, found.code, round(found.quantity.value)) == (Verdict.OUT, "late", 4)
         assert "stated by RK" in found.sentence
         assert offers.offers(job, "both")[0].choice.moves[0].to == "A4"
         moved = cam_moved(session, key, 4, name="key")
@@ -468,10 +468,10 @@ def test_the_phase_is_never_surer_than_the_tdc_it_rests_on(shop: Shop) -> None:
         for _ in range(3):
             job = four_events(session, key)
         top = results.results(job)[0].by_top_deg
-        assert degree.find(job).measured.doubt >= top
+        assert degree.find(job).quantity.uncertainty >= top
         take(session, key, "tdc", [("stop.2.before", "43", "btdc"), ("stop.2.after", "37", "atdc")])
         apart = jobs.load(session, key)
-    assert degree.find(apart).measured.doubt >= 1.5
+    assert degree.find(apart).quantity.uncertainty >= 1.5
 
 
 # 6. Readings in the practitioner's order --------------------------------------------------------------------------------------

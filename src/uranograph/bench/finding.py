@@ -5,7 +5,7 @@ from dataclasses import dataclass, field, replace
 
 from uranograph.bench.slots import Spot, spot_of
 from uranograph.bench.words import put
-from uranograph.core.quantities import LengthUnit
+from uranograph.core.quantities import LengthUnit, format_angle, format_fine, format_length
 from uranograph.core.verdict import WORST_FIRST, Verdict
 
 __all__ = ["STATE_WORDS", "WORST_FIRST", "Finding", "Prompt", "Row", "Verdict", "worst"]
@@ -33,12 +33,79 @@ class Said:
 
 
 @dataclass(frozen=True)
-class Measured:
-    """The figure that is judged: its value and doubt in one unit, `mm` or `deg`; None where there is none."""
+class Quantity:
+    """The figure that is judged, with its expanded uncertainty (k = 2); what pages show of it follows.
 
-    value: float | None = None
-    unit: str = ""
-    doubt: float | None = None
+    Parameters
+    ----------
+    value, uncertainty
+        In `unit`; None where it is not known.
+    unit
+        `mm` or `deg`.
+    shown_in
+        The unit that lengths are shown in.
+    label
+        What is said after the unit, such as which way it is off; of an angle instead of the unit.
+    digits
+        Places of an angle, or one more than usual of a length where it is `fine`.
+    unsigned
+        Whether the label says the sign.
+    span
+        Least and greatest, shown instead of the value.
+    shown
+        Whether pages show it at all.
+    at_least
+        Whether only a lower bound is known.
+    judged
+        Whether it is what the verdict is about, rather than shown beside it.
+
+    Examples
+    --------
+    >>> one = Quantity(-1.96, 0.31, "deg", label="deg before at true TDC", digits=2, unsigned=True)
+    >>> one.number, one.unit_words, one.uncertainty_words
+    ('1.96', 'deg before at true TDC', '± 0.31')
+    """
+
+    value: float
+    uncertainty: float | None
+    unit: str
+    shown_in: LengthUnit = LengthUnit.MM
+    label: str = ""
+    digits: int = 1
+    fine: bool = False
+    unsigned: bool = False
+    span: tuple[float, float] | None = None
+    shown: bool = True
+    at_least: bool = False
+    judged: bool = True
+
+    def _written(self, value: float, fine: bool) -> str:
+        if self.unit == "deg":
+            return format_angle(value, self.digits)
+        return (format_fine if fine else format_length)(value, self.shown_in).replace("-", "−")
+
+    @property
+    def number(self) -> str:
+        """The value as shown, without its unit."""
+        if self.span is not None:
+            return "–".join(self._written(each, self.fine) for each in self.span)
+        return self._written(abs(self.value) if self.unsigned else self.value, self.fine)
+
+    @property
+    def unit_words(self) -> str:
+        """The unit, and what the value is of."""
+        if self.unit == "deg":
+            return self.label or self.unit
+        apart = "" if self.label.startswith(",") else " "
+        return f"{self.shown_in.value}{apart}{self.label}".strip()
+
+    @property
+    def uncertainty_words(self) -> str:
+        """The uncertainty as shown."""
+        fine = self.fine or self.span is not None
+        if self.uncertainty is None:
+            return "at the least" if self.at_least else ""
+        return f"± {self._written(self.uncertainty, fine)}"
 
 
 @dataclass(frozen=True)
@@ -50,9 +117,7 @@ class Finding:
     title: str = ""
     next_step: str = ""
     begun: bool = True
-    number: str = ""
-    unit: str = ""
-    uncertainty: str = ""
+    quantity: Quantity | None = None
     cautions: tuple[str, ...] = ()
     rows: tuple[Row, ...] = ()
     columns: tuple[str, str, str, str] = ("", "card", "measured", "diff")
@@ -61,7 +126,21 @@ class Finding:
     fault: str = ""
     code: str = ""
     values: Mapping[str, object] = field(default_factory=dict)
-    measured: Measured = Measured()
+
+    @property
+    def number(self) -> str:
+        """The figure that is judged, as shown; empty where there is none."""
+        return self.quantity.number if self.quantity and self.quantity.shown else ""
+
+    @property
+    def unit(self) -> str:
+        """Its unit, and what it is of."""
+        return self.quantity.unit_words if self.quantity and self.quantity.shown else ""
+
+    @property
+    def uncertainty(self) -> str:
+        """Its uncertainty, as shown."""
+        return self.quantity.uncertainty_words if self.quantity and self.quantity.shown else ""
 
     def judged(
         self,

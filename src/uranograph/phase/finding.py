@@ -1,7 +1,7 @@
 """Degree: intake and exhaust by every way there is, one verdict, and what moving the cam can cure."""
 
 from uranograph.bench.checks import NEVER_BACKWARD
-from uranograph.bench.finding import Finding, Measured, Row, Verdict
+from uranograph.bench.finding import Finding, Quantity, Row, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.core.errors import Impossible
@@ -140,10 +140,7 @@ def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Fin
     ]
     return Finding(
         Verdict.OPEN,
-        measured=Measured(first.error_deg, "deg", first.doubt_deg),
-        number=format_angle(abs(first.error_deg)),
-        unit=_side(first.error_deg),
-        uncertainty=f"± {format_angle(first.doubt_deg)}",
+        quantity=Quantity(first.error_deg, first.doubt_deg, "deg", label=_side(first.error_deg), unsigned=True),
         cautions=CAUTIONS,
         rows=lines,
         doubts=phrase,

@@ -75,13 +75,14 @@ def of_job(job: Job) -> dict[str, Answer]:
 
 
 def _station(finding: Finding) -> dict[str, Any]:
+    quantity = finding.quantity if finding.quantity and finding.quantity.judged else None
     return {
         "verdict": finding.verdict.value,
         "proved": False,
         "code": finding.code,
-        "value": finding.measured.value,
-        "unit": finding.measured.unit,
-        "doubt": finding.measured.doubt,
+        "value": quantity.value if quantity else None,
+        "unit": quantity.unit if quantity else "",
+        "doubt": quantity.uncertainty if quantity else None,
         "title": finding.title,
         "words": finding.sentence,
         "next_step": finding.next_step,

@@ -3,12 +3,12 @@
 import math
 from collections.abc import Mapping
 
-from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
+from uranograph.bench.finding import Finding, Prompt, Quantity, Row, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.core import backlash as core
 from uranograph.core.errors import Impossible
-from uranograph.core.quantities import format_angle, format_fine, format_length, parse_angle
+from uranograph.core.quantities import format_angle, format_fine, parse_angle
 from uranograph.engine import gear_train
 from uranograph.engine.backlash import KEY, PLACE, Mesh, doubt_mm, hot_change_mm, measured, place_of, setup
 from uranograph.stations.backlash.messages import FOUND, say
@@ -97,10 +97,7 @@ def find(job: Job) -> Finding:
     base = Finding(
         Verdict.OPEN,
         "",
-        measured=Measured(found.mean_mm, "mm", doubt_mm(job)),
-        number=f"{format_length(found.min_mm, job.unit)}–{format_length(found.max_mm, job.unit)}",
-        unit=job.unit.value,
-        uncertainty=f"± {format_fine(doubt_mm(job), job.unit)}",
+        quantity=Quantity(found.mean_mm, doubt_mm(job), "mm", job.unit, span=(found.min_mm, found.max_mm)),
         cautions=CAUTIONS,
         rows=rows(job, mesh, found),
         columns=("", "allowed", "measured", ""),

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from uranograph.bench import house
-from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
+from uranograph.bench.finding import Finding, Prompt, Quantity, Row, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
@@ -287,10 +287,7 @@ def find(job: Job) -> Finding:
     near = clearance.worst(found)
     base = Finding(
         Verdict.OPEN,
-        measured=Measured(near.gap_mm, "mm", near.doubt_mm),
-        number=format_length(near.gap_mm, job.unit).replace("-", "−"),
-        unit=f"{job.unit.value} at {near.name}",
-        uncertainty=f"± {format_length(near.doubt_mm, job.unit)}",
+        quantity=Quantity(near.gap_mm, near.doubt_mm, "mm", job.unit, label=f"at {near.name}"),
         cautions=cautions_of(job),
         rows=(*(_row(job, each) for each in found), *(_left_row(job, each) for each in left)),
         columns=("", "least", "room", "over"),

@@ -5,7 +5,7 @@ from collections.abc import Mapping
 from uranograph.bench import checks
 from uranograph.bench.acts import Act
 from uranograph.bench.checks import Answer, Check, yes_or_no
-from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
+from uranograph.bench.finding import Finding, Prompt, Quantity, Row, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
@@ -237,12 +237,10 @@ def find(job: Job) -> Finding:
         begun = job.latest(FORM.kind) is not None
         return Finding(Verdict.OPEN, cautions=CAUTIONS).judged(Verdict.OPEN, FOUND, "no-complaint", begun=begun)
     offset = report.offset_deg
+    way = "deg late as reported" if (offset or 0) > 0 else "deg early as reported"
     base = Finding(
         Verdict.OPEN,
-        number="" if offset is None else format_angle(abs(offset)),
-        unit="deg late as reported" if (offset or 0) > 0 else "deg early as reported",
-        uncertainty="" if offset is None else f"± {format_angle(REPORT_DOUBT_DEG)}",
-        measured=Measured() if offset is None else Measured(offset, "deg", REPORT_DOUBT_DEG),
+        quantity=None if offset is None else Quantity(offset, REPORT_DOUBT_DEG, "deg", label=way, unsigned=True),
         cautions=CAUTIONS,
         rows=_rows(job),
         columns=("", "for", "against", ""),

@@ -23,7 +23,7 @@ FOUND = {
 }
 SAID = {
     "backlash-limits-crossed": "The least backlash is not below the greatest: look at the figures again.",
-    "peak-to-peak": "peak to peak by this runout",
+    "peak-to-peak": "swing of backlash, peak to peak",
     "shop-limits-of-drives": "House limits: {phrase}. The drive maker's sheet outranks them.",
 }
 say = partial(tell, SAID)

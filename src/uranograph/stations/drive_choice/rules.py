@@ -5,14 +5,13 @@ from collections.abc import Iterator, Mapping
 from uranograph.bench import checks, house
 from uranograph.bench.checks import Answer, Check
 from uranograph.bench.fields import Angle, Fields, Fold, Length, Text
-from uranograph.bench.finding import Finding, Prompt, Row, Verdict
+from uranograph.bench.finding import Finding, Prompt, Quantity, Row, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot
 from uranograph.bench.told import AFTER_TRUING, CURES, reason
 from uranograph.core.drive_choice import Allowed, ChoiceGiven, DriveChoice, DriveOption, Limits, drive_choice
-from uranograph.core.quantities import format_fine
 from uranograph.engine import runout
 from uranograph.stations.drive_choice.messages import FOUND, say
 
@@ -202,9 +201,9 @@ def find(job: Job) -> Finding:
     base = Finding(
         Verdict.OPEN,
         "",
-        number=format_fine(found.backlash_swing_mm, unit),
-        unit=f"{unit.value} swing of backlash",
-        uncertainty=say("peak-to-peak"),
+        quantity=Quantity(
+            found.backlash_swing_mm, None, "mm", unit, label=say("peak-to-peak"), fine=True, judged=False
+        ),
         rows=tuple(Row(each.drive, WORDS[each.verdict], "", "") for each in found.options),
         columns=("", "allowed", "", ""),
         notes=_notes(job, found),

@@ -6,7 +6,7 @@ from statistics import fmean
 
 from uranograph.bench import checks, house
 from uranograph.bench.checks import Answer
-from uranograph.bench.finding import WORST_FIRST, Finding, Measured, Prompt, Row, Verdict
+from uranograph.bench.finding import WORST_FIRST, Finding, Prompt, Quantity, Row, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.core.end_play import PlayVerdict
@@ -152,10 +152,9 @@ def find(job: Job) -> Finding:
     return replace(
         first,
         begun=any(measured(job, each) is not None for each in set_up.loops),
-        number="" if play is None else format_fine(play.middle_mm, job.unit),
-        unit=f"{job.unit.value}, {part}",
-        uncertainty="" if play is None else "at the least" if doubt is None else f"± {format_fine(doubt, job.unit)}",
-        measured=Measured() if play is None else Measured(play.middle_mm, "mm", doubt),
+        quantity=None
+        if play is None
+        else Quantity(play.middle_mm, doubt, "mm", job.unit, label=f", {part}", fine=True, at_least=doubt is None),
         cautions=CAUTIONS,
         rows=tuple(_row(job, each, set_up.loops[each]) for each in set_up.loops),
         columns=("", "allowed", "measured", "hot"),

@@ -4,7 +4,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 
 from uranograph.bench.fields import Angle, ByUnit, Choice, Custom, Fields, Fold, Length
-from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
+from uranograph.bench.finding import Finding, Prompt, Quantity, Row, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
@@ -366,7 +366,7 @@ def _measured(job: Job, base: Finding, worst: Lash, wanted: Wanted) -> Finding:
     if wanted.turns is not None:
         return base
     middle, half = (worst.low + worst.high) / 2, (worst.high - worst.low) / 2
-    return replace(base, measured=Measured(middle, "mm", half))
+    return replace(base, quantity=Quantity(middle, half, "mm", job.unit, shown=False))
 
 
 def _found_as(job: Job, number: int) -> str:

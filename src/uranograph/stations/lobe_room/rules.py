@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from uranograph.bench import house
-from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
+from uranograph.bench.finding import Finding, Prompt, Quantity, Row, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
@@ -120,10 +120,7 @@ def find(job: Job) -> Finding:
     base = Finding(
         Verdict.OPEN,
         "",
-        measured=Measured(tight.gap_mm, "mm", doubt_mm(job)),
-        number=format_fine(tight.gap_mm, unit),
-        unit=f"{unit.value} at {tight.name}",
-        uncertainty=f"± {format_fine(doubt_mm(job), unit)}",
+        quantity=Quantity(tight.gap_mm, doubt_mm(job), "mm", unit, label=f"at {tight.name}", fine=True),
         cautions=CAUTIONS,
         rows=tuple(Row(room.name, format_fine(least, unit), format_fine(room.gap_mm, unit)) for room in found),
         columns=("", "least", "room", ""),

@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 
-from uranograph.bench.finding import Finding, Measured, Prompt, Row, Verdict
+from uranograph.bench.finding import Finding, Prompt, Quantity, Row, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.core.errors import Impossible
@@ -115,10 +115,7 @@ def find(job: Job) -> Finding:
     base = Finding(
         Verdict.OPEN,
         "",
-        measured=Measured(found.total_mm, "mm", found.doubt_mm),
-        number=format_fine(found.total_mm, unit),
-        unit=f"{unit.value} TIR",
-        uncertainty=f"± {format_fine(found.doubt_mm, unit)}",
+        quantity=Quantity(found.total_mm, found.doubt_mm, "mm", unit, label="TIR", fine=True),
         cautions=CAUTIONS,
         rows=_rows(job, found),
         columns=_columns(found),

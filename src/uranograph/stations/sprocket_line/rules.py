@@ -6,7 +6,7 @@ from typing import Any
 
 from uranograph.bench import house
 from uranograph.bench.fields import ByUnit, Choice, Fields, Fold, Length
-from uranograph.bench.finding import WORST_FIRST, Finding, Measured, Prompt, Row, Verdict
+from uranograph.bench.finding import WORST_FIRST, Finding, Prompt, Quantity, Row, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
@@ -179,10 +179,7 @@ def find(job: Job) -> Finding:
     base = Finding(
         Verdict.OPEN,
         "",
-        measured=Measured(out, "mm", doubt),
-        number=format_length(abs(out), job.unit),
-        unit=f"{job.unit.value} {'too deep' if out > 0 else 'too shallow'}",
-        uncertainty=f"± {format_length(doubt, job.unit)}",
+        quantity=Quantity(out, doubt, "mm", job.unit, label="too deep" if out > 0 else "too shallow", unsigned=True),
         cautions=CAUTIONS,
         columns=("", "allowed", "measured", ""),
         rows=(

@@ -7,7 +7,7 @@ are corrected by the zero error of the frame they were taken in.
 from dataclasses import replace
 
 from uranograph.bench.checks import NEVER_BACKWARD
-from uranograph.bench.finding import Finding, Measured, Row, Verdict
+from uranograph.bench.finding import Finding, Quantity, Row, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.bench.pairs import Pair
@@ -157,10 +157,14 @@ def _judged(job: Job, frame: Frame, top: Top) -> Finding:
     doubts = doubts_in_words(job, frame, top)
     base = Finding(
         Verdict.OPEN,
-        measured=Measured(zero, "deg", top.uncertainty_deg),
-        number=format_angle(abs(zero), 2),
-        unit=("deg before" if zero < 0 else "deg after") + " at true TDC",
-        uncertainty=f"± {format_angle(top.uncertainty_deg, 2)}",
+        quantity=Quantity(
+            zero,
+            top.uncertainty_deg,
+            "deg",
+            label=("deg before" if zero < 0 else "deg after") + " at true TDC",
+            digits=2,
+            unsigned=True,
+        ),
         cautions=CAUTIONS,
         rows=rows(job, frame, top),
         columns=("", "expected", "half angle", "zero"),
