@@ -33,20 +33,20 @@ from tests.outcomes.made_up import Engine
 from tests.outcomes.play import AT, Bench
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Note
-from uranograph.core.adjust import AdjustGiven, adjust
-from uranograph.core.clearance import PistonToValveGiven, piston_to_valve
+from uranograph.core.adjust import AdjustInput, adjust
+from uranograph.core.clearance import PistonToValveInput, piston_to_valve
 from uranograph.core.lobe import CosineLobe, lift_at, profile
-from uranograph.core.plan import PlanGiven, Task, first_plan, plan, understood
+from uranograph.core.plan import PlanInput, Task, first_plan, plan, understood
 from uranograph.core.quantities import LengthUnit
-from uranograph.core.shims import ShimsGiven, shims
-from uranograph.core.sweep import SweepGiven, sweep
+from uranograph.core.shims import ShimsInput, shims
+from uranograph.core.sweep import SweepInput, sweep
 from uranograph.demo.shop import furnish
 from uranograph.evidence.faults import Weighing
 from uranograph.phase import judgment, next_reading, observations
 from uranograph.shop import exchange, jobs, judging, whole
 from uranograph.shop.database import Shop
 from uranograph.shop.entries import payload_of
-from uranograph.shop.exchange import KeptJob, as_job
+from uranograph.shop.exchange import StoredJob, as_job
 from uranograph.shop.tables import EntryRow, JobRow
 from uranograph.shop.upcasters import VERSION
 from uranograph.web.app import create_app
@@ -119,7 +119,7 @@ def read_again(app: FastAPI, path: str) -> None:
     """Write to the job of a page: its station's last reading is voided, and the same is read again."""
     key, station = path.split("?")[0].split("/")[-2:]
     with app.state.shop.write() as session:
-        last = jobs.load(session, key).standing(station)[-1]
+        last = jobs.load(session, key).active_readings(station)[-1]
         jobs.void(session, key, last.id, "typing slip", "RK")
     with app.state.shop.write() as session:
         jobs.record(session, key, Entry(**last.fields), "RK", secrets.token_hex(12), None)
@@ -195,7 +195,7 @@ def pages(folder: Path) -> None:
 def proving() -> None:
     """Clearances at every position, and the plan of a change."""
     lobe = CosineLobe(centerline_deg=107, duration_deg=226, check_lift_mm=1.27, max_lift_mm=10)
-    given = PistonToValveGiven(
+    given = PistonToValveInput(
         stroke_mm=96,
         rod_mm=168,
         drop_at_tdc_mm=6,
@@ -214,7 +214,7 @@ def proving() -> None:
     tasks = [
         Task(name=f"t{k}", minutes=5 + 7 * k % 23, hands=1 + k % 3, after=[f"t{k - 3}"] * (k > 2)) for k in range(10)
     ]
-    ten = PlanGiven(tasks=tasks, hands=3)
+    ten = PlanInput(tasks=tasks, hands=3)
     plan(ten)
     tell("plan of ten tasks and three hands", max(timed(lambda: plan(ten)) for _ in range(5)), 0.5, "s")
     forty = [
@@ -396,14 +396,14 @@ def memory(folder: Path) -> None:
 def analysis() -> None:
     lobe = CosineLobe(centerline_deg=107, duration_deg=226, check_lift_mm=1.27, max_lift_mm=9)
     points = [(a / 2, lift_at(lobe, a / 2)) for a in range(-200, 520)]
-    given = SweepGiven(lobe="intake", points=points, check_lift_mm=1.27)
+    given = SweepInput(lobe="intake", points=points, check_lift_mm=1.27)
     four = [timed(lambda: [sweep(given) for _ in range(4)]) for _ in range(30)]
     tell("720-point sweeps of four lobes, median", 1000 * statistics.median(four), 10, "ms")
     adjusters = [
         {"kind": "tooth", "crank_teeth": 24, "max_teeth": 2},
         {"kind": "slot", "range_deg": 10, "step_deg": 0.02},
     ]
-    search = AdjustGiven(error_deg=3.3, adjusters=adjusters)
+    search = AdjustInput(error_deg=3.3, adjusters=adjusters)
     times = [timed(lambda: adjust(search)) for _ in range(30)]
     tell("adjuster search of 5,005 combinations, median", 1000 * statistics.median(times), 5, "ms")
 
@@ -425,7 +425,9 @@ def evidence() -> None:
             bench.lifts(lobe, "1.25", again=True)
     while len([each for each in bench.entries if each["type"] == "reading"]) < 200:
         bench.stop()
-    job = as_job(KeptJob.model_validate({"title": "200", "created_at": AT, "touched_at": AT, "entries": bench.entries}))
+    job = as_job(
+        StoredJob.model_validate({"title": "200", "created_at": AT, "touched_at": AT, "entries": bench.entries})
+    )
     found = observations.gathered(job)
     assert found is not None
     weigh = [timed(lambda: Weighing(found.readings, found.expected, found.setup)) for _ in range(20)]
@@ -440,13 +442,13 @@ def as_job_again(bench: Bench) -> Job:
     """The same job with one more act of no weight, so that nothing is kept from before."""
     bench.stop()
     return as_job(
-        KeptJob.model_validate({"title": "200", "created_at": AT, "touched_at": AT, "entries": bench.entries})
+        StoredJob.model_validate({"title": "200", "created_at": AT, "touched_at": AT, "entries": bench.entries})
     )
 
 
 def packs() -> None:
     stock = [round(0.05 + 0.0137 * n, 4) for n in range(40)]
-    given = ShimsGiven(wanted_mm=1.2345, stock_mm=stock, max_count=6)
+    given = ShimsInput(wanted_mm=1.2345, stock_mm=stock, max_count=6)
     times = [timed(lambda: shims(given)) for _ in range(20)]
     tell("shim pack of up to six from 40 thicknesses, median", 1000 * statistics.median(times), 50, "ms")
 

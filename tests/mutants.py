@@ -67,18 +67,18 @@ MUTANTS = (
     Mutant("core/backlash.py", "2 * math.tan", "math.tan", CORE),
     Mutant("bench/job.py", "reading.seq > ended[kind]", "reading.seq >= 0", f"{BENCH}/test_acts.py"),
     Mutant(
-        "bench/kept.py",
+        "bench/memo.py",
         "if not acted:\n            self.held_before",
         "if True:\n            self.held_before",
         "tests/shop/test_jobs.py",
     ),
     Mutant(
-        "bench/kept.py", "all(asked.isdisjoint(changed) for asked in self.asked)", "True", "tests/shop/test_jobs.py"
+        "bench/memo.py", "all(asked.isdisjoint(changed) for asked in self.asked)", "True", "tests/shop/test_jobs.py"
     ),
     Mutant("engine/positions.py", "< left_at[lobe]", "<= until", f"{BENCH}/test_after_a_move.py"),
     Mutant(
         "phase/judgment.py",
-        "either = 0.0 if apart(job) else next(iter(found.values()))",
+        "either = 0.0 if has_independent_cams(job) else next(iter(found.values()))",
         "either = next(iter(found.values()))",
         "tests/web/test_degree_pages.py",
     ),
@@ -102,9 +102,9 @@ MUTANTS = (
         "return (*ACTS[self.kind].disturbs, POSITION)",
         f"{BENCH}/test_degree.py {BENCH}/test_methods.py",
     ),
-    Mutant("bench/kept.py", "if one.holds(job)", "if one is not None", f"{BENCH}/test_forms.py"),
-    Mutant("bench/house.py", "PLAUSIBLE = 8.0", "PLAUSIBLE = 12.0", BOUNDS),
-    Mutant("bench/words.py", 'replace("-", "−")', 'replace("-", "-")', f"{BENCH}/test_words.py"),
+    Mutant("bench/memo.py", "if one.holds(job)", "if one is not None", f"{BENCH}/test_forms.py"),
+    Mutant("bench/shop_limits.py", "PLAUSIBLE = 8.0", "PLAUSIBLE = 12.0", BOUNDS),
+    Mutant("bench/messages.py", 'replace("-", "−")', 'replace("-", "-")', f"{BENCH}/test_words.py"),
     Mutant("bench/fields.py", "-80 <= value <= 600", "-80 <= value <= 700", BOUNDS),
     Mutant(
         "engine/tdc.py",
@@ -134,16 +134,16 @@ MUTANTS = (
     Mutant("evidence/faults.py", "if nothing > 0.5 and all(", "if nothing > 0.6 and all(", "tests/evidence"),
     Mutant(
         "evidence/faults.py",
-        "HOLDS_SHARE, MOST_ASKED = 0.02, 0.3",
-        "HOLDS_SHARE, MOST_ASKED = 0.02, 0.35",
+        "HOLDS_SHARE, MAX_ASKED = 0.02, 0.3",
+        "HOLDS_SHARE, MAX_ASKED = 0.02, 0.35",
         "tests/evidence",
     ),
     Mutant("evidence/model.py", "LATE_BIAS_DEG = 0.1", "LATE_BIAS_DEG = -0.5", "tests/evidence"),
     Mutant("core/verdict.py", "FALSE_VERDICT = 0.002", "FALSE_VERDICT = 0.004", f"{BENCH}/test_chances.py"),
     Mutant(
         "phase/weighed.py",
-        "SUMMED, MOST_FALSE = 10.0",
-        "SUMMED, MOST_FALSE = 12.0",
+        "SUMMED, MAX_FALSE = 10.0",
+        "SUMMED, MAX_FALSE = 12.0",
         f"{BENCH}/test_chances.py",
     ),
     Mutant(

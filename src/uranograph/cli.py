@@ -9,8 +9,8 @@ from typing import TYPE_CHECKING, Annotated, NoReturn
 import typer
 
 from uranograph.bench.calculations import CALCULATIONS, calculate
-from uranograph.bench.words import refusal
-from uranograph.core.errors import Impossible
+from uranograph.bench.messages import refusal
+from uranograph.core.errors import InvalidInput
 
 if TYPE_CHECKING:
     from contextlib import closing
@@ -245,7 +245,7 @@ def calc(
                     "message": f"This is not JSON: {error.msg} at column {error.colno}.",
                 }
             }
-        except Impossible as error:
+        except InvalidInput as error:
             answer = {"error": {"field": error.field, "code": error.code, "message": refusal(error)}}
         failed = failed or "error" in answer
         typer.echo(json.dumps(answer))
@@ -265,7 +265,7 @@ def judge(file: Annotated[Path | None, typer.Argument(help="A job file, or JSON 
     for line in _objects(text):
         try:
             answer = judging.judge(exchange.read_job(line))
-        except Impossible as error:
+        except InvalidInput as error:
             answer = {"error": {"field": error.field, "code": error.code, "message": refusal(error)}}
             failed = True
         typer.echo(json.dumps(answer))
@@ -319,8 +319,8 @@ def import_(file: Path, database: Database = None) -> None:
         kept = exchange.read_job(content)
         with _opened(database) as shop, shop.write() as session:
             key = exchange.import_job(session, kept)
-    except (OSError, Impossible) as error:
-        typer.echo(f"{file}: {refusal(error) if isinstance(error, Impossible) else error}", err=True)
+    except (OSError, InvalidInput) as error:
+        typer.echo(f"{file}: {refusal(error) if isinstance(error, InvalidInput) else error}", err=True)
         raise typer.Exit(1) from error
     typer.echo(key)
 

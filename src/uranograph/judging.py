@@ -22,7 +22,7 @@ def judge(job: dict[str, Any]) -> dict[str, Any]:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When it is no job file; the place is named.
 
     Examples

@@ -11,7 +11,7 @@ from uranograph.bench.acts import ACTS
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit
 from uranograph.engine import end_play, positions
 from uranograph.engine import runout as engine_runout
@@ -69,18 +69,18 @@ def test_an_act_ends_what_rests_on_what_it_disturbs_and_nothing_else(shop: Shop,
     key = written(shop)
     with shop.read() as session:
         before = jobs.load(session, key)
-    assert {station for station in READ if before.standing(station)} == set(READ)
+    assert {station for station in READ if before.active_readings(station)} == set(READ)
     after = done(shop, key, kind)
-    ended = {station for station in READ if not after.standing(station)}
+    ended = {station for station in READ if not after.active_readings(station)}
     assert ended == {station for station in READ if ORDER.by_key[station].rests_on & set(ACTS[kind].disturbs)}
     for station in ended:
         view, change = after.before_change(station)
-        assert [r.slot for r in view.standing(station)] == [READ[station][0]]
+        assert [r.slot for r in view.active_readings(station)] == [READ[station][0]]
         assert change.kind == kind
     with shop.write() as session:
         jobs.void(session, key, after.acts(ACTS[kind].disturbs[0])[-1].id, "it was another engine", "QZ")
         again = jobs.load(session, key)
-    assert {station for station in READ if again.standing(station)} == set(READ)
+    assert {station for station in READ if again.active_readings(station)} == set(READ)
 
 
 def test_the_table_of_what_ends_what() -> None:
@@ -126,10 +126,10 @@ def test_a_moved_indicator_ends_the_half_of_a_pair_and_leaves_whole_ones(shop: S
         take(session, key, "tdc", [("drop.2.before", "32", "btdc"), ("drop.2.after", "28", "atdc")], second="5mm")
         take(session, key, "tdc", [("drop.3.before", "40", "btdc")], second="8mm")
     job = done(shop, key, "indicator-moved", "tdc")
-    assert [r.slot for r in job.standing("tdc")] == ["stop.1.before", "drop.2.before", "drop.2.after"]
+    assert [r.slot for r in job.active_readings("tdc")] == ["stop.1.before", "drop.2.before", "drop.2.after"]
     with shop.write() as session:
         job = take(session, key, "tdc", [("drop.3.before", "41", "btdc"), ("drop.3.after", "37", "atdc")], second="8mm")
-    assert [r.text for r in job.standing("tdc") if r.spot.number == 3] == ["41", "37"]
+    assert [r.text for r in job.active_readings("tdc") if r.spot.number == 3] == ["41", "37"]
 
 
 def test_what_was_swept_before_the_indicator_moved_goes_once_the_sweep_goes_on(shop: Shop) -> None:
@@ -139,12 +139,12 @@ def test_what_was_swept_before_the_indicator_moved_goes_once_the_sweep_goes_on(s
         for n, (at, lift) in enumerate((("30", "0.01"), ("35", "0.02")), 1):
             take(session, key, "degree", [(f"sweep-intake.{n}.point", at, "btdc")], second=lift)
     moved = done(shop, key, "indicator-moved", "degree")
-    assert len(moved.standing("degree")) == 2
+    assert len(moved.active_readings("degree")) == 2
     with shop.write() as session:
         other = take(session, key, "degree", [("sweep-exhaust.1.point", "140", "atdc")], second="0.01")
-        assert len(other.standing("degree")) == 3
+        assert len(other.active_readings("degree")) == 3
         on = take(session, key, "degree", [("sweep-intake.3.point", "25", "btdc")], second="0.03")
-    assert [r.slot for r in on.standing("degree")] == ["sweep-exhaust.1.point", "sweep-intake.3.point"]
+    assert [r.slot for r in on.active_readings("degree")] == ["sweep-exhaust.1.point", "sweep-intake.3.point"]
 
 
 def test_a_trued_shaft_is_judged_by_what_was_read_since_with_what_was_before_beside_it(shop: Shop) -> None:
@@ -311,7 +311,7 @@ def test_acts_come_back_from_a_file_and_what_they_ended_can_be_read_again_in_its
         job = jobs.load(session, key)
         kept = exchange.export_job(session, key).model_dump_json()
         again = jobs.load(session, exchange.import_job(session, exchange.read_job(kept.encode())))
-    assert [r.text for r in again.standing("choice")] == ["no"]
+    assert [r.text for r in again.active_readings("choice")] == ["no"]
     assert ORDER.overview(again).keys() == ORDER.overview(job).keys()
     assert [(act.kind, act.text) for act in again.acts("shaft")] == [("shaft-trued", "twice")]
 
@@ -322,7 +322,7 @@ def test_acts_come_back_from_a_file_and_what_they_ended_can_be_read_again_in_its
 )
 def test_what_no_act_says_is_refused(shop: Shop, kind: str, what: str, station: str) -> None:
     key = written(shop)
-    with pytest.raises(Impossible) as refused:
+    with pytest.raises(InvalidInput) as refused:
         done(shop, key, kind, station, what)
     assert refused.value.field == "what"
 
@@ -385,12 +385,12 @@ def test_a_reading_drawn_before_an_act_that_concerns_it_is_shown_again_first(
                 jobs.record(session, key, entry, "QZ", None, seen)
         else:
             jobs.record(session, key, entry, "QZ", None, seen)
-        assert len(jobs.load(session, key).standing("degree")) == (0 if refused else 1)
+        assert len(jobs.load(session, key).active_readings("degree")) == (0 if refused else 1)
 
 
 def test_only_the_wheel_is_told_of_afterwards(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
         job = take(session, key, "tdc", [("stop.1.before", "32", "btdc")])
-    with pytest.raises(Impossible):
+    with pytest.raises(InvalidInput):
         done(shop, key, "shims-changed", "tdc", scope=str(job.seq))

@@ -10,7 +10,7 @@ from tests.bench.test_fit import filled
 from tests.hands import ENGINE, WHEEL, a_job, take, true_top
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.lobe import lift_at
 from uranograph.engine import positions
 from uranograph.engine.cams import cam_of_bank
@@ -130,7 +130,7 @@ def test_where_no_cylinder_is_named_bank_2_is_read_about_its_own_tdc(shop: Shop)
     # Read from the first cylinder's zero it is another cylinder's cam, and that is asked.
     assert degree.find(job.of_bank(2)).verdict is Verdict.UNSURE
     with shop.write() as session:
-        with pytest.raises(Impossible, match="no-such-bank"):
+        with pytest.raises(InvalidInput, match="no-such-bank"):
             take(session, a_job(session, title="inline"), "degree", [("bank2-io.1.forward", "12", "btdc")])
         filled = jobs.load(session, key)
     assert (
@@ -206,8 +206,8 @@ def test_what_one_bank_is_asked_the_other_is_not(shop: Shop) -> None:
         key = ready(session)
         job = read_bank(session, key, 1)
         job = take(session, key, "degree", [("bank2-asked-bleeding-lifter.1.answer", "no", None)])
-    assert not [r for r in job.of_bank(1).standing("degree") if r.spot.kind.startswith("asked-")]
-    assert [r.slot for r in job.of_bank(2).standing("degree")] == ["asked-bleeding-lifter.1.answer"]
+    assert not [r for r in job.of_bank(1).active_readings("degree") if r.spot.kind.startswith("asked-")]
+    assert [r.slot for r in job.of_bank(2).active_readings("degree")] == ["asked-bleeding-lifter.1.answer"]
     assert ORDER.describe(job.readings[-1]).endswith(", bank 2")
 
 
@@ -261,7 +261,7 @@ def test_a_sweep_of_the_second_bank_stands_where_its_events_do(shop: Shop) -> No
             lift = f"{lift_at(drawn, angle - 2.0):.3f}"
             take(session, key, "degree", [(f"bank2-sweep-intake.{n}.point", *shown(angle + AFTER_DEG))], lift)
         own = jobs.load(session, key).of_bank(2)
-        stood = weighed.stand(own, "both", ("intake",), 1.0)
+        stood = weighed.posterior_phase(own, "both", ("intake",), 1.0)
         assert stood is not None
         # Two degrees late, the lateness of a forward reading in it.
         assert stood.error_deg == pytest.approx(2.0, abs=0.2)

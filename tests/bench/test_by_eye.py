@@ -8,7 +8,7 @@ from tests.hands import a_job, take
 from uranograph.bench import checks
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.phase import finding, marks_by_eye
 from uranograph.shop import asides, jobs
 from uranograph.shop.database import Shop
@@ -140,7 +140,7 @@ def test_pins_in_equal_pins_out(shop: Shop) -> None:
         assert (eye.find(job).code, marks_by_eye.pins(job)) == ("pin-in", (2, 0))
         assert eye.prompt(job, {}).spot.kind == "pin-1"
         for station in ("by-eye", "turn-over"):
-            with pytest.raises(Impossible, match="pin-still-in"):
+            with pytest.raises(InvalidInput, match="pin-still-in"):
                 take(session, key, station, [("turned.1.seen", {"by-eye": "smooth"}.get(station, "free"), None)])
         look(session, key, "pin-1", "out")
         assert eye.find(jobs.load(session, key)).code == "pin-in"
@@ -193,7 +193,7 @@ def test_an_answer_that_cannot_be_is_refused(shop: Shop, answer: str, teeth: str
     with shop.write() as session:
         key = a_job(session, card=None)
         filled(session, key, "by-eye", **TWO_MARKS)
-        with pytest.raises(Impossible) as refused:
+        with pytest.raises(InvalidInput) as refused:
             look(session, key, "look-1", answer, teeth)
     assert refused.value.field == field
 

@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit
 from uranograph.engine import card
 from uranograph.engine.printed_card import parse_printed
@@ -69,7 +69,7 @@ def test_a_line_is_taken_apart(line: str, fields: dict[str, str]) -> None:
     ],
 )
 def test_what_is_not_understood_is_named_and_never_guessed(line: str, code: str) -> None:
-    with pytest.raises(Impossible) as refused:
+    with pytest.raises(InvalidInput) as refused:
         parse_printed(line)
     assert refused.value.code == code
 
@@ -84,7 +84,7 @@ def test_every_four_events_come_back_as_they_were_printed(events: tuple[int, ...
 def test_whatever_is_pasted_is_taken_apart_or_refused(text: str) -> None:
     try:
         found = parse_printed(text)
-    except Impossible:
+    except InvalidInput:
         return
     assert found
 

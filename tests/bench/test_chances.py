@@ -10,8 +10,8 @@ from tests.hands import WHEEL, a_job, cam_moved, proved_by, take, true_top
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.core.verdict import FALSE_VERDICT
-from uranograph.phase import finding, judgment, next_reading, observations, offers, pulls, set_live, weighed
-from uranograph.phase.weighed import Stand
+from uranograph.phase import finding, influence, judgment, next_reading, observations, offers, set_live, weighed
+from uranograph.phase.weighed import PosteriorPhase
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
 from uranograph.stations.adjust import rules as adjust
@@ -41,7 +41,7 @@ def test_a_verdict_is_seldom_wrong_with_all_that_may_be_wrong_and_no_question_st
     assert pytest.approx(0.002) == FALSE_VERDICT
     with shop.write() as session:
         job = four_events(session, ready(session))
-    monkeypatch.setattr(weighed, "stand", lambda *_: Stand(0.1, 0.3, within, plain))
+    monkeypatch.setattr(weighed, "posterior_phase", lambda *_: PosteriorPhase(0.1, 0.3, within, plain))
     monkeypatch.setattr(weighed, "asked", lambda _: (Suspect("lash-wrong", asked),))
     found = judgment._cam_judged(job, "both", judgment.deciding(job), 1)
     assert found.verdict is wanted
@@ -92,8 +92,8 @@ def test_the_strip_shows_how_the_chances_came_about_and_a_reading_that_disagrees
     assert course[-1].within > course[0].within
     for each in course:
         assert each.within + each.out == pytest.approx(1)
-    assert not any(pull.stands_out for pull in pulls.pulls(job))
-    assert next(pull.words for pull in pulls.pulls(slipped) if pull.stands_out) == "IO 12 BTDC"
+    assert not any(pull.stands_out for pull in influence.leave_one_out_influence(job))
+    assert next(pull.words for pull in influence.leave_one_out_influence(slipped) if pull.stands_out) == "IO 12 BTDC"
     assert 'class="suspect"' in chances.figure(slipped).svg()
     assert 'class="suspect"' not in chances.figure(job).svg()
     page = client.get(f"/jobs/{good}/asked", headers={"HX-Request": "true"}).text
@@ -105,7 +105,7 @@ def test_the_strip_shows_how_the_chances_came_about_and_a_reading_that_disagrees
 
 def left_out(session: Session, key: str) -> Job:
     job = jobs.load(session, key)
-    last = job.standing("degree")[-1]
+    last = job.active_readings("degree")[-1]
     jobs.void(session, key, last.id, "typing slip", "QZ")
     return jobs.load(session, key)
 
@@ -114,7 +114,7 @@ def test_what_a_reading_pulls_is_what_the_phase_changes_by_without_it(shop: Shop
     with shop.write() as session:
         key = ready(session, "Pull")
         with_it = four_events(session, key, ec=("15", "atdc"))
-        pull = pulls.pulls(with_it)[-1]
+        pull = influence.leave_one_out_influence(with_it)[-1]
         without = left_out(session, key)
     assert pull.words == "EC 15 ATDC"
     changed = weighed.weighed(with_it).phase().late_deg - weighed.weighed(without).phase().late_deg

@@ -10,7 +10,7 @@ from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry
 from uranograph.bench.station import ViewState
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.plan import hands_of
 from uranograph.shop import jobs
 from uranograph.shop.database import Shop
@@ -137,7 +137,7 @@ def test_ticks_that_cannot_be_are_refused(shop: Shop, slots: list[tuple[str, str
         *before, last = slots
         for slot, text in before:
             jobs.record(session, key, Entry("change-plan", slot, text), "QZ", None, None)
-        with pytest.raises(Impossible) as refused:
+        with pytest.raises(InvalidInput) as refused:
             jobs.record(session, key, Entry("change-plan", last[0], last[1]), "QZ", None, None)
     assert refused.value.code == code
 

@@ -11,7 +11,7 @@ from tests.hands import a_job, take
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.station import ViewState
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.shop import asides, jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
@@ -150,10 +150,10 @@ def test_nothing_is_looked_at_before_a_complaint(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
         assert complaint.prompt(jobs.load(session, key), {}) is None
-        with pytest.raises(Impossible, match="complaint-missing"):
+        with pytest.raises(InvalidInput, match="complaint-missing"):
             look(session, key, "marks", "on")
         filled(session, key, "complaint", **TOLD)
-        with pytest.raises(Impossible):
+        with pytest.raises(InvalidInput):
             take(session, key, "wrong", [("again.1.deg", "400", None)])
 
 

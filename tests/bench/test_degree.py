@@ -8,7 +8,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Log, Reading, TypedForm
 from uranograph.bench.order import worst_finding
 from uranograph.bench.slots import slot_of
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.lobe import CosineLobe
 from uranograph.core.piston import Crank
 from uranograph.core.quantities import LengthUnit
@@ -75,14 +75,14 @@ def test_it_cannot_tell_without_a_top_with_backward_readings_or_far_from_the_car
         found = finding.find(job)
         assert found.verdict is Verdict.UNSURE
         assert "True TDC was not found" in found.doubts[0]
-        for reading in job.standing("degree"):
+        for reading in job.active_readings("degree"):
             jobs.void(session, key, reading.id, "no top", "QZ")
         true_top(session, key)
         job = take(session, key, "degree", INTAKE, second="1.0", approach="backward")
         found = finding.find(job)
         assert found.verdict is Verdict.UNSURE
         assert "backward" in found.next_step
-        for reading in job.standing("degree"):
+        for reading in job.active_readings("degree"):
             jobs.void(session, key, reading.id, "backward", "QZ")
         swapped = [("intake.1.before", "20", "atdc"), ("intake.1.after", "110", "atdc")]
         found = finding.find(take(session, key, "degree", swapped, second="1.0"))
@@ -176,7 +176,7 @@ def test_the_prompt_goes_through_intake_and_exhaust_and_then_offers_another_drop
 def test_readings_that_cannot_be(shop: Shop, key: str, entry: Entry, field: str) -> None:
     with shop.read() as session:
         job = jobs.load(session, key)
-    with pytest.raises(Impossible) as caught:
+    with pytest.raises(InvalidInput) as caught:
         methods.accept(job, entry)
     assert caught.value.field == field
 
@@ -184,7 +184,7 @@ def test_readings_that_cannot_be(shop: Shop, key: str, entry: Entry, field: str)
 def test_the_same_place_twice_is_no_pair(shop: Shop, key: str) -> None:
     with shop.write() as session:
         take(session, key, "degree", INTAKE[:1], second="1.0")
-        with pytest.raises(Impossible, match="same-side-of-lobe"):
+        with pytest.raises(InvalidInput, match="same-side-of-lobe"):
             take(session, key, "degree", [("intake.1.after", "67.5", "atdc")], second="1.0")
 
 

@@ -9,12 +9,12 @@ from sqlalchemy.orm import Session
 
 from tests.bench.test_marks import MARKED
 from tests.hands import a_job, take
-from uranograph.bench import house
+from uranograph.bench import shop_limits
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry
 from uranograph.core.end_play import PlayVerdict
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.torque import both, parse_torque, stages
 from uranograph.engine import end_play as engine_end_play
@@ -109,7 +109,7 @@ def test_a_dial_zeroed_anew_between_rounds_changes_nothing_and_an_oval_seat_is_n
 def test_a_dial_reading_that_cannot_be_is_refused(shop: Shop, slot: str, text: str, drop: str, field: str) -> None:
     with shop.write() as session:
         job = jobs.load(session, a_job(session))
-    with pytest.raises(Impossible) as caught:
+    with pytest.raises(InvalidInput) as caught:
         runout.accept(job, Entry("runout", slot, text, second=drop, unit=LengthUnit.MM))
     assert caught.value.field == field
 
@@ -142,16 +142,16 @@ def test_gears_are_ruled_out_by_runout_with_the_trap_named_and_by_house_limits(s
 
 
 def test_house_limits_the_wrong_way_round_or_no_lengths_are_told() -> None:
-    assert "above" in house.read({"lobe_least": "2.5 mm"})[1]["lobe_least"]
-    assert house.read({"gears_good": "none"})[1].keys() == {"gears_good"}
-    assert "above nothing" in house.read({"gears_good": "-1 mm"})[1]["gears_good"]
-    assert house.read({"gears_good": "0.002in"})[1] == {}
+    assert "above" in shop_limits.read({"lobe_least": "2.5 mm"})[1]["lobe_least"]
+    assert shop_limits.read({"gears_good": "none"})[1].keys() == {"gears_good"}
+    assert "above nothing" in shop_limits.read({"gears_good": "-1 mm"})[1]["gears_good"]
+    assert shop_limits.read({"gears_good": "0.002in"})[1] == {}
     # A bare figure is in the unit the house has said; without one it is asked for, and what cannot be is refused.
-    assert house.read({"gears_good": ".002"})[1].keys() == {"unit"}
-    assert house.read({"gears_good": ".002", "unit": "inch"})[0]["gears_good"] == ".002 in"
+    assert shop_limits.read({"gears_good": ".002"})[1].keys() == {"unit"}
+    assert shop_limits.read({"gears_good": ".002", "unit": "inch"})[0]["gears_good"] == ".002 in"
     for text, fault in (("0.00624", True), ("0.00626", False), ("0.079", False), ("0.41", True)):
-        assert ("gears_good" in house.read({"gears_good": text, "unit": "mm"})[1]) is fault
-    assert house.said({}, "lobe_least", LengthUnit.INCH) == "0.0591 inch (default)"
+        assert ("gears_good" in shop_limits.read({"gears_good": text, "unit": "mm"})[1]) is fault
+    assert shop_limits.limit_text({}, "lobe_least", LengthUnit.INCH) == "0.0591 inch (default)"
 
 
 def test_the_house_tolerance_of_sprockets_counts_where_the_job_has_none(shop: Shop) -> None:
@@ -184,7 +184,7 @@ def test_feelers_ask_for_the_blade_that_tells_and_end_in_a_verdict(shop: Shop) -
 
 @given(st.floats(0.02, 0.5), st.lists(st.integers(1, 60), min_size=1, max_size=8))
 def test_a_bracket_never_says_what_the_true_play_could_contradict(true_mm: float, blades: list[int]) -> None:
-    loop = engine_end_play.Loop(0.10, 0.20, "feelers", "", None)
+    loop = engine_end_play.PlayWindow(0.10, 0.20, "feelers", "", None)
     tried = [blade / 100 for blade in blades]
     went, stopped = [mm for mm in tried if mm < true_mm], [mm for mm in tried if mm >= true_mm]
     found = engine_end_play._core(loop, go_mm=went, no_go_mm=stopped)
@@ -290,7 +290,7 @@ def test_cheeks_are_sanded_alike_in_passes_to_half_of_what_is_missing(shop: Shop
         job = take(session, key, "setting", [("cheek-crank.2.front", "4.470", None)])
         assert "unlike" in setting.find(job).sentence
         assert "rear thrust face" in setting.prompt(job, {}).instruction
-        with pytest.raises(Impossible, match="thicker-than-before"):
+        with pytest.raises(InvalidInput, match="thicker-than-before"):
             take(session, key, "setting", [("cheek-crank.2.rear", "4.600", None)])
         take(session, key, "setting", [("cheek-crank.2.rear", "4.455", None)])
         job = take(session, key, "setting", [("cheek-crank.3.front", "4.455", None)])
@@ -327,7 +327,7 @@ def test_a_setting_that_cannot_be_is_refused(shop: Shop, slot: str, text: str, s
     with shop.write() as session:
         key = a_job(session)
         job = filled(session, key, "setting", crank_way="shims", crank_stock="0.1")
-    with pytest.raises(Impossible, match=says):
+    with pytest.raises(InvalidInput, match=says):
         setting.accept(job, Entry("setting", slot, text, unit=LengthUnit.MM))
 
 
@@ -379,13 +379,13 @@ def test_bolts_are_pulled_crosswise_stage_by_stage_in_either_unit(shop: Shop) ->
         assert "Loosen it" in found.next_step
         assert "again" in found.next_step
         for text in ("much", "500"):
-            with pytest.raises(Impossible):
+            with pytest.raises(InvalidInput):
                 write(session, key, "gear-fit", "torque-1-2", "pulled", text)
-        with pytest.raises(Impossible, match="no-such-stage"):
+        with pytest.raises(InvalidInput, match="no-such-stage"):
             write(session, key, "gear-fit", "torque-1-9", "pulled", "20")
         job = write(session, key, "gear-fit", "torque-1-3", "pulled", "20")
         assert all(pull.right for pull in gear_fit.pulls(job)[:2])
-    with pytest.raises(Impossible, match="stages-not-rising"):
+    with pytest.raises(InvalidInput, match="stages-not-rising"):
         stages("40; 20", None, "N m")
     assert parse_torque("10 in lb", "N m") == pytest.approx(1.13, abs=0.01)
     assert both(100).startswith("100")
@@ -404,7 +404,7 @@ def test_lobe_room_is_judged_at_its_tightest(shop: Shop) -> None:
         assert lobe_room.find(write(session, key, "lobe-room", "lobe-3", "gap", "1.51")).verdict is Verdict.UNSURE
         assert lobe_room.find(write(session, key, "lobe-room", "lobe-3", "gap", "1.2")).verdict is Verdict.OUT
         for slot, text in (("lobe-9", "2"), ("lobe-1", "-1"), ("lobe-1", "200")):
-            with pytest.raises(Impossible):
+            with pytest.raises(InvalidInput):
                 write(session, key, "lobe-room", slot, "gap", text)
 
 

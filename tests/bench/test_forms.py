@@ -3,12 +3,12 @@ from dataclasses import replace
 import pytest
 
 from tests.hands import CARD, ENGINE, WHEEL, cam_moved, take, true_top, with_forms
-from uranograph.bench import kept
+from uranograph.bench import memo
 from uranograph.bench.acts import Act
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.log import Log
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Scale, Side, Turn
 from uranograph.engine import card as engine_card
@@ -123,7 +123,7 @@ def test_a_full_circle_wheel_must_say_which_way_it_counts() -> None:
 )
 def test_a_side_typed_behind_the_number_overrules(text: str, chosen: str | None, found: tuple[str, Side]) -> None:
     assert degree_wheel.split_side(text, Scale.QUARTER, chosen) == found
-    with pytest.raises(Impossible):
+    with pytest.raises(InvalidInput):
         degree_wheel.split_side("12 before", Scale.FULL, None)
 
 
@@ -141,8 +141,8 @@ def test_a_finding_depends_on_what_it_asked_for_and_on_nothing_else(demo_shop: S
         whole = list(jobs.page(session).jobs)
     for job in whole:
         for station in ORDER.stations:
-            kept.forget()
-            told, notes = kept.noted(job, lambda station=station, job=job: station.find(job))
+            memo.clear_memo()
+            told, notes = memo.tracked(job, lambda station=station, job=job: station.find(job))
             forms = {name for kind, name in notes.own if kind == "form"}
             read = {name for kind, name in notes.own if kind in ("readings", "written", "slot")}
             ending = {name for kind, name in notes.own if kind == "acts"}
@@ -157,23 +157,21 @@ def test_a_finding_depends_on_what_it_asked_for_and_on_nothing_else(demo_shop: S
                         or (isinstance(entry, Act) and ending & set(entry.disturbs))
                     ),
                 ),
-                house_values={
-                    name: job.house_values[name] for name in job.house_values if ("house", name) in notes.own
-                },
+                shop_values={name: job.shop_values[name] for name in job.shop_values if ("house", name) in notes.own},
             )
-            kept.forget()
+            memo.clear_memo()
             assert station.find(without) == told, station.key
 
 
 def test_what_is_kept_is_worked_out_again_only_once_something_it_asked_for_is_written(shop: Shop, key: str) -> None:
     asked = []
 
-    @kept.kept
+    @memo.memoized
     def work(job: Job, lobe: str) -> int:
         asked.append(lobe)
-        return len(job.standing("runout")) + (engine_of(job).cylinders if engine_of(job) else 0)
+        return len(job.active_readings("runout")) + (engine_of(job).cylinders if engine_of(job) else 0)
 
-    @kept.kept
+    @memo.memoized
     def around(job: Job) -> int:
         return work(job, "intake") + 1
 
@@ -193,11 +191,11 @@ def test_what_is_kept_is_worked_out_again_only_once_something_it_asked_for_is_wr
 
 
 def test_what_a_view_asked_counts_for_whoever_looked_at_the_view(shop: Shop, key: str) -> None:
-    @kept.kept
+    @memo.memoized
     def at_the_view(job: Job) -> int:
-        return len(job.standing("degree"))
+        return len(job.active_readings("degree"))
 
-    @kept.kept
+    @memo.memoized
     def at_the_whole(job: Job) -> int:
         return at_the_view(positions.at_position(job))
 

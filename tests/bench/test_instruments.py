@@ -6,8 +6,8 @@ import pytest
 from fastapi.testclient import TestClient
 
 from tests.bench.test_fit import filled
-from uranograph.bench.house import HouseValue
 from uranograph.bench.instruments import instruments, printed, read
+from uranograph.bench.shop_limits import ShopLimit
 from uranograph.shop import exchange, jobs
 from uranograph.shop.database import Shop
 
@@ -26,14 +26,14 @@ def test_names_and_days_are_kept_as_typed_and_what_is_no_day_is_refused() -> Non
 
 
 def test_an_instrument_of_the_job_does_not_take_the_day_of_the_shops() -> None:
-    of_shop = {name: HouseValue(text, "RK", AT) for name, text in OF_SHOP.items()}
+    of_shop = {name: ShopLimit(text, "RK", AT) for name, text in OF_SHOP.items()}
     assert instruments(of_shop)[0].words() == "degree wheel W1, checked 2026-03-01"
-    own = of_shop | {"wheel_name": HouseValue("borrowed", "RK", AT, of_job=True)}
+    own = of_shop | {"wheel_name": ShopLimit("borrowed", "RK", AT, of_job=True)}
     assert instruments(own)[0].words() == "degree wheel borrowed, not calibrated"
 
 
 def test_a_check_long_before_or_after_the_reading_is_said() -> None:
-    house = {name: HouseValue(text, "RK", AT) for name, text in OF_SHOP.items()}
+    house = {name: ShopLimit(text, "RK", AT) for name, text in OF_SHOP.items()}
     days = {"2027-03-02": "", "2027-03-03": ", over a year before it was read", "2026-02-28": ", after it was read"}
     for used, more in days.items():
         words = instruments(house)[0].words(datetime.fromisoformat(used).date())
@@ -42,7 +42,7 @@ def test_a_check_long_before_or_after_the_reading_is_said() -> None:
 
 
 def test_a_day_from_elsewhere_that_is_none_is_not_one() -> None:
-    own = {"dial_name": HouseValue("D9", "XX", AT), "dial_checked": HouseValue("soon", "XX", AT)}
+    own = {"dial_name": ShopLimit("D9", "XX", AT), "dial_checked": ShopLimit("soon", "XX", AT)}
     assert instruments(own)[1].words() == "dial indicator D9, not calibrated"
 
 
@@ -58,12 +58,12 @@ def test_the_sheet_names_what_it_was_read_with(client: TestClient, shop: Shop, k
     with shop.write() as session:
         job = filled(session, key, "limits", dial_name="Lent", unit="mm")
         file = exchange.export_job(session, key)
-    assert printed(job.house, None).startswith("Read with dial indicator Lent, not calibrated;")
+    assert printed(job.shop_limits, None).startswith("Read with dial indicator Lent, not calibrated;")
     # The job file carries the job's own instruments.
     assert '"dial_name":"Lent"' in file.model_dump_json()
     assert "D2" in client.get("/house").text
     with shop.read() as session:
-        assert jobs.load(session, key).house_values["dial_name"].text == "D2"
+        assert jobs.load(session, key).shop_values["dial_name"].text == "D2"
 
 
 @pytest.mark.parametrize("field", ["wheel_checked", "blades_checked"])

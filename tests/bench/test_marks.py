@@ -9,7 +9,7 @@ from tests.hands import CARD, ENGINE, a_job, take, true_top
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.core.quantities import LengthUnit
 from uranograph.engine import backlash as engine_backlash
@@ -132,7 +132,7 @@ def test_marks_seen_are_judged_in_crank_degrees_and_handed_to_the_degreeing(shop
         job = look(session, key, mesh_2="on")
         assert "Pin of “cam” is still in" in marks.find(job).sentence
         assert marks.prompt(job, {}).spot.kind == "pin-2"
-        with pytest.raises(Impossible, match="pin-still-in"):
+        with pytest.raises(InvalidInput, match="pin-still-in"):
             look(session, key, turned="smooth")
         job = look(session, key, pin_2="out", turned="smooth", back="yes")
         assert marks.find(job).verdict is Verdict.IN
@@ -147,9 +147,9 @@ def test_marks_seen_are_judged_in_crank_degrees_and_handed_to_the_degreeing(shop
         assert marks.find(job).verdict is Verdict.UNSURE
         job = look(session, key, key_2="no")
         assert marks.find(job).verdict is Verdict.OUT
-        with pytest.raises(Impossible, match="not-an-answer"):
+        with pytest.raises(InvalidInput, match="not-an-answer"):
             look(session, key, key_2="maybe")
-        with pytest.raises(Impossible, match="no-such-check"):
+        with pytest.raises(InvalidInput, match="no-such-check"):
             look(session, key, mesh_7="on")
 
 
@@ -172,7 +172,7 @@ def test_hidden_marks_are_no_pass_until_the_keys_are_read_and_the_key_decides(sh
         assert "1 tooth behind" in marks.find(job).sentence
         job = take(session, key, "marks", [("keyway-cam.3.level", "184.2", None)])
         assert marks.find(job).verdict is Verdict.UNSURE
-        with pytest.raises(Impossible, match="more-than-a-turn"):
+        with pytest.raises(InvalidInput, match="more-than-a-turn"):
             take(session, key, "marks", [("keyway-cam.4.level", "500", None)])
 
 
@@ -202,7 +202,7 @@ def test_split_overlap_finds_how_late_a_made_up_cam_is(shop: Shop, late: float) 
         assert marks.find(job).verdict is Verdict.IN
         job = look(session, key, proof_firing="no")
         assert marks.find(job).verdict is Verdict.OUT
-        with pytest.raises(Impossible, match="not-a-lifter-height"):
+        with pytest.raises(InvalidInput, match="not-a-lifter-height"):
             take(session, key, "marks", [("split.2.intake", "-1", None)])
 
 
@@ -249,7 +249,7 @@ def test_every_hole_set_is_tried_and_close_is_not_enough(shop: Shop) -> None:
         of = blind_sets.tried(job)
         assert of is not None
         assert blind_sets.told(job, of)[0] == "unsure"
-        with pytest.raises(Impossible, match="no-such-hole-set"):
+        with pytest.raises(InvalidInput, match="no-such-hole-set"):
             take(session, key, "marks", [("set-5.1.tried", "0", None)])
 
 
@@ -321,7 +321,7 @@ def test_a_travel_that_cannot_be_is_refused(shop: Shop, text: str, drop: str, fi
     with shop.write() as session:
         key = described(session, MARKED)
         jobs.save_form(session, key, "backlash", WINDOW, "QZ")
-        with pytest.raises(Impossible) as caught:
+        with pytest.raises(InvalidInput) as caught:
             take(session, key, "backlash", [("place.1.travel", text, None)], second=drop)
         assert caught.value.field == field
 
@@ -347,9 +347,9 @@ def test_sprockets_in_line_out_of_it_and_too_near_to_tell(shop: Shop) -> None:
 def test_a_station_is_passed_over_with_a_reason_until_it_is_worked_at(shop: Shop) -> None:
     with shop.write() as session:
         key = described(session, MARKED)
-        with pytest.raises(Impossible, match="reason-missing"):
+        with pytest.raises(InvalidInput, match="reason-missing"):
             asides.skip(session, key, ["sprocket"], "  ", "QZ")
-        with pytest.raises(Impossible, match="never-skipped"):
+        with pytest.raises(InvalidInput, match="never-skipped"):
             asides.skip(session, key, ["engine"], "why not", "QZ")
         asides.skip(session, key, ["sprocket", "backlash"], "Nothing to measure.", "QZ")
         asides.skip(session, key, ["sprocket"], "Said twice.", "QZ")
@@ -359,7 +359,7 @@ def test_a_station_is_passed_over_with_a_reason_until_it_is_worked_at(shop: Shop
         job = take(session, key, "sprocket", [("driver.1.depth", "12", None)])
         assert ORDER.overview(job)["sprocket"].state == "under-way"
         assert ORDER.advice(job)["degree"] == ("Better after: End play, Timing marks, True TDC.",)
-        with pytest.raises(Impossible, match="no-such-slot"):
+        with pytest.raises(InvalidInput, match="no-such-slot"):
             jobs.record(session, key, Entry("sprocket", "skip.9.said", "x"), "QZ", None, None)
 
 
@@ -418,7 +418,7 @@ def test_marks_are_seen_off_by_any_number_of_teeth(shop: Shop) -> None:
         for other in gear_train.described(job).marked[1:]:
             job = take(session, key, "marks", [(f"mesh-{other.n}.1.seen", "na", None)])
         assert phase_marks.advance_deg(job) == pytest.approx(3 * one)
-        with pytest.raises(Impossible):
+        with pytest.raises(InvalidInput):
             take(session, key, "marks", [(f"mesh-{contact.n}.2.seen", "late", None)], "0")
 
 
@@ -447,7 +447,7 @@ def test_blind_sets_are_tried_by_eye_and_the_next_is_the_nearest_to_be_expected(
         assert blind_sets.told(job, found)[0] == "under-way"
         job = take(session, key, "marks", [("again.1.lift", "1.0", None)])
         assert blind_sets.told(job, blind_sets.tried(job))[0] == "in"
-        with pytest.raises(Impossible):
+        with pytest.raises(InvalidInput):
             take(session, key, "marks", [("set-4.2.tried", "perhaps", None)])
 
 

@@ -13,7 +13,7 @@ from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.log import Log, Reading, TypedForm
 from uranograph.bench.slots import slot_of
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.core.piston import Crank
 from uranograph.core.quantities import LengthUnit
@@ -466,7 +466,7 @@ def test_two_cams_have_tries_of_their_own() -> None:
     assert act.cam == "intake"
     assert set(judgment.phases(positions.at_position(bench.job))) == {"exhaust"}
     assert "Exhaust cam" in adjust.find(bench.job).sentence
-    with pytest.raises(Impossible):
+    with pytest.raises(InvalidInput):
         offers.act_of(bench.job, "intake", 0)
 
 
@@ -540,7 +540,7 @@ GOOD = "angle_deg,lift_mm\n" + "\n".join(
     ],
 )
 def test_a_file_with_a_fault_names_the_line(text: str, code: str) -> None:
-    with pytest.raises(Impossible, match=code):
+    with pytest.raises(InvalidInput, match=code):
         sweeps.read_csv(text, "intake", 1)
 
 
@@ -586,7 +586,7 @@ def test_the_sweeps_angle_goes_on_by_itself_and_a_place_is_read_once(shop: Shop,
         job = take(session, key, "degree", points, second="0.1")
         waiting = methods.prompt(job, {})
         assert (waiting.slot, waiting.extra["angle"], waiting.side) == ("sweep-intake.3.point", "30", "btdc")
-        with pytest.raises(Impossible, match="lift-there-already"):
+        with pytest.raises(InvalidInput, match="lift-there-already"):
             take(session, key, "degree", [("sweep-intake.3.point", "35", "btdc")], second="0.2")
-        with pytest.raises(Impossible, match="not-a-swept-lift"):
+        with pytest.raises(InvalidInput, match="not-a-swept-lift"):
             take(session, key, "degree", [("sweep-intake.3.point", "30", "btdc")], second="90")

@@ -8,9 +8,9 @@ from tests.bench.test_methods import KEYWAYS, OVERLAP, Bench, choose
 from tests.hands import CARD, a_job, proved_by, take, true_top
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
+from uranograph.bench.messages import refusal
 from uranograph.bench.slots import slot_of
-from uranograph.bench.words import refusal
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit
 from uranograph.engine import backlash as engine_backlash
 from uranograph.engine import positions
@@ -251,7 +251,7 @@ def test_what_was_read_before_a_cure_is_history_and_stands_beside_the_new(shop: 
             jobs.save_form(session, key, station, {"pitch_radius": "60", "spec_max": "0.15", "unit": "mm"}, "QZ")
             job = take(session, key, station, [("place.1.travel", "0.3", None)], second="0")
         asides.change(session, key, station, "put right", "QZ")
-        assert jobs.load(session, key).standing(station) == []
+        assert jobs.load(session, key).active_readings(station) == []
         if station == "runout":
             job = turned(session, key, 0.01)
             assert engine_runout.measured(job).total_mm == pytest.approx(0.02, abs=0.005)
@@ -268,7 +268,7 @@ def test_what_was_read_before_a_cure_is_history_and_stands_beside_the_new(shop: 
         assert any(note.startswith("Before (put right)") for note in notes)
         again = exchange.import_job(session, exchange.read_job(exchange.export_job(session, key).model_dump_json()))
         assert ORDER.overview(jobs.load(session, again))[station] == ORDER.overview(job)[station]
-        with pytest.raises(Impossible, match="change-said-elsewhere"):
+        with pytest.raises(InvalidInput, match="change-said-elsewhere"):
             asides.change(session, key, "tdc", "wheel knocked", "QZ")
 
 
@@ -417,11 +417,11 @@ def test_the_same_words_in_inches_for_an_inch_job(shop: Shop) -> None:
         key = a_job(
             session, engine=inch, card={**CARD, "check_lift": "0.04", "intake_max_lift": "0.33", "unit": "inch"}
         )
-        with pytest.raises(Impossible) as caught:
+        with pytest.raises(InvalidInput) as caught:
             take(session, key, "degree", [("intake.1.before", "60", "atdc")], second="0.4")
         assert "its whole lift is 0.33 in" in refusal(caught.value, LengthUnit.INCH)
         take(session, key, "tdc", [("drop.1.before", "60", "btdc")], second="4")
-        with pytest.raises(Impossible) as deep:
+        with pytest.raises(InvalidInput) as deep:
             take(session, key, "tdc", [("drop.1.after", "60", "atdc")], second="4")
         assert " in" in refusal(deep.value, LengthUnit.INCH)
         assert "mm" not in refusal(deep.value, LengthUnit.INCH)

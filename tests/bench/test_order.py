@@ -92,7 +92,7 @@ def test_the_demo_meets_every_station_and_draws_it(station: Station, demo: list[
     met = [
         job
         for job in demo
-        if job.standing(station.key)
+        if job.active_readings(station.key)
         or any(isinstance(each, Act) and each.station == station.key and each.to_position for each in job.entries)
         or any(job.latest(form.kind) for form in (station.form, station.setup) if form)
     ]

@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 from tests.hands import CARD, ENGINE, WHEEL, a_job, cam_moved, take, true_top, with_forms
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.core.piston import PistonAt, piston
 from uranograph.core.quantities import LengthUnit
@@ -110,7 +110,7 @@ def test_what_is_missing_is_named_and_what_was_read_is_kept(
     with shop.write() as session:
         job = drops(session, proving(session, engine))
     assert clearance.find(job).code == code
-    assert len(job.standing("piston-valve")) == 2
+    assert len(job.active_readings("piston-valve")) == 2
 
 
 def test_clay_is_judged_without_stroke_or_card(shop: Shop) -> None:
@@ -159,7 +159,7 @@ def test_what_was_read_where_the_cam_stood_goes_with_the_move_and_a_drop_stays(s
         drops(session, key)
         take(session, key, "piston-valve", [("clay-1.1.gap", "3", None)])
         job = cam_moved(session, key, 8.0)
-    assert [r.slot for r in job.standing("piston-valve")] == ["drop-1.1.gap", "drop-2.1.gap"]
+    assert [r.slot for r in job.active_readings("piston-valve")] == ["drop-1.1.gap", "drop-2.1.gap"]
 
 
 def swept(session: Session, key: str, late: float) -> Job:
@@ -269,7 +269,7 @@ def test_what_is_left_to_coil_bind_and_guide(shop: Shop) -> None:
         job = take(session, key, "piston-valve", readings)
         assert [round(left.left_mm, 2) for left in clearance.left_at_lift(job)] == [0.75]
         assert clearance.find(job).verdict is Verdict.OUT
-        with pytest.raises(Impossible):
+        with pytest.raises(InvalidInput):
             take(session, key, "piston-valve", [("solid-intake.2.length", "43", None)])
         job = take(session, key, "piston-valve", [("solid-intake.2.length", "27", None)])
         assert clearance.find(job).verdict is Verdict.IN
@@ -292,7 +292,7 @@ def test_what_is_left_to_coil_bind_and_guide(shop: Shop) -> None:
 def test_what_no_engine_has_is_refused(shop: Shop, slot: str, text: str, drop: str | None, code: str) -> None:
     with shop.write() as session:
         key = proving(session)
-        with pytest.raises(Impossible) as refused:
+        with pytest.raises(InvalidInput) as refused:
             take(session, key, "piston-valve", [(slot, text, None)], second=drop)
     assert refused.value.code == code
 
@@ -338,7 +338,7 @@ def test_after_a_stop_the_bench_asks_where_then_what_then_to_turn_again(shop: Sh
             kinds.append(turn_over.prompt(jobs.load(session, key), {}).spot.kind)
             turn(session, key, answer)
         kinds.append(turn_over.prompt(jobs.load(session, key), {}).spot.kind)
-        with pytest.raises(Impossible):
+        with pytest.raises(InvalidInput):
             turn(session, key, "361")
     assert kinds == ["turned", "where", "what", "turned"]
 
@@ -430,7 +430,7 @@ def test_preload_is_counted_in_turns_and_more_of_it_is_tighter(shop: Shop) -> No
 def test_lash_that_cannot_be_is_refused(shop: Shop, slot: str, text: str, drop: str | None, code: str) -> None:
     with shop.write() as session:
         key = proving(session, valve_lash=LASH)
-        with pytest.raises(Impossible) as refused:
+        with pytest.raises(InvalidInput) as refused:
             take(session, key, "valve-lash", [(slot, text, None)], second=drop)
     assert refused.value.code == code
 

@@ -10,10 +10,10 @@ from hypothesis import strategies as st
 from tests.bench.test_fit import filled
 from tests.bench.test_weighed import GOOD, four_events, ready
 from tests.hands import proved_by, take
-from uranograph.bench import house
+from uranograph.bench import shop_limits
 from uranograph.bench.finding import Verdict
-from uranograph.bench.repeats import BEST, ENOUGH, Again, hand
-from uranograph.core.errors import Impossible
+from uranograph.bench.repeats import BEST, ENOUGH, RepeatedReading, reading_precision
+from uranograph.core.errors import InvalidInput
 from uranograph.core.verdict import FALSE_VERDICT
 from uranograph.evidence import model
 from uranograph.phase import finding, judgment, observations, weighed
@@ -28,12 +28,12 @@ def test_a_hand_is_learned_from_what_it_read_twice(seed: int, times: float) -> N
     draw = random.Random(seed)
     usual, beside = 0.12**2, 0.08**2
     groups = [
-        Again(
+        RepeatedReading(
             tuple(draw.gauss(n, times * usual**0.5) + draw.gauss(0, beside**0.5) for _ in range(3)), usual * 9, beside
         )
         for n in range(400)
     ]
-    found = hand(groups)
+    found = reading_precision(groups)
     assert found is not None
     assert found.repeats >= 780
     # Three times as wide a hand is expected here, so that none of what it reads is taken for a slip.
@@ -42,33 +42,33 @@ def test_a_hand_is_learned_from_what_it_read_twice(seed: int, times: float) -> N
 
 def test_what_is_not_the_hands_is_taken_off_what_repeats_spread() -> None:
     # Pairs 0.2 apart spread by 0.02 squared; half of that is the dial's.
-    assert hand([Again((9.9, 10.1), 0.01, 0.01)] * 20).times == pytest.approx(1.0)
+    assert reading_precision([RepeatedReading((9.9, 10.1), 0.01, 0.01)] * 20).times == pytest.approx(1.0)
 
 
 def test_fewer_than_twenty_repeats_say_nothing() -> None:
-    pair = Again((10.0, 10.2), 0.01)
-    assert hand([pair] * (ENOUGH - 1)) is None
-    assert hand([pair] * ENOUGH).repeats == ENOUGH == 20
-    assert hand([Again((1.0,), 0.01)] * 50) is None
+    pair = RepeatedReading((10.0, 10.2), 0.01)
+    assert reading_precision([pair] * (ENOUGH - 1)) is None
+    assert reading_precision([pair] * ENOUGH).repeats == ENOUGH == 20
+    assert reading_precision([RepeatedReading((1.0,), 0.01)] * 50) is None
 
 
 def test_a_slip_among_repeats_is_no_hand() -> None:
-    sound = [Again((10.0, 10.1, 10.2), 0.01)] * 20
-    with_slips = [Again((10.0, 10.1, 10.2, 20.1), 0.01)] * 20
-    assert hand(sound).times == pytest.approx(hand(with_slips).times)
+    sound = [RepeatedReading((10.0, 10.1, 10.2), 0.01)] * 20
+    with_slips = [RepeatedReading((10.0, 10.1, 10.2, 20.1), 0.01)] * 20
+    assert reading_precision(sound).times == pytest.approx(reading_precision(with_slips).times)
     # Half a degree off is five usual deviations of 0.1: still a hand; a little more is not.
-    at, past = (hand([Again((10.0, 10.0, 10.0 + off), 0.01)] * 20) for off in (0.49, 0.51))
+    at, past = (reading_precision([RepeatedReading((10.0, 10.0, 10.0 + off), 0.01)] * 20) for off in (0.49, 0.51))
     assert at.times > 2
     assert past.times == BEST
 
 
 def test_no_hand_is_taken_for_better_than_half_the_usual() -> None:
-    assert hand([Again((10.0, 10.0), 0.01, 0.05)] * 30).times == BEST == 0.5
+    assert reading_precision([RepeatedReading((10.0, 10.0), 0.01, 0.05)] * 30).times == BEST == 0.5
 
 
 def test_the_usual_hand_is_the_same_in_the_model_and_among_the_limits() -> None:
-    assert pytest.approx(model.USUAL_EYE_DEG) == house.LIMITS["eye"].start
-    assert house.LIMITS["one_in"].start == pytest.approx(1 / FALSE_VERDICT)
+    assert pytest.approx(model.USUAL_EYE_DEG) == shop_limits.LIMITS["eye"].start
+    assert shop_limits.LIMITS["one_in"].start == pytest.approx(1 / FALSE_VERDICT)
     assert model.hand_variance(1.0) == pytest.approx(0.12**2 + model.beside_the_eye(1.0))
     # A hand half as good again on a 1-degree wheel is so on every wheel.
     assert model.eye_variance(0.5, 0.18) == pytest.approx((1.5 * 0.08) ** 2)
@@ -125,10 +125,10 @@ def test_the_shops_hand_is_learned_on_its_page_and_judged_by_once_it_is_set(clie
     with shop.read() as session:
         job = jobs.load(session, key)
         assert observations.gathered(job).expected.eye_deg == 0.2
-        wider = weighed.stand(job, "both", ("intake", "exhaust"), 1.0).doubt_deg
+        wider = weighed.posterior_phase(job, "both", ("intake", "exhaust"), 1.0).doubt_deg
     client.post("/house", data={"eye": "", "by": "rk"})
     with shop.read() as session:
-        assert weighed.stand(jobs.load(session, key), "both", ("intake", "exhaust"), 1.0).doubt_deg < wider
+        assert weighed.posterior_phase(jobs.load(session, key), "both", ("intake", "exhaust"), 1.0).doubt_deg < wider
 
 
 @pytest.mark.parametrize("typed", ["0", "-1", "2", "0.12 mm", "x"])
@@ -156,7 +156,7 @@ def test_the_shop_chooses_how_often_a_verdict_may_be_wrong(
         key = ready(session)
         four_events(session, key)
         library.set_limits(session, {"one_in": one_in}, "RK")
-    monkeypatch.setattr(weighed, "stand", lambda *_: weighed.Stand(0.1, 0.3, within, within))
+    monkeypatch.setattr(weighed, "posterior_phase", lambda *_: weighed.PosteriorPhase(0.1, 0.3, within, within))
     with shop.read() as session:
         job = jobs.load(session, key)
         assert judgment._cam_judged(job, "both", judgment.deciding(job), 1).verdict is verdict
@@ -184,15 +184,15 @@ def test_a_limit_from_elsewhere_that_none_can_have_does_not_count(
             "typed": limits,
         }
         # Refused by name at the door; what stands in a shop's file all the same does not count.
-        with pytest.raises(Impossible, match="form-cannot-be") as refused:
+        with pytest.raises(InvalidInput, match="form-cannot-be") as refused:
             exchange.read_job(kept_with(kept, form))
         assert refused.value.values["name"] in limits
-        key = exchange.import_job(session, exchange.KeptJob.model_validate_json(kept_with(kept, form)))
+        key = exchange.import_job(session, exchange.StoredJob.model_validate_json(kept_with(kept, form)))
     with shop.read() as session:
         job = jobs.load(session, key)
     for name in limits:
-        assert house.value(job.house, name) == house.LIMITS[name].start
-        assert house.whose(job.house, name) == "default"
+        assert shop_limits.value(job.shop_limits, name) == shop_limits.LIMITS[name].start
+        assert shop_limits.set_by(job.shop_limits, name) == "default"
     for station in ORDER.stations:
         page = client.get(f"/jobs/{key}/{station.key}")
         assert page.status_code == 200
@@ -200,6 +200,6 @@ def test_a_limit_from_elsewhere_that_none_can_have_does_not_count(
     assert finding.find(job).verdict is Verdict.IN
 
 
-def kept_with(kept: exchange.KeptJob, form: dict[str, object]) -> str:
-    entry = exchange.KeptForm.model_validate(form)
+def kept_with(kept: exchange.StoredJob, form: dict[str, object]) -> str:
+    entry = exchange.StoredForm.model_validate(form)
     return kept.model_copy(update={"entries": [*kept.entries, entry]}).model_dump_json()

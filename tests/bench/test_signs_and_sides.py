@@ -15,8 +15,8 @@ from tests.hands import CARD, WHEEL, a_job, take, true_top
 from uranograph.bench.acts import Act, moved_words
 from uranograph.bench.finding import Finding
 from uranograph.bench.job import Job
-from uranograph.core.adjust import Slot, Tooth
-from uranograph.core.keyway import KeywayGiven, keyway
+from uranograph.core.adjust import SlottedAdjuster, Tooth
+from uranograph.core.keyway import KeywayInput, keyway
 from uranograph.core.quantities import LengthUnit, late_or_early
 from uranograph.core.verdict import Verdict
 from uranograph.core.wheel import Turn
@@ -52,8 +52,8 @@ from uranograph.stations.true_tdc import rules as tdc
 # Plain functions ------------------------------------------------------------------------------------------------------------
 
 
-def judged(error_deg: float, cam: str = "both") -> judgment.Judged:
-    return judgment.Judged(cam, error_deg, 0.3, Verdict.OUT, (), 0.0, True)
+def judged(error_deg: float, cam: str = "both") -> judgment.JudgedCam:
+    return judgment.JudgedCam(cam, error_deg, 0.3, Verdict.OUT, (), 0.0, True)
 
 
 @pytest.mark.parametrize(
@@ -73,7 +73,7 @@ def judged(error_deg: float, cam: str = "both") -> judgment.Judged:
             "1 tooth retarded",
         ),
         (
-            lambda sign: move_history._stand(Slot(kind="slot", range_deg=8, step_deg=1, at=3 * sign)),
+            lambda sign: move_history._stand(SlottedAdjuster(kind="slot", range_deg=8, step_deg=1, at=3 * sign)),
             "3 advanced on its marks",
             "3 retarded on its marks",
         ),
@@ -113,7 +113,7 @@ def _by_keys(off_cam_deg: float) -> str:
         "cam_teeth": 36,
         "turns_opposite": False,
     }
-    return keyways.told(keyway(KeywayGiven(**given, cam_measured_deg=180 + off_cam_deg)))
+    return keyways.told(keyway(KeywayInput(**given, cam_measured_deg=180 + off_cam_deg)))
 
 
 @pytest.mark.parametrize(("kind", "way"), [("io", "up"), ("ic", "down"), ("eo", "up"), ("ec", "down")])

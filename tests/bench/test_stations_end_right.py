@@ -8,8 +8,8 @@ from tests.bench.test_marks import TWO, described
 from tests.bench.test_weighed import four_events, ready
 from tests.hands import CARD, ENGINE, a_job, take
 from uranograph.bench.finding import Verdict
-from uranograph.core.drive_choice import Allowed, ChoiceGiven, drive_choice
-from uranograph.core.split import SplitGiven, split_overlap
+from uranograph.core.drive_choice import Allowed, ChoiceInput, drive_choice
+from uranograph.core.split import SplitInput, split_overlap
 from uranograph.engine.card import card_of
 from uranograph.phase import banks, finding, methods, overlaps
 from uranograph.phase import split_overlap as split
@@ -59,8 +59,8 @@ def test_split_overlap_aims_at_the_cards_own_difference(shop: Shop, advance: str
 
 def test_the_shift_of_a_split_is_to_the_difference_wanted() -> None:
     lifts = {"intake_mm": 1.0, "exhaust_mm": 1.0, "intake_slope_mm_per_deg": 0.1, "exhaust_slope_mm_per_deg": 0.1}
-    assert split_overlap(SplitGiven(**lifts, wanted_difference_mm=0.4)).shift_deg == pytest.approx(2)
-    assert split_overlap(SplitGiven(**lifts, wanted_difference_mm=-0.4)).shift_deg == pytest.approx(-2)
+    assert split_overlap(SplitInput(**lifts, wanted_difference_mm=0.4)).shift_deg == pytest.approx(2)
+    assert split_overlap(SplitInput(**lifts, wanted_difference_mm=-0.4)).shift_deg == pytest.approx(-2)
 
 
 @pytest.mark.parametrize(
@@ -98,15 +98,15 @@ def test_by_eye_the_lifter_that_is_ground_higher_belongs_higher(shop: Shop, adva
 def test_a_finer_dial_is_the_cure_where_only_the_reading_leaves_it_open(
     tir: float, doubt: float, drive: str, cure: str
 ) -> None:
-    found = drive_choice(ChoiceGiven(total_indicated_mm=tir, uncertainty_mm=doubt))
+    found = drive_choice(ChoiceInput(total_indicated_mm=tir, uncertainty_mm=doubt))
     assert next(option for option in found.options if option.drive == drive).cure == cure
 
 
 def test_what_is_past_the_shafts_own_limit_is_said_under_every_drive() -> None:
-    found = drive_choice(ChoiceGiven(total_indicated_mm=0.3))
+    found = drive_choice(ChoiceInput(total_indicated_mm=0.3))
     assert all(option.beyond_the_shaft for option in found.options)
     assert Allowed.YES not in {option.verdict for option in found.options}
-    good = drive_choice(ChoiceGiven(total_indicated_mm=0.01))
+    good = drive_choice(ChoiceInput(total_indicated_mm=0.01))
     assert not any(option.beyond_the_shaft for option in good.options)
 
 
@@ -127,7 +127,7 @@ def test_not_needed_is_not_there_is_none(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
         job = take(session, key, "choice", [("camseat.1.seen", "na", None), ("journals.1.seen", "none", None)])
-    assert [ORDER.answered(reading) for reading in job.standing("choice")] == ["not needed", "there is none"]
+    assert [ORDER.answered(reading) for reading in job.active_readings("choice")] == ["not needed", "there is none"]
 
 
 # Sprockets ---------------------------------------------------------------------------------------------------------------

@@ -5,7 +5,7 @@ import pytest
 from tests.hands import a_job
 from uranograph.bench import tables
 from uranograph.bench.tables import NotSure
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.phase import finding, sweep_tables, sweeps
 from uranograph.shop import jobs
@@ -84,7 +84,7 @@ def test_whichever_program_wrote_it(coding: str) -> None:
 
 
 def test_what_is_no_text_is_refused() -> None:
-    with pytest.raises(Impossible) as refused:
+    with pytest.raises(InvalidInput) as refused:
         tables.decoded(bytes(range(256)) * 20)
     assert refused.value.code == "file-not-text"
 
@@ -159,7 +159,7 @@ def test_a_column_that_cannot_be_is_asked_for_again(stated: dict[str, str], code
     ],
 )
 def test_what_nobody_could_read_is_refused(text: str, code: str) -> None:
-    with pytest.raises(Impossible) as refused:
+    with pytest.raises(InvalidInput) as refused:
         sweep_tables.points_of(text, "intake", {})
     assert refused.value.code == code
 
@@ -175,7 +175,7 @@ def test_an_angle_that_is_there_twice_with_another_lift_is_named() -> None:
 def test_a_slip_among_the_lines_is_named_and_not_passed_over() -> None:
     lines = written(rows(), "Crank angle;Lift mm", ";").splitlines()
     lines[20] = lines[20].replace(";", ";x")
-    with pytest.raises(Impossible, match=r"sweep-line-figures .*number=21"):
+    with pytest.raises(InvalidInput, match=r"sweep-line-figures .*number=21"):
         sweep_tables.points_of("\n".join(lines), "intake", {})
 
 
@@ -183,7 +183,7 @@ def test_a_hundred_thousand_points_are_thinned_with_a_word(shop: Shop) -> None:
     many = [(-60 + k * 0.0034, lift_at(LOBES["intake"], -60 + k * 0.0034)) for k in range(100_000)]
     text = "\n".join(["angle;lift mm", *(f"{a:.4f};{lift:.5f}" for a, lift in many)])
     entries = sweeps.read_any(text, "intake", 1, {})
-    assert len(entries) == sweep_tables.MOST_POINTS
+    assert len(entries) == sweep_tables.MAX_POINTS
     with shop.write() as session:
         key = a_job(session)
         jobs.record_all(session, key, entries, "QZ")

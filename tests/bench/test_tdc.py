@@ -3,7 +3,7 @@ import pytest
 from tests.hands import ENGINE, WHEEL, a_job, take, true_top
 from uranograph.bench.finding import Verdict
 from uranograph.bench.log import Entry
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.engine import tdc as engine_tdc
 from uranograph.engine import tdc_reading
 from uranograph.shop import jobs
@@ -102,11 +102,11 @@ def test_pairs_more_than_ten_degrees_apart_are_refused_and_the_first_may_be_void
     with shop.write() as session:
         true_top(session, key, "41", "37.5")
         take(session, key, "tdc", [("stop.2.before", "60", "btdc")])
-        with pytest.raises(Impossible, match="pair-far-from-others") as caught:
+        with pytest.raises(InvalidInput, match="pair-far-from-others") as caught:
             take(session, key, "tdc", [("stop.2.after", "20", "atdc")])
         assert caught.value.field == "text"
         job = jobs.load(session, key)
-        for reading in job.standing("tdc")[:2]:
+        for reading in job.active_readings("tdc")[:2]:
             jobs.void(session, key, reading.id, "the stop was loose", "QZ")
         job = take(session, key, "tdc", [("stop.2.after", "20", "atdc")])
     assert engine_tdc.frames(job)[-1].top.zero_error_deg == -20
@@ -127,7 +127,7 @@ def test_pairs_more_than_ten_degrees_apart_are_refused_and_the_first_may_be_void
 def test_readings_that_cannot_be(shop: Shop, key: str, entry: Entry, field: str) -> None:
     with shop.read() as session:
         job = jobs.load(session, key)
-    with pytest.raises(Impossible) as caught:
+    with pytest.raises(InvalidInput) as caught:
         tdc.accept(job, entry)
     assert caught.value.field == field
 
@@ -149,7 +149,7 @@ def test_without_a_wheel_nothing_is_asked(shop: Shop) -> None:
         job = jobs.load(session, key)
     assert tdc_reading.prompt(job, {}) is None
     assert tdc.find(job).next_step == "Set up the wheel."
-    with pytest.raises(Impossible):
+    with pytest.raises(InvalidInput):
         tdc.accept(job, Entry("tdc", "stop.1.before", "20", "btdc"))
 
 

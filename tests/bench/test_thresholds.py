@@ -10,19 +10,19 @@ from datetime import UTC, datetime
 import pytest
 
 from tests.hands import CARD, ENGINE, WHEEL, with_forms
-from uranograph.bench import fields, house
+from uranograph.bench import fields, shop_limits
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.core import torque
-from uranograph.core.errors import Impossible
-from uranograph.core.keyway import KeywayGiven, keyway
+from uranograph.core.errors import InvalidInput
+from uranograph.core.keyway import KeywayInput, keyway
 from uranograph.core.lift_curve import LiftCurve
 from uranograph.core.piston import Crank, half_angle_at_drop
 from uranograph.core.plan import Work
 from uranograph.core.quantities import LengthUnit
-from uranograph.core.runout import RunoutGiven, runout
-from uranograph.core.slip import SlipGiven, tooth_slip
-from uranograph.core.sweep import FEWEST_POINTS
+from uranograph.core.runout import RunoutInput, runout
+from uranograph.core.slip import SlipInput, tooth_slip
+from uranograph.core.sweep import MIN_POINTS
 from uranograph.core.tdc import TopPairs, tdc
 from uranograph.core.torque import Stage
 from uranograph.core.verdict import Verdict, judge
@@ -68,7 +68,7 @@ def taken(
         text, drop = ("0.1", f"{value:g}") if in_drop else (f"{value:g}", None if "blade" in slot else "0")
         try:
             accept(forms, Entry(station, slot, text, second=drop, unit=MM))
-        except Impossible:
+        except InvalidInput:
             return False
         return True
 
@@ -79,7 +79,7 @@ def readable(read: Callable[[str], object]) -> Callable[[float], bool]:
     def holds(value: float) -> bool:
         try:
             read(f"{value:.6g}")
-        except Impossible:
+        except InvalidInput:
             return False
         return True
 
@@ -133,12 +133,12 @@ def agree(off_deg: float) -> bool:
 
 
 def whole_teeth(residual_deg: float, teeth: int = 24) -> bool:
-    return tooth_slip(SlipGiven(offset_deg=360 / teeth + residual_deg, crank_teeth=teeth)).verdict == "whole-teeth"
+    return tooth_slip(SlipInput(offset_deg=360 / teeth + residual_deg, crank_teeth=teeth)).verdict == "whole-teeth"
 
 
 def key_is_clear(level_deg: float) -> bool:
     # A tooth of 40 is 9 cam degrees: 1 off leaves the neighbors 8, so 7 apart, against twice the level's doubt.
-    given = KeywayGiven(
+    given = KeywayInput(
         crank_stated_deg=0,
         crank_measured_deg=0,
         cam_stated_deg=180,
@@ -151,7 +151,7 @@ def key_is_clear(level_deg: float) -> bool:
 
 
 def same_turn(off_deg: float) -> bool:
-    given = KeywayGiven(
+    given = KeywayInput(
         crank_stated_deg=0,
         crank_measured_deg=0,
         cam_stated_deg=0,
@@ -165,9 +165,9 @@ def same_turn(off_deg: float) -> bool:
 def places_read(count: float) -> bool:
     try:
         runout(
-            RunoutGiven(readings=[{"position_deg": 90 * min(n, int(count) - 1), "value_mm": 0.01} for n in range(3)])
+            RunoutInput(readings=[{"position_deg": 90 * min(n, int(count) - 1), "value_mm": 0.01} for n in range(3)])
         )
-    except Impossible:
+    except InvalidInput:
         return False
     return True
 
@@ -179,8 +179,8 @@ def likely(error_deg: float) -> bool:
 
 def house_takes(name: str) -> Callable[[float], bool]:
     def holds(times: float) -> bool:
-        start = house.LIMITS[name].start
-        _, errors = house.read({name: f"{start * times:.9f} mm", "unit": "mm"})
+        start = shop_limits.LIMITS[name].start
+        _, errors = shop_limits.read({name: f"{start * times:.9f} mm", "unit": "mm"})
         return name not in errors
 
     return holds
@@ -412,12 +412,12 @@ def test_a_bound_lies_where_it_is_said_to_lie(bound: Bound) -> None:
     ("name", "value"),
     [
         (engine_tdc.PROVED_WITHIN_DEG, 0.5),
-        (true_tdc.FURTHEST_APART_DEG, 10.0),
+        (true_tdc.MAX_APART_DEG, 10.0),
         (engine_end_play.REPEATS, 3),
-        (FEWEST_POINTS, 7),
+        (MIN_POINTS, 7),
         (split_overlap.WELL_UP_MM, 0.5),
-        (setting.MOST_PIECES, 4),
-        (suspicions.MOST, 4),
+        (setting.MAX_PIECES, 4),
+        (suspicions.MAX_COUNT, 4),
         (blind_sets.STATION, "marks"),
         (gaps.NOMINAL_PCT, 20.0),
         (gaps.CLAY_MM, 0.1),

@@ -5,20 +5,20 @@ from itertools import product
 
 import pytest
 
-from uranograph.bench import told
+from uranograph.bench import worded
 from uranograph.bench.calculations import calculate
-from uranograph.core.card import CardGiven, card
-from uranograph.core.drive_choice import ChoiceGiven, drive_choice
+from uranograph.core.card import CardInput, card
+from uranograph.core.drive_choice import ChoiceInput, drive_choice
 from uranograph.core.quantities import LengthUnit
 
 HOLE = re.compile(r"\{(\w+)")
 
 
-def choices() -> list[ChoiceGiven]:
+def choices() -> list[ChoiceInput]:
     """Runouts, doubts and windows from nothing to far past every limit."""
     windows = (None, (0.0, 0.05), (0.05, 0.2))
     return [
-        ChoiceGiven(
+        ChoiceInput(
             total_indicated_mm=tir,
             uncertainty_mm=doubt,
             backlash_min_mm=window[0] if window else None,
@@ -32,11 +32,11 @@ def test_every_reason_and_cure_has_words_for_its_figures() -> None:
     seen = set()
     for given in choices():
         for option in drive_choice(given).options:
-            assert "{" not in told.reason(option, LengthUnit.MM)
-            assert option.cure in told.CURES
-            assert set(HOLE.findall(told.REASONS[option.code])) <= set(option.values)
+            assert "{" not in worded.reason(option, LengthUnit.MM)
+            assert option.cure in worded.CURES
+            assert set(HOLE.findall(worded.REASONS[option.code])) <= set(option.values)
             seen.add(option.code)
-    assert seen == set(told.REASONS)
+    assert seen == set(worded.REASONS)
 
 
 def test_a_reason_is_told_in_the_unit_asked_for() -> None:
@@ -51,8 +51,8 @@ def test_a_reason_is_told_in_the_unit_asked_for() -> None:
 
 
 def test_a_bent_shaft_is_told_whatever_the_drive_would_bear() -> None:
-    chain = drive_choice(ChoiceGiven(total_indicated_mm=0.1)).options[1]
-    assert told.reason(chain, LengthUnit.MM).endswith("its bearings and seal suffer whatever the drive.")
+    chain = drive_choice(ChoiceInput(total_indicated_mm=0.1)).options[1]
+    assert worded.reason(chain, LengthUnit.MM).endswith("its bearings and seal suffer whatever the drive.")
 
 
 @pytest.mark.parametrize(
@@ -65,7 +65,7 @@ def test_a_bent_shaft_is_told_whatever_the_drive_would_bear() -> None:
     ],
 )
 def test_a_clash_names_what_follows_and_what_is_stated(typed: dict[str, float], message: str) -> None:
-    [conflict] = card(CardGiven(**typed)).conflicts
-    assert told.clash(conflict) == message
+    [conflict] = card(CardInput(**typed)).conflicts
+    assert worded.clash(conflict) == message
     [told_too] = calculate("card", typed)["conflicts"]
     assert told_too["message"] == message

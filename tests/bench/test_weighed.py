@@ -10,7 +10,7 @@ from tests.bench.test_fit import filled
 from tests.hands import CARD, WHEEL, a_job, cam_moved, proved_by, take, true_top
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.phase import finding as degree
 from uranograph.phase import judgment, methods
 from uranograph.phase.next_reading import is_exhausted, next_reading, proved
@@ -64,7 +64,7 @@ def test_a_slip_of_ten_names_its_reading_and_is_asked_on_the_page(client: TestCl
         key = ready(session)
         job = four_events(session, key, ic=("62", "abdc"))
     suspect = next(each for each in asked(job) if each.code == "typing-slip")
-    slipped = next(reading for reading in job.standing("degree") if reading.text == "62")
+    slipped = next(reading for reading in job.active_readings("degree") if reading.text == "62")
     assert (suspect.code, suspect.seq) == ("typing-slip", slipped.seq)
     assert "62 ABDC" in in_words(job, suspect)
     page = client.get(f"/jobs/{key}/degree").text
@@ -153,7 +153,7 @@ def test_every_fault_has_its_question(shop: Shop) -> None:
     with shop.write() as session:
         job = four_events(session, ready(session))
     for code in PRIOR:
-        words = in_words(job, Suspect(code, 0.75, job.standing("degree")[0].seq))
+        words = in_words(job, Suspect(code, 0.75, job.active_readings("degree")[0].seq))
         assert re.fullmatch(r"[A-Z].*[.?] \(3 in 4\)", words), code
 
 
@@ -175,7 +175,7 @@ def test_a_set_that_agrees_is_asked_for_its_proof_last_and_is_proved_by_it(shop:
     assert proved(job)
     assert is_exhausted(job)
     assert degree.find(job).code == "in"
-    slots = [reading.spot.kind for reading in job.standing("degree")]
+    slots = [reading.spot.kind for reading in job.active_readings("degree")]
     assert slots.count("io") == 2
 
 
@@ -201,7 +201,7 @@ def test_a_base_far_from_zero_is_refused_and_a_low_one_asks_for_the_lifter(shop:
         four_events(session, key, ic=("50", "abdc"))
         prompt = methods.prompt(jobs.load(session, key), {"method": "peak", "item": "base", "lobe": "intake"})
         assert prompt.slot == "base-intake.1.dial"
-        with pytest.raises(Impossible, match="not-on-the-base"):
+        with pytest.raises(InvalidInput, match="not-on-the-base"):
             take(session, key, "degree", [(prompt.slot, "6", None)])
         job = take(session, key, "degree", [(prompt.slot, "-0.12", None)])
     assert asked(job)[0].code == "bleeding-lifter"

@@ -5,12 +5,12 @@ from sqlalchemy.orm import Session
 
 from tests.bench.test_fit import filled, write
 from tests.hands import CARD, ENGINE, a_job, cam_moved, take, true_top
-from uranograph.bench import checks, house
+from uranograph.bench import checks, shop_limits
 from uranograph.bench.acts import Move
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.log import Acceptance, Note
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.firing import top_after
 from uranograph.core.torque import Stage, stages
 from uranograph.engine import card, description, positions
@@ -85,7 +85,7 @@ def test_torque_is_called_for_as_a_range_in_steps_or_by_a_part_of_a_turn() -> No
     assert [Stage(turn_deg=90).against(deg) for deg in (84, 85, 95, 96)] == [-1, 0, 0, 1]
     assert [Stage(50, 50).against(nm) for nm in (47.9, 48, 52, 52.1)] == [-1, 0, 0, 1]
     for wrong in ("65-55", "snug + 3 turns", "60; 40", "tight"):
-        with pytest.raises(Impossible):
+        with pytest.raises(InvalidInput):
             stages(wrong, None, "N m")
 
 
@@ -100,7 +100,7 @@ def test_bolts_snug_and_a_part_of_a_turn_are_ticked_and_turned(shop: Shop) -> No
         short = write(session, key, "gear-fit", "torque-2-1", "pulled", "60")
         write(session, key, "gear-fit", "torque-2-1", "pulled", "90")
         done = write(session, key, "gear-fit", "torque-2-2", "pulled", "91")
-        with pytest.raises(Impossible, match="turn-far-past"):
+        with pytest.raises(InvalidInput, match="turn-far-past"):
             write(session, key, "gear-fit", "torque-2-2", "pulled", "200")
         past = write(session, key, "gear-fit", "torque-2-2", "pulled", "130")
     assert gear_fit.find(short).code == "bolt-short-of-torque"
@@ -359,7 +359,7 @@ def test_blades_are_stacked_by_a_plus(shop: Shop) -> None:
         key = a_job(session)
         filled(session, key, "end-play", crank_min="0.30", crank_max="0.50")
         job = feel(session, key, ("0.20+0.15", "goes"), ("0.30 + 0.15", "not"))
-        with pytest.raises(Impossible):
+        with pytest.raises(InvalidInput):
             feel(session, key, ("0.20+x", "goes"))
     play = engine_end_play.measured(job, "crank")
     assert (play.low_mm, play.high_mm) == pytest.approx((0.35, 0.45))
@@ -385,9 +385,9 @@ def test_a_limit_of_the_job_stands_before_the_house_s_and_says_so(shop: Shop) ->
         library.set_house(session, "sprocket_line", "0.2 mm", "RK")
         job = filled(session, key, "limits", sprocket_line="0.4")
         rest = jobs.load(session, other)
-    assert house.value(job.house, "sprocket_line") == 0.4
-    assert house.said(job.house, "sprocket_line", job.unit) == "0.4 mm (for this job, QZ)"
-    assert house.value(rest.house, "sprocket_line") == 0.2
+    assert shop_limits.value(job.shop_limits, "sprocket_line") == 0.4
+    assert shop_limits.limit_text(job.shop_limits, "sprocket_line", job.unit) == "0.4 mm (for this job, QZ)"
+    assert shop_limits.value(rest.shop_limits, "sprocket_line") == 0.2
     assert set(limits.FORM.read({"sprocket_line": "9"}, job).errors) == {"sprocket_line"}
 
 
@@ -399,7 +399,7 @@ def test_a_whole_travel_is_a_runout_without_a_high_spot(shop: Shop) -> None:
         assert (runout.find(job).code, engine_runout.measured(job).total_mm) == ("watched", pytest.approx(0.06))
         asides.act(session, key, "runout", "shaft-trued", "", "QZ")
         assert engine_runout.measured(jobs.load(session, key)) is None
-        with pytest.raises(Impossible):
+        with pytest.raises(InvalidInput):
             write(session, key, "runout", "total", "read", "-0.06")
         trued = write(session, key, "runout", "total", "read", "0.02")
     assert any("0.060" in note for note in runout.find(trued).notes)
@@ -417,9 +417,9 @@ def test_notes_and_what_is_accepted_stand_beside_and_change_no_verdict(shop: Sho
     with shop.write() as session:
         key = a_job(session)
         job = true_top(session, key)
-        reading = job.standing("tdc")[0]
+        reading = job.active_readings("tdc")[0]
         asides.note(session, key, "tdc", "the stop was a little loose", "RK", reading.seq)
-        with pytest.raises(Impossible, match="nothing-to-accept"):
+        with pytest.raises(InvalidInput, match="nothing-to-accept"):
             asides.accept(session, key, "tdc", "good enough", "RK")
         lifts_read(session, key, ("66", "146"), ("150", "78"))
         before = ORDER.overview(jobs.load(session, key))["degree"]
@@ -428,14 +428,14 @@ def test_notes_and_what_is_accepted_stand_beside_and_change_no_verdict(shop: Sho
         job = jobs.load(session, key)
     assert before.verdict is Verdict.OUT
     assert ORDER.overview(job)["degree"] == before
-    assert [each.reason for each in job.aside("degree", Acceptance)] == ["the owner wants it so"]
+    assert [each.reason for each in job.annotations("degree", Acceptance)] == ["the owner wants it so"]
     assert job.accepted("degree").was == before.title
     assert ORDER.where_it_stands(job)[0].key != "degree"
-    assert job.aside("tdc", Note)[0].about == reading.seq
+    assert job.annotations("tdc", Note)[0].about == reading.seq
     with shop.write() as session:
         later = take(session, key, "degree", [("intake.2.before", "66", "atdc")], "1")
     assert later.accepted("degree") is None
-    assert later.aside("degree", Acceptance)
+    assert later.annotations("degree", Acceptance)
 
 
 def test_a_job_with_notes_and_acceptance_goes_out_and_comes_in_whole(shop: Shop) -> None:
@@ -448,7 +448,7 @@ def test_a_job_with_notes_and_acceptance_goes_out_and_comes_in_whole(shop: Shop)
         filled(session, key, "way", way="degree")
         kept = exchange.export_job(session, key)
         again = jobs.load(session, exchange.import_job(session, exchange.read_job(kept.model_dump_json().encode())))
-    assert again.aside("engine", Note)[0].words == "found in a barn"
+    assert again.annotations("engine", Note)[0].words == "found in a barn"
     assert again.accepted("degree").reason == "as it is"
     assert ORDER.workflow_of(again).key == "degree"
 
@@ -461,7 +461,7 @@ def test_a_greatest_lift_is_one_reading_and_asks_where_it_is_off_the_card(shop: 
         assert methods.prompt(jobs.load(session, key), {"method": "peak"}).spot.kind == "peak-intake"
         good = take(session, key, "degree", [("peak-intake.1.lift", "8.46", None)])
         short = take(session, key, "degree", [("peak-exhaust.1.lift", "8.3", None)])
-        with pytest.raises(Impossible):
+        with pytest.raises(InvalidInput):
             take(session, key, "degree", [("peak-exhaust.2.lift", "0", None)])
     assert [row.measured for row in finding.find(short).rows if row.label.endswith(" lift")] == ["8.46", "8.30"]
     assert not any("intake reaches" in note for note in finding.find(good).notes)
@@ -508,7 +508,7 @@ def test_a_card_of_lift_at_overlap_alone_opens_with_it_and_its_slope_is_read(sho
         wrong = take(session, key, "degree", [("overlap-intake.2.on", "0.9", None)], "4")
         assert overlaps.slope_read(wrong, "intake", 2) is None
         for turned in ("0", "11", "x"):
-            with pytest.raises(Impossible):
+            with pytest.raises(InvalidInput):
                 take(session, key, "degree", [("overlap-intake.3.on", "1.1", None)], turned)
 
 

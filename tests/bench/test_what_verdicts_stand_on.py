@@ -17,7 +17,7 @@ from uranograph.bench import checks
 from uranograph.bench.acts import PARTS, Act, checked_details
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.engine import end_play as engine_end_play
 from uranograph.engine import positions
 from uranograph.phase import marks as phase_marks
@@ -72,7 +72,9 @@ def test_other_parts_leave_marks_and_cam_and_those_that_limit_play_end_it(shop: 
         key = marks_in(session)
         before = jobs.load(session, key)
         job = act(session, key, "parts-removed", of=of)
-    assert [r.slot for r in job.standing("marks", "mesh-2")] == [r.slot for r in before.standing("marks", "mesh-2")]
+    assert [r.slot for r in job.active_readings("marks", "mesh-2")] == [
+        r.slot for r in before.active_readings("marks", "mesh-2")
+    ]
     assert (engine_end_play.since(job, "crank") > 0) is ended
     # A cover may have stood in the way as well.
     assert turning.find(job).verdict is not Verdict.IN
@@ -148,7 +150,7 @@ def test_an_act_says_what_is_known_and_a_file_brings_it_back(client: TestClient,
     ],
 )
 def test_what_cannot_be_said_of_an_act_is_refused_by_name(kind: str, details: dict[str, str], field: str) -> None:
-    with pytest.raises(Impossible) as refused:
+    with pytest.raises(InvalidInput) as refused:
         checked_details(kind, details)
     assert refused.value.field == field
     entry = {"type": "act", "kind": kind, "seq": 1, "by": "QZ", "at": "2026-01-01T00:00:00Z", **details}
@@ -159,7 +161,7 @@ def test_what_cannot_be_said_of_an_act_is_refused_by_name(kind: str, details: di
         "version": 3,
         "format": "uranograph-job",
     }
-    with pytest.raises(Impossible):
+    with pytest.raises(InvalidInput):
         exchange.read_job(json.dumps({**file, "entries": [entry]}))
 
 
@@ -625,7 +627,7 @@ def test_a_job_file_with_a_form_that_cannot_be_is_refused_by_name(
     last = file["entries"][-1]
     entry = {"type": "sheet", "kind": kind, "typed": typed, "seq": last["seq"] + 1, "by": "QZ", "at": last["at"]}
     bad = json.dumps({**file, "entries": [*file["entries"], entry]})
-    with pytest.raises(Impossible) as refused:
+    with pytest.raises(InvalidInput) as refused:
         exchange.read_job(bad)
     assert (refused.value.code, refused.value.values["name"]) == ("form-cannot-be", field)
     answer = client.post("/api/judge", content=bad)

@@ -9,8 +9,8 @@ from hypothesis import strategies as st
 from tests.hands import CARD, ENGINE, WHEEL, a_job, with_forms
 from uranograph.bench.finding import STATE_WORDS
 from uranograph.bench.log import Entry
-from uranograph.bench.words import refusal
-from uranograph.core.errors import Impossible
+from uranograph.bench.messages import refusal
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit
 from uranograph.shop import exchange, jobs
 from uranograph.shop.database import Shop
@@ -180,7 +180,7 @@ def test_whatever_is_written_every_station_says_something_and_a_file_brings_it_b
             refused = ""
             try:
                 jobs.record(session, key, entry, "QZ", None, None)
-            except Impossible as error:
+            except InvalidInput as error:
                 refused = refusal(error)
             assert re.fullmatch(r"([A-Z0-9“-].*[.?!])?", refused), refused
     with shop.read() as session:

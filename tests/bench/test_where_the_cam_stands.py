@@ -12,7 +12,7 @@ from tests.hands import CARD, ENGINE, WHEEL, a_job, cam_moved, proved_by, take, 
 from uranograph.bench.acts import Move
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.engine import card as engine_card
 from uranograph.engine import positions, tdc_reading
 from uranograph.engine import tdc as engine_tdc
@@ -30,7 +30,7 @@ from uranograph.phase import (
     weighed,
 )
 from uranograph.phase import finding as degree
-from uranograph.phase.next_reading import MOST_BEYOND, next_reading, proved
+from uranograph.phase.next_reading import MAX_BEYOND, next_reading, proved
 from uranograph.shop import asides, exchange, jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.judging import judge
@@ -78,7 +78,7 @@ def test_a_lifter_that_bleeds_as_the_dial_shows_holds_until_a_solid_one_stands_i
         bases = [(f"base-{lobe}.1.dial", "-0.30", None) for lobe in ("intake", "exhaust")]
         job = take(session, key, "degree", bases)
         assert weighed.asked(job)[0].code == "bleeding-lifter"
-        for _ in range(MOST_BEYOND):
+        for _ in range(MAX_BEYOND):
             wanted = next_reading(job)
             if wanted is None or wanted.query.get("method") == "asked":
                 break
@@ -86,7 +86,7 @@ def test_a_lifter_that_bleeds_as_the_dial_shows_holds_until_a_solid_one_stands_i
         assert next_reading(job).query["code"] == "bleeding-lifter"
         job = take(session, key, "degree", [("asked-bleeding-lifter.1.answer", "yes", None)])
         assert weighed.held(job)
-        with pytest.raises(Impossible, match="not-yes-or-no"):
+        with pytest.raises(InvalidInput, match="not-yes-or-no"):
             take(session, key, "degree", [("asked-bleeding-lifter.2.answer", "perhaps", None)])
         job = filled(session, key, "engine", **{**ENGINE, "tappets": "stand-in"})
     assert "bleeding-lifter" not in {each.code for each in weighed.weighed(job).found}
@@ -336,7 +336,7 @@ def test_a_good_cam_by_a_card_of_one_lift_at_overlap_is_asked_for_that_lobe_alon
 
 def jobs_readings(shop: Shop, key: str) -> list[Any]:
     with shop.read() as session:
-        return list(jobs.load(session, key).standing("degree"))
+        return list(jobs.load(session, key).active_readings("degree"))
 
 
 def test_a_centerline_stated_by_somebody_counts_until_the_cam_is_moved_or_read(shop: Shop) -> None:
@@ -590,7 +590,7 @@ def test_the_contact_after_tdc_may_come_first(client: TestClient, shop: Shop) ->
     client.post(f"/jobs/{key}/tdc", data=first, headers={"HX-Request": "true"})
     with shop.read() as session:
         job = jobs.load(session, key)
-    assert [(r.slot, r.approach) for r in job.standing("tdc")] == [("stop.1.after", "backward")]
+    assert [(r.slot, r.approach) for r in job.active_readings("tdc")] == [("stop.1.after", "backward")]
     assert (tdc_reading.prompt(job, {}).slot, tdc_reading.prompt(job, {}).side) == ("stop.1.before", "btdc")
     second = {"slot": "stop.1.before", "text": "42", "side": "btdc", "token": "b"}
     client.post(f"/jobs/{key}/tdc", data=second, headers={"HX-Request": "true"})

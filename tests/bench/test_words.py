@@ -8,11 +8,11 @@ from pathlib import Path
 
 import pytest
 
-from uranograph.bench import words
-from uranograph.bench.finding import Said
-from uranograph.core.errors import Impossible
+from uranograph.bench import messages as words
+from uranograph.bench.finding import FindingMessage
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit, parse_angle, parse_length
-from uranograph.shop.refusals import REFUSALS as OF_THE_SHOP
+from uranograph.shop.refusals import REFUSALS
 from uranograph.stations import ORDER
 
 SOURCE = Path(words.__file__).parents[1]
@@ -23,7 +23,7 @@ def raised() -> Iterator[tuple[str, str, set[str]]]:
     """Every refusal in the house: where it stands, its code, and the values that come with it."""
     for file in SOURCE.rglob("*.py"):
         for node in ast.walk(ast.parse(file.read_text(encoding="utf-8"))):
-            if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "Impossible":
+            if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "InvalidInput":
                 code = node.args[1]
                 if isinstance(code, ast.Constant):
                     names = {keyword.arg or "" for keyword in node.keywords}
@@ -31,7 +31,7 @@ def raised() -> Iterator[tuple[str, str, set[str]]]:
 
 
 def test_every_refusal_has_words_for_all_the_figures_that_come_with_it() -> None:
-    known = {**words._REFUSALS, **OF_THE_SHOP}
+    known = {**words._REFUSALS, **REFUSALS}
     seen = set()
     for where, code, values in raised():
         assert code in known, f"{where}: nothing is said of {code}"
@@ -71,12 +71,12 @@ def test_two_parts_of_the_house_never_say_different_things_by_one_code() -> None
 def test_a_figure_is_written_as_its_name_says(
     template: str, values: dict[str, object], unit: str, sentence: str
 ) -> None:
-    assert words.put(template, values, unit) == sentence
+    assert words.render(template, values, unit) == sentence
 
 
 def test_a_refusal_within_a_refusal_is_told_in_its_own_words() -> None:
-    inner = Impossible("text", "sweep-line-unit", lift="0.05in", unit="mm")
-    told = words.refusal(Impossible("csv", "sweep-line-refused", number=3, cause=inner))
+    inner = InvalidInput("text", "sweep-line-unit", lift="0.05in", unit="mm")
+    told = words.refusal(InvalidInput("csv", "sweep-line-refused", number=3, cause=inner))
     assert told == "Line 3: “0.05in” carries a unit of its own; the header says mm for all."
 
 
@@ -89,20 +89,20 @@ def test_a_refusal_within_a_refusal_is_told_in_its_own_words() -> None:
     ],
 )
 def test_what_is_said_of_an_angle_that_is_none(typed: str, sentence: str) -> None:
-    with pytest.raises(Impossible) as caught:
+    with pytest.raises(InvalidInput) as caught:
         parse_angle(typed)
     assert words.refusal(caught.value) == sentence
 
 
 def test_the_example_is_in_the_unit_of_the_job() -> None:
     for unit, example in ((LengthUnit.INCH, "0.050, 50 thou or 1.27mm"), (LengthUnit.MM, "1.27, 50 thou or .050in")):
-        with pytest.raises(Impossible) as caught:
+        with pytest.raises(InvalidInput) as caught:
             parse_length("thick", unit)
         assert words.refusal(caught.value, unit) == f"“thick” does not read as a length. Type it such as {example}."
 
 
 def test_a_firing_order_is_told_with_all_that_is_wrong_with_it() -> None:
-    wrong = Impossible(
+    wrong = InvalidInput(
         "firing_order",
         "firing-order-not-once-each",
         order=[1, 2, 9, 9],
@@ -153,7 +153,7 @@ def judged() -> Iterator[tuple[str, str, str, set[str] | None]]:
 def test_every_finding_has_words_for_all_its_figures() -> None:
     seen = 0
     for messages, where, code, figures in judged():
-        table: dict[str, Said] = import_module(messages).FOUND
+        table: dict[str, FindingMessage] = import_module(messages).FOUND
         assert code in table, f"{where}: nothing is said of {code}"
         said = table[code]
         # What a station's own `judged` adds to every finding.

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from uranograph.charts.cycle import LobeMarks, cycle_chart, small_cycle
 from uranograph.charts.firing import firing_figure
 from uranograph.charts.pen import Figure, polar
-from uranograph.charts.vernier import Gap, rule
+from uranograph.charts.vernier import VernierGap, rule
 from uranograph.charts.wheel import Contacts, top_figure, wheel_face
 from uranograph.core.lobe import CosineLobe
 from uranograph.core.piston import Crank
@@ -22,7 +22,7 @@ MARKS = LobeMarks(
     CARD,
     measured=LATE,
     readings=((60.0, 7.7), (162.0, 7.7)),
-    gap=Gap(4, 0.4, 1),
+    gap=VernierGap(4, 0.4, 1),
     event_labels=(("IO", 2, -2),),
 )
 
@@ -66,7 +66,7 @@ def test_an_empty_chart_says_so() -> None:
 
 @given(st.floats(-200, 200), st.floats(0, 30))
 def test_a_rule_never_draws_past_its_ends(error: float, doubt: float) -> None:
-    figure = rule(Gap(error, doubt, 1.0))
+    figure = rule(VernierGap(error, doubt, 1.0))
     [halo] = strokes(figure, "halo")
     assert float(halo.get("width", "-1")) >= -0.05
     x, _ = star_center(strokes(figure, "solid")[0])
@@ -77,7 +77,7 @@ def test_a_rule_never_draws_past_its_ends(error: float, doubt: float) -> None:
 
 @pytest.mark.parametrize(("error", "words"), [(0.0, "Measured is right on."), (4.0, "Measured is 4.0 late of card.")])
 def test_a_rule_says_how_far_off_what_was_measured_is_where_it_is_off(error: float, words: str) -> None:
-    assert words in rule(Gap(error, 0.4, 1.0)).svg()
+    assert words in rule(VernierGap(error, 0.4, 1.0)).svg()
 
 
 @pytest.mark.parametrize(("mount", "after_is_right"), [("front", False), ("rear", True)])

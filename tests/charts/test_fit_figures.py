@@ -11,7 +11,7 @@ from tests.charts.test_figures import strokes
 from uranograph.charts.bolt_circle import bolts_figure
 from uranograph.charts.cam_clearance import room_figure
 from uranograph.charts.drives import Bears, Swing, drives_figure
-from uranograph.charts.end_play import CHEEK, Blade, Gap, gap_figure
+from uranograph.charts.end_play import CHEEK, Blade, PlayGap, gap_figure
 from uranograph.charts.gear_stack import stack_figure
 from uranograph.charts.heat import heat_figure
 from uranograph.charts.pen import Figure
@@ -26,7 +26,7 @@ def number(element: ElementTree.Element, name: str) -> float:
 @given(st.floats(0.01, 0.5), st.floats(0.01, 0.3))
 def test_blades_and_window_are_drawn_to_one_scale(blade: float, least: float) -> None:
     greatest = least + 0.1
-    of = Gap("crank", least, greatest, ("least", "greatest"), blade, None, "over", (Blade(blade, "b", True),))
+    of = PlayGap("crank", least, greatest, ("least", "greatest"), blade, None, "over", (Blade(blade, "b", True),))
     figure = gap_figure(of, "End play")
     strip = strokes(figure, "went")[0]
     window = strokes(figure, "tolerance")[0]
@@ -36,17 +36,17 @@ def test_blades_and_window_are_drawn_to_one_scale(blade: float, least: float) ->
 
 
 def test_a_gap_tells_the_next_blade_the_travels_and_the_heat() -> None:
-    of = Gap(
+    of = PlayGap(
         "cam", 0.1, 0.2, ("least 0.1", "greatest 0.2"), 0.05, 0.15, "0.05 to 0.15", next_mm=0.1, next_words="try 0.10"
     )
     assert "try 0.10" in gap_figure(of, "End play").svg()
-    dial = Gap(
+    dial = PlayGap(
         "cam", 0.1, 0.2, ("", ""), 0.14, 0.16, "0.15", travels=((0.15, "0.150"),), hot_change_mm=-0.3, hot_words="gone"
     )
     figure = gap_figure(dial, "End play")
     assert len(strokes(figure, "solid")) == 1
     assert "gone" in figure.svg()
-    assert "not read" in gap_figure(Gap("idler", 0.1, 0.2, ("", "")), "End play").svg()
+    assert "not read" in gap_figure(PlayGap("idler", 0.1, 0.2, ("", "")), "End play").svg()
 
 
 def test_drives_stand_over_one_scale_with_the_shaft_across_them() -> None:

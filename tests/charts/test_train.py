@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from uranograph.charts.keyways import Key, keyway_figure
 from uranograph.charts.mesh import Shown, compare_figure
-from uranograph.charts.round import Ring, RoundFigure, round_figure
+from uranograph.charts.round import ChartRing, RoundFigure, round_figure
 from uranograph.charts.train import Part, Placed, outline, place, train_figure
 
 TEETH = st.integers(8, 120)
@@ -96,7 +96,7 @@ def test_keys_and_rounds_say_when_nothing_is_read() -> None:
     assert "not read" in svg
     blank = round_figure(RoundFigure("Backlash", "magnified", ())).svg()
     ElementTree.fromstring(blank)
-    ring = Ring(tuple((45.0 * n, 0.1 + 0.02 * math.cos(math.radians(45 * n))) for n in range(8)), 0.1, (0.02, 0.0))
+    ring = ChartRing(tuple((45.0 * n, 0.1 + 0.02 * math.cos(math.radians(45 * n))) for n in range(8)), 0.1, (0.02, 0.0))
     full = round_figure(RoundFigure("Backlash", "magnified", (ring,), 0.05, 0.15, 0.005, 180.0, "tight at 180"))
     assert "tight at 180" in full.svg()
 

@@ -7,14 +7,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.interpolate import PchipInterpolator
 
-from uranograph.core.adjust import AdjustGiven, adjust, positions
-from uranograph.core.chain import ChainGiven, chain
-from uranograph.core.degree import DegreeGiven, degree
-from uranograph.core.errors import Impossible
+from uranograph.core.adjust import AdjustInput, adjust, positions
+from uranograph.core.chain import ChainInput, chain
+from uranograph.core.degree import DegreeInput, degree
+from uranograph.core.errors import InvalidInput
 from uranograph.core.lobe import CosineLobe, lift_at
-from uranograph.core.overlap import OverlapGiven, overlap_lift
+from uranograph.core.overlap import OverlapInput, overlap_lift
 from uranograph.core.phase import Events, move
-from uranograph.core.sweep import SweepGiven, crossings, sweep
+from uranograph.core.sweep import SweepInput, crossings, sweep
 
 CARD = Events(io_btdc_deg=6, ic_abdc_deg=40, eo_bbdc_deg=52, ec_atdc_deg=2)
 small = st.floats(-8, 8).map(lambda x: round(x, 4))
@@ -31,19 +31,19 @@ def test_phase_durations_and_separation_come_apart_again(
         eo_bbdc_deg=CARD.eo_bbdc_deg + exhaust / 2 - late + apart,
         ec_atdc_deg=CARD.ec_atdc_deg + exhaust / 2 + late - apart,
     )
-    found = degree(DegreeGiven(card=CARD, measured=seen))
+    found = degree(DegreeInput(card=CARD, measured=seen))
     assert found.phase_error_deg == pytest.approx(late, abs=1e-9)
     assert found.intake_duration_error_deg == pytest.approx(intake, abs=1e-9)
     assert found.exhaust_duration_error_deg == pytest.approx(exhaust, abs=1e-9)
     assert found.lobe_separation_error_cam_deg == pytest.approx(apart, abs=1e-9)
-    by_intake = degree(DegreeGiven(card=CARD, measured=seen, basis="intake"))
+    by_intake = degree(DegreeInput(card=CARD, measured=seen, basis="intake"))
     assert by_intake.phase_error_deg == pytest.approx(late + apart, abs=1e-9)
     assert by_intake.left_after_correction.io_btdc_deg == pytest.approx(intake / 2, abs=1e-9)
 
 
 @given(small)
 def test_moving_by_the_phase_error_leaves_no_phase(late: float) -> None:
-    found = degree(DegreeGiven(card=CARD, measured=move(CARD, -late)))
+    found = degree(DegreeInput(card=CARD, measured=move(CARD, -late)))
     assert found.phase_error_deg == pytest.approx(late, abs=1e-9)
     assert all(abs(left) < 1e-9 for left in found.left_after_correction.model_dump().values())
     assert found.verdict == ("in" if abs(late) <= 1 else "out")
@@ -51,8 +51,8 @@ def test_moving_by_the_phase_error_leaves_no_phase(late: float) -> None:
 
 def test_doubt_guards_the_verdict() -> None:
     seen = move(CARD, -0.8)
-    assert degree(DegreeGiven(card=CARD, measured=seen, reading_uncertainty_deg=0.4)).verdict == "unsure"
-    assert degree(DegreeGiven(card=CARD, measured=seen, reading_uncertainty_deg=0.1)).verdict == "in"
+    assert degree(DegreeInput(card=CARD, measured=seen, reading_uncertainty_deg=0.4)).verdict == "unsure"
+    assert degree(DegreeInput(card=CARD, measured=seen, reading_uncertainty_deg=0.1)).verdict == "in"
 
 
 class Lobe:
@@ -76,7 +76,7 @@ lobes = st.builds(Lobe, st.floats(95, 120), st.floats(120, 160), st.floats(120, 
 @given(lobes, st.floats(0, 1), st.sampled_from([1.0, 1.27, 2.5]))
 def test_a_smooth_lobe_read_every_two_degrees_is_true_to_a_tenth(lobe: Lobe, start: float, check: float) -> None:
     points = [(a + start, lobe.lift(a + start)) for a in range(-80, 300, 2)]
-    found = sweep(SweepGiven(lobe="intake", points=points, check_lift_mm=check))
+    found = sweep(SweepInput(lobe="intake", points=points, check_lift_mm=check))
     opening, closing = lobe.at(check)
     assert found.open_deg == pytest.approx(opening, abs=0.1)
     assert found.close_deg == pytest.approx(closing, abs=0.1)
@@ -90,7 +90,7 @@ def test_a_smooth_lobe_read_every_two_degrees_is_true_to_a_tenth(lobe: Lobe, sta
 def test_coarse_and_noisy_sweeps_blame_nobody_and_stay_near(lobe: Lobe, step: int, seed: int) -> None:
     noise = np.random.default_rng(seed).normal(0, 0.003, 400)
     points = [(float(a), lobe.lift(a) + noise[k]) for k, a in enumerate(range(-80, 300, step))]
-    found = sweep(SweepGiven(lobe="intake", points=points, check_lift_mm=1.27))
+    found = sweep(SweepInput(lobe="intake", points=points, check_lift_mm=1.27))
     opening, closing = lobe.at(1.27)
     assert found.suspects == []
     assert found.open_deg == pytest.approx(opening, abs=0.6)
@@ -101,7 +101,7 @@ def test_coarse_and_noisy_sweeps_blame_nobody_and_stay_near(lobe: Lobe, step: in
 def test_one_bad_point_is_found_and_does_not_move_the_events(lobe: Lobe, where: int, off: float) -> None:
     points = [(float(a), lobe.lift(a)) for a in range(-80, 300, 2)]
     points[where] = (points[where][0], points[where][1] + off)
-    found = sweep(SweepGiven(lobe="exhaust", points=points, check_lift_mm=1.27))
+    found = sweep(SweepInput(lobe="exhaust", points=points, check_lift_mm=1.27))
     assert found.suspects == [where]
     assert found.open_deg == pytest.approx(lobe.at(1.27)[0], abs=0.1)
 
@@ -110,7 +110,7 @@ def test_order_does_not_matter_and_indices_are_those_given() -> None:
     lobe = Lobe(107, 140, 140, 9)
     points = [(float(a), lobe.lift(a)) for a in range(298, -81, -2)]
     points[40] = (points[40][0], points[40][1] + 1)
-    assert sweep(SweepGiven(lobe="intake", points=points, check_lift_mm=1)).suspects == [40]
+    assert sweep(SweepInput(lobe="intake", points=points, check_lift_mm=1)).suspects == [40]
 
 
 @pytest.mark.parametrize(
@@ -122,8 +122,8 @@ def test_order_does_not_matter_and_indices_are_those_given() -> None:
     ],
 )
 def test_sweeps_that_cannot_be(points: list[tuple[float, float]], check: float, field: str) -> None:
-    with pytest.raises(Impossible) as caught:
-        sweep(SweepGiven(lobe="intake", points=points, check_lift_mm=check))
+    with pytest.raises(InvalidInput) as caught:
+        sweep(SweepInput(lobe="intake", points=points, check_lift_mm=check))
     assert caught.value.field == field
 
 
@@ -172,7 +172,7 @@ adjusters = st.lists(
 
 @given(st.floats(-12, 12), adjusters)
 def test_the_search_finds_what_trying_everything_finds(error: float, offered: list[dict[str, object]]) -> None:
-    given_ = AdjustGiven(error_deg=error, adjusters=offered, keep=3)
+    given_ = AdjustInput(error_deg=error, adjusters=offered, keep=3)
     found = adjust(given_)
     every = [sum(s) for s in itertools.product(*([shift for _, shift in positions(a)[0]] for a in given_.adjusters))]
     best = sorted({round(abs(error - s), 6) for s in every})
@@ -185,30 +185,30 @@ def test_the_search_finds_what_trying_everything_finds(error: float, offered: li
 
 
 def test_worked_adjusters() -> None:
-    late = adjust(AdjustGiven(error_deg=3.5, adjusters=[KEYWAYS])).choices[0]
+    late = adjust(AdjustInput(error_deg=3.5, adjusters=[KEYWAYS])).choices[0]
     assert (late.moves[0].from_, late.moves[0].to, late.remaining_error_deg) == ("+0", "+4", -0.5)
-    sets = adjust(AdjustGiven(error_deg=-5, adjusters=[{"kind": "hole-sets", "cam_teeth": 40, "sets": 5}]))
+    sets = adjust(AdjustInput(error_deg=-5, adjusters=[{"kind": "hole-sets", "cam_teeth": 40, "sets": 5}]))
     assert sets.finest_step_deg == pytest.approx(3.6)
     cam_marks = {"kind": "slot", "range_deg": 5, "step_deg": 1, "marks": "cam"}
-    assert adjust(AdjustGiven(error_deg=4, adjusters=[cam_marks])).choices[0].moves[0].to == "2 marks advanced"
+    assert adjust(AdjustInput(error_deg=4, adjusters=[cam_marks])).choices[0].moves[0].to == "2 marks advanced"
     fixed = {"kind": "choices", "options": [{"label": "only", "shift_deg": 0}], "fitted": 0}
-    assert adjust(AdjustGiven(error_deg=4, adjusters=[fixed])).finest_step_deg is None
-    with pytest.raises(Impossible, match="fitted-not-offered"):
-        adjust(AdjustGiven(error_deg=4, adjusters=[{**KEYWAYS, "fitted": "+5"}]))
+    assert adjust(AdjustInput(error_deg=4, adjusters=[fixed])).finest_step_deg is None
+    with pytest.raises(InvalidInput, match="fitted-not-offered"):
+        adjust(AdjustInput(error_deg=4, adjusters=[{**KEYWAYS, "fitted": "+5"}]))
 
 
 def test_chain_and_overlap() -> None:
-    worn = ChainGiven(tight_span_mm=250, elongation_pct=0.5, cam_radius_mm=58)
+    worn = ChainInput(tight_span_mm=250, elongation_pct=0.5, cam_radius_mm=58)
     assert chain(worn).retard_deg == pytest.approx(2.470, abs=5e-4)
-    lower = ChainGiven(tight_span_mm=250, cam_radius_mm=58, center_drop_mm=0.5)
+    lower = ChainInput(tight_span_mm=250, cam_radius_mm=58, center_drop_mm=0.5)
     assert chain(lower).retard_deg == pytest.approx(math.degrees(2 * 0.5 / 58))
     given_ = {"target_min_mm": 1.9, "target_max_mm": 2.1, "slope_mm_per_deg": 0.1}
-    assert overlap_lift(OverlapGiven(measured_mm=2.05, **given_)).verdict == "in"
-    assert overlap_lift(OverlapGiven(measured_mm=2.4, **given_)).shift_deg == pytest.approx(-4)
-    with pytest.raises(Impossible):
-        overlap_lift(OverlapGiven(measured_mm=2, target_min_mm=3, target_max_mm=2, slope_mm_per_deg=0.1))
-    with pytest.raises(Impossible):
-        overlap_lift(OverlapGiven(measured_mm=2, target_min_mm=1, target_max_mm=2, slope_mm_per_deg=0))
+    assert overlap_lift(OverlapInput(measured_mm=2.05, **given_)).verdict == "in"
+    assert overlap_lift(OverlapInput(measured_mm=2.4, **given_)).shift_deg == pytest.approx(-4)
+    with pytest.raises(InvalidInput):
+        overlap_lift(OverlapInput(measured_mm=2, target_min_mm=3, target_max_mm=2, slope_mm_per_deg=0.1))
+    with pytest.raises(InvalidInput):
+        overlap_lift(OverlapInput(measured_mm=2, target_min_mm=1, target_max_mm=2, slope_mm_per_deg=0))
 
 
 def test_the_base_drifts_only_where_both_ends_lie_on_the_base_circle() -> None:
@@ -216,8 +216,8 @@ def test_the_base_drifts_only_where_both_ends_lie_on_the_base_circle() -> None:
     lobe = CosineLobe(centerline_deg=107, duration_deg=226, check_lift_mm=1.27, max_lift_mm=9)
     around = [float(angle) for angle in range(-90, 306, 5)]
     level = [(angle, lift_at(lobe, angle)) for angle in around]
-    assert sweep(SweepGiven(lobe="intake", points=level, check_lift_mm=1.27)).base_drift_mm == pytest.approx(0)
+    assert sweep(SweepInput(lobe="intake", points=level, check_lift_mm=1.27)).base_drift_mm == pytest.approx(0)
     low = [(angle, lift - (0.08 if angle > 200 else 0.0)) for angle, lift in level]
-    assert sweep(SweepGiven(lobe="intake", points=low, check_lift_mm=1.27)).base_drift_mm == pytest.approx(-0.08)
+    assert sweep(SweepInput(lobe="intake", points=low, check_lift_mm=1.27)).base_drift_mm == pytest.approx(-0.08)
     short = [(angle, lift) for angle, lift in level if lift > 0.05]
-    assert sweep(SweepGiven(lobe="intake", points=short, check_lift_mm=1.27)).base_drift_mm is None
+    assert sweep(SweepInput(lobe="intake", points=short, check_lift_mm=1.27)).base_drift_mm is None

@@ -5,19 +5,19 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from uranograph.core.backlash import BacklashGiven, HotGiven, backlash, hot_backlash
-from uranograph.core.errors import Impossible
+from uranograph.core.backlash import BacklashInput, HotInput, backlash, hot_backlash
+from uranograph.core.errors import InvalidInput
 from uranograph.core.harmonic import fit
-from uranograph.core.helix import HelixGiven, helical_entry
-from uranograph.core.slip import SlipGiven, tooth_slip
-from uranograph.core.sprocket import LineGiven, sprocket_line
-from uranograph.core.train import TrainGiven, train
+from uranograph.core.helix import HelixInput, helical_entry
+from uranograph.core.slip import SlipInput, tooth_slip
+from uranograph.core.sprocket import LineInput, sprocket_line
+from uranograph.core.train import TrainInput, train
 
 
-def in_line(*teeth: int) -> TrainGiven:
+def in_line(*teeth: int) -> TrainInput:
     names = ["crank", *(f"idler {n}" for n in range(1, len(teeth) - 1)), "cam"]
     gears = [{"name": name, "teeth": count} for name, count in zip(names, teeth, strict=True)]
-    return TrainGiven(gears=gears, meshes=list(itertools.pairwise(names)), crank="crank", cam="cam")
+    return TrainInput(gears=gears, meshes=list(itertools.pairwise(names)), crank="crank", cam="cam")
 
 
 def test_worked_trains() -> None:
@@ -40,7 +40,7 @@ def test_two_gears_on_one_shaft_make_a_tooth_worth_more_at_one_mesh() -> None:
         {"name": "pump", "teeth": 18},
     ]
     meshes = [("crank", "big"), ("small", "cam"), ("crank", "pump")]
-    found = train(TrainGiven(gears=gears, meshes=meshes, crank="crank", cam="cam"))
+    found = train(TrainInput(gears=gears, meshes=meshes, crank="crank", cam="cam"))
     assert found.ratio_ok
     assert found.cam_shift_per_tooth_deg["crank-big"] == pytest.approx(2 * 360 / 30 * 24 / 32)
     assert found.cam_shift_per_tooth_deg["small-cam"] == pytest.approx(2 * 360 / 32)
@@ -87,16 +87,16 @@ def test_a_slip_at_any_mesh_is_found_again_at_the_cam(teeth: list[int], data: st
 )
 def test_trains_that_cannot_be_name_the_gear(change: dict[str, object], field: str) -> None:
     plain = {"gears": [{"name": "crank", "teeth": 20}, {"name": "cam", "teeth": 40}], "meshes": [["crank", "cam"]]}
-    with pytest.raises(Impossible) as caught:
-        train(TrainGiven(**{**plain, "crank": "crank", "cam": "cam", **change}))
+    with pytest.raises(InvalidInput) as caught:
+        train(TrainInput(**{**plain, "crank": "crank", "cam": "cam", **change}))
     assert caught.value.field == field
 
 
 def test_three_gears_in_a_ring_cannot_turn() -> None:
     gears = [{"name": n, "teeth": t} for n, t in (("crank", 20), ("a", 30), ("cam", 40))]
-    with pytest.raises(Impossible, match="loop-cannot-turn"):
+    with pytest.raises(InvalidInput, match="loop-cannot-turn"):
         train(
-            TrainGiven(gears=gears, meshes=[("crank", "a"), ("a", "cam"), ("cam", "crank")], crank="crank", cam="cam")
+            TrainInput(gears=gears, meshes=[("crank", "a"), ("a", "cam"), ("cam", "crank")], crank="crank", cam="cam")
         )
 
 
@@ -111,14 +111,14 @@ def test_three_gears_in_a_ring_cannot_turn() -> None:
     ],
 )
 def test_deviations_in_teeth(offset: float, teeth: int, nearest: int, verdict: str) -> None:
-    found = tooth_slip(SlipGiven(offset_deg=offset, crank_teeth=teeth))
+    found = tooth_slip(SlipInput(offset_deg=offset, crank_teeth=teeth))
     assert (found.nearest_teeth, found.verdict.value) == (nearest, verdict)
     assert found.nearest_teeth * found.per_tooth_deg + found.residual_deg == pytest.approx(offset)
 
 
 @given(st.integers(10, 80), st.floats(0.5, 5), st.floats(-60, 60), st.floats(0, 40))
 def test_a_helical_gear_turns_by_its_lead(teeth: int, module: float, helix: float, travel: float) -> None:
-    found = helical_entry(HelixGiven(teeth=teeth, normal_module_mm=module, helix_deg=helix, travel_mm=travel))
+    found = helical_entry(HelixInput(teeth=teeth, normal_module_mm=module, helix_deg=helix, travel_mm=travel))
     circumference = math.pi * module * teeth / math.cos(math.radians(helix))
     assert found.rotation_deg == pytest.approx(360 * travel * math.tan(math.radians(helix)) / circumference, abs=1e-9)
     assert found.teeth == pytest.approx(found.rotation_deg / 360 * teeth, abs=1e-9)
@@ -133,7 +133,7 @@ def test_backlash_made_from_an_eccentricity_gives_it_back(
         {"position_cam_deg": a, "travel_mm": lever * (mean - wave * math.cos(math.radians(a - spot)))} for a in places
     ]
     found = backlash(
-        BacklashGiven(readings=readings, indicator_radius_mm=60 * lever, pitch_radius_mm=60, pressure_angle_deg=20)
+        BacklashInput(readings=readings, indicator_radius_mm=60 * lever, pitch_radius_mm=60, pressure_angle_deg=20)
     )
     tightest = min(readings, key=lambda reading: reading["travel_mm"])["position_cam_deg"]
     assert found.tight_spot_cam_deg == tightest
@@ -151,29 +151,29 @@ def test_backlash_made_from_an_eccentricity_gives_it_back(
 def test_a_good_mean_with_a_bad_swing_is_out() -> None:
     readings = [{"position_cam_deg": a, "travel_mm": t} for a, t in ((0, 0.02), (90, 0.1), (180, 0.18), (270, 0.1))]
     given_ = {"readings": readings, "indicator_radius_mm": 60, "pitch_radius_mm": 60, "pressure_angle_deg": 20}
-    found = backlash(BacklashGiven(**given_, spec_min_mm=0.05, spec_max_mm=0.15))
+    found = backlash(BacklashInput(**given_, spec_min_mm=0.05, spec_max_mm=0.15))
     assert found.mean_mm == pytest.approx(0.1)
     assert (found.verdict.value, found.fault) == ("out", "both")
     at_the_limit = {**given_, "spec_min_mm": 0.03, "spec_max_mm": 0.18}
-    assert backlash(BacklashGiven(**at_the_limit, travel_doubt_mm=0.005)).verdict.value == "out"
-    assert backlash(BacklashGiven(**at_the_limit, travel_doubt_mm=0.015)).verdict.value == "unsure"
-    assert backlash(BacklashGiven(**{**at_the_limit, "spec_min_mm": 0.02})).verdict.value == "in"
-    two = backlash(BacklashGiven(**{**given_, "readings": readings[:2]}))
+    assert backlash(BacklashInput(**at_the_limit, travel_doubt_mm=0.005)).verdict.value == "out"
+    assert backlash(BacklashInput(**at_the_limit, travel_doubt_mm=0.015)).verdict.value == "unsure"
+    assert backlash(BacklashInput(**{**at_the_limit, "spec_min_mm": 0.02})).verdict.value == "in"
+    two = backlash(BacklashInput(**{**given_, "readings": readings[:2]}))
     assert (two.fitted_amplitude_mm, two.verdict.value) == (None, "unsure")
-    with pytest.raises(Impossible):
-        backlash(BacklashGiven(**given_, spec_min_mm=0.2, spec_max_mm=0.15))
+    with pytest.raises(InvalidInput):
+        backlash(BacklashInput(**given_, spec_min_mm=0.2, spec_max_mm=0.15))
 
 
 def test_hot_backlash_and_sprockets() -> None:
     given_ = {"cold_backlash_mm": 0.08, "pressure_angle_deg": 20, "center_mm": 95, "case_alpha": 23e-6}
     given_ |= {"gear_a_radius_mm": 31.67, "gear_a_alpha": 11.5e-6, "gear_b_radius_mm": 63.33, "gear_b_alpha": 23e-6}
-    assert hot_backlash(HotGiven(**given_, cold_c=20, hot_c=90)).hot_backlash_mm == pytest.approx(0.0986, abs=5e-5)
+    assert hot_backlash(HotInput(**given_, cold_c=20, hot_c=90)).hot_backlash_mm == pytest.approx(0.0986, abs=5e-5)
     line = sprocket_line(
-        LineGiven(driver_depth_mm=10, driven_depth_mm=9.4, row_offset_mm=0.1, tolerance_mm=0.25, shim_mm=0.35)
+        LineInput(driver_depth_mm=10, driven_depth_mm=9.4, row_offset_mm=0.1, tolerance_mm=0.25, shim_mm=0.35)
     )
     assert line.out_of_line_mm == pytest.approx(-0.7)
     assert (line.shims_change, line.verdict.value) == (-2, "out")
-    assert sprocket_line(LineGiven(driver_depth_mm=10, driven_depth_mm=10.25, tolerance_mm=0.25)).verdict == "in"
+    assert sprocket_line(LineInput(driver_depth_mm=10, driven_depth_mm=10.25, tolerance_mm=0.25)).verdict == "in"
 
 
 @given(

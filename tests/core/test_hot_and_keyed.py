@@ -7,14 +7,14 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from uranograph.core.cooling import CoolingGiven, cooling
-from uranograph.core.errors import Impossible
-from uranograph.core.heat import HeatGiven, heat_fit
-from uranograph.core.hot_play import HotPlayGiven, hot_play
-from uranograph.core.keyway import KeywayGiven, keyway
+from uranograph.core.cooling import CoolingInput, cooling
+from uranograph.core.errors import InvalidInput
+from uranograph.core.heat import HeatInput, heat_fit
+from uranograph.core.hot_play import HotPlayInput, hot_play
+from uranograph.core.keyway import KeywayInput, keyway
 from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.core.setting import off_each_cheek, pack_wanted, play_with
-from uranograph.core.split import SplitGiven, split_overlap
+from uranograph.core.split import SplitInput, split_overlap
 
 ALPHA = st.floats(5e-6, 60e-6)
 KELVIN = st.floats(1, 150)
@@ -25,9 +25,9 @@ def test_play_in_the_heat_changes_by_the_difference_of_growths_and_back_again(
     cold: float, long: float, room: float, filler: float, warmer: float
 ) -> None:
     given_ = {"length_mm": long, "room_alpha": room, "filler_alpha": filler}
-    hot = hot_play(HotPlayGiven(cold_play_mm=cold, cold_c=20, hot_c=20 + warmer, **given_))
+    hot = hot_play(HotPlayInput(cold_play_mm=cold, cold_c=20, hot_c=20 + warmer, **given_))
     assert hot.hot_play_mm - cold == pytest.approx(long * (room - filler) * warmer, abs=1e-12)
-    back = hot_play(HotPlayGiven(cold_play_mm=hot.hot_play_mm, cold_c=20 + warmer, hot_c=20, **given_))
+    back = hot_play(HotPlayInput(cold_play_mm=hot.hot_play_mm, cold_c=20 + warmer, hot_c=20, **given_))
     assert back.hot_play_mm == pytest.approx(cold, abs=1e-12)
     assert np.sign(hot.change_mm) == np.sign(room - filler)
 
@@ -35,8 +35,8 @@ def test_play_in_the_heat_changes_by_the_difference_of_growths_and_back_again(
 def test_an_aluminum_gear_on_steel_takes_play_away_and_an_aluminum_case_gives_it() -> None:
     steel, aluminum = 11.7e-6, 23e-6
     ends = {"cold_play_mm": 0.1, "length_mm": 40, "cold_c": 20, "hot_c": 90}
-    assert hot_play(HotPlayGiven(room_alpha=steel, filler_alpha=aluminum, **ends)).hot_play_mm == pytest.approx(0.06836)
-    assert hot_play(HotPlayGiven(room_alpha=aluminum, filler_alpha=steel, **ends)).hot_play_mm == pytest.approx(0.13164)
+    assert hot_play(HotPlayInput(room_alpha=steel, filler_alpha=aluminum, **ends)).hot_play_mm == pytest.approx(0.06836)
+    assert hot_play(HotPlayInput(room_alpha=aluminum, filler_alpha=steel, **ends)).hot_play_mm == pytest.approx(0.13164)
 
 
 @given(st.floats(120, 300), st.floats(40, 110), st.floats(2, 60), st.floats(1.5, 5), st.floats(5, 60))
@@ -45,7 +45,7 @@ def test_a_gear_cools_to_its_grip_in_the_time_told(
 ) -> None:
     ambient = 20.0
     found = cooling(
-        CoolingGiven(
+        CoolingInput(
             gear_c=gear,
             grips_c=grips,
             ambient_c=ambient,
@@ -57,7 +57,7 @@ def test_a_gear_cools_to_its_grip_in_the_time_told(
     left = ambient + (gear - ambient) * math.exp(-found.loose_s / found.time_constant_s)
     assert left == pytest.approx(grips)
     thicker = cooling(
-        CoolingGiven(
+        CoolingInput(
             gear_c=gear,
             grips_c=grips,
             ambient_c=ambient,
@@ -74,8 +74,8 @@ def test_a_gear_cools_to_its_grip_in_the_time_told(
 )
 def test_a_gear_that_grips_already_or_never_is_told(change: dict[str, float], field: str) -> None:
     given_ = {"gear_c": 200.0, "grips_c": 100.0, "ambient_c": 20.0, "width_mm": 20.0}
-    with pytest.raises(Impossible) as caught:
-        cooling(CoolingGiven(**given_ | change))
+    with pytest.raises(InvalidInput) as caught:
+        cooling(CoolingInput(**given_ | change))
     assert caught.value.field == field
 
 
@@ -85,7 +85,7 @@ def test_at_the_temperature_told_the_bore_clears_the_shaft_by_the_slip(
 ) -> None:
     steel = 11.7e-6
     found = heat_fit(
-        HeatGiven(
+        HeatInput(
             bore_mm=bore,
             interference_mm=over,
             slip_clearance_mm=slip,
@@ -117,7 +117,7 @@ def test_a_cam_put_in_by_whole_teeth_is_found_whichever_way_it_turns(
     way = (1 if clockwise else -1) * (-1 if opposite else 1)
     crank_way = 1 if clockwise else -1
     found = keyway(
-        KeywayGiven(
+        KeywayInput(
             crank_stated_deg=crank_key,
             crank_measured_deg=crank_key + crank_way * crank_off,
             cam_stated_deg=cam_key,
@@ -135,7 +135,7 @@ def test_a_cam_put_in_by_whole_teeth_is_found_whichever_way_it_turns(
 
 def test_a_key_half_way_between_two_teeth_leaves_no_neighbor_clearly_worse() -> None:
     given_ = {"crank_stated_deg": 0, "crank_measured_deg": 0, "cam_stated_deg": 0, "cam_teeth": 60}
-    half = keyway(KeywayGiven(cam_measured_deg=3.0, turns_opposite=False, **given_))
+    half = keyway(KeywayInput(cam_measured_deg=3.0, turns_opposite=False, **given_))
     assert half.difference_teeth == pytest.approx(0.5)
     assert not half.neighbors_clearly_worse
 
@@ -154,7 +154,7 @@ def test_split_overlap_brings_a_made_up_cam_to_straight_up(
     assume(min(lifts.values()) > 0.05)
     assume(min(slopes.values()) > 0.01)
     found = split_overlap(
-        SplitGiven(
+        SplitInput(
             intake_mm=lifts["intake"],
             exhaust_mm=lifts["exhaust"],
             intake_slope_mm_per_deg=slopes["intake"],

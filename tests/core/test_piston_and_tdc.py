@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.piston import Crank, PistonAt, angles_at_drop, dwell_half_angle, piston, slope_at, top_angle
 from uranograph.core.tdc import TopPairs, tdc
 
@@ -54,7 +54,7 @@ def test_within_the_dwell_the_piston_moves_less_than_the_dial_shows(crank: Crank
 
 @pytest.mark.parametrize(("stroke", "rod", "offset"), [(96, 48, 0), (96, 40, 0), (96, 49, 1.5)])
 def test_a_crank_that_cannot_turn_is_refused(stroke: float, rod: float, offset: float) -> None:
-    with pytest.raises(Impossible):
+    with pytest.raises(InvalidInput):
         piston(PistonAt(stroke_mm=stroke, rod_mm=rod, pin_offset_mm=offset, angle_deg=10))
 
 
@@ -120,6 +120,6 @@ def test_uncertainty_shrinks_with_pairs_and_grows_with_the_division() -> None:
     ],
 )
 def test_impossible_pairs_name_the_field(pair: dict[str, float], field: str) -> None:
-    with pytest.raises(Impossible) as caught:
+    with pytest.raises(InvalidInput) as caught:
         tdc(TopPairs(pairs=[pair], stroke_mm=96, rod_mm=168))
     assert caught.value.field == field

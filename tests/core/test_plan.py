@@ -8,8 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from uranograph.bench.calculations import calculate
-from uranograph.core.errors import Impossible
-from uranograph.core.plan import PlanGiven, placed, plan, shorter, understood
+from uranograph.core.errors import InvalidInput
+from uranograph.core.plan import PlanInput, placed, plan, shorter, understood
 
 CHANGE: list[dict[str, Any]] = [
     {"name": "drain", "minutes": 20, "hands": 0},
@@ -72,7 +72,7 @@ def test_no_order_of_the_tasks_is_shorter(drawn: list[tuple[int, int, set[int]]]
     ]
     found = calculate("plan", {"tasks": tasks, "hands": hands})
     kept(tasks, hands, found)
-    work = understood(PlanGiven.model_validate({"tasks": tasks, "hands": hands}).tasks, hands)
+    work = understood(PlanInput.model_validate({"tasks": tasks, "hands": hands}).tasks, hands)
     # Some order, each task as early as it goes, is the shortest there is.
     lengths = [
         max(s + m for s, m in zip(placed(work, order), work.minutes, strict=True))
@@ -85,7 +85,7 @@ def test_no_order_of_the_tasks_is_shorter(drawn: list[tuple[int, int, set[int]]]
 
 
 def test_the_solver_betters_a_bad_plan_and_proves_it() -> None:
-    work = understood(PlanGiven.model_validate({"tasks": CHANGE, "hands": 2}).tasks, 2)
+    work = understood(PlanInput.model_validate({"tasks": CHANGE, "hands": 2}).tasks, 2)
     one_by_one = tuple(float(sum(work.minutes[:k])) for k in range(work.count))
     starts, bound = shorter(work, one_by_one, 5.0)
     assert max(s + m for s, m in zip(starts, work.minutes, strict=True)) == 120
@@ -124,14 +124,14 @@ def test_parts_of_a_minute_stay_exact() -> None:
     ],
 )
 def test_what_cannot_be_planned_is_refused(tasks: list[dict[str, Any]], hands: int, code: str) -> None:
-    with pytest.raises(Impossible) as refused:
+    with pytest.raises(InvalidInput) as refused:
         calculate("plan", {"tasks": tasks, "hands": hands})
     assert refused.value.code == code
 
 
 def test_a_circle_is_named_in_the_order_in_which_its_tasks_would_follow() -> None:
     tasks = [{"name": "a", "minutes": 1, "after": ["b"]}, {"name": "b", "minutes": 1, "after": ["a"]}]
-    with pytest.raises(Impossible) as refused:
+    with pytest.raises(InvalidInput) as refused:
         calculate("plan", {"tasks": tasks, "hands": 1})
     assert refused.value.values["names"] in ("a → b → a", "b → a → b")
 
@@ -146,7 +146,7 @@ def test_forty_tasks_are_answered_in_time_with_a_bound() -> None:
         }
         for k in range(40)
     ]
-    found = plan(PlanGiven.model_validate({"tasks": tasks, "hands": 3, "seconds": 0.5})).model_dump()
+    found = plan(PlanInput.model_validate({"tasks": tasks, "hands": 3, "seconds": 0.5})).model_dump()
     kept(tasks, 3, found)
     assert found["bound_minutes"] <= found["minutes"]
     assert found["proved"] == (found["minutes"] - found["bound_minutes"] < 1e-6)

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from scipy.interpolate import PchipInterpolator
 
 from uranograph.bench.calculations import calculate
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.lift_curve import LiftCurve
 from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.core.piston import PistonAt, piston
@@ -119,7 +119,7 @@ def test_angles_told_from_0_to_720_are_the_same_lobe() -> None:
 )
 def test_what_cannot_be_is_refused_beside_its_field(field: str, change: dict[str, object]) -> None:
     given = {**CRANK, "drop_at_tdc_mm": 5.5, "valve_angle_deg": 14, "lift_points": lifts(INTAKE), "minimum_mm": 2}
-    with pytest.raises(Impossible) as refused:
+    with pytest.raises(InvalidInput) as refused:
         calculate("piston-to-valve", {**given, **change})
     assert refused.value.field.split(".")[0] == field
 
@@ -323,6 +323,6 @@ def test_stops_lie_on_firing_tops_where_that_costs_none_more() -> None:
     ],
 )
 def test_an_engine_that_cannot_be_is_refused(field: str, change: dict[str, object]) -> None:
-    with pytest.raises(Impossible) as refused:
+    with pytest.raises(InvalidInput) as refused:
         calculate("lash-stops", {"firing_order": [1, 3, 4, 2], "card": CARD, **change})
     assert refused.value.field == field

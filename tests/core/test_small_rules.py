@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from uranograph.core.angles import near, signed
 from uranograph.core.centerline import LiftPairs, centerline
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.firing import companions, firing_angles, parse_firing_order
 from uranograph.core.lobe import CosineLobe, half_width_at, lift_at
 from uranograph.core.phase import Events, judge_phase, move
@@ -55,7 +55,7 @@ def test_several_drops_show_their_drift() -> None:
     found = centerline(LiftPairs(pairs=pairs))
     assert found.midpoints_deg == [107, 108]
     assert (found.centerline_deg, found.spread_deg) == (107.5, 1)
-    with pytest.raises(Impossible):
+    with pytest.raises(InvalidInput):
         centerline(LiftPairs(pairs=[{"before_deg": 60, "after_deg": 60}]))
 
 
@@ -90,7 +90,7 @@ def test_angles_as_typed(text: str, value: float) -> None:
 )
 def test_what_is_no_angle_is_refused(text: str) -> None:
     with pytest.raises(
-        Impossible,
+        InvalidInput,
         match=r"nothing-typed|too-many-letters|does-not-read|divides-by-zero|-for-angle|unknown-after",
     ):
         parse_angle(text)
@@ -115,9 +115,9 @@ def test_lengths_as_typed(text: str, unit: str, mm: float) -> None:
 
 @pytest.mark.parametrize("text", ["12 deg", "1.27 ft", "", "two"])
 def test_what_is_no_length_is_refused(text: str) -> None:
-    with pytest.raises(Impossible):
+    with pytest.raises(InvalidInput):
         parse_length(text, LengthUnit.MM)
-    with pytest.raises(Impossible):
+    with pytest.raises(InvalidInput):
         parse_number(f"{text} x")
 
 
@@ -144,13 +144,13 @@ def test_companions_rise_together(order: list[int]) -> None:
     ],
 )
 def test_a_firing_order_that_is_no_permutation(text: str, cylinders: int, wrong: dict[str, list[int]]) -> None:
-    with pytest.raises(Impossible, match="firing-order-not-once-each") as caught:
+    with pytest.raises(InvalidInput, match="firing-order-not-once-each") as caught:
         parse_firing_order(text, cylinders)
     assert {name: caught.value.values[name] for name in wrong} == wrong
 
 
 def test_no_number_is_no_firing_order() -> None:
-    with pytest.raises(Impossible, match="no-firing-order"):
+    with pytest.raises(InvalidInput, match="no-firing-order"):
         parse_firing_order("none", 4)
 
 
@@ -166,5 +166,5 @@ def test_a_stand_in_lobe_passes_through_what_fixes_it(duration: float, share: fl
     assert lift_at(lobe, 107) == pytest.approx(top)
     assert lift_at(lobe, 107 - duration / 2) == pytest.approx(share * top)
     assert lift_at(lobe, 107 + half_width_at(lobe, at * top)) == pytest.approx(at * top)
-    with pytest.raises(Impossible):
+    with pytest.raises(InvalidInput):
         lobe.model_copy(update={"check_lift_mm": top}).check()

@@ -7,16 +7,16 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from uranograph.core.errors import Impossible
-from uranograph.core.keyway import KeywayGiven, keyway
-from uranograph.core.split import SplitGiven, split_overlap
-from uranograph.core.train import Loop, TrainGiven, marks_after, speeds_of, train
+from uranograph.core.errors import InvalidInput
+from uranograph.core.keyway import KeywayInput, keyway
+from uranograph.core.split import SplitInput, split_overlap
+from uranograph.core.train import GearLoop, TrainInput, marks_after, speeds_of, train
 
 counts = st.integers(6, 400)
 
 
 @st.composite
-def trains(draw: st.DrawFn) -> TrainGiven:
+def trains(draw: st.DrawFn) -> TrainInput:
     """A tree of up to twenty gears: teeth, chains and shared shafts, the cam at its end."""
     size = draw(st.integers(2, 20))
     gears = [{"name": f"g{n}", "teeth": draw(counts), "shaft": None} for n in range(size)]
@@ -28,14 +28,14 @@ def trains(draw: st.DrawFn) -> TrainGiven:
             gears[parent]["shaft"] = gears[parent]["shaft"] or f"s{parent}"
             gears[n]["shaft"] = gears[parent]["shaft"]
         elif how == "chain":
-            chains.append(Loop(upstream=f"g{parent}", downstream=f"g{n}"))
+            chains.append(GearLoop(upstream=f"g{parent}", downstream=f"g{n}"))
         else:
             meshes.append((f"g{parent}", f"g{n}"))
-    return TrainGiven(gears=gears, meshes=meshes, chains=chains, crank="g0", cam=f"g{size - 1}")
+    return TrainInput(gears=gears, meshes=meshes, chains=chains, crank="g0", cam=f"g{size - 1}")
 
 
 @given(trains())
-def test_every_mark_is_back_after_the_full_count_and_after_no_smaller_whole_number(given_: TrainGiven) -> None:
+def test_every_mark_is_back_after_the_full_count_and_after_no_smaller_whole_number(given_: TrainInput) -> None:
     found = train(given_)
     full = found.realign_crank_turns
     teeth = given_.gears[0].teeth
@@ -46,7 +46,7 @@ def test_every_mark_is_back_after_the_full_count_and_after_no_smaller_whole_numb
 
 @given(trains(), st.data())
 def test_a_slip_is_found_again_from_the_marks_and_moves_the_cam_as_foretold(
-    given_: TrainGiven, data: st.DataObject
+    given_: TrainInput, data: st.DataObject
 ) -> None:
     pair = data.draw(st.sampled_from(given_.pairs))
     gears = {gear.name: gear for gear in given_.gears}
@@ -67,10 +67,10 @@ def test_a_slip_is_found_again_from_the_marks_and_moves_the_cam_as_foretold(
 
 def test_a_chain_turns_the_same_way_and_its_marked_link_comes_back_late() -> None:
     gears = [{"name": "crank", "teeth": 21}, {"name": "cam", "teeth": 42}]
-    chained = TrainGiven(
+    chained = TrainInput(
         gears=gears,
         meshes=[],
-        chains=[Loop(upstream="crank", downstream="cam", links=64)],
+        chains=[GearLoop(upstream="crank", downstream="cam", links=64)],
         crank="crank",
         cam="cam",
     )
@@ -79,10 +79,10 @@ def test_a_chain_turns_the_same_way_and_its_marked_link_comes_back_late() -> Non
     assert found.mark_back_after_turns == {"crank": 1, "cam": 2, "chain crank-cam": 64}
     assert found.realign_crank_turns == 64
     assert speeds_of(chained)["cam"] == (1, 2)
-    with pytest.raises(Impossible, match="nothing-meshes"):
-        train(TrainGiven(gears=gears, meshes=[], crank="crank", cam="cam"))
-    with pytest.raises(Impossible, match="mesh-without-gear"):
-        train(chained.model_copy(update={"chains": [Loop(upstream="crank", downstream="pump")]}))
+    with pytest.raises(InvalidInput, match="nothing-meshes"):
+        train(TrainInput(gears=gears, meshes=[], crank="crank", cam="cam"))
+    with pytest.raises(InvalidInput, match="mesh-without-gear"):
+        train(chained.model_copy(update={"chains": [GearLoop(upstream="crank", downstream="pump")]}))
 
 
 @given(st.integers(6, 200), st.integers(6, 200), st.integers(6, 200))
@@ -93,14 +93,14 @@ def test_the_gear_that_spoils_half_speed_is_named_with_the_count_that_cures_it(c
         {"name": "b", "teeth": b, "shaft": "s"},
         {"name": "cam", "teeth": 60},
     ]
-    given_ = TrainGiven(gears=gears, meshes=[("crank", "a"), ("b", "cam")], crank="crank", cam="cam")
+    given_ = TrainInput(gears=gears, meshes=[("crank", "a"), ("b", "cam")], crank="crank", cam="cam")
     found = train(given_)
     if found.ratio_ok:
         assert found.would_be_right == {}
     for name, teeth in found.would_be_right.items():
         cured = [{**gear, "teeth": teeth} if gear["name"] == name else gear for gear in gears]
         assert train(
-            given_.model_copy(update={"gears": TrainGiven(**{**given_.model_dump(), "gears": cured}).gears})
+            given_.model_copy(update={"gears": TrainInput(**{**given_.model_dump(), "gears": cured}).gears})
         ).ratio_ok
 
 
@@ -118,7 +118,7 @@ def test_keys_give_back_how_far_the_cam_was_set_off(
     crank_way = 1 if clockwise else -1
     cam_way = -crank_way if opposite else crank_way
     found = keyway(
-        KeywayGiven(
+        KeywayInput(
             crank_stated_deg=crank_at,
             crank_measured_deg=crank_at + crank_way * crank_off,
             cam_stated_deg=cam_at,
@@ -135,7 +135,7 @@ def test_keys_give_back_how_far_the_cam_was_set_off(
 def test_a_level_good_to_a_degree_tells_teeth_apart_but_not_at_the_half_tooth() -> None:
     def at(off: float, teeth: int = 42) -> bool:
         given_ = {"crank_stated_deg": 0, "crank_measured_deg": 0, "cam_stated_deg": 90, "cam_teeth": teeth}
-        return keyway(KeywayGiven(**given_, cam_measured_deg=90 + off, turns_opposite=False)).neighbors_clearly_worse
+        return keyway(KeywayInput(**given_, cam_measured_deg=90 + off, turns_opposite=False)).neighbors_clearly_worse
 
     assert at(0)
     assert at(2.5)
@@ -145,7 +145,7 @@ def test_a_level_good_to_a_degree_tells_teeth_apart_but_not_at_the_half_tooth() 
 
 @given(st.floats(0.02, 0.3), st.floats(0.02, 0.3), st.floats(-8, 8), st.floats(3, 5))
 def test_split_overlap_brings_both_lifters_alike(rise: float, fall: float, late: float, level: float) -> None:
-    given_ = SplitGiven(
+    given_ = SplitInput(
         intake_mm=level - rise * late,
         exhaust_mm=level + fall * late,
         intake_slope_mm_per_deg=rise,
@@ -157,9 +157,9 @@ def test_split_overlap_brings_both_lifters_alike(rise: float, fall: float, late:
 def test_loops_that_cannot_turn_and_gears_that_hang_on_nothing_are_named() -> None:
     gears = [{"name": name, "teeth": teeth} for name, teeth in (("crank", 20), ("a", 30), ("b", 25), ("cam", 40))]
     ring = [("crank", "a"), ("a", "b"), ("b", "crank"), ("b", "cam")]
-    with pytest.raises(Impossible, match="loop-cannot-turn") as caught:
-        train(TrainGiven(gears=gears, meshes=ring, crank="crank", cam="cam"))
+    with pytest.raises(InvalidInput, match="loop-cannot-turn") as caught:
+        train(TrainInput(gears=gears, meshes=ring, crank="crank", cam="cam"))
     assert caught.value.field in ("gears.1", "gears.2")
-    with pytest.raises(Impossible, match="gear-not-driven") as caught:
-        train(TrainGiven(gears=gears, meshes=list(itertools.pairwise(["crank", "a", "b"])), crank="crank", cam="cam"))
+    with pytest.raises(InvalidInput, match="gear-not-driven") as caught:
+        train(TrainInput(gears=gears, meshes=list(itertools.pairwise(["crank", "a", "b"])), crank="crank", cam="cam"))
     assert caught.value.field == "gears.3"

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from uranograph.core.lobe import CosineLobe, lift_at
-from uranograph.core.sweep import SweepGiven, sweep
+from uranograph.core.sweep import SweepInput, sweep
 from uranograph.core.tdc import TopPairs, tdc
 from uranograph.core.uncertainty import CENTERING_DEG, expanded, of_difference
 
@@ -57,7 +57,7 @@ def test_the_nose_of_a_sweep_lies_within_its_band(step: float, noise: float) -> 
     held, bands = 0, []
     for _ in range(150):
         points = [(a, lift_at(lobe, a) + draw.gauss(0, noise)) for a in angles]
-        found = sweep(SweepGiven(lobe="intake", points=points, check_lift_mm=1.27))
+        found = sweep(SweepInput(lobe="intake", points=points, check_lift_mm=1.27))
         held += abs(found.centerline_nose_deg - 107) <= found.nose_doubt_deg
         bands.append(found.nose_doubt_deg)
     assert held / 150 >= 0.88
@@ -70,7 +70,7 @@ def test_a_noisy_sweep_knows_its_nose_less_well() -> None:
 
     def band(noise: float) -> float:
         points = [(float(a), lift_at(lobe, a) + draw.gauss(0, noise)) for a in range(-50, 270, 2)]
-        return sweep(SweepGiven(lobe="intake", points=points, check_lift_mm=1.27)).nose_doubt_deg
+        return sweep(SweepInput(lobe="intake", points=points, check_lift_mm=1.27)).nose_doubt_deg
 
     quiet, loud = band(0.0), band(0.02)
     assert 0 < quiet < 0.3

@@ -3,7 +3,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from uranograph.core.angles import signed
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.wheel import SIDES, End, Scale, Side, Turn, Wheel, WheelReading, as_read, wheel_angle
 
 wheels = st.builds(
@@ -70,7 +70,7 @@ def test_the_four_sides_of_a_quarter_wheel(side: str, angle: float) -> None:
     ],
 )
 def test_what_a_wheel_cannot_show_is_refused(scale: str, value: float, side: str | None, field: str) -> None:
-    with pytest.raises(Impossible) as caught:
+    with pytest.raises(InvalidInput) as caught:
         reading(Wheel(scale=scale), value, Side(side) if side else None)
     assert caught.value.field == field
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from tests.outcomes.made_up import BANK2, EVENT, LOBES, TOGETHER, USUAL, Condition, Engine, moved, plain
-from uranograph.shop.exchange import KeptJob
+from uranograph.shop.exchange import StoredJob
 from uranograph.shop.judging import judge
 
 AT = "2026-01-01T08:00:00+00:00"
@@ -174,7 +174,7 @@ class Bench:
     def judged(self) -> dict[str, Any]:
         """The job as it stands, judged."""
         file = {"title": "made up", "created_at": AT, "touched_at": AT, "entries": self.entries}
-        return judge(KeptJob.model_validate(file))
+        return judge(StoredJob.model_validate(file))
 
     def number(self, kind: str) -> int:
         """The next number of a kind."""

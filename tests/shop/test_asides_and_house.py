@@ -7,9 +7,9 @@ from sqlalchemy import func, select
 
 from tests.hands import take
 from tests.web.test_mark_pages import PIXEL
-from uranograph.bench.house import LIMITS
 from uranograph.bench.log import Picture
-from uranograph.core.errors import Impossible
+from uranograph.bench.shop_limits import LIMITS
+from uranograph.core.errors import InvalidInput
 from uranograph.shop import asides, exchange, jobs, library
 from uranograph.shop.database import Shop
 from uranograph.shop.tables import HouseRow, PictureRow
@@ -48,7 +48,7 @@ def test_a_reason_is_kept_with_who_and_when_until_the_station_is_worked_at(shop:
 def test_a_station_is_not_passed_over_without_reason_or_hand(
     shop: Shop, key: str, station: str, reason: str, by: str, says: str
 ) -> None:
-    with shop.write() as session, pytest.raises(Impossible, match=says):
+    with shop.write() as session, pytest.raises(InvalidInput, match=says):
         asides.skip(session, key, [station], reason, by)
     with shop.read() as session:
         assert jobs.load(session, key).skipped("runout") is None
@@ -68,7 +68,7 @@ def test_a_station_is_not_passed_over_without_reason_or_hand(
     ],
 )
 def test_what_is_no_picture_by_its_contents_is_refused(shop: Shop, key: str, data: bytes) -> None:
-    with shop.write() as session, pytest.raises(Impossible):
+    with shop.write() as session, pytest.raises(InvalidInput):
         asides.add_photo(session, key, "marks", "mark", data, "RK")
     with shop.read() as session:
         assert session.scalar(select(func.count()).select_from(PictureRow)) == 0
@@ -79,7 +79,7 @@ def test_png_and_jpeg_are_told_apart_and_come_back_byte_for_byte(shop: Shop, key
         for token, data in (("a", PIXEL), ("b", JPEG), ("a", PIXEL)):
             asides.add_photo(session, key, "marks", "", data, "RK", token)
     with shop.read() as session:
-        kept = jobs.load(session, key).aside("marks", Picture)
+        kept = jobs.load(session, key).annotations("marks", Picture)
         found = [asides.photo(session, key, reading.id) for reading in kept]
         text = exchange.export_job(session, key).model_dump_json()
     assert found == [("image/png", PIXEL), ("image/jpeg", JPEG)]
@@ -87,19 +87,19 @@ def test_png_and_jpeg_are_told_apart_and_come_back_byte_for_byte(shop: Shop, key
     with shop.write() as session:
         again = exchange.import_job(session, exchange.read_job(text))
     with shop.read() as session:
-        copies = [asides.photo(session, again, r.id) for r in jobs.load(session, again).aside("marks", Picture)]
+        copies = [asides.photo(session, again, r.id) for r in jobs.load(session, again).annotations("marks", Picture)]
     assert copies == found
 
 
 def test_a_job_keeps_so_many_pictures_and_of_another_job_none_is_shown(shop: Shop, key: str) -> None:
     with shop.write() as session:
-        for n in range(asides.MOST_PHOTOS):
+        for n in range(asides.MAX_PHOTOS):
             asides.add_photo(session, key, "marks", f"{n}", PIXEL, "RK", f"t{n}")
-        with pytest.raises(Impossible, match="too-many-pictures"):
+        with pytest.raises(InvalidInput, match="too-many-pictures"):
             asides.add_photo(session, key, "marks", "one more", PIXEL, "RK", "more")
-        with pytest.raises(Impossible, match=r"done-too-long|too-many-letters-to-keep"):
+        with pytest.raises(InvalidInput, match=r"done-too-long|too-many-letters-to-keep"):
             asides.add_photo(session, key, "marks", "x" * 65, PIXEL, "RK", "long")
-        number = jobs.load(session, key).aside("marks", Picture)[0].id
+        number = jobs.load(session, key).annotations("marks", Picture)[0].id
         other = jobs.begin(session, "Other", "RK", "other")
         with pytest.raises(jobs.NoSuchJob):
             asides.photo(session, other, number)
@@ -113,10 +113,10 @@ def test_a_limit_that_is_set_again_to_the_same_is_no_new_line_and_the_past_stays
         past = library.house_past(session)
         assert [(change.value.text, change.value.by) for change in past] == [("0.07", "RK"), ("", "RK"), ("0.06", "RK")]
         assert past[0].value.at == at + timedelta(days=3)
-        assert library.house_values(session).keys() == {"gears_good"}
+        assert library.shop_values(session).keys() == {"gears_good"}
         library.set_limits(session, {"no_such_limit": "1"}, "rk")
         assert session.scalar(select(func.count()).select_from(HouseRow)) == 3
-        with pytest.raises(Impossible, match="initials"):
+        with pytest.raises(InvalidInput, match="initials"):
             library.set_limits(session, {"gears_good": "0.01"}, "")
 
 
@@ -129,7 +129,7 @@ def test_every_open_job_works_by_the_limits_of_the_moment(shop: Shop, key: str) 
     with shop.read() as session:
         after = jobs.load(session, key)
         assert after is not before
-        assert {name: value.text for name, value in after.house_values.items()} == {
+        assert {name: value.text for name, value in after.shop_values.items()} == {
             "lobe_least": "0.3",
             "lobe_liked": "0.3",
         }

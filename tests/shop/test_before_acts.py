@@ -10,7 +10,7 @@ import pytest
 
 from uranograph.bench.acts import Act
 from uranograph.bench.job import Job
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.engine import positions, tdc
 from uranograph.shop import exchange, jobs
 from uranograph.shop.database import Shop
@@ -181,5 +181,5 @@ def test_a_position_is_taken_by_appending_the_act_alone(migrated: Shop) -> None:
     ],
 )
 def test_an_act_that_cannot_be_is_refused_with_the_whole_file(migrated: Shop, wrong: dict[str, object]) -> None:
-    with pytest.raises(Impossible, match="not-a-job-file"):
+    with pytest.raises(InvalidInput, match="not-a-job-file"):
         exchange.read_job(a_file(wrong))

@@ -6,7 +6,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from tests.hands import a_job, take, true_top
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.shop import exchange, jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
@@ -53,7 +53,7 @@ words = st.text(st.characters(blacklist_categories=("Cs", "Cc")), max_size=60)
 @given(words, words, st.sampled_from(["btdc", None]))
 def test_whatever_was_typed_comes_back_letter_for_letter(shop: Shop, typed: str, drop: str, side: str | None) -> None:
     at = "2026-03-04T05:06:07.000008Z"
-    kept = exchange.KeptJob(
+    kept = exchange.StoredJob(
         title="Odd text",
         created_at=at,
         touched_at=at,
@@ -105,7 +105,7 @@ def _spoiled(shop: Shop, change: object) -> str:
 )
 def test_a_file_that_is_no_job_is_refused_whole(shop: Shop, change: object) -> None:
     text = _spoiled(shop, change)
-    with pytest.raises(Impossible, match="not-a-job-file"):
+    with pytest.raises(InvalidInput, match="not-a-job-file"):
         exchange.read_job(text)
 
 
@@ -146,7 +146,7 @@ def test_a_reading_no_bench_wrote_never_breaks_a_page(client: TestClient, shop: 
 
 
 def test_text_that_is_no_json_is_refused() -> None:
-    with pytest.raises(Impossible):
+    with pytest.raises(InvalidInput):
         exchange.read_job("{")
 
 

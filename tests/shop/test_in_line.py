@@ -6,7 +6,7 @@ import time
 from tests.hands import a_job
 from uranograph.bench.log import Note
 from uranograph.shop import jobs
-from uranograph.shop.database import Line, Shop
+from uranograph.shop.database import Shop, WriterQueue
 
 WRITERS, EACH, READERS = 8, 25, 12
 
@@ -44,7 +44,7 @@ def test_eight_who_write_and_many_who_read_are_all_served(shop: Shop) -> None:
 
 
 def test_who_came_first_is_first() -> None:
-    line, served = Line(), []
+    line, served = WriterQueue(), []
 
     def wait(n: int) -> None:
         with line.turn():
@@ -65,7 +65,7 @@ def test_who_came_first_is_first() -> None:
 
 
 def test_a_write_that_fails_lets_the_next_one_in() -> None:
-    line = Line()
+    line = WriterQueue()
     try:
         with line.turn():
             raise ValueError

@@ -8,9 +8,9 @@ from sqlalchemy import text
 from sqlalchemy.exc import IntegrityError
 
 from tests.hands import CARD, ENGINE, WHEEL, a_job, take, true_top
-from uranograph.bench import kept
+from uranograph.bench import memo
 from uranograph.bench.log import Entry
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit
 from uranograph.engine.card import card_of
 from uranograph.shop import asides, jobs
@@ -43,7 +43,7 @@ def test_a_write_that_fails_half_way_leaves_nothing(shop: Shop, key: str) -> Non
             jobs.record(session, key, STOP, "QZ", None, None)
             jobs.record(session, key, Entry("tdc", "stop.1.after", "999", "atdc"), "QZ", None, None)
 
-    with pytest.raises(Impossible):
+    with pytest.raises(InvalidInput):
         both()
     with shop.read() as session:
         assert jobs.load(session, key).readings == ()
@@ -90,14 +90,14 @@ def test_a_void_adds_and_never_overwrites(shop: Shop, key: str) -> None:
         job = jobs.load(session, key)
     assert job.readings[0].text == first.text
     assert (job.readings[0].void.reason, job.readings[0].void.by) == ("slipped", "AB")
-    assert [reading.id for reading in job.standing("tdc")] == [job.readings[1].id]
+    assert [reading.id for reading in job.active_readings("tdc")] == [job.readings[1].id]
 
 
 @pytest.mark.parametrize(("reason", "field"), [("  ", "reason"), ("x" * 201, "reason")])
 def test_a_void_needs_a_reason(shop: Shop, key: str, reason: str, field: str) -> None:
     with shop.write() as session:
         first = true_top(session, key).readings[0]
-        with pytest.raises(Impossible) as caught:
+        with pytest.raises(InvalidInput) as caught:
             jobs.void(session, key, first.id, reason, "QZ")
     assert caught.value.field == field
 
@@ -106,7 +106,7 @@ def test_a_reading_of_another_job_cannot_be_voided(shop: Shop, key: str) -> None
     with shop.write() as session:
         other = a_job(session, title="Another")
         first = true_top(session, key).readings[0]
-        with pytest.raises(Impossible):
+        with pytest.raises(InvalidInput):
             jobs.void(session, other, first.id, "mine", "QZ")
 
 
@@ -149,7 +149,7 @@ def test_a_drop_keeps_the_unit_it_was_typed_in_when_the_engine_changes(shop: Sho
         jobs.save_form(session, key, "engine", {**ENGINE, "unit": "inch", "stroke": "3.3", "rod": "6"}, "QZ")
         job = jobs.load(session, key)
     assert job.unit == "inch"
-    assert job.standing("degree")[0].unit == "mm"
+    assert job.active_readings("degree")[0].unit == "mm"
     assert card_of(job).check_lift_mm == 1.0
 
 
@@ -158,7 +158,7 @@ def test_a_drop_keeps_the_unit_it_was_typed_in_when_the_engine_changes(shop: Sho
     [("", "QZ", "title"), ("x" * 121, "QZ", "title"), ("Four", "", "by"), ("Four", "ABCDEFGHI", "by")],
 )
 def test_a_job_needs_a_name_and_initials(shop: Shop, title: str, by: str, field: str) -> None:
-    with shop.write() as session, pytest.raises(Impossible) as caught:
+    with shop.write() as session, pytest.raises(InvalidInput) as caught:
         jobs.begin(session, title, by, "t")
     assert caught.value.field == field
 
@@ -206,7 +206,7 @@ def test_two_hands_writing_at_once_both_get_through(shop: Shop, key: str) -> Non
 
 def _forget(shop: Shop) -> None:
     shop.seen.clear()
-    kept.forget()
+    memo.clear_memo()
 
 
 def test_a_job_caught_up_with_is_the_job_read_whole_and_is_found_to_be_the_same(demo_shop: Shop) -> None:

@@ -14,7 +14,7 @@ from uranograph.cli import app
 from uranograph.core.lobe import CosineLobe, half_width_at
 from uranograph.shop import exchange, jobs
 from uranograph.shop.database import Shop
-from uranograph.shop.exchange import KeptJob, read_job
+from uranograph.shop.exchange import StoredJob, read_job
 from uranograph.shop.judging import judge
 from uranograph.stations import ORDER
 
@@ -135,7 +135,7 @@ def test_an_offer_is_taken_with_the_adjuster_by_its_number_alone() -> None:
 
 def test_an_empty_job_is_asked_for_its_engine_first_and_a_settled_one_for_nothing() -> None:
     now = datetime(2026, 1, 1, tzinfo=UTC)
-    empty = judge(KeptJob(title="bare", created_at=now, touched_at=now, entries=[]))
+    empty = judge(StoredJob(title="bare", created_at=now, touched_at=now, entries=[]))
     assert empty["next"]["entry"]["type"] == "sheet"
     assert empty["by_cam"] == {}
     assert empty["offers"] == []

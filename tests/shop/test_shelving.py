@@ -10,7 +10,7 @@ from sqlalchemy import update
 
 from tests.hands import CARD, a_job, take, true_top
 from uranograph.bench.order import worst_finding
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.shop import asides, jobs, shelving
 from uranograph.shop.database import Shop
 from uranograph.shop.shelving import Shelf
@@ -55,7 +55,7 @@ def test_signed_is_what_was_not_written_to_since(demo_shop: Shop) -> None:
     with demo_shop.read() as session:
         counts = shelving.counts(session)
     assert counts[Shelf.BENCH] == counts[Shelf.SIGNED] + counts[Shelf.UNSIGNED] == len(listed(demo_shop, Shelf.BENCH))
-    with demo_shop.write() as session, pytest.raises(Impossible) as refused:
+    with demo_shop.write() as session, pytest.raises(InvalidInput) as refused:
         shelving.put(session, key, Shelf.BIN)
     assert refused.value.code == "signed-is-kept"
 
@@ -72,7 +72,7 @@ def test_names_are_changed_at_once_and_put_in_order(shop: Shop, key: str) -> Non
     with shop.read() as session:
         assert jobs.load(session, key).title == "Aspen"
     for title, code in (("  ", "title-missing"), ("x" * 121, "too-many-letters-to-keep")):
-        with shop.write() as session, pytest.raises(Impossible) as refused:
+        with shop.write() as session, pytest.raises(InvalidInput) as refused:
             shelving.rename(session, key, title)
         assert refused.value.code == code
 

@@ -12,7 +12,7 @@ from fastapi.testclient import TestClient
 
 from tests.hands import cam_moved, command
 from uranograph.bench.job import Job
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.shop import asides, exchange, jobs, library, shelving, signing, upcasters
 from uranograph.shop.database import Shop
 from uranograph.shop.keys import NoKey, ShopKey
@@ -83,7 +83,7 @@ def test_pressing_sign_twice_signs_once_and_nothing_new_is_not_signed_again(shop
     again(shop, tender)
     assert sign(shop, tender, "once") == 3
     assert sign(shop, tender, "once") == 3
-    with pytest.raises(Impossible) as refused:
+    with pytest.raises(InvalidInput) as refused:
         sign(shop, tender, "twice")
     assert refused.value.code == "signed-already"
 
@@ -93,7 +93,7 @@ def test_pressing_sign_twice_signs_once_and_nothing_new_is_not_signed_again(shop
 )
 def test_a_name_and_what_changed_are_wanted(shop: Shop, tender: str, name: str, changed: str, code: str) -> None:
     again(shop, tender)
-    with pytest.raises(Impossible) as refused:
+    with pytest.raises(InvalidInput) as refused:
         sign(shop, tender, name=name, changed=changed)
     assert refused.value.code == code
 
@@ -113,7 +113,7 @@ def test_a_move_opens_it_again_and_a_reason_does_not_close_a_snug_bolt(shop: Sho
         open_now = {each.station.key: each.reason_helps for each in signing.stands_open(jobs.load(session, tender))}
     assert open_now["turn-over"] is True
     assert open_now["lock-up"] is False
-    with pytest.raises(Impossible) as refused:
+    with pytest.raises(InvalidInput) as refused:
         sign(shop, tender)
     assert refused.value.code == "still-open"
     with shop.write() as session:
@@ -122,7 +122,7 @@ def test_a_move_opens_it_again_and_a_reason_does_not_close_a_snug_bolt(shop: Sho
         asides.skip(session, tender, waiting, "only to see what bars it", "QZ")
         jobs.record(session, tender, jobs.Entry("lock-up", "gears.1.seen", "snug"), "QZ", None, None)
         asides.accept(session, tender, "lock-up", "it will do", "QZ")
-    with pytest.raises(Impossible) as refused:
+    with pytest.raises(InvalidInput) as refused:
         sign(shop, tender)
     assert refused.value.code == "must-be-closed"
 
@@ -130,7 +130,7 @@ def test_a_move_opens_it_again_and_a_reason_does_not_close_a_snug_bolt(shop: Sho
 def test_an_empty_job_is_not_signed(shop: Shop) -> None:
     with shop.write() as session:
         key = jobs.begin(session, "empty", "QZ", "token-empty")
-        with pytest.raises(Impossible) as refused:
+        with pytest.raises(InvalidInput) as refused:
             signing.sign(session, key, "QZ", "Q. Z.", "", "t", jobs.load(session, key).seq, page)
     assert refused.value.code == "nothing-to-sign"
 
@@ -294,13 +294,13 @@ def test_a_field_that_comes_later_breaks_no_signature_and_a_renamed_slot_is_read
     sign(shop, tender)
     with shop.read() as session:
         text = exchange.export_job(session, tender).model_dump_json(by_alias=True)
-    dumped = exchange.KeptReading.model_dump
+    dumped = exchange.StoredReading.model_dump
 
-    def with_more(self: exchange.KeptReading, **how: Any) -> dict[str, Any]:
+    def with_more(self: exchange.StoredReading, **how: Any) -> dict[str, Any]:
         more = {"temperature": None} if how.get("mode") == "json" else {}
         return {**dumped(self, **how), **more}
 
-    monkeypatch.setattr(exchange.KeptReading, "model_dump", with_more)
+    monkeypatch.setattr(exchange.StoredReading, "model_dump", with_more)
     with shop.read() as session:
         assert all(proof.holds for proof in signing.proofs(session))
     assert all(exchange.prove_signatures(exchange.read_job(text)).values())
@@ -308,7 +308,7 @@ def test_a_field_that_comes_later_breaks_no_signature_and_a_renamed_slot_is_read
     # What was written as torque under an older name.
     old = text.replace('"slot":"lock-nuts.', '"slot":"nuts-before.')
     assert old != text
-    with pytest.raises(Impossible, match="nuts-before"):
+    with pytest.raises(InvalidInput, match="nuts-before"):
         exchange.read_job(old)
     monkeypatch.setitem(upcasters.SLOTS, "lock-up/nuts-before", "lock-nuts")
     assert all(exchange.prove_signatures(exchange.read_job(old)).values())
@@ -339,7 +339,7 @@ def test_a_job_in_the_bin_is_not_signed_and_a_signed_one_never_stops_the_start(s
     again(shop, tender)
     with sqlite3.connect(shop.path) as file:
         file.execute("UPDATE jobs SET binned_at = '2020-01-01 00:00:00' WHERE key = ?", (tender,))
-    with pytest.raises(Impossible) as refused:
+    with pytest.raises(InvalidInput) as refused:
         sign(shop, tender)
     assert refused.value.code == "binned-is-not-signed"
     with shop.write() as session:
@@ -367,7 +367,7 @@ def test_signatures_go_out_and_come_in_with_their_job_and_a_changed_file_is_refu
         assert all(proof.holds for proof in signing.proofs(session))
     changed = text.replace('"text":"13.75"', '"text":"14.75"')
     assert changed != text
-    with shop.write() as session, pytest.raises(Impossible) as refused:
+    with shop.write() as session, pytest.raises(InvalidInput) as refused:
         exchange.import_job(session, exchange.read_job(changed))
     assert refused.value.code == "digest-does-not-match"
 

@@ -115,7 +115,7 @@ def test_a_copy_is_kept_before_the_tables_change_and_everything_comes_over(tmp_p
 def test_two_threads_that_forget_and_look_at_once_meet_no_missing_job(
     shop: Shop, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(jobs, "MOST_SEEN", 1)
+    monkeypatch.setattr(jobs, "MAX_SEEN", 1)
     with shop.write() as session:
         keys = [a_job(session, title=f"Job {n}") for n in range(4)]
     faults: list[BaseException] = []

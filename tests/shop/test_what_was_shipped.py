@@ -12,8 +12,8 @@ from typing import Any
 import pytest
 
 from uranograph.bench.acts import ACTS
-from uranograph.bench.house import LIMITS
 from uranograph.bench.rules import RULES
+from uranograph.bench.shop_limits import LIMITS
 from uranograph.shop import exchange, jobs, judging, signing, upcasters
 from uranograph.shop.database import Shop
 from uranograph.shop.entries import MODELS

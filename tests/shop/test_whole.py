@@ -6,7 +6,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from tests.hands import command
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.shop import exchange, jobs, library, shelving, whole
 from uranograph.shop.database import Shop
 
@@ -34,7 +34,7 @@ def test_a_shop_goes_out_and_comes_in_as_it_was(demo_shop: Shop, other: Shop) ->
         assert whole.bring_in(session, settings, kept) == len(kept) == 5
     with demo_shop.read() as here, other.read() as there:
         assert {row.title for row in jobs.page(there).jobs} == {job.title for job in kept}
-        mine, theirs = ({name: value.text for name, value in library.house_values(s).items()} for s in (here, there))
+        mine, theirs = ({name: value.text for name, value in library.shop_values(s).items()} for s in (here, there))
         assert mine == theirs
         assert [each.name for each in library.shelf(there, "card")] == [
             each.name for each in library.shelf(here, "card")
@@ -48,7 +48,7 @@ def test_what_a_shop_has_set_itself_stays(demo_shop: Shop, other: Shop) -> None:
     with other.write() as session:
         library.set_limits(session, {"shaft_own": "0.1 mm"}, "QZ")
         whole.bring_in(session, *whole.read(taken_out(demo_shop)))
-        values = library.house_values(session)
+        values = library.shop_values(session)
     assert values["shaft_own"].text == "0.1 mm"
     assert values["wheel_name"].text == "W2"
 
@@ -67,7 +67,7 @@ def test_a_line_at_fault_is_named_and_nothing_is_written(
     assert callable(change)
     lines = change(taken_out(demo_shop).decode().splitlines())[: line + 1]
     content = "\n".join(lines).encode()
-    with pytest.raises(Impossible) as caught:
+    with pytest.raises(InvalidInput) as caught:
         whole.read(content)
     assert (caught.value.code, caught.value.values["line"]) == ("not-a-shop-file", line)
     answer = client.post("/jobs/import", files={"file": ("shop.jsonl", content)})

@@ -234,7 +234,7 @@ def test_numbers_near_the_end_of_what_can_be_written_do_not_hang_the_server(clie
 
 
 def test_a_calculation_that_takes_too_long_is_given_up(client: TestClient, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr("uranograph.web.routes.calc.LONGEST_S", 0.05)
+    monkeypatch.setattr("uranograph.web.routes.calc.MAX_S", 0.05)
     monkeypatch.setattr("uranograph.web.routes.calc.calculate", lambda name, data: time.sleep(0.4))
     answer = client.post("/api/calc/tooth-slip", json={"offset_deg": 30, "crank_teeth": 24})
     assert answer.status_code == 503

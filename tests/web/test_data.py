@@ -11,7 +11,7 @@ from openpyxl import load_workbook
 
 from tests.bench.test_weighed import four_events, ready
 from uranograph.bench.calculations import CALCULATIONS, calculate, examples
-from uranograph.bench.house import LIMITS
+from uranograph.bench.shop_limits import LIMITS
 from uranograph.core.quantities import LengthUnit
 from uranograph.shop import asides, exchange, jobs, workbook
 from uranograph.shop.database import Shop

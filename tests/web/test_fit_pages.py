@@ -117,11 +117,11 @@ def test_house_values_are_set_with_who_and_when_and_taken_back(client: TestClien
     page = client.get("/house").text
     assert "set by RK" in page
     with shop.read() as session:
-        assert jobs.load(session, key).house_values["gears_good"].text == "0.06 mm"
+        assert jobs.load(session, key).shop_values["gears_good"].text == "0.06 mm"
     client.post("/house", data={"gears_good": "", "by": "rk"})
     assert "set by RK" not in client.get("/house").text
     with shop.read() as session:
-        assert jobs.load(session, key).house_values == {}
+        assert jobs.load(session, key).shop_values == {}
 
 
 def test_the_sheet_has_a_line_for_the_fit_and_its_readings_run_together(client: TestClient, key: str) -> None:

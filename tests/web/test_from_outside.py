@@ -37,7 +37,7 @@ def with_a_page(page: str) -> dict[str, Any]:
     data["signatures"] = data["signatures"][:1]
     signed = data["signatures"][0]
     signed["page"] = page
-    kept = exchange.KeptJob.model_validate(data)
+    kept = exchange.StoredJob.model_validate(data)
     signed["digest"] = exchange.documents.digest_of(kept.signatures[0].signed or "")
     return data
 
@@ -153,8 +153,8 @@ HEAD_S, PART_S = 0.6, 0.3
 
 
 def test_requests_that_are_half_sent_are_given_up(shop: Shop, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(limits, "LONGEST_HEAD_S", HEAD_S)
-    monkeypatch.setattr(limits, "LONGEST_PART_S", PART_S)
+    monkeypatch.setattr(limits, "MAX_HEAD_S", HEAD_S)
+    monkeypatch.setattr(limits, "MAX_PART_S", PART_S)
     head = b"POST /api/judge HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Length: 900\r\n\r\n{"
     with served(shop) as port:
         opened = []
@@ -189,19 +189,19 @@ def test_cookies_are_secure_behind_tls(shop: Shop, scheme: str, secure: bool) ->
 
 
 def test_what_only_waited_in_line_is_not_told_to_send_less(client: TestClient, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(calc, "LONGEST_S", 0.4)
-    monkeypatch.setattr(calc, "LONGEST_IN_LINE_S", 0.2)
+    monkeypatch.setattr(calc, "MAX_S", 0.4)
+    monkeypatch.setattr(calc, "MAX_IN_LINE_S", 0.2)
 
     async def asked() -> list[str]:
         answers = await asyncio.gather(
-            *(calc._worked_out("input", lambda: time.sleep(0.7) or {}) for _ in range(calc.MOST_AT_ONCE)),
+            *(calc._worked_out("input", lambda: time.sleep(0.7) or {}) for _ in range(calc.MAX_AT_ONCE)),
             calc._worked_out("input", dict),
         )
         return [json.loads(answer.body).get("error", {}).get("code", "") for answer in answers]
 
     with ThreadPoolExecutor(1) as apart:
         codes = apart.submit(asyncio.run, asked()).result()
-    assert codes == ["took-too-long"] * calc.MOST_AT_ONCE + ["others-first"]
+    assert codes == ["took-too-long"] * calc.MAX_AT_ONCE + ["others-first"]
 
 
 def test_a_client_can_be_made_from_the_description_of_judge(client: TestClient) -> None:

@@ -33,7 +33,7 @@ def test_a_note_with_a_picture_stands_beside_the_readings_and_on_the_sheet(clien
         assert len(set(re.findall(r'src="/jobs/[^"]+/photos/(\d+)"', page))) == 1
     with shop.read() as session:
         job = jobs.load(session, key)
-    assert len(job.aside("degree", Note)) == 1
+    assert len(job.annotations("degree", Note)) == 1
 
 
 def test_a_note_on_one_reading_names_it_on_the_sheet(client: TestClient, shop: Shop) -> None:
@@ -71,7 +71,7 @@ def test_an_empty_note_or_a_picture_that_is_none_is_told_and_keeps_what_was_type
     assert bad.status_code == 422
     assert "see the picture" in bad.text
     with shop.read() as session:
-        assert jobs.load(session, key).aside("degree", Note) == []
+        assert jobs.load(session, key).annotations("degree", Note) == []
 
 
 def test_what_is_out_is_accepted_with_a_reason_and_stays_out(client: TestClient, shop: Shop) -> None:

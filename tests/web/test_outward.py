@@ -32,7 +32,7 @@ def events(shop: Shop, title: str, late: float) -> str:
 def test_every_reading_is_a_line_as_typed_voided_ones_too(client: TestClient, shop: Shop) -> None:
     key = events(shop, "as typed", 0)
     with shop.write() as session:
-        last = jobs.load(session, key).standing("degree")[-1]
+        last = jobs.load(session, key).active_readings("degree")[-1]
         jobs.void(session, key, last.id, "=misread", "QZ")
         asides.act(session, key, "tdc", "wheel-moved", "+nudged", "QZ")
     answer = client.get(f"/jobs/{key}.csv")

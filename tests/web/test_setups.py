@@ -146,13 +146,13 @@ def test_a_reading_sent_twice_with_one_token_is_one_reading(
     for _ in range(2):
         assert client.post(f"/jobs/{key}/{station}", data=form, headers=HX).status_code == 200
     with shop.read() as session:
-        assert len(jobs.load(session, key).standing(station)) == 1
+        assert len(jobs.load(session, key).active_readings(station)) == 1
     # What is voided is struck through and asked for again.
     with shop.read() as session:
-        number = jobs.load(session, key).standing(station)[0].id
+        number = jobs.load(session, key).active_readings(station)[0].id
     asked = client.get(f"/jobs/{key}/{station}?void={number}").text
     assert "why this reading does not count" in asked
     page = client.post(f"/jobs/{key}/{station}/void/{number}", data={"reason": "misread the dial"}, headers=HX).text
     assert "misread the dial" in page
     with shop.read() as session:
-        assert jobs.load(session, key).standing(station) == []
+        assert jobs.load(session, key).active_readings(station) == []

@@ -7,8 +7,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from uranograph.bench.log import Beside
-from uranograph.core.errors import Impossible
+from uranograph.bench.log import Annotation
+from uranograph.core.errors import InvalidInput
 
 ACT = "act"
 CAM_MOVED, POSITION = "cam-moved", "position"
@@ -26,7 +26,7 @@ _PARTS_DISTURB = {
     "other": ("parts",),
 }
 WAYS = {"earlier": "earlier (advanced)", "later": "later (retarded)"}
-MOST_TEETH = 99
+MAX_TEETH = 99
 
 
 @dataclass(frozen=True)
@@ -72,7 +72,7 @@ class Move:
 
 
 @dataclass(frozen=True, kw_only=True)
-class Act(Beside):
+class Act(Annotation):
     """Something done to engine or set-up.
 
     `what` is more of it in free words. `scope` is what it was done to, such as one shaft; `of`, `gear`, `teeth`, `way` and `cam`
@@ -174,7 +174,7 @@ def checked_details(kind: str, given: Mapping[str, Any]) -> dict[str, Any]:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With the field at fault.
 
     Examples
@@ -188,21 +188,21 @@ def checked_details(kind: str, given: Mapping[str, Any]) -> dict[str, Any]:
         if not text or name not in DETAILS:
             continue
         if name not in ACTS[kind].details:
-            raise Impossible(name, "act-has-no-such-detail")
+            raise InvalidInput(name, "act-has-no-such-detail")
         if name == "teeth":
-            if not text.isdecimal() or not 1 <= int(text) <= MOST_TEETH:
-                raise Impossible("teeth", "teeth-cannot-be", typed=text, most=MOST_TEETH)
+            if not text.isdecimal() or not 1 <= int(text) <= MAX_TEETH:
+                raise InvalidInput("teeth", "teeth-cannot-be", typed=text, most=MAX_TEETH)
             found[name] = int(text)
             continue
-        if text not in {"of": PARTS, "way": WAYS, "cam": CAMS}.get(name, (text,)) or len(text) > LONGEST_GEAR:
-            raise Impossible(name, "detail-cannot-be", typed=text)
+        if text not in {"of": PARTS, "way": WAYS, "cam": CAMS}.get(name, (text,)) or len(text) > MAX_GEAR_LENGTH:
+            raise InvalidInput(name, "detail-cannot-be", typed=text)
         found[name] = text
     return found
 
 
 DETAILS = ("of", "gear", "teeth", "way", "cam")
 CAMS = ("both", "intake", "exhaust", *(f"bank{n}-{cam}" for n in (1, 2) for cam in ("both", "intake", "exhaust")))
-LONGEST_GEAR = 40
+MAX_GEAR_LENGTH = 40
 
 
 def moved_words(shift_deg: float) -> str:

@@ -9,42 +9,42 @@ from typing import Any
 
 from pydantic import BaseModel, ValidationError
 
-from uranograph.bench.told import ToldCard, ToldChoice, told_card, told_choice
-from uranograph.core.adjust import Adjusted, AdjustGiven, adjust
-from uranograph.core.backlash import Backlash, BacklashGiven, Hot, HotGiven, backlash, hot_backlash
-from uranograph.core.breathing import Breathing, BreathingGiven, breathing
-from uranograph.core.card import CardGiven
+from uranograph.bench.worded import WordedCard, WordedChoice, worded_card, worded_choice
+from uranograph.core.adjust import Adjusted, AdjustInput, adjust
+from uranograph.core.backlash import Backlash, BacklashInput, HotBacklash, HotInput, backlash, hot_backlash
+from uranograph.core.breathing import Breathing, BreathingInput, breathing
+from uranograph.core.card import CardInput
 from uranograph.core.centerline import Centerline, LiftPairs, centerline
-from uranograph.core.chain import ChainGiven, Retard, chain
+from uranograph.core.chain import ChainInput, Retard, chain
 from uranograph.core.clearance import (
     PistonToValve,
-    PistonToValveGiven,
+    PistonToValveInput,
     ValveToValve,
-    ValveToValveGiven,
+    ValveToValveInput,
     piston_to_valve,
     valve_to_valve,
 )
-from uranograph.core.cooling import Cooling, CoolingGiven, cooling
-from uranograph.core.degree import Degreed, DegreeGiven, degree
-from uranograph.core.drive_choice import ChoiceGiven
-from uranograph.core.end_play import EndPlay, EndPlayGiven, end_play
-from uranograph.core.errors import Impossible
-from uranograph.core.heat import HeatFit, HeatGiven, heat_fit
-from uranograph.core.helix import Entry, HelixGiven, helical_entry
-from uranograph.core.hot_play import HotPlay, HotPlayGiven, hot_play
-from uranograph.core.keyway import Keyway, KeywayGiven, keyway
-from uranograph.core.lash_stops import LashStops, LashStopsGiven, lash_stops
-from uranograph.core.overlap import OverlapGiven, OverlapShift, overlap_lift
+from uranograph.core.cooling import Cooling, CoolingInput, cooling
+from uranograph.core.degree import Degreed, DegreeInput, degree
+from uranograph.core.drive_choice import ChoiceInput
+from uranograph.core.end_play import EndPlay, EndPlayInput, end_play
+from uranograph.core.errors import InvalidInput
+from uranograph.core.heat import HeatFit, HeatInput, heat_fit
+from uranograph.core.helix import HelicalEntry, HelixInput, helical_entry
+from uranograph.core.hot_play import HotPlay, HotPlayInput, hot_play
+from uranograph.core.keyway import Keyway, KeywayInput, keyway
+from uranograph.core.lash_stops import LashStops, LashStopsInput, lash_stops
+from uranograph.core.overlap import OverlapInput, OverlapShift, overlap_lift
 from uranograph.core.piston import PistonAt, PistonDrop, piston
-from uranograph.core.plan import PlanGiven, Planned, plan
-from uranograph.core.runout import Runout, RunoutGiven, runout
-from uranograph.core.shims import Shims, ShimsGiven, shims
-from uranograph.core.slip import Slip, SlipGiven, tooth_slip
-from uranograph.core.split import Split, SplitGiven, split_overlap
-from uranograph.core.sprocket import Line, LineGiven, sprocket_line
-from uranograph.core.sweep import SweepGiven, Swept, sweep
+from uranograph.core.plan import PlanInput, Planned, plan
+from uranograph.core.runout import Runout, RunoutInput, runout
+from uranograph.core.shims import Shims, ShimsInput, shims
+from uranograph.core.slip import Slip, SlipInput, tooth_slip
+from uranograph.core.split import Split, SplitInput, split_overlap
+from uranograph.core.sprocket import LineInput, SprocketLine, sprocket_line
+from uranograph.core.sweep import SweepInput, Swept, sweep
 from uranograph.core.tdc import Top, TopPairs, tdc
-from uranograph.core.train import Train, TrainGiven, train
+from uranograph.core.train import Train, TrainInput, train
 from uranograph.core.wheel import WheelAngle, WheelReading, wheel_angle
 
 
@@ -79,34 +79,36 @@ CALCULATIONS = {
         Calculation("piston", "Piston drop at a crank angle", PistonAt, PistonDrop, piston),
         Calculation("tdc", "True TDC from pairs", TopPairs, Top, tdc),
         Calculation("centerline", "Lobe centerline by equal lifts", LiftPairs, Centerline, centerline),
-        Calculation("card", "Spec card completed and checked", CardGiven, ToldCard, told_card),
-        Calculation("degree", "Four events read against the card", DegreeGiven, Degreed, degree),
-        Calculation("sweep", "A lobe from lifts read round it", SweepGiven, Swept, sweep),
-        Calculation("adjust", "Adjuster positions that cure an error", AdjustGiven, Adjusted, adjust),
-        Calculation("overlap-lift", "Shift from the lift at overlap TDC", OverlapGiven, OverlapShift, overlap_lift),
-        Calculation("train", "A gear train: half speed, marks, one tooth", TrainGiven, Train, train),
-        Calculation("tooth-slip", "A deviation in whole teeth, or not", SlipGiven, Slip, tooth_slip),
-        Calculation("helical-entry", "How far a helical gear turns sliding in", HelixGiven, Entry, helical_entry),
-        Calculation("keyways", "Marks against keyways", KeywayGiven, Keyway, keyway),
-        Calculation("split-overlap", "Both lifters at overlap TDC", SplitGiven, Split, split_overlap),
-        Calculation("backlash", "Backlash round the cam", BacklashGiven, Backlash, backlash),
-        Calculation("hot-backlash", "Backlash when hot", HotGiven, Hot, hot_backlash),
-        Calculation("sprocket-line", "Sprockets in line", LineGiven, Line, sprocket_line),
-        Calculation("runout", "Runout: eccentricity and out-of-round", RunoutGiven, Runout, runout),
-        Calculation("drive-choice", "Which drives a runout allows", ChoiceGiven, ToldChoice, told_choice),
-        Calculation("end-play", "End play by feelers or dial", EndPlayGiven, EndPlay, end_play),
-        Calculation("shims", "The shim pack nearest to a thickness", ShimsGiven, Shims, shims),
-        Calculation("heat-fit", "How hot a gear must be to slip on", HeatGiven, HeatFit, heat_fit),
-        Calculation("hot-play", "End play when hot", HotPlayGiven, HotPlay, hot_play),
-        Calculation("cooling", "How long a heated gear stays loose", CoolingGiven, Cooling, cooling),
-        Calculation("chain", "Retard of a longer chain or lower cam", ChainGiven, Retard, chain),
+        Calculation("card", "Spec card completed and checked", CardInput, WordedCard, worded_card),
+        Calculation("degree", "Four events read against the card", DegreeInput, Degreed, degree),
+        Calculation("sweep", "A lobe from lifts read round it", SweepInput, Swept, sweep),
+        Calculation("adjust", "Adjuster positions that cure an error", AdjustInput, Adjusted, adjust),
+        Calculation("overlap-lift", "Shift from the lift at overlap TDC", OverlapInput, OverlapShift, overlap_lift),
+        Calculation("train", "A gear train: half speed, marks, one tooth", TrainInput, Train, train),
+        Calculation("tooth-slip", "A deviation in whole teeth, or not", SlipInput, Slip, tooth_slip),
         Calculation(
-            "piston-to-valve", "Gap between piston and valve", PistonToValveGiven, PistonToValve, piston_to_valve
+            "helical-entry", "How far a helical gear turns sliding in", HelixInput, HelicalEntry, helical_entry
         ),
-        Calculation("valve-to-valve", "Gap between the valves", ValveToValveGiven, ValveToValve, valve_to_valve),
-        Calculation("breathing", "Stroke that compresses, trapped ratio", BreathingGiven, Breathing, breathing),
-        Calculation("lash-stops", "The fewest stops to set every valve", LashStopsGiven, LashStops, lash_stops),
-        Calculation("plan", "The shortest plan for the hands there are", PlanGiven, Planned, plan),
+        Calculation("keyways", "Marks against keyways", KeywayInput, Keyway, keyway),
+        Calculation("split-overlap", "Both lifters at overlap TDC", SplitInput, Split, split_overlap),
+        Calculation("backlash", "Backlash round the cam", BacklashInput, Backlash, backlash),
+        Calculation("hot-backlash", "Backlash when hot", HotInput, HotBacklash, hot_backlash),
+        Calculation("sprocket-line", "Sprockets in line", LineInput, SprocketLine, sprocket_line),
+        Calculation("runout", "Runout: eccentricity and out-of-round", RunoutInput, Runout, runout),
+        Calculation("drive-choice", "Which drives a runout allows", ChoiceInput, WordedChoice, worded_choice),
+        Calculation("end-play", "End play by feelers or dial", EndPlayInput, EndPlay, end_play),
+        Calculation("shims", "The shim pack nearest to a thickness", ShimsInput, Shims, shims),
+        Calculation("heat-fit", "How hot a gear must be to slip on", HeatInput, HeatFit, heat_fit),
+        Calculation("hot-play", "End play when hot", HotPlayInput, HotPlay, hot_play),
+        Calculation("cooling", "How long a heated gear stays loose", CoolingInput, Cooling, cooling),
+        Calculation("chain", "Retard of a longer chain or lower cam", ChainInput, Retard, chain),
+        Calculation(
+            "piston-to-valve", "Gap between piston and valve", PistonToValveInput, PistonToValve, piston_to_valve
+        ),
+        Calculation("valve-to-valve", "Gap between the valves", ValveToValveInput, ValveToValve, valve_to_valve),
+        Calculation("breathing", "Stroke that compresses, trapped ratio", BreathingInput, Breathing, breathing),
+        Calculation("lash-stops", "The fewest stops to set every valve", LashStopsInput, LashStops, lash_stops),
+        Calculation("plan", "The shortest plan for the hands there are", PlanInput, Planned, plan),
     )
 }
 
@@ -137,7 +139,7 @@ def calculate(name: str, data: Any) -> dict[str, Any]:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When there is no such calculation or the data cannot be; the field at fault is named.
 
     Examples
@@ -147,18 +149,18 @@ def calculate(name: str, data: Any) -> dict[str, Any]:
     """
     calculation = CALCULATIONS.get(name)
     if calculation is None:
-        raise Impossible("name", "no-such-calculation", name=name, known=", ".join(CALCULATIONS))
+        raise InvalidInput("name", "no-such-calculation", name=name, known=", ".join(CALCULATIONS))
     if not isinstance(data, Mapping):
-        raise Impossible("input", "not-an-object")
+        raise InvalidInput("input", "not-an-object")
     try:
         given = calculation.given.model_validate_json(json.dumps(_whole(data)), strict=True)
     except ValidationError as error:
         first = error.errors(include_url=False, include_context=False)[0]
         where = ".".join(str(part) for part in first["loc"]) or "input"
-        raise Impossible(where, "not-valid", where=where, detail=first["msg"]) from error
+        raise InvalidInput(where, "not-valid", where=where, detail=first["msg"]) from error
     try:
         return calculation.function(given).model_dump(mode="json", by_alias=True)
-    except Impossible:
+    except InvalidInput:
         raise
     except (ValidationError, ArithmeticError, ValueError) as error:
-        raise Impossible("input", "beyond-reckoning") from error
+        raise InvalidInput("input", "beyond-reckoning") from error

@@ -7,7 +7,7 @@ from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import slot_of
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 
 PLACE = "seen"
 # Wherever crank or cam is turned without the other.
@@ -45,7 +45,7 @@ def yes_or_no(kind: str, label: str, instruction: str, hint: str = "") -> Check:
 
 
 @dataclass(frozen=True)
-class Answer:
+class CheckAnswer:
     """A check and how it was last answered."""
 
     check: Check
@@ -75,17 +75,17 @@ class Answer:
         return "out" if self.text in self.check.bad else "unsure"
 
 
-def answers(job: Job, station: str, checks: Sequence[Check]) -> list[Answer]:
+def answers(job: Job, station: str, checks: Sequence[Check]) -> list[CheckAnswer]:
     """Each check with its newest standing answer."""
     newest: dict[str, Reading] = {}
-    for reading in job.standing(station):
+    for reading in job.active_readings(station):
         kind, _, place = reading.spot
         if place == PLACE:
             newest[kind] = reading
-    return [Answer(check, newest.get(check.kind)) for check in checks]
+    return [CheckAnswer(check, newest.get(check.kind)) for check in checks]
 
 
-def next_of(found: Sequence[Answer], wanted: str = "") -> Check | None:
+def next_of(found: Sequence[CheckAnswer], wanted: str = "") -> Check | None:
     """The check asked for, or the first not answered yet."""
     for answer in found:
         if answer.check.kind == wanted:
@@ -105,19 +105,19 @@ def prompt_of(job: Job, station: str, check: Check, **extra: str) -> Prompt:
     )
 
 
-def refuse_pinned(pins: Sequence[Answer]) -> None:
+def refuse_pinned(pins: Sequence[CheckAnswer]) -> None:
     """Refuse two turns while a pin is in.
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When any is, with the first of them.
     """
     if pins:
-        raise Impossible("text", "pin-still-in", label=pins[0].check.label)
+        raise InvalidInput("text", "pin-still-in", label=pins[0].check.label)
 
 
-def pins_first(found: Sequence[Answer], check: Check | None) -> Check | None:
+def pins_first(found: Sequence[CheckAnswer], check: Check | None) -> Check | None:
     """The next check, or the pin that is still in, before anything is turned."""
     if check is None or check.kind != "turned":
         return check
@@ -140,7 +140,7 @@ def crank_at(label: str, instruction: str, hint: str) -> Check:
     return Check(CRANK_AT, label, instruction, AT, (FIRING, OVERLAP, "other"), hint=hint)
 
 
-def nothing_there(found: Sequence[Answer]) -> bool:
+def nothing_there(found: Sequence[CheckAnswer]) -> bool:
     """Whether everything was answered, and there was none of any of it."""
     return bool(found) and all(answer.text == NONE[0] for answer in found)
 
@@ -150,12 +150,12 @@ def accept(checks: Sequence[Check], entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the check is not of this job, or the answer not among those offered.
     """
     kind = entry.spot.kind
     check = next((check for check in checks if check.kind == kind), None)
     if check is None:
-        raise Impossible("text", "no-such-check")
+        raise InvalidInput("text", "no-such-check")
     if entry.text not in dict(check.options):
-        raise Impossible("text", "not-an-answer")
+        raise InvalidInput("text", "not-an-answer")

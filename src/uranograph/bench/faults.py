@@ -6,7 +6,7 @@ import traceback
 
 _LOG = logging.getLogger("uranograph")
 _SEEN: set[str] = set()
-MOST_SEEN = 1000
+MAX_SEEN = 1000
 
 
 def note(error: Exception, where: str) -> str:
@@ -28,7 +28,7 @@ def note(error: Exception, where: str) -> str:
     place = f"{last[0].filename}:{last[0].lineno}" if last else ""
     found = hashlib.sha256(f"{where} {type(error).__name__} {error} {place}".encode(errors="replace")).hexdigest()[:6]
     if found not in _SEEN:
-        if len(_SEEN) >= MOST_SEEN:
+        if len(_SEEN) >= MAX_SEEN:
             _SEEN.clear()
         _SEEN.add(found)
         _LOG.error("fault %s at %s", found, where, exc_info=error)

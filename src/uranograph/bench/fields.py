@@ -13,7 +13,7 @@ from typing import Any, ClassVar, Generic, Self, TypeVar, cast, overload
 
 from uranograph.bench import faults
 from uranograph.bench.forms import Filled, Form, FormReader, Group, Typed
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.materials import MATERIALS
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, parse_angle, parse_length, parse_number
 
@@ -97,7 +97,7 @@ class Field(Generic[V]):
 
         Raises
         ------
-        Impossible
+        InvalidInput
             When it cannot be.
         """
         raise NotImplementedError
@@ -175,7 +175,7 @@ class Temperature(Field[float]):
         return celsius(text)
 
 
-class Material(Field[float]):
+class MaterialField(Field[float]):
     """A material by its name, or its growth in millionths per degree: its expansion, 1/K."""
 
     def __init__(self, name: str, label: str, hint: str = "", **more: Any) -> None:
@@ -437,9 +437,9 @@ def length(unit: LengthUnit, least: float | None = 0.0, most_mm: float = 5000.0)
     def read(text: str) -> float:
         mm = parse_length(text, unit)
         if least is not None and mm < least:
-            raise Impossible("length", "too-little", typed=text)
+            raise InvalidInput("length", "too-little", typed=text)
         if abs(mm) > most_mm:
-            raise Impossible("length", "too-long-a-length", typed=text)
+            raise InvalidInput("length", "too-long-a-length", typed=text)
         return mm
 
     return read
@@ -451,7 +451,7 @@ def above_nothing(unit: LengthUnit) -> Callable[[str], float]:
     def read(text: str) -> float:
         mm = length(unit, least=None)(text)
         if mm <= 0:
-            raise Impossible("length", "not-above-nothing", typed=text)
+            raise InvalidInput("length", "not-above-nothing", typed=text)
         return mm
 
     return read
@@ -463,7 +463,7 @@ def angle(least: float, most: float) -> Callable[[str], float]:
     def read(text: str) -> float:
         deg = parse_angle(text)
         if not least <= deg <= most:
-            raise Impossible("angle", "angle-outside", typed=text, least=least, most=most)
+            raise InvalidInput("angle", "angle-outside", typed=text, least=least, most=most)
         return deg
 
     return read
@@ -475,7 +475,7 @@ def count(least: int, most: int, counted: str) -> Callable[[str], int]:
     def read(text: str) -> int:
         number = parse_number(text)
         if number != int(number) or not least <= number <= most:
-            raise Impossible("count", "not-a-count", typed=text, count=counted, least=least, most=most)
+            raise InvalidInput("count", "not-a-count", typed=text, count=counted, least=least, most=most)
         return int(number)
 
     return read
@@ -494,10 +494,10 @@ def celsius(text: str) -> float:
     try:
         value = float(bare.removesuffix("F").removesuffix("C").strip().replace(",", "."))
     except ValueError as error:
-        raise Impossible("temperature", "not-a-temperature", typed=text) from error
+        raise InvalidInput("temperature", "not-a-temperature", typed=text) from error
     value = (value - 32) / 1.8 if in_fahrenheit else value
     if not -80 <= value <= 600:
-        raise Impossible("temperature", "temperature-outside", typed=text)
+        raise InvalidInput("temperature", "temperature-outside", typed=text)
     return value
 
 
@@ -514,9 +514,9 @@ def expansion(text: str) -> float:
         return MATERIALS[name].alpha
     try:
         value = parse_number(text)
-    except Impossible as error:
+    except InvalidInput as error:
         known = ", ".join(name for name in MATERIALS if name != "polymer")
-        raise Impossible("material", "unknown-material", typed=text, known=known) from error
+        raise InvalidInput("material", "unknown-material", typed=text, known=known) from error
     if not 0 <= value <= 300:
-        raise Impossible("material", "no-such-expansion", typed=text)
+        raise InvalidInput("material", "no-such-expansion", typed=text)
     return value * 1e-6

@@ -3,8 +3,8 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
+from uranograph.bench.messages import render
 from uranograph.bench.slots import Spot, spot_of
-from uranograph.bench.words import put
 from uranograph.core.quantities import LengthUnit, format_angle, format_fine, format_length
 from uranograph.core.verdict import WORST_FIRST, Verdict
 
@@ -24,8 +24,8 @@ class Row:
 
 
 @dataclass(frozen=True)
-class Said:
-    """What is said of a finding of one code: a sentence, a title and the next step, with figures by name (`bench.words`)."""
+class FindingMessage:
+    """What is said of a finding of one code: a sentence, a title and the next step, with figures by name (`bench.messages`)."""
 
     sentence: str
     title: str = ""
@@ -145,7 +145,7 @@ class Finding:
     def judged(
         self,
         verdict: Verdict,
-        table: Mapping[str, Said],
+        table: Mapping[str, FindingMessage],
         code: str,
         unit: LengthUnit = LengthUnit.MM,
         /,
@@ -160,9 +160,9 @@ class Finding:
             verdict=verdict,
             code=code,
             values=values,
-            sentence=put(words.sentence, values, unit),
-            title=put(words.title, values, unit),
-            next_step=put(words.next_step, values, unit),
+            sentence=render(words.sentence, values, unit),
+            title=render(words.title, values, unit),
+            next_step=render(words.next_step, values, unit),
             begun=begun,
         )
 

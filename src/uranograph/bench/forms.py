@@ -6,8 +6,8 @@ from functools import lru_cache, update_wrapper
 from typing import TYPE_CHECKING, Generic, Protocol, TypeVar, TypeVarTuple
 
 from uranograph.bench import faults
-from uranograph.bench.words import refusal
-from uranograph.core.errors import Impossible
+from uranograph.bench.messages import refusal
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit
 
 if TYPE_CHECKING:
@@ -65,7 +65,7 @@ class FormReader:
             return None
         try:
             return parse(text)
-        except Impossible as error:
+        except InvalidInput as error:
             self.errors[name] = refusal(error, self.unit(LengthUnit.MM))
         return None
 

@@ -4,13 +4,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date
 
-from uranograph.bench.house import LIMITS, House
+from uranograph.bench.shop_limits import LIMITS, LimitSource
 
 KINDS = {"wheel": "Degree wheel", "dial": "Dial indicator", "blades": "Feeler blades", "wrench": "Torque wrench"}
 NAMES = tuple(f"{kind}_{part}" for kind in KINDS for part in ("name", "checked"))
 # All that the house sets for its jobs by name: limits, and its instruments.
 HOUSE_NAMES = (*LIMITS, *NAMES)
-LONGEST_NAME = 40
+MAX_NAME_LENGTH = 40
 FIRST_YEAR, LAST_YEAR = 1950, 2100
 OLD_DAYS = 366
 
@@ -50,7 +50,7 @@ class Instrument:
         return words
 
 
-def instruments(house: House) -> tuple[Instrument, ...]:
+def instruments(house: LimitSource) -> tuple[Instrument, ...]:
     """What is known of the instruments that a job was read with: as it states, or else as the shop does.
 
     A name of the job's own goes with a date of its own: the shop's date belongs to the shop's instrument.
@@ -72,7 +72,7 @@ def _day(text: str) -> date | None:
         return None
 
 
-def printed(house: House, used: date | None) -> str:
+def printed(house: LimitSource, used: date | None) -> str:
     """The sentence on a build sheet that says what it was read with."""
     known = [each for each in instruments(house) if each.known]
     if not known:
@@ -94,8 +94,8 @@ def read(typed: Mapping[str, str]) -> tuple[dict[str, str], dict[str, str]]:
     for kind in KINDS:
         name, checked = (typed.get(f"{kind}_{part}", "").strip() for part in ("name", "checked"))
         texts |= {f"{kind}_name": name, f"{kind}_checked": checked}
-        if len(name) > LONGEST_NAME:
-            errors[f"{kind}_name"] = f"At most {LONGEST_NAME} characters; these are {len(name)}."
+        if len(name) > MAX_NAME_LENGTH:
+            errors[f"{kind}_name"] = f"At most {MAX_NAME_LENGTH} characters; these are {len(name)}."
         if not checked:
             continue
         try:

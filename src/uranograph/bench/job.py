@@ -9,11 +9,9 @@ from typing import Any, TypeVar
 
 from uranograph.bench.acts import Act
 from uranograph.bench.forms import Filled, Form
-from uranograph.bench.house import LIMITS, HouseValue, Measure, lawful
-from uranograph.bench.kept import Asked, Memory, kept, note, noted
 from uranograph.bench.log import (
     Acceptance,
-    Beside,
+    Annotation,
     Change,
     Log,
     Reading,
@@ -23,10 +21,12 @@ from uranograph.bench.log import (
     Written,
     kind_name,
 )
-from uranograph.bench.slots import INDICATOR, Slot, Together, bank_of, within_bank
+from uranograph.bench.memo import DependencyKey, Memory, memoized, track, tracked
+from uranograph.bench.shop_limits import LIMITS, Measure, ShopLimit, lawful
+from uranograph.bench.slots import INDICATOR, Grouping, Slot, bank_of, within_bank
 from uranograph.core.quantities import LengthUnit
 
-B = TypeVar("B", bound=Beside)
+B = TypeVar("B", bound=Annotation)
 T = TypeVar("T")
 # The form that a job begins with: its unit of bare lengths holds wherever another form says none.
 FIRST_FORM = "engine"
@@ -34,22 +34,22 @@ FIRST_FORM = "engine"
 LIMITS_FORM = "limits"
 
 
-class Limits:
+class JobLimits:
     """The limits of this job, or else of the house, each noted as it is asked for."""
 
     def __init__(self, job: "Job") -> None:
         self.job = job
 
-    def get(self, name: str) -> HouseValue | None:
-        note(self.job, ("house", name))
+    def get(self, name: str) -> ShopLimit | None:
+        track(self.job, ("house", name))
         own = self.job.whole.latest(LIMITS_FORM)
         if own is not None and own.typed.get(name):
             text, unit = own.typed[name], own.typed.get("unit", "mm")
             if name in LIMITS and LIMITS[name].measure is Measure.LENGTH:
                 text = _with_unit(text, unit)
             if name not in LIMITS or lawful(name, text):
-                return HouseValue(text, own.by, own.at, of_job=True)
-        return self.job.house_values.get(name)
+                return ShopLimit(text, own.by, own.at, of_job=True)
+        return self.job.shop_values.get(name)
 
 
 def _with_unit(text: str, unit: str) -> str:
@@ -58,15 +58,15 @@ def _with_unit(text: str, unit: str) -> str:
     return f"{text} {'in' if unit == LengthUnit.INCH else 'mm'}" if bare else text
 
 
-# One object for the same writing, so that imprints are mostly told apart by identity.
-_IMPRINTS: dict[tuple[object, ...], tuple[object, ...]] = {}
-MOST_IMPRINTS = 768
+# One object for the same writing, so that fingerprints are mostly told apart by identity.
+_FINGERPRINTS: dict[tuple[object, ...], tuple[object, ...]] = {}
+MAX_FINGERPRINTS = 768
 
 
-def _one(imprint: tuple[object, ...]) -> tuple[object, ...]:
-    if len(_IMPRINTS) >= MOST_IMPRINTS:
-        _IMPRINTS.clear()
-    return _IMPRINTS.setdefault(imprint, imprint)
+def _one(fingerprint: tuple[object, ...]) -> tuple[object, ...]:
+    if len(_FINGERPRINTS) >= MAX_FINGERPRINTS:
+        _FINGERPRINTS.clear()
+    return _FINGERPRINTS.setdefault(fingerprint, fingerprint)
 
 
 @dataclass(frozen=True, eq=False)
@@ -86,9 +86,9 @@ class Job:
     seq: int = 0
     earlier: tuple[Written, ...] = ()
     origin: "Job | None" = None
-    house_values: Mapping[str, HouseValue] = field(default_factory=dict)
+    shop_values: Mapping[str, ShopLimit] = field(default_factory=dict)
     slots: Mapping[str, tuple[Slot[Any], ...]] = field(default_factory=dict)
-    made_from: frozenset[Asked] = frozenset()
+    made_from: frozenset[DependencyKey] = frozenset()
     judged_until: int | None = None
     bank: int = 0
     memory: Memory = field(default_factory=Memory, init=False, repr=False)
@@ -114,29 +114,29 @@ class Job:
         return self.origin or self
 
     @property
-    def house(self) -> Limits:
+    def shop_limits(self) -> JobLimits:
         """The limits the house has set."""
-        return Limits(self)
+        return JobLimits(self)
 
-    def imprint(self, asked: Asked) -> tuple[object, ...]:
+    def fingerprint(self, asked: DependencyKey) -> tuple[object, ...]:
         """All that is written under what was asked for, as one object for the same writing."""
-        seen = self.memory.imprints.get(asked)
+        seen = self.memory.fingerprints.get(asked)
         if seen is None:
             kind, name = asked
             if kind == "readings":
-                seen = tuple(entry.imprint for entry in self.everything(name))
+                seen = tuple(entry.fingerprint for entry in self.station_log(name))
             elif kind == "slot":
-                seen = tuple(entry.imprint for entry in self.log.by_kind.get(name, ()))
+                seen = tuple(entry.fingerprint for entry in self.log.by_kind.get(name, ()))
             elif kind == "written":
                 earlier = (entry for entry in self.earlier if entry.station == name)
-                seen = tuple(entry.imprint for entry in (*earlier, *self.everything(name)))
+                seen = tuple(entry.fingerprint for entry in (*earlier, *self.station_log(name)))
             elif kind == "acts":
-                seen = tuple(act.imprint for act in self._acts if name in act.disturbs)
+                seen = tuple(act.fingerprint for act in self._acts if name in act.disturbs)
             elif kind == "form":
                 seen = tuple((filled.seq, *filled.typed.items()) for filled in self.forms if filled.kind == name)
             else:
-                seen = (self.house_values.get(name),)
-            seen = self.memory.imprints[asked] = _one((kind, name, *seen))
+                seen = (self.shop_values.get(name),)
+            seen = self.memory.fingerprints[asked] = _one((kind, name, *seen))
         return seen
 
     def caught_up(
@@ -149,7 +149,7 @@ class Job:
     ) -> "Job":
         """The same job with what was written since; what was not written to stays as it is known."""
         log, anew = self.log.with_more(forms, entries, voids)
-        job = Job(self.key, title, log, seq=seq, slots=self.slots, house_values=self.house_values)
+        job = Job(self.key, title, log, seq=seq, slots=self.slots, shop_values=self.shop_values)
         acted = any(isinstance(entry, Act) for entry in anew)
         written = {entry.station for entry in anew} | {entry.kind_name for entry in anew}
         job.memory.take_over(self.memory, {filled.kind for filled in forms}, written, acted)
@@ -157,25 +157,25 @@ class Job:
             job.__dict__["_acts"] = self._acts
         return job
 
-    def everything(self, station: str) -> tuple[Written, ...]:
+    def station_log(self, station: str) -> tuple[Written, ...]:
         """All that is written at a station, what stands beside its readings and what was voided too; not noted as asked for."""
         return self.log.by_station.get(station, ())
 
     def versions(self, kind: str) -> list[TypedForm]:
         """Every version of a form, oldest first."""
-        note(self, ("form", kind))
+        track(self, ("form", kind))
         return self.log.versions(kind)
 
     def latest(self, kind: str) -> TypedForm | None:
         """The newest version of a form."""
-        note(self, ("form", kind))
+        track(self, ("form", kind))
         return self.log.latest(kind)
 
     def written(self, station: str) -> list[Reading]:
         """Every reading that was ever taken at a station, voided and left behind too, oldest first."""
-        note(self, ("written", station))
+        track(self, ("written", station))
         earlier = (entry for entry in self.earlier if entry.station == station)
-        return [entry for entry in (*earlier, *self.everything(station)) if isinstance(entry, Reading)]
+        return [entry for entry in (*earlier, *self.station_log(station)) if isinstance(entry, Reading)]
 
     def next_number(self, station: str, kind: str) -> int:
         """The first number free for a kind of slot, counting readings at earlier positions of the cam."""
@@ -186,27 +186,27 @@ class Job:
         ]
         return max(taken, default=0) + 1
 
-    def standing(self, station: str, *kinds: str) -> list[Reading]:
+    def active_readings(self, station: str, *kinds: str) -> list[Reading]:
         """A station's readings that hold, of some kinds or of all: neither voided nor disturbed since, oldest first."""
         known = self.memory.standing.get((station, kinds))
         if known is None:
-            found, notes = noted(self, lambda: self._holding(station, *kinds))
+            found, notes = tracked(self, lambda: self._holding(station, *kinds))
             self.memory.standing[station, kinds] = known = tuple(found), notes.own
         else:
-            note(self, *known[1])
+            track(self, *known[1])
         return list(known[0])
 
     def _holding(self, station: str, *kinds: str) -> list[Reading]:
         written: list[Written]
         if kinds:
             names = [kind_name(station, kind) for kind in kinds]
-            note(self, *(("slot", name) for name in names))
+            track(self, *(("slot", name) for name in names))
             found = [self.log.by_kind.get(name, ()) for name in names]
             written = list(found[0]) if len(found) == 1 else sorted(chain(*found), key=_seq)
         else:
-            note(self, ("readings", station))
-            written = list(self.everything(station))
-        changed = max((change.seq for change in self.aside(station, Change)), default=0)
+            track(self, ("readings", station))
+            written = list(self.station_log(station))
+        changed = max((change.seq for change in self.annotations(station, Change)), default=0)
         ended: dict[str, int] = {}
         standing = []
         for reading in written:
@@ -233,7 +233,7 @@ class Job:
 
     def _in_one_go(self, station: str, standing: list[Reading]) -> list[Reading]:
         """Without half pairs from before the indicator was moved, and without what of a series was read before that."""
-        if not any(slot.together is not Together.NOT for slot in self.slots.get(station, ())):
+        if not any(slot.together is not Grouping.NOT for slot in self.slots.get(station, ())):
             return standing
         moves = [act.seq for act in self.acts(INDICATOR)]
         if not moves:
@@ -244,22 +244,22 @@ class Job:
 
         def holds(reading: Reading) -> bool:
             slot = self._slot(station, reading.spot.kind)
-            together = slot.together if slot else Together.NOT
-            if together is Together.NOT:
+            together = slot.together if slot else Grouping.NOT
+            if together is Grouping.NOT:
                 return True
-            own = newest[(reading.spot.kind, reading.spot.number) if together is Together.PAIR else reading.spot.kind]
+            own = newest[(reading.spot.kind, reading.spot.number) if together is Grouping.PAIR else reading.spot.kind]
             after = [seq for seq in moves if seq > reading.seq]
-            whole = together is Together.SERIES or any(
+            whole = together is Grouping.SERIES or any(
                 other.spot[:2] == reading.spot[:2] and other is not reading for other in standing
             )
             return not after or (whole and own < after[0])
 
         return [reading for reading in standing if holds(reading)]
 
-    def aside(self, station: str, kind: type[B]) -> list[B]:
+    def annotations(self, station: str, kind: type[B]) -> list[B]:
         """What stands beside a station's readings, of one kind."""
         name = kind_name(station, kind.TYPE)
-        note(self, ("slot", name))
+        track(self, ("slot", name))
         written = self.log.by_kind.get(name, ())
         return [entry for entry in written if isinstance(entry, kind) and entry.void is None]
 
@@ -269,7 +269,7 @@ class Job:
 
     def acts(self, thing: str) -> list[Act]:
         """The acts that disturbed something, wherever they were said, oldest first."""
-        note(self, ("acts", thing))
+        track(self, ("acts", thing))
         return [act for act in self._acts if thing in act.disturbs]
 
     def _rests(self, station: str) -> set[str]:
@@ -278,7 +278,7 @@ class Job:
     def changes(self, station: str) -> list[Act | Change]:
         """What ended a station's readings: acts that disturbed what they rest on, and changes said there, oldest first."""
         found: dict[int, Act | Change] = {act.seq: act for thing in self._rests(station) for act in self.acts(thing)}
-        found |= {change.seq: change for change in self.aside(station, Change)}
+        found |= {change.seq: change for change in self.annotations(station, Change)}
         return sorted(found.values(), key=_seq)
 
     def before_change(self, station: str) -> tuple["Job", Act | Change] | None:
@@ -289,8 +289,8 @@ class Job:
         changes = self.changes(station)
         if not changes:
             return None
-        note(self, ("readings", station))
-        read = (r.seq for r in self.everything(station) if r.void is None and not r.beside and r.seq < changes[-1].seq)
+        track(self, ("readings", station))
+        read = (r.seq for r in self.station_log(station) if r.void is None and not r.beside and r.seq < changes[-1].seq)
         last = max(read, default=0)
         change = next(change for change in changes if change.seq > last)
         until = change.seq
@@ -301,7 +301,7 @@ class Job:
         self,
         tag: object,
         keeps: Callable[[Written], bool],
-        made_from: set[Asked],
+        made_from: set[DependencyKey],
         judged_until: int | None = None,
         station: str | None = None,
     ) -> "Job":
@@ -311,7 +311,7 @@ class Job:
         """
         seen = self.memory.views.get(tag)
         if seen is None:
-            among = self.entries if station is None else self.everything(station)
+            among = self.entries if station is None else self.station_log(station)
             aside = tuple(entry for entry in among if not keeps(entry))
             seen = replace(
                 self,
@@ -322,8 +322,10 @@ class Job:
                 judged_until=judged_until,
             )
             if station is not None:
-                known = self.memory.imprints.items()
-                seen.memory.imprints.update({asked: own for asked, own in known if not asked[1].startswith(station)})
+                known = self.memory.fingerprints.items()
+                seen.memory.fingerprints.update(
+                    {asked: own for asked, own in known if not asked[1].startswith(station)}
+                )
             self.memory.views[tag] = seen
         view: Job = seen
         return view
@@ -358,17 +360,17 @@ class Job:
 
     def skipped(self, station: str) -> Skip | None:
         """Why a station is passed over, unless it was worked at since."""
-        passed_over = self.aside(station, Skip)
+        passed_over = self.annotations(station, Skip)
         if not passed_over:
             return None
-        worked = [reading.seq for reading in self.standing(station)]
+        worked = [reading.seq for reading in self.active_readings(station)]
         worked += [filled.seq for filled in self.versions(station)]
         return passed_over[-1] if passed_over[-1].seq > max(worked, default=0) else None
 
     def accepted(self, station: str) -> Acceptance | None:
         """Why a station's finding was accepted as it is, unless the station was worked at since."""
-        taken = self.aside(station, Acceptance)
-        worked = max((reading.seq for reading in self.standing(station)), default=0)
+        taken = self.annotations(station, Acceptance)
+        worked = max((reading.seq for reading in self.active_readings(station)), default=0)
         return taken[-1] if taken and taken[-1].seq > worked else None
 
     def filled(self, form: Form[T]) -> Filled[T] | None:
@@ -383,7 +385,7 @@ class Job:
     @property
     def unit(self) -> LengthUnit:
         """What bare lengths are taken in, as the first form says."""
-        note(self.whole, ("form", FIRST_FORM))
+        track(self.whole, ("form", FIRST_FORM))
         return self.whole._unit
 
     @cached_property
@@ -402,7 +404,7 @@ def _of_other_cam(act: Act, lobe: str) -> bool:
 _seq = attrgetter("seq")
 
 
-@kept
+@memoized
 def _read(job: Job, form: Form[T], until: int | None) -> Filled[T] | None:
     versions = job.versions(form.kind)
     if until is not None:

@@ -124,14 +124,14 @@ class Reading(Entry):
     beside: ClassVar[bool] = False
 
     @cached_property
-    def imprint(self) -> tuple[object, ...]:
+    def fingerprint(self) -> tuple[object, ...]:
         """What a finding can depend on, in a form that can be told apart by value."""
         one = (self.id, self.seq, self.slot, self.text, self.side, self.second, self.approach)
         return (*one, self.about, self.order, self.points, self.unit, self.void is None)
 
 
 @dataclass(frozen=True, kw_only=True)
-class Beside:
+class Annotation:
     """What is written beside a station's readings without being one. `TYPE` is what it is called in the log."""
 
     TYPE: ClassVar[str]
@@ -165,16 +165,16 @@ class Beside:
         return {each.name: getattr(self, each.name) for each in fields(self) if each.name not in _OF_ALL}
 
     @cached_property
-    def imprint(self) -> tuple[object, ...]:
+    def fingerprint(self) -> tuple[object, ...]:
         """What a finding can depend on, in a form that can be told apart by value."""
         return (self.TYPE, self.id, self.seq, self.void is None, *self.own.values())
 
 
-_OF_ALL = {each.name for each in fields(Beside)}
+_OF_ALL = {each.name for each in fields(Annotation)}
 
 
 @dataclass(frozen=True, kw_only=True)
-class Note(Beside):
+class Note(Annotation):
     """A note in free words, of the station, or of the reading whose number in the log is `about`."""
 
     TYPE = "note"
@@ -187,7 +187,7 @@ class Note(Beside):
 
 
 @dataclass(frozen=True, kw_only=True)
-class Skip(Beside):
+class Skip(Annotation):
     """Why a station is passed over."""
 
     TYPE = "skip"
@@ -199,7 +199,7 @@ class Skip(Beside):
 
 
 @dataclass(frozen=True, kw_only=True)
-class Acceptance(Beside):
+class Acceptance(Annotation):
     """Why what is out or in doubt is accepted as it is, and what it was."""
 
     TYPE = "acceptance"
@@ -212,7 +212,7 @@ class Acceptance(Beside):
 
 
 @dataclass(frozen=True, kw_only=True)
-class Change(Beside):
+class Change(Annotation):
     """That something was changed, in free words, so that what this station read before is history."""
 
     TYPE = "change"
@@ -224,7 +224,7 @@ class Change(Beside):
 
 
 @dataclass(frozen=True, kw_only=True)
-class Picture(Beside):
+class Picture(Annotation):
     """A picture: what it shows, and the SHA-256 of the PNG or JPEG."""
 
     TYPE = "picture"
@@ -238,7 +238,7 @@ class Picture(Beside):
 
 
 # What is written to a job beside its forms.
-Written = Reading | Beside
+Written = Reading | Annotation
 
 
 @dataclass(frozen=True, eq=False)

@@ -5,13 +5,14 @@ from collections.abc import Collection, Mapping, Sequence
 from types import MappingProxyType
 from typing import Any
 
-from uranograph.bench import faults, words
+from uranograph.bench import faults
+from uranograph.bench import messages as words
 from uranograph.bench.acts import ACTS, Act
 from uranograph.bench.finding import Finding, Verdict, worst
 from uranograph.bench.forms import Form
 from uranograph.bench.job import FIRST_FORM, Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Acceptance, Change, Entry, Note, Picture, Reading, Skip, Written
+from uranograph.bench.memo import memoized
 from uranograph.bench.station import Page, Station
 from uranograph.bench.workflows import KIND, Workflow
 from uranograph.charts.pen import Figure
@@ -202,7 +203,7 @@ class Order:
 def _ended(job: Job, station: Station) -> bool:
     """Whether a station was read, and nothing of that holds since something was done."""
     read = [reading.seq for reading in job.written(station.key) if reading.void is None and not reading.beside]
-    if not read or job.standing(station.key):
+    if not read or job.active_readings(station.key):
         return False
     return any(change.seq > max(read) for change in job.changes(station.key))
 
@@ -217,7 +218,7 @@ def lawful(form: Form[Any], value: Any, errors: Collection[str]) -> bool:
     return value is not None and set(errors) <= set(form.bears(value))
 
 
-@kept
+@memoized
 def _overview(job: Job, order: Order) -> dict[str, Finding]:
     return {station.key: _judged(job, station) for station in order.stations}
 
@@ -234,7 +235,7 @@ def _judged(job: Job, station: Station) -> Finding:
         return Finding(Verdict.UNSURE, sentence, "Cannot be judged", "Look at the readings below.", fault=fault)
 
 
-@kept
+@memoized
 def _found(job: Job, station: Station) -> Finding:
     """A station's finding, worked out again only once something that it asked for was written."""
     return station.find(job)

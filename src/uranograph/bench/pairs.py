@@ -66,5 +66,5 @@ def pairs_of(readings: list[Reading]) -> list[Pair]:
 def pair_in(job: Job, station: str, slot: str) -> Pair | None:
     """The pair that a slot belongs to, where one of its readings is taken."""
     kind, number, _ = spot_of(slot)
-    pairs = pairs_of([r for r in job.standing(station) if r.spot.place in ("before", "after")])
+    pairs = pairs_of([r for r in job.active_readings(station) if r.spot.place in ("before", "after")])
     return next((pair for pair in pairs if (pair.kind, pair.number) == (kind, number)), None)

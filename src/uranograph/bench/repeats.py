@@ -14,7 +14,7 @@ BEST = 0.5
 
 
 @dataclass(frozen=True)
-class Again:
+class RepeatedReading:
     """One thing read more than once, nothing moved between.
 
     Parameters
@@ -33,14 +33,14 @@ class Again:
 
 
 @dataclass(frozen=True)
-class Hand:
+class ReadingPrecision:
     """By how many times a hand's standard deviation is the usual one's, and from how many figures read again."""
 
     times: float
     repeats: int
 
 
-def hand(groups: Iterable[Again]) -> Hand | None:
+def reading_precision(groups: Iterable[RepeatedReading]) -> ReadingPrecision | None:
     """What repeats say of a hand; None before there are enough of them.
 
     Parameters
@@ -55,9 +55,9 @@ def hand(groups: Iterable[Again]) -> Hand | None:
 
     Examples
     --------
-    >>> hand([Again((10.0, 10.2), 0.01)] * 20)
-    Hand(times=1.414..., repeats=20)
-    >>> hand([Again((10.0, 10.2), 0.01)] * 19) is None
+    >>> reading_precision([RepeatedReading((10.0, 10.2), 0.01)] * 20)
+    ReadingPrecision(times=1.414..., repeats=20)
+    >>> reading_precision([RepeatedReading((10.0, 10.2), 0.01)] * 19) is None
     True
 
     References
@@ -76,4 +76,4 @@ def hand(groups: Iterable[Again]) -> Hand | None:
         repeats += free
     if repeats < ENOUGH:
         return None
-    return Hand(math.sqrt(max(squares / usual, BEST**2)), repeats)
+    return ReadingPrecision(math.sqrt(max(squares / usual, BEST**2)), repeats)

@@ -20,14 +20,14 @@ INDICATOR = "indicator"
 class Read(Protocol):
     """A job, as far as slots ask it."""
 
-    def standing(self, station: str, *kinds: str) -> list[Reading]:
+    def active_readings(self, station: str, *kinds: str) -> list[Reading]:
         """A station's readings that hold."""
 
     def next_number(self, station: str, kind: str) -> int:
         """The first number free for a kind of slot."""
 
 
-class Together(Enum):
+class Grouping(Enum):
     """Readings that mean something only with others, taken without the indicator being moved between them."""
 
     NOT = ""
@@ -106,7 +106,7 @@ class Slot(Generic[V]):
     places: tuple[str, ...] = ()
     value: Callable[[Reading], V] = _text  # type: ignore[assignment]
     rests_on: tuple[str, ...] = ()
-    together: Together = Together.NOT
+    together: Grouping = Grouping.NOT
     by_bank: bool = False
     lobe_of: Callable[[str], str] | None = None
     _kind: re.Pattern[str] = field(init=False, repr=False)
@@ -135,7 +135,7 @@ class Slot(Generic[V]):
         """Its readings that hold, of some kinds or of all, oldest first."""
         if not kinds and not any("#" in kind for kind in self.kinds):
             kinds = self.kinds
-        return [r for r in job.standing(self.station, *kinds) if kinds or self.of_kind(r.spot.kind)]
+        return [r for r in job.active_readings(self.station, *kinds) if kinds or self.of_kind(r.spot.kind)]
 
     def values(self, job: Read, *kinds: str) -> list[V]:
         """What those readings say, read."""

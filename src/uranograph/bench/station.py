@@ -20,8 +20,8 @@ from uranograph.bench.help import Help, read_help
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.bench.refusals import Template
-from uranograph.bench.repeats import Again
-from uranograph.bench.slots import INDICATOR, Slot, Together
+from uranograph.bench.repeats import RepeatedReading
+from uranograph.bench.slots import INDICATOR, Grouping, Slot
 from uranograph.charts.pen import Figure
 
 DIAL_REASONS = ("misread the dial", "parts not seated", "wrong place", "typing slip")
@@ -216,7 +216,7 @@ class Station:
         return None
 
     def accept(self, job: Job, entry: Entry) -> None:
-        """Refuse a reading that cannot be, by raising `Impossible` with the field at fault."""
+        """Refuse a reading that cannot be, by raising `InvalidInput` with the field at fault."""
 
     def label_entry(self, job: Job, entry: Entry) -> Entry:
         """The reading with what it was asked of, in words."""
@@ -298,7 +298,7 @@ class Station:
         """What it adds for machines to a judged job."""
         return {}
 
-    def repeats(self, job: Job) -> Mapping[str, tuple[Again, ...]]:
+    def repeats(self, job: Job) -> Mapping[str, tuple[RepeatedReading, ...]]:
         """What was read more than once with nothing moved between, by the name of the limit that it informs."""
         return {}
 
@@ -332,7 +332,7 @@ class Station:
     def rests_on(self) -> frozenset[str]:
         """What any of its readings rest on, or rest on while others belong with them."""
         own = {thing for slot in self.slots for thing in slot.rests_on} | set(self.also_rests_on)
-        return frozenset(own) | frozenset(INDICATOR for slot in self.slots if slot.together is not Together.NOT)
+        return frozenset(own) | frozenset(INDICATOR for slot in self.slots if slot.together is not Grouping.NOT)
 
 
 # Everything a folder can provide by a function of the same name.

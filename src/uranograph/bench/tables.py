@@ -5,11 +5,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 
 MARKS = ("\t", ";", ",", None)
-MOST_COLUMNS = 40
-MOST_LINES = 120_000
+MAX_COLUMNS = 40
+MAX_LINES = 120_000
 SAMPLED = 1000
 _NUMBER = re.compile(r"[+\-−]?(\d+([.,]\d*)?|[.,]\d+)([eE][+-]?\d+)?")
 
@@ -17,13 +17,13 @@ _NUMBER = re.compile(r"[+\-−]?(\d+([.,]\d*)?|[.,]\d+)([eE][+-]?\d+)?")
 class NotSure(Exception):
     """A table that can be read in more ways than one: its text, what a page shows to choose by, what of a choice is wrong."""
 
-    def __init__(self, text: str, shown: Mapping[str, Any], error: Impossible | None = None) -> None:
+    def __init__(self, text: str, shown: Mapping[str, Any], error: InvalidInput | None = None) -> None:
         super().__init__("not sure how to read it")
         self.text, self.shown, self.error = text, shown, error
 
 
 @dataclass(frozen=True)
-class Line:
+class TableRow:
     """One line of figures, with its number in the file; None where a cell holds no figure."""
 
     number: int
@@ -36,7 +36,7 @@ class Table:
     """What a file holds: the words over each column, and its lines of figures."""
 
     titles: tuple[str, ...]
-    lines: tuple[Line, ...]
+    lines: tuple[TableRow, ...]
 
     @property
     def width(self) -> int:
@@ -56,7 +56,7 @@ def decoded(content: bytes) -> str:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When it is no text at all.
 
     Examples
@@ -76,7 +76,7 @@ def decoded(content: bytes) -> str:
             text = content.decode("cp1252", errors="replace")
     text = text.removeprefix("\ufeff")
     if sum(not (each.isprintable() or each in "\t\r\n\f") for each in text[:2000]) > len(text[:2000]) / 20:
-        raise Impossible("csv", "file-not-text")
+        raise InvalidInput("csv", "file-not-text")
     return text
 
 
@@ -95,7 +95,7 @@ def table_of(text: str) -> Table:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When there are fewer than two lines of two figures, or more than can be read.
 
     Examples
@@ -105,13 +105,13 @@ def table_of(text: str) -> Table:
     (('Degree', 'Lift'), [(-10.0, 0.9), (-5.0, 1.3)])
     """
     raw = text.replace("\r\n", "\n").replace("\r", "\n").split("\n")
-    if len(raw) > MOST_LINES:
-        raise Impossible("csv", "table-too-long", count=len(raw), most=MOST_LINES)
+    if len(raw) > MAX_LINES:
+        raise InvalidInput("csv", "table-too-long", count=len(raw), most=MAX_LINES)
     # What the first lines show holds for the rest: a long file is cut apart once.
     mark = max(MARKS, key=lambda each: _alike(_split(raw[:SAMPLED], each)))
     lines = _split(raw, mark)
     if len(lines) < 2:
-        raise Impossible("csv", "table-without-figures")
+        raise InvalidInput("csv", "table-without-figures")
     first, width = lines[0].number, len(lines[0].cells)
     titles = [""] * width
     for over in raw[max(0, first - 4) : first - 1]:
@@ -122,7 +122,7 @@ def table_of(text: str) -> Table:
     return Table(tuple(titles), tuple(sorted([*lines, *_spoiled(raw, lines, mark)], key=lambda line: line.number)))
 
 
-def _spoiled(raw: list[str], lines: list[Line], mark: str | None) -> list[Line]:
+def _spoiled(raw: list[str], lines: list[TableRow], mark: str | None) -> list[TableRow]:
     """Lines among the others that hold one figure only: they are not passed over, for what they lack may be a slip."""
     taken, width = {line.number for line in lines}, len(lines[0].cells)
     found = []
@@ -132,27 +132,27 @@ def _spoiled(raw: list[str], lines: list[Line], mark: str | None) -> list[Line]:
         cells = _cells(raw[number - 1], mark)
         figures = tuple(_figure(cell, mark) for cell in cells)
         if len(cells) == width and any(figure is not None for figure in figures):
-            found.append(Line(number, tuple(cells), figures))
+            found.append(TableRow(number, tuple(cells), figures))
     return found
 
 
-def _alike(lines: list[Line]) -> tuple[int, int]:
+def _alike(lines: list[TableRow]) -> tuple[int, int]:
     """How many lines one mark makes alike, and how many of them are figures throughout."""
     return len(lines), sum(None not in line.figures for line in lines)
 
 
-def _split(raw: list[str], mark: str | None) -> list[Line]:
+def _split(raw: list[str], mark: str | None) -> list[TableRow]:
     """The lines of two figures or more by one mark, as wide as most of them."""
     found = []
     for number, each in enumerate(raw, 1):
         if not any(c.isdigit() for c in each):
             continue
         cells = _cells(each, mark)
-        if not 2 <= len(cells) <= MOST_COLUMNS:
+        if not 2 <= len(cells) <= MAX_COLUMNS:
             continue
         figures = tuple(_figure(cell, mark) for cell in cells)
         if sum(figure is not None for figure in figures) >= 2:
-            found.append(Line(number, tuple(cells), figures))
+            found.append(TableRow(number, tuple(cells), figures))
     widths = [len(line.cells) for line in found]
     width = max(set(widths), key=widths.count, default=0)
     return [line for line in found if len(line.cells) == width]

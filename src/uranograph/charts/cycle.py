@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from functools import cache, lru_cache
 
 from uranograph.charts.pen import Figure, Pen, Point, arc, polar, polyline, traced
-from uranograph.charts.vernier import Gap, draw_vernier
+from uranograph.charts.vernier import VernierGap, draw_vernier
 from uranograph.core.lobe import CosineLobe, profile
 from uranograph.core.quantities import format_angle
 
@@ -21,7 +21,7 @@ class LobeMarks:
     measured: CosineLobe | None = None
     supposed: CosineLobe | None = None
     readings: tuple[tuple[float, float], ...] = ()
-    gap: Gap | None = None
+    gap: VernierGap | None = None
     event_labels: tuple[tuple[str, float, float], ...] = ()
     events_seen: bool = False
 
@@ -176,7 +176,7 @@ def _lobe(pen: Pen, plot: _Plot, marks: LobeMarks) -> None:
         pen.star(plot.at(marks.supposed.centerline_deg, marks.supposed.max_lift_mm), 8, "dark")
 
 
-def _halo(pen: Pen, plot: _Plot, lobe: CosineLobe, gap: Gap) -> None:
+def _halo(pen: Pen, plot: _Plot, lobe: CosineLobe, gap: VernierGap) -> None:
     radius = plot.radius(lobe.max_lift_mm)
     low, high = lobe.centerline_deg - gap.uncertainty_deg, lobe.centerline_deg + gap.uncertainty_deg
     pen.path(arc(plot.center, radius, low / 2, high / 2), "halo-arc")

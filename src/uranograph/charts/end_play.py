@@ -20,7 +20,7 @@ class Blade:
 
 
 @dataclass(frozen=True)
-class Gap:
+class PlayGap:
     """One shaft's play, mm: what is allowed, what is known, blades and travels, and what it becomes hot."""
 
     part: str
@@ -39,7 +39,7 @@ class Gap:
 
 
 @lru_cache(maxsize=64)
-def gap_figure(gap: Gap, title: str) -> Figure:
+def gap_figure(gap: PlayGap, title: str) -> Figure:
     """Draw one play, 742 by 630: the room between two cheeks, magnified, everything to one scale.
 
     Parameters
@@ -92,7 +92,7 @@ def gap_figure(gap: Gap, title: str) -> Figure:
     return pen.figure(742, 630, f"{title}, {gap.part}: {gap.words or 'not read'}.", "gap")
 
 
-def _far_cheek(pen: Pen, gap: Gap, x: Callable[[float], float]) -> None:
+def _far_cheek(pen: Pen, gap: PlayGap, x: Callable[[float], float]) -> None:
     if gap.low_mm is None:
         pen.rect(x((gap.least_mm + gap.greatest_mm) / 2), TOP, 90, FOOT - TOP, "hair")
         pen.text((x(gap.greatest_mm) + 60, (TOP + FOOT) / 2), "not read", "soft", "start")
@@ -109,7 +109,7 @@ def _far_cheek(pen: Pen, gap: Gap, x: Callable[[float], float]) -> None:
     pen.text((CHEEK + 8, FOOT - 10), gap.words, "gap", "start")
 
 
-def _hot(pen: Pen, gap: Gap, x: Callable[[float], float], y: float) -> None:
+def _hot(pen: Pen, gap: PlayGap, x: Callable[[float], float], y: float) -> None:
     assert gap.low_mm is not None and gap.hot_change_mm is not None
     ends = [
         gap.low_mm + gap.hot_change_mm,

@@ -12,7 +12,7 @@ BASE, REACH = 150.0, 92.0
 
 
 @dataclass(frozen=True)
-class Ring:
+class ChartRing:
     """One set of readings: (clockwise degrees, value) and the waves that fit them as (amplitude, place of the greatest)."""
 
     points: tuple[tuple[float, float], ...]
@@ -28,7 +28,7 @@ class RoundFigure:
 
     title: str
     subtitle: str
-    rings: tuple[Ring, ...]
+    rings: tuple[ChartRing, ...]
     low: float | None = None
     high: float | None = None
     doubt: float = 0.0
@@ -97,7 +97,7 @@ def round_figure(rounds: RoundFigure) -> Figure:
     return pen.figure(742, 630, f"{rounds.title}: {len(values)} readings. {rounds.spot_words}", "round")
 
 
-def _ring(pen: Pen, ring: Ring, radius: Callable[[float], float], halo: float) -> None:
+def _ring(pen: Pen, ring: ChartRing, radius: Callable[[float], float], halo: float) -> None:
     if ring.mean is not None and ring.first is not None:
         curve = []
         for at_deg in range(0, 361, 5):

@@ -11,7 +11,7 @@ WIDTH, HEIGHT = 742.0, 630.0
 ADDENDUM, DEDENDUM = 1.0, 1.35
 FINE_TEETH = 160
 # How far out a gear is looked for a free place, in teeth; how broad a cross-lying gear is drawn, as a part of its radius.
-FURTHEST, CROSSED_FACE = 4000.0, 0.35
+MAX_DISTANCE, CROSSED_FACE = 4000.0, 0.35
 LEANS = (
     0.0,
     12.0,
@@ -105,7 +105,7 @@ def place(parts: tuple[Part, ...], clockwise: bool) -> tuple[Placed, ...]:
         while (
             part.how != "crossed"
             and _overlap(part, center, parent, placed) > 0
-            and math.dist(center, parent.center) < FURTHEST
+            and math.dist(center, parent.center) < MAX_DISTANCE
         ):
             center = polar(parent.center, math.dist(center, parent.center) + 4.0, towards)
         placed[part.name] = Placed(part, center, _phase(parent, part, towards), towards, ())

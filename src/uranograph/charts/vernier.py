@@ -9,7 +9,7 @@ RANGES_DEG = (5.0, 10.0, 20.0, 40.0, 90.0, 180.0)
 
 
 @dataclass(frozen=True)
-class Gap:
+class VernierGap:
     """A signed gap between card (0) and measured, with its uncertainty and the tolerance; crank degrees."""
 
     error_deg: float
@@ -32,7 +32,7 @@ class Gap:
         return "right on" if self.none else late_or_early(self.error_deg)
 
 
-def rule(gap: Gap, early: str = "early", late: str = "late", origin: str = "card") -> Figure:
+def rule(gap: VernierGap, early: str = "early", late: str = "late", origin: str = "card") -> Figure:
     """A straight early/late rule, 312 by 62.
 
     Parameters
@@ -66,7 +66,7 @@ def rule(gap: Gap, early: str = "early", late: str = "late", origin: str = "card
 
 
 def draw_vernier(
-    pen: Pen, center: Point, radius: float, middle_deg: float, half_deg: float, gap: Gap, name: str
+    pen: Pen, center: Point, radius: float, middle_deg: float, half_deg: float, gap: VernierGap, name: str
 ) -> None:
     """Draw a magnified arc of the cycle scale, late clockwise.
 

@@ -5,27 +5,27 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal
 
 from pydantic import BaseModel, Field
 
-from uranograph.core.errors import Impossible
-from uranograph.core.models import Deg, Found, Given
+from uranograph.core.errors import InvalidInput
+from uranograph.core.models import Deg, Found, Input
 
 if TYPE_CHECKING:
     import numpy as np
 
     Array = np.ndarray[Any, np.dtype[Any]]
 
-MOST_COMBINATIONS = 1_000_000
-MOST_STEPS = 10_000
+MAX_COMBINATIONS = 1_000_000
+MAX_STEPS = 10_000
 AS_IT_IS = "as it is"
 
 
-class Option(Given):
+class Option(Input):
     """One labelled position and its shift, crank degrees, advance positive."""
 
     label: str
     shift_deg: Deg
 
 
-class Choices(Given):
+class Choices(Input):
     """Labelled positions: a crank gear with several keyways, offset keys or bushings."""
 
     kind: Literal["choices"]
@@ -33,7 +33,7 @@ class Choices(Given):
     fitted: str | Annotated[int, Field(ge=0, le=200)] = Field(description="Label or index of the one fitted now.")
 
 
-class Tooth(Given):
+class Tooth(Input):
     """Whole teeth of the crank gear."""
 
     kind: Literal["tooth"]
@@ -42,17 +42,17 @@ class Tooth(Given):
     at: int = Field(0, ge=-50, le=50, description="Teeth it was moved already, advance positive.")
 
 
-class PinVernier(Given):
+class PinVernier(Input):
     """A ring of holes in the sprocket against another in the hub."""
 
     kind: Literal["pin-vernier"]
     sprocket_holes: int = Field(ge=1, le=400)
     hub_holes: int = Field(ge=1, le=400)
     range_deg: Deg = Field(15.0, gt=0, le=360, description="How far either way to look, crank degrees.")
-    at: int = Field(0, ge=-MOST_STEPS, le=MOST_STEPS, description="Steps it was moved already, advance positive.")
+    at: int = Field(0, ge=-MAX_STEPS, le=MAX_STEPS, description="Steps it was moved already, advance positive.")
 
 
-class HoleSets(Given):
+class HoleSets(Input):
     """Sets of holes in a blind gear, spread evenly over one tooth pitch."""
 
     kind: Literal["hole-sets"]
@@ -62,20 +62,20 @@ class HoleSets(Given):
     at: int = Field(0, ge=-2500, le=2500, description="Hole sets it was moved already, advance positive.")
 
 
-class Slot(Given):
+class SlottedAdjuster(Input):
     """A slot, or a free fit, set anywhere in steps; its marks may be cam degrees."""
 
     kind: Literal["slot"]
     range_deg: Deg = Field(gt=0, le=360, description="How far it goes either way, in the degrees it is marked in.")
     step_deg: Deg = Field(gt=0, le=360)
     marks: Literal["crank", "cam"] = "crank"
-    at: int = Field(0, ge=-MOST_STEPS, le=MOST_STEPS, description="Steps it was moved already, advance positive.")
+    at: int = Field(0, ge=-MAX_STEPS, le=MAX_STEPS, description="Steps it was moved already, advance positive.")
 
 
-Adjuster = Annotated[Choices | Tooth | PinVernier | HoleSets | Slot, Field(discriminator="kind")]
+Adjuster = Annotated[Choices | Tooth | PinVernier | HoleSets | SlottedAdjuster, Field(discriminator="kind")]
 
 
-class AdjustGiven(Given):
+class AdjustInput(Input):
     """The error to cure and what the drive offers."""
 
     error_deg: Deg = Field(description="Crank degrees, late positive.")
@@ -83,7 +83,7 @@ class AdjustGiven(Given):
     keep: int = Field(5, ge=1, le=100)
 
 
-class Move(BaseModel):
+class AdjusterMove(BaseModel):
     """One adjuster moved from where it is to where it should be."""
 
     adjuster: int = Field(description="Index of the adjuster.")
@@ -92,10 +92,10 @@ class Move(BaseModel):
     shift_deg: float
 
 
-class Choice(Found):
+class PositionChoice(Found):
     """A way to set all adjusters."""
 
-    moves: list[Move]
+    moves: list[AdjusterMove]
     shift_deg: float
     remaining_error_deg: float
 
@@ -103,11 +103,11 @@ class Choice(Found):
 class Adjusted(Found):
     """The best ways, best first, and the finest step there is."""
 
-    choices: list[Choice]
+    choices: list[PositionChoice]
     finest_step_deg: float | None
 
 
-class AdjustSeveralGiven(Given):
+class AdjustSeveralInput(Input):
     """The errors of several cams, and adjusters that move one of them or all."""
 
     errors_deg: dict[str, Deg] = Field(min_length=1, max_length=8, description="By cam, crank degrees, late positive.")
@@ -116,14 +116,14 @@ class AdjustSeveralGiven(Given):
     keep: int = Field(5, ge=1, le=100)
 
 
-class ChoiceForSeveral(Choice):
+class ChoiceForSeveral(PositionChoice):
     """A way to set all adjusters, with what it does to each cam; the shift is their mean, what remains the worst of them."""
 
     shifts_deg: dict[str, float]
     remaining_deg: dict[str, float]
 
 
-def adjust_several(given: AdjustSeveralGiven) -> list[ChoiceForSeveral]:
+def adjust_several(given: AdjustSeveralInput) -> list[ChoiceForSeveral]:
     """Search all combinations of adjusters that move several cams for the smallest error left on the worst of them.
 
     Parameters
@@ -139,13 +139,13 @@ def adjust_several(given: AdjustSeveralGiven) -> list[ChoiceForSeveral]:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When there are too many combinations, or an adjuster cannot be.
 
     Examples
     --------
     >>> key = {"kind": "choices", "options": [{"label": str(k), "shift_deg": k} for k in (-4, 0, 4)], "fitted": "0"}
-    >>> given = AdjustSeveralGiven(errors_deg={"intake": 4.5, "exhaust": 3.5}, adjusters=[key], on=["both"])
+    >>> given = AdjustSeveralInput(errors_deg={"intake": 4.5, "exhaust": 3.5}, adjusters=[key], on=["both"])
     >>> best = adjust_several(given)[0]
     >>> best.moves[0].to, best.remaining_deg
     ('4', {'intake': 0.5, 'exhaust': -0.5})
@@ -205,7 +205,7 @@ def positions(adjuster: Adjuster) -> tuple[list[tuple[str, float]], int]:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the fitted choice is not among the options, or a slot has too many steps.
 
     Examples
@@ -228,8 +228,8 @@ def positions(adjuster: Adjuster) -> tuple[list[tuple[str, float]], int]:
         return _counted(adjuster.max_teeth * adjuster.sets, adjuster.at, step, "hole set", "hole sets")
     factor = 2 if adjuster.marks == "cam" else 1
     count = int(adjuster.range_deg / adjuster.step_deg + 1e-9)
-    if count > MOST_STEPS:
-        raise Impossible("adjusters", "slot-too-fine", places=2 * count + 1)
+    if count > MAX_STEPS:
+        raise InvalidInput("adjusters", "slot-too-fine", places=2 * count + 1)
     return _counted(count, adjuster.at, adjuster.step_deg * factor, "mark", "marks")
 
 
@@ -239,7 +239,7 @@ def _fitted(adjuster: Choices) -> int:
         return labels.index(adjuster.fitted)
     if isinstance(adjuster.fitted, int) and 0 <= adjuster.fitted < len(labels):
         return adjuster.fitted
-    raise Impossible("adjusters", "fitted-not-offered", fitted=adjuster.fitted, offered=", ".join(labels))
+    raise InvalidInput("adjusters", "fitted-not-offered", fitted=adjuster.fitted, offered=", ".join(labels))
 
 
 def _counted(most: int, at: int, step_deg: float, one: str, many: str) -> tuple[list[tuple[str, float]], int]:
@@ -254,7 +254,7 @@ def _counted(most: int, at: int, step_deg: float, one: str, many: str) -> tuple[
     return [(label(k - at), (k - at) * step_deg) for k in range(low, high + 1)], at - low
 
 
-def adjust(given: AdjustGiven) -> Adjusted:
+def adjust(given: AdjustInput) -> Adjusted:
     """Search all combinations of adjuster positions for the smallest remaining error.
 
     Parameters
@@ -270,13 +270,13 @@ def adjust(given: AdjustGiven) -> Adjusted:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When there are too many combinations, or an adjuster cannot be.
 
     Examples
     --------
     >>> vernier = {"kind": "pin-vernier", "sprocket_holes": 15, "hub_holes": 16}
-    >>> found = adjust(AdjustGiven(error_deg=3.1, adjusters=[vernier]))
+    >>> found = adjust(AdjustInput(error_deg=3.1, adjusters=[vernier]))
     >>> found.choices[0].moves[0].to, round(found.choices[0].remaining_error_deg, 6), found.finest_step_deg
     ('1 step advanced', 0.1, 3.0)
 
@@ -309,8 +309,8 @@ def _ways(offered: "list[tuple[list[tuple[str, float]], int]]") -> "tuple[Array,
         steps = np.array([shift for _, shift in places])
         moves = (np.arange(len(places)) != now).astype(float)
         count = len(steps)
-        if count * len(shifts) > MOST_COMBINATIONS:
-            raise Impossible("adjusters", "too-many-combinations", combinations=count * len(shifts))
+        if count * len(shifts) > MAX_COMBINATIONS:
+            raise InvalidInput("adjusters", "too-many-combinations", combinations=count * len(shifts))
         shifts = np.add.outer(shifts, steps).ravel()
         moved = np.add.outer(moved, moves).ravel()
         travel = np.add.outer(travel, np.abs(steps)).ravel()
@@ -325,11 +325,11 @@ def _ways(offered: "list[tuple[list[tuple[str, float]], int]]") -> "tuple[Array,
 
 def _choice(
     offered: "list[tuple[list[tuple[str, float]], int]]", chosen: "Array", total: float, error: float
-) -> Choice:
+) -> PositionChoice:
     moves = []
     for k, place in enumerate(chosen):
         places, now = offered[k]
         if place != now:
             label, shift = places[int(place)]
-            moves.append(Move(adjuster=k, from_=places[now][0], to=label, shift_deg=shift))
-    return Choice(moves=moves, shift_deg=total, remaining_error_deg=error - total)
+            moves.append(AdjusterMove(adjuster=k, from_=places[now][0], to=label, shift_deg=shift))
+    return PositionChoice(moves=moves, shift_deg=total, remaining_error_deg=error - total)

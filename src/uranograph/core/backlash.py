@@ -5,22 +5,22 @@ from statistics import fmean
 
 from pydantic import Field
 
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.harmonic import distinct, fit, largest_gap
-from uranograph.core.models import Alpha, Celsius, Deg, Found, Given, Mm
+from uranograph.core.models import Alpha, Celsius, Deg, Found, Input, Mm
 from uranograph.core.verdict import Verdict, judge
 
-FEWEST_FOR_WAVES, WIDEST_GAP_DEG = 6, 120.0
+MIN_FOR_WAVES, WIDEST_GAP_DEG = 6, 120.0
 
 
-class BacklashReading(Given):
+class BacklashReading(Input):
     """How far the gear rocks, at one place of the cam."""
 
     position_cam_deg: Deg
     travel_mm: Mm = Field(ge=0)
 
 
-class BacklashGiven(Given):
+class BacklashInput(Input):
     """Readings round the cam and where the indicator stood."""
 
     readings: list[BacklashReading] = Field(min_length=1, max_length=1000)
@@ -53,7 +53,7 @@ class Backlash(Found):
     fault: str = Field(description="`tight`, `loose`, `both` or empty; only where the verdict is out.")
 
 
-def backlash(given: BacklashGiven) -> Backlash:
+def backlash(given: BacklashInput) -> Backlash:
     """Work out backlash from readings round the cam.
 
     Parameters
@@ -71,13 +71,13 @@ def backlash(given: BacklashGiven) -> Backlash:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the window is the wrong way round.
 
     Examples
     --------
     >>> readings = [{"position_cam_deg": a, "travel_mm": t} for a, t in ((0, 0.10), (90, 0.12), (180, 0.14), (270, 0.12))]
-    >>> found = backlash(BacklashGiven(readings=readings, indicator_radius_mm=60, pitch_radius_mm=60, pressure_angle_deg=20))
+    >>> found = backlash(BacklashInput(readings=readings, indicator_radius_mm=60, pitch_radius_mm=60, pressure_angle_deg=20))
     >>> round(found.swing_mm, 6), found.tight_spot_cam_deg, found.verdict.value
     (0.04, 0.0, 'unsure')
 
@@ -87,7 +87,7 @@ def backlash(given: BacklashGiven) -> Backlash:
     """
     low, high = given.spec_min_mm, given.spec_max_mm
     if low is not None and high is not None and low > high:
-        raise Impossible("spec_min_mm", "least-above-greatest-backlash")
+        raise InvalidInput("spec_min_mm", "least-above-greatest-backlash")
     scale = given.pitch_radius_mm / given.indicator_radius_mm
     places = [reading.position_cam_deg for reading in given.readings]
     values = [reading.travel_mm * scale for reading in given.readings]
@@ -100,7 +100,7 @@ def backlash(given: BacklashGiven) -> Backlash:
         verdict = judge(min(values), doubt, low, high, greatest=max(values))
     per_mm = 1 / (2 * math.tan(math.radians(given.pressure_angle_deg)))
     waves = None
-    if len(values) >= FEWEST_FOR_WAVES and largest_gap(places) <= WIDEST_GAP_DEG and distinct(places) >= 5:
+    if len(values) >= MIN_FOR_WAVES and largest_gap(places) <= WIDEST_GAP_DEG and distinct(places) >= 5:
         waves = fit(places, values, 2)
     return Backlash(
         min_mm=min(values),
@@ -122,7 +122,7 @@ def backlash(given: BacklashGiven) -> Backlash:
     )
 
 
-class HotGiven(Given):
+class HotInput(Input):
     """A cold gear pair in its case."""
 
     cold_backlash_mm: Mm
@@ -137,13 +137,13 @@ class HotGiven(Given):
     gear_b_alpha: Alpha = Field(ge=0, lt=1e-3)
 
 
-class Hot(Found):
+class HotBacklash(Found):
     """Backlash when hot."""
 
     hot_backlash_mm: float
 
 
-def hot_backlash(given: HotGiven) -> Hot:
+def hot_backlash(given: HotInput) -> HotBacklash:
     """Say what a cold backlash becomes when everything is hot.
 
     Parameters
@@ -158,7 +158,7 @@ def hot_backlash(given: HotGiven) -> Hot:
 
     Examples
     --------
-    >>> given = HotGiven(cold_backlash_mm=0.08, pressure_angle_deg=20, cold_c=20, hot_c=90, center_mm=95, case_alpha=23e-6,
+    >>> given = HotInput(cold_backlash_mm=0.08, pressure_angle_deg=20, cold_c=20, hot_c=90, center_mm=95, case_alpha=23e-6,
     ...     gear_a_radius_mm=31.67, gear_a_alpha=11.5e-6, gear_b_radius_mm=63.33, gear_b_alpha=23e-6)
     >>> round(hot_backlash(given).hot_backlash_mm, 4)
     0.0986
@@ -173,7 +173,7 @@ def hot_backlash(given: HotGiven) -> Hot:
         - given.gear_b_alpha * given.gear_b_radius_mm
     )
     change = 2 * math.tan(math.radians(given.pressure_angle_deg)) * (given.hot_c - given.cold_c) * growth
-    return Hot(hot_backlash_mm=given.cold_backlash_mm + change)
+    return HotBacklash(hot_backlash_mm=given.cold_backlash_mm + change)
 
 
 def size_change(larger_by_mm: float, pressure_angle_deg: float) -> float:

@@ -2,18 +2,18 @@
 
 from pydantic import Field
 
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.models import Deg, Found, Mm, Number
 from uranograph.core.piston import Crank, PistonAt, piston
 
-MOST_RATIO = 60.0
+MAX_RATIO = 60.0
 
 
-class BreathingGiven(Crank):
+class BreathingInput(Crank):
     """A cylinder and when its valves move."""
 
     bore_mm: Mm = Field(gt=0)
-    static_ratio: Number = Field(gt=1, le=MOST_RATIO)
+    static_ratio: Number = Field(gt=1, le=MAX_RATIO)
     ic_abdc_deg: Deg = Field(gt=-180, lt=180)
     io_btdc_deg: Deg | None = Field(None, gt=-180, lt=180)
     eo_bbdc_deg: Deg | None = Field(None, gt=-180, lt=180)
@@ -31,7 +31,7 @@ class Breathing(Found):
     overlap_deg: float | None
 
 
-def breathing(given: BreathingGiven) -> Breathing:
+def breathing(given: BreathingInput) -> Breathing:
     """Say how much of the stroke compresses, and how far.
 
     Parameters
@@ -46,12 +46,12 @@ def breathing(given: BreathingGiven) -> Breathing:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the crank could not turn.
 
     Examples
     --------
-    >>> found = breathing(BreathingGiven(bore_mm=100, stroke_mm=96, rod_mm=168, static_ratio=10, ic_abdc_deg=60))
+    >>> found = breathing(BreathingInput(bore_mm=100, stroke_mm=96, rod_mm=168, static_ratio=10, ic_abdc_deg=60))
     >>> round(found.effective_stroke_mm, 2), round(found.dynamic_ratio, 3)
     (77.22, 8.24)
 
@@ -63,7 +63,7 @@ def breathing(given: BreathingGiven) -> Breathing:
     effective = _below(given, 180 + given.ic_abdc_deg)
     travel = _travel(given)
     if effective <= 0:
-        raise Impossible("ic_abdc_deg", "nothing-is-trapped", ic_deg=given.ic_abdc_deg)
+        raise InvalidInput("ic_abdc_deg", "nothing-is-trapped", ic_deg=given.ic_abdc_deg)
     area_cm2 = 3.141592653589793 * (given.bore_mm / 20) ** 2
     overlap = None
     if given.io_btdc_deg is not None and given.ec_atdc_deg is not None:

@@ -6,7 +6,7 @@ from itertools import combinations
 
 from pydantic import Field
 
-from uranograph.core.models import Deg, Found, Given
+from uranograph.core.models import Deg, Found, Input
 
 # Each quantity as coefficients of IO, IC, EO, EC and a constant. Earlier names win where a card contradicts itself.
 _RELATIONS: dict[str, tuple[float, float, float, float, float]] = {
@@ -25,7 +25,7 @@ _OVERLAP = (1.0, 0.0, 0.0, 1.0, 0.0)
 CARD_FIELDS = tuple(_RELATIONS)
 
 
-class CardGiven(Given):
+class CardInput(Input):
     """What a spec card states, any part of it. Events in crank degrees, negative on the other side."""
 
     io_btdc_deg: Deg | None = Field(None, gt=-180, lt=180)
@@ -70,7 +70,7 @@ class Card(Found):
 
 
 @lru_cache(maxsize=512)
-def card(given: CardGiven) -> Card:
+def card(given: CardInput) -> Card:
     """Complete a spec card and name what on it contradicts itself.
 
     Parameters
@@ -87,7 +87,7 @@ def card(given: CardGiven) -> Card:
 
     Examples
     --------
-    >>> full = card(CardGiven(intake_duration_deg=226, exhaust_duration_deg=234, lobe_separation_cam_deg=111, advance_deg=4))
+    >>> full = card(CardInput(intake_duration_deg=226, exhaust_duration_deg=234, lobe_separation_cam_deg=111, advance_deg=4))
     >>> full.io_btdc_deg, full.ic_abdc_deg, full.eo_bbdc_deg, full.ec_atdc_deg, full.overlap_deg
     (6.0, 40.0, 52.0, 2.0, 8.0)
 

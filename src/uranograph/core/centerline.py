@@ -5,11 +5,11 @@ from statistics import fmean
 from pydantic import Field
 
 from uranograph.core.angles import signed
-from uranograph.core.errors import Impossible
-from uranograph.core.models import Deg, Found, Given, Mm
+from uranograph.core.errors import InvalidInput
+from uranograph.core.models import Deg, Found, Input, Mm
 
 
-class LiftPair(Given):
+class LiftPair(Input):
     """Two crank angles at the same lift, on the way up and on the way down."""
 
     before_deg: Deg = Field(gt=-720, lt=720)
@@ -17,7 +17,7 @@ class LiftPair(Given):
     drop_mm: Mm | None = Field(None, gt=0, description="Below maximum lift.")
 
 
-class LiftPairs(Given):
+class LiftPairs(Input):
     """Pairs of one lobe, about the TDC its peak follows or precedes."""
 
     pairs: list[LiftPair] = Field(min_length=1)
@@ -47,7 +47,7 @@ def centerline(given: LiftPairs) -> Centerline:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When both angles of a pair are the same place.
 
     Examples
@@ -63,7 +63,7 @@ def centerline(given: LiftPairs) -> Centerline:
     middles = []
     for n, pair in enumerate(given.pairs):
         if (pair.after_deg - pair.before_deg) % 360 == 0:
-            raise Impossible(f"pairs.{n}.after_deg", "lobe-not-passed", before_deg=pair.before_deg)
+            raise InvalidInput(f"pairs.{n}.after_deg", "lobe-not-passed", before_deg=pair.before_deg)
         middle = (pair.before_deg + pair.after_deg) / 2
         middles.append(middle if pair.after_deg > pair.before_deg else signed(middle + 180))
     return Centerline(centerline_deg=fmean(middles), midpoints_deg=middles, spread_deg=max(middles) - min(middles))

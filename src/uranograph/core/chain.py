@@ -4,10 +4,10 @@ import math
 
 from pydantic import Field
 
-from uranograph.core.models import Found, Given, Mm, Pct
+from uranograph.core.models import Found, Input, Mm, Pct
 
 
-class ChainGiven(Given):
+class ChainInput(Input):
     """A chain's tight span and cam sprocket, mm, and what has changed."""
 
     tight_span_mm: Mm = Field(gt=0)
@@ -22,7 +22,7 @@ class Retard(Found):
     retard_deg: float = Field(description="Crank degrees, late positive.")
 
 
-def chain(given: ChainGiven) -> Retard:
+def chain(given: ChainInput) -> Retard:
     """Say how late a longer tight span makes the cam.
 
     Parameters
@@ -37,7 +37,7 @@ def chain(given: ChainGiven) -> Retard:
 
     Examples
     --------
-    >>> round(chain(ChainGiven(tight_span_mm=250, cam_radius_mm=58, elongation_pct=0.5)).retard_deg, 3)
+    >>> round(chain(ChainInput(tight_span_mm=250, cam_radius_mm=58, elongation_pct=0.5)).retard_deg, 3)
     2.47
 
     References

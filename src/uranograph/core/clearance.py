@@ -6,9 +6,9 @@ from typing import TYPE_CHECKING
 
 from pydantic import Field
 
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.lift_curve import CYCLE_DEG, STEP_DEG, LiftCurve, least
-from uranograph.core.models import Deg, Found, Given, Mm, Pct
+from uranograph.core.models import Deg, Found, Input, Mm, Pct
 from uranograph.core.piston import Crank, top_angle
 from uranograph.core.verdict import Verdict, judge
 
@@ -17,13 +17,13 @@ if TYPE_CHECKING:
 
     Array = np.ndarray[tuple[int], np.dtype[np.float64]]
 
-MOST_POINTS = 20_000
-MOST_SHIFTS = 2_000
+MAX_POINTS = 20_000
+MAX_SHIFTS = 2_000
 # Starting values of the shop, mm: what is left between piston and valve at the least.
 INTAKE_LEAST_MM, EXHAUST_LEAST_MM = 2.0, 2.5
 
 
-class PistonToValveGiven(Crank):
+class PistonToValveInput(Crank):
     """One valve over one piston."""
 
     drop_at_tdc_mm: Mm = Field(
@@ -32,10 +32,10 @@ class PistonToValveGiven(Crank):
     valve_angle_deg: Deg = Field(ge=0, lt=90, description="Between the valve's line and the bore's.")
     lift_points: list[tuple[Deg, Mm]] = Field(
         min_length=2,
-        max_length=MOST_POINTS,
+        max_length=MAX_POINTS,
         description="Crank degrees about overlap TDC and lift of the valve, as the cam stands.",
     )
-    shifts_deg: list[Deg] = Field(default=[0.0], min_length=1, max_length=MOST_SHIFTS, description="Advance positive.")
+    shifts_deg: list[Deg] = Field(default=[0.0], min_length=1, max_length=MAX_SHIFTS, description="Advance positive.")
     minimum_mm: Mm = Field(ge=0)
     drop_doubt_mm: Mm = Field(0.0, ge=0)
     lift_doubt_mm: Mm = Field(0.0, ge=0)
@@ -43,7 +43,7 @@ class PistonToValveGiven(Crank):
     phase_doubt_deg: Deg = Field(0.0, ge=0, description="Of where the cam stands.")
 
 
-class Gap(Found):
+class ValveGap(Found):
     """The least gap at one position of the cam."""
 
     shift_deg: float
@@ -57,10 +57,10 @@ class Gap(Found):
 class PistonToValve(Found):
     """The least gap at every position asked for, in their order."""
 
-    positions: list[Gap]
+    positions: list[ValveGap]
 
 
-def piston_to_valve(given: PistonToValveGiven) -> PistonToValve:
+def piston_to_valve(given: PistonToValveInput) -> PistonToValve:
     """Say how near a valve comes to the piston, as the cam stands and wherever it might be moved.
 
     Parameters
@@ -77,13 +77,13 @@ def piston_to_valve(given: PistonToValveGiven) -> PistonToValve:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the crank could not turn, or the lifts cannot be.
 
     Examples
     --------
     >>> lifts = [(-40, 0.2), (-20, 0.9), (0, 2.2), (10, 3.1), (20, 4.2), (40, 6.6), (60, 8.6)]
-    >>> found = piston_to_valve(PistonToValveGiven(stroke_mm=96, rod_mm=168, drop_at_tdc_mm=6, valve_angle_deg=15,
+    >>> found = piston_to_valve(PistonToValveInput(stroke_mm=96, rod_mm=168, drop_at_tdc_mm=6, valve_angle_deg=15,
     ...     lift_points=lifts, shifts_deg=[0, 4], minimum_mm=2))
     >>> [(p.shift_deg, round(p.min_mm, 2), round(p.at_deg), p.verdict.value) for p in found.positions]
     [(0.0, 3.6, 5, 'in'), (4.0, 3.22, 5, 'in')]
@@ -105,7 +105,7 @@ def piston_to_valve(given: PistonToValveGiven) -> PistonToValve:
     for shift in given.shifts_deg:
         known = curve.knows(close_by + shift)
         if not known.any():
-            raise Impossible("shifts_deg", "lift-not-known-there", shift_deg=shift)
+            raise InvalidInput("shifts_deg", "lift-not-known-there", shift_deg=shift)
         gaps = np.full(len(angles), np.inf)
         gaps[near] = np.where(known, room[near] - curve.at(close_by + shift), np.nan)
         gap, at = least(gaps, angles)
@@ -118,16 +118,16 @@ def piston_to_valve(given: PistonToValveGiven) -> PistonToValve:
         whole = not _at_an_end(gaps, angles, at)
         if verdict is Verdict.IN and not whole:
             verdict = Verdict.UNSURE
-        positions.append(Gap(shift_deg=shift, min_mm=gap, at_deg=at, doubt_mm=doubt, known=whole, verdict=verdict))
+        positions.append(ValveGap(shift_deg=shift, min_mm=gap, at_deg=at, doubt_mm=doubt, known=whole, verdict=verdict))
     return PistonToValve(positions=positions)
 
 
-def gaps_at(given: PistonToValveGiven, angles_deg: Sequence[float], shift_deg: float = 0.0) -> list[float | None]:
+def gaps_at(given: PistonToValveInput, angles_deg: Sequence[float], shift_deg: float = 0.0) -> list[float | None]:
     """The gap at crank degrees about overlap TDC, mm, with the cam moved by a shift; None where the lift is not known.
 
     Examples
     --------
-    >>> given = PistonToValveGiven(stroke_mm=96, rod_mm=168, drop_at_tdc_mm=6, valve_angle_deg=0, minimum_mm=2,
+    >>> given = PistonToValveInput(stroke_mm=96, rod_mm=168, drop_at_tdc_mm=6, valve_angle_deg=0, minimum_mm=2,
     ...     lift_points=[(-20, 0.9), (0, 2.2), (20, 4.2)])
     >>> gaps_at(given, [0, 40])
     [3.8, None]
@@ -166,11 +166,11 @@ def _slope(lift: "Array", known: "Array", k: int) -> float:
     return float(lift[high] - lift[low]) / ((high - low) * STEP_DEG) if high > low else 0.0
 
 
-class ValveToValveGiven(Given):
+class ValveToValveInput(Input):
     """Two valves of one cylinder that approach each other round overlap."""
 
-    intake_points: list[tuple[Deg, Mm]] = Field(min_length=2, max_length=MOST_POINTS)
-    exhaust_points: list[tuple[Deg, Mm]] = Field(min_length=2, max_length=MOST_POINTS)
+    intake_points: list[tuple[Deg, Mm]] = Field(min_length=2, max_length=MAX_POINTS)
+    exhaust_points: list[tuple[Deg, Mm]] = Field(min_length=2, max_length=MAX_POINTS)
     gap_at_rest_mm: Mm = Field(ge=0, description="Both shut, along the line in which they approach.")
     intake_share: float = Field(ge=0, le=1, description="Part of the intake's lift along that line.")
     exhaust_share: float = Field(ge=0, le=1)
@@ -191,7 +191,7 @@ class ValveToValve(Found):
     verdict: Verdict
 
 
-def valve_to_valve(given: ValveToValveGiven) -> ValveToValve:
+def valve_to_valve(given: ValveToValveInput) -> ValveToValve:
     """Say how near intake and exhaust valve come to each other.
 
     Parameters
@@ -207,12 +207,12 @@ def valve_to_valve(given: ValveToValveGiven) -> ValveToValve:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When lifts cannot be, or are nowhere known together.
 
     Examples
     --------
-    >>> found = valve_to_valve(ValveToValveGiven(
+    >>> found = valve_to_valve(ValveToValveInput(
     ...     intake_points=[(-40, 0), (-20, 0.9), (0, 2.2), (20, 2.6), (40, 2.8)],
     ...     exhaust_points=[(-40, 2.8), (-20, 2.6), (0, 2.2), (20, 0.9), (40, 0)],
     ...     gap_at_rest_mm=4.0, intake_share=0.6, exhaust_share=0.6, minimum_mm=1))
@@ -234,7 +234,7 @@ def valve_to_valve(given: ValveToValveGiven) -> ValveToValve:
         lifts.append(curve.at(angles + shift))
         known &= curve.knows(angles + shift)
     if not known.any():
-        raise Impossible("intake_points", "lifts-not-known-together")
+        raise InvalidInput("intake_points", "lifts-not-known-together")
     approach = given.intake_share * lifts[0] + given.exhaust_share * lifts[1]
     gaps = np.where(known, given.gap_at_rest_mm - approach, np.nan)
     gap, at = least(gaps, angles)

@@ -4,13 +4,13 @@ import math
 
 from pydantic import Field
 
-from uranograph.core.errors import Impossible
-from uranograph.core.models import Celsius, Found, Given, Mm, Number
+from uranograph.core.errors import InvalidInput
+from uranograph.core.models import Celsius, Found, Input, Mm, Number
 
 STILL_AIR_W_PER_M2_K = 15.0
 
 
-class CoolingGiven(Given):
+class CoolingInput(Input):
     """A heated disk, and the temperature at which it grips."""
 
     gear_c: Celsius = Field(lt=1000)
@@ -28,7 +28,7 @@ class Cooling(Found):
     time_constant_s: float
 
 
-def cooling(given: CoolingGiven) -> Cooling:
+def cooling(given: CoolingInput) -> Cooling:
     """Estimate how long a heated gear stays loose in still air, before it touches the shaft.
 
     Parameters
@@ -43,12 +43,12 @@ def cooling(given: CoolingGiven) -> Cooling:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the gear is not hotter than where it grips, or that is not above the ambient.
 
     Examples
     --------
-    >>> given = CoolingGiven(gear_c=233.7, grips_c=153.6, ambient_c=20, width_mm=20)
+    >>> given = CoolingInput(gear_c=233.7, grips_c=153.6, ambient_c=20, width_mm=20)
     >>> round(cooling(given).loose_s)
     1159
 
@@ -57,9 +57,9 @@ def cooling(given: CoolingGiven) -> Cooling:
     docs/methods.md, "Heat fit": Newton's law of cooling for a thin disk.
     """
     if given.grips_c <= given.ambient_c:
-        raise Impossible("grips_c", "never-grips")
+        raise InvalidInput("grips_c", "never-grips")
     if given.gear_c <= given.grips_c:
-        raise Impossible("gear_c", "grips-already")
+        raise InvalidInput("gear_c", "grips-already")
     constant = given.heat_j_per_cm3_k * 1e6 * given.width_mm / 1000 / (2 * given.film_w_per_m2_k)
     loose = constant * math.log((given.gear_c - given.ambient_c) / (given.grips_c - given.ambient_c))
     return Cooling(loose_s=loose, time_constant_s=constant)

@@ -4,7 +4,7 @@ from enum import StrEnum
 
 from pydantic import Field
 
-from uranograph.core.models import Deg, Found, Given
+from uranograph.core.models import Deg, Found, Input
 from uranograph.core.phase import DEFAULT_TOLERANCE_DEG, Events, judge_phase, move
 from uranograph.core.verdict import Verdict
 
@@ -18,7 +18,7 @@ class Basis(StrEnum):
     INTAKE = "intake"
 
 
-class DegreeGiven(Given):
+class DegreeInput(Input):
     """Card and measured events at the same checking lift, crank degrees."""
 
     card: Events
@@ -46,7 +46,7 @@ class Degreed(Found):
     verdict: Verdict
 
 
-def degree(given: DegreeGiven) -> Degreed:
+def degree(given: DegreeInput) -> Degreed:
     """Read four measured events against the card's.
 
     Parameters
@@ -64,7 +64,7 @@ def degree(given: DegreeGiven) -> Degreed:
     --------
     >>> card = {"io_btdc_deg": 6, "ic_abdc_deg": 40, "eo_bbdc_deg": 52, "ec_atdc_deg": 2}
     >>> late = {"io_btdc_deg": 3, "ic_abdc_deg": 43, "eo_bbdc_deg": 49, "ec_atdc_deg": 6}
-    >>> found = degree(DegreeGiven(card=card, measured=late))
+    >>> found = degree(DegreeInput(card=card, measured=late))
     >>> found.phase_error_deg, found.exhaust_duration_error_deg, found.left_after_correction.ec_atdc_deg
     (3.25, 1.0, 0.75)
 

@@ -5,13 +5,13 @@ from enum import StrEnum
 
 from pydantic import AliasChoices, ConfigDict, Field
 
-from uranograph.core.errors import Impossible
-from uranograph.core.models import Deg, Found, Given, Mm
+from uranograph.core.errors import InvalidInput
+from uranograph.core.models import Deg, Found, Input, Mm
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.verdict import Verdict, judge
 
 
-class Limits(Given):
+class RunoutLimits(Input):
     """Limits of total indicated runout (TIR), mm: starting values until a shop sets its own."""
 
     shaft_own_mm: Mm = Field(0.08, gt=0, description="What the shaft itself should not run past, by its maker.")
@@ -21,7 +21,7 @@ class Limits(Given):
     hydraulic_tensioner_mm: Mm = Field(0.25, gt=0)
 
 
-class ChoiceGiven(Given):
+class ChoiceInput(Input):
     """Runout of the gear's seat, and the backlash window where gears are thought of."""
 
     model_config = ConfigDict(populate_by_name=True)
@@ -36,7 +36,7 @@ class ChoiceGiven(Given):
         validation_alias=AliasChoices("total_indicated_doubt_mm", "uncertainty_mm"),
         description="Of the runout.",
     )
-    limits: Limits = Limits()
+    limits: RunoutLimits = RunoutLimits()
     unit: LengthUnit = Field(LengthUnit.MM, description="In which the reasons are written.")
 
 
@@ -67,7 +67,7 @@ class DriveChoice(Found):
     shaft: Verdict = Field(description="The runout against what the shaft itself should not run past.")
 
 
-def drive_choice(given: ChoiceGiven) -> DriveChoice:
+def drive_choice(given: ChoiceInput) -> DriveChoice:
     """Judge each cam drive by the runout of the shaft that carries it.
 
     Parameters
@@ -83,12 +83,12 @@ def drive_choice(given: ChoiceGiven) -> DriveChoice:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the backlash window or the limits are the wrong way round.
 
     Examples
     --------
-    >>> found = drive_choice(ChoiceGiven(total_indicated_mm=0.1))
+    >>> found = drive_choice(ChoiceInput(total_indicated_mm=0.1))
     >>> [(option.drive, option.verdict.value) for option in found.options][:2]
     [('gears', 'no'), ('chain, hydraulic tensioner', 'only-if')]
 
@@ -98,9 +98,9 @@ def drive_choice(given: ChoiceGiven) -> DriveChoice:
     """
     low, high = given.backlash_min_mm, given.backlash_max_mm
     if low is not None and high is not None and low >= high:
-        raise Impossible("backlash_min_mm", "least-not-below-greatest-backlash")
+        raise InvalidInput("backlash_min_mm", "least-not-below-greatest-backlash")
     if given.limits.gears_good_mm > given.limits.gears_never_mm:
-        raise Impossible("limits", "gear-limits-crossed")
+        raise InvalidInput("limits", "gear-limits-crossed")
     per_mm = 2 * math.tan(math.radians(given.pressure_angle_deg))
     swing, doubt = given.total_indicated_mm * per_mm, given.uncertainty_mm * per_mm
     window = None if low is None or high is None else high - low
@@ -111,7 +111,7 @@ def drive_choice(given: ChoiceGiven) -> DriveChoice:
     return DriveChoice(options=options, backlash_swing_mm=swing, shaft=shaft)
 
 
-def _for_a_bent_shaft(given: ChoiceGiven, option: DriveOption, shaft: Verdict) -> DriveOption:
+def _for_a_bent_shaft(given: ChoiceInput, option: DriveOption, shaft: Verdict) -> DriveOption:
     """The drive may bear it; the shaft's own bearings, seals and journals are another matter, under every drive."""
     values = {**option.values, "shaft_own_mm": given.limits.shaft_own_mm}
     beyond: dict[str, object] = {"beyond_the_shaft": True, "values": values}
@@ -122,12 +122,12 @@ def _for_a_bent_shaft(given: ChoiceGiven, option: DriveOption, shaft: Verdict) -
     return option.model_copy(update=beyond)
 
 
-def _or_finer(given: ChoiceGiven, limit_mm: float, cure: str) -> str:
+def _or_finer(given: ChoiceInput, limit_mm: float, cure: str) -> str:
     """A finer reading where the runout itself is within a limit and only its doubt is not; else another cure."""
     return "finer-reading" if given.total_indicated_mm <= limit_mm else cure
 
 
-def _gears(given: ChoiceGiven, swing_mm: float, doubt_mm: float, window_mm: float | None) -> DriveOption:
+def _gears(given: ChoiceInput, swing_mm: float, doubt_mm: float, window_mm: float | None) -> DriveOption:
     tir, u, limits = given.total_indicated_mm, given.uncertainty_mm, given.limits
     past = judge(tir, u, most=limits.gears_never_mm)
     fits = judge(swing_mm, doubt_mm, most=window_mm)
@@ -151,7 +151,7 @@ def _gears(given: ChoiceGiven, swing_mm: float, doubt_mm: float, window_mm: floa
     return option(Allowed.YES, "gears-good" if window_mm is None else "gears-good-in-window", "more-runout")
 
 
-def _up_to(given: ChoiceGiven, drive: str, name: str, limit_mm: float, cure: str) -> DriveOption:
+def _up_to(given: ChoiceInput, drive: str, name: str, limit_mm: float, cure: str) -> DriveOption:
     """A drive that bears runout up to one limit; too near it for the reading's doubt is only if."""
     verdict = judge(given.total_indicated_mm, given.uncertainty_mm, most=limit_mm)
     values = {"limit_mm": limit_mm}
@@ -163,11 +163,11 @@ def _up_to(given: ChoiceGiven, drive: str, name: str, limit_mm: float, cure: str
     return DriveOption(drive=drive, verdict=Allowed.YES, code=f"{name}-good", cure="more-runout", values=values)
 
 
-def _hydraulic(given: ChoiceGiven) -> DriveOption:
+def _hydraulic(given: ChoiceInput) -> DriveOption:
     return _up_to(given, "chain, hydraulic tensioner", "hydraulic", given.limits.hydraulic_tensioner_mm, "true")
 
 
-def _spring(given: ChoiceGiven) -> DriveOption:
+def _spring(given: ChoiceInput) -> DriveOption:
     good = judge(given.total_indicated_mm, given.uncertainty_mm, most=given.limits.gears_good_mm) is Verdict.IN
     return DriveOption(
         drive="chain, spring tensioner",
@@ -178,5 +178,5 @@ def _spring(given: ChoiceGiven) -> DriveOption:
     )
 
 
-def _pump(given: ChoiceGiven) -> DriveOption:
+def _pump(given: ChoiceInput) -> DriveOption:
     return _up_to(given, "close-clearance pump on this shaft", "pump", given.limits.tight_pump_mm, "clearance-or-true")

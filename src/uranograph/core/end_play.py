@@ -4,11 +4,11 @@ from enum import StrEnum
 
 from pydantic import Field
 
-from uranograph.core.errors import Impossible
-from uranograph.core.models import Found, Given, Mm
+from uranograph.core.errors import InvalidInput
+from uranograph.core.models import Found, Input, Mm
 
 
-class EndPlayGiven(Given):
+class EndPlayInput(Input):
     """Blades that go and do not go, or travels of a dial, mm; and the allowed window."""
 
     go_mm: list[Mm] = Field([], max_length=200)
@@ -37,7 +37,7 @@ class EndPlay(Found):
     next_blade_mm: float | None = None
 
 
-def end_play(given: EndPlayGiven) -> EndPlay:
+def end_play(given: EndPlayInput) -> EndPlay:
     """Judge an end play without ever saying more than the readings do.
 
     Parameters
@@ -53,13 +53,13 @@ def end_play(given: EndPlayGiven) -> EndPlay:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When nothing is read, a value is negative, a thicker blade went than one that did not, or the window is
         the wrong way round.
 
     Examples
     --------
-    >>> found = end_play(EndPlayGiven(go_mm=[0.10], no_go_mm=[0.15], spec_min_mm=0.08, spec_max_mm=0.20))
+    >>> found = end_play(EndPlayInput(go_mm=[0.10], no_go_mm=[0.15], spec_min_mm=0.08, spec_max_mm=0.20))
     >>> found.verdict.value
     'in'
 
@@ -68,26 +68,26 @@ def end_play(given: EndPlayGiven) -> EndPlay:
     docs/methods.md, "End play".
     """
     if given.spec_min_mm > given.spec_max_mm:
-        raise Impossible(
+        raise InvalidInput(
             "spec_min_mm", "least-above-greatest-play", least_mm=given.spec_min_mm, most_mm=given.spec_max_mm
         )
     for field in ("go_mm", "no_go_mm", "travels_mm"):
         if any(value < 0 for value in getattr(given, field)):
-            raise Impossible(field, "play-below-nothing")
+            raise InvalidInput(field, "play-below-nothing")
     if given.travels_mm and (given.go_mm or given.no_go_mm):
-        raise Impossible("travels_mm", "two-ways-at-once")
+        raise InvalidInput("travels_mm", "two-ways-at-once")
     if given.travels_mm:
         doubt = given.travel_doubt_mm
         return _judged(given, max(0.0, min(given.travels_mm) - doubt), max(given.travels_mm) + doubt)
     if not given.go_mm and not given.no_go_mm:
-        raise Impossible("go_mm", "nothing-read")
+        raise InvalidInput("go_mm", "nothing-read")
     low, high = max(given.go_mm, default=0.0), min(given.no_go_mm, default=None)
     if high is not None and low >= high:
-        raise Impossible("no_go_mm", "blades-crossed", low_mm=low, high_mm=high)
+        raise InvalidInput("no_go_mm", "blades-crossed", low_mm=low, high_mm=high)
     return _judged(given, low, high)
 
 
-def _judged(given: EndPlayGiven, low: float, high: float | None) -> EndPlay:
+def _judged(given: EndPlayInput, low: float, high: float | None) -> EndPlay:
     least, most = given.spec_min_mm, given.spec_max_mm
     dial = bool(given.travels_mm)
     if low >= least and high is not None and high <= most:

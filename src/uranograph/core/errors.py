@@ -1,7 +1,7 @@
 """The one error that is raised about what was given."""
 
 
-class Impossible(ValueError):
+class InvalidInput(ValueError):
     """A value that cannot be: where, which rule it breaks, and the figures that show it. Words are made elsewhere.
 
     Parameters
@@ -15,7 +15,7 @@ class Impossible(ValueError):
 
     Examples
     --------
-    >>> error = Impossible("rod_mm", "rod-too-short", rod_mm=40, throw_mm=48)
+    >>> error = InvalidInput("rod_mm", "rod-too-short", rod_mm=40, throw_mm=48)
     >>> error.code, error.values
     ('rod-too-short', {'rod_mm': 40, 'throw_mm': 48})
     >>> str(error)
@@ -29,6 +29,6 @@ class Impossible(ValueError):
         shown = ", ".join(f"{name}={value}" for name, value in values.items())
         super().__init__(f"{field}: {code}" + (f" ({shown})" if shown else ""))
 
-    def at(self, field: str) -> "Impossible":
+    def at(self, field: str) -> "InvalidInput":
         """The same at another field, where a caller knows it by its own name."""
-        return Impossible(field, self.code, **self.values)
+        return InvalidInput(field, self.code, **self.values)

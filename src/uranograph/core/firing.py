@@ -3,9 +3,9 @@
 import re
 from collections.abc import Sequence
 
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 
-MOST_CYLINDERS = 28
+MAX_CYLINDERS = 28
 CYCLE_DEG = 720.0
 
 
@@ -32,7 +32,7 @@ def parse_firing_order(text: str, cylinders: int) -> tuple[Cylinder, ...]:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the order is no permutation of the cylinders; its values name those missing, repeated or unknown.
 
     Examples
@@ -49,12 +49,12 @@ def parse_firing_order(text: str, cylinders: int) -> tuple[Cylinder, ...]:
         numbers = list(numbers[0])
     order = [int(number) for number in numbers]
     if not order:
-        raise Impossible("firing_order", "no-firing-order")
+        raise InvalidInput("firing_order", "no-firing-order")
     wanted = set(range(1, cylinders + 1))
     missing, unknown = sorted(wanted - set(order)), sorted(set(order) - wanted)
     repeated = sorted({n for n in order if order.count(n) > 1})
     if missing or repeated or unknown:
-        raise Impossible(
+        raise InvalidInput(
             "firing_order",
             "firing-order-not-once-each",
             order=order,
@@ -70,9 +70,9 @@ def _of_banks(text: str, cylinders: int) -> tuple[Cylinder, ...]:
     order = [f"{number}{bank.upper()}" for number, bank in re.findall(r"(\d+)\s*([A-Za-z]?)", text)]
     repeated = sorted({name for name in order if order.count(name) > 1})
     if repeated:
-        raise Impossible("firing_order", "cylinder-of-bank-twice", names=repeated)
+        raise InvalidInput("firing_order", "cylinder-of-bank-twice", names=repeated)
     if len(order) != cylinders:
-        raise Impossible("firing_order", "firing-order-count", count=len(order), cylinders=cylinders)
+        raise InvalidInput("firing_order", "firing-order-count", count=len(order), cylinders=cylinders)
     return tuple(order)
 
 
@@ -93,7 +93,7 @@ def parse_firing_angles(text: str, cylinders: int) -> tuple[float, ...]:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When they are neither.
 
     Examples
@@ -105,11 +105,11 @@ def parse_firing_angles(text: str, cylinders: int) -> tuple[float, ...]:
     """
     figures = [float(each) for each in re.findall(r"\d+(?:\.\d+)?", text)]
     if len(figures) != cylinders:
-        raise Impossible("firing_angles", "firing-angles-count", count=len(figures), cylinders=cylinders)
+        raise InvalidInput("firing_angles", "firing-angles-count", count=len(figures), cylinders=cylinders)
     if figures[0] != 0 and abs(sum(figures) - CYCLE_DEG) < TOGETHER_WITHIN_DEG:
         figures = [sum(figures[:n], 0.0) for n in range(cylinders)]
     if figures[0] != 0 or figures != sorted(figures) or figures[-1] >= CYCLE_DEG:
-        raise Impossible("firing_angles", "firing-angles-not-rising", typed=text.strip())
+        raise InvalidInput("firing_angles", "firing-angles-not-rising", typed=text.strip())
     return tuple(figures)
 
 

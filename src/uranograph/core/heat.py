@@ -2,11 +2,11 @@
 
 from pydantic import Field
 
-from uranograph.core.errors import Impossible
-from uranograph.core.models import Alpha, Celsius, Found, Given, Mm
+from uranograph.core.errors import InvalidInput
+from uranograph.core.models import Alpha, Celsius, Found, Input, Mm
 
 
-class HeatGiven(Given):
+class HeatInput(Input):
     """An interference fit, mm, and what is known of the materials."""
 
     bore_mm: Mm = Field(gt=0)
@@ -30,7 +30,7 @@ class HeatFit(Found):
     interference_running_mm: float | None = Field(description="What is left of the interference in service.")
 
 
-def heat_fit(given: HeatGiven) -> HeatFit:
+def heat_fit(given: HeatInput) -> HeatFit:
     """Say how hot a gear must be to slip on.
 
     Parameters
@@ -47,12 +47,12 @@ def heat_fit(given: HeatGiven) -> HeatFit:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the shaft is cooled, or what is left running hot is asked, and its expansion is not given.
 
     Examples
     --------
-    >>> given = HeatGiven(bore_mm=32, interference_mm=0.05, slip_clearance_mm=0.03, gear_alpha=11.7e-6, ambient_c=20)
+    >>> given = HeatInput(bore_mm=32, interference_mm=0.05, slip_clearance_mm=0.03, gear_alpha=11.7e-6, ambient_c=20)
     >>> round(heat_fit(given).gear_c, 1)
     233.7
 
@@ -63,14 +63,14 @@ def heat_fit(given: HeatGiven) -> HeatFit:
     shrink = 0.0
     if given.shaft_c is not None and given.shaft_c != given.ambient_c:
         if given.shaft_alpha is None:
-            raise Impossible("shaft_alpha", "shaft-expansion-missing")
+            raise InvalidInput("shaft_alpha", "shaft-expansion-missing")
         shrink = given.shaft_alpha * given.bore_mm * (given.ambient_c - given.shaft_c)
     needed = given.interference_mm + given.slip_clearance_mm - shrink
     gear_c = given.ambient_c + needed / (given.gear_alpha * given.bore_mm)
     left = None
     if given.running_c is not None:
         if given.shaft_alpha is None:
-            raise Impossible("shaft_alpha", "shaft-expansion-missing-hot")
+            raise InvalidInput("shaft_alpha", "shaft-expansion-missing-hot")
         warmer = given.running_c - given.ambient_c
         left = given.interference_mm - (given.gear_alpha - given.shaft_alpha) * given.bore_mm * warmer
     return HeatFit(

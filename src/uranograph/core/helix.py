@@ -4,10 +4,10 @@ import math
 
 from pydantic import Field
 
-from uranograph.core.models import Deg, Found, Given, Mm
+from uranograph.core.models import Deg, Found, Input, Mm
 
 
-class HelixGiven(Given):
+class HelixInput(Input):
     """A helical gear and how far it slides."""
 
     teeth: int = Field(ge=3, le=400)
@@ -16,14 +16,14 @@ class HelixGiven(Given):
     travel_mm: Mm
 
 
-class Entry(Found):
+class HelicalEntry(Found):
     """How far to start to one side."""
 
     rotation_deg: float = Field(description="Of this gear.")
     teeth: float
 
 
-def helical_entry(given: HelixGiven) -> Entry:
+def helical_entry(given: HelixInput) -> HelicalEntry:
     """Say how far a helical gear turns while it slides in mesh.
 
     Parameters
@@ -38,7 +38,7 @@ def helical_entry(given: HelixGiven) -> Entry:
 
     Examples
     --------
-    >>> found = helical_entry(HelixGiven(teeth=30, normal_module_mm=1, helix_deg=45, travel_mm=6))
+    >>> found = helical_entry(HelixInput(teeth=30, normal_module_mm=1, helix_deg=45, travel_mm=6))
     >>> round(found.rotation_deg, 3), round(found.teeth, 3)
     (16.206, 1.35)
 
@@ -49,4 +49,4 @@ def helical_entry(given: HelixGiven) -> Entry:
     helix = math.radians(given.helix_deg)
     pitch_radius = given.normal_module_mm * given.teeth / (2 * math.cos(helix))
     rotation = math.degrees(given.travel_mm * math.tan(helix) / pitch_radius)
-    return Entry(rotation_deg=rotation, teeth=rotation * given.teeth / 360)
+    return HelicalEntry(rotation_deg=rotation, teeth=rotation * given.teeth / 360)

@@ -2,10 +2,10 @@
 
 from pydantic import Field
 
-from uranograph.core.models import Alpha, Celsius, Found, Given, Mm
+from uranograph.core.models import Alpha, Celsius, Found, Input, Mm
 
 
-class HotPlayGiven(Given):
+class HotPlayInput(Input):
     """A play between two shoulders, mm, what fills the room between them, and how warm it becomes."""
 
     cold_play_mm: Mm
@@ -23,7 +23,7 @@ class HotPlay(Found):
     change_mm: float
 
 
-def hot_play(given: HotPlayGiven) -> HotPlay:
+def hot_play(given: HotPlayInput) -> HotPlay:
     """Say what becomes of an end play when the parts are hot.
 
     Parameters
@@ -38,7 +38,7 @@ def hot_play(given: HotPlayGiven) -> HotPlay:
 
     Examples
     --------
-    >>> given = HotPlayGiven(cold_play_mm=0.1, length_mm=40, room_alpha=11.7e-6, filler_alpha=23e-6, cold_c=20, hot_c=90)
+    >>> given = HotPlayInput(cold_play_mm=0.1, length_mm=40, room_alpha=11.7e-6, filler_alpha=23e-6, cold_c=20, hot_c=90)
     >>> round(hot_play(given).hot_play_mm, 4)
     0.0684
 

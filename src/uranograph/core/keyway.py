@@ -3,10 +3,10 @@
 from pydantic import Field
 
 from uranograph.core.angles import signed
-from uranograph.core.models import Deg, Found, Given
+from uranograph.core.models import Deg, Found, Input
 
 
-class KeywayGiven(Given):
+class KeywayInput(Input):
     """Directions of both keys, degrees clockwise from straight up as seen from the front."""
 
     crank_stated_deg: Deg
@@ -32,7 +32,7 @@ class Keyway(Found):
     )
 
 
-def keyway(given: KeywayGiven) -> Keyway:
+def keyway(given: KeywayInput) -> Keyway:
     """Compare the cam's key with its stated direction, the crank's own deviation allowed for.
 
     Parameters
@@ -49,7 +49,7 @@ def keyway(given: KeywayGiven) -> Keyway:
 
     Examples
     --------
-    >>> found = keyway(KeywayGiven(crank_stated_deg=0, crank_measured_deg=0, cam_stated_deg=180, cam_measured_deg=172,
+    >>> found = keyway(KeywayInput(crank_stated_deg=0, crank_measured_deg=0, cam_stated_deg=180, cam_measured_deg=172,
     ...     cam_teeth=42, turns_opposite=True))
     >>> found.difference_cam_deg, found.nearest_teeth, found.neighbors_clearly_worse
     (8.0, 1, True)

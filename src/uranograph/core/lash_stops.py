@@ -8,27 +8,27 @@ from typing import Annotated
 
 from pydantic import Field
 
-from uranograph.core.errors import Impossible
-from uranograph.core.firing import MOST_CYLINDERS
-from uranograph.core.models import Deg, Found, Given
+from uranograph.core.errors import InvalidInput
+from uranograph.core.firing import MAX_CYLINDERS
+from uranograph.core.models import Deg, Found, Input
 from uranograph.core.phase import Events
 
 CYCLE_DEG = 720.0
 # Two ends of base circles as near as this are one place.
 SAME_DEG = 1e-6
 # Sets of firing TDCs that are tried before any other places.
-MOST_TRIED = 5_000
+MAX_TRIED = 5_000
 
 
 CylinderName = Annotated[int, Field(ge=0, le=999)] | Annotated[str, Field(min_length=1, max_length=8)]
 
 
-class LashStopsGiven(Given):
+class LashStopsInput(Input):
     """An engine's firing and its cam's events at the lift at which the lash is gone."""
 
-    firing_order: list[CylinderName] = Field(min_length=1, max_length=MOST_CYLINDERS)
+    firing_order: list[CylinderName] = Field(min_length=1, max_length=MAX_CYLINDERS)
     firing_deg: list[Deg] | None = Field(
-        None, max_length=MOST_CYLINDERS, description="Crank degrees from the first of the order; even unless given."
+        None, max_length=MAX_CYLINDERS, description="Crank degrees from the first of the order; even unless given."
     )
     card: Events = Field(description="All four events, at the lift at which the lash is taken up.")
     clearance_margin_deg: Deg = Field(
@@ -50,7 +50,7 @@ class LashStops(Found):
 
 
 @dataclass(frozen=True)
-class Base:
+class BaseCircle:
     """Where one valve rests on its base circle: from `start` on for `width`, crank degrees."""
 
     valve: str
@@ -65,7 +65,7 @@ class Base:
         return min(into, self.width - into)
 
 
-def lash_stops(given: LashStopsGiven) -> LashStops:
+def lash_stops(given: LashStopsInput) -> LashStops:
     """Find the fewest places of the crank at which every valve can be set once.
 
     Parameters
@@ -82,13 +82,13 @@ def lash_stops(given: LashStopsGiven) -> LashStops:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the order names a cylinder twice, its angles do not fit, or a lobe leaves no base circle.
 
     Examples
     --------
     >>> card = Events(io_btdc_deg=20, ic_abdc_deg=60, eo_bbdc_deg=60, ec_atdc_deg=20)
-    >>> found = lash_stops(LashStopsGiven(firing_order=[1, 3, 4, 2], card=card))
+    >>> found = lash_stops(LashStopsInput(firing_order=[1, 3, 4, 2], card=card))
     >>> [(stop.crank_deg, len(stop.valves)) for stop in found.stops]
     [(0.0, 4), (360.0, 4)]
 
@@ -107,21 +107,21 @@ def lash_stops(given: LashStopsGiven) -> LashStops:
     return LashStops(stops=[Stop(crank_deg=place, valves=served[place]) for place in sorted(served) if served[place]])
 
 
-def _fires(given: LashStopsGiven) -> list[tuple[int | str, float]]:
+def _fires(given: LashStopsInput) -> list[tuple[int | str, float]]:
     order = given.firing_order
     if len({str(each) for each in order}) != len(order):
-        raise Impossible("firing_order", "cylinder-twice", order=", ".join(map(str, order)))
+        raise InvalidInput("firing_order", "cylinder-twice", order=", ".join(map(str, order)))
     if given.firing_deg is None:
         return [(each, k * CYCLE_DEG / len(order)) for k, each in enumerate(order)]
     angles = given.firing_deg
     if len(angles) != len(order):
-        raise Impossible("firing_deg", "firing-angles-count", count=len(angles), cylinders=len(order))
+        raise InvalidInput("firing_deg", "firing-angles-count", count=len(angles), cylinders=len(order))
     if angles[0] != 0 or angles != sorted(angles) or angles[-1] >= CYCLE_DEG:
-        raise Impossible("firing_deg", "firing-angles-not-rising", typed=", ".join(f"{each:g}" for each in angles))
+        raise InvalidInput("firing_deg", "firing-angles-not-rising", typed=", ".join(f"{each:g}" for each in angles))
     return list(zip(order, angles, strict=True))
 
 
-def _bases(cylinder: int | str, fires_deg: float, given: LashStopsGiven) -> list[Base]:
+def _bases(cylinder: int | str, fires_deg: float, given: LashStopsInput) -> list[BaseCircle]:
     events, margin = given.card, given.clearance_margin_deg
     overlap = fires_deg + CYCLE_DEG / 2
     found = []
@@ -131,14 +131,14 @@ def _bases(cylinder: int | str, fires_deg: float, given: LashStopsGiven) -> list
     ):
         width = opens - closes - 2 * margin
         if not 0 < width < CYCLE_DEG:
-            raise Impossible(
+            raise InvalidInput(
                 "card", "no-base-circle", lobe=lobe, lift_deg=CYCLE_DEG - (opens - closes), margin_deg=margin
             )
-        found.append(Base(f"{cylinder} {lobe}", (closes + margin) % CYCLE_DEG, width))
+        found.append(BaseCircle(f"{cylinder} {lobe}", (closes + margin) % CYCLE_DEG, width))
     return found
 
 
-def _from(bases: Sequence[Base], first: Base) -> list[list[Base]]:
+def _from(bases: Sequence[BaseCircle], first: BaseCircle) -> list[list[BaseCircle]]:
     """Valves stop by stop, where the first stop is the last place at which one valve still rests."""
     at = first.start + first.width
     left = [base for base in bases if base.inside(at) < -SAME_DEG]
@@ -154,9 +154,9 @@ def _from(bases: Sequence[Base], first: Base) -> list[list[Base]]:
     return stops
 
 
-def _tops(bases: Sequence[Base], tops: Sequence[float], count: int) -> list[float]:
+def _tops(bases: Sequence[BaseCircle], tops: Sequence[float], count: int) -> list[float]:
     """So many firing TDCs that serve every valve, the first of the order's among them if it can be; none where there are none."""
-    if comb(len(tops), count) > MOST_TRIED:
+    if comb(len(tops), count) > MAX_TRIED:
         return []
     rests = {top: [base.inside(top) for base in bases] for top in tops}
 
@@ -168,7 +168,7 @@ def _tops(bases: Sequence[Base], tops: Sequence[float], count: int) -> list[floa
     return max(serving, key=lambda places: (tops[0] in places, narrowest(places))) if serving else []
 
 
-def _middle(served: Sequence[Base]) -> float:
+def _middle(served: Sequence[BaseCircle]) -> float:
     """The middle of what the base circles of one stop have in common."""
     anchor = served[0].start
     low, high = 0.0, served[0].width

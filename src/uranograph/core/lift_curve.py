@@ -2,7 +2,7 @@
 
 from typing import TYPE_CHECKING
 
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
@@ -28,7 +28,7 @@ class LiftCurve:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When an angle stands twice, a lift is below nothing, or all of it spans more than a cycle.
 
     Examples
@@ -46,15 +46,15 @@ class LiftCurve:
         import numpy as np
 
         if len(points) < 2:
-            raise Impossible("lift_points", "too-few-lifts")
+            raise InvalidInput("lift_points", "too-few-lifts")
         rows = np.array(sorted(points), dtype=float)
         self.angles, self.lifts = rows[:, 0], rows[:, 1]
         if (twice := np.flatnonzero(np.diff(self.angles) < _SAME_PLACE_DEG)).size:
-            raise Impossible("lift_points", "angle-twice", angle_deg=float(self.angles[twice[0]]))
+            raise InvalidInput("lift_points", "angle-twice", angle_deg=float(self.angles[twice[0]]))
         if self.lifts.min() < -SHUT_MM:
-            raise Impossible("lift_points", "lift-below-nothing", lift_mm=float(self.lifts.min()))
+            raise InvalidInput("lift_points", "lift-below-nothing", lift_mm=float(self.lifts.min()))
         if self.angles[-1] - self.angles[0] > CYCLE_DEG:
-            raise Impossible("lift_points", "more-than-a-cycle", span_deg=float(self.angles[-1] - self.angles[0]))
+            raise InvalidInput("lift_points", "more-than-a-cycle", span_deg=float(self.angles[-1] - self.angles[0]))
         self._slopes = _slopes(self.angles, self.lifts)
 
     @property

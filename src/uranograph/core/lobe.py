@@ -5,11 +5,11 @@ from functools import cached_property
 
 from pydantic import Field
 
-from uranograph.core.errors import Impossible
-from uranograph.core.models import Deg, Given, Mm
+from uranograph.core.errors import InvalidInput
+from uranograph.core.models import Deg, Input, Mm
 
 
-class CosineLobe(Given):
+class CosineLobe(Input):
     """A symmetric lobe of raised-cosine lift, fixed by its middle, peak, and duration at one checking lift."""
 
     centerline_deg: Deg = Field(description="Cycle angle of the peak, crank degrees about overlap TDC.")
@@ -27,11 +27,11 @@ class CosineLobe(Given):
 
         Raises
         ------
-        Impossible
+        InvalidInput
             When the checking lift is not below the maximum.
         """
         if self.check_lift_mm >= self.max_lift_mm:
-            raise Impossible(
+            raise InvalidInput(
                 "check_lift_mm", "checking-lift-too-high", check_mm=self.check_lift_mm, top_mm=self.max_lift_mm
             )
 

@@ -32,7 +32,7 @@ Pct = Annotated[float, Within(-100, 100)]
 Number = Annotated[float, Within(-1e6, 1e6)]
 
 
-class Given(BaseModel):
+class Input(BaseModel):
     """An input: frozen, finite and bounded numbers only, no field it does not know."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, defer_build=True)

@@ -4,12 +4,12 @@ import math
 
 from pydantic import Field
 
-from uranograph.core.errors import Impossible
-from uranograph.core.models import Found, Given, Mm, MmPerDeg
+from uranograph.core.errors import InvalidInput
+from uranograph.core.models import Found, Input, Mm, MmPerDeg
 from uranograph.core.verdict import Verdict, judge
 
 
-class OverlapGiven(Given):
+class OverlapInput(Input):
     """Lift measured at overlap TDC, the card's range, mm, and the flank's slope there, mm per crank degree."""
 
     measured_mm: Mm = Field(ge=0)
@@ -28,7 +28,7 @@ class OverlapShift(Found):
     verdict: Verdict = Field(description="Of the lift against the card's range.")
 
 
-def overlap_lift(given: OverlapGiven) -> OverlapShift:
+def overlap_lift(given: OverlapInput) -> OverlapShift:
     """Say how far to move a cam so that its lift at overlap TDC is the middle of the card's range.
 
     Parameters
@@ -44,12 +44,12 @@ def overlap_lift(given: OverlapGiven) -> OverlapShift:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the range is the wrong way round, or the flank is flat.
 
     Examples
     --------
-    >>> found = overlap_lift(OverlapGiven(measured_mm=1.6, target_min_mm=1.9, target_max_mm=2.1, slope_mm_per_deg=0.1))
+    >>> found = overlap_lift(OverlapInput(measured_mm=1.6, target_min_mm=1.9, target_max_mm=2.1, slope_mm_per_deg=0.1))
     >>> round(found.shift_deg, 6), found.verdict.value
     (4.0, 'out')
 
@@ -58,11 +58,11 @@ def overlap_lift(given: OverlapGiven) -> OverlapShift:
     docs/methods.md, "Lift at overlap TDC".
     """
     if given.target_min_mm > given.target_max_mm:
-        raise Impossible(
+        raise InvalidInput(
             "target_min_mm", "least-above-greatest-lift", least_mm=given.target_min_mm, most_mm=given.target_max_mm
         )
     if given.slope_mm_per_deg == 0:
-        raise Impossible("slope_mm_per_deg", "flat-flank")
+        raise InvalidInput("slope_mm_per_deg", "flat-flank")
     middle = (given.target_min_mm + given.target_max_mm) / 2
     shift = (middle - given.measured_mm) / given.slope_mm_per_deg
     by_slope = abs(shift) * given.slope_doubt_mm_per_deg / abs(given.slope_mm_per_deg)

@@ -1,12 +1,12 @@
 """Moving a cam against the crank, and judging where it stands."""
 
-from uranograph.core.models import Deg, Given
+from uranograph.core.models import Deg, Input
 from uranograph.core.verdict import Verdict, judge
 
 DEFAULT_TOLERANCE_DEG = 1.0
 
 
-class Events(Given):
+class Events(Input):
     """The four valve events of a cam, crank degrees, negative on the other side of their dead center."""
 
     io_btdc_deg: Deg

@@ -4,11 +4,11 @@ import math
 
 from pydantic import Field
 
-from uranograph.core.errors import Impossible
-from uranograph.core.models import Deg, Found, Given, Mm
+from uranograph.core.errors import InvalidInput
+from uranograph.core.models import Deg, Found, Input, Mm
 
 
-class Crank(Given):
+class Crank(Input):
     """The lengths that move one piston, mm."""
 
     stroke_mm: Mm = Field(gt=0)
@@ -24,13 +24,13 @@ class Crank(Given):
 
         Raises
         ------
-        Impossible
+        InvalidInput
             When the rod is shorter than half the stroke and the offset together.
         """
         if self.rod_mm <= self.throw_mm:
-            raise Impossible("rod_mm", "rod-too-short", rod_mm=self.rod_mm, throw_mm=self.throw_mm)
+            raise InvalidInput("rod_mm", "rod-too-short", rod_mm=self.rod_mm, throw_mm=self.throw_mm)
         if self.rod_mm <= self.throw_mm + abs(self.pin_offset_mm):
-            raise Impossible("pin_offset_mm", "offset-too-large", offset_mm=self.pin_offset_mm, usual_mm=2)
+            raise InvalidInput("pin_offset_mm", "offset-too-large", offset_mm=self.pin_offset_mm, usual_mm=2)
 
 
 class PistonAt(Crank):
@@ -60,7 +60,7 @@ def piston(given: PistonAt) -> PistonDrop:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the crank could not turn.
 
     Examples
@@ -110,7 +110,7 @@ def angles_at_drop(crank: Crank, drop_mm: float) -> tuple[float, float]:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the piston never is that far down.
 
     Examples
@@ -127,7 +127,7 @@ def angles_at_drop(crank: Crank, drop_mm: float) -> tuple[float, float]:
     top = math.sqrt((r + rod) ** 2 - offset**2)
     bottom = math.sqrt((rod - r) ** 2 - offset**2)
     if not 0 < drop_mm < top - bottom:
-        raise Impossible("drop_mm", "drop-past-travel", drop_mm=drop_mm, travel_mm=top - bottom)
+        raise InvalidInput("drop_mm", "drop-past-travel", drop_mm=drop_mm, travel_mm=top - bottom)
     height = top - drop_mm
     reach = math.hypot(offset, height)
     lean = math.degrees(math.atan2(offset, height))

@@ -8,12 +8,12 @@ from typing import Annotated, Any
 
 from pydantic import Field
 
-from uranograph.core.errors import Impossible
-from uranograph.core.models import Found, Given
+from uranograph.core.errors import InvalidInput
+from uranograph.core.models import Found, Input
 
-MOST_TASKS, MOST_HANDS = 120, 40
+MAX_TASKS, MAX_HANDS = 120, 40
 # A calculation asked for by a machine is answered after so long with the best there is, s.
-MOST_SECONDS = 6.0
+MAX_SECONDS = 6.0
 WORKERS = 4
 SAME_MIN = 1e-9
 # Fractions of a minute that a solver in whole numbers is told in.
@@ -22,21 +22,21 @@ _UNITS = (1, 2, 4, 10, 60, 100, 1000)
 Minutes = Annotated[float, Field(ge=0, le=100_000)]
 
 
-class Task(Given):
+class Task(Input):
     """A task: how long, how many hands all the while, and what comes before it."""
 
     name: str = Field(min_length=1, max_length=80)
     minutes: Minutes
-    hands: int = Field(1, ge=0, le=MOST_HANDS, description="0 where it only has to be waited for.")
-    after: list[str] = Field(default=[], max_length=MOST_TASKS)
+    hands: int = Field(1, ge=0, le=MAX_HANDS, description="0 where it only has to be waited for.")
+    after: list[str] = Field(default=[], max_length=MAX_TASKS)
 
 
-class PlanGiven(Given):
+class PlanInput(Input):
     """Tasks and hands."""
 
-    tasks: list[Task] = Field(min_length=1, max_length=MOST_TASKS)
-    hands: int = Field(ge=1, le=MOST_HANDS)
-    seconds: float = Field(MOST_SECONDS, gt=0, le=MOST_SECONDS, description="How long to look for a shorter one.")
+    tasks: list[Task] = Field(min_length=1, max_length=MAX_TASKS)
+    hands: int = Field(ge=1, le=MAX_HANDS)
+    seconds: float = Field(MAX_SECONDS, gt=0, le=MAX_SECONDS, description="How long to look for a shorter one.")
 
 
 class Scheduled(Found):
@@ -73,7 +73,7 @@ class Work:
         return len(self.minutes)
 
 
-def plan(given: PlanGiven) -> Planned:
+def plan(given: PlanInput) -> Planned:
     """Find the shortest plan for the hands there are, and prove it where there is time.
 
     Parameters
@@ -89,7 +89,7 @@ def plan(given: PlanGiven) -> Planned:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When a name stands twice or is not there, tasks wait for each other in a circle, or one takes more hands than there
         are.
 
@@ -97,7 +97,7 @@ def plan(given: PlanGiven) -> Planned:
     --------
     >>> tasks = [Task(name="drain", minutes=10), Task(name="covers", minutes=15), Task(name="springs", minutes=20, hands=2,
     ...     after=["covers"]), Task(name="move", minutes=5, after=["springs", "drain"])]
-    >>> found = plan(PlanGiven(tasks=tasks, hands=2))
+    >>> found = plan(PlanInput(tasks=tasks, hands=2))
     >>> found.minutes, found.critical, found.proved
     (40.0, ['covers', 'springs', 'move'], True)
 
@@ -118,26 +118,26 @@ def understood(tasks: Sequence[Task], hands: int) -> Work:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         As `plan` does.
     """
     numbers: dict[str, int] = {}
     for k, task in enumerate(tasks):
         if task.name in numbers:
-            raise Impossible(f"tasks.{k}.name", "task-twice", name=task.name)
+            raise InvalidInput(f"tasks.{k}.name", "task-twice", name=task.name)
         if task.hands > hands:
-            raise Impossible(f"tasks.{k}.hands", "too-few-hands", name=task.name, wanted=task.hands, there=hands)
+            raise InvalidInput(f"tasks.{k}.hands", "too-few-hands", name=task.name, wanted=task.hands, there=hands)
         numbers[task.name] = k
     after = []
     for k, task in enumerate(tasks):
         for name in task.after:
             if name not in numbers:
-                raise Impossible(f"tasks.{k}.after", "no-such-task", name=task.name, wanted=name)
+                raise InvalidInput(f"tasks.{k}.after", "no-such-task", name=task.name, wanted=name)
         after.append(tuple(dict.fromkeys(numbers[name] for name in task.after)))
     work = Work(tuple(t.minutes for t in tasks), tuple(t.hands for t in tasks), tuple(after), hands)
     circle = _circle(work)
     if circle:
-        raise Impossible(
+        raise InvalidInput(
             f"tasks.{circle[0]}.after", "tasks-in-a-circle", names=" → ".join(tasks[k].name for k in circle)
         )
     return work

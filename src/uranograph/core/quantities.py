@@ -5,12 +5,12 @@ from enum import StrEnum
 from fractions import Fraction
 from functools import lru_cache
 
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 
 MM_PER_INCH = 25.4
-LONGEST_TEXT = 64
+MAX_TEXT_LENGTH = 64
 # Past these nothing of an engine is measured; every calculation takes less than ten times as much.
-FURTHEST_DEG, LONGEST_MM, LARGEST_NUMBER = 1e5, 1e5, 1e6
+MAX_DEG, MAX_MM, LARGEST_NUMBER = 1e5, 1e5, 1e6
 
 
 class LengthUnit(StrEnum):
@@ -46,15 +46,15 @@ _NUMBER = re.compile(
 
 def _number_and_suffix(text: str, wanted: str) -> tuple[float, str]:
     if not text.strip():
-        raise Impossible("text", "nothing-typed", wanted=wanted)
-    if len(text) > LONGEST_TEXT:
-        raise Impossible("text", "too-many-letters", wanted=wanted)
+        raise InvalidInput("text", "nothing-typed", wanted=wanted)
+    if len(text) > MAX_TEXT_LENGTH:
+        raise InvalidInput("text", "too-many-letters", wanted=wanted)
     found = _NUMBER.match(text)
     if found is None:
-        raise Impossible("text", "does-not-read", typed=text.strip(), wanted=wanted)
+        raise InvalidInput("text", "does-not-read", typed=text.strip(), wanted=wanted)
     denominator = found["den"] or found["only_den"]
     if denominator is not None and int(denominator) == 0:
-        raise Impossible("text", "divides-by-zero", typed=text.strip(), wanted=wanted)
+        raise InvalidInput("text", "divides-by-zero", typed=text.strip(), wanted=wanted)
     if found["whole"] is not None:
         size = float(int(found["whole"]) + Fraction(int(found["num"]), int(found["den"])))
     elif found["only_num"] is not None:
@@ -80,7 +80,7 @@ def parse_angle(text: str) -> float:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the text is empty, is no number, or carries a unit of length.
 
     Examples
@@ -90,12 +90,12 @@ def parse_angle(text: str) -> float:
     """
     value, suffix = _number_and_suffix(text, "angle")
     if suffix in _ANGLE_SUFFIXES:
-        if abs(value) > FURTHEST_DEG:
-            raise Impossible("text", "angle-past-sense", typed=text.strip())
+        if abs(value) > MAX_DEG:
+            raise InvalidInput("text", "angle-past-sense", typed=text.strip())
         return value
     if suffix in _SUFFIX_MM:
-        raise Impossible("text", "length-for-angle", typed=text.strip())
-    raise Impossible("text", "unknown-after-angle", suffix=suffix)
+        raise InvalidInput("text", "length-for-angle", typed=text.strip())
+    raise InvalidInput("text", "unknown-after-angle", suffix=suffix)
 
 
 @lru_cache(maxsize=4096)
@@ -116,7 +116,7 @@ def parse_length(text: str, unit: LengthUnit) -> float:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the text is empty, is no number, or its suffix is no unit of length.
 
     Examples
@@ -126,14 +126,14 @@ def parse_length(text: str, unit: LengthUnit) -> float:
     """
     value, suffix = _number_and_suffix(text, f"length-{unit}")
     if suffix in _ANGLE_SUFFIXES - {""}:
-        raise Impossible("text", "angle-for-length", typed=text.strip(), wanted=f"length-{unit}")
+        raise InvalidInput("text", "angle-for-length", typed=text.strip(), wanted=f"length-{unit}")
     if suffix not in _SUFFIX_MM:
-        raise Impossible("text", "unknown-unit", suffix=suffix)
+        raise InvalidInput("text", "unknown-unit", suffix=suffix)
     factor = _SUFFIX_MM[suffix]
     if factor is None:
         factor = MM_PER_INCH if unit is LengthUnit.INCH else 1.0
-    if abs(value * factor) > LONGEST_MM:
-        raise Impossible("text", "longer-than-an-engine", typed=text.strip())
+    if abs(value * factor) > MAX_MM:
+        raise InvalidInput("text", "longer-than-an-engine", typed=text.strip())
     return value * factor
 
 
@@ -152,7 +152,7 @@ def parse_number(text: str) -> float:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the text is empty, is no number, or something follows the number.
 
     Examples
@@ -162,9 +162,9 @@ def parse_number(text: str) -> float:
     """
     value, suffix = _number_and_suffix(text, "number")
     if suffix:
-        raise Impossible("text", "unknown-after-number", suffix=suffix)
+        raise InvalidInput("text", "unknown-after-number", suffix=suffix)
     if abs(value) > LARGEST_NUMBER:
-        raise Impossible("text", "number-past-sense", typed=text.strip())
+        raise InvalidInput("text", "number-past-sense", typed=text.strip())
     return value
 
 

@@ -2,19 +2,19 @@
 
 from pydantic import Field
 
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.harmonic import distinct, fit, span
-from uranograph.core.models import Deg, Found, Given, Mm
+from uranograph.core.models import Deg, Found, Input, Mm
 
 
-class RunoutReading(Given):
+class RunoutReading(Input):
     """The dial at one place of the turn."""
 
     position_deg: Deg
     value_mm: Mm
 
 
-class RunoutGiven(Given):
+class RunoutInput(Input):
     """Readings round one turn, steps equal or not."""
 
     readings: list[RunoutReading] = Field(min_length=3, max_length=2000)
@@ -31,7 +31,7 @@ class Runout(Found):
     ovality_high_deg: float | None
 
 
-def runout(given: RunoutGiven) -> Runout:
+def runout(given: RunoutInput) -> Runout:
     """Fit eccentricity, and ovality where there are readings enough, to a turn of the dial.
 
     Parameters
@@ -47,13 +47,13 @@ def runout(given: RunoutGiven) -> Runout:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When fewer than three places are different.
 
     Examples
     --------
     >>> readings = [{"position_deg": a, "value_mm": v} for a, v in ((0, 0.03), (90, 0.0), (180, -0.03), (270, 0.0))]
-    >>> found = runout(RunoutGiven(readings=readings))
+    >>> found = runout(RunoutInput(readings=readings))
     >>> round(found.total_indicated_mm, 6), round(found.eccentricity_mm, 6), round(found.high_spot_deg, 6)
     (0.06, 0.03, 0.0)
 
@@ -65,7 +65,7 @@ def runout(given: RunoutGiven) -> Runout:
     values = [reading.value_mm for reading in given.readings]
     different = distinct(places)
     if different < 3:
-        raise Impossible("readings", "too-few-places")
+        raise InvalidInput("readings", "too-few-places")
     waves = 2 if len(values) >= 6 and different >= 5 else 1
     fitted = fit(places, values, waves)
     read = max(values) - min(values)

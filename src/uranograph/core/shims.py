@@ -5,8 +5,8 @@ from typing import TYPE_CHECKING
 
 from pydantic import Field
 
-from uranograph.core.errors import Impossible
-from uranograph.core.models import Found, Given, Mm
+from uranograph.core.errors import InvalidInput
+from uranograph.core.models import Found, Input, Mm
 
 if TYPE_CHECKING:
     import numpy as np
@@ -14,7 +14,7 @@ if TYPE_CHECKING:
 TIE_MM = 1e-9
 
 
-class ShimsGiven(Given):
+class ShimsInput(Input):
     """Thickness wanted, what is in stock (each as often as needed), and how many pieces at the most; mm."""
 
     wanted_mm: Mm = Field(ge=0)
@@ -30,7 +30,7 @@ class Shims(Found):
     gap_mm: float = Field(description="Total less wanted.")
 
 
-def shims(given: ShimsGiven) -> Shims:
+def shims(given: ShimsInput) -> Shims:
     """Find the pack nearest to a thickness, with the fewest pieces on a tie.
 
     Parameters
@@ -45,12 +45,12 @@ def shims(given: ShimsGiven) -> Shims:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When a stock thickness is not above nothing.
 
     Examples
     --------
-    >>> found = shims(ShimsGiven(wanted_mm=0.45, stock_mm=[0.1, 0.15, 0.2], max_count=3))
+    >>> found = shims(ShimsInput(wanted_mm=0.45, stock_mm=[0.1, 0.15, 0.2], max_count=3))
     >>> found.pack_mm, abs(found.gap_mm) < 1e-9
     ([0.2, 0.15, 0.1], True)
 
@@ -61,7 +61,7 @@ def shims(given: ShimsGiven) -> Shims:
     import numpy as np
 
     if any(thickness <= 0 for thickness in given.stock_mm):
-        raise Impossible("stock_mm", "shim-of-nothing")
+        raise InvalidInput("stock_mm", "shim-of-nothing")
     stock = np.array(sorted(set(given.stock_mm), reverse=True))
     best: list[float] = []
     gap = abs(given.wanted_mm)

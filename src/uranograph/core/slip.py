@@ -4,10 +4,10 @@ from enum import StrEnum
 
 from pydantic import Field
 
-from uranograph.core.models import Deg, Found, Given
+from uranograph.core.models import Deg, Found, Input
 
 
-class SlipGiven(Given):
+class SlipInput(Input):
     """A deviation in crank degrees and the crank gear's teeth."""
 
     offset_deg: Deg
@@ -48,7 +48,7 @@ def near_whole(crank_teeth: int) -> float:
     return min(NEAR_WHOLE_DEG, 360 / crank_teeth / 6)
 
 
-def tooth_slip(given: SlipGiven) -> Slip:
+def tooth_slip(given: SlipInput) -> Slip:
     """Count a deviation in teeth of the crank gear.
 
     Parameters
@@ -63,7 +63,7 @@ def tooth_slip(given: SlipGiven) -> Slip:
 
     Examples
     --------
-    >>> found = tooth_slip(SlipGiven(offset_deg=-16.5, crank_teeth=21))
+    >>> found = tooth_slip(SlipInput(offset_deg=-16.5, crank_teeth=21))
     >>> found.nearest_teeth, found.verdict.value
     (-1, 'whole-teeth')
 

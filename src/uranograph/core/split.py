@@ -2,10 +2,10 @@
 
 from pydantic import Field
 
-from uranograph.core.models import Found, Given, Mm, MmPerDeg
+from uranograph.core.models import Found, Input, Mm, MmPerDeg
 
 
-class SplitGiven(Given):
+class SplitInput(Input):
     """Lifts of both lifters at overlap TDC, mm, and the slopes of their flanks there, mm per crank degree."""
 
     intake_mm: Mm = Field(ge=0)
@@ -22,7 +22,7 @@ class Split(Found):
     shift_deg: float = Field(description="Crank degrees, advance positive.")
 
 
-def split_overlap(given: SplitGiven) -> Split:
+def split_overlap(given: SplitInput) -> Split:
     """Say how far to move the cam so that both lifters stand as wanted at overlap TDC: alike, unless a difference is given.
 
     Parameters
@@ -37,7 +37,7 @@ def split_overlap(given: SplitGiven) -> Split:
 
     Examples
     --------
-    >>> given = SplitGiven(intake_mm=0.9, exhaust_mm=1.3, intake_slope_mm_per_deg=0.1, exhaust_slope_mm_per_deg=0.1)
+    >>> given = SplitInput(intake_mm=0.9, exhaust_mm=1.3, intake_slope_mm_per_deg=0.1, exhaust_slope_mm_per_deg=0.1)
     >>> round(split_overlap(given).shift_deg, 6)
     2.0
 

@@ -2,11 +2,11 @@
 
 from pydantic import Field
 
-from uranograph.core.models import Found, Given, Mm
+from uranograph.core.models import Found, Input, Mm
 from uranograph.core.verdict import Verdict, judge
 
 
-class LineGiven(Given):
+class LineInput(Input):
     """Depths of both sprocket faces from one datum, mm."""
 
     driver_depth_mm: Mm
@@ -17,7 +17,7 @@ class LineGiven(Given):
     out_of_line_doubt_mm: Mm = Field(0.0, ge=0, description="Of the difference of both depths.")
 
 
-class Line(Found):
+class SprocketLine(Found):
     """How far the driven sprocket is out of line."""
 
     out_of_line_mm: float = Field(description="Driven too deep positive.")
@@ -25,7 +25,7 @@ class Line(Found):
     verdict: Verdict
 
 
-def sprocket_line(given: LineGiven) -> Line:
+def sprocket_line(given: LineInput) -> SprocketLine:
     """Compare sprocket depths and say how many shims bring them in line.
 
     Parameters
@@ -40,7 +40,7 @@ def sprocket_line(given: LineGiven) -> Line:
 
     Examples
     --------
-    >>> found = sprocket_line(LineGiven(driver_depth_mm=12, driven_depth_mm=12.6, tolerance_mm=0.25, shim_mm=0.3))
+    >>> found = sprocket_line(LineInput(driver_depth_mm=12, driven_depth_mm=12.6, tolerance_mm=0.25, shim_mm=0.3))
     >>> round(found.out_of_line_mm, 6), found.shims_change, found.verdict.value
     (0.6, 2, 'out')
 
@@ -49,7 +49,7 @@ def sprocket_line(given: LineGiven) -> Line:
     docs/methods.md, "Sprocket alignment".
     """
     out = given.driven_depth_mm - given.driver_depth_mm - given.row_offset_mm
-    return Line(
+    return SprocketLine(
         out_of_line_mm=out,
         shims_change=None if given.shim_mm is None else round(out / given.shim_mm),
         verdict=judge(out, given.out_of_line_doubt_mm, -given.tolerance_mm, given.tolerance_mm),

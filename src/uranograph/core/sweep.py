@@ -5,8 +5,8 @@ from typing import TYPE_CHECKING
 
 from pydantic import Field
 
-from uranograph.core.errors import Impossible
-from uranograph.core.models import Deg, Found, Given, Mm
+from uranograph.core.errors import InvalidInput
+from uranograph.core.models import Deg, Found, Input, Mm
 from uranograph.core.uncertainty import COVERAGE
 
 if TYPE_CHECKING:
@@ -17,14 +17,14 @@ if TYPE_CHECKING:
     Array = np.ndarray[tuple[int], np.dtype[np.float64]]
 
 FLAT_MM = 0.03
-FEWEST_POINTS = 7
+MIN_POINTS = 7
 NOSE_SHARE = 0.8
 NEEDLE_MM = 0.002
 SAME_PLACE_DEG = 1e-6
 SUSPECT_FLOOR_MM = 0.02
-MOST_SUSPECTS_SHARE = 0.2
+MAX_SUSPECTS_SHARE = 0.2
 # Past these a sweep is not a lobe with slips in it; and each one costs a look at every point.
-MOST_SUSPECTS = 50
+MAX_SUSPECTS = 50
 
 
 class LobeName(StrEnum):
@@ -34,11 +34,11 @@ class LobeName(StrEnum):
     EXHAUST = "exhaust"
 
 
-class SweepGiven(Given):
+class SweepInput(Input):
     """Lifts read round one lobe."""
 
     lobe: LobeName
-    points: list[tuple[Deg, Mm]] = Field(min_length=FEWEST_POINTS, max_length=20_000)
+    points: list[tuple[Deg, Mm]] = Field(min_length=MIN_POINTS, max_length=20_000)
     check_lift_mm: Mm = Field(gt=0)
 
 
@@ -60,7 +60,7 @@ class Swept(Found):
     )
 
 
-def sweep(given: SweepGiven) -> Swept:
+def sweep(given: SweepInput) -> Swept:
     """Work out a lobe from lifts read round it.
 
     Parameters
@@ -77,7 +77,7 @@ def sweep(given: SweepGiven) -> Swept:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When angles repeat, or the lobe does not pass through the checking lift on both sides within the sweep.
 
     Examples
@@ -85,7 +85,7 @@ def sweep(given: SweepGiven) -> Swept:
     >>> from uranograph.core.lobe import CosineLobe, lift_at
     >>> lobe = CosineLobe(centerline_deg=107, duration_deg=226, check_lift_mm=1.27, max_lift_mm=9)
     >>> points = [(a, lift_at(lobe, a)) for a in range(-60, 280, 2)]
-    >>> found = sweep(SweepGiven(lobe="intake", points=points, check_lift_mm=1.27))
+    >>> found = sweep(SweepInput(lobe="intake", points=points, check_lift_mm=1.27))
     >>> round(found.open_deg, 1), round(found.close_deg, 1), round(found.centerline_nose_deg, 1)
     (-6.0, 220.0, 107.0)
 
@@ -99,7 +99,7 @@ def sweep(given: SweepGiven) -> Swept:
     order = np.argsort(points[:, 0], kind="stable")
     angles, lifts = points[order, 0], points[order, 1]
     if (repeated := np.flatnonzero(np.diff(angles) < SAME_PLACE_DEG)).size:
-        raise Impossible("points", "angle-twice", angle_deg=angles[repeated[0]])
+        raise InvalidInput("points", "angle-twice", angle_deg=angles[repeated[0]])
     odd = suspects(angles, lifts)
     keep = np.ones(len(angles), dtype=bool)
     keep[odd] = False
@@ -142,7 +142,7 @@ def crossings(
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the lobe is not seen to pass this lift on both sides.
 
     Examples
@@ -157,12 +157,12 @@ def crossings(
     angles, lifts = np.asarray(angles, dtype=float), np.asarray(lifts, dtype=float)
     top = int(np.argmax(lifts))
     if lift_mm >= lifts[top]:
-        raise Impossible("check_lift_mm", "lift-never-reached", lift_mm=lift_mm, top_mm=float(lifts[top]))
+        raise InvalidInput("check_lift_mm", "lift-never-reached", lift_mm=lift_mm, top_mm=float(lifts[top]))
     below_left = np.flatnonzero(lifts[:top] < lift_mm)
     below_right = np.flatnonzero(lifts[top:] < lift_mm)
     if not below_left.size or not below_right.size:
         side = "opening" if not below_left.size else "closing"
-        raise Impossible("points", "sweep-too-short", lift_mm=lift_mm, side=side)
+        raise InvalidInput("points", "sweep-too-short", lift_mm=lift_mm, side=side)
 
     return (
         _monotone_root(angles, lifts, int(below_left[-1]), lift_mm),
@@ -304,8 +304,8 @@ def suspects(angles: "Array", lifts: "Array") -> list[int]:
 
     left = np.arange(len(angles))
     found: list[int] = []
-    most = min(MOST_SUSPECTS, MOST_SUSPECTS_SHARE * len(angles))
-    while len(left) >= FEWEST_POINTS and len(found) < most:
+    most = min(MAX_SUSPECTS, MAX_SUSPECTS_SHARE * len(angles))
+    while len(left) >= MIN_POINTS and len(found) < most:
         x, y = angles[left], lifts[left]
         off = np.abs(_off_neighbors(x, y))
         if off.max() <= SUSPECT_FLOOR_MM:

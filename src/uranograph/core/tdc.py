@@ -5,8 +5,8 @@ from statistics import fmean, median
 
 from pydantic import Field
 
-from uranograph.core.errors import Impossible
-from uranograph.core.models import Deg, Found, Given, Mm
+from uranograph.core.errors import InvalidInput
+from uranograph.core.models import Deg, Found, Input, Mm
 from uranograph.core.piston import Crank, angles_at_drop, dwell_half_angle, half_angle_at_drop, slope_at, top_angle
 from uranograph.core.uncertainty import CENTERING_DEG, expanded
 
@@ -15,7 +15,7 @@ GEOMETRY_TOLERANCE_DEG = 1.0
 AGREEMENT_DEG = 0.5
 
 
-class TopPair(Given):
+class TopPair(Input):
     """What the wheel shows at the stop, or at one drop, on both sides of the top."""
 
     before_deg: Deg = Field(gt=-180, le=180, description="Degrees before the wheel's TDC mark.")
@@ -23,7 +23,7 @@ class TopPair(Given):
     drop_mm: Mm | None = Field(None, gt=0, description="Piston drop at both readings, where it is known.")
 
 
-class TopPairs(Given):
+class TopPairs(Input):
     """One or several pairs, and what is known of the crank and the instruments."""
 
     pairs: list[TopPair] = Field(min_length=1)
@@ -75,7 +75,7 @@ def tdc(given: TopPairs) -> Top:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When a pair spans no positive angle, or lengths or a drop cannot be.
 
     Examples
@@ -90,7 +90,7 @@ def tdc(given: TopPairs) -> Top:
     """
     for n, pair in enumerate(given.pairs):
         if pair.before_deg + pair.after_deg <= 0:
-            raise Impossible(
+            raise InvalidInput(
                 f"pairs.{n}.after_deg", "contacts-crossed", before_deg=pair.before_deg, after_deg=pair.after_deg
             )
     crank = _crank(given)
@@ -131,7 +131,7 @@ def _expected(crank: Crank, pair: TopPair, n: int) -> float | None:
         return None
     try:
         return half_angle_at_drop(crank, pair.drop_mm)
-    except Impossible as error:
+    except InvalidInput as error:
         raise error.at(f"pairs.{n}.drop_mm") from error
 
 

@@ -3,7 +3,7 @@
 import re
 from dataclasses import dataclass
 
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 
 NM_PER_FT_LB = 1.3558179483
 NM_PER_KGF_M = 9.80665
@@ -17,7 +17,7 @@ _UNITS = {
 _BETWEEN = re.compile(r"[\s.·⋅*×\-‐–]+")
 _TORQUE = re.compile(r"\s*(\d+[.,]?\d*|[.,]\d+)\s*([a-z.·⋅*×\-‐– ]*)", re.IGNORECASE)
 STRONGEST_NM = 2000.0
-MOST_TURN_DEG = 720.0
+MAX_TURN_DEG = 720.0
 
 
 def parse_torque(text: str, unit: str) -> float:
@@ -37,7 +37,7 @@ def parse_torque(text: str, unit: str) -> float:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When it does not read as a torque.
 
     Examples
@@ -48,10 +48,10 @@ def parse_torque(text: str, unit: str) -> float:
     found = _TORQUE.fullmatch(text[:64])
     word = _BETWEEN.sub("", found[2].lower()) or _BETWEEN.sub("", unit.lower()) if found else ""
     if found is None or word not in _UNITS:
-        raise Impossible("torque", "not-a-torque", typed=text.strip())
+        raise InvalidInput("torque", "not-a-torque", typed=text.strip())
     value = float(found[1].replace(",", ".")) * _UNITS[word]
     if not 0 < value <= STRONGEST_NM:
-        raise Impossible("torque", "torque-outside", typed=text.strip())
+        raise InvalidInput("torque", "torque-outside", typed=text.strip())
     return value
 
 
@@ -147,7 +147,7 @@ def stages(text: str, number: int | None, unit: str) -> tuple[Stage, ...]:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When a stage does not read as one, or torques fall.
 
     Examples
@@ -163,9 +163,9 @@ def stages(text: str, number: int | None, unit: str) -> tuple[Stage, ...]:
         steps = [Stage(pulled[0] * n / number, pulled[0] * n / number) for n in range(1, number)]
         return (*steps, typed[0])
     if pulled != sorted(pulled):
-        raise Impossible("torque", "stages-not-rising")
+        raise InvalidInput("torque", "stages-not-rising")
     if not typed or len(typed) > 6:
-        raise Impossible("torque", "stages-missing")
+        raise InvalidInput("torque", "stages-missing")
     return tuple(typed)
 
 
@@ -181,13 +181,13 @@ def _stage(piece: str, unit: str) -> list[Stage]:
         if turn := _TURN.fullmatch(part.strip()):
             amount = int(turn[1]) / max(int(turn[2]), 1) if turn[1] else float(turn[3])
             degrees = amount * (360 if turn[4].startswith("turn") else 1)
-            if not 0 < degrees <= MOST_TURN_DEG:
-                raise Impossible("torque", "turn-outside", typed=piece.strip())
+            if not 0 < degrees <= MAX_TURN_DEG:
+                raise InvalidInput("torque", "turn-outside", typed=piece.strip())
             found.append(Stage(turn_deg=degrees))
         elif between := _RANGE.fullmatch(part):
             least, most = (parse_torque(f"{between[n]} {between[3]}", unit) for n in (1, 2))
             if least > most:
-                raise Impossible("torque", "range-upside-down", typed=piece.strip())
+                raise InvalidInput("torque", "range-upside-down", typed=piece.strip())
             found.append(Stage(least, most))
         else:
             nm = parse_torque(part, unit)

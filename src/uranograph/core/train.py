@@ -7,38 +7,38 @@ from fractions import Fraction
 
 from pydantic import Field
 
-from uranograph.core.errors import Impossible
-from uranograph.core.models import Found, Given
+from uranograph.core.errors import InvalidInput
+from uranograph.core.models import Found, Input
 
-MOST_TEETH = 1000
+MAX_TEETH = 1000
 
 
-class Gear(Given):
+class Gear(Input):
     """A gear; gears with the same shaft turn together."""
 
     name: str = Field(min_length=1, max_length=40)
-    teeth: int = Field(ge=3, le=MOST_TEETH)
+    teeth: int = Field(ge=3, le=MAX_TEETH)
     shaft: str | None = None
 
 
-class Loop(Given):
+class GearLoop(Input):
     """Two sprockets joined by a chain or belt; links (or belt teeth) where the chain is marked."""
 
     upstream: str
     downstream: str
-    links: int | None = Field(None, ge=4, le=4 * MOST_TEETH)
+    links: int | None = Field(None, ge=4, le=4 * MAX_TEETH)
 
     @property
     def name(self) -> str:
         return f"chain {self.upstream}-{self.downstream}"
 
 
-class TrainGiven(Given):
+class TrainInput(Input):
     """Gears, which mesh with which, which are joined by a chain, and the names of the crank's and the cam's."""
 
     gears: list[Gear] = Field(min_length=2, max_length=40)
     meshes: list[tuple[str, str]] = Field(max_length=80)
-    chains: list[Loop] = Field([], max_length=40)
+    chains: list[GearLoop] = Field([], max_length=40)
     crank: str
     cam: str
 
@@ -71,7 +71,7 @@ class Offset(Found):
     on: bool
 
 
-def train(given: TrainGiven) -> Train:
+def train(given: TrainInput) -> Train:
     """Work out a gear train.
 
     Parameters
@@ -87,13 +87,13 @@ def train(given: TrainGiven) -> Train:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         Naming the gear: an unknown, doubled or unlinked one, or one in a loop that cannot turn.
 
     Examples
     --------
     >>> gears = [{"name": "crank", "teeth": 27}, {"name": "idler", "teeth": 41}, {"name": "cam", "teeth": 54}]
-    >>> found = train(TrainGiven(gears=gears, meshes=[("crank", "idler"), ("idler", "cam")], crank="crank", cam="cam"))
+    >>> found = train(TrainInput(gears=gears, meshes=[("crank", "idler"), ("idler", "cam")], crank="crank", cam="cam"))
     >>> found.ratio_ok, found.realign_crank_turns, round(found.cam_shift_per_tooth_deg["idler-cam"], 3)
     (True, 82, 13.333)
 
@@ -129,7 +129,7 @@ def train(given: TrainGiven) -> Train:
     )
 
 
-def _locked(given: TrainGiven, gears: Mapping[str, Gear], pair: tuple[str, str]) -> bool:
+def _locked(given: TrainInput, gears: Mapping[str, Gear], pair: tuple[str, str]) -> bool:
     """Whether the two gears stay joined by another path once this mesh is parted: then no tooth can slip at it alone."""
     joined: dict[str, set[str]] = {name: set() for name in gears}
     parted = False
@@ -151,13 +151,13 @@ def _locked(given: TrainGiven, gears: Mapping[str, Gear], pair: tuple[str, str])
     return pair[1] in reached
 
 
-def speeds_of(given: TrainGiven) -> dict[str, tuple[int, int]]:
+def speeds_of(given: TrainInput) -> dict[str, tuple[int, int]]:
     """Turns of each gear a crank turn, exactly: numerator and denominator, the crank's way of turning positive.
 
     Examples
     --------
     >>> gears = [{"name": "crank", "teeth": 21}, {"name": "cam", "teeth": 42}]
-    >>> speeds_of(TrainGiven(gears=gears, meshes=[("crank", "cam")], crank="crank", cam="cam"))
+    >>> speeds_of(TrainInput(gears=gears, meshes=[("crank", "cam")], crank="crank", cam="cam"))
     {'crank': (1, 1), 'cam': (-1, 2)}
     """
     gears = _by_name(given)
@@ -177,7 +177,7 @@ def meet_again(one_turns: int, other_turns: int) -> int:
 
 
 def marks_after(
-    given: TrainGiven, crank_teeth: int, slips: Mapping[tuple[str, str], int] | None = None
+    given: TrainInput, crank_teeth: int, slips: Mapping[tuple[str, str], int] | None = None
 ) -> dict[str, Offset]:
     """Say where every gear's mark stands once the crank gear has gone on by some teeth.
 
@@ -197,13 +197,13 @@ def marks_after(
 
     Raises
     ------
-    Impossible
+    InvalidInput
         As `train` does.
 
     Examples
     --------
     >>> gears = [{"name": "crank", "teeth": 21}, {"name": "cam", "teeth": 42}]
-    >>> given = TrainGiven(gears=gears, meshes=[("crank", "cam")], crank="crank", cam="cam")
+    >>> given = TrainInput(gears=gears, meshes=[("crank", "cam")], crank="crank", cam="cam")
     >>> marks_after(given, 21)["cam"].teeth, marks_after(given, 42)["cam"].on
     (21.0, True)
     """
@@ -242,7 +242,7 @@ def _offset(teeth: Fraction, count: int) -> Offset:
     return Offset(teeth=float(off), on=off == 0)
 
 
-def _would_be_right(given: TrainGiven, ratio: Fraction, path: list[tuple[str, str]]) -> dict[str, int]:
+def _would_be_right(given: TrainInput, ratio: Fraction, path: list[tuple[str, str]]) -> dict[str, int]:
     """For each gear on the way to the cam, the count that alone would bring half speed, nearest change first."""
     names = {name for step in path for name in step}
     found = []
@@ -258,44 +258,44 @@ def _would_be_right(given: TrainGiven, ratio: Fraction, path: list[tuple[str, st
         gears = _by_name(doubled)
         try:
             other = abs(_speeds(doubled, gears, _links(doubled, gears))[0][given.cam])
-        except Impossible:
+        except InvalidInput:
             continue
         if other == ratio:
             continue
         wanted = gear.teeth * (Fraction(1, 2) / ratio if other > ratio else ratio * 2)
-        if wanted.denominator == 1 and 3 <= wanted <= MOST_TEETH:
+        if wanted.denominator == 1 and 3 <= wanted <= MAX_TEETH:
             found.append((abs(int(wanted) - gear.teeth), gear.name, int(wanted)))
     return {name: teeth for _, name, teeth in sorted(found)}
 
 
-def _by_name(given: TrainGiven) -> dict[str, Gear]:
+def _by_name(given: TrainInput) -> dict[str, Gear]:
     gears: dict[str, Gear] = {}
     for n, gear in enumerate(given.gears):
         if gear.name in gears:
-            raise Impossible(f"gears.{n}.name", "gear-twice", name=gear.name)
+            raise InvalidInput(f"gears.{n}.name", "gear-twice", name=gear.name)
         gears[gear.name] = gear
     for field in ("crank", "cam"):
         if getattr(given, field) not in gears:
-            raise Impossible(field, "no-such-gear", name=getattr(given, field))
+            raise InvalidInput(field, "no-such-gear", name=getattr(given, field))
     if given.crank == given.cam:
-        raise Impossible("cam", "crank-is-cam")
+        raise InvalidInput("cam", "crank-is-cam")
     return gears
 
 
-def _links(given: TrainGiven, gears: dict[str, Gear]) -> dict[str, list[tuple[str, Fraction]]]:
+def _links(given: TrainInput, gears: dict[str, Gear]) -> dict[str, list[tuple[str, Fraction]]]:
     """For each gear, those it turns and how fast by it."""
     links: dict[str, list[tuple[str, Fraction]]] = {name: [] for name in gears}
     if not given.pairs:
-        raise Impossible("meshes", "nothing-meshes")
+        raise InvalidInput("meshes", "nothing-meshes")
     for n, (up, down) in enumerate(given.pairs):
         chained = n >= len(given.meshes)
         field = f"chains.{n - len(given.meshes)}" if chained else f"meshes.{n}"
         for name in (up, down):
             if name not in gears:
-                raise Impossible(field, "mesh-without-gear", name=name)
+                raise InvalidInput(field, "mesh-without-gear", name=name)
         shared = gears[up].shaft is not None and gears[up].shaft == gears[down].shaft
         if up == down or shared:
-            raise Impossible(field, "mesh-on-one-shaft", up=up, down=down)
+            raise InvalidInput(field, "mesh-on-one-shaft", up=up, down=down)
         ratio = Fraction(gears[up].teeth, gears[down].teeth) * (1 if chained else -1)
         links[up].append((down, ratio))
         links[down].append((up, 1 / ratio))
@@ -307,7 +307,7 @@ def _links(given: TrainGiven, gears: dict[str, Gear]) -> dict[str, list[tuple[st
 
 
 def _speeds(
-    given: TrainGiven, gears: dict[str, Gear], links: dict[str, list[tuple[str, Fraction]]]
+    given: TrainInput, gears: dict[str, Gear], links: dict[str, list[tuple[str, Fraction]]]
 ) -> tuple[dict[str, Fraction], dict[str, str]]:
     speeds = {given.crank: Fraction(1)}
     parents: dict[str, str] = {}
@@ -322,10 +322,10 @@ def _speeds(
                 waiting.append(other)
             elif speeds[other] != speed:
                 n = next(k for k, gear in enumerate(given.gears) if gear.name == other)
-                raise Impossible(f"gears.{n}", "loop-cannot-turn", other=other, name=name)
+                raise InvalidInput(f"gears.{n}", "loop-cannot-turn", other=other, name=name)
     for n, gear in enumerate(given.gears):
         if gear.name not in speeds:
-            raise Impossible(f"gears.{n}", "gear-not-driven", name=gear.name)
+            raise InvalidInput(f"gears.{n}", "gear-not-driven", name=gear.name)
     return speeds, parents
 
 

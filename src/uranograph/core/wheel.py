@@ -5,8 +5,8 @@ from enum import StrEnum
 from pydantic import Field
 
 from uranograph.core.angles import signed
-from uranograph.core.errors import Impossible
-from uranograph.core.models import Deg, Found, Given
+from uranograph.core.errors import InvalidInput
+from uranograph.core.models import Deg, Found, Input
 
 
 class Scale(StrEnum):
@@ -53,7 +53,7 @@ SIDES: dict[Scale, tuple[Side, ...]] = {
 }
 
 
-class Wheel(Given):
+class Wheel(Input):
     """A wheel as it is mounted. The last three say which way a 0-360 wheel counts; others do not need them."""
 
     scale: Scale
@@ -66,13 +66,13 @@ class Wheel(Given):
 
         Raises
         ------
-        Impossible
+        InvalidInput
             When the running direction or the end the wheel is on is not known.
         """
         if self.rotation is None:
-            raise Impossible("rotation", "rotation-missing")
+            raise InvalidInput("rotation", "rotation-missing")
         if self.mount is None:
-            raise Impossible("mount", "mount-missing")
+            raise InvalidInput("mount", "mount-missing")
         return self.rotation if self.mount is End.FRONT else self.rotation.other
 
     def counts_up(self) -> bool:
@@ -83,11 +83,11 @@ class Wheel(Given):
 
         Raises
         ------
-        Impossible
+        InvalidInput
             When the way the numbers rise, the end or the running direction is not known.
         """
         if self.numbers_rise is None:
-            raise Impossible("numbers_rise", "numbers-rise-missing")
+            raise InvalidInput("numbers_rise", "numbers-rise-missing")
         return self.numbers_rise is not self.faced_rotation()
 
 
@@ -119,7 +119,7 @@ def wheel_angle(given: WheelReading) -> WheelAngle:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the scale cannot show the number, or a side is missing or does not exist on this scale.
 
     Examples
@@ -151,7 +151,7 @@ def as_signed(wheel: Wheel, reading_deg: float, side: Side | None) -> float:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the scale cannot show the number, or a side is missing or does not exist on this scale.
 
     Examples
@@ -162,13 +162,13 @@ def as_signed(wheel: Wheel, reading_deg: float, side: Side | None) -> float:
     top = SCALE_TOP[wheel.scale]
     name = SCALE_NAMES[wheel.scale]
     if not 0 <= reading_deg <= top:
-        raise Impossible("reading_deg", "not-on-wheel", reading_deg=reading_deg, scale=name, top_deg=top)
+        raise InvalidInput("reading_deg", "not-on-wheel", reading_deg=reading_deg, scale=name, top_deg=top)
     if wheel.scale is Scale.FULL:
         return signed(reading_deg if wheel.counts_up() else -reading_deg)
     if side is None:
-        raise Impossible("side", "side-missing", scale=name, sides=SIDES[wheel.scale])
+        raise InvalidInput("side", "side-missing", scale=name, sides=SIDES[wheel.scale])
     if side not in SIDES[wheel.scale]:
-        raise Impossible("side", "side-not-on-wheel", scale=name, sides=SIDES[wheel.scale])
+        raise InvalidInput("side", "side-not-on-wheel", scale=name, sides=SIDES[wheel.scale])
     if side is Side.BTDC:
         return signed(-reading_deg)
     if side is Side.ATDC:

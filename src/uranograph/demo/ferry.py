@@ -5,7 +5,7 @@ from datetime import datetime, timedelta
 from sqlalchemy.orm import Session
 
 from uranograph.core.quantities import LengthUnit
-from uranograph.demo.hand import Hand
+from uranograph.demo.hand import DemoHand
 from uranograph.shop import jobs
 from uranograph.stations.change_plan.rules import in_order, running
 from uranograph.stations.change_plan.tasks import suggested
@@ -41,7 +41,7 @@ LONGER_MIN = (1, -2, 3, 14, 0, 2)
 def write(session: Session, at: datetime) -> None:
     """Write the job: the list that follows from the engine, and ticks as far as the work has gone."""
     key = jobs.begin(session, "Ferry generator, four on its bed", "TN", "demo-ferry", at)
-    hand = Hand(session, key, "TN", LengthUnit.MM, at)
+    hand = DemoHand(session, key, "TN", LengthUnit.MM, at)
     hand.form("engine", ENGINE, 0)
     hand.form("way", {"way": "change"}, 1)
     hand.form("card", CARD, 4)

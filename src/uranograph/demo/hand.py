@@ -14,7 +14,7 @@ from uranograph.shop import asides, jobs
 from uranograph.stations import ORDER
 
 
-class Hand:
+class DemoHand:
     """One bench hand writing to one job, a minute a reading."""
 
     def __init__(self, session: Session, key: str, by: str, unit: LengthUnit, at: datetime) -> None:
@@ -65,7 +65,7 @@ class Hand:
         asides.act(self.session, self.key, station, kind, what, self.by, at=self.at)
 
     def void_last(self, station: str, reason: str) -> None:
-        last = jobs.load(self.session, self.key).standing(station)[-1]
+        last = jobs.load(self.session, self.key).active_readings(station)[-1]
         jobs.void(self.session, self.key, last.id, reason, self.by, self.at)
 
     def equal_lifts(self, truth: TrueEngine, lobe: str, drop: str) -> None:

@@ -11,7 +11,7 @@ from uranograph.core.lobe import CosineLobe
 from uranograph.core.piston import Crank
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Turn
-from uranograph.demo.hand import Hand
+from uranograph.demo.hand import DemoHand
 from uranograph.demo.true_engine import TrueEngine
 from uranograph.engine.degree_wheel import read
 from uranograph.shop import jobs, signing
@@ -70,7 +70,7 @@ def write(session: Session, at: datetime, drawn: Drawn) -> None:
     """Write the job from engine to the second signature."""
     engine = truth()
     key = jobs.begin(session, "Harbor tender, four", "RK", "demo-tender", at)
-    hand = Hand(session, key, "RK", LengthUnit.MM, at)
+    hand = DemoHand(session, key, "RK", LengthUnit.MM, at)
     hand.form("engine", ENGINE, 0)
     hand.form("way", {"way": "degree"}, 1)
     hand.form("card", CARD, 4)
@@ -103,12 +103,12 @@ def write(session: Session, at: datetime, drawn: Drawn) -> None:
     _sign(hand, drawn, "R. Karst", "3 exhaust set again after the first run")
 
 
-def _stop(hand: Hand, engine: TrueEngine, number: int) -> None:
+def _stop(hand: DemoHand, engine: TrueEngine, number: int) -> None:
     for place, approach in (("before", "forward"), ("after", "backward")):
         hand.read("tdc", slot_of("stop", number, place), *engine.at_stop(11.2, place), approach=approach)
 
 
-def _set_lash(hand: Hand) -> None:
+def _set_lash(hand: DemoHand) -> None:
     """Every valve at the stop where it is set."""
     for _, valves in turned_to(jobs.load(hand.session, hand.key)):
         for valve in valves:
@@ -117,7 +117,7 @@ def _set_lash(hand: Hand) -> None:
             hand.read("valve-lash", f"set-{valve.number}.{number}.blade", goes, second=stops)
 
 
-def _sign(hand: Hand, drawn: Drawn, name: str, changed: str) -> None:
+def _sign(hand: DemoHand, drawn: Drawn, name: str, changed: str) -> None:
     hand.at += timedelta(minutes=12)
     job = jobs.load(hand.session, hand.key)
     token = f"demo-tender-{job.seq}"

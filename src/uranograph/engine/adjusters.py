@@ -7,14 +7,14 @@ from pydantic import TypeAdapter, ValidationError
 from uranograph.bench.fields import length
 from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
 from uranograph.bench.job import Job
-from uranograph.bench.words import refusal
-from uranograph.core.adjust import Adjuster, AdjustGiven, positions
-from uranograph.core.errors import Impossible
+from uranograph.bench.messages import refusal
+from uranograph.core.adjust import Adjuster, AdjustInput, positions
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit, parse_angle
 from uranograph.engine.cams import cam_of_bank
 from uranograph.engine.messages import say
 
-MOST_ADJUSTERS = 4
+MAX_ADJUSTERS = 4
 # Which cams an adjuster moves: all of them, those of one name, or those of one bank.
 MOVES = ("both", "intake", "exhaust", *(f"bank{n}-{cam}" for n in (1, 2) for cam in ("both", "intake", "exhaust")))
 KIND_WORDS = {
@@ -49,7 +49,7 @@ ADJUSTER_FIELDS = (
     "degrees",
 )
 FIELDS = (
-    *(f"a{n}_{name}" for n in range(1, MOST_ADJUSTERS + 1) for name in ADJUSTER_FIELDS),
+    *(f"a{n}_{name}" for n in range(1, MAX_ADJUSTERS + 1) for name in ADJUSTER_FIELDS),
     "tight_span",
     "cam_radius",
     "elongation",
@@ -119,7 +119,7 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[Drive]:
     reader = FormReader(typed)
     own_unit = reader.unit(unit)
     found: list[Described] = []
-    for n in range(1, MOST_ADJUSTERS + 1):
+    for n in range(1, MAX_ADJUSTERS + 1):
         kind = reader.text(f"a{n}_kind")
         if kind:
             one = _adjuster(reader, n, kind)
@@ -160,7 +160,7 @@ def drive_of(job: Job) -> Drive | None:
 def _own_name(name: str, before: list[Described]) -> str:
     """A name that no other adjuster has: what is moved is written down by it."""
     taken = {each.name for each in before}
-    return next(each for each in (name, *(f"{name} {n}" for n in range(2, MOST_ADJUSTERS + 1))) if each not in taken)
+    return next(each for each in (name, *(f"{name} {n}" for n in range(2, MAX_ADJUSTERS + 1))) if each not in taken)
 
 
 def _adjuster(reader: FormReader, n: int, kind: str) -> Adjuster | None:
@@ -201,7 +201,7 @@ def _adjuster(reader: FormReader, n: int, kind: str) -> Adjuster | None:
         item = error.errors(include_url=False)[0]
         reader.errors[_field_of(n, kind, str(item["loc"][-1]))] = f"This cannot be: {item['msg'].lower()}."
         return None
-    except Impossible as error:
+    except InvalidInput as error:
         reader.errors[f"a{n}_{'fitted' if kind == 'choices' else 'step'}"] = refusal(error)
         return None
     return adjuster
@@ -223,9 +223,9 @@ def _options(text: str) -> list[dict[str, object]]:
     for part in text.split(","):
         label, colon, shift = part.rpartition(":")
         if not colon or not label.strip():
-            raise Impossible("options", "not-a-label-with-shift", typed=part.strip())
+            raise InvalidInput("options", "not-a-label-with-shift", typed=part.strip())
         if any(option["label"] == label.strip() for option in options):
-            raise Impossible("options", "label-twice", typed=label.strip())
+            raise InvalidInput("options", "label-twice", typed=label.strip())
         options.append({"label": label.strip(), "shift_deg": parse_angle(shift)})
     return options
 
@@ -233,13 +233,13 @@ def _options(text: str) -> list[dict[str, object]]:
 def _percent(text: str) -> float:
     value = parse_angle(text.strip().removesuffix("%"))
     if not 0 <= value <= 5:
-        raise Impossible("elongation", "chain-too-long", typed=text)
+        raise InvalidInput("elongation", "chain-too-long", typed=text)
     return value
 
 
-def given(drive: Drive, lobe: str, error_deg: float, keep: int = 4) -> AdjustGiven | None:
+def given(drive: Drive, lobe: str, error_deg: float, keep: int = 4) -> AdjustInput | None:
     """The search for this lobe's cam, None where nothing moves it."""
     moving = drive.moving(lobe)
     if not moving:
         return None
-    return AdjustGiven(error_deg=error_deg, adjusters=[each.adjuster for each in moving], keep=keep)
+    return AdjustInput(error_deg=error_deg, adjusters=[each.adjuster for each in moving], keep=keep)

@@ -9,14 +9,14 @@ from uranograph.bench.fields import (
     Fields,
     Fold,
     Length,
-    Material,
+    MaterialField,
     Temperature,
 )
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Reading
+from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot
-from uranograph.core import backlash as core
+from uranograph.core import backlash
 from uranograph.core.quantities import parse_angle
 from uranograph.core.uncertainty import of_difference
 from uranograph.engine.messages import say
@@ -59,10 +59,10 @@ class Mesh(Fields):
     hot_c = Temperature("hot_c", "Hot, °C").optional()
     cold_c = Temperature("cold_c", "Cold, °C", "20 unless typed", default=20.0)
     center_mm = Length("center", "Center distance", above_zero=True).optional()
-    case_alpha = Material("case_material", "Case", "steel, aluminum, … or 11.7").optional()
+    case_alpha = MaterialField("case_material", "Case", "steel, aluminum, … or 11.7").optional()
     driver_radius_mm = Length("driver_radius", "Driving gear's pitch radius", above_zero=True).optional()
-    driver_alpha = Material("driver_material", "Driving gear").optional()
-    driven_alpha = Material("driven_material", "Cam gear").optional()
+    driver_alpha = MaterialField("driver_material", "Driving gear").optional()
+    driven_alpha = MaterialField("driven_material", "Cam gear").optional()
     other_fold = Fold("Another gear size")
     size_step_mm = Length(
         "size_step", "Another gear is larger by", "on its pitch radius; minus for smaller", least_mm=None
@@ -96,23 +96,23 @@ class Mesh(Fields):
 SETUP = Mesh.form(KEY, "backlash", instruction="Say what the dial stands on.")
 
 
-@kept
+@memoized
 def setup(job: Job) -> Mesh | None:
     """The set-up of a job, None where it is not told."""
     return job.form(SETUP)
 
 
-@kept
-def measured(job: Job) -> core.Backlash | None:
+@memoized
+def measured(job: Job) -> backlash.Backlash | None:
     """Backlash as read, None while nothing is."""
     mesh = setup(job)
     taken = PLACE.taken(job)
     if mesh is None or not taken:
         return None
-    return core.backlash(
-        core.BacklashGiven(
+    return backlash.backlash(
+        backlash.BacklashInput(
             readings=[
-                core.BacklashReading(position_cam_deg=place_of(reading), travel_mm=reading.mm) for reading in taken
+                backlash.BacklashReading(position_cam_deg=place_of(reading), travel_mm=reading.mm) for reading in taken
             ],
             indicator_radius_mm=mesh.indicator_radius_mm,
             pitch_radius_mm=mesh.pitch_radius_mm,
@@ -140,13 +140,13 @@ def hot_change_mm(job: Job) -> float | None:
     mesh = setup(job)
     if mesh is None or mesh.heat is None:
         return None
-    given = core.HotGiven(
+    given = backlash.HotInput(
         cold_backlash_mm=0.0,
         pressure_angle_deg=mesh.pressure_angle_deg,
         gear_b_radius_mm=mesh.pitch_radius_mm,
         **mesh.heat,
     )
-    return core.hot_backlash(given).hot_backlash_mm
+    return backlash.hot_backlash(given).hot_backlash_mm
 
 
 def slack_deg(job: Job) -> float | None:

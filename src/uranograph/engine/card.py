@@ -6,14 +6,14 @@ from functools import partial
 
 from pydantic import ValidationError
 
-from uranograph.bench import house
+from uranograph.bench import shop_limits
 from uranograph.bench.fields import length
 from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
-from uranograph.bench.told import FIELD_WORDS, clash
-from uranograph.core.card import CARD_FIELDS, Card, CardGiven, card
-from uranograph.core.errors import Impossible
+from uranograph.bench.memo import memoized
+from uranograph.bench.worded import FIELD_WORDS, clash
+from uranograph.core.card import CARD_FIELDS, Card, CardInput, card
+from uranograph.core.errors import InvalidInput
 from uranograph.core.lobe import CosineLobe
 from uranograph.core.phase import Events
 from uranograph.core.quantities import LengthUnit, parse_angle, parse_length
@@ -80,7 +80,7 @@ ROUNDED_DEG, PEAK_APART_DEG = 0.5, 3.5
 
 
 # No valve has more lash than this.
-MOST_LASH_MM = 5.0
+MAX_LASH_MM = 5.0
 
 
 # Lobe lift times ratio less lash, and a valve lift printed beside it, agree to this.
@@ -167,7 +167,9 @@ class SpecCard:
 
 
 @remembered
-def read(typed: Typed, unit: LengthUnit, window_mm: float = house.LIMITS["single_lift"].start) -> Filled[SpecCard]:
+def read(
+    typed: Typed, unit: LengthUnit, window_mm: float = shop_limits.LIMITS["single_lift"].start
+) -> Filled[SpecCard]:
     """Read a spec card as typed; contradictions are told beside every field that takes part in one.
 
     Parameters
@@ -200,7 +202,7 @@ def read(typed: Typed, unit: LengthUnit, window_mm: float = house.LIMITS["single
     ranges = _overlap_ranges(reader, own_unit, window_mm)
     valves = {
         name: reader.take(
-            name, length(own_unit, most_mm=MOST_LASH_MM) if "lash" in name else partial(_lift, unit=own_unit)
+            name, length(own_unit, most_mm=MAX_LASH_MM) if "lash" in name else partial(_lift, unit=own_unit)
         )
         for name in VALVE_FIELDS
     }
@@ -214,7 +216,7 @@ def read(typed: Typed, unit: LengthUnit, window_mm: float = house.LIMITS["single
     peaks = _of_peaks(angles) if centerline_of != "events" else {}
     dropped = _follow_from_peaks(angles, peaks)
     try:
-        given = CardGiven(**{name: None if name in dropped else value for name, value in angles.items()})
+        given = CardInput(**{name: None if name in dropped else value for name, value in angles.items()})
     except ValidationError as error:
         reader.errors |= _out_of_range(angles, error)
         return Filled(None, reader.errors)
@@ -353,14 +355,14 @@ def _overlap_ranges(reader: FormReader, unit: LengthUnit, window_mm: float) -> d
 def _lift(text: str, unit: LengthUnit) -> float:
     lift = parse_length(text, unit)
     if not 0 < lift <= 40:
-        raise Impossible("lift", "not-a-cam-lift", typed=text)
+        raise InvalidInput("lift", "not-a-cam-lift", typed=text)
     return lift
 
 
 FORM = Form(
     "card",
     "spec card",
-    lambda typed, job: read(typed, job.unit, house.value(job.house, "single_lift")),
+    lambda typed, job: read(typed, job.unit, shop_limits.value(job.shop_limits, "single_lift")),
     "Enter the spec card.",
     names=FIELDS,
     shelved=True,
@@ -375,7 +377,7 @@ def printed_card(job: Job) -> SpecCard | None:
     return job.form(FORM)
 
 
-@kept
+@memoized
 def card_of(job: Job) -> SpecCard | None:
     """The card of a job with its lifts as the dial shows them; a lift that cannot be said for the dial is none."""
     printed = printed_card(job)

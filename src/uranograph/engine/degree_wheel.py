@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from uranograph.bench.fields import DIAL_DIVISION, Choice, Custom, EnumChoice, Fields, Length
 from uranograph.bench.forms import Filled, Form, Typed, remembered
 from uranograph.bench.job import Job
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit, parse_angle, parse_length
 from uranograph.core.wheel import SCALE_NAMES, SIDES, End, Scale, Side, Turn, Wheel, as_signed
 from uranograph.engine.description import rotation_of
@@ -70,7 +70,7 @@ def split_side(text: str, scale: Scale, side: str | None) -> tuple[str, Side | N
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When a side is typed that this scale does not have.
 
     Examples
@@ -82,10 +82,10 @@ def split_side(text: str, scale: Scale, side: str | None) -> tuple[str, Side | N
     number = text[: found.start()] if found else text
     if not SIDES[scale]:
         if found:
-            raise Impossible("text", "wheel-without-sides", typed=text.strip(), scale=SCALE_NAMES[scale])
+            raise InvalidInput("text", "wheel-without-sides", typed=text.strip(), scale=SCALE_NAMES[scale])
         return number, None
     if side and side not in tuple(Side):
-        raise Impossible("side", "no-such-side", side=side)
+        raise InvalidInput("side", "no-such-side", side=side)
     if found is None:
         return number, Side(side) if side else None
     word = found[1].lower()
@@ -112,14 +112,14 @@ def crank_angle(mounted: Mounted, text: str, side: str | None) -> float:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the text is no angle, the wheel cannot show it, or the side is missing; the field is `text` or `side`.
     """
     number, known_side = split_side(text, mounted.wheel.scale, side)
     reading = parse_angle(number)
     try:
         return as_signed(mounted.wheel, reading, known_side)
-    except Impossible as error:
+    except InvalidInput as error:
         raise error.at("side" if error.field == "side" else "text") from error
 
 
@@ -133,7 +133,7 @@ def plain_angle(mounted: Mounted, text: str, side: str | None) -> str:
     """
     try:
         angle = crank_angle(mounted, text, side)
-    except Impossible:
+    except InvalidInput:
         return ""
     if side in (Side.BTDC, Side.ATDC):
         return ""
@@ -143,7 +143,7 @@ def plain_angle(mounted: Mounted, text: str, side: str | None) -> str:
 def _division(text: str) -> float:
     division = parse_angle(text)
     if not 0 < division <= 10:
-        raise Impossible("division", "not-a-wheel-division", typed=text)
+        raise InvalidInput("division", "not-a-wheel-division", typed=text)
     return division
 
 
@@ -153,7 +153,7 @@ class DialDivision(Length):
     def parse(self, text: str, unit: LengthUnit) -> float:
         division = parse_length(text, unit)
         if not 0 < division <= 1:
-            raise Impossible("dial_division", "not-a-dial-division", typed=text)
+            raise InvalidInput("dial_division", "not-a-dial-division", typed=text)
         return division
 
 

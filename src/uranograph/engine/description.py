@@ -7,10 +7,10 @@ from enum import StrEnum
 from uranograph.bench.fields import Custom, EnumChoice, Fields, Length, Text
 from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
 from uranograph.bench.job import FIRST_FORM, Job
-from uranograph.bench.words import refusal
-from uranograph.core.errors import Impossible
+from uranograph.bench.messages import refusal
+from uranograph.core.errors import InvalidInput
 from uranograph.core.firing import (
-    MOST_CYLINDERS,
+    MAX_CYLINDERS,
     Cylinder,
     companions,
     firing_angles,
@@ -155,7 +155,7 @@ def _by_number(cylinder: Cylinder) -> tuple[int, str]:
 def _ratio(text: str) -> float:
     ratio = parse_number(text)
     if not 0.5 <= ratio <= 4:
-        raise Impossible("rocker_ratio", "rocker-ratio-unlikely", ratio=ratio)
+        raise InvalidInput("rocker_ratio", "rocker-ratio-unlikely", ratio=ratio)
     return ratio
 
 
@@ -163,14 +163,14 @@ def _compression(text: str) -> float:
     """Read a compression ratio: 9.5, or 9.5:1."""
     ratio = parse_number(text.partition(":")[0])
     if not 2 <= ratio <= 30:
-        raise Impossible("compression", "compression-unlikely", typed=text)
+        raise InvalidInput("compression", "compression-unlikely", typed=text)
     return ratio
 
 
 def _cylinders(text: str) -> int:
     number = parse_number(text)
-    if number != int(number) or not 1 <= number <= MOST_CYLINDERS:
-        raise Impossible("cylinders", "cylinders-outside", typed=text, most_cylinders=MOST_CYLINDERS)
+    if number != int(number) or not 1 <= number <= MAX_CYLINDERS:
+        raise InvalidInput("cylinders", "cylinders-outside", typed=text, most_cylinders=MAX_CYLINDERS)
     return int(number)
 
 
@@ -297,7 +297,7 @@ def read(typed: Typed) -> Filled[Engine]:
     if found is not None and found.crank is not None:
         try:
             found.crank.check()
-        except Impossible as error:
+        except InvalidInput as error:
             reader.errors[error.field.removesuffix("_mm")] = refusal(error, found.unit_of_lengths)
     if reader.errors or found is None:
         return Filled(None, reader.errors)

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from statistics import fmean
 from typing import Any
 
-from uranograph.bench import house
+from uranograph.bench import shop_limits
 from uranograph.bench.checks import Check
 from uranograph.bench.fields import (
     DIAL_DIVISION,
@@ -14,20 +14,20 @@ from uranograph.bench.fields import (
     Fields,
     Fold,
     Length,
-    Material,
+    MaterialField,
     Temperature,
     Text,
 )
 from uranograph.bench.finding import Finding, Verdict
 from uranograph.bench.forms import Filled, Form, Group, Typed, remembered
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Reading
+from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot
-from uranograph.core import end_play as core
+from uranograph.core import end_play
 from uranograph.core.end_play import PlayVerdict
-from uranograph.core.errors import Impossible
-from uranograph.core.hot_play import HotPlayGiven, hot_play
+from uranograph.core.errors import InvalidInput
+from uranograph.core.hot_play import HotPlayInput, hot_play
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_fine, parse_length
 from uranograph.core.uncertainty import of_difference
 from uranograph.engine.messages import FOUND, say
@@ -66,14 +66,14 @@ FITTED = (
 
 
 @dataclass(frozen=True)
-class Loop:
+class PlayWindow:
     """One shaft's play: what is allowed, how it is read, what limits it, and what grows; mm and C."""
 
     low_mm: float
     high_mm: float
     way: str
     limits: str
-    heat: HotPlayGiven | None
+    heat: HotPlayInput | None
     single_mm: float | None = None
 
     @property
@@ -85,7 +85,7 @@ class Loop:
 class Plays:
     """Every shaft that is to be read, and the dial's division, mm."""
 
-    loops: dict[str, Loop]
+    loops: dict[str, PlayWindow]
     division_mm: float
 
 
@@ -120,8 +120,8 @@ class HotFields(Fields):
     """What grows with one shaft's heat: its length between faces, mm, and the expansions, 1/K."""
 
     length_mm = Length("length", "length between faces", above_zero=True).optional()
-    room_alpha = Material("room", "set by", "steel, aluminum, …").optional()
-    filler_alpha = Material("filler", "filled by").optional()
+    room_alpha = MaterialField("room", "set by", "steel, aluminum, …").optional()
+    filler_alpha = MaterialField("filler", "filled by").optional()
 
 
 class PlayFields(Fields):
@@ -135,7 +135,7 @@ class PlayFields(Fields):
 
 
 @remembered
-def read(typed: Typed, unit: LengthUnit, window_mm: float = house.LIMITS["single_figure"].start) -> Filled[Plays]:
+def read(typed: Typed, unit: LengthUnit, window_mm: float = shop_limits.LIMITS["single_figure"].start) -> Filled[Plays]:
     """Read the set-up as typed.
 
     Examples
@@ -155,7 +155,7 @@ def read(typed: Typed, unit: LengthUnit, window_mm: float = house.LIMITS["single
         if window is None:
             continue
         heat = _heat(part, grows.value, shared.value, errors)
-        loops[part] = Loop(*window, allowed.value.way, allowed.value.limits, heat, allowed.value.single_mm)
+        loops[part] = PlayWindow(*window, allowed.value.way, allowed.value.limits, heat, allowed.value.single_mm)
     if not loops and not errors:
         errors["crank_min"] = say("play-limits-missing")
     if errors or shared.value is None:
@@ -163,7 +163,7 @@ def read(typed: Typed, unit: LengthUnit, window_mm: float = house.LIMITS["single
     return Filled(Plays(loops, shared.value.division_mm))
 
 
-def _heat(part: str, grows: HotFields, shared: PlayFields, errors: dict[str, str]) -> HotPlayGiven | None:
+def _heat(part: str, grows: HotFields, shared: PlayFields, errors: dict[str, str]) -> HotPlayInput | None:
     """What one shaft's play becomes hot; None where nothing is said of it."""
     values = {
         f"{part}_length": grows.length_mm,
@@ -176,7 +176,7 @@ def _heat(part: str, grows: HotFields, shared: PlayFields, errors: dict[str, str
         if any(values[f"{part}_{name}"] is not None for name in ("length", "room", "filler")):
             errors.update({name: say("needed-for-hot-play") for name in missing if name not in errors})
         return None
-    return HotPlayGiven(
+    return HotPlayInput(
         cold_play_mm=0.0,
         length_mm=grows.length_mm,
         room_alpha=grows.room_alpha,
@@ -200,25 +200,25 @@ def _groups() -> tuple[Group, ...]:
 SETUP = Form(
     KEY,
     "end play",
-    lambda typed, job: read(typed, job.unit, house.value(job.house, "single_figure")),
+    lambda typed, job: read(typed, job.unit, shop_limits.value(job.shop_limits, "single_figure")),
     instruction="Say what play is allowed; the crank first.",
     groups=_groups(),
 )
 
 
-@kept
+@memoized
 def setup(job: Job) -> Plays | None:
     """The set-up of a job, None where it is not told."""
     return job.form(SETUP)
 
 
-def loop_of(job: Job, part: str) -> Loop | None:
+def loop_of(job: Job, part: str) -> PlayWindow | None:
     """What is allowed of one shaft."""
     set_up = setup(job)
     return set_up.loops.get(part) if set_up else None
 
 
-def check_of(part: str, loop: Loop) -> Check:
+def check_of(part: str, loop: PlayWindow) -> Check:
     """The question that comes first: whether the play means anything yet."""
     what = loop.limits or say("usual-limiting-parts")
     return Check(
@@ -240,12 +240,12 @@ MEASURED_FIRST = ("cheek", "spacer", "plate")
 FIT = ("shims", "limits")
 
 
-@kept
+@memoized
 def changes(job: Job, part: str) -> tuple[int, ...]:
     """When the fit of a shaft was changed, at the setting or by an act, as places in the log."""
     firsts: dict[str, int] = {}
     found = []
-    for reading in job.standing(SETTING):
+    for reading in job.active_readings(SETTING):
         kind, number, place = reading.spot
         if not kind.endswith(f"-{part}"):
             continue
@@ -267,7 +267,7 @@ class Play:
     """One shaft's play as last fitted: the bracket in mm, the verdict, and what it is read from."""
 
     part: str
-    loop: Loop
+    loop: PlayWindow
     low_mm: float
     high_mm: float | None
     verdict: PlayVerdict
@@ -276,7 +276,7 @@ class Play:
     stopped_mm: tuple[float, ...]
     travels_mm: tuple[float, ...]
     fitted: str
-    problem: Impossible | None = None
+    problem: InvalidInput | None = None
     binds: bool = False
 
     @property
@@ -297,18 +297,18 @@ class Play:
 def plays_taken(job: Job, part: str, after: int, until: int | None = None) -> list[Reading]:
     return [
         reading
-        for reading in job.standing(KEY, part, f"fitted-{part}")
+        for reading in job.active_readings(KEY, part, f"fitted-{part}")
         if after < reading.seq < (math.inf if until is None else until)
     ]
 
 
-@kept
+@memoized
 def measured(job: Job, part: str) -> Play | None:
     """The play of one shaft as it is fitted now, None while nothing is read."""
     return _measured(job, part, plays_taken(job, part, since(job, part)))
 
 
-@kept
+@memoized
 def latest(job: Job, part: str) -> tuple[Play, int] | None:
     """The newest play that was read, of whichever fit, and where in the log that fit ended (past its end for this)."""
     ends = [*changes(job, part), LATEST]
@@ -343,13 +343,13 @@ def _measured(job: Job, part: str, taken: list[Reading]) -> Play | None:
             found = _core(loop, travels_mm=[max(0.0, min(travels) - doubt), max(travels) + doubt])
         else:
             found = _core(loop, go_mm=list(went), no_go_mm=list(stopped))
-    except Impossible as error:
+    except InvalidInput as error:
         return Play(part, loop, max(went, default=0.0), None, PlayVerdict.UNSURE, None, *mine, problem=error)
     return Play(part, loop, found.low_mm, found.high_mm, found.verdict, found.next_blade_mm, *mine)
 
 
-def _core(loop: Loop, **given: list[float]) -> core.EndPlay:
-    return core.end_play(core.EndPlayGiven(spec_min_mm=loop.low_mm, spec_max_mm=loop.high_mm, **given))
+def _core(loop: PlayWindow, **given: list[float]) -> end_play.EndPlay:
+    return end_play.end_play(end_play.EndPlayInput(spec_min_mm=loop.low_mm, spec_max_mm=loop.high_mm, **given))
 
 
 def _mm(reading: Reading) -> float:

@@ -1,7 +1,7 @@
 """The end play of a shaft as its drawing takes it."""
 
 from uranograph.bench.job import Job
-from uranograph.charts.end_play import Blade, Gap, gap_figure
+from uranograph.charts.end_play import Blade, PlayGap, gap_figure
 from uranograph.charts.pen import Figure
 from uranograph.core.quantities import format_fine
 from uranograph.engine import end_play
@@ -11,17 +11,17 @@ def play_figure(job: Job, view: str) -> Figure:
     """One shaft's play as the gap it is."""
     loop = end_play.loop_of(job, view)
     if loop is None:
-        return gap_figure(Gap(view or "shaft", 0.1, 0.2, ("least", "greatest")), "End play")
+        return gap_figure(PlayGap(view or "shaft", 0.1, 0.2, ("least", "greatest")), "End play")
     unit, play = job.unit, end_play.measured(job, view)
     allowed = (f"least {format_fine(loop.low_mm, unit)}", f"greatest {format_fine(loop.high_mm, unit)}")
     if play is None:
-        return gap_figure(Gap(view, loop.low_mm, loop.high_mm, allowed), "End play")
+        return gap_figure(PlayGap(view, loop.low_mm, loop.high_mm, allowed), "End play")
     tries = [Blade(mm, format_fine(mm, unit), True) for mm in play.went_mm]
     tries += [Blade(mm, format_fine(mm, unit), False) for mm in play.stopped_mm]
     hot = play.hot_change_mm
     coming = None if play.next_blade_mm is None else end_play.next_blade(job, view)
     return gap_figure(
-        Gap(
+        PlayGap(
             view,
             loop.low_mm,
             loop.high_mm,

@@ -6,17 +6,17 @@ from functools import cached_property
 from uranograph.bench.fields import above_nothing, angle, count
 from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
 from uranograph.bench.job import Job
-from uranograph.bench.words import refusal
+from uranograph.bench.messages import refusal
 from uranograph.core import train as core
-from uranograph.core.errors import Impossible
-from uranograph.core.helix import Entry, HelixGiven, helical_entry
+from uranograph.core.errors import InvalidInput
+from uranograph.core.helix import HelicalEntry, HelixInput, helical_entry
 from uranograph.core.quantities import LengthUnit
 from uranograph.engine.messages import say
 
 KEY = "train"
 
 
-MOST_GEARS = 20
+MAX_GEARS = 20
 
 
 ROLES = {"crank": "crank", "idler": "idler", "cam": "cam", "untimed": "untimed"}
@@ -67,7 +67,7 @@ FIRST_FIELDS = ("name", "teeth", "role", "held", "sprung")
 
 FIELDS = (
     *(f"g1_{name}" for name in FIRST_FIELDS),
-    *(f"g{n}_{name}" for n in range(2, MOST_GEARS + 1) for name in GEAR_FIELDS),
+    *(f"g{n}_{name}" for n in range(2, MAX_GEARS + 1) for name in GEAR_FIELDS),
     *END_FIELDS,
 )
 
@@ -119,7 +119,7 @@ class Ends:
 
     crank_key_deg: float | None = None
     cam_key_deg: float | None = None
-    helix: HelixGiven | None = None
+    helix: HelixInput | None = None
     helix_gear: str = ""
     hole_sets: int | None = None
 
@@ -130,12 +130,12 @@ class DriveTrain:
 
     gears: tuple[Toothed, ...]
     contacts: tuple[Contact, ...]
-    given: core.TrainGiven
+    given: core.TrainInput
     found: dict[str, core.Train]
     ends: Ends
 
     @property
-    def helix(self) -> HelixGiven | None:
+    def helix(self) -> HelixInput | None:
         return self.ends.helix
 
     @cached_property
@@ -201,7 +201,7 @@ class DriveTrain:
         return 0.0
 
     @property
-    def entry(self) -> Entry | None:
+    def entry(self) -> HelicalEntry | None:
         """How far the helical gear turns sliding in."""
         return helical_entry(self.helix) if self.helix else None
 
@@ -231,7 +231,7 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[DriveTrain]:
     """
     reader = FormReader(typed)
     unit = reader.unit(unit)
-    rows = [n for n in range(1, MOST_GEARS + 1) if reader.text(f"g{n}_name") or reader.text(f"g{n}_teeth")]
+    rows = [n for n in range(1, MAX_GEARS + 1) if reader.text(f"g{n}_name") or reader.text(f"g{n}_teeth")]
     gears = [gear for n in rows if (gear := _gear(reader, n, first=n == rows[0])) is not None]
     if not rows:
         reader.errors["g1_name"] = say("crank-gear-missing")
@@ -250,11 +250,11 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[DriveTrain]:
         reader.errors[f"g{gears[-1].n}_role"] = say("cam-gear-missing")
     if crank is None or not cams:
         return Filled(None, reader.errors)
-    given = core.TrainGiven(
+    given = core.TrainInput(
         gears=[core.Gear(name=gear.name, teeth=gear.teeth, shaft=shafts[gear.n]) for gear in gears],
         meshes=[(contact.up, contact.down) for contact in contacts if contact.how != "chain"],
         chains=[
-            core.Loop(upstream=contact.up, downstream=contact.down, links=contact.links)
+            core.GearLoop(upstream=contact.up, downstream=contact.down, links=contact.links)
             for contact in contacts
             if contact.how == "chain"
         ],
@@ -263,7 +263,7 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[DriveTrain]:
     )
     try:
         found = {cam.name: core.train(given.model_copy(update={"cam": cam.name})) for cam in cams}
-    except Impossible as error:
+    except InvalidInput as error:
         reader.errors[_field_of(error.field, gears, contacts)] = refusal(error)
         return Filled(None, reader.errors)
     return Filled(DriveTrain(tuple(gears), tuple(contacts), given, found, ends))
@@ -278,7 +278,7 @@ def _gear(reader: FormReader, n: int, first: bool) -> Toothed | None:
         reader.errors[f"g{n}_name"] = say("gear-name-too-long")
     teeth = reader.take(
         f"g{n}_teeth",
-        count(3, core.MOST_TEETH, "teeth cannot be"),
+        count(3, core.MAX_TEETH, "teeth cannot be"),
         say("gear-teeth-missing", figure=name or "this gear"),
     )
     role = reader.text(f"g{n}_role") or ("crank" if first else "idler")
@@ -340,15 +340,17 @@ def _contacts(reader: FormReader, gear: Toothed, by_row: dict[int, Toothed]) -> 
     if how != "chain" and mark and there and (mark == "tooth") == (there == "tooth"):
         reader.errors[f"g{n}_mark"] = say("marks-cannot-meet")
     tooth = reader.take(f"g{n}_there_tooth", lambda text: _tooth(text, upstream))
-    links = reader.take(f"g{n}_links", count(4, 4 * core.MOST_TEETH, "links cannot be")) if how == "chain" else None
+    links = reader.take(f"g{n}_links", count(4, 4 * core.MAX_TEETH, "links cannot be")) if how == "chain" else None
     label = reader.text(f"g{n}_label")[:6]
     return [Contact(n, upstream.name, gear.name, how, there, mark, tooth, label, links, belt, lies), *extra]
 
 
 def _tooth(text: str, upstream: Toothed) -> float:
-    tooth = count(0, core.MOST_TEETH, "is no tooth")(text)
+    tooth = count(0, core.MAX_TEETH, "is no tooth")(text)
     if tooth >= upstream.teeth:
-        raise Impossible("tooth", "mark-past-teeth", name=upstream.name, teeth=upstream.teeth, most=upstream.teeth - 1)
+        raise InvalidInput(
+            "tooth", "mark-past-teeth", name=upstream.name, teeth=upstream.teeth, most=upstream.teeth - 1
+        )
     return tooth
 
 
@@ -380,7 +382,7 @@ def _ends(reader: FormReader, unit: LengthUnit, gears: list[Toothed]) -> Ends:
     return Ends(crank_key, cam_key, helix, gear, sets)
 
 
-def _helix(reader: FormReader, unit: LengthUnit, gears: list[Toothed]) -> tuple[HelixGiven | None, str]:
+def _helix(reader: FormReader, unit: LengthUnit, gears: list[Toothed]) -> tuple[HelixInput | None, str]:
     module = reader.take("helix_module", above_nothing(unit))
     beta = reader.take("helix_angle", angle(-80, 80))
     travel = reader.take("helix_travel", above_nothing(unit))
@@ -395,7 +397,7 @@ def _helix(reader: FormReader, unit: LengthUnit, gears: list[Toothed]) -> tuple[
         reader.errors["helix_gear"] = say("sliding-gear-missing")
     if module is None or beta is None or travel is None or gear is None:
         return None, ""
-    return HelixGiven(teeth=gear.teeth, normal_module_mm=module, helix_deg=beta, travel_mm=travel), gear.name
+    return HelixInput(teeth=gear.teeth, normal_module_mm=module, helix_deg=beta, travel_mm=travel), gear.name
 
 
 def _field_of(field: str, gears: list[Toothed], contacts: list[Contact]) -> str:

@@ -6,11 +6,11 @@ from dataclasses import dataclass
 from uranograph.bench.fields import Choice, Count, Fields, Fold, Text
 from uranograph.bench.forms import Filled, Form, Group, Typed, remembered
 from uranograph.bench.job import Job
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit
 from uranograph.engine.messages import say
 
-MOST_MARKS, MOST_DRIVEN = 12, 8
+MAX_MARKS, MAX_DRIVEN = 12, 8
 MARKS = {
     "dot": "dot",
     "line": "line",
@@ -50,7 +50,7 @@ DRIVEN = {
 UNTIMED = ("pump", "tensioner", "idler")
 # Keys, pins and dowels decide, whatever a dot says: lobes are ground from them.
 DECIDES = ("keyway", "dowel")
-LONGEST_NAME = 60
+MAX_NAME_LENGTH = 60
 ENDS = {"": "the front", "rear": "the rear"}
 
 
@@ -113,7 +113,7 @@ class Driven:
 
 
 @dataclass(frozen=True)
-class Listed:
+class ListedMarks:
     """Everything that is looked at by eye."""
 
     marks: tuple[Mark, ...] = ()
@@ -131,8 +131,8 @@ class Name(Text):
     """A name as it was typed, whole: one that is too long is refused, never cut."""
 
     def parse(self, text: str, unit: LengthUnit) -> str:
-        if len(text) > LONGEST_NAME:
-            raise Impossible("name", "name-too-long", longest=LONGEST_NAME)
+        if len(text) > MAX_NAME_LENGTH:
+            raise InvalidInput("name", "name-too-long", longest=MAX_NAME_LENGTH)
         return text
 
 
@@ -184,7 +184,7 @@ class LookingFields(Fields):
 
 
 @remembered
-def read(typed: Typed) -> Filled[Listed]:
+def read(typed: Typed) -> Filled[ListedMarks]:
     """Read the list as typed; an empty one is a list too.
 
     Examples
@@ -192,8 +192,8 @@ def read(typed: Typed) -> Filled[Listed]:
     >>> read({"m1_on": "cam gear", "m1_meets": "mark"}).errors
     {'m1_other': 'Say what carries the mark that it meets.'}
     """
-    marks = {n: MarkFields.read(typed, prefix=f"m{n}_") for n in range(1, MOST_MARKS + 1)}
-    driven = {n: DrivenFields.read(typed, prefix=f"d{n}_") for n in range(1, MOST_DRIVEN + 1)}
+    marks = {n: MarkFields.read(typed, prefix=f"m{n}_") for n in range(1, MAX_MARKS + 1)}
+    driven = {n: DrivenFields.read(typed, prefix=f"d{n}_") for n in range(1, MAX_DRIVEN + 1)}
     looking = LookingFields.read(typed)
     errors = dict(looking.errors)
     for row in marks.values():
@@ -203,7 +203,7 @@ def read(typed: Typed) -> Filled[Listed]:
     if errors or looking.value is None:
         return Filled(None, errors)
     return Filled(
-        Listed(
+        ListedMarks(
             tuple(row.value.mark(n) for n, row in marks.items() if row.value and row.value.on),
             tuple(part.value.driven(n) for n, part in driven.items() if part.value and part.value.kind),
             looking.value.end,
@@ -217,11 +217,11 @@ def _groups() -> tuple[Group, ...]:
     """Each row shown once the one before it is filled."""
     marks = (
         Group(MarkFields.groups(f"m{n}_")[0].asks, f"Mark {n}" if n > 1 else "", f"m{n - 1}_on" if n > 1 else "")
-        for n in range(1, MOST_MARKS + 1)
+        for n in range(1, MAX_MARKS + 1)
     )
     driven = (
         Group(DrivenFields.groups(f"d{n}_")[0].asks, f"Driven with it, {n}", f"d{n - 1}_kind" if n > 1 else "")
-        for n in range(1, MOST_DRIVEN + 1)
+        for n in range(1, MAX_DRIVEN + 1)
     )
     return (*marks, *driven, *LookingFields.groups())
 
@@ -236,6 +236,6 @@ FORM = Form(
 )
 
 
-def listed(job: Job) -> Listed:
+def listed(job: Job) -> ListedMarks:
     """What there is to look at; nothing where nobody listed it."""
-    return job.form(FORM) or Listed()
+    return job.form(FORM) or ListedMarks()

@@ -2,47 +2,47 @@
 
 from functools import partial
 
-from uranograph.bench.finding import Said
-from uranograph.bench.words import tell
+from uranograph.bench.finding import FindingMessage
+from uranograph.bench.messages import message
 
 FOUND = {
-    "binds": Said(
+    "binds": FindingMessage(
         "{name} binds: it has less play than none, nobody knows by how much. At least {goal_mm:fine} is missing.",
         "Out: {name} binds",
         "Set it: take off at least half of that each side, then measure again.",
     ),
-    "not-read": Said("{name} not read yet.", "{name} not read", "Measure the {part}."),
-    "read-again": Said(
+    "not-read": FindingMessage("{name} not read yet.", "{name} not read", "Measure the {part}."),
+    "read-again": FindingMessage(
         "{name} not read yet. Its fit was changed: read it again, as the proof.",
         "{name} not read",
         "Measure the {part}.",
     ),
-    "blades-cannot-be": Said("{name}: {why}", "{name}: cannot tell", "Void the blade that is wrong."),
-    "parts-not-fitted": Said(
+    "blades-cannot-be": FindingMessage("{name}: {why}", "{name}: cannot tell", "Void the blade that is wrong."),
+    "parts-not-fitted": FindingMessage(
         "{name} {bracket}, but its limiting parts are not all fitted: this is not its play.",
         "{name}: cannot tell",
         "Fit them, or stand-ins; read again.",
     ),
-    "parts-not-stated": Said(
+    "parts-not-stated": FindingMessage(
         "{name} {bracket}; nobody said whether its limiting parts are fitted.",
         "{name}: cannot tell",
         "Say what is fitted.",
     ),
-    "so-far": Said("{name} {bracket} so far.", "{name} so far", "Repeat it: three times."),
-    "straddles": Said(
+    "so-far": FindingMessage("{name} {bracket} so far.", "{name} so far", "Repeat it: three times."),
+    "straddles": FindingMessage(
         "{name} {bracket}: it straddles a limit.", "{name}: cannot tell", "Read the travel again, finer."
     ),
-    "straddles-blade": Said(
+    "straddles-blade": FindingMessage(
         "{name} {bracket}: it straddles a limit.", "{name}: cannot tell", "Try {blade} {unit} next."
     ),
-    "gone-when-hot": Said(
+    "gone-when-hot": FindingMessage(
         "{name} {bracket}. Hot it changes by {change_mm:fine} {unit}: nothing may be left.",
         "{name}: none left hot",
         "Give it more play cold.",
     ),
-    "within": Said("{name} {bracket}.", "{name} in", "Go on."),
-    "tight": Said("{name} {bracket}: tight.", "{name} tight", "Set end play."),
-    "loose": Said("{name} {bracket}: loose.", "{name} loose", "Set end play."),
+    "within": FindingMessage("{name} {bracket}.", "{name} in", "Go on."),
+    "tight": FindingMessage("{name} {bracket}: tight.", "{name} tight", "Set end play."),
+    "loose": FindingMessage("{name} {bracket}: loose.", "{name} loose", "Set end play."),
 }
 
 REFUSALS = {
@@ -188,4 +188,4 @@ SAID = {
     "how-far-from-bore": "How far the valve leans from the line of the bore, degrees; 0 where it runs along it.",
 }
 
-say = partial(tell, SAID)
+say = partial(message, SAID)

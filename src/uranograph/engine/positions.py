@@ -6,8 +6,8 @@ from dataclasses import dataclass, field, replace
 
 from uranograph.bench.acts import CAM_MOVED, POSITION, Act, Move
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Change, Reading, Written
+from uranograph.bench.memo import memoized
 from uranograph.engine.adjusters import drive_of
 from uranograph.engine.cams import KEY, banks, cam_key, cam_of_bank, lobe_of
 from uranograph.engine.messages import say
@@ -54,7 +54,7 @@ def move_words(name: str, from_: str, to: str) -> str:
     return f"{name}: by {to}" if from_ == "as it is" else f"{name}: {from_} to {to}"
 
 
-@kept
+@memoized
 def tries(job: Job) -> tuple[Try, ...]:
     """The standing tries since gears or cam were last disturbed otherwise, oldest first."""
     acts = job.acts("phase")
@@ -68,7 +68,7 @@ def _touches(act: Act, lobes: tuple[str, ...]) -> bool:
     return cam in ("", "both") or any(lobe.endswith(own) for lobe in lobes for own in LOBES_OF[cam.rpartition("-")[2]])
 
 
-@kept
+@memoized
 def every_try(job: Job) -> tuple[Try, ...]:
     """All standing tries of a job, oldest first: adjusters stay where they were left, whatever else was done.
 

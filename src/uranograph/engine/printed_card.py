@@ -3,12 +3,12 @@
 import re
 from collections.abc import Mapping
 
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 
 _NUMBER = r"[-−]?(?:\d+(?:\.\d+)?|\.\d+)"
 _UNIT = r'\s*(?:mm|inch|in|")?'
 # Longer than any card's line or block.
-LONGEST = 600
+MAX_LENGTH = 600
 _EVENT = re.compile(
     rf"\b(?:(i|intake|in|inlet|e|exhaust|ex)[.\s-]*(?:v)?[.\s-]*(o|c|opens?|closes?))\b\.?[:=\s]*({_NUMBER})\s*(?:deg|°)?\s*(btdc|atdc|bbdc|abdc)?",
     re.IGNORECASE,
@@ -38,7 +38,7 @@ _FILLERS = re.compile(
     re.IGNORECASE,
 )
 # A pair of figures is durations from here on; below it is none that a cam has.
-LEAST_DURATION_DEG = 150.0
+MIN_DURATION_DEG = 150.0
 
 
 def parse_printed(text: str) -> Mapping[str, str]:
@@ -57,7 +57,7 @@ def parse_printed(text: str) -> Mapping[str, str]:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With `as_printed` at fault, naming what is left over and not understood.
 
     Examples
@@ -67,8 +67,8 @@ def parse_printed(text: str) -> Mapping[str, str]:
     >>> dict(parse_printed("228/236 LSA 110 +4"))  # doctest: +NORMALIZE_WHITESPACE
     {'intake_duration_deg': '228', 'exhaust_duration_deg': '236', 'lobe_separation_cam_deg': '110', 'advance_deg': '4'}
     """
-    if len(text) > LONGEST:
-        raise Impossible("as_printed", "card-line-too-long", count=len(text), longest=LONGEST)
+    if len(text) > MAX_LENGTH:
+        raise InvalidInput("as_printed", "card-line-too-long", count=len(text), longest=MAX_LENGTH)
     found: dict[str, str] = {}
     left = _BOTH.sub(r"\1 \2\3 \1 close", text)
 
@@ -88,7 +88,7 @@ def parse_printed(text: str) -> Mapping[str, str]:
         _put(found, f"{lobe}_centerline_deg", _plain(match[2] or match[4]))
     for match in take(_CHECK):
         _put(found, "check_lift", match[1].strip())
-    for match in take(_DURATION) or [m for m in [_PAIR.search(left)] if m and float(m[1]) >= LEAST_DURATION_DEG]:
+    for match in take(_DURATION) or [m for m in [_PAIR.search(left)] if m and float(m[1]) >= MIN_DURATION_DEG]:
         found |= {"intake_duration_deg": match[1], "exhaust_duration_deg": match[2] or match[1]}
         left = left.replace(match[0], " ", 1)
     for match in take(_LIFT) or take(_LIFT_AFTER):
@@ -101,9 +101,9 @@ def parse_printed(text: str) -> Mapping[str, str]:
         number = "0" if match[1] else _plain(match[2] or match[3] or match[5])
         _put(found, "advance_deg", _turned(number) if late else number)
     if over := _FILLERS.sub("", left):
-        raise Impossible("as_printed", "card-line-left-over", typed=over[:40])
+        raise InvalidInput("as_printed", "card-line-left-over", typed=over[:40])
     if not found:
-        raise Impossible("as_printed", "card-line-empty")
+        raise InvalidInput("as_printed", "card-line-empty")
     order = (*_FIELD.values(), *(name for name in found if name not in _FIELD.values()))
     return {name: found[name] for name in order if name in found}
 
@@ -118,5 +118,5 @@ def _turned(number: str) -> str:
 
 def _put(found: dict[str, str], name: str, text: str) -> None:
     if found.get(name, text) != text:
-        raise Impossible("as_printed", "card-line-twice", one=found[name], other=text)
+        raise InvalidInput("as_printed", "card-line-twice", one=found[name], other=text)
     found[name] = text

@@ -5,10 +5,10 @@ from statistics import fmean
 
 from uranograph.bench.fields import DIAL_DIVISION, Count, Fields, Length, Text
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Reading
-from uranograph.bench.slots import Slot, Together, in_mm
-from uranograph.core import runout as core
+from uranograph.bench.memo import memoized
+from uranograph.bench.slots import Grouping, Slot, in_mm
+from uranograph.core import runout
 from uranograph.core.quantities import parse_angle
 from uranograph.core.uncertainty import of_difference
 
@@ -20,19 +20,19 @@ DIAL = Slot[str](
     tuple(f"set-{n}" for n in range(1, 10)),
     ("dial",),
     rests_on=("shaft",),
-    together=Together.SERIES,
+    together=Grouping.SERIES,
 )
 
 
 PLACES = 8
 
 
-class Turn(Fields):
+class RunoutSetup(Fields):
     """How the shaft is read: places a turn, the dial's division in mm, and where the dial stands.
 
     Examples
     --------
-    >>> Turn.read({"places": "12"}).value.places
+    >>> RunoutSetup.read({"places": "12"}).value.places
     12
     """
 
@@ -41,13 +41,13 @@ class Turn(Fields):
     division_mm = Length("dial_division", "Dial's smallest division", above_zero=True, default=DIAL_DIVISION)
 
 
-SETUP = Turn.form(KEY, "runout", instruction="Say how the shaft is read.", needed=False)
+SETUP = RunoutSetup.form(KEY, "runout", instruction="Say how the shaft is read.", needed=False)
 
 
-@kept
-def setup(job: Job) -> Turn:
+@memoized
+def setup(job: Job) -> RunoutSetup:
     """How a job's shaft is read."""
-    return job.form(SETUP) or Turn.blank(job.unit)
+    return job.form(SETUP) or RunoutSetup.blank(job.unit)
 
 
 TOTAL = Slot(KEY, ("total",), ("read",), in_mm, rests_on=("shaft",))
@@ -59,7 +59,7 @@ class Round:
 
     number: int
     points: tuple[tuple[float, float], ...]
-    found: core.Runout | None
+    found: runout.Runout | None
     came_back_mm: float | None
 
 
@@ -73,7 +73,7 @@ class Shaft:
     spread_mm: float
 
     @property
-    def newest(self) -> core.Runout:
+    def newest(self) -> runout.Runout:
         return next(each.found for each in reversed(self.rounds) if each.found is not None)
 
 
@@ -82,7 +82,7 @@ def place_of(reading: Reading) -> float:
     return parse_angle(reading.second or "0")
 
 
-@kept
+@memoized
 def rounds(job: Job) -> tuple[Round, ...]:
     """Every time round, oldest first."""
     sets: dict[int, list[Reading]] = {}
@@ -103,12 +103,12 @@ def _round(number: int, readings: list[Reading]) -> Round:
             firsts[deg % 360] = mm
     found = None
     if len(firsts) >= 3:
-        given = [core.RunoutReading(position_deg=deg, value_mm=mm) for deg, mm in points]
-        found = core.runout(core.RunoutGiven(readings=given))
+        given = [runout.RunoutReading(position_deg=deg, value_mm=mm) for deg, mm in points]
+        found = runout.runout(runout.RunoutInput(readings=given))
     return Round(number, points, found, came_back)
 
 
-@kept
+@memoized
 def measured(job: Job) -> Shaft | None:
     """Runout over all rounds read far enough, None before."""
     whole = [each for each in rounds(job) if each.found is not None]
@@ -124,7 +124,7 @@ def _of_totals(totals: list[float], division_mm: float) -> Shaft | None:
     if not totals:
         return None
     total, spread = fmean(totals), max(totals) - min(totals)
-    watched = core.Runout(
+    watched = runout.Runout(
         read_mm=total,
         total_indicated_mm=total,
         eccentricity_mm=total / 2,

@@ -7,7 +7,7 @@ from functools import lru_cache
 from uranograph.bench.fields import Angle, Choice, Fields, Fold, Text
 from uranograph.bench.forms import Filled, Form, Typed
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
+from uranograph.bench.memo import memoized
 from uranograph.core.firing import Cylinder, top_after
 from uranograph.engine.description import Engine, engine_of
 from uranograph.engine.messages import say
@@ -104,7 +104,7 @@ def stated_of(job: Job) -> Stated:
     return job.form(FORM) or Stated()
 
 
-@kept
+@memoized
 def offset_deg(job: Job) -> float:
     """Crank degrees from the top that the wheel shows to the next top of the cylinder that is read, [0, 360).
 

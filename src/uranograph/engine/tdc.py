@@ -5,10 +5,10 @@ from dataclasses import dataclass
 
 from uranograph.bench.acts import Act
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
+from uranograph.bench.memo import memoized
 from uranograph.bench.pairs import Pair, pairs_of
-from uranograph.bench.slots import Slot, Together
-from uranograph.core.errors import Impossible
+from uranograph.bench.slots import Grouping, Slot
+from uranograph.core.errors import InvalidInput
 from uranograph.core.tdc import Top, TopPair, TopPairs, tdc
 from uranograph.engine import degree_wheel
 from uranograph.engine.degree_wheel import Mounted, crank_angle
@@ -26,7 +26,7 @@ LEFT = "left"
 STOP = Slot[str](KEY, ("stop",), ("before", "after"))
 
 
-DROP = Slot[str](KEY, ("drop",), ("before", "after"), together=Together.PAIR)
+DROP = Slot[str](KEY, ("drop",), ("before", "after"), together=Grouping.PAIR)
 
 
 AT_WHEEL = Slot[str](KEY, (LEFT,))
@@ -45,7 +45,7 @@ class Frame:
     after_move: bool
     pairs: tuple[Pair, ...]
     top: Top | None
-    trouble: Impossible | None = None
+    trouble: InvalidInput | None = None
     left: bool = False
     stated: Stated | None = None
 
@@ -70,10 +70,10 @@ def frames(job: Job) -> tuple[Frame, ...]:
     return _frames(job.whole)
 
 
-@kept
+@memoized
 def _frames(job: Job) -> tuple[Frame, ...]:
     starts: list[tuple[float, Mounted | None, bool]] = [(seq, mounted, False) for seq, mounted in _mountings(job)]
-    standing = job.standing(KEY)
+    standing = job.active_readings(KEY)
     starts += [(_since(act), None, True) for act in job.acts("wheel")]
     starts.sort(key=lambda start: start[0])
     mounted = None
@@ -91,7 +91,7 @@ def _frames(job: Job) -> tuple[Frame, ...]:
     return tuple(cut)
 
 
-@kept
+@memoized
 def _mountings(job: Job) -> tuple[tuple[int, Mounted | None], ...]:
     """Every version of the wheel as set up, with when; one that stood so all along takes the place of the one before it."""
     found: list[tuple[int, Mounted | None]] = []
@@ -150,7 +150,7 @@ def _frame(
     if whole:
         try:
             top = tdc(given_of(job, mounted, whole))
-        except Impossible as error:
+        except InvalidInput as error:
             trouble = error
     elif stated is not None:
         top = Top(
@@ -192,7 +192,7 @@ def mirrored(mounted: Mounted, pair: Pair) -> bool:
         return False
     try:
         before, after = (crank_angle(mounted, each.text, each.side) for each in (pair.before, pair.after))
-    except Impossible:
+    except InvalidInput:
         return False
     return before > 0 > after
 

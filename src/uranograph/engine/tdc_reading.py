@@ -36,7 +36,7 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
         return None
     frame = frames(job)[-1]
     waiting = next((pair for pair in frame.pairs if not pair.complete), None)
-    standing = [reading for reading in job.standing(KEY) if reading.slot != LEFT]
+    standing = [reading for reading in job.active_readings(KEY) if reading.slot != LEFT]
     if waiting is None:
         last = standing[-1] if standing else None
         method = query.get("method") or (last.spot.kind if last else "stop")

@@ -3,10 +3,10 @@
 from dataclasses import replace
 
 from uranograph.bench.acts import POSITION
-from uranograph.bench.checks import PLACE, Answer, Check
+from uranograph.bench.checks import PLACE, Check, CheckAnswer
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Reading
+from uranograph.bench.memo import memoized
 from uranograph.bench.slots import slot_of
 from uranograph.engine.messages import say
 
@@ -22,7 +22,7 @@ _AS_LOOK = {free: look for look, free in _OF_LOOK.items()}
 OPTIONS = ((SMOOTH, say("smooth")), (BINDS, say("binds-or-stops")), (HEAVY, say("heavy-at-a-place")))
 
 
-@kept
+@memoized
 def turns(job: Job) -> tuple[Reading, ...]:
     """Every time it was turned two turns since anything that it rests on was disturbed, oldest first.
 
@@ -37,11 +37,11 @@ def turns(job: Job) -> tuple[Reading, ...]:
         Readings whose text is `free`, `heavy` or `stop`, from whichever station asked.
     """
     ended = max((act.seq for thing in RESTS_ON for act in job.acts(thing)), default=0)
-    own = [reading for reading in job.standing("turn-over", KIND) if reading.spot.place == PLACE]
+    own = [reading for reading in job.active_readings("turn-over", KIND) if reading.spot.place == PLACE]
     looked = [
         replace(reading, text=_OF_LOOK.get(reading.text, reading.text), slot=slot_of(KIND, reading.spot.number, PLACE))
         for station in LOOKS
-        for reading in job.standing(station, KIND)
+        for reading in job.active_readings(station, KIND)
     ]
     return tuple(sorted((each for each in (*own, *looked) if each.seq > ended), key=lambda each: each.seq))
 
@@ -51,7 +51,7 @@ def check(label: str, instruction: str, hint: str) -> Check:
     return Check(KIND, label, instruction, OPTIONS, good=(SMOOTH,), bad=(BINDS,), hint=hint)
 
 
-def as_looked(job: Job, answers: list[Answer]) -> list[Answer]:
+def as_looked(job: Job, answers: list[CheckAnswer]) -> list[CheckAnswer]:
     """Looks with the two turns as they were last made, wherever that was written."""
     last = next(iter(turns(job)[-1:]), None)
     shown = None if last is None else replace(last, text=_AS_LOOK[last.text])

@@ -5,8 +5,8 @@ from dataclasses import dataclass
 from uranograph.bench.acts import POSITION
 from uranograph.bench.fields import Angle, ByUnit, Fields, Length
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry
+from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot, in_mm
 from uranograph.engine.description import engine_of
 from uranograph.engine.messages import say
@@ -77,7 +77,7 @@ def stand_of(job: Job) -> ValveAngles | None:
     return job.form(SETUP)
 
 
-@kept
+@memoized
 def valves(job: Job) -> tuple[Valve, ...]:
     """Every valve, cylinder by cylinder."""
     engine = engine_of(job)

@@ -47,7 +47,7 @@ SIZE_SHARES = (0.05, 0.15, 0.35, 0.25, 0.13, 0.07)
 # A fault that acts over a flank's slope acts on degrees as far as that slope is known: to a third of them, lobe by lobe.
 SLOPE_SHARE, BETWEEN_SIZES = 0.35, 0.35
 # A part of less weight than this counts for nothing; parts as near as this, crank degrees and as a factor, are one.
-LEAST_WEIGHT, BIN_DEG, BIN_LOG = 1e-7, 0.02, 0.05
+MIN_WEIGHT, BIN_DEG, BIN_LOG = 1e-7, 0.02, 0.05
 SLIPS_DEG = (1.0, 2.0, 5.0, 9.0, 10.0, 20.0)
 MISPRINTS_DEG = (3.0, 4.0, 5.0, 10.0)
 ANY_SLIP_DEG, ANY_SLIP_SHARE, SLIP_SPREAD_DEG, TOOTH_PHASE_DEG = 15.0, 0.2, 0.3, 1.3
@@ -56,10 +56,10 @@ CROSSED_BY_CHANCE, CLASH_BY_CHANCE = 0.005, 0.1
 # A question that was answered no keeps so much of its odds: people look, and are seldom wrong.
 DENIED = 0.02
 # Up to so many readings on the wheel any two of them may both have come backward.
-MOST_PAIRED, PAIRED_SHARE = 12, 0.1
+MAX_PAIRED, PAIRED_SHARE = 12, 0.1
 FAR_SHARE, FAR_PHASE_DEG = 0.1, 15.0
 # What is asked about, and what holds every verdict until it is settled.
-LEAST_SHARE, HOLDS_SHARE, MOST_ASKED = 0.02, 0.3, 6
+MIN_SHARE, HOLDS_SHARE, MAX_ASKED = 0.02, 0.3, 6
 OTHER = {"intake": "exhaust", "exhaust": "intake"}
 
 
@@ -300,7 +300,7 @@ class Block:
         late = late - (self.gained * (pull * self.side)[:, :, None, :]).sum(axis=3)
         known = np.einsum("i,gij,j->g", toward, self.model.inverse, toward)[:, None, None]
         variance = wide - known + (self.gained * (pull**2)[:, :, None, :]).sum(axis=3)
-        likely = self.weights > LEAST_WEIGHT
+        likely = self.weights > MIN_WEIGHT
         return np.stack([self.weights[likely], late[likely], np.sqrt(np.maximum(variance[likely], 1e-6))], axis=1)
 
     def foretell(self) -> "tuple[Array, Array]":
@@ -385,10 +385,10 @@ def suspects(readings: tuple[Seen, ...], expected: Expected, setup: Setup) -> tu
 def asked(found: tuple[Suspect, ...]) -> tuple[Suspect, ...]:
     """What is worth asking: nothing while nothing wrong is likelier than not and no fault likely enough to hold a verdict."""
     nothing = next(each.share for each in found if each.code == NOTHING)
-    faults = [each for each in found if each.code != NOTHING and each.share >= LEAST_SHARE]
+    faults = [each for each in found if each.code != NOTHING and each.share >= MIN_SHARE]
     if nothing > 0.5 and all(each.share <= HOLDS_SHARE for each in faults):
         return ()
-    return tuple(faults)[:MOST_ASKED]
+    return tuple(faults)[:MAX_ASKED]
 
 
 def _priors(setup: Setup) -> dict[str, float]:
@@ -478,7 +478,7 @@ def _backward(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
         for k, j in enumerate(rows.singly):
             seq = rows.readings[j].seq
             yield Hypothesis(code, 1.0, rows.zero, BACKWARD_DEG * rows.at(j), seq, sized=True)
-            for i in rows.singly[:k] if len(rows.singly) <= MOST_PAIRED else ():
+            for i in rows.singly[:k] if len(rows.singly) <= MAX_PAIRED else ():
                 both = BACKWARD_DEG * (rows.at(j) + rows.at(i))
                 yield Hypothesis(code, PAIRED_SHARE, rows.zero, both, seq, sized=True)
         return

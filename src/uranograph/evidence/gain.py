@@ -17,7 +17,7 @@ _FIVE = ((-2.856970, 0.011257), (-1.355626, 0.222076), (0.0, 0.533333), (1.35562
 
 
 # A fault of less share than this is not asked of what it foretells.
-LEAST_FORETOLD = 1e-4
+MIN_FORETOLD = 1e-4
 
 
 @dataclass(frozen=True)
@@ -96,7 +96,7 @@ def _foretold(weighing: Weighing) -> dict[str, tuple[float, Told]]:
     found: dict[str, tuple[float, Told]] = {}
     for code, own in by_code.items():
         share = float(sum(weight.sum() for weight, _, _ in own))
-        if share < LEAST_FORETOLD:
+        if share < MIN_FORETOLD:
             continue
         mean = np.sum([weight @ means for weight, means, _ in own], axis=0) / share
         second = np.sum([weight @ (spread + means**2) for weight, means, spread in own], axis=0) / share

@@ -43,7 +43,7 @@ HAND_SCALES = (
     (5.0, 2.0, 0.6, 0.03),
 )
 # Of more readings than this only some scales are tried: repeats tell the hand by themselves, and each costs as much again.
-MOST_FOR_ALL_SCALES, FEW_SCALES = 40, ((1.0, 1.0, 0.0, 0.7), (2.2, 1.5, 0.1, 0.15), (1.0, 3.0, 0.0, 0.15))
+MAX_FOR_ALL_SCALES, FEW_SCALES = 40, ((1.0, 1.0, 0.0, 0.7), (2.2, 1.5, 0.1, 0.15), (1.0, 3.0, 0.0, 0.15))
 # What an interval holds that counts as k = 2.
 TWO_SIGMA = 0.9545
 # Greatest lift in percent of the card's, the base circle in hundredths of a mm.
@@ -309,7 +309,7 @@ def conditions(readings: tuple[Seen, ...], expected: Expected) -> tuple[Conditio
     by_events = expected.peak_chance < 1.0
     meant = [(False, 1 - expected.peak_chance)] if by_events else []
     meant += [(True, expected.peak_chance)] if expected.peak_chance > 0 else []
-    scales = HAND_SCALES if len(readings) <= MOST_FOR_ALL_SCALES else FEW_SCALES
+    scales = HAND_SCALES if len(readings) <= MAX_FOR_ALL_SCALES else FEW_SCALES
     found = []
     for of_peak, chance in meant:
         kinds = ("event", "lift") if of_peak else ("lift",)

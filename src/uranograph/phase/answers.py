@@ -6,7 +6,7 @@ from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.engine.cams import KEY, RESTS_ON
 from uranograph.phase.messages import ask, named, say
 
@@ -86,11 +86,11 @@ def accept(job: Job, entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With the field `text`.
     """
     if entry.text not in (YES, NO):
-        raise Impossible("text", "not-yes-or-no", typed=entry.text)
+        raise InvalidInput("text", "not-yes-or-no", typed=entry.text)
 
 
 def describe(reading: Reading) -> str:

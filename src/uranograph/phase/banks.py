@@ -5,11 +5,11 @@ from dataclasses import replace
 
 from uranograph.bench.finding import WORST_FIRST, Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
-from uranograph.bench.repeats import Again
+from uranograph.bench.memo import memoized
+from uranograph.bench.repeats import RepeatedReading
 from uranograph.bench.slots import bank_of, slot_in_bank, within_bank
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.engine import positions
 from uranograph.engine.cams import KEY, banks, key_in
 from uranograph.phase import finding, judgment, methods, overlaps, repeats
@@ -39,7 +39,7 @@ def chosen(job: Job, query: Mapping[str, str]) -> Job:
     asked = query.get("bank", "")
     if asked.isdecimal() and 1 <= int(asked) <= len(by_bank):
         return by_bank[int(asked) - 1]
-    read = [reading for reading in job.standing(KEY) if not reading.beside]
+    read = [reading for reading in job.active_readings(KEY) if not reading.beside]
     last = by_bank[bank_read(read[-1]) - 1] if read else by_bank[0]
     return next((own for own in (last, *by_bank) if wants_reading(own)), last)
 
@@ -53,11 +53,11 @@ def wants_reading(job: Job) -> bool:
         # A lobe of which one event alone is read is not read yet.
         half = any(result.centerline_deg is None for result in judgment.leading(view))
         return not judgment.judged(view) or half or bool(judgment.unread(view))
-    except Impossible:
+    except InvalidInput:
         return False
 
 
-@kept
+@memoized
 def find(job: Job) -> Finding:
     """Judge every bank's cams, the finding that most needs a person first; *in* only where each bank's is."""
     by_bank = banks(job)
@@ -98,7 +98,7 @@ def _apart(by_bank: tuple[Job, ...]) -> tuple[str, ...]:
 def _phases(job: Job) -> dict[str, tuple[float, float]]:
     try:
         return judgment.phases(positions.at_position(job))
-    except Impossible:
+    except InvalidInput:
         return {}
 
 
@@ -141,11 +141,11 @@ def accept(job: Job, entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With the field at fault, or where the engine has no such bank.
     """
     if bank_of(entry.slot) > len(banks(job)):
-        raise Impossible("text", "no-such-bank", bank=bank_of(entry.slot))
+        raise InvalidInput("text", "no-such-bank", bank=bank_of(entry.slot))
     methods.accept(of_slot(job, entry.slot), replace(entry, slot=within_bank(entry.slot)))
 
 
@@ -155,7 +155,7 @@ def describe(reading: Reading) -> str:
     return words if bank_of(reading.slot) == 1 else say("label-of-bank", bank=bank_of(reading.slot), label=words)
 
 
-def read_again(job: Job) -> Mapping[str, tuple[Again, ...]]:
+def read_again(job: Job) -> Mapping[str, tuple[RepeatedReading, ...]]:
     """What was read more than once, on all banks."""
     found = [repeats.repeats(own) for own in banks(job)]
     return {name: tuple(each for own in found for each in own[name]) for name in found[0]}

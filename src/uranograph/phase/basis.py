@@ -3,7 +3,7 @@
 from uranograph.bench.fields import Custom, EnumChoice, Fields
 from uranograph.bench.job import Job
 from uranograph.core.degree import Basis
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.phase import DEFAULT_TOLERANCE_DEG
 from uranograph.core.quantities import parse_angle
 from uranograph.engine.cams import LOBES
@@ -14,7 +14,7 @@ from uranograph.phase.messages import say
 def _tolerance(text: str) -> float:
     tolerance = parse_angle(text)
     if not 0.1 <= tolerance <= 10:
-        raise Impossible("tolerance", "tolerance-unlikely", typed=text)
+        raise InvalidInput("tolerance", "tolerance-unlikely", typed=text)
     return tolerance
 
 

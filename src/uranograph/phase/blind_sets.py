@@ -5,11 +5,11 @@ from dataclasses import dataclass, field
 
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
+from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot, in_mm
 from uranograph.core.adjust import HoleSets
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import parse_length
 from uranograph.core.verdict import Verdict, judge
 from uranograph.engine import gear_train
@@ -95,7 +95,7 @@ def _of_kind(job: Job, kind: str) -> list[Reading]:
     return (AGAIN_LIFT if kind == AGAIN else TRIED).taken(job, kind)
 
 
-@kept
+@memoized
 def tried(job: Job) -> Sets | None:
     """What was found at each set of holes."""
     count = count_of(job)
@@ -155,20 +155,20 @@ def accept(job: Job, entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With `text` at fault.
     """
     kind = entry.spot.kind
     value = misfit_mm(entry)
     if kind == AGAIN:
         if not 0 <= value <= 25:
-            raise Impossible("text", "not-a-lifter-height", typed=entry.text)
+            raise InvalidInput("text", "not-a-lifter-height", typed=entry.text)
         return
     count = count_of(job)
     if count is None or int(kind.removeprefix("set-")) > count:
-        raise Impossible("text", "no-such-hole-set")
+        raise InvalidInput("text", "no-such-hole-set")
     if abs(value) > 20:
-        raise Impossible("text", "more-than-a-tooth", typed=entry.text)
+        raise InvalidInput("text", "more-than-a-tooth", typed=entry.text)
 
 
 def again_deg(job: Job) -> float | None:

@@ -6,7 +6,7 @@ from uranograph.core.quantities import format_angle, format_length
 from uranograph.engine.cams import LOBES
 from uranograph.engine.card import card_of
 from uranograph.phase import events, lifts, peaks, slack, sweeps
-from uranograph.phase.judgment import apart, expected_events, four_events
+from uranograph.phase.judgment import expected_events, four_events, has_independent_cams
 from uranograph.phase.messages import say
 from uranograph.phase.results import Result
 
@@ -69,8 +69,8 @@ def _sweep_rows(job: Job, lobe: str) -> list[Row]:
     lift = Row(f"{name} lift", "" if card is None else format_length(card, job.unit), format_length(top, job.unit), gap)
     if swept_lobe is None or swept_found is None:
         return [lift]
-    apart = f"{signed(swept_found.asymmetry_deg)} ± {format_angle(swept_lobe.asymmetry_doubt_deg)}"
-    return [lift, Row(say("row-asymmetry", name=name), "", apart)]
+    has_independent_cams = f"{signed(swept_found.asymmetry_deg)} ± {format_angle(swept_lobe.asymmetry_doubt_deg)}"
+    return [lift, Row(say("row-asymmetry", name=name), "", has_independent_cams)]
 
 
 def _drop_rows(job: Job, lobe: str) -> list[Row]:
@@ -108,7 +108,7 @@ def event_rows(job: Job, found: tuple[Result, ...]) -> list[Row]:
         return lines
     read = {result.lobe for result in found}
     for kind, field in events.FIELD.items():
-        if kind not in seen and (events.LOBE[kind] in read or not apart(job)):
+        if kind not in seen and (events.LOBE[kind] in read or not has_independent_cams(job)):
             follows = format_angle(getattr(now, field))
             lines.append(Row(kind.upper(), format_angle(getattr(card, field)), note=follows, inferred=True))
     return lines

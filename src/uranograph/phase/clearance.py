@@ -6,19 +6,19 @@ from dataclasses import dataclass
 from functools import lru_cache
 from statistics import fmean
 
-from uranograph.bench import house
+from uranograph.bench import shop_limits
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Reading
+from uranograph.bench.memo import memoized
 from uranograph.core.clearance import (
-    Gap,
-    PistonToValveGiven,
-    ValveToValveGiven,
+    PistonToValveInput,
+    ValveGap,
+    ValveToValveInput,
     gaps_at,
     piston_to_valve,
     valve_to_valve,
 )
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.lift_curve import SHUT_MM, LiftCurve
 from uranograph.core.lobe import profile
 from uranograph.core.piston import Crank
@@ -40,7 +40,7 @@ CLAY_MM = 0.1
 UNPROVED_MOVE_DEG = 1.0
 # A gap that was measured where the cam stood says nothing any more of lifts this far on, crank degrees.
 FADES_DEG = 10.0
-FEWEST_LIFTS = 2
+MIN_LIFTS = 2
 # Heads of two valves pass each other where one stands so much deeper, mm; and where overlap is looked for, crank degrees.
 HEAD_MM = 3.0
 ROUND_OVERLAP_DEG = 90
@@ -64,7 +64,7 @@ class Lifting:
 
 
 @dataclass(frozen=True)
-class Room:
+class ValveClearance:
     """How far one valve drops to its piston at overlap TDC, mm, by one way of reading it."""
 
     way: str
@@ -100,7 +100,7 @@ def valve_ratio(job: Job) -> float | None:
     return 1.0 if engine.dial_at_valve else engine.rocker_ratio
 
 
-@kept
+@memoized
 def lifting(job: Job, lobe: str) -> Lifting | None:
     """How the valves of a lobe lift as the cam stands: by its sweep, by lifts at stated angles, or by the card's lobe."""
     # Who asks of several banks without saying which is answered of the first.
@@ -145,7 +145,7 @@ def _valve_lifts(swept: sweeps.SweepOf, ratio: float, late_deg: float) -> tuple[
 def _phase(view: Job, lobe: str) -> tuple[float, float] | None:
     try:
         phases = judgment.phases(view)
-    except Impossible:
+    except InvalidInput:
         return None
     return phases.get("both") or phases.get(lobe)
 
@@ -154,7 +154,7 @@ def _measured_lifts(job: Job, lobe: str) -> Lifting | None:
     """Lifts of a valve read at stated crank angles; those of the first cylinder that has some."""
     for valve in valves(job):
         points = {angle_of(r): r.mm for r in LIFT.taken(job, f"lift-{valve.number}")} if valve.lobe == lobe else {}
-        if len(points) >= FEWEST_LIFTS:
+        if len(points) >= MIN_LIFTS:
             return Lifting(lobe, tuple(sorted(points.items())), "angles", BY_DIAL_MM, phase_doubt_deg=0.25)
     return None
 
@@ -198,11 +198,11 @@ def crank_of(job: Job) -> Crank | None:
 
 def least_of(job: Job, lobe: str) -> float:
     """The least gap that is allowed between piston and a valve, mm."""
-    return house.value(job.house, LIMIT_OF[lobe])
+    return shop_limits.value(job.shop_limits, LIMIT_OF[lobe])
 
 
-@kept
-def rooms(job: Job, number: int) -> tuple[Room, ...]:
+@memoized
+def rooms(job: Job, number: int) -> tuple[ValveClearance, ...]:
     """How far a valve drops to its piston, by every way it was read: straight, by light springs, by clay."""
     valve, stand = valves(job)[number - 1], stand_of(job)
     if stand is None:
@@ -210,26 +210,26 @@ def rooms(job: Job, number: int) -> tuple[Room, ...]:
     found = []
     if drops := DROP.values(job, f"drop-{number}"):
         spread = (max(drops) - min(drops)) / 2
-        found.append(Room("drop", fmean(drops), max(stand.gauge_mm, spread)))
+        found.append(ValveClearance("drop", fmean(drops), max(stand.gauge_mm, spread)))
     crank, lifts = crank_of(job), lifting(job, valve.lobe)
     if crank is None or lifts is None:
         return tuple(found)
-    bare = _given(job, valve, stand, lifts, Room("", 0.0, 0.0))
+    bare = _given(job, valve, stand, lifts, ValveClearance("", 0.0, 0.0))
     shown = [(reading.mm, gaps_at(bare, [angle_of(reading)])[0]) for reading in SPRING.taken(job, f"spring-{number}")]
     if springs := [gap - without for gap, without in shown if without is not None]:
         spread = (max(springs) - min(springs)) / 2
-        found.append(Room("spring", min(springs), max(stand.gauge_mm, spread)))
+        found.append(ValveClearance("spring", min(springs), max(stand.gauge_mm, spread)))
     if clays := CLAY.values(job, f"clay-{number}"):
         without = _at_one(bare.model_dump_json())
         if without is not None:
-            found.append(Room("clay", min(clays) - without.min_mm, max(CLAY_MM, stand.gauge_mm)))
+            found.append(ValveClearance("clay", min(clays) - without.min_mm, max(CLAY_MM, stand.gauge_mm)))
     return tuple(found)
 
 
-def _given(job: Job, valve: Valve, stand: ValveAngles, lifts: Lifting, room: Room) -> PistonToValveGiven:
+def _given(job: Job, valve: Valve, stand: ValveAngles, lifts: Lifting, room: ValveClearance) -> PistonToValveInput:
     crank = crank_of(job)
     assert crank is not None
-    return PistonToValveGiven(
+    return PistonToValveInput(
         **crank.model_dump(),
         drop_at_tdc_mm=max(0.0, room.drop_mm),
         valve_angle_deg=stand.angle_deg(valve.lobe),
@@ -242,7 +242,7 @@ def _given(job: Job, valve: Valve, stand: ValveAngles, lifts: Lifting, room: Roo
     )
 
 
-def given_of(job: Job, number: int) -> PistonToValveGiven | None:
+def given_of(job: Job, number: int) -> PistonToValveInput | None:
     """What the gap of a valve is worked out from, where all of that is known."""
     valve, stand, found = valves(job)[number - 1], stand_of(job), rooms(job, number)
     lifts = lifting(job, valve.lobe)
@@ -251,30 +251,30 @@ def given_of(job: Job, number: int) -> PistonToValveGiven | None:
     return _given(job, valve, stand, lifts, min(found, key=lambda room: room.drop_mm))
 
 
-def _at_one(given: str) -> Gap | None:
+def _at_one(given: str) -> ValveGap | None:
     """The gap at the one position of what is given; None where the lift is not known there."""
     return _positions(given)[0]
 
 
 @lru_cache(maxsize=256)
-def _positions(given: str) -> tuple[Gap | None, ...]:
+def _positions(given: str) -> tuple[ValveGap | None, ...]:
     """The same figures give the same gaps, whatever else was written; None where the lift is not known."""
-    whole = PistonToValveGiven.model_validate_json(given)
+    whole = PistonToValveInput.model_validate_json(given)
     try:
         return tuple(piston_to_valve(whole).positions)
-    except Impossible:
+    except InvalidInput:
         # One of these is farther on than the lift is known: the others still stand.
         return tuple(_alone(whole, shift) for shift in whole.shifts_deg)
 
 
-def _alone(given: PistonToValveGiven, shift_deg: float) -> Gap | None:
+def _alone(given: PistonToValveInput, shift_deg: float) -> ValveGap | None:
     try:
         return piston_to_valve(given.model_copy(update={"shifts_deg": [shift_deg]})).positions[0]
-    except Impossible:
+    except InvalidInput:
         return None
 
 
-@kept
+@memoized
 def at_shifts(job: Job, number: int, shifts: tuple[float, ...]) -> tuple[Near, ...]:
     """The least gap of a valve with its cam moved by each of some shifts, crank degrees, advance positive; empty where none is known.
 
@@ -318,7 +318,7 @@ def at_shifts(job: Job, number: int, shifts: tuple[float, ...]) -> tuple[Near, .
     return tuple(nears)
 
 
-def _apart(one: Room, other: Room, lifts: Lifting) -> float:
+def _apart(one: ValveClearance, other: ValveClearance, lifts: Lifting) -> float:
     """How far two ways of reading the same room may lie apart: by their doubts, and by the lift where one is read beside it."""
     lift = 0.0 if one.way == other.way else lifts.doubt_mm + lifts.doubt_pct / 100 * 3.0
     return one.doubt_mm + other.doubt_mm + lift
@@ -348,7 +348,7 @@ def read_valves(job: Job) -> tuple[int, ...]:
     return tuple(sorted({int(kind.rpartition("-")[2]) for kind in kinds} & {valve.number for valve in valves(job)}))
 
 
-@kept
+@memoized
 def meeting(job: Job, intake_deg: float = 0.0, exhaust_deg: float = 0.0) -> Near | None:
     """How near intake and exhaust valve come to each other, each cam moved by so much, crank degrees.
 
@@ -361,8 +361,8 @@ def meeting(job: Job, intake_deg: float = 0.0, exhaust_deg: float = 0.0) -> Near
     together = _equally_deep(intake, exhaust, intake_deg, exhaust_deg)
     if len(together) < 2:
         return None
-    least = house.value(job.house, "valve_to_valve")
-    given = ValveToValveGiven(
+    least = shop_limits.value(job.shop_limits, "valve_to_valve")
+    given = ValveToValveInput(
         intake_points=[(angle, lift) for angle, lift, _ in together],
         exhaust_points=[(angle, lift) for angle, _, lift in together],
         gap_at_rest_mm=min(rests),
@@ -401,7 +401,7 @@ def _equally_deep(
     ]
 
 
-@kept
+@memoized
 def leasts_by_lobe(
     job: Job, intake: tuple[float, ...], exhaust: tuple[float, ...], lobe: str | None = None
 ) -> tuple[Near | None, ...]:
@@ -434,7 +434,7 @@ def leasts_by_lobe(
     return tuple(worst(nears) if nears else None for nears in by_shift)
 
 
-@kept
+@memoized
 def leasts(job: Job, cam: str, shifts: tuple[float, ...]) -> tuple[Near | None, ...]:
     """The nearest that anything comes with a cam moved by each of some shifts: `both`, `intake` or `exhaust`.
 

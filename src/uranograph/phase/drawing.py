@@ -5,13 +5,12 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
+from uranograph.bench.memo import memoized
 from uranograph.charts.cycle import LobeMarks, cycle_chart, small_cycle
 from uranograph.charts.lift import Curve, lift_figure
 from uranograph.charts.pen import Figure
-from uranograph.charts.vernier import Gap
-from uranograph.charts.vernier import rule as drawn_rule
-from uranograph.core.errors import Impossible
+from uranograph.charts.vernier import VernierGap, rule
+from uranograph.core.errors import InvalidInput
 from uranograph.core.lobe import CosineLobe
 from uranograph.core.phase import Events
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_length
@@ -34,7 +33,7 @@ def ruler(job: Job) -> Figure | None:
     """How early or late the cam stands, and what is allowed."""
     gap = judgment.gap(job)
     origin = "card" if target_of(job).aim is Aim.CARD else "target"
-    return drawn_rule(Gap(*gap, rules_of(job).tolerance_deg), origin=origin) if gap else None
+    return rule(VernierGap(*gap, rules_of(job).tolerance_deg), origin=origin) if gap else None
 
 
 def thumbnail(job: Job) -> Figure:
@@ -42,14 +41,14 @@ def thumbnail(job: Job) -> Figure:
     return small_cycle(job_lobes(job))
 
 
-@kept
+@memoized
 def job_lobes(job: Job) -> tuple[LobeMarks, ...]:
     """Both lobes as card and readings have them, at the position of the cam now."""
     job = positions.at_position(job)
     try:
         found = {result.lobe: result for result in reversed(results.results(job)) if result.centerline_deg is not None}
         read = card_rows.events_read(job, results.results(job))
-    except Impossible:
+    except InvalidInput:
         found, read = {}, {}
     events = judgment.expected_events(job) if found else None
     if events is not None:
@@ -66,7 +65,7 @@ def job_lobes(job: Job) -> tuple[LobeMarks, ...]:
             drawn = drawn.model_copy(update={"duration_deg": result.closes_deg - result.opens_deg})
         gap = None
         if result.card_error_deg is not None:
-            gap = Gap(result.card_error_deg, judgment.doubt_of(job, result), rules_of(job).tolerance_deg)
+            gap = VernierGap(result.card_error_deg, judgment.doubt_of(job, result), rules_of(job).tolerance_deg)
         marks.append(
             LobeMarks(
                 base.name,
@@ -89,7 +88,7 @@ def _by_overlap_alone(job: Job, base: LobeMarks) -> LobeMarks:
         return base
     one = at_overlap[0]
     drawn = base.card.model_copy(update={"centerline_deg": base.card.centerline_deg + one.error_deg})
-    gap = Gap(one.error_deg, math.hypot(one.uncertainty_deg, one.by_top_deg), rules_of(job).tolerance_deg)
+    gap = VernierGap(one.error_deg, math.hypot(one.uncertainty_deg, one.by_top_deg), rules_of(job).tolerance_deg)
     return replace(base, measured=drawn, readings=((0.0, one.lift_mm),), gap=gap, event_labels=())
 
 

@@ -6,11 +6,11 @@ from statistics import fmean
 
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
+from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot, slot_of
 from uranograph.core.angles import near
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.lobe import lift_at
 from uranograph.core.phase import Events
 from uranograph.core.quantities import format_length
@@ -84,7 +84,7 @@ def slope_at_check(job: Job, kind: str) -> float:
     return abs(lift_at(lobe, at + 0.5) - lift_at(lobe, at - 0.5))
 
 
-@kept
+@memoized
 def measured(job: Job, kind: str) -> Event | None:
     """Work out one event from its standing readings; those approached forward count, others measure the slack.
 
@@ -102,7 +102,7 @@ def measured(job: Job, kind: str) -> Event | None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When a reading that came from elsewhere cannot be placed on this wheel.
     """
     taken = [reading for reading in EVENT.taken(job, kind) if frame_at(job, reading.seq) is not None]
@@ -190,12 +190,12 @@ def accept(job: Job, entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With the field at fault: `text` or `side`.
     """
     mounted = wheel_of(job)
     if mounted is None:
-        raise Impossible("text", "wheel-missing")
+        raise InvalidInput("text", "wheel-missing")
     crank_angle(mounted, entry.text, entry.side)
 
 

@@ -3,8 +3,8 @@
 from uranograph.bench.checks import NEVER_BACKWARD
 from uranograph.bench.finding import Finding, Quantity, Row, Verdict
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
-from uranograph.core.errors import Impossible
+from uranograph.bench.memo import memoized
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import format_angle, late_or_early
 from uranograph.core.verdict import EXACT
 from uranograph.engine import positions
@@ -15,7 +15,7 @@ from uranograph.engine.tdc import frame_now, zero_holds
 from uranograph.phase import events, lifts, marks, marks_by_eye, overlaps, slack, sweeps, weighed
 from uranograph.phase.basis import rules_of
 from uranograph.phase.card_rows import METHOD_WORDS, rows
-from uranograph.phase.judgment import Judged, four_events, judged, leading, phases, unread, verdict_of
+from uranograph.phase.judgment import JudgedCam, four_events, judged, leading, phases, unread, verdict_of
 from uranograph.phase.messages import FOUND, say
 from uranograph.phase.results import Result, doubts, results
 from uranograph.phase.suspicions import questions
@@ -23,7 +23,7 @@ from uranograph.phase.target import Aim, target_of
 
 FAR_APART = 3.0
 # Where less than this part of the tolerance can be proved, that is said before the reading.
-LEAST_PROVED = 0.4
+MIN_PROVED = 0.4
 CAUTIONS = (
     "Turn by hand, plugs out; the piston stop comes out before the crank is turned right round.",
     NEVER_BACKWARD,
@@ -46,13 +46,13 @@ def _thinned(job: Job) -> tuple[str, ...]:
     return tuple(told)
 
 
-@kept
+@memoized
 def find(job: Job) -> Finding:
     """Judge the cam's phase against the card, at its position now."""
     job = positions.at_position(job)
     try:
         found = results(job)
-    except Impossible as error:
+    except InvalidInput as error:
         return Finding(Verdict.OPEN).judged(Verdict.UNSURE, FOUND, "reading-cannot-be", job.unit, why=error)
     if not found:
         return _without_results(job)
@@ -83,7 +83,7 @@ def _before(job: Job) -> tuple[str, ...]:
 
 
 def _without_results(job: Job) -> Finding:
-    begun = bool(job.standing(KEY))
+    begun = bool(job.active_readings(KEY))
     needs = say("read-both-sides") if zero_holds(job) else say("tdc-missing")
     if wheel_of(job) is None:
         needs = say("wheel-and-tdc-missing")
@@ -98,14 +98,14 @@ def _without_results(job: Job) -> Finding:
 def _cannot_prove(job: Job) -> tuple[str, ...]:
     """Said before anything is read: the tolerance is nearly as narrow as this wheel can be read."""
     tolerance, reach = rules_of(job).tolerance_deg, weighed.proves_within(job)
-    if reach is None or reach >= LEAST_PROVED * tolerance:
+    if reach is None or reach >= MIN_PROVED * tolerance:
         return ()
     if reach < 0:
         return (say("wheel-cannot-prove", tolerance_deg=tolerance),)
     return (say("wheel-proves-within", tolerance_deg=tolerance, reach_deg=reach),)
 
 
-def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Finding:
+def _in_words(job: Job, cams: tuple[JudgedCam, ...], lines: tuple[Row, ...]) -> Finding:
     first, phrase, aimed_at = cams[0], doubts(job), target_of(job)
     leaders = leading(job)
     named = "the cam" if first.cam == "both" else f"the {first.cam} cam"
@@ -166,7 +166,7 @@ def _in_words(job: Job, cams: tuple[Judged, ...], lines: tuple[Row, ...]) -> Fin
     )
 
 
-def _order(one: Judged, bank: int) -> str:
+def _order(one: JudgedCam, bank: int) -> str:
     way = "Advance" if one.error_deg > 0 else "Retard"
     cam = "cam" if one.cam == "both" else f"{one.cam} cam"
     of_bank = f" of bank {bank}" if bank else ""
@@ -188,7 +188,7 @@ def _top_as_stated(job: Job) -> tuple[str, ...]:
     return tuple(sentences)
 
 
-def _open_code(first: Judged, unread_lobe: bool) -> str:
+def _open_code(first: JudgedCam, unread_lobe: bool) -> str:
     """What is said where it cannot be told yet."""
     if unread_lobe:
         return "lobe-unread"
@@ -232,7 +232,7 @@ def _against_card(result: Result) -> str:
     )
 
 
-def _split(job: Job, one: Judged) -> str:
+def _split(job: Job, one: JudgedCam) -> str:
     if len(one.lobes) < 2 or any(result.centerline_deg is None for result in one.lobes):
         return ""
     wider = one.apart_by_deg
@@ -241,7 +241,7 @@ def _split(job: Job, one: Judged) -> str:
     return say("separation-off-card", wider_deg=abs(wider), way="wider" if wider > 0 else "narrower")
 
 
-def _what_to_reread(job: Job, one: Judged, lobe_results: list[Result]) -> str:
+def _what_to_reread(job: Job, one: JudgedCam, lobe_results: list[Result]) -> str:
     if not one.lobes_agree:
         worse = max(one.lobes, key=lambda result: abs(result.error_deg or 0.0))
         return say("lobes-disagree-reread", lobe=worse.lobe)

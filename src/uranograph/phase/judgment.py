@@ -5,8 +5,8 @@ from dataclasses import dataclass
 
 from uranograph.bench.finding import WORST_FIRST, Verdict
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
-from uranograph.core.degree import Degreed, DegreeGiven, degree
+from uranograph.bench.memo import memoized
+from uranograph.core.degree import Degreed, DegreeInput, degree
 from uranograph.core.phase import Events, judge_phase, move
 from uranograph.core.verdict import EXACT, worst
 from uranograph.engine import positions
@@ -35,7 +35,7 @@ def deciding(job: Job) -> list[Result]:
     return [result for result in found if result.lobe in deciding_lobes(job)] or found
 
 
-def apart(job: Job) -> bool:
+def has_independent_cams(job: Job) -> bool:
     """Whether intake and exhaust cams move for themselves."""
     engine = engine_of(job)
     return engine is not None and engine.separate_cams
@@ -45,8 +45,8 @@ def doubt_of(job: Job, result: Result) -> float:
     """How far a lobe may be off, by all that was read on the wheel; by its own readings alone where that tells nothing."""
     stands = None
     if result.by_range is None:
-        cam = result.lobe if apart(job) else "both"
-        stands = weighed.stand(job, cam, (result.lobe,), rules_of(job).tolerance_deg)
+        cam = result.lobe if has_independent_cams(job) else "both"
+        stands = weighed.posterior_phase(job, cam, (result.lobe,), rules_of(job).tolerance_deg)
     return result.uncertainty_deg if stands is None else stands.doubt_deg
 
 
@@ -58,7 +58,7 @@ def late_by(lobe_results: list[Result]) -> tuple[float, float]:
 
 
 @dataclass(frozen=True)
-class Judged:
+class JudgedCam:
     """Where one cam stands against the card: its phase, crank degrees late, and what its lobes say one by one."""
 
     cam: str
@@ -81,8 +81,8 @@ class Judged:
         return self.verdict is Verdict.OUT and (min(errors) > 0 or max(errors) < 0)
 
 
-@kept
-def judged(job: Job) -> tuple[Judged, ...]:
+@memoized
+def judged(job: Job) -> tuple[JudgedCam, ...]:
     """Every cam at the position now, the one that most needs a person first; empty where nothing can be compared.
 
     A cam is *in* only where its phase, each of its lobes and their separation are; *out* where that is as sure. Where one
@@ -90,7 +90,7 @@ def judged(job: Job) -> tuple[Judged, ...]:
     """
     found = deciding(job)
     groups: dict[str, list[Result]] = {"both": found}
-    if apart(job):
+    if has_independent_cams(job):
         groups = {lobe: [result for result in found if result.lobe == lobe] for lobe in LOBES}
     sentences = []
     for cam, own in groups.items():
@@ -99,7 +99,7 @@ def judged(job: Job) -> tuple[Judged, ...]:
     return tuple(sorted(sentences, key=lambda one: (WORST_FIRST.index(one.verdict), -abs(one.error_deg))))
 
 
-def _cam_judged(job: Job, cam: str, lobe_results: list[Result], bank: int) -> Judged:
+def _cam_judged(job: Job, cam: str, lobe_results: list[Result], bank: int) -> JudgedCam:
     tolerance = rules_of(job).tolerance_deg
     wider = 0.0
     if len(lobe_results) == 2:
@@ -107,7 +107,9 @@ def _cam_judged(job: Job, cam: str, lobe_results: list[Result], bank: int) -> Ju
         assert one.error_deg is not None and other.error_deg is not None
         wider = (one.error_deg - other.error_deg) / 2
     by_lift = any(result.by_range is not None for result in lobe_results)
-    stands = None if by_lift else weighed.stand(job, cam, tuple(result.lobe for result in lobe_results), tolerance)
+    stands = (
+        None if by_lift else weighed.posterior_phase(job, cam, tuple(result.lobe for result in lobe_results), tolerance)
+    )
     if stands is None:
         return _by_itself(job, cam, lobe_results, bank, wider)
     agree = abs(wider) <= tolerance
@@ -119,7 +121,7 @@ def _cam_judged(job: Job, cam: str, lobe_results: list[Result], bank: int) -> Ju
         verdict = Verdict.OUT
     else:
         verdict = Verdict.UNSURE
-    return Judged(
+    return JudgedCam(
         cam,
         stands.error_deg,
         stands.doubt_deg,
@@ -143,7 +145,7 @@ def _each_out(lobe_results: list[Result], tolerance_deg: float) -> bool:
     return all(result.verdict(tolerance_deg) is Verdict.OUT for result in lobe_results)
 
 
-def _by_itself(job: Job, cam: str, lobe_results: list[Result], bank: int, wider: float) -> Judged:
+def _by_itself(job: Job, cam: str, lobe_results: list[Result], bank: int, wider: float) -> JudgedCam:
     """A cam by what its lobes say one by one, where no reading of the wheel tells: lifts at overlap, tops not found."""
     error, doubt = late_by(lobe_results)
     lobes = [result.verdict(rules_of(job).tolerance_deg) for result in lobe_results]
@@ -161,7 +163,7 @@ def _by_itself(job: Job, cam: str, lobe_results: list[Result], bank: int, wider:
         verdict = Verdict.UNSURE
     if weighed.held(job) or any(result.doubts for result in lobe_results):
         verdict = Verdict.UNSURE
-    return Judged(cam, error, doubt, verdict, tuple(lobe_results), wider, agree is Verdict.IN, bank)
+    return JudgedCam(cam, error, doubt, verdict, tuple(lobe_results), wider, agree is Verdict.IN, bank)
 
 
 def chance_in(job: Job) -> float | None:
@@ -198,7 +200,7 @@ def four_events(job: Job) -> Degreed | None:
     seen = seen_events(job)
     if card is None or seen is None:
         return None
-    given = DegreeGiven(card=card, measured=seen, basis=rules_of(job).basis, tolerance_deg=rules_of(job).tolerance_deg)
+    given = DegreeInput(card=card, measured=seen, basis=rules_of(job).basis, tolerance_deg=rules_of(job).tolerance_deg)
     return degree(given)
 
 
@@ -230,7 +232,7 @@ def expected_events(job: Job) -> Events | None:
     card = card_of(job)
     if card is None or card.events is None or not found:
         return None
-    either = 0.0 if apart(job) else next(iter(found.values()))
+    either = 0.0 if has_independent_cams(job) else next(iter(found.values()))
     return move(card.events, -found.get("intake", either), -found.get("exhaust", either))
 
 
@@ -246,7 +248,7 @@ def unread(job: Job) -> tuple[str, ...]:
     )
 
 
-def verdict_of(job: Job, cams: tuple[Judged, ...], doubtful: tuple[str, ...]) -> Verdict:
+def verdict_of(job: Job, cams: tuple[JudgedCam, ...], doubtful: tuple[str, ...]) -> Verdict:
     """The verdict of all cams together: in only where every cam and lobe was read, and nothing of it is doubtful."""
     found = cams[0].verdict
     return Verdict.UNSURE if found is Verdict.IN and (doubtful or unread(job)) else found

@@ -2,11 +2,11 @@
 
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
+from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot
-from uranograph.core.errors import Impossible
-from uranograph.core.keyway import Keyway, KeywayGiven, keyway
+from uranograph.core.errors import InvalidInput
+from uranograph.core.keyway import Keyway, KeywayInput, keyway
 from uranograph.core.quantities import parse_angle
 from uranograph.core.wheel import Turn
 from uranograph.engine import gear_train
@@ -29,7 +29,7 @@ def read_at(job: Job, end: str) -> Reading | None:
     return own[-1] if end == "crank" or not cranks or own[-1].seq > cranks[-1].seq else None
 
 
-@kept
+@memoized
 def measured(job: Job) -> Keyway | None:
     """What the keys say, once both are read and their stated directions are known."""
     drive_train = gear_train.described(job)
@@ -43,7 +43,7 @@ def measured(job: Job) -> Keyway | None:
     ):
         return None
     return keyway(
-        KeywayGiven(
+        KeywayInput(
             crank_stated_deg=drive_train.ends.crank_key_deg,
             crank_measured_deg=parse_angle(crank.text),
             cam_stated_deg=drive_train.ends.cam_key_deg,
@@ -78,11 +78,11 @@ def accept(entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the text is no angle within a turn.
     """
     if not -360 <= parse_angle(entry.text) <= 360:
-        raise Impossible("text", "more-than-a-turn", typed=entry.text)
+        raise InvalidInput("text", "more-than-a-turn", typed=entry.text)
 
 
 def told(found: Keyway) -> str:

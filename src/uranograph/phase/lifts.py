@@ -6,13 +6,13 @@ from dataclasses import dataclass
 
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
+from uranograph.bench.memo import memoized
 from uranograph.bench.pairs import Pair, pairs_of
-from uranograph.bench.slots import Slot, Together, slot_of
+from uranograph.bench.slots import Grouping, Slot, slot_of
 from uranograph.core.angles import near
 from uranograph.core.centerline import LiftPair, LiftPairs, centerline
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.lobe import half_width_at
 from uranograph.core.quantities import LengthUnit, parse_length
 from uranograph.core.uncertainty import APPROACH_DEG, CENTERING_DEG, expanded
@@ -27,7 +27,7 @@ from uranograph.phase.placing import likely_side, place_doubts, true_angle
 
 LIKELY_ERROR_DEG = 30.0
 LIFT = Slot[str](
-    KEY, LOBES, ("before", "after"), rests_on=RESTS_ON, together=Together.PAIR, by_bank=True, lobe_of=lobe_of
+    KEY, LOBES, ("before", "after"), rests_on=RESTS_ON, together=Grouping.PAIR, by_bank=True, lobe_of=lobe_of
 )
 
 
@@ -66,7 +66,7 @@ def lift_pairs(job: Job) -> list[Pair]:
     return pairs_of(LIFT.taken(job))
 
 
-@kept
+@memoized
 def measured(job: Job, lobe: str) -> Measured | None:
     """Work out a lobe's centerline from its standing readings.
 
@@ -84,7 +84,7 @@ def measured(job: Job, lobe: str) -> Measured | None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When a reading that came from elsewhere cannot be placed on this wheel.
     """
     whole = _counted([pair for pair in lift_pairs(job) if pair.kind == lobe and pair.complete])
@@ -237,7 +237,7 @@ def _likely_side(job: Job, lobe: str, place: str, drop: str) -> str | None:
                 nearest = min(spans, key=lambda span: abs(span.drop_mm - drop_mm))
                 nominal = half_width_at(drawn, drawn.max_lift_mm - nearest.drop_mm)
                 wider = (nearest.after_deg - nearest.before_deg) / 2 / nominal
-    except Impossible:
+    except InvalidInput:
         pass
     return likely_side(job, middle + (-1 if place == "before" else 1) * half * wider)
 
@@ -247,29 +247,29 @@ def accept(job: Job, entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With the field at fault: `text`, `side` or `second`.
     """
     mounted = wheel_of(job)
     if mounted is None:
-        raise Impossible("text", "wheel-missing")
+        raise InvalidInput("text", "wheel-missing")
     angle = crank_angle(mounted, entry.text, entry.side)
     if not entry.second:
-        raise Impossible("second", "below-max-missing")
+        raise InvalidInput("second", "below-max-missing")
     lobe, number, place = entry.spot
     try:
         drop_mm = parse_length(entry.second, entry.unit)
-    except Impossible as error:
+    except InvalidInput as error:
         raise error.at("second") from error
     drawn = card.lobe(lobe) if (card := card_of(job)) else None
     if drop_mm <= 0:
-        raise Impossible("second", "not-below-max", drop=entry.second)
+        raise InvalidInput("second", "not-below-max", drop=entry.second)
     if drawn and drop_mm >= drawn.max_lift_mm:
-        raise Impossible("second", "off-the-lobe", lift_mm=drawn.max_lift_mm, drop=entry.second)
+        raise InvalidInput("second", "off-the-lobe", lift_mm=drawn.max_lift_mm, drop=entry.second)
     partner = next((p for p in lift_pairs(job) if (p.kind, p.number) == (lobe, number)), None)
     other = partner and (partner.after if place == "before" else partner.before)
     if other and (crank_angle(mounted, other.text, other.side) - angle) % 360 == 0:
-        raise Impossible("text", "same-side-of-lobe", typed=entry.text)
+        raise InvalidInput("text", "same-side-of-lobe", typed=entry.text)
 
 
 def describe(reading: Reading) -> str:

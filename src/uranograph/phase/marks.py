@@ -3,12 +3,11 @@
 from collections.abc import Mapping
 
 from uranograph.bench import checks
-from uranograph.bench.checks import Answer, Check
+from uranograph.bench.checks import Check, CheckAnswer
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
+from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot
-from uranograph.engine import gear_train as train
-from uranograph.engine import turning
+from uranograph.engine import gear_train, turning
 from uranograph.engine.card import card_of
 from uranograph.engine.gear_train import Contact, DriveTrain
 from uranograph.phase import blind_sets, split_overlap
@@ -119,7 +118,7 @@ def checks_of(drive_train: DriveTrain) -> tuple[Check, ...]:
             Check(
                 "back",
                 say("marks-after-turns-label"),
-                f"{train.when_back(drive_train)} Is it so?",
+                f"{gear_train.when_back(drive_train)} Is it so?",
                 (("yes", "as it says"), ("no", "not so"), ("hidden", "cannot see"), checks.NONE),
                 good=("yes", "na"),
                 bad=("no",),
@@ -168,14 +167,16 @@ def _mesh_check(drive_train: DriveTrain, contact: Contact) -> Check:
     )
 
 
-@kept
-def answers(job: Job) -> tuple[Answer, ...]:
+@memoized
+def answers(job: Job) -> tuple[CheckAnswer, ...]:
     """Every inspection with its newest answer; those of a split overlap only where one was made."""
-    drive_train = train.described(job)
+    drive_train = gear_train.described(job)
     if drive_train is None:
         return ()
     asked = checks_of(drive_train)
-    newest = {reading.spot.kind: reading.text for reading in job.standing(KEY) if reading.spot.place == checks.PLACE}
+    newest = {
+        reading.spot.kind: reading.text for reading in job.active_readings(KEY) if reading.spot.place == checks.PLACE
+    }
     meshes = [f"mesh-{contact.n}" for contact in drive_train.marked]
     if meshes and all(newest.get(kind) == checks.NONE[0] for kind in meshes):
         # Where there are no marks, none can be back after two turns.
@@ -187,7 +188,7 @@ def answers(job: Job) -> tuple[Answer, ...]:
 
 def views(job: Job) -> dict[str, str]:
     """The ways of looking that this train has something for."""
-    drive_train = train.described(job)
+    drive_train = gear_train.described(job)
     if drive_train is None:
         return {}
     offered = dict(VIEWS)
@@ -208,7 +209,7 @@ def view_of(job: Job, query: Mapping[str, str]) -> str:
 
 def teeth_off(job: Job) -> list[tuple[Contact, int]]:
     """The places seen some teeth early (positive) or late (negative)."""
-    drive_train = train.described(job)
+    drive_train = gear_train.described(job)
     if drive_train is None:
         return []
     seen = {answer.check.kind: answer.reading for answer in answers(job)}
@@ -223,7 +224,7 @@ def teeth_off(job: Job) -> list[tuple[Contact, int]]:
 
 def advance_deg(job: Job) -> float | None:
     """Crank degrees by which the marks say that the cam stands early; None where they were not all seen."""
-    drive_train = train.described(job)
+    drive_train = gear_train.described(job)
     seen = [answer for answer in answers(job) if answer.check.kind.startswith("mesh") and answer.text != "na"]
     if drive_train is None or not seen or any(answer.state not in ("in", "out") for answer in seen):
         return None

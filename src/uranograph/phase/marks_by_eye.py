@@ -4,13 +4,13 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from uranograph.bench import checks
-from uranograph.bench.checks import NONE, Answer, Check, yes_or_no
+from uranograph.bench.checks import NONE, Check, CheckAnswer, yes_or_no
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
+from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot
 from uranograph.engine import turning
 from uranograph.engine.card import card_of
-from uranograph.engine.marks_by_eye import ENDS, FORM, Driven, Listed, Mark, listed
+from uranograph.engine.marks_by_eye import ENDS, FORM, Driven, ListedMarks, Mark, listed
 from uranograph.phase.marks_messages import say
 
 KEY = "by-eye"
@@ -76,7 +76,7 @@ def three_looks(mark: Mark) -> Check:
     )
 
 
-def checks_of(found: Listed, at: str = "") -> tuple[Check, ...]:
+def checks_of(found: ListedMarks, at: str = "") -> tuple[Check, ...]:
     """All that is asked of what was listed, in working order, with the crank where it stands."""
     asked: list[Check] = []
     for one in found.driven:
@@ -173,7 +173,7 @@ def _timed(one: Driven) -> Check:
     )
 
 
-def _back_words(found: Listed) -> str:
+def _back_words(found: ListedMarks) -> str:
     late = [mark for mark in found.marks if mark.back_later]
     if not late:
         return say("all-back")
@@ -181,33 +181,35 @@ def _back_words(found: Listed) -> str:
     return say("some-not-back", names=still or "none", others=", ".join(mark.on for mark in late))
 
 
-@kept
-def answers(job: Job) -> tuple[Answer, ...]:
+@memoized
+def answers(job: Job) -> tuple[CheckAnswer, ...]:
     """Every question with its newest answer; the lifters are kept beside marks once somebody looked at them."""
     found, at = listed(job), crank_at(job)
     asked = list(checks_of(found, at))
-    if found.marks and job.standing(KEY, "lifters"):
+    if found.marks and job.active_readings(KEY, "lifters"):
         asked.append(lifters_check(at))
-    seen = {reading.spot.kind for reading in job.standing(KEY)}
+    seen = {reading.spot.kind for reading in job.active_readings(KEY)}
     if _no_marks_at_all(job, found):
         asked = [check for check in asked if check.kind != "back"]
     asked += [check for mark in found.marks if (check := three_looks(mark)).kind in seen]
     return tuple(turning.as_looked(job, _half_proved(at, checks.answers(job, KEY, asked))))
 
 
-def _no_marks_at_all(job: Job, found: Listed) -> bool:
+def _no_marks_at_all(job: Job, found: ListedMarks) -> bool:
     """Whether of every mark that was listed there turned out to be none: none can be back after two turns."""
-    newest = {reading.spot.kind: reading.text for reading in job.standing(KEY) if reading.spot.place == checks.PLACE}
+    newest = {
+        reading.spot.kind: reading.text for reading in job.active_readings(KEY) if reading.spot.place == checks.PLACE
+    }
     return bool(found.marks) and all(newest.get(f"look-{mark.n}") == NONE[0] for mark in found.marks)
 
 
 def crank_at(job: Job) -> str:
     """Where the crank was said to stand; empty where nobody said."""
-    said = [reading for reading in job.standing(KEY, checks.CRANK_AT) if reading.spot.place == checks.PLACE]
+    said = [reading for reading in job.active_readings(KEY, checks.CRANK_AT) if reading.spot.place == checks.PLACE]
     return said[-1].text if said else ""
 
 
-def _half_proved(at: str, found: list[Answer]) -> list[Answer]:
+def _half_proved(at: str, found: list[CheckAnswer]) -> list[CheckAnswer]:
     """Both lifters down at firing TDC prove the firing half of the proof at both tops, and nothing else."""
     lifters = next((a.reading for a in found if a.check.kind == "lifters"), None)
     if at != checks.FIRING or lifters is None or lifters.text != "down":
@@ -238,7 +240,9 @@ def view_of(job: Job, query: Mapping[str, str]) -> str:
 
 def pins(job: Job) -> tuple[int, int]:
     """Pins put in, and pins counted out again."""
-    put_in = {r.spot.kind for r in job.standing(KEY) if r.spot.kind.startswith("pin") and r.text in ("in", "out")}
+    put_in = {
+        r.spot.kind for r in job.active_readings(KEY) if r.spot.kind.startswith("pin") and r.text in ("in", "out")
+    }
     newest = [answer for answer in answers(job) if answer.check.kind.startswith("pin")]
     return len(put_in), sum(answer.text == "out" for answer in newest)
 

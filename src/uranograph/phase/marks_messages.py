@@ -2,7 +2,7 @@
 
 from functools import partial
 
-from uranograph.bench.words import tell
+from uranograph.bench.messages import message
 
 REFUSALS = {
     "no-such-hole-set": "This gear has no such set of holes.",
@@ -173,4 +173,4 @@ SAID = {
     "expect-opening": "The gear was fitted at the card's opening point: expect IO {opening_deg} BTDC.",
 }
 
-say = partial(tell, SAID)
+say = partial(message, SAID)

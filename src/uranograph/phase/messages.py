@@ -2,26 +2,26 @@
 
 from functools import partial
 
-from uranograph.bench.finding import Said
-from uranograph.bench.words import tell
+from uranograph.bench.finding import FindingMessage
+from uranograph.bench.messages import message
 
 FOUND = {
-    "nothing-to-compare": Said(
+    "nothing-to-compare": FindingMessage(
         "Measured: {told}. The card gives nothing to compare with.",
         "Cannot tell",
         "Add a centerline to the spec card, or say below what is aimed at.",
     ),
-    "reading-cannot-be": Said("{why}", "Cannot tell", "Void the reading and take it again."),
-    "not-read": Said("{why}", next_step="{step}"),
-    "in": Said("{why}", "In: {cam} is where {wanted}", "{step}"),
-    "lobe-unread": Said("{why}", "Cannot tell yet: the {lobe} is not read", "{step}"),
-    "late": Said("{why}", "Out: {cam} is late", "{step}"),
-    "early": Said("{why}", "Out: {cam} is early", "{step}"),
-    "lobes-apart": Said("{why}", "Out: the lobes are apart", "{step}"),
-    "reads-late": Said("{why}", "Cannot tell: {cam} reads late", "{step}"),
-    "reads-right": Said("{why}", "Cannot tell yet: {cam} reads right on", "{step}"),
-    "reads-early": Said("{why}", "Cannot tell: {cam} reads early", "{step}"),
-    "lobes-disagree": Said("{why}", "Cannot tell: the lobes disagree", "{step}"),
+    "reading-cannot-be": FindingMessage("{why}", "Cannot tell", "Void the reading and take it again."),
+    "not-read": FindingMessage("{why}", next_step="{step}"),
+    "in": FindingMessage("{why}", "In: {cam} is where {wanted}", "{step}"),
+    "lobe-unread": FindingMessage("{why}", "Cannot tell yet: the {lobe} is not read", "{step}"),
+    "late": FindingMessage("{why}", "Out: {cam} is late", "{step}"),
+    "early": FindingMessage("{why}", "Out: {cam} is early", "{step}"),
+    "lobes-apart": FindingMessage("{why}", "Out: the lobes are apart", "{step}"),
+    "reads-late": FindingMessage("{why}", "Cannot tell: {cam} reads late", "{step}"),
+    "reads-right": FindingMessage("{why}", "Cannot tell yet: {cam} reads right on", "{step}"),
+    "reads-early": FindingMessage("{why}", "Cannot tell: {cam} reads early", "{step}"),
+    "lobes-disagree": FindingMessage("{why}", "Cannot tell: the lobes disagree", "{step}"),
 }
 REFUSALS = {
     "turn-on-too-far": "“{typed}” deg: turn on by a few degrees, {most_deg:g} at the most.",
@@ -310,6 +310,6 @@ SAID = {
     "read-sweep-at": "Turn forward to {words}. Type the lift.",
     "sweep-forward-only": "Only forward. The angle goes on by itself; change it where you stopped elsewhere.",
 }
-say = partial(tell, SAID)
-ask = partial(tell, ASKED)
-named = partial(tell, NAMED)
+say = partial(message, SAID)
+ask = partial(message, ASKED)
+named = partial(message, NAMED)

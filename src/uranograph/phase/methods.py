@@ -7,7 +7,7 @@ from types import ModuleType
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.engine import positions
 from uranograph.engine.cams import KEY, LOBES
 from uranograph.engine.card import card_of
@@ -38,7 +38,7 @@ def chosen_method(job: Job, query: Mapping[str, str]) -> str:
     """The method asked for, the one last used, at an earlier position too, or the one that suits the card."""
     if query.get("method") in _MODULES:
         return query["method"]
-    used = job.standing(KEY) or [r for r in job.whole.readings if r.station == KEY and not (r.beside or r.void)]
+    used = job.active_readings(KEY) or [r for r in job.whole.readings if r.station == KEY and not (r.beside or r.void)]
     # A greatest lift or an answer leads back to what it was read beside.
     by_method = [method for reading in used if (method := method_of(reading)) not in ("peak", "asked")]
     if by_method:
@@ -61,7 +61,7 @@ def accept(job: Job, entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With the field at fault: `text`, `side` or `second`.
     """
     _module_of(entry).accept(positions.at_position(job), entry)
@@ -79,5 +79,5 @@ def _module_of(entry: Entry) -> ModuleType:
         return lifts
     module = events if kind in events.KINDS else peaks if peaks.BASE.of_kind(kind) else _MODULES.get(kind.split("-")[0])
     if module is None:
-        raise Impossible("text", "not-taken-here")
+        raise InvalidInput("text", "not-taken-here")
     return module

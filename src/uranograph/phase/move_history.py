@@ -5,13 +5,13 @@ import re
 from dataclasses import dataclass, replace
 
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
+from uranograph.bench.memo import memoized
 from uranograph.core.adjust import (
     Adjuster,
     Choices,
 )
-from uranograph.core.chain import ChainGiven, chain
-from uranograph.core.errors import Impossible
+from uranograph.core.chain import ChainInput, chain
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import format_angle, format_length, late_or_early
 from uranograph.engine import adjusters as drive
 from uranograph.engine import positions
@@ -28,13 +28,13 @@ def effects(job: Job) -> list[str]:
         return []
     sentences: list[str] = []
     if known.elongation_pct and known.tight_span_mm:
-        given = ChainGiven(
+        given = ChainInput(
             tight_span_mm=known.tight_span_mm, cam_radius_mm=known.cam_radius_mm, elongation_pct=known.elongation_pct
         )
         late = chain(given).retard_deg
         sentences.append(say("chain-stretch-retards", elongation_pct=known.elongation_pct, late_deg=late))
     if known.center_drop_mm:
-        given = ChainGiven(
+        given = ChainInput(
             tight_span_mm=known.tight_span_mm or 1,
             cam_radius_mm=known.cam_radius_mm,
             center_drop_mm=known.center_drop_mm,
@@ -123,7 +123,7 @@ def _moved(adjuster: Adjuster, to: str) -> Adjuster:
     return adjuster.model_copy(update={"at": adjuster.at + steps})
 
 
-@kept
+@memoized
 def history(job: Job) -> tuple[Step, ...]:
     """Every position the cams have had, oldest first, with how each try turned out."""
     if len(banks(job)) > 1:
@@ -184,7 +184,7 @@ def _turned_out(
     after: dict[str, tuple[float, float]],
     by_hand: dict[str, float],
 ) -> tuple[str, str]:
-    cam = "both" if not judgment.apart(job) else one.lobes[0]
+    cam = "both" if not judgment.has_independent_cams(job) else one.lobes[0]
     if cam not in before:
         return say("not-measured-before-move"), ""
     if cam not in after:
@@ -194,8 +194,8 @@ def _turned_out(
     return positions.compared(one.shift_of(cam), change, doubt), positions.outcome(one.shift_of(cam), change, doubt)
 
 
-def judged_cam(now: Job) -> tuple[judgment.Judged, ...]:
+def judged_cam(now: Job) -> tuple[judgment.JudgedCam, ...]:
     try:
         return judgment.judged(now)
-    except Impossible:
+    except InvalidInput:
         return ()

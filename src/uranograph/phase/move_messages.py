@@ -2,7 +2,7 @@
 
 from functools import partial
 
-from uranograph.bench.words import tell
+from uranograph.bench.messages import message
 
 REFUSALS = {
     "position-not-offered": "This position is not offered any more: look at the list again.",
@@ -20,4 +20,4 @@ SAID = {
     "on-bank": "Bank {bank}: {words}",
 }
 
-say = partial(tell, SAID)
+say = partial(message, SAID)

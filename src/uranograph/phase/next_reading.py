@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
+from uranograph.bench.memo import memoized
 from uranograph.bench.station import NextReading
 from uranograph.core.lobe import half_width_at
 from uranograph.core.quantities import parse_length
@@ -38,15 +38,15 @@ if TYPE_CHECKING:
     from uranograph.evidence.model import Expected, Seen
 
 # Nats a reading must tell for each reading it costs; how often one place is read at the most; and how sure a proof is.
-LEAST_GAIN, LEAST_GAIN_UNSURE, LEAST_GAIN_MOVING, LEAST_GAIN_OPEN = 0.012, 0.006, 0.02, 0.0002
+MIN_GAIN, MIN_GAIN_UNSURE, MIN_GAIN_MOVING, MIN_GAIN_OPEN = 0.012, 0.006, 0.02, 0.0002
 PATIENCE = 4
-MOST_AGAIN = 3
+MAX_AGAIN = 3
 # So many readings beyond each once are asked for at one position, at the most.
-MOST_BEYOND = 14
+MAX_BEYOND = 14
 LATER = 10**7
 FAR_DROP = {"inch": "0.250", "mm": "6.0"}
 # A drop near the nose, where the peak tells and the flanks do not; and how likely a meaning of the card must be to be read for.
-NEAR_DROP, LEAST_MEANT = {"inch": "0.020", "mm": "0.5"}, 0.05
+NEAR_DROP, MIN_MEANT = {"inch": "0.020", "mm": "0.5"}, 0.05
 FAR_SHARE, FURTHER = 0.75, 1.6
 EVENT_NEEDLE_DEG = 0.04
 
@@ -61,7 +61,7 @@ class _Could:
     cost: float
 
 
-@kept
+@memoized
 def next_reading(job: Job) -> NextReading | None:
     """What to read next at this position, beyond both lobes once; None where that is not done, or nothing more would tell.
 
@@ -106,7 +106,7 @@ def _coming(job: Job) -> NextReading | None:
     if not judged:
         # What was read makes no whole lobe, and the question says why.
         return None if held is None or answers.settled(view, held.code) else _ask(view, held)
-    left = MOST_BEYOND - _read_beyond(view, found)
+    left = MAX_BEYOND - _read_beyond(view, found)
     readable = _Readable(view, found)
     could, expected = readable.within(left), replace(found.expected, width_deg=readable.widths)
     verdict = judgment.verdict_of(view, judged, results.doubts(view))
@@ -120,10 +120,10 @@ def _coming(job: Job) -> NextReading | None:
         worth = [(gain.faults + weigh * gain.verdict) / each.cost for gain, each in zip(told, could, strict=True)]
         most = max(range(len(could)), key=worth.__getitem__)
         # Where in or out is open and nothing else stands in its way, whatever narrows it is worth its keys.
-        unsure = LEAST_GAIN_OPEN if held is None else LEAST_GAIN_UNSURE
-        least = LEAST_GAIN_MOVING if move is not None else LEAST_GAIN if given else unsure
+        unsure = MIN_GAIN_OPEN if held is None else MIN_GAIN_UNSURE
+        least = MIN_GAIN_MOVING if move is not None else MIN_GAIN if given else unsure
         # The more is read again already, the more a further reading must tell.
-        further = 0 if least == LEAST_GAIN_OPEN else _further(found)
+        further = 0 if least == MIN_GAIN_OPEN else _further(found)
         if worth[most] >= least * (1 + further / PATIENCE):
             settles = weigh * told[most].verdict > told[most].faults
             words = _why(told[most], settles)
@@ -158,12 +158,12 @@ def _swept_again(job: Job) -> NextReading | None:
     return None
 
 
-def _further(found: observations.Gathered) -> int:
+def _further(found: observations.Observations) -> int:
     """How many readings are beyond one of each place."""
     return len(found.readings) - len({each.place for each in found.readings if each.on_wheel})
 
 
-def _read_beyond(job: Job, found: observations.Gathered) -> int:
+def _read_beyond(job: Job, found: observations.Observations) -> int:
     """How many readings were taken at this position once every lobe that decides was read: all that was asked for since."""
     complete = [min(pair) for lobe in deciding_lobes(job) if (pair := _completed(found, lobe))]
     since = max(complete, default=0)
@@ -171,7 +171,7 @@ def _read_beyond(job: Job, found: observations.Gathered) -> int:
     return sum(2 if each.kind == "stop" else 1 for each in by_hand)
 
 
-def _completed(found: observations.Gathered, lobe: str) -> list[int]:
+def _completed(found: observations.Observations, lobe: str) -> list[int]:
     """When both sides of a lobe were read first, by each kind of reading."""
     seqs = []
     for kind in ("event", "lift"):
@@ -182,30 +182,30 @@ def _completed(found: observations.Gathered, lobe: str) -> list[int]:
     return seqs
 
 
-def _other_kind(job: Job, found: observations.Gathered, weighing: "Weighing") -> NextReading | None:
+def _other_kind(job: Job, found: observations.Observations, weighing: "Weighing") -> NextReading | None:
     """What the kind of reading taken so far cannot settle: how an uneven lobe's events lie to its peak."""
     of_peak = weighing.of_peak()
     for lobe in deciding_lobes(job):
         kinds = {each.kind for each in found.readings if each.lobe == lobe}
-        if "event" in kinds and "lift" not in kinds and of_peak > LEAST_MEANT:
+        if "event" in kinds and "lift" not in kinds and of_peak > MIN_MEANT:
             query = {"method": "lifts", "lobe": lobe, "drop": NEAR_DROP[job.unit.value]}
             return NextReading(KEY, query, "settles", say("why-lifts-settle"))
-        if "lift" in kinds and "event" not in kinds and of_peak < 1 - LEAST_MEANT and _read_twice(found, lobe):
+        if "lift" in kinds and "event" not in kinds and of_peak < 1 - MIN_MEANT and _read_twice(found, lobe):
             return NextReading(KEY, {"method": "events", "event": _kind(lobe, -1)}, "settles", say("why-events-settle"))
     return None
 
 
-def _read_twice(found: observations.Gathered, lobe: str) -> bool:
+def _read_twice(found: observations.Observations, lobe: str) -> bool:
     """Whether a lobe was read at two drops: one more tells little of how its events lie."""
     return len({each.drop for each in found.readings if each.kind == "lift" and each.lobe == lobe}) > 1
 
 
 def _gains(
     job: Job,
-    found: observations.Gathered,
+    found: observations.Observations,
     could: "list[_Could]",
     expected: "Expected",
-    judged: tuple[judgment.Judged, ...],
+    judged: tuple[judgment.JudgedCam, ...],
     move: offers.Offer | None,
 ) -> "tuple[Gain, ...]":
     """What each reading would tell of the faults, and of in or out; of the place after a move, where one is advised."""
@@ -287,7 +287,7 @@ def _half_read(job: Job) -> NextReading | None:
     return NextReading(KEY, {"method": "events", "event": event}, "half-read", say("why-other-half"))
 
 
-def _waiting_lobe(job: Job, found: observations.Gathered) -> str | None:
+def _waiting_lobe(job: Job, found: observations.Observations) -> str | None:
     """A lobe that decides and is not read yet."""
     lobes = deciding_lobes(job)
     return next((lobe for lobe in lobes if lobe in found.expected.middle_deg and lobe not in found.lobes), None)
@@ -304,7 +304,7 @@ def _first_of(job: Job, lobe: str) -> dict[str, str]:
 class _Readable:
     """Every reading that could be taken at this position, and the half widths of the equal lifts among them."""
 
-    def __init__(self, job: Job, found: observations.Gathered) -> None:
+    def __init__(self, job: Job, found: observations.Observations) -> None:
         self.job, self.found = job, found
         self.times = Counter(each.place for each in found.readings)
         self.widths = dict(found.expected.width_deg)
@@ -322,7 +322,7 @@ class _Readable:
         return [each for each in self.could if each.cost <= left]
 
     def _add(self, station: str, query: dict[str, str], seen: "Seen", cost: float, wide: float | None = None) -> None:
-        if self.times[seen.place] < MOST_AGAIN:
+        if self.times[seen.place] < MAX_AGAIN:
             seen = replace(seen, seq=LATER + len(self.could), swap_deg=0.0)
             self.could.append(_Could(station, query, seen, cost))
             if wide is not None:
@@ -334,7 +334,7 @@ class _Readable:
         readings = self.found.readings
         begun = min(each.seq for each in readings if each.lobe)
         again = sum(each.kind == "stop" and each.seq > begun for each in readings)
-        if again < MOST_AGAIN and any(each.frame >= 0 for each in readings):
+        if again < MAX_AGAIN and any(each.frame >= 0 for each in readings):
             self.times["stop", "", 0, ""] = again
             self._add(TDC, {}, Seen("stop", 0.0, 0, frame=self.frame), 2.0)
 

@@ -5,14 +5,14 @@ import re
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
-from uranograph.bench import house
+from uranograph.bench import shop_limits
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Reading
+from uranograph.bench.memo import memoized
 from uranograph.bench.pairs import Pair
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.lobe import half_width_at
-from uranograph.core.sweep import FEWEST_POINTS
+from uranograph.core.sweep import MIN_POINTS
 from uranograph.core.tdc import Top
 from uranograph.core.wheel import Scale
 from uranograph.engine import gear_train, positions
@@ -32,7 +32,7 @@ if TYPE_CHECKING:
 
 # A half duration that the card does not give, and a wheel's place in a file of true crank angles, one standard deviation.
 HALF_UNKNOWN_DEG, FROM_FILE_DEG = 15.0, 0.1
-MOST = 200
+MAX_COUNT = 200
 # A swept lobe's two events beside a hand's one reading; its base in hundredths of a mm.
 SWEPT_PART, SWEPT_BASE = 0.7, 1.7
 HELD_BY_ITS_FIT = ("pressed", "taper", "screw")
@@ -41,7 +41,7 @@ UNSAID_PEAK = 0.5
 
 
 @dataclass(frozen=True, eq=False)
-class Gathered:
+class Observations:
     """The readings as the model takes them, with what is expected of them; and how far ahead of the card a lobe is wanted."""
 
     readings: "tuple[Seen, ...]"
@@ -58,7 +58,7 @@ class Gathered:
 
 def needle_mm(job: Job, frame: Frame) -> float:
     """How well the needle of this dial is read, mm, one standard deviation."""
-    return house.value(job.house, "needle") * frame.mounted.dial_division_mm
+    return shop_limits.value(job.shop_limits, "needle") * frame.mounted.dial_division_mm
 
 
 def as_read(phase: "Phase") -> float:
@@ -70,16 +70,16 @@ def as_read(phase: "Phase") -> float:
     return float((share * late * wide / (wide - (sd**2).clip(max=wide / 2))).sum()) + LATE_BIAS_DEG
 
 
-@kept
-def gathered(job: Job) -> Gathered | None:
+@memoized
+def gathered(job: Job) -> Observations | None:
     """The readings as the model takes them, with what is expected of them; None too where one of them cannot be placed."""
     try:
         return _gathered(job)
-    except Impossible:
+    except InvalidInput:
         return None
 
 
-def _gathered(job: Job) -> Gathered | None:
+def _gathered(job: Job) -> Observations | None:
     from uranograph.evidence.faults import Setup
     from uranograph.evidence.model import SPRINGS_DEG, Expected
 
@@ -95,7 +95,7 @@ def _gathered(job: Job) -> Gathered | None:
         *_of_sweeps(view, cut, middles),
         *_of_lifts(view, cut, middles, halves, widths),
     ]
-    if not on_lobes or len(on_lobes) > MOST:
+    if not on_lobes or len(on_lobes) > MAX_COUNT:
         return None
     frames_read = {each.frame for each in on_lobes} | {len(cut) - 1}
     seen = [*_stops(cut, frames_read), *on_lobes, *_lifts_read(view, middles)]
@@ -108,8 +108,8 @@ def _gathered(job: Job) -> Gathered | None:
         half_doubt_deg={lobe: HALF_UNKNOWN_DEG for lobe in middles if _duration(view, lobe) is None},
         lift_mm={lobe: top for lobe in middles if (top := _card_lift(view, lobe)) is not None},
         check_mm=sweeps.check_lift(view),
-        eye_deg=house.value(job.house, "eye"),
-        centering_deg=house.value(job.house, "centering"),
+        eye_deg=shop_limits.value(job.shop_limits, "eye"),
+        centering_deg=shop_limits.value(job.shop_limits, "centering"),
         closing_deg=SPRINGS_DEG[engine.springs if engine else ""],
         peak_chance=_peak_chance(view),
     )
@@ -126,7 +126,7 @@ def _gathered(job: Job) -> Gathered | None:
     )
     tops = [cut[n].top for n in frames_read if n >= 0]
     top = max((_top_doubt(each) for each in tops if each is not None), default=0.0)
-    return Gathered(tuple(sorted(seen, key=lambda each: each.seq)), expected, setup, ahead, top)
+    return Observations(tuple(sorted(seen, key=lambda each: each.seq)), expected, setup, ahead, top)
 
 
 def _top_doubt(top: Top) -> float:
@@ -288,12 +288,12 @@ def _of_sweeps(job: Job, cut: tuple[Frame, ...], middles: dict[str, float]) -> "
         swept = sweeps.swept(job, lobe)
         if swept is None or any(each.approach != "forward" for each in swept.readings):
             continue
-        if swept.found is None and len(swept.points) < FEWEST_POINTS:
+        if swept.found is None and len(swept.points) < MIN_POINTS:
             continue
         from_file = all(reading.instrument == sweeps.FROM_FILE for reading in swept.readings)
         n = -1 if from_file else _frame_of(cut, swept.readings[-1].seq)
         division = 0.5 if from_file else cut[n].mounted.division_deg
-        own = math.sqrt(hand_variance(division, house.value(job.house, "eye"))) * SWEPT_PART
+        own = math.sqrt(hand_variance(division, shop_limits.value(job.shop_limits, "eye"))) * SWEPT_PART
         zero = 0.0
         if not from_file:
             top = cut[n].top

@@ -4,21 +4,20 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
-from uranograph.bench.acts import Act
-from uranograph.bench.acts import Move as MovedTo
+from uranograph.bench.acts import Act, Move
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
+from uranograph.bench.memo import memoized
 from uranograph.core.adjust import (
     Adjuster,
-    AdjustSeveralGiven,
-    Choice,
+    AdjusterMove,
+    AdjustSeveralInput,
     ChoiceForSeveral,
-    Move,
+    PositionChoice,
     adjust,
     adjust_several,
 )
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.phase import Events, move
 from uranograph.core.wheel import End
 from uranograph.engine import adjusters as drive
@@ -36,7 +35,7 @@ from uranograph.phase.set_live import fitted_now, its_bank, live, members, shown
 
 # How much is taken apart for each kind of move, least first: it decides between ways the readings cannot tell apart.
 EFFORT = {"slot": 0, "pin-vernier": 1, "hole-sets": 2, "choices": 3, "tooth": 3}
-MOST_OFFERS = 60
+MAX_OFFERS = 60
 # A cam within tolerance can still be moved where it may stand beyond the aim and a position leaves so much less, crank degrees.
 AIM_DEG, CLEARLY_LESS_DEG = 0.5, 0.3
 
@@ -50,7 +49,7 @@ class Offer:
 
     cam: str
     number: int
-    choice: Choice
+    choice: PositionChoice
     words: tuple[str, ...]
     comes_apart: tuple[str, ...]
     events: Events | None
@@ -81,7 +80,7 @@ def cams(job: Job) -> list[str]:
     shared = described is not None and any(each.on == "both" for each in described.adjusters)
     if len(by_bank) > 1 and not shared:
         return [cam_key(own, cam) for own in by_bank for cam in cams(own)]
-    return ["both"] if shared or not judgment.apart(job) else list(LOBES)
+    return ["both"] if shared or not judgment.has_independent_cams(job) else list(LOBES)
 
 
 def _for_all(own: Job, offer: Offer) -> Offer:
@@ -91,7 +90,7 @@ def _for_all(own: Job, offer: Offer) -> Offer:
     return replace(offer, cam=cam_key(own, offer.cam), leaves=leaves, shifts=shifts)
 
 
-def judged_now(job: Job) -> tuple[judgment.Judged, ...]:
+def judged_now(job: Job) -> tuple[judgment.JudgedCam, ...]:
     """Every cam of every bank where it stands now, by its name for the whole engine."""
     return tuple(
         replace(one, cam=key_in(job, own, one.cam))
@@ -113,13 +112,13 @@ def is_held(job: Job) -> bool:
     return any(weighed.held(own) for own in banks(job))
 
 
-@kept
-def searched(job: Job, cam: str) -> tuple[Choice, ...] | None:
+@memoized
+def searched(job: Job, cam: str) -> tuple[PositionChoice, ...] | None:
     """Search the adjusters of what is moved together for the smallest error left at the position now; None where not all is read.
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the adjusters make too many combinations.
     """
     if found := its_bank(job, cam):
@@ -128,14 +127,14 @@ def searched(job: Job, cam: str) -> tuple[Choice, ...] | None:
     if drive_of(job) is None or not set(own) <= phases.keys():
         return None
     if len(own) == 1:
-        given = drive.given(fitted_now(job), cam, phases[cam][0], MOST_OFFERS)
+        given = drive.given(fitted_now(job), cam, phases[cam][0], MAX_OFFERS)
         return tuple(adjust(given).choices) if given else None
     adjusters = fitted_now(job).adjusters
-    several = AdjustSeveralGiven(
+    several = AdjustSeveralInput(
         errors_deg={each: phases[each][0] for each in own},
         adjusters=[each.adjuster for each in adjusters],
         on=[each.on for each in adjusters],
-        keep=MOST_OFFERS,
+        keep=MAX_OFFERS,
     )
     return tuple(adjust_several(several))
 
@@ -181,7 +180,7 @@ def _to_middle(adjuster: Adjuster) -> float:
     return 0.0
 
 
-@kept
+@memoized
 def offers(job: Job, cam: str) -> tuple[Offer, ...]:
     """Every way for what is moved together, best first; last of all the move made before once more, where it turned out otherwise."""
     if at := its_bank(job, cam):
@@ -237,14 +236,14 @@ def _nearest(job: Job, ways: list[dict[str, float]]) -> tuple[Near | None, ...]:
     return tuple(found)
 
 
-def _for_each(choice: Choice, own: tuple[str, ...]) -> tuple[dict[str, float], dict[str, float]]:
+def _for_each(choice: PositionChoice, own: tuple[str, ...]) -> tuple[dict[str, float], dict[str, float]]:
     """How far a choice advances each cam, and what it leaves of its error."""
     if isinstance(choice, ChoiceForSeveral):
         return choice.shifts_deg, choice.remaining_deg
     return dict.fromkeys(own, choice.shift_deg), dict.fromkeys(own, choice.remaining_error_deg)
 
 
-def step_doubt(moving: list[drive.Described], choice: Choice) -> float:
+def step_doubt(moving: list[drive.Described], choice: PositionChoice) -> float:
     """How far a move may land beside its mark (k = 2), crank degrees, by the kinds of adjusters it moves."""
     return 2 * math.sqrt(sum(STEP_DEG[_landing(moving[m.adjuster])] ** 2 for m in choice.moves))
 
@@ -253,13 +252,13 @@ def _landing(each: drive.Described) -> str:
     return "bushing" if each.adjuster.kind == "choices" and each.at_cam else each.adjuster.kind
 
 
-def _ranked(choices: list[Choice], moving: list[drive.Described], doubt_deg: float) -> list[Choice]:
+def _ranked(choices: list[PositionChoice], moving: list[drive.Described], doubt_deg: float) -> list[PositionChoice]:
     """Ways as good as the best, as far as the readings can tell, by what comes apart; the others as they are."""
     if not choices:
         return []
     best = abs(choices[0].remaining_error_deg)
 
-    def effort(choice: Choice) -> int:
+    def effort(choice: PositionChoice) -> int:
         return max((EFFORT[moving[m.adjuster].adjuster.kind] for m in choice.moves), default=0)
 
     alike = [choice for choice in choices if abs(choice.remaining_error_deg) - best <= doubt_deg]
@@ -267,7 +266,7 @@ def _ranked(choices: list[Choice], moving: list[drive.Described], doubt_deg: flo
     return sorted(alike, key=effort) + others
 
 
-def _fit_again(job: Job, cam: str, moving: list[drive.Described]) -> Choice | None:
+def _fit_again(job: Job, cam: str, moving: list[drive.Described]) -> PositionChoice | None:
     """The last try once more, where what was measured is not what was chosen."""
     steps, made = history(job), positions.tries(job)
     if not made or len(members(job, cam)) > 1 or cam not in steps[-1].errors or cam not in steps[-2].errors:
@@ -279,12 +278,14 @@ def _fit_again(job: Job, cam: str, moving: list[drive.Described]) -> Choice | No
     if cam not in ("both", *last.lobes) or steps[-1].outcome not in ("not-moved", "backward", "halved", "otherwise"):
         return None
     moves = [
-        Move(adjuster=names.index(one.name), from_="as it stands", to=one.to, shift_deg=shift)
+        AdjusterMove(adjuster=names.index(one.name), from_="as it stands", to=one.to, shift_deg=shift)
         for one in last.moves
         if one.name in names
     ]
     return (
-        Choice(moves=moves, shift_deg=shift, remaining_error_deg=error - shift) if len(moves) == 1 and shift else None
+        PositionChoice(moves=moves, shift_deg=shift, remaining_error_deg=error - shift)
+        if len(moves) == 1 and shift
+        else None
     )
 
 
@@ -293,21 +294,21 @@ def act_of(job: Job, cam: str, number: int) -> Act:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When there is no such offer any more, or it moves nothing.
     """
     offered = offers(job, cam)
     if not 0 <= number < len(offered):
-        raise Impossible("choice", "position-not-offered")
+        raise InvalidInput("choice", "position-not-offered")
     choice = offered[number].choice
     if not choice.moves:
-        raise Impossible("choice", "nothing-to-try")
+        raise InvalidInput("choice", "nothing-to-try")
     moving = _moving(job, cam)
-    moves = (MovedTo(moving[m.adjuster].name, m.from_, m.to, round(m.shift_deg, 6)) for m in choice.moves)
+    moves = (Move(moving[m.adjuster].name, m.from_, m.to, round(m.shift_deg, 6)) for m in choice.moves)
     return positions.act_of(cam, round(choice.shift_deg, 6), moves)
 
 
-def moves_of(job: Job, cam: str, choice: Choice) -> list[dict[str, object]]:
+def moves_of(job: Job, cam: str, choice: PositionChoice) -> list[dict[str, object]]:
     """What a choice moves: which adjuster, by its place in the drive and by name, from where to where, crank degrees."""
     names = [each.name for each in fitted_now(job).adjusters]
     moving = _moving(job, cam)
@@ -345,7 +346,7 @@ def better_than_now(job: Job, cam: str) -> Offer | None:
     try:
         ways = (offer for offer in offers(job, cam) if offer.choice.moves and not offer.again and not offer.barred)
         best = next(ways, None)
-    except Impossible:
+    except InvalidInput:
         return None
     if best is None:
         return None

@@ -5,14 +5,14 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from statistics import fmean
 
-from uranograph.bench import house
+from uranograph.bench import shop_limits
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot, in_mm, slot_of
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.lobe import lift_at
-from uranograph.core.overlap import OverlapGiven, OverlapShift, overlap_lift
+from uranograph.core.overlap import OverlapInput, OverlapShift, overlap_lift
 from uranograph.core.quantities import parse_angle
 from uranograph.core.uncertainty import APPROACH_DEG, CENTERING_DEG, expanded, of_difference
 from uranograph.engine.cams import KEY, LOBES, RESTS_ON, USUAL_CENTERLINE_DEG, lobe_of
@@ -28,7 +28,7 @@ from uranograph.phase.sweeps import swept
 KIND = {"intake": "overlap-intake", "exhaust": "overlap-exhaust"}
 LIFT = Slot(KEY, tuple(KIND.values()), ("lift", "on"), in_mm, rests_on=RESTS_ON, lobe_of=lobe_of)
 # How far the crank is turned on to read how steep the flank is, deg.
-TURN_ON_DEG, MOST_TURN_ON_DEG = "4", 10.0
+TURN_ON_DEG, MAX_TURN_ON_DEG = "4", 10.0
 
 
 # How far a slope read off the cam itself may be off, as a share of it.
@@ -91,7 +91,7 @@ def measured(job: Job, lobe: str) -> list[AtOverlap]:
         by_mark = stated.doubt_deg if frame is None and stated.how else 0.0
         by_top = math.hypot(top.uncertainty_deg if top else by_mark, _set_doubt(job, frame, len(read)))
         by_dial = of_difference(frame.mounted.dial_division_mm if frame else 0.01)
-        given = OverlapGiven(
+        given = OverlapInput(
             measured_mm=lift,
             target_min_mm=wanted[0],
             target_max_mm=wanted[1],
@@ -119,7 +119,7 @@ def _set_doubt(job: Job, frame: Frame | None, times: int) -> float:
         return 0.0
     division = frame.mounted.division_deg
     eye = expanded((division / 2 / times,) * times, (CENTERING_DEG, APPROACH_DEG))
-    return eye * house.value(job.house, "eye") / house.LIMITS["eye"].start
+    return eye * shop_limits.value(job.shop_limits, "eye") / shop_limits.LIMITS["eye"].start
 
 
 def _by_bank(job: Job, lobe: str) -> dict[int, list[Reading]]:
@@ -248,19 +248,19 @@ def accept(job: Job, entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With the field `text`.
     """
     lift = entry.mm
     if not 0 <= lift <= 40:
-        raise Impossible("text", "not-a-lobe-lift", typed=entry.text)
+        raise InvalidInput("text", "not-a-lobe-lift", typed=entry.text)
     if entry.spot.place == "on":
         try:
             turned = parse_angle(entry.second or "")
-        except Impossible as error:
+        except InvalidInput as error:
             raise error.at("second") from error
-        if not 0 < turned <= MOST_TURN_ON_DEG:
-            raise Impossible("second", "turn-on-too-far", typed=entry.second, most_deg=MOST_TURN_ON_DEG)
+        if not 0 < turned <= MAX_TURN_ON_DEG:
+            raise InvalidInput("second", "turn-on-too-far", typed=entry.second, most_deg=MAX_TURN_ON_DEG)
 
 
 def describe(reading: Reading) -> str:

@@ -6,7 +6,7 @@ from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot, in_mm
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.engine.cams import KEY, LOBES, lobe_of
 from uranograph.phase.messages import say
 
@@ -16,7 +16,7 @@ LIFT = Slot(KEY, tuple(KIND.values()), ("lift",), in_mm, rests_on=("lash",), by_
 BASE = Slot(
     KEY, tuple(BASE_KIND.values()), ("dial",), in_mm, rests_on=("lash", "indicator"), by_bank=True, lobe_of=lobe_of
 )
-MOST_MM, MOST_BASE_MM = 40.0, 5.0
+MAX_MM, MAX_BASE_MM = 40.0, 5.0
 
 
 def measured(job: Job, lobe: str) -> float | None:
@@ -48,15 +48,15 @@ def accept(job: Job, entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With the field `text`.
     """
     if BASE.of_kind(entry.spot.kind):
-        if abs(entry.mm) > MOST_BASE_MM:
-            raise Impossible("text", "not-on-the-base", typed=entry.text, most_mm=MOST_BASE_MM)
+        if abs(entry.mm) > MAX_BASE_MM:
+            raise InvalidInput("text", "not-on-the-base", typed=entry.text, most_mm=MAX_BASE_MM)
         return
-    if not 0 < entry.mm <= MOST_MM:
-        raise Impossible("text", "not-a-lobe-lift", typed=entry.text)
+    if not 0 < entry.mm <= MAX_MM:
+        raise InvalidInput("text", "not-a-lobe-lift", typed=entry.text)
 
 
 def describe(reading: Reading) -> str:

@@ -3,16 +3,16 @@
 from collections import defaultdict
 from collections.abc import Hashable, Mapping
 
-from uranograph.bench import house
+from uranograph.bench import shop_limits
 from uranograph.bench.job import Job
-from uranograph.bench.repeats import Again
+from uranograph.bench.repeats import RepeatedReading
 from uranograph.engine.cams import LOBES
 from uranograph.engine.tdc import frames
 from uranograph.phase import peaks
 from uranograph.phase.observations import gathered
 
 
-def repeats(job: Job) -> Mapping[str, tuple[Again, ...]]:
+def repeats(job: Job) -> Mapping[str, tuple[RepeatedReading, ...]]:
     """Groups of readings of one thing, for the eye (crank degrees) and for the needle (mm).
 
     Parameters
@@ -28,7 +28,7 @@ def repeats(job: Job) -> Mapping[str, tuple[Again, ...]]:
     return {"eye": _eye(job), "needle": _needle(job)}
 
 
-def _eye(job: Job) -> tuple[Again, ...]:
+def _eye(job: Job) -> tuple[RepeatedReading, ...]:
     from uranograph.evidence.model import beside_the_eye, eye_variance
 
     found = gathered(job)
@@ -49,18 +49,20 @@ def _eye(job: Job) -> tuple[Again, ...]:
         part = 0.5 if place[0] == "stop" else 1.0
         division = frames(job)[int(str(place[-1]))].mounted.division_deg
         needle = sum(needles[place]) / len(values)
-        again.append(Again(tuple(values), part * eye_variance(division), part * beside_the_eye(division) + needle))
+        again.append(
+            RepeatedReading(tuple(values), part * eye_variance(division), part * beside_the_eye(division) + needle)
+        )
     return tuple(again)
 
 
-def _needle(job: Job) -> tuple[Again, ...]:
+def _needle(job: Job) -> tuple[RepeatedReading, ...]:
     cut = frames(job)
     if not cut:
         return ()
-    usual = (house.LIMITS["needle"].start * cut[-1].mounted.dial_division_mm) ** 2
+    usual = (shop_limits.LIMITS["needle"].start * cut[-1].mounted.dial_division_mm) ** 2
     values = [
         tuple(reading.mm for reading in slot.taken(job, kinds[lobe]))
         for slot, kinds in ((peaks.LIFT, peaks.KIND), (peaks.BASE, peaks.BASE_KIND))
         for lobe in LOBES
     ]
-    return tuple(Again(read, usual) for read in values if len(read) > 1)
+    return tuple(RepeatedReading(read, usual) for read in values if len(read) > 1)

@@ -5,8 +5,8 @@ from dataclasses import dataclass, replace
 
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Reading
+from uranograph.bench.memo import memoized
 from uranograph.core.phase import judge_phase
 from uranograph.core.quantities import format_angle, format_length
 from uranograph.engine.cams import LOBES, card_centerline
@@ -58,7 +58,7 @@ def method_of(reading: Reading) -> str:
     return "events" if kind in events.KINDS else "peak" if peaks.BASE.of_kind(kind) else kind.split("-")[0]
 
 
-@kept
+@memoized
 def results(job: Job) -> tuple[Result, ...]:
     """Every lobe by every method read at this position, the most telling method first.
 
@@ -144,7 +144,7 @@ def _by_events(job: Job, lobe: str) -> list[Result]:
     ]
 
 
-@kept
+@memoized
 def _by_sweep(job: Job, lobe: str) -> list[Result]:
     swept_lobe = sweeps.swept(job, lobe)
     if swept_lobe is None or swept_lobe.found is None:

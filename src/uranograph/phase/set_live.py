@@ -26,10 +26,10 @@ def members(job: Job, cam: str) -> tuple[str, ...]:
     """The cams, each judged by itself, that are moved together as `cam`."""
     by_bank = banks(job)
     if len(by_bank) > 1:
-        each = LOBES if judgment.apart(job) else ("both",)
+        each = LOBES if judgment.has_independent_cams(job) else ("both",)
         every = tuple(cam_key(own, one) for own in by_bank for one in each)
         return every if cam == "both" else tuple(one for one in every if one == cam or cam == f"{one[:5]}-both")
-    return LOBES if cam == "both" and judgment.apart(job) else (cam,)
+    return LOBES if cam == "both" and judgment.has_independent_cams(job) else (cam,)
 
 
 def its_bank(job: Job, cam: str) -> tuple[Job, str] | None:
@@ -86,7 +86,7 @@ BELIEVED = (0.6, 1.7)
 def _learned(job: Job, one: positions.Try, step: Step, adjuster: Adjuster | None) -> float | None:
     """What a mark of a slot turned out to be worth of what was said, by a move of it alone; None where that is not told."""
     before = history(job)[step.number - 1].errors
-    cam = "both" if not judgment.apart(job) else one.lobes[0]
+    cam = "both" if not judgment.has_independent_cams(job) else one.lobes[0]
     if adjuster is None or adjuster.kind != "slot" or cam not in before or cam not in step.errors or not one.shift_deg:
         return None
     change = before[cam][0] - step.errors[cam][0]

@@ -4,13 +4,13 @@ from dataclasses import dataclass
 
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
+from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot, in_mm, slot_of
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.lobe import lift_at
 from uranograph.core.quantities import parse_angle, parse_length
-from uranograph.core.split import Split, SplitGiven, split_overlap
+from uranograph.core.split import Split, SplitInput, split_overlap
 from uranograph.core.verdict import Verdict, judge
 from uranograph.engine import gear_train
 from uranograph.engine.card import card_of
@@ -61,7 +61,7 @@ NOMINAL = "of the card's lobes"
 WELL_UP_MM = 0.5
 
 
-@kept
+@memoized
 def measured(job: Job) -> SplitRead | None:
     """The newest whole reading of both lifters."""
     sets: dict[int, dict[str, Reading]] = {}
@@ -78,7 +78,7 @@ def measured(job: Job) -> SplitRead | None:
     found = None
     if slopes is not None:
         found = split_overlap(
-            SplitGiven(
+            SplitInput(
                 intake_mm=lifts["intake"],
                 exhaust_mm=lifts["exhaust"],
                 intake_slope_mm_per_deg=slopes[0],
@@ -93,7 +93,7 @@ def measured(job: Job) -> SplitRead | None:
 # An advance under this is none: straight up.
 STRAIGHT_UP_DEG = 0.5
 # A difference of the card's lobes at overlap under this is none that a dial shows, mm.
-LEAST_DIFFERENCE_MM = 0.05
+MIN_DIFFERENCE_MM = 0.05
 
 
 def wanted_mm(job: Job) -> float:
@@ -112,7 +112,7 @@ def wanted_mm(job: Job) -> float:
             lifts.append(sum(ends) / 2)
         elif shape is not None and middle is not None:
             lifts.append(lift_at(shape.model_copy(update={"centerline_deg": middle}), 0))
-    if len(lifts) < 2 or abs(lifts[0] - lifts[1]) < LEAST_DIFFERENCE_MM:
+    if len(lifts) < 2 or abs(lifts[0] - lifts[1]) < MIN_DIFFERENCE_MM:
         return 0.0
     return lifts[0] - lifts[1]
 
@@ -206,18 +206,18 @@ def accept(entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With the field at fault: `text` or `second`.
     """
     if not 0 <= entry.mm <= 25:
-        raise Impossible("text", "not-a-lifter-height-zero", typed=entry.text)
+        raise InvalidInput("text", "not-a-lifter-height-zero", typed=entry.text)
     if entry.spot.place.endswith("-on"):
         try:
             turned = parse_angle(entry.second or "")
-        except Impossible as error:
+        except InvalidInput as error:
             raise error.at("second") from error
         if not 1 <= turned <= 15:
-            raise Impossible("second", "turn-on-outside", typed=entry.second)
+            raise InvalidInput("second", "turn-on-outside", typed=entry.second)
 
 
 def told(job: Job, lifters: SplitRead) -> str:

@@ -6,7 +6,7 @@ from uranograph.engine.card import card_of
 from uranograph.phase import events, lifts, peaks, slack, sweeps
 from uranograph.phase.messages import say
 
-MOST = 4
+MAX_COUNT = 4
 
 
 def questions(job: Job) -> tuple[str, ...]:
@@ -24,7 +24,7 @@ def questions(job: Job) -> tuple[str, ...]:
     """
     asked = [*_lobes_swapped(job), *_max_lift(job), *_suspects(job), *_base(job), *_durations(job), *_lash(job)]
     ranked = sorted(asked, key=lambda item: -item[0])
-    return tuple(words for _, words in ranked[:MOST])
+    return tuple(words for _, words in ranked[:MAX_COUNT])
 
 
 _Asked = list[tuple[float, str]]

@@ -8,7 +8,7 @@ from typing import Any
 
 from uranograph.bench.tables import NotSure, Table, table_of
 from uranograph.charts.pen import Figure, Pen, polyline
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.engine.cams import USUAL_CENTERLINE_DEG
 
 UNIT_MM = {"mm": 1.0, "in": 25.4, "thou": 0.0254}
@@ -22,7 +22,7 @@ NARROW_DEG = 175.0
 # A step back of so much is the end of a turn, crank or cam.
 WRAP_DEG = 170.0
 # More points say no more of a lobe than one a half degree.
-MOST_POINTS = 1440
+MAX_POINTS = 1440
 _ANGLE = re.compile(r"angle|deg|crank|cam|wheel|rotation|°|position", re.IGNORECASE)
 _LIFT = re.compile(r"lift|dial|height|displacement|travel|\bmm\b|inch|thou", re.IGNORECASE)
 _UNITS = {
@@ -65,7 +65,7 @@ def points_of(text: str, lobe: str, stated: Mapping[str, str]) -> tuple[list[tup
     ------
     NotSure
         When words and shapes leave more than one way to read it, or what was chosen cannot be.
-    Impossible
+    InvalidInput
         When it holds no two columns of figures, or angles that are there twice with different lifts.
     """
     table = table_of(text)
@@ -76,14 +76,14 @@ def points_of(text: str, lobe: str, stated: Mapping[str, str]) -> tuple[list[tup
             points = _placed(table, likely)
             if stated.get("look"):
                 raise NotSure(text, chooser(table, likely))
-        except Impossible as error:
+        except InvalidInput as error:
             raise NotSure(text, chooser(table, likely), error) from error
     elif sure:
         points = _placed(table, likely)
     else:
         raise NotSure(text, chooser(table, likely))
     thinned = (
-        points if len(points) <= MOST_POINTS else [points[k * len(points) // MOST_POINTS] for k in range(MOST_POINTS)]
+        points if len(points) <= MAX_POINTS else [points[k * len(points) // MAX_POINTS] for k in range(MAX_POINTS)]
     )
     return thinned, likely.unit, len(points)
 
@@ -158,10 +158,10 @@ def _stated(table: Table, stated: Mapping[str, str], likely: Layout) -> Layout:
     for name in ("angle_column", "lift_column"):
         typed = stated.get(name, "")
         if not re.fullmatch("[0-9]{1,2}", typed) or not 0 <= int(typed) < table.width:
-            raise Impossible(name, "no-such-column")
+            raise InvalidInput(name, "no-such-column")
         columns.append(int(typed))
     if columns[0] == columns[1]:
-        raise Impossible("lift_column", "same-column")
+        raise InvalidInput("lift_column", "same-column")
     unit, turn, zero = (stated.get(name, "") for name in ("lift_unit", "turn", "zero"))
     return Layout(
         columns[0],
@@ -181,11 +181,11 @@ def _placed(table: Table, layout: Layout, strictly: bool = True) -> list[tuple[f
         angle, lift = line.figures[layout.angle], line.figures[layout.lift]
         if angle is None or lift is None:
             if strictly and line.cells[layout.angle].strip() and line.cells[layout.lift].strip():
-                raise Impossible("csv", "sweep-line-figures", number=line.number, value=" ".join(line.cells)[:40])
+                raise InvalidInput("csv", "sweep-line-figures", number=line.number, value=" ".join(line.cells)[:40])
             continue
         place = round((angle * twice + ahead + 360.0) % 720.0 - 360.0, 6)
         if place in found and strictly and abs(found[place][0] - lift) * UNIT_MM[layout.unit] > 0.02:
-            raise Impossible("csv", "sweep-line-again", number=line.number, angle=angle, seen=found[place][1])
+            raise InvalidInput("csv", "sweep-line-again", number=line.number, angle=angle, seen=found[place][1])
         found.setdefault(place, (lift, line.number))
     return [(angle, lift) for angle, (lift, _) in sorted(found.items())] or [(0.0, 0.0)]
 

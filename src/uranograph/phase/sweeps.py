@@ -11,14 +11,14 @@ from functools import lru_cache
 
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
-from uranograph.bench.slots import Slot, Together, slot_of
-from uranograph.bench.words import refusal
+from uranograph.bench.memo import memoized
+from uranograph.bench.messages import refusal
+from uranograph.bench.slots import Grouping, Slot, slot_of
 from uranograph.core.angles import near
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit, parse_angle, parse_length
-from uranograph.core.sweep import FEWEST_POINTS, LobeName, SweepGiven, Swept, crossings, sweep
+from uranograph.core.sweep import MIN_POINTS, LobeName, SweepInput, Swept, crossings, sweep
 from uranograph.core.uncertainty import APPROACH_DEG, CENTERING_DEG, expanded
 from uranograph.core.wheel import as_read
 from uranograph.engine.cams import KEY, LOBES, RESTS_ON, USUAL_CENTERLINE_DEG, card_centerline, lobe_of
@@ -31,13 +31,13 @@ from uranograph.phase.placing import true_angle
 
 KIND = {"intake": "sweep-intake", "exhaust": "sweep-exhaust"}
 POINT = Slot[str](
-    KEY, tuple(KIND.values()), ("point",), rests_on=RESTS_ON, together=Together.SERIES, by_bank=True, lobe_of=lobe_of
+    KEY, tuple(KIND.values()), ("point",), rests_on=RESTS_ON, together=Grouping.SERIES, by_bank=True, lobe_of=lobe_of
 )
 FROM_FILE = "from a file"
 USUAL_STEP_DEG = 10.0
-MOST_ROWS = 5000
+MAX_ROWS = 5000
 # A lobe read again at so many angles is swept twice; its lifts are the same within this, mm.
-FEWEST_AGAIN, AGAIN_MM = 6, 0.15
+MIN_AGAIN, AGAIN_MM = 6, 0.15
 _HEADER = re.compile(r"^\s*(angle|lift)\s*(?:[_ ]?\(?\s*(deg|degrees|mm|in|inch|thou)\s*\)?)?\s*$", re.IGNORECASE)
 
 
@@ -73,7 +73,7 @@ def check_lift(job: Job) -> float:
     return given or (1.27 if job.unit is LengthUnit.INCH else 1.0)
 
 
-@kept
+@memoized
 def swept(job: Job, lobe: str) -> SweepOf | None:
     """Work out a lobe from its standing sweep readings.
 
@@ -91,7 +91,7 @@ def swept(job: Job, lobe: str) -> SweepOf | None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When a reading that came from elsewhere cannot be placed.
     """
     readings = [
@@ -114,12 +114,12 @@ def swept(job: Job, lobe: str) -> SweepOf | None:
     if not from_file and frame is not None:
         by_wheel = expanded((frame.mounted.division_deg / 2,), (CENTERING_DEG, APPROACH_DEG))
     found, trouble = None, ""
-    if len(points) < FEWEST_POINTS:
-        trouble = say("points-so-far", count=len(points), fewest_points=FEWEST_POINTS)
+    if len(points) < MIN_POINTS:
+        trouble = say("points-so-far", count=len(points), fewest_points=MIN_POINTS)
     else:
         try:
             found = _analyzed(LobeName(lobe), points, check_lift(job))
-        except Impossible as error:
+        except InvalidInput as error:
             trouble = refusal(error, job.unit)
     return SweepOf(lobe, tuple(readings), points, found, trouble, by_wheel, by_top, read_twice)
 
@@ -136,13 +136,13 @@ def _newest_of_each(job: Job, readings: list[Reading], target_deg: float) -> tup
             otherwise += abs(lifts[0] - lifts[1]) > AGAIN_MM
         newest[at] = reading
     order = sorted(newest.values(), key=lambda reading: reading.seq)
-    return order, again >= FEWEST_AGAIN and otherwise > again / 2
+    return order, again >= MIN_AGAIN and otherwise > again / 2
 
 
 @lru_cache(maxsize=64)
 def _analyzed(lobe: LobeName, points: tuple[tuple[float, float], ...], check_lift_mm: float) -> Swept:
     """The same points mean the same, whatever else was written to the job since."""
-    return sweep(SweepGiven(lobe=lobe, points=list(points), check_lift_mm=check_lift_mm))
+    return sweep(SweepInput(lobe=lobe, points=list(points), check_lift_mm=check_lift_mm))
 
 
 def place(job: Job, reading: Reading, target_deg: float) -> float:
@@ -234,7 +234,7 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
 def _step(text: str, own: list[Reading], job: Job) -> float:
     try:
         step = parse_angle(text) if text else 0.0
-    except Impossible:
+    except InvalidInput:
         step = 0.0
     if 0 < step <= 45:
         return step
@@ -242,7 +242,7 @@ def _step(text: str, own: list[Reading], job: Job) -> float:
     if len(own) > 1 and mounted is not None:
         try:
             one, two = (crank_angle(mounted, r.text, r.side) for r in own[-2:])
-        except Impossible:
+        except InvalidInput:
             return USUAL_STEP_DEG
         gap = near(two - one, 10)
         if 0 < gap <= 45:
@@ -255,27 +255,27 @@ def accept(job: Job, entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With the field at fault: `text`, `side` or `second`.
     """
     lobe = entry.spot.kind.removeprefix("sweep-")
     try:
         lift = parse_length(entry.second or "", entry.unit)
-    except Impossible as error:
+    except InvalidInput as error:
         raise error.at("second") from error
     if not -2 <= lift <= 40:
-        raise Impossible("second", "not-a-swept-lift", drop=entry.second)
+        raise InvalidInput("second", "not-a-swept-lift", drop=entry.second)
     if entry.instrument == FROM_FILE:
         return
     mounted = wheel_of(job)
     if mounted is None:
-        raise Impossible("text", "wheel-missing")
+        raise InvalidInput("text", "wheel-missing")
     angle = crank_angle(mounted, entry.text, entry.side)
     standing = [r for r in POINT.taken(job, KIND[lobe]) if r.instrument != FROM_FILE]
     swept_lobe = swept(job, lobe)
     odd = {reading.seq for reading, _ in swept_lobe.suspects} if swept_lobe else set()
     if any(crank_angle(mounted, r.text, r.side) == angle and r.seq not in odd for r in standing):
-        raise Impossible("text", "lift-there-already", typed=entry.text)
+        raise InvalidInput("text", "lift-there-already", typed=entry.text)
 
 
 def read_csv(text: str, lobe: str, first_number: int) -> list[Entry]:
@@ -298,7 +298,7 @@ def read_csv(text: str, lobe: str, first_number: int) -> list[Entry]:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         Naming the line: wrong columns, a unit missing or mixed, a gap, a repeated angle, or text that is no number.
 
     Examples
@@ -308,33 +308,33 @@ def read_csv(text: str, lobe: str, first_number: int) -> list[Entry]:
     """
     lines = [line for line in text.replace("\r\n", "\n").replace("\r", "\n").split("\n") if line.strip()]
     if not lines:
-        raise Impossible("csv", "sweep-file-empty")
-    if len(lines) > MOST_ROWS:
-        raise Impossible("csv", "sweep-file-too-long", count=len(lines), most_rows=MOST_ROWS)
+        raise InvalidInput("csv", "sweep-file-empty")
+    if len(lines) > MAX_ROWS:
+        raise InvalidInput("csv", "sweep-file-too-long", count=len(lines), most_rows=MAX_ROWS)
     between = next((mark for mark in (";", "\t", ",") if mark in lines[0]), ",")
     rows = list(csv.reader(io.StringIO("\n".join(lines)), delimiter=between))
     names = [_HEADER.match(cell) for cell in rows[0]]
     if len(names) != 2 or not all(names) or [n[1].lower() for n in names if n] != ["angle", "lift"]:
-        raise Impossible("csv", "sweep-file-columns", value=lines[0][:60])
+        raise InvalidInput("csv", "sweep-file-columns", value=lines[0][:60])
     unit = (names[1][2] or "").lower() if names[1] else ""
     if unit not in ("mm", "in", "inch", "thou"):
-        raise Impossible("csv", "sweep-file-unit")
+        raise InvalidInput("csv", "sweep-file-unit")
     entries: list[Entry] = []
     seen: dict[float, int] = {}
     for number, row in enumerate(rows[1:], 2):
         if len(row) != 2 or not row[0].strip() or not row[1].strip():
-            raise Impossible("csv", "sweep-line-figures", number=number, value=between.join(row)[:40])
+            raise InvalidInput("csv", "sweep-line-figures", number=number, value=between.join(row)[:40])
         try:
             angle, lift = parse_angle(row[0]), row[1].strip()
             if re.search(r"[a-zA-Z\"]", lift):
-                raise Impossible("csv", "sweep-line-unit", lift=lift, unit=unit)
+                raise InvalidInput("csv", "sweep-line-unit", lift=lift, unit=unit)
             parse_length(f"{lift}{unit}", LengthUnit.MM)
-        except Impossible as error:
-            raise Impossible("csv", "sweep-line-refused", number=number, cause=error) from error
+        except InvalidInput as error:
+            raise InvalidInput("csv", "sweep-line-refused", number=number, cause=error) from error
         if not -360 <= angle <= 360:
-            raise Impossible("csv", "sweep-line-angle", number=number, angle=angle)
+            raise InvalidInput("csv", "sweep-line-angle", number=number, angle=angle)
         if angle in seen:
-            raise Impossible("csv", "sweep-line-again", number=number, angle=angle, seen=seen[angle])
+            raise InvalidInput("csv", "sweep-line-again", number=number, angle=angle, seen=seen[angle])
         seen[angle] = number
         slot = slot_of(KIND[lobe], first_number + len(entries), "point")
         entries.append(
@@ -358,12 +358,12 @@ def read_any(text: str, lobe: str, first_number: int, stated: Mapping[str, str])
     ------
     NotSure
         When the table can be read in more ways than one.
-    Impossible
+    InvalidInput
         When it cannot be read at all.
     """
     head = next((line for line in text.splitlines() if line.strip()), "")
     cells = [_HEADER.match(cell) for cell in re.split("[;\t,]", head)]
-    own = len(cells) == 2 and all(cells) and text.count("\n") < MOST_ROWS
+    own = len(cells) == 2 and all(cells) and text.count("\n") < MAX_ROWS
     if not stated.get("angle_column") and (own or not head):
         return read_csv(text, lobe, first_number)
     points, unit, count = sweep_tables.points_of(text, lobe, stated)
@@ -384,24 +384,24 @@ def refuse_repeats(job: Job, lobe: str, entries: list[Entry]) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         Naming the first angle that is there already, and how many there are.
     """
     swept_lobe = swept(job, lobe)
     there = {round(angle, 6) for angle, _ in swept_lobe.points} if swept_lobe else set()
     again = [entry.text for entry in entries if round(parse_angle(entry.text), 6) in there]
     if again:
-        raise Impossible("csv", "sweep-file-again", lobe=lobe, angle=again[0], count=len(again), angles=len(entries))
+        raise InvalidInput("csv", "sweep-file-again", lobe=lobe, angle=again[0], count=len(again), angles=len(entries))
 
 
 def _refuse_gaps(angles: list[float], line_of: Mapping[float, int]) -> None:
     steps = [b - a for a, b in itertools.pairwise(angles)]
-    if len(steps) < FEWEST_POINTS:
+    if len(steps) < MIN_POINTS:
         return
     usual = sorted(steps)[len(steps) // 2]
     for low, step in zip(angles, steps, strict=False):
         if step > max(6 * usual, 20):
-            raise Impossible("csv", "sweep-gap", line=line_of[low], low_deg=low, step_deg=step)
+            raise InvalidInput("csv", "sweep-gap", line=line_of[low], low_deg=low, step_deg=step)
 
 
 def describe(reading: Reading) -> str:
@@ -415,11 +415,11 @@ def events_at(swept_lobe: SweepOf, lift_mm: float) -> tuple[float, float] | None
     angles, lifts = _clean(swept_lobe)
     if len(set(angles)) < len(angles):
         return None
-    if len(angles) < FEWEST_POINTS:
+    if len(angles) < MIN_POINTS:
         return None
     try:
         return crossings(angles, lifts, lift_mm)
-    except Impossible:
+    except InvalidInput:
         return None
 
 
@@ -447,5 +447,5 @@ def spans_by_lift(swept_lobe: SweepOf, count: int = 16) -> list[tuple[float, flo
 
 def _clean(swept_lobe: SweepOf) -> tuple[list[float], list[float]]:
     odd = set(swept_lobe.found.suspects) if swept_lobe.found else set()
-    kept = sorted(point for k, point in enumerate(swept_lobe.points) if k not in odd)
-    return [angle for angle, _ in kept], [lift for _, lift in kept]
+    memoized = sorted(point for k, point in enumerate(swept_lobe.points) if k not in odd)
+    return [angle for angle, _ in memoized], [lift for _, lift in memoized]

@@ -11,7 +11,7 @@ from uranograph.core.quantities import format_angle
 from uranograph.engine.cams import card_centerline
 from uranograph.phase.messages import say
 
-FURTHEST_DEG = 30.0
+MAX_DEG = 30.0
 
 
 class Aim(StrEnum):
@@ -88,7 +88,7 @@ class TargetFields(Fields):
 
     aim = EnumChoice("aim", "Aim at", Aim, AIM_WORDS.items(), unknown=say("target-missing"), default=Aim.CARD)
     advance_deg = Angle(
-        "advance", "Ahead, crank deg", "minus for behind", free=True, least=-FURTHEST_DEG, most=FURTHEST_DEG
+        "advance", "Ahead, crank deg", "minus for behind", free=True, least=-MAX_DEG, most=MAX_DEG
     ).optional()
     intake_deg = Angle("intake_centerline", "Intake centerline", "ATDC", least=60, most=160).optional()
     exhaust_deg = Angle("exhaust_centerline", "Exhaust centerline", "BTDC", least=60, most=160).optional()

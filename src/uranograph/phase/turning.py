@@ -3,11 +3,11 @@
 from dataclasses import dataclass, replace
 
 from uranograph.bench.acts import Act
-from uranograph.bench.checks import PLACE, Answer, Check
+from uranograph.bench.checks import PLACE, Check, CheckAnswer
 from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Change, Reading
+from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot
 from uranograph.core.quantities import format_angle, parse_angle
 from uranograph.engine.turning import FREE, HEAVY, RESTS_ON, STOP, turns
@@ -68,7 +68,7 @@ class Turned:
         return next((each for each in reversed(self.answers) if each.text == STOP), None)
 
 
-@kept
+@memoized
 def turned(job: Job) -> Turned:
     """How the engine turned since anything was last moved."""
     answers = turns(job)
@@ -80,7 +80,7 @@ def turned(job: Job) -> Turned:
     return Turned(answers, where, what)
 
 
-def pins_in(job: Job) -> list[Answer]:
+def pins_in(job: Job) -> list[CheckAnswer]:
     """Pins that were put in and are not out again, at the gears and by eye."""
     looks = (*marks.answers(job), *marks_by_eye.answers(job))
     return [answer for answer in looks if answer.check.kind.startswith("pin") and answer.text == "in"]

@@ -2,40 +2,40 @@
 
 from functools import partial
 
-from uranograph.bench.finding import Said
-from uranograph.bench.words import tell
+from uranograph.bench.finding import FindingMessage
+from uranograph.bench.messages import message
 
 FOUND = {
-    "not-turned": Said(
+    "not-turned": FindingMessage(
         "Nothing has proved yet that the engine turns freely as it is put together.",
         next_step="Turn it two turns by hand, plugs out.",
     ),
-    "turn-again": Said(
+    "turn-again": FindingMessage(
         "It turned freely, and since then {why}.",
         "Turn it again",
         "Turn it two turns by hand again, before anything turns it by power.",
     ),
-    "stopped": Said(
+    "stopped": FindingMessage(
         "It stopped{where}{what}. A stop means look, not push.",
         "Out: it stopped",
         "Find what it is and take it away; then turn two turns again.",
     ),
-    "stopped-and-unexplained": Said(
+    "stopped-and-unexplained": FindingMessage(
         "It stopped{where}, and what it was is not known. It turned after that, which explains nothing.",
         "Cannot tell",
         "Look for it: turn back to where it stopped and look at valves, stand, pins and tools.",
     ),
-    "heavy": Said(
+    "heavy": FindingMessage(
         "Two turns, though heavy at a place. A tight journal, a valve that just touches or dry parts feel like that.",
         "Cannot tell",
         "Find the place: plugs out, rockers off, turn again.",
     ),
-    "pinned": Said(
+    "pinned": FindingMessage(
         "{label} is still in: two turns prove nothing with a pin in, and break what it holds.",
         "A pin is in",
         "Take the pin out and count it, then turn.",
     ),
-    "turns-freely": Said(
+    "turns-freely": FindingMessage(
         "Two turns by hand, free all the way{after}.",
         "In",
         "Whatever moves the cam after this opens it again.",
@@ -57,4 +57,4 @@ SAID = {
     "row-what": "What it was",
 }
 
-say = partial(tell, SAID)
+say = partial(message, SAID)

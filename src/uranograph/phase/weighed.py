@@ -5,9 +5,9 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import TYPE_CHECKING
 
-from uranograph.bench import house
+from uranograph.bench import shop_limits
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
+from uranograph.bench.memo import memoized
 from uranograph.core.wheel import Scale
 from uranograph.engine import positions
 from uranograph.engine.cams import LOBES
@@ -17,7 +17,7 @@ from uranograph.engine.tdc import moved_wrong as pointer_moved_wrong
 from uranograph.phase import answers, events, sweeps
 from uranograph.phase.basis import rules_of
 from uranograph.phase.messages import ask, named
-from uranograph.phase.observations import Gathered, as_read, crossed, gathered, needle_mm
+from uranograph.phase.observations import Observations, as_read, crossed, gathered, needle_mm
 
 if TYPE_CHECKING:
     from uranograph.evidence.faults import Suspect, Weighing
@@ -31,12 +31,12 @@ USUAL_SLOPE_MM, PROVES_STEP_DEG = 0.06, 0.05
 UNEVEN_ASKED, UNEVEN_PEAK_DEG, PEAK_READ_DEG = 0.6, 0.45, 0.3
 SLIPPED_ASKED, STEP_DEG, CAM_DEGREES_PRIOR, MOVED_OTHERWISE, MOVED_OTHERWISE_DEG = 0.2, 0.25, 0.03, 0.1, 10.0
 # A verdict may be wrong so many times as often once all that may be wrong is counted in, and never more often than that.
-SUMMED, MOST_FALSE = 10.0, 0.05
+SUMMED, MAX_FALSE = 10.0, 0.05
 FIRING_PRIOR, DOWN_MM, OVERLAP_SPREAD_DEG = 0.05, 0.02, 5.0
 
 
 @dataclass(frozen=True)
-class Stand:
+class PosteriorPhase:
     """Where one cam stands against its target, crank degrees late as the wheel shows it, and its uncertainty (k = 2).
 
     `within` is the chance that it is truly within the tolerance, summed over everything that may be wrong; `plain` the same if
@@ -67,14 +67,14 @@ def weighed(job: Job) -> "Weighing | None":
 
 
 @lru_cache(maxsize=4)
-def _weighing(found: Gathered) -> "Weighing":
+def _weighing(found: Observations) -> "Weighing":
     from uranograph.evidence.faults import Weighing
 
     return Weighing(found.readings, found.expected, found.setup)
 
 
-@kept
-def stand(job: Job, cam: str, lobes: tuple[str, ...], tolerance_deg: float) -> Stand | None:
+@memoized
+def posterior_phase(job: Job, cam: str, lobes: tuple[str, ...], tolerance_deg: float) -> PosteriorPhase | None:
     """Where a cam stands by the lobes that decide, all readings counting together.
 
     Parameters
@@ -103,7 +103,7 @@ def stand(job: Job, cam: str, lobes: tuple[str, ...], tolerance_deg: float) -> S
     # Shown is what the readings say as they are; how far the truth may lie from that counts everything in.
     late = as_read(weighing.model.phase(cam, lobes, by_usual_hand=True))
     doubt = max(math.hypot(phase.reach(late - LATE_BIAS_DEG), 2 * LATE_BIAS_DEG), found.top_deg)
-    return Stand(
+    return PosteriorPhase(
         late + ahead,
         doubt,
         phase.chance_within(tolerance_deg, ahead),
@@ -113,15 +113,15 @@ def stand(job: Job, cam: str, lobes: tuple[str, ...], tolerance_deg: float) -> S
 
 def false_verdict(job: Job) -> float:
     """How often an *in* or *out* may be wrong at the most, if nothing is wrong with the set-up."""
-    return 1 / house.value(job.house, "one_in")
+    return 1 / shop_limits.value(job.shop_limits, "one_in")
 
 
 def false_in_all(job: Job) -> float:
     """The same with everything that may be wrong counted in."""
-    return min(MOST_FALSE, SUMMED * false_verdict(job))
+    return min(MAX_FALSE, SUMMED * false_verdict(job))
 
 
-@kept
+@memoized
 def asked(job: Job) -> "tuple[Suspect, ...]":
     """What is worth asking about the set-up, the likeliest first."""
     from uranograph.evidence import faults
@@ -140,7 +140,7 @@ def asked(job: Job) -> "tuple[Suspect, ...]":
     for each in (*found, *further):
         if not answers.settled(view, each.code) or (each.seq or 0) > answers.denied(view).get(each.code, 0):
             by_code[each.code] = max(each, by_code.get(each.code, each), key=lambda one: one.share)
-    return tuple(sorted(by_code.values(), key=lambda each: -each.share))[: faults.MOST_ASKED]
+    return tuple(sorted(by_code.values(), key=lambda each: -each.share))[: faults.MAX_ASKED]
 
 
 def _swept_wrong(job: Job) -> "list[Suspect]":
@@ -185,7 +185,7 @@ def proves_within(job: Job) -> float | None:
     if not cut or card is None or card.events is None:
         return None
     expected = Expected({"intake": 110.0, "exhaust": -110.0}, {"intake": 120.0, "exhaust": 120.0})
-    eye = house.value(job.house, "eye")
+    eye = shop_limits.value(job.shop_limits, "eye")
     expected = replace(expected, division_deg=cut[-1].mounted.division_deg, eye_deg=eye)
     flank = needle_mm(job, cut[-1]) / USUAL_SLOPE_MM
     seen = [Seen("stop", 0.0, n, apart_deg=USUAL_STOP_DEG) for n in (1, 2)]
@@ -254,7 +254,7 @@ def _of_peak(job: Job) -> "list[Suspect]":
     return [Suspect("centerline-of-peak", share)]
 
 
-def _worth_meaning(job: Job, found: Gathered) -> bool:
+def _worth_meaning(job: Job, found: Observations) -> bool:
     """Whether a cam would be in or out by one meaning of the card's centerline, and not by the other."""
     from uranograph.evidence.faults import Weighing
 

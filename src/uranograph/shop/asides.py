@@ -10,15 +10,15 @@ from sqlalchemy.orm import Session
 from uranograph.bench.acts import ACTS, Act, checked_details
 from uranograph.bench.finding import Verdict
 from uranograph.bench.log import Acceptance, Change, Note, Picture, Skip
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.shop import jobs
-from uranograph.shop.lengths import LONGEST
+from uranograph.shop.lengths import MAX_LENGTH
 from uranograph.shop.tables import EntryRow, JobRow, PictureRow
 from uranograph.stations import ORDER
 
 LARGEST_PHOTO = 3_000_000
-MOST_PHOTOS = 16
-LONGEST_REASON = 300
+MAX_PHOTOS = 16
+MAX_REASON_LENGTH = 300
 PNG, JPEG = b"\x89PNG\r\n\x1a\n", b"\xff\xd8\xff"
 
 
@@ -36,20 +36,20 @@ def skip(session: Session, key: str, stations: list[str], reason: str, by: str, 
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When no reason is given or it is too long, or the initials are missing.
     NoSuchJob
         When there is no such job.
     """
     reason = reason.strip()
     if not reason:
-        raise Impossible("reason", "reason-missing")
-    if len(reason) > LONGEST_REASON:
-        raise Impossible("reason", "reason-too-long", count=len(reason), longest=LONGEST_REASON)
+        raise InvalidInput("reason", "reason-missing")
+    if len(reason) > MAX_REASON_LENGTH:
+        raise InvalidInput("reason", "reason-too-long", count=len(reason), longest=MAX_REASON_LENGTH)
     job = jobs.load(session, key)
     for station in stations:
         if station not in ORDER.by_key or not ORDER.by_key[station].skippable:
-            raise Impossible("reason", "never-skipped")
+            raise InvalidInput("reason", "never-skipped")
         if job.skipped(station) is None:
             jobs.write_beside(session, key, Skip(station=station, reason=reason), by, at)
 
@@ -74,21 +74,21 @@ def change(
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When nothing is said, or nothing was read that it could end.
     NoSuchJob
         When there is no such job.
     """
     what = what.strip()
     if not what:
-        raise Impossible("what", "done-missing")
-    if len(what) > LONGEST["text"]:
-        raise Impossible("what", "done-too-long", longest=LONGEST["text"])
+        raise InvalidInput("what", "done-missing")
+    if len(what) > MAX_LENGTH["text"]:
+        raise InvalidInput("what", "done-too-long", longest=MAX_LENGTH["text"])
     job = jobs.load(session, key)
     if station not in ORDER.by_key or not ORDER.by_key[station].takes_notes_of_change:
-        raise Impossible("what", "change-said-elsewhere")
-    if not job.standing(station) and not jobs.taken(session, token):
-        raise Impossible("what", "nothing-to-end")
+        raise InvalidInput("what", "change-said-elsewhere")
+    if not job.active_readings(station) and not jobs.taken(session, token):
+        raise InvalidInput("what", "nothing-to-end")
     jobs.write_beside(session, key, Change(station=station, what=what), by, at, token)
 
 
@@ -128,18 +128,18 @@ def act(
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When there is no such act or station, or a detail cannot be.
     NoSuchJob
         When there is no such job.
     """
     what = what.strip()
     if kind not in ACTS:
-        raise Impossible("what", "act-missing")
-    if len(what) > LONGEST["text"]:
-        raise Impossible("what", "done-too-long", longest=LONGEST["text"])
+        raise InvalidInput("what", "act-missing")
+    if len(what) > MAX_LENGTH["text"]:
+        raise InvalidInput("what", "done-too-long", longest=MAX_LENGTH["text"])
     if station not in ORDER.by_key:
-        raise Impossible("what", "no-such-station")
+        raise InvalidInput("what", "no-such-station")
     job = jobs.load(session, key)
     where = ORDER.by_key[station]
     views = where.views(job) if where.acts_by_view else {}
@@ -147,10 +147,10 @@ def act(
     known = {
         *views,
         where.acts_on,
-        *(str(reading.seq) for reading in job.standing(station) if "wheel" in ACTS[kind].disturbs),
+        *(str(reading.seq) for reading in job.active_readings(station) if "wheel" in ACTS[kind].disturbs),
     }
     if scope and scope not in known:
-        raise Impossible("what", "changed-elsewhere")
+        raise InvalidInput("what", "changed-elsewhere")
     since = int(scope) if scope.isdecimal() and scope.isascii() and scope not in views else None
     done = Act(
         station=station,
@@ -192,19 +192,19 @@ def note(
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When nothing is written or too much, or there is no such station or reading.
     """
     words = words.strip()
     if not words:
-        raise Impossible("words", "note-missing")
-    if len(words) > LONGEST["note"]:
-        raise Impossible("words", "reason-too-long", count=len(words), longest=LONGEST["note"])
+        raise InvalidInput("words", "note-missing")
+    if len(words) > MAX_LENGTH["note"]:
+        raise InvalidInput("words", "reason-too-long", count=len(words), longest=MAX_LENGTH["note"])
     job = jobs.load(session, key)
     if station not in ORDER.by_key:
-        raise Impossible("words", "no-such-station")
+        raise InvalidInput("words", "no-such-station")
     if about is not None and all(entry.seq != about for entry in job.entries):
-        raise Impossible("words", "no-such-reading")
+        raise InvalidInput("words", "no-such-reading")
     jobs.write_beside(session, key, Note(station=station, words=words, about=about), by, at, token)
 
 
@@ -215,21 +215,21 @@ def accept(
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When no reason is given, or the station finds nothing that would have to be accepted.
     """
     reason = reason.strip()
     if not reason:
-        raise Impossible("because", "because-missing")
-    if len(reason) > LONGEST_REASON:
-        raise Impossible("because", "reason-too-long", count=len(reason), longest=LONGEST_REASON)
+        raise InvalidInput("because", "because-missing")
+    if len(reason) > MAX_REASON_LENGTH:
+        raise InvalidInput("because", "reason-too-long", count=len(reason), longest=MAX_REASON_LENGTH)
     job = jobs.load(session, key)
     found = ORDER.overview(job).get(station)
     if jobs.taken(session, token):
         return
     if found is None or found.verdict not in (Verdict.OUT, Verdict.UNSURE):
-        raise Impossible("because", "nothing-to-accept")
-    was = (found.title or found.sentence)[: LONGEST["text"]]
+        raise InvalidInput("because", "nothing-to-accept")
+    was = (found.title or found.sentence)[: MAX_LENGTH["text"]]
     jobs.write_beside(session, key, Acceptance(station=station, was=was, reason=reason), by, at, token)
 
 
@@ -262,18 +262,18 @@ def add_photo(
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When it is no PNG or JPEG, or too large, or there are too many.
     """
     kind = media_type(data)
     caption = caption.strip() or "picture"
-    if len(caption) > LONGEST["text"]:
-        raise Impossible("caption", "done-too-long", longest=LONGEST["text"])
+    if len(caption) > MAX_LENGTH["text"]:
+        raise InvalidInput("caption", "done-too-long", longest=MAX_LENGTH["text"])
     job = jobs.load(session, key)
     if station not in ORDER.by_key:
-        raise Impossible("photo", "no-such-station")
-    if sum(isinstance(entry, Picture) for entry in job.entries) >= MOST_PHOTOS:
-        raise Impossible("photo", "too-many-pictures", most_photos=MOST_PHOTOS)
+        raise InvalidInput("photo", "no-such-station")
+    if sum(isinstance(entry, Picture) for entry in job.entries) >= MAX_PHOTOS:
+        raise InvalidInput("photo", "too-many-pictures", most_photos=MAX_PHOTOS)
     digest = keep_picture(session, data)
     picture = Picture(station=station, caption=caption, media_type=kind, digest=digest)
     jobs.write_beside(session, key, picture, by, at, token)
@@ -284,7 +284,7 @@ def keep_picture(session: Session, data: bytes) -> str:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When it is no PNG or JPEG, or too large.
     """
     kind, digest = media_type(data), hashlib.sha256(data).hexdigest()
@@ -299,7 +299,7 @@ def media_type(data: bytes) -> str:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When it is neither PNG nor JPEG with a size in it, or is too large.
 
     Examples
@@ -308,12 +308,12 @@ def media_type(data: bytes) -> str:
     'image/png'
     """
     if len(data) > LARGEST_PHOTO:
-        raise Impossible("photo", "picture-too-large", megabytes=LARGEST_PHOTO // 1000000)
+        raise InvalidInput("photo", "picture-too-large", megabytes=LARGEST_PHOTO // 1000000)
     if data.startswith(PNG) and data[12:16] == b"IHDR" and all(_at(data, at) for at in (16, 20)):
         return "image/png"
     if data.startswith(JPEG) and _jpeg_has_size(data):
         return "image/jpeg"
-    raise Impossible("photo", "not-a-picture")
+    raise InvalidInput("photo", "not-a-picture")
 
 
 def _at(data: bytes, place: int) -> bool:

@@ -15,11 +15,11 @@ from uranograph.shop import jobs, judging, signing
 from uranograph.shop.tables import JobRow
 from uranograph.stations import ORDER
 
-MOST_OFFERED = 40
+MAX_OFFERED = 40
 
 
 @dataclass(frozen=True)
-class Side:
+class ComparedSide:
     """One of the two: which, when it was as it is shown, and what every station found."""
 
     key: str
@@ -38,7 +38,7 @@ class Side:
 
 
 @dataclass(frozen=True)
-class Line:
+class ComparedFigure:
     """One figure of both; `change` is the second less the first where both are numbers."""
 
     station: str
@@ -52,14 +52,14 @@ class Line:
 class Compared:
     """Both sides, the earlier first, the figures that they have, how far a cam went, and what was done in between."""
 
-    one: Side
-    other: Side
-    lines: tuple[Line, ...]
+    one: ComparedSide
+    other: ComparedSide
+    lines: tuple[ComparedFigure, ...]
     later_deg: Mapping[str, float]
     done: tuple[Act | Change, ...]
 
 
-def side_of(session: Session, address: str) -> Side:
+def side_of(session: Session, address: str) -> ComparedSide:
     """A job by its key, or a signed revision of it by `key@revision`.
 
     Raises
@@ -73,9 +73,9 @@ def side_of(session: Session, address: str) -> Side:
         found = signing.page_of(session, key, int(number)) if number.isdecimal() and len(number) < 7 else None
         if found is None:
             raise jobs.NoSuchJob(address)
-        return Side(key, job.title, found.signature.revision, found.signature.at, found.judged)
+        return ComparedSide(key, job.title, found.signature.revision, found.signature.at, found.judged)
     last = judging.Last(*jobs.last_written(session, key))
-    return Side(key, job.title, None, jobs.row_of(session, key).touched_at, judging.judge_job(job, last))
+    return ComparedSide(key, job.title, None, jobs.row_of(session, key).touched_at, judging.judge_job(job, last))
 
 
 def compare(session: Session, one: str, other: str) -> Compared:
@@ -97,13 +97,13 @@ def compare(session: Session, one: str, other: str) -> Compared:
     return Compared(first, second, tuple(lines), later, tuple(_between(session, first, second)))
 
 
-def _lines(title: str, one: Mapping[str, Any] | None, other: Mapping[str, Any] | None) -> list[Line]:
+def _lines(title: str, one: Mapping[str, Any] | None, other: Mapping[str, Any] | None) -> list[ComparedFigure]:
     found = []
     for label in dict.fromkeys(row["label"] for side in (one, other) if side for row in side["rows"]):
         texts = [_text(side, label) for side in (one, other)]
         # What neither looked at, or both found the same in words, tells nothing.
         if any(texts) and (texts[0] != texts[1] or any(each.isdigit() for each in texts[0])):
-            found.append(Line(title, label, *texts, _change(texts)))
+            found.append(ComparedFigure(title, label, *texts, _change(texts)))
     return found
 
 
@@ -122,7 +122,7 @@ def _change(texts: Sequence[str]) -> str:
     return "0" if float(change.replace("−", "-")) == 0 else change
 
 
-def _between(session: Session, first: Side, second: Side) -> list[Act | Change]:
+def _between(session: Session, first: ComparedSide, second: ComparedSide) -> list[Act | Change]:
     """What was done from the earlier to the later, of either job."""
     found = []
     for job in {key: jobs.load(session, key) for key in (first.key, second.key)}.values():
@@ -138,6 +138,6 @@ def offered(session: Session, but: str, signed: Sequence[signing.Signature]) -> 
     """What one can be compared with: other jobs that were written to last, and the signed revisions of it."""
     own = [(f"{but}@{each.revision}", f"revision {each.revision} of this job") for each in signed]
     newest = (
-        select(JobRow.key, JobRow.title).where(JobRow.key != but).order_by(JobRow.touched_at.desc()).limit(MOST_OFFERED)
+        select(JobRow.key, JobRow.title).where(JobRow.key != but).order_by(JobRow.touched_at.desc()).limit(MAX_OFFERED)
     )
     return own + [(key, title) for key, title in session.execute(newest)]

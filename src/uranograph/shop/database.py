@@ -12,8 +12,8 @@ from typing import Any
 from sqlalchemy import Connection, Engine, create_engine, event
 from sqlalchemy.orm import Session
 
-from uranograph.bench.house import HouseValue
 from uranograph.bench.job import Job
+from uranograph.bench.shop_limits import ShopLimit
 from uranograph.shop.keys import ShopKey
 
 MIGRATIONS = Path(__file__).parent / "migrations"
@@ -29,7 +29,7 @@ class NotAShop(RuntimeError):
     """The file cannot be opened as a shop: one sentence that says why."""
 
 
-class Line:
+class WriterQueue:
     """Whoever writes waits in line: the file has one writer at a time, and lets it be anybody of those who wait."""
 
     def __init__(self) -> None:
@@ -65,9 +65,9 @@ class Shop:
             raise NotAShop(f"{path.parent} cannot be made: {error.strerror or error}.") from error
         self.engine = _engine(path)
         self.key = ShopKey(path)
-        self.line = Line()
+        self.line = WriterQueue()
         self.seen: dict[str, Job] = {}
-        self.house: dict[int | None, dict[str, HouseValue]] = {}
+        self.house: dict[int | None, dict[str, ShopLimit]] = {}
 
     def migrate(self) -> None:
         """Bring the file to the newest tables; does nothing where it is there already.

@@ -13,7 +13,7 @@ from pydantic import AwareDatetime, BaseModel, BeforeValidator, ConfigDict, Fiel
 from uranograph.bench.acts import ACTS, CAM_MOVED, DETAILS, Act, Move, checked_details
 from uranograph.bench.log import (
     Acceptance,
-    Beside,
+    Annotation,
     Change,
     Entry,
     Note,
@@ -24,10 +24,10 @@ from uranograph.bench.log import (
     Void,
     Written,
 )
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Side
-from uranograph.shop.lengths import LONGEST
+from uranograph.shop.lengths import MAX_LENGTH
 from uranograph.stations import ORDER
 
 
@@ -39,22 +39,22 @@ def _said_as_time(value: Any) -> Any:
 
 
 When = Annotated[AwareDatetime, BeforeValidator(_said_as_time)]
-Initials = Annotated[str, Field(min_length=1, max_length=LONGEST["by"])]
+Initials = Annotated[str, Field(min_length=1, max_length=MAX_LENGTH["by"])]
 Seq = Annotated[int, Field(ge=1, le=1_000_000)]
 Digest = Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
-Station = Annotated[str, Field(max_length=LONGEST["station"])]
-Words = Annotated[str, Field(max_length=LONGEST["text"])]
+Station = Annotated[str, Field(max_length=MAX_LENGTH["station"])]
+Words = Annotated[str, Field(max_length=MAX_LENGTH["text"])]
 # What every entry has beside its payload.
 OF_ALL = {"type", "seq", "station", "by", "at"}
 
 
-class Kept(BaseModel):
+class StoredModel(BaseModel):
     """What is kept has no field that is not named."""
 
     model_config = ConfigDict(extra="forbid", populate_by_name=True, serialize_by_alias=True)
 
 
-class KeptEntry(Kept):
+class StoredEntry(StoredModel):
     """What every entry has."""
 
     type: str
@@ -68,7 +68,7 @@ class KeptEntry(Kept):
         return self.model_dump(mode="json", exclude=OF_ALL, exclude_none=True)
 
 
-class _AtStation(KeptEntry):
+class _AtStation(StoredEntry):
     station: Station
 
     @model_validator(mode="after")
@@ -78,17 +78,17 @@ class _AtStation(KeptEntry):
         return self
 
 
-class KeptForm(KeptEntry):
+class StoredForm(StoredEntry):
     """One version of a form as typed."""
 
     type: Literal["sheet"] = "sheet"
-    kind: Annotated[str, Field(max_length=LONGEST["kind"])]
-    typed: dict[str, Annotated[str, Field(max_length=LONGEST["list"])]]
+    kind: Annotated[str, Field(max_length=MAX_LENGTH["kind"])]
+    typed: dict[str, Annotated[str, Field(max_length=MAX_LENGTH["list"])]]
 
     station: ClassVar[str] = ""
 
     @model_validator(mode="after")
-    def _known_kind(self) -> "KeptForm":
+    def _known_kind(self) -> "StoredForm":
         if self.kind not in ORDER.forms:
             raise ValueError(f"there is no form of the kind {self.kind}")
         if unknown := sorted(self.typed.keys() - set(ORDER.forms[self.kind].fields)):
@@ -96,30 +96,30 @@ class KeptForm(KeptEntry):
         return self
 
 
-class KeptReading(KeptEntry):
+class StoredReading(StoredEntry):
     """One reading as typed."""
 
     type: Literal["reading"] = "reading"
     station: Station
-    slot: Annotated[str, Field(max_length=LONGEST["slot"])]
+    slot: Annotated[str, Field(max_length=MAX_LENGTH["slot"])]
     text: Words
     side: Side | None = None
     approach: Literal["forward", "backward"]
-    second: Annotated[str | None, Field(max_length=LONGEST["second"], alias="drop")] = None
+    second: Annotated[str | None, Field(max_length=MAX_LENGTH["second"], alias="drop")] = None
     unit: LengthUnit
-    instrument: Annotated[str, Field(max_length=LONGEST["instrument"])]
-    about: Annotated[str | None, Field(max_length=LONGEST["note"])] = None
+    instrument: Annotated[str, Field(max_length=MAX_LENGTH["instrument"])]
+    about: Annotated[str | None, Field(max_length=MAX_LENGTH["note"])] = None
     order: Annotated[list[Annotated[int, Field(ge=0, le=1000)]] | None, Field(max_length=1000)] = None
     points: Annotated[int | None, Field(ge=1, le=1_000_000)] = None
 
     @model_validator(mode="after")
-    def _known_slot(self) -> "KeptReading":
+    def _known_slot(self) -> "StoredReading":
         if not ORDER.has_slot(self.station, self.slot):
             raise ValueError(f"the station {self.station} has no reading {self.slot}")
         return self
 
 
-class KeptMove(Kept):
+class StoredMove(StoredModel):
     """One adjuster moved, by its name; its shift in crank degrees, advance positive."""
 
     name: Annotated[str, Field(max_length=80)] = ""
@@ -129,7 +129,7 @@ class KeptMove(Kept):
     shift_deg: Annotated[float, Field(ge=-720, le=720)]
 
 
-class KeptAct(KeptEntry):
+class StoredAct(StoredEntry):
     """Something done to engine or set-up; a cam moved to a position says which cam, what was moved, and how far."""
 
     type: Literal["act"] = "act"
@@ -142,13 +142,13 @@ class KeptAct(KeptEntry):
     gear: Annotated[str, Field(max_length=40)] | None = None
     teeth: Annotated[int, Field(ge=1, le=99)] | None = None
     way: Literal["earlier", "later"] | None = None
-    moves: Annotated[list[KeptMove], Field(max_length=9)] | None = None
+    moves: Annotated[list[StoredMove], Field(max_length=9)] | None = None
     shift_deg: Annotated[float, Field(ge=-720, le=720)] | None = None
     since: Seq | None = None
     brought_by: Seq | None = None
 
     @model_validator(mode="after")
-    def _known(self) -> "KeptAct":
+    def _known(self) -> "StoredAct":
         if self.kind not in ACTS:
             raise ValueError(f"there is no act of the kind {self.kind}")
         own = {CAM_MOVED: ORDER.mover} if self.moves is not None else {}
@@ -163,52 +163,52 @@ class KeptAct(KeptEntry):
             return self
         try:
             checked_details(self.kind, {name: getattr(self, name) for name in DETAILS})
-        except Impossible as error:
+        except InvalidInput as error:
             raise ValueError(f"an act of the kind {self.kind} has no such {error.field}") from error
         return self
 
 
-class KeptVoid(KeptEntry):
+class StoredVoid(StoredEntry):
     """Why the entry with number `of` no longer counts."""
 
     type: Literal["void"] = "void"
     of: Seq
-    reason: Annotated[str, Field(min_length=1, max_length=LONGEST["reason"])]
+    reason: Annotated[str, Field(min_length=1, max_length=MAX_LENGTH["reason"])]
 
     station: ClassVar[str] = ""
 
 
-class KeptNote(_AtStation):
+class StoredNote(_AtStation):
     """A note in free words; of the reading with number `about`, where it is of one."""
 
     type: Literal["note"] = "note"
-    words: Annotated[str, Field(max_length=LONGEST["note"])]
+    words: Annotated[str, Field(max_length=MAX_LENGTH["note"])]
     about: Seq | None = None
 
 
-class KeptSkip(_AtStation):
+class StoredSkip(_AtStation):
     """Why a station is passed over."""
 
     type: Literal["skip"] = "skip"
-    reason: Annotated[str, Field(max_length=LONGEST["note"])]
+    reason: Annotated[str, Field(max_length=MAX_LENGTH["note"])]
 
 
-class KeptAcceptance(_AtStation):
+class StoredAcceptance(_AtStation):
     """Why what is out or in doubt is accepted as it is, and what it was."""
 
     type: Literal["acceptance"] = "acceptance"
     was: Words
-    reason: Annotated[str, Field(max_length=LONGEST["note"])] = ""
+    reason: Annotated[str, Field(max_length=MAX_LENGTH["note"])] = ""
 
 
-class KeptChange(_AtStation):
+class StoredChange(_AtStation):
     """That something was changed, so that what the station read before is history."""
 
     type: Literal["change"] = "change"
     what: Words
 
 
-class KeptPicture(_AtStation):
+class StoredPicture(_AtStation):
     """A picture: what it shows, and the SHA-256 of its bytes, which stand once in the file."""
 
     type: Literal["picture"] = "picture"
@@ -217,24 +217,34 @@ class KeptPicture(_AtStation):
     digest: Digest
 
 
-KeptAny = KeptForm | KeptReading | KeptAct | KeptVoid | KeptNote | KeptSkip | KeptAcceptance | KeptChange | KeptPicture
-MODELS: dict[str, type[KeptAny]] = {
+StoredAny = (
+    StoredForm
+    | StoredReading
+    | StoredAct
+    | StoredVoid
+    | StoredNote
+    | StoredSkip
+    | StoredAcceptance
+    | StoredChange
+    | StoredPicture
+)
+MODELS: dict[str, type[StoredAny]] = {
     model.model_fields["type"].default: model
     for model in (
-        KeptForm,
-        KeptReading,
-        KeptAct,
-        KeptVoid,
-        KeptNote,
-        KeptSkip,
-        KeptAcceptance,
-        KeptChange,
-        KeptPicture,
+        StoredForm,
+        StoredReading,
+        StoredAct,
+        StoredVoid,
+        StoredNote,
+        StoredSkip,
+        StoredAcceptance,
+        StoredChange,
+        StoredPicture,
     )
 }
 
 
-def payload_of(entry: Entry | Beside) -> dict[str, Any]:
+def payload_of(entry: Entry | Annotation) -> dict[str, Any]:
     """What a reading or what stands beside one says of its own, as it is kept in a row.
 
     Examples
@@ -242,7 +252,7 @@ def payload_of(entry: Entry | Beside) -> dict[str, Any]:
     >>> payload_of(Skip(station="here", reason="no gears"))
     {'reason': 'no gears'}
     """
-    if isinstance(entry, Beside):
+    if isinstance(entry, Annotation):
         own = {name: value for name, value in entry.own.items() if value is not None}
         if isinstance(entry, Act) and entry.moves is not None:
             own["moves"] = [_move(move) for move in entry.moves]

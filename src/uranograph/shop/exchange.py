@@ -15,9 +15,9 @@ from sqlalchemy.orm import Session
 from uranograph import __version__
 from uranograph.bench.job import Job
 from uranograph.bench.log import Log, TypedForm, Void, Written
+from uranograph.bench.messages import refusal
 from uranograph.bench.order import lawful
-from uranograph.bench.words import refusal
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.plain import plain
 from uranograph.shop import documents
 from uranograph.shop.asides import keep_picture, media_type
@@ -25,19 +25,19 @@ from uranograph.shop.entries import (
     MODELS,
     Digest,
     Initials,
-    Kept,
-    KeptAny,
-    KeptForm,
-    KeptPicture,
-    KeptReading,
-    KeptVoid,
     Seq,
+    StoredAny,
+    StoredForm,
+    StoredModel,
+    StoredPicture,
+    StoredReading,
+    StoredVoid,
     When,
     form_on_bench,
     on_bench,
 )
 from uranograph.shop.jobs import NoSuchJob, load
-from uranograph.shop.lengths import LONGEST
+from uranograph.shop.lengths import MAX_LENGTH
 from uranograph.shop.tables import EntryRow, HeadRow, JobRow, PictureRow, SignatureRow
 from uranograph.shop.upcasters import VERSION, renames, upcast
 from uranograph.stations import ORDER
@@ -54,7 +54,7 @@ def _plain(entry: Any) -> Any:
     return {name: _plain(value) if isinstance(value, str | dict) else value for name, value in entry.items()}
 
 
-class KeptSignature(Kept):
+class StoredSignature(StoredModel):
     """A build sheet as it was signed, with the bytes that were signed and what proves them.
 
     A page is read of files that still bring one, to prove them; it is never taken in.
@@ -63,10 +63,10 @@ class KeptSignature(Kept):
     revision: Annotated[int, Field(ge=1, le=100_000)]
     seq: Seq
     by: Initials
-    name: Annotated[str, Field(min_length=1, max_length=LONGEST["signer"])]
+    name: Annotated[str, Field(min_length=1, max_length=MAX_LENGTH["signer"])]
     at: When
-    changed: Annotated[str, Field(max_length=LONGEST["changed"])] = ""
-    rules: Annotated[str, Field(max_length=LONGEST["rules"])]
+    changed: Annotated[str, Field(max_length=MAX_LENGTH["changed"])] = ""
+    rules: Annotated[str, Field(max_length=MAX_LENGTH["rules"])]
     judged: dict[str, Any]
     exceptions: Annotated[list[Annotated[str, Field(max_length=1000)]], Field(max_length=100)]
     page: Annotated[str, Field(max_length=4_000_000, exclude=True)] = ""
@@ -75,21 +75,21 @@ class KeptSignature(Kept):
     seal: Annotated[str, Field(pattern="^([0-9a-f]{128})?$")] | None = None
     key_id: Annotated[str, Field(pattern="^([0-9a-f]{64})?$")] | None = None
     page_digest: Digest | None = None
-    title: Annotated[str, Field(max_length=LONGEST["title"])] | None = None
+    title: Annotated[str, Field(max_length=MAX_LENGTH["title"])] | None = None
 
 
-class KeptJob(Kept):
+class StoredJob(StoredModel):
     """A whole job: everything written to it, in order, its pictures once each, and the sheets that were signed."""
 
     format: Literal["uranograph-job"] = FORMAT
     version: Literal[1, 2, 3, 4] = VERSION
     written_by: Annotated[str, Field(max_length=40)] = f"uranograph {__version__}"
-    title: Annotated[str, Field(min_length=1, max_length=LONGEST["title"])]
+    title: Annotated[str, Field(min_length=1, max_length=MAX_LENGTH["title"])]
     created_at: When
     touched_at: When
-    entries: list[Annotated[KeptAny, Field(discriminator="type")]]
+    entries: list[Annotated[StoredAny, Field(discriminator="type")]]
     pictures: Annotated[dict[Digest, Base64Bytes], Field(max_length=1000, default_factory=dict)]
-    signatures: Annotated[list[KeptSignature], Field(max_length=1000, default_factory=list)]
+    signatures: Annotated[list[StoredSignature], Field(max_length=1000, default_factory=list)]
 
     @model_validator(mode="before")
     @classmethod
@@ -111,26 +111,26 @@ class KeptJob(Kept):
         return {**data, "entries": written, **({"pictures": pictures} if pictures else {})}
 
     @model_validator(mode="after")
-    def _pictures_are_there(self) -> "KeptJob":
+    def _pictures_are_there(self) -> "StoredJob":
         for entry in self.entries:
-            if not isinstance(entry, KeptPicture):
+            if not isinstance(entry, StoredPicture):
                 continue
             data = self.pictures.get(entry.digest)
             if data is None or hashlib.sha256(data).hexdigest() != entry.digest:
                 raise ValueError(f"the picture of entry {entry.seq} is not in the file")
             try:
                 media_type(data)
-            except Impossible as error:
+            except InvalidInput as error:
                 raise ValueError(refusal(error)) from error
         return self
 
     @model_validator(mode="after")
-    def _in_order(self) -> "KeptJob":
+    def _in_order(self) -> "StoredJob":
         numbers = [entry.seq for entry in self.entries]
         if numbers != sorted(set(numbers)):
             raise ValueError("entries must be numbered upward by seq, each number once")
-        written = {entry.seq: entry for entry in self.entries if not isinstance(entry, KeptForm | KeptVoid)}
-        voids = [entry for entry in self.entries if isinstance(entry, KeptVoid)]
+        written = {entry.seq: entry for entry in self.entries if not isinstance(entry, StoredForm | StoredVoid)}
+        voids = [entry for entry in self.entries if isinstance(entry, StoredVoid)]
         if len({entry.of for entry in voids}) != len(voids):
             raise ValueError("a reading can be voided once only")
         for entry in voids:
@@ -142,7 +142,7 @@ class KeptJob(Kept):
             # What is read anew after an entry here, such as a cam that was moved, may be in the same slots.
             if ends := ORDER.ended_by(_on_bench(kept)):
                 standing = {key: before for key, before in standing.items() if key[0] not in ends}
-            if not isinstance(kept, KeptReading):
+            if not isinstance(kept, StoredReading):
                 continue
             key = (kept.station, kept.slot)
             before = standing.get(key)
@@ -174,11 +174,11 @@ def _with_documents(data: dict[str, Any]) -> Any:
     return found
 
 
-def _on_bench(kept: KeptAny, void: Void | None = None) -> Written:
+def _on_bench(kept: StoredAny, void: Void | None = None) -> Written:
     return on_bench(kept.type, kept.station, kept.payload, kept.seq, kept.seq, kept.by, kept.at, void)
 
 
-def export_job(session: Session, key: str) -> KeptJob:
+def export_job(session: Session, key: str) -> StoredJob:
     """Take a job out whole.
 
     Parameters
@@ -190,7 +190,7 @@ def export_job(session: Session, key: str) -> KeptJob:
 
     Returns
     -------
-    KeptJob
+    StoredJob
         Everything written to it, proved to be what a file can hold; `file_of` is the file.
 
     Raises
@@ -202,16 +202,16 @@ def export_job(session: Session, key: str) -> KeptJob:
     if job is None:
         raise NoSuchJob(key)
     entries = [_entry(row) for row in session.execute(_ENTRIES.where(EntryRow.job_id == job.id))]
-    digests = {entry.digest for entry in entries if isinstance(entry, KeptPicture)}
+    digests = {entry.digest for entry in entries if isinstance(entry, StoredPicture)}
     pictures = session.scalars(select(PictureRow).where(PictureRow.digest.in_(digests))) if digests else ()
-    return KeptJob(
+    return StoredJob(
         title=job.title,
         created_at=job.created_at,
         touched_at=job.touched_at,
         entries=entries,
         pictures={row.digest: b64encode(row.data) for row in pictures},
         signatures=[
-            KeptSignature(**_fields(row, KeptSignature))
+            StoredSignature(**_fields(row, StoredSignature))
             for row in session.scalars(
                 select(SignatureRow).where(SignatureRow.job_id == job.id).order_by(SignatureRow.revision)
             )
@@ -231,7 +231,7 @@ _ENTRIES = select(
 ).order_by(EntryRow.job_id, EntryRow.seq)
 
 
-def _entry(row: Row[Any]) -> KeptAny:
+def _entry(row: Row[Any]) -> StoredAny:
     """An entry of the shop's file as it is kept in a job file."""
     found = _written(row)
     return MODELS[found["type"]](**found)
@@ -293,7 +293,7 @@ def _file(
         "touched_at": _moment(head.touched_at),
         "entries": entries,
         "pictures": {row.digest: b64encode(row.data).decode() for row in pictures},
-        "signatures": [KeptSignature(**_fields(row, KeptSignature)).model_dump(mode="json") for row in signatures],
+        "signatures": [StoredSignature(**_fields(row, StoredSignature)).model_dump(mode="json") for row in signatures],
     }
 
 
@@ -319,28 +319,28 @@ def _fields(row: object, model: type[BaseModel]) -> dict[str, Any]:
     return {name: getattr(row, name) for name in model.model_fields if name != "type" and hasattr(row, name)}
 
 
-def read_job(text: str | bytes) -> KeptJob:
+def read_job(text: str | bytes) -> StoredJob:
     """Read a job file.
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the text is no job file, or a form in it cannot be read; the message names the place, or form and field.
     """
     try:
-        kept = KeptJob.model_validate_json(text)
+        kept = StoredJob.model_validate_json(text)
         prove_signatures(kept)
     except RecursionError as error:
-        raise Impossible("file", "not-a-job-file", where="signatures", detail="it is nested too deep") from error
+        raise InvalidInput("file", "not-a-job-file", where="signatures", detail="it is nested too deep") from error
     except ValidationError as error:
         first = error.errors(include_url=False, include_context=False, include_input=False)[0]
         where = ".".join(str(part) for part in first["loc"]) or "the file"
-        raise Impossible("file", "not-a-job-file", where=where, detail=first["msg"]) from error
+        raise InvalidInput("file", "not-a-job-file", where=where, detail=first["msg"]) from error
     _refuse_forms(kept)
     return kept
 
 
-def _refuse_forms(kept: KeptJob) -> None:
+def _refuse_forms(kept: StoredJob) -> None:
     """Refuse a form that decides and cannot be read: nothing it says is to be dropped in silence."""
     job = as_job(kept)
     newest = {filled.kind: filled for filled in job.forms}
@@ -353,26 +353,28 @@ def _refuse_forms(kept: KeptJob) -> None:
         if found.value is None or not lawful(form, found.value, found.errors.values()):
             field, why = next(iter(found.errors.items()), ("", ""))
             typed = filled.typed.get(field, "")
-            raise Impossible(
+            raise InvalidInput(
                 "file", "form-cannot-be", entry=filled.seq, form=form.title, name=field, typed=typed, why=why
             )
 
 
-def as_job(kept: KeptJob) -> Job:
+def as_job(kept: StoredJob) -> Job:
     """A job file as the bench sees it, without a shop; numbers of entries are those of the log."""
-    voids = {entry.of: Void(entry.reason, entry.by, entry.at) for entry in kept.entries if isinstance(entry, KeptVoid)}
+    voids = {
+        entry.of: Void(entry.reason, entry.by, entry.at) for entry in kept.entries if isinstance(entry, StoredVoid)
+    }
     forms: list[TypedForm] = []
     entries: list[Written] = []
     for entry in kept.entries:
-        if isinstance(entry, KeptForm):
+        if isinstance(entry, StoredForm):
             forms.append(form_on_bench(entry.payload, entry.seq, entry.by, entry.at))
-        elif not isinstance(entry, KeptVoid):
+        elif not isinstance(entry, StoredVoid):
             entries.append(_on_bench(entry, voids.get(entry.seq)))
     seq = kept.entries[-1].seq if kept.entries else 0
     return Job("judged", kept.title, Log(tuple(forms), tuple(entries)), seq=seq, slots=ORDER.slots)
 
 
-def import_job(session: Session, kept: KeptJob, at: datetime | None = None) -> str:
+def import_job(session: Session, kept: StoredJob, at: datetime | None = None) -> str:
     """Write a job file as a new job, every entry as it was.
 
     Parameters
@@ -391,11 +393,11 @@ def import_job(session: Session, kept: KeptJob, at: datetime | None = None) -> s
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When a reading in it cannot be read.
     """
     if broken := [revision for revision, holds in prove_signatures(kept).items() if not holds]:
-        raise Impossible("file", "digest-does-not-match", revision=broken[0])
+        raise InvalidInput("file", "digest-does-not-match", revision=broken[0])
     job = JobRow(
         key=secrets.token_hex(4),
         token=secrets.token_hex(16),
@@ -416,7 +418,7 @@ def import_job(session: Session, kept: KeptJob, at: datetime | None = None) -> s
             version=VERSION,
             station=entry.station,
             payload=entry.payload,
-            picture=entry.digest if isinstance(entry, KeptPicture) else None,
+            picture=entry.digest if isinstance(entry, StoredPicture) else None,
             by=entry.by,
             at=entry.at,
         )
@@ -428,7 +430,7 @@ def import_job(session: Session, kept: KeptJob, at: datetime | None = None) -> s
     return job.key
 
 
-def _take_signatures(session: Session, job: JobRow, kept: KeptJob) -> None:
+def _take_signatures(session: Session, job: JobRow, kept: StoredJob) -> None:
     """Signatures of a file, each with the bytes it was made from; a page that comes with it is not taken in."""
     for signed in kept.signatures:
         data = signed.model_dump() | {"page": "", "page_digest": _page_digest(signed)}
@@ -438,16 +440,16 @@ def _take_signatures(session: Session, job: JobRow, kept: KeptJob) -> None:
         session.add(HeadRow(**counted, seal="", key_id=""))
 
 
-def signed_entries(kept: KeptJob, seq: int) -> list[dict[str, Any]]:
+def signed_entries(kept: StoredJob, seq: int) -> list[dict[str, Any]]:
     """A job's log up to a number, each entry as it stands in what is signed."""
     return [entry.model_dump(mode="json", exclude_none=True) for entry in kept.entries if entry.seq <= seq]
 
 
-def _page_digest(signed: KeptSignature) -> str:
+def _page_digest(signed: StoredSignature) -> str:
     return documents.digest_of(signed.page) if signed.page else signed.page_digest or ""
 
 
-def prove_signatures(kept: KeptJob) -> dict[int, bool]:
+def prove_signatures(kept: StoredJob) -> dict[int, bool]:
     """Whether each signed revision of a job is still what was signed, by its number.
 
     It is where its bytes give its digest, and log, findings, page and signer are those of the bytes.
@@ -460,7 +462,7 @@ def prove_signatures(kept: KeptJob) -> dict[int, bool]:
     return found
 
 
-def _is_said_in(text: str, kept: KeptJob, signed: KeptSignature, before: str) -> bool:
+def _is_said_in(text: str, kept: StoredJob, signed: StoredSignature, before: str) -> bool:
     """Whether a document says of log, findings, page and signer what stands there now."""
     try:
         document = json.loads(text)
@@ -482,4 +484,4 @@ def _prove_readable(session: Session, key: str) -> None:
         if broken := next((finding.fault for finding in found.values() if finding.fault), ""):
             raise ValueError(broken)
     except Exception as error:
-        raise Impossible("file", "file-cannot-be-judged") from error
+        raise InvalidInput("file", "file-cannot-be-judged") from error

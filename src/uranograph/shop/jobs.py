@@ -9,18 +9,18 @@ from typing import Any
 from sqlalchemy import ColumnElement, Row, and_, bindparam, func, select, true
 from sqlalchemy.orm import Session
 
-from uranograph.bench import words
+from uranograph.bench import messages as words
 from uranograph.bench.acts import Act
 from uranograph.bench.forms import Typed
-from uranograph.bench.house import HouseValue
 from uranograph.bench.instruments import HOUSE_NAMES
 from uranograph.bench.job import Job
-from uranograph.bench.log import Beside, Entry, Log, TypedForm, Void, Written
+from uranograph.bench.log import Annotation, Entry, Log, TypedForm, Void, Written
+from uranograph.bench.shop_limits import ShopLimit
 from uranograph.bench.slots import within_bank
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.wheel import Side
 from uranograph.shop.entries import form_on_bench, on_bench, payload_of
-from uranograph.shop.lengths import LONGEST
+from uranograph.shop.lengths import MAX_LENGTH
 from uranograph.shop.refusals import REFUSALS
 from uranograph.shop.tables import EntryRow, HouseRow, JobRow
 from uranograph.shop.upcasters import VERSION, limit_now, renames, upcast
@@ -68,7 +68,7 @@ def begin(session: Session, title: str, by: str, token: str, at: datetime | None
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When title or initials are missing or too long.
     """
     token = token or secrets.token_hex(16)
@@ -88,20 +88,20 @@ def initials(text: str) -> str:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When none are given, or more than a few letters.
     """
     short = text.strip().upper()
     if not short:
-        raise Impossible("by", "initials-missing")
-    if len(short) > LONGEST["by"]:
-        raise Impossible("by", "initials-too-long", typed=text.strip(), longest=LONGEST["by"])
+        raise InvalidInput("by", "initials-missing")
+    if len(short) > MAX_LENGTH["by"]:
+        raise InvalidInput("by", "initials-too-long", typed=text.strip(), longest=MAX_LENGTH["by"])
     return short
 
 
 def _fits(kind: str, text: str, field: str = "") -> None:
-    if len(text) > LONGEST[kind]:
-        raise Impossible(field or kind, "too-many-letters-to-keep", count=len(text), longest=LONGEST[kind])
+    if len(text) > MAX_LENGTH[kind]:
+        raise InvalidInput(field or kind, "too-many-letters-to-keep", count=len(text), longest=MAX_LENGTH[kind])
 
 
 def title_of(text: str) -> str:
@@ -109,12 +109,12 @@ def title_of(text: str) -> str:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When it is missing or too long.
     """
     title = text.strip()
     if not title:
-        raise Impossible("title", "title-missing")
+        raise InvalidInput("title", "title-missing")
     _fits("title", title)
     return title
 
@@ -187,7 +187,7 @@ def save_form(
     ------
     Changed
         When the form has a newer version than the one seen.
-    NoSuchJob, Impossible
+    NoSuchJob, InvalidInput
         When there is no such job, or the initials are missing.
     """
     at = at or datetime.now(UTC)
@@ -231,7 +231,7 @@ def record(
     ------
     Changed
         When the station or the wheel was written to since, or the slot is filled.
-    Impossible
+    InvalidInput
         When the reading cannot be; the field at fault is named.
     NoSuchJob
         When there is no such job.
@@ -243,21 +243,21 @@ def record(
     job = load(session, key)
     by = initials(by)
     if not ORDER.has_slot(entry.station, entry.slot):
-        raise Impossible("text", "no-such-slot")
+        raise InvalidInput("text", "no-such-slot")
     for field in ("text", "second"):
         _fits(field, getattr(entry, field) or "")
     if entry.side is not None and entry.side not in tuple(Side):
-        raise Impossible("side", "side-unknown", side=entry.side)
+        raise InvalidInput("side", "side-unknown", side=entry.side)
     station = ORDER.by_key[entry.station]
     if seen is not None and ORDER.last_written(job, entry.station) > seen:
         raise Changed("This station was written to in another window since this page was drawn.")
     # At a position that the cam has left, the same slot was read; here it is read for the first time.
-    here = station.position_now(job, entry.slot).standing(entry.station)
+    here = station.position_now(job, entry.slot).active_readings(entry.station)
     filled = any(reading.slot == within_bank(entry.slot) for reading in here)
     if filled and entry.slot.count("."):
         raise Changed("This reading is there already, written in another window.")
     if station.accept is None:
-        raise Impossible("text", "takes-no-readings")
+        raise InvalidInput("text", "takes-no-readings")
     station.accept(job, entry)
     _append(session, row, "reading", payload_of(entry), by, at, entry.station, token)
 
@@ -284,7 +284,7 @@ def move(
     ------
     Changed
         When the station was written to since.
-    NoSuchJob, Impossible
+    NoSuchJob, InvalidInput
         When there is no such job, or the initials are missing.
     """
     at = at or datetime.now(UTC)
@@ -301,7 +301,7 @@ def move(
 
 
 def _shortened(text: str) -> str:
-    return text[: LONGEST["text"]]
+    return text[: MAX_LENGTH["text"]]
 
 
 def record_all(
@@ -311,7 +311,7 @@ def record_all(
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When one of them cannot be.
     Changed
         When one of their slots is filled.
@@ -327,7 +327,7 @@ def record_all(
     for entry in entries:
         station = ORDER.by_key[entry.station]
         accept = station.accept
-        filled = {reading.slot for reading in station.position_now(job, entry.slot).standing(entry.station)}
+        filled = {reading.slot for reading in station.position_now(job, entry.slot).active_readings(entry.station)}
         if accept is None or within_bank(entry.slot) in filled:
             raise Changed("One of these readings is there already, written in another window.")
         accept(job, entry)
@@ -336,13 +336,13 @@ def record_all(
 
 
 def write_beside(
-    session: Session, key: str, entry: Beside, by: str, at: datetime | None = None, token: str | None = None
+    session: Session, key: str, entry: Annotation, by: str, at: datetime | None = None, token: str | None = None
 ) -> None:
     """Write what stands beside a station's readings, once a token.
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the initials are missing.
     NoSuchJob
         When there is no such job.
@@ -366,7 +366,7 @@ def void(session: Session, key: str, entry_id: int, reason: str, by: str, at: da
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When no reason is given, or the job has no such entry.
     NoSuchJob
         When there is no such job.
@@ -375,12 +375,12 @@ def void(session: Session, key: str, entry_id: int, reason: str, by: str, at: da
     row = row_of(session, key)
     reason, by = reason.strip(), initials(by)
     if not reason:
-        raise Impossible("reason", "void-reason-missing")
+        raise InvalidInput("reason", "void-reason-missing")
     _fits("reason", reason)
     entries = load(session, key).entries
     own = next((entry for entry in entries if entry.id == entry_id), None)
     if own is None:
-        raise Impossible("reading", "no-such-reading")
+        raise InvalidInput("reading", "no-such-reading")
     brought = (entry for entry in entries if isinstance(entry, Act) and entry.brought_by == own.seq)
     for each in (own, *brought):
         if each.void is None:
@@ -485,9 +485,9 @@ _ENTRIES = select(*_ENTRY).where(_E.job_id.in_(bindparam("ids", expanding=True))
 _ENTRIES_SINCE = select(*_ENTRY).where(_E.job_id == bindparam("id"), _E.seq > bindparam("seq")).order_by(_E.seq)
 # What is remembered of jobs that were looked at: so many of them, and so many of their readings in all. A job with all that
 # was worked out from it takes some 0.7 MB, a reading some 5 kB.
-MOST_SEEN, MOST_READINGS_SEEN = 12, 4000
+MAX_SEEN, MAX_READINGS_SEEN = 12, 4000
 # More jobs than these at once are read whole in one go.
-MOST_CAUGHT_UP = 3
+MAX_CAUGHT_UP = 3
 
 
 def _whole(session: Session, rows: Sequence[Row[Any]]) -> list[Job]:
@@ -504,10 +504,10 @@ def _whole(session: Session, rows: Sequence[Row[Any]]) -> list[Job]:
         for row in rows
         if row.key in before
         and (before[row.key].seq, before[row.key].title) == (row.seq, row.title)
-        and before[row.key].house_values is house
+        and before[row.key].shop_values is house
     }
     known = [row for row in rows if row.key in before and before[row.key].seq < row.seq]
-    caught_up = [_catch_up(session, before[row.key], row) for row in known[:MOST_CAUGHT_UP]]
+    caught_up = [_catch_up(session, before[row.key], row) for row in known[:MAX_CAUGHT_UP]]
     done = found.keys() | {job.key for job in caught_up}
     fresh = _read_through(session, [row for row in rows if row.key not in done])
     found |= {job.key: _at_house(job, house) for job in (*caught_up, *fresh)}
@@ -526,15 +526,15 @@ def _let_go(seen: dict[str, Job]) -> None:
     readings = sum(len(job.entries) for _, job in known)
     left = len(known)
     for key, job in known[:-1]:
-        if left <= MOST_SEEN and readings <= MOST_READINGS_SEEN:
+        if left <= MAX_SEEN and readings <= MAX_READINGS_SEEN:
             return
         seen.pop(key, None)
         left, readings = left - 1, readings - len(job.entries)
 
 
-def _at_house(job: Job, house: dict[str, HouseValue]) -> Job:
+def _at_house(job: Job, house: dict[str, ShopLimit]) -> Job:
     """The job by the limits of the house at this moment."""
-    return job if job.house_values is house else replace(job, house_values=house)
+    return job if job.shop_values is house else replace(job, shop_values=house)
 
 
 def _catch_up(session: Session, job: Job, row: Row[Any]) -> Job:
@@ -567,11 +567,11 @@ def _parted(rows: Iterable[Row[Any]]) -> tuple[tuple[TypedForm, ...], tuple[Writ
     return tuple(forms), tuple(entries.values()), voids
 
 
-def _house(session: Session, at: int | None) -> dict[str, HouseValue]:
+def _house(session: Session, at: int | None) -> dict[str, ShopLimit]:
     """The limits that persons have set, the newest of each name; an empty one is the starting value again."""
     seen = session.info.get("house")
     if seen is not None and at in seen:
-        known: dict[str, HouseValue] = seen[at]
+        known: dict[str, ShopLimit] = seen[at]
         return known
     found = _house_read(session)
     if seen is not None:
@@ -580,10 +580,10 @@ def _house(session: Session, at: int | None) -> dict[str, HouseValue]:
     return found
 
 
-def _house_read(session: Session) -> dict[str, HouseValue]:
+def _house_read(session: Session) -> dict[str, ShopLimit]:
     rows = session.connection().execute(_HOUSE)
     named = ((limit_now(name), value, by, at) for name, value, by, at in rows)
-    newest = {name: HouseValue(value, by, at) for name, value, by, at in named if name in HOUSE_NAMES}
+    newest = {name: ShopLimit(value, by, at) for name, value, by, at in named if name in HOUSE_NAMES}
     return {name: value for name, value in newest.items() if value.text}
 
 

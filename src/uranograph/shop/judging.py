@@ -11,7 +11,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Acceptance
 from uranograph.bench.slots import slot_of
 from uranograph.bench.station import Station
-from uranograph.shop.exchange import KeptJob, as_job
+from uranograph.shop.exchange import StoredJob, as_job
 from uranograph.stations import ORDER
 
 Answer = dict[str, Any]
@@ -28,7 +28,7 @@ class Last:
     at: datetime
 
 
-def judge(kept: KeptJob, of_shop: Job | None = None) -> dict[str, Any]:
+def judge(kept: StoredJob, of_shop: Job | None = None) -> dict[str, Any]:
     """Judge a job file.
 
     Parameters
@@ -48,7 +48,7 @@ def judge(kept: KeptJob, of_shop: Job | None = None) -> dict[str, Any]:
     --------
     >>> from datetime import UTC, datetime
     >>> at = datetime(2026, 1, 1, tzinfo=UTC)
-    >>> found = judge(KeptJob(title="bare", created_at=at, touched_at=at, entries=[]))
+    >>> found = judge(StoredJob(title="bare", created_at=at, touched_at=at, entries=[]))
     >>> found["stations"]["engine"]["verdict"], found["next"]["entry"]["kind"]
     ('open', 'engine')
     """
@@ -139,7 +139,7 @@ def _acceptance(job: Job, station: Station, finding: Finding) -> Answer:
 
     In the form of job files of version 3, which every version takes.
     """
-    slot = slot_of("accepted", len(job.aside(station.key, Acceptance)) + 1, "said")
+    slot = slot_of("accepted", len(job.annotations(station.key, Acceptance)) + 1, "said")
     entry = {"type": "reading", "station": station.key, "slot": slot, "text": finding.title, "side": None}
     return {**entry, "approach": "forward", "drop": None, "unit": job.unit.value, "instrument": "by eye"}
 

@@ -1,6 +1,6 @@
 """How long what is kept can be: one set of limits for the tables, for what is written, and for what comes in with a file."""
 
-LONGEST = {
+MAX_LENGTH = {
     "title": 120,
     "text": 64,
     "second": 32,

@@ -8,9 +8,9 @@ from datetime import UTC, datetime
 from sqlalchemy import bindparam, func, select
 from sqlalchemy.orm import Session
 
-from uranograph.bench.house import HouseValue
 from uranograph.bench.instruments import HOUSE_NAMES
-from uranograph.core.errors import Impossible
+from uranograph.bench.shop_limits import ShopLimit
+from uranograph.core.errors import InvalidInput
 from uranograph.shop import own_log
 from uranograph.shop.jobs import initials
 from uranograph.shop.own_log import Kind
@@ -21,7 +21,7 @@ KINDS = tuple(kind for kind, form in ORDER.forms.items() if form.shelved)
 
 
 @dataclass(frozen=True)
-class Kept:
+class ShelvedForm:
     """One thing in the library."""
 
     id: int
@@ -35,15 +35,15 @@ def keep(session: Session, kind: str, name: str, typed: Mapping[str, str], by: s
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the name is missing or too long, or there is nothing to keep.
     """
     name = name.strip()
     if not name or len(name) > 80:
-        raise Impossible("library_name", "name-missing")
+        raise InvalidInput("library_name", "name-missing")
     kept = {field: typed[field].strip() for field in ORDER.forms[kind].fields if typed.get(field, "").strip()}
     if not kept.keys() - {"unit"}:
-        raise Impossible("library_name", "nothing-to-keep")
+        raise InvalidInput("library_name", "nothing-to-keep")
     before = next((each.typed for each in shelf(session, kind) if each.name == name), None)
     signed, at = initials(by), at or datetime.now(UTC)
     session.add(LibraryRow(kind=kind, name=name, typed=kept, by=signed, at=at))
@@ -57,10 +57,10 @@ _NEWEST = select(func.max(_L.id)).where(_L.kind == bindparam("kind")).group_by(_
 _SHELF = select(_L.id, _L.name, _L.typed, _L.by).where(_L.id.in_(_NEWEST)).order_by(_L.name)
 
 
-def shelf(session: Session, kind: str) -> list[Kept]:
+def shelf(session: Session, kind: str) -> list[ShelvedForm]:
     """What is kept of a kind, newest of each name, by name."""
     session.flush()
-    return [Kept(*row) for row in session.connection().execute(_SHELF, {"kind": kind})]
+    return [ShelvedForm(*row) for row in session.connection().execute(_SHELF, {"kind": kind})]
 
 
 def house(session: Session, name: str) -> str | None:
@@ -75,7 +75,7 @@ def set_house(session: Session, name: str, value: str, by: str, at: datetime | N
     session.add(HouseRow(name=name, value=value, by=signed, at=at))
 
 
-def house_values(session: Session) -> dict[str, HouseValue]:
+def shop_values(session: Session) -> dict[str, ShopLimit]:
     """The limits persons have set, the newest of each; those at their starting value are left out."""
     newest = {change.name: change.value for change in house_past(session, newest_first=False)}
     return {name: value for name, value in newest.items() if value.text}
@@ -86,14 +86,14 @@ class HouseChange:
     """One setting of one limit; an empty text took the starting value up again."""
 
     name: str
-    value: HouseValue
+    value: ShopLimit
 
 
 def house_past(session: Session, newest_first: bool = True) -> list[HouseChange]:
     """Every setting of every limit."""
     order = HouseRow.id.desc() if newest_first else HouseRow.id
     rows = session.scalars(select(HouseRow).where(HouseRow.name.in_(HOUSE_NAMES)).order_by(order))
-    return [HouseChange(row.name, HouseValue(row.value, row.by, row.at)) for row in rows]
+    return [HouseChange(row.name, ShopLimit(row.value, row.by, row.at)) for row in rows]
 
 
 def set_limits(session: Session, texts: Mapping[str, str], by: str, at: datetime | None = None) -> None:
@@ -101,11 +101,11 @@ def set_limits(session: Session, texts: Mapping[str, str], by: str, at: datetime
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the initials are missing or too long.
     """
     signed = initials(by)
-    now = {name: value.text for name, value in house_values(session).items()}
+    now = {name: value.text for name, value in shop_values(session).items()}
     for name, text in texts.items():
         if name in HOUSE_NAMES and text != now.get(name, ""):
             set_house(session, name, text, signed, at)

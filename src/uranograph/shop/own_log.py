@@ -20,7 +20,7 @@ class Kind(StrEnum):
 
 
 @dataclass(frozen=True)
-class Change:
+class SettingChange:
     """One change of the shop; `name` is a job's key, a limit, or kind and name of a thing in the library."""
 
     kind: str
@@ -49,9 +49,9 @@ def write(session: Session, kind: Kind, name: str, old: str, new: str, by: str, 
         session.add(ShopLogRow(kind=kind, name=name, old=old, new=new, by=by, at=at or datetime.now(UTC)))
 
 
-def of(session: Session, kind: Kind, name: str | None = None) -> list[Change]:
+def of(session: Session, kind: Kind, name: str | None = None) -> list[SettingChange]:
     """Every change of a kind, or of one thing of that kind, oldest first."""
     wanted = select(ShopLogRow).where(ShopLogRow.kind == kind).order_by(ShopLogRow.id)
     if name is not None:
         wanted = wanted.where(ShopLogRow.name == name)
-    return [Change(row.kind, row.name, row.old, row.new, row.by, row.at) for row in session.scalars(wanted)]
+    return [SettingChange(row.kind, row.name, row.old, row.new, row.by, row.at) for row in session.scalars(wanted)]

@@ -6,7 +6,7 @@ from enum import StrEnum
 from sqlalchemy import ColumnElement, ScalarSelect, and_, bindparam, delete, exists, func, select
 from sqlalchemy.orm import Session
 
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.shop import jobs, own_log
 from uranograph.shop.own_log import Kind
 from uranograph.shop.tables import EntryRow, JobRow, PictureRow, SignatureRow
@@ -98,7 +98,7 @@ def rename(session: Session, key: str, title: str, by: str = "") -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When the name is missing or too long.
     NoSuchJob
         When there is no such job.
@@ -114,16 +114,16 @@ def put(session: Session, key: str, shelf: str, at: datetime | None = None, by: 
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When it was signed and is to go into the bin, or the shelf is none that a job is put on.
     NoSuchJob
         When there is no such job.
     """
     row, at = jobs.row_of(session, key), at or datetime.now(UTC)
     if shelf not in (Shelf.BENCH, Shelf.ARCHIVED, Shelf.BIN):
-        raise Impossible("shelf", "no-such-shelf")
+        raise InvalidInput("shelf", "no-such-shelf")
     if shelf == Shelf.BIN and _was_signed(session, row):
-        raise Impossible("shelf", "signed-is-kept")
+        raise InvalidInput("shelf", "signed-is-kept")
     before, _ = shelf_of(session, key)
     own_log.write(session, Kind.SHELF, key, before, shelf, by, at)
     row.archived_at = at if shelf == Shelf.ARCHIVED else None
@@ -181,7 +181,7 @@ def copy(session: Session, key: str, title: str, by: str, token: str) -> str:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When title or initials are missing or too long.
     NoSuchJob
         When there is no such job.

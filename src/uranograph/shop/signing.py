@@ -12,12 +12,12 @@ from sqlalchemy.orm import Session
 
 from uranograph import __version__
 from uranograph.bench.finding import STATE_WORDS, Finding
-from uranograph.bench.house import HouseValue
 from uranograph.bench.job import Job
 from uranograph.bench.log import Log
 from uranograph.bench.rules import RULES
+from uranograph.bench.shop_limits import ShopLimit
 from uranograph.bench.station import Station
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.shop import documents, exchange, jobs, judging
 from uranograph.shop.jobs import Changed
 from uranograph.shop.keys import ShopKey, sealed_by
@@ -25,7 +25,7 @@ from uranograph.shop.tables import EntryRow, HeadRow, JobRow, SignatureRow
 from uranograph.shop.upcasters import VERSION
 from uranograph.stations import ORDER
 
-LONGEST_NAME, LONGEST_CHANGED = 80, 300
+MAX_NAME_LENGTH, MAX_CHANGED_LENGTH = 80, 300
 # Stands in a frozen page where its digest is shown, which is worked out from the page.
 DIGEST_HERE = "····-····-····"
 # Of a signature, what stands in the document that is signed.
@@ -133,7 +133,7 @@ def sign(
     ------
     Changed
         When something was written since the sheet was drawn.
-    Impossible
+    InvalidInput
         When something is open, names or reasons are missing, or nothing was written since it was signed.
     NoSuchJob
         When there is no such job.
@@ -147,7 +147,7 @@ def sign(
     if job.seq != seen:
         raise Changed("Something was written to this job since this sheet was drawn.")
     last = latest(session, key)
-    by, name, changed = jobs.initials(by), name.strip()[:LONGEST_NAME], changed.strip()[:LONGEST_CHANGED]
+    by, name, changed = jobs.initials(by), name.strip()[:MAX_NAME_LENGTH], changed.strip()[:MAX_CHANGED_LENGTH]
     _refuse(job, last, name, changed, row.binned_at is not None)
     signature = Signature(
         revision=last.revision + 1 if last else 1,
@@ -174,7 +174,7 @@ def sign(
     }
     more = {
         "title": row.title,
-        "limits": {name: value.text for name, value in sorted(job.house_values.items())},
+        "limits": {name: value.text for name, value in sorted(job.shop_values.items())},
         "before": counted.digest if counted else "",
         "entries_version": VERSION,
     }
@@ -207,23 +207,23 @@ def _counted(number: int, digest: str, seal_before: str) -> bytes:
 
 def _refuse(job: Job, last: Signature | None, name: str, changed: str, binned: bool) -> None:
     if binned:
-        raise Impossible("sign", "binned-is-not-signed")
+        raise InvalidInput("sign", "binned-is-not-signed")
     if not job.forms and not job.entries:
-        raise Impossible("sign", "nothing-to-sign")
+        raise InvalidInput("sign", "nothing-to-sign")
     if last is not None and last.seq == job.seq:
-        raise Impossible("sign", "signed-already", revision=last.revision)
+        raise InvalidInput("sign", "signed-already", revision=last.revision)
     found = stands_open(job)
     if found:
         closed = next((each for each in found if not each.reason_helps), None)
         if closed is not None and len(found) == 1:
             state = STATE_WORDS[closed.finding.state]
-            raise Impossible("sign", "must-be-closed", title=closed.station.title, state=state)
+            raise InvalidInput("sign", "must-be-closed", title=closed.station.title, state=state)
         listed = ", ".join(f"{each.station.title} is {STATE_WORDS[each.finding.state]}" for each in found)
-        raise Impossible("sign", "still-open", listed=listed)
+        raise InvalidInput("sign", "still-open", listed=listed)
     if not name:
-        raise Impossible("name", "signer-missing")
+        raise InvalidInput("name", "signer-missing")
     if last is not None and not changed:
-        raise Impossible("changed", "changed-missing", revision=last.revision)
+        raise InvalidInput("changed", "changed-missing", revision=last.revision)
 
 
 def signatures(session: Session, key: str) -> list[Signature]:
@@ -295,14 +295,14 @@ def as_signed(session: Session, key: str, signature: Signature) -> Job:
     )
     text = session.scalar(select(SignatureRow.signed).where(SignatureRow.digest == signature.digest).limit(1))
     limits = json.loads(text).get("limits", {}) if text else {}
-    values = {name: HouseValue(value, "", signature.at) for name, value in limits.items()}
+    values = {name: ShopLimit(value, "", signature.at) for name, value in limits.items()}
     return Job(
         key,
         signature.title or job.title,
         Log(tuple(form for form in job.forms if form.seq <= signature.seq), entries),
         seq=signature.seq,
         slots=job.slots,
-        house_values=values,
+        shop_values=values,
     )
 
 

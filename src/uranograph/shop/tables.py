@@ -19,7 +19,7 @@ from sqlalchemy import (
 )
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
-from uranograph.shop.lengths import LONGEST
+from uranograph.shop.lengths import MAX_LENGTH
 
 
 class Moment(TypeDecorator[datetime]):
@@ -57,9 +57,9 @@ class JobRow(Base):
     )
 
     id: Mapped[int] = mapped_column(primary_key=True)
-    key: Mapped[str] = mapped_column(String(LONGEST["key"]), unique=True)
-    token: Mapped[str] = mapped_column(String(LONGEST["token"]), unique=True)
-    title: Mapped[str] = mapped_column(String(LONGEST["title"]))
+    key: Mapped[str] = mapped_column(String(MAX_LENGTH["key"]), unique=True)
+    token: Mapped[str] = mapped_column(String(MAX_LENGTH["token"]), unique=True)
+    title: Mapped[str] = mapped_column(String(MAX_LENGTH["title"]))
     created_at: Mapped[datetime] = mapped_column(Moment)
     touched_at: Mapped[datetime] = mapped_column(Moment)
     seq: Mapped[int] = mapped_column(default=0)
@@ -82,13 +82,13 @@ class EntryRow(Base):
     id: Mapped[int] = mapped_column(primary_key=True)
     job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id"))
     seq: Mapped[int]
-    kind: Mapped[str] = mapped_column(String(LONGEST["kind"]))
+    kind: Mapped[str] = mapped_column(String(MAX_LENGTH["kind"]))
     version: Mapped[int]
-    station: Mapped[str] = mapped_column(String(LONGEST["station"]))
+    station: Mapped[str] = mapped_column(String(MAX_LENGTH["station"]))
     payload: Mapped[dict[str, Any]] = mapped_column(JSON)
     picture: Mapped[str | None] = mapped_column(ForeignKey("pictures.digest"))
-    token: Mapped[str | None] = mapped_column(String(LONGEST["token"]), unique=True)
-    by: Mapped[str] = mapped_column(String(LONGEST["by"]))
+    token: Mapped[str | None] = mapped_column(String(MAX_LENGTH["token"]), unique=True)
+    by: Mapped[str] = mapped_column(String(MAX_LENGTH["by"]))
     at: Mapped[datetime] = mapped_column(Moment)
 
 
@@ -97,8 +97,8 @@ class PictureRow(Base):
 
     __tablename__ = "pictures"
 
-    digest: Mapped[str] = mapped_column(String(LONGEST["digest"]), primary_key=True)
-    media_type: Mapped[str] = mapped_column(String(LONGEST["kind"]))
+    digest: Mapped[str] = mapped_column(String(MAX_LENGTH["digest"]), primary_key=True)
+    media_type: Mapped[str] = mapped_column(String(MAX_LENGTH["kind"]))
     data: Mapped[bytes] = mapped_column(LargeBinary)
 
 
@@ -115,22 +115,22 @@ class SignatureRow(Base):
     id: Mapped[int] = mapped_column(primary_key=True)
     job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id"))
     revision: Mapped[int]
-    token: Mapped[str] = mapped_column(String(LONGEST["token"]), unique=True)
+    token: Mapped[str] = mapped_column(String(MAX_LENGTH["token"]), unique=True)
     seq: Mapped[int]
-    by: Mapped[str] = mapped_column(String(LONGEST["by"]))
-    name: Mapped[str] = mapped_column(String(LONGEST["signer"]))
+    by: Mapped[str] = mapped_column(String(MAX_LENGTH["by"]))
+    name: Mapped[str] = mapped_column(String(MAX_LENGTH["signer"]))
     at: Mapped[datetime] = mapped_column(Moment)
-    changed: Mapped[str] = mapped_column(String(LONGEST["changed"]))
-    rules: Mapped[str] = mapped_column(String(LONGEST["rules"]))
+    changed: Mapped[str] = mapped_column(String(MAX_LENGTH["changed"]))
+    rules: Mapped[str] = mapped_column(String(MAX_LENGTH["rules"]))
     judged: Mapped[dict[str, Any]] = mapped_column(JSON)
     exceptions: Mapped[list[str]] = mapped_column(JSON)
     page: Mapped[str] = mapped_column(Text)
-    digest: Mapped[str] = mapped_column(String(LONGEST["digest"]))
+    digest: Mapped[str] = mapped_column(String(MAX_LENGTH["digest"]))
     signed: Mapped[str | None] = mapped_column(Text)
-    seal: Mapped[str | None] = mapped_column(String(LONGEST["seal"]))
-    key_id: Mapped[str | None] = mapped_column(String(LONGEST["digest"]))
-    page_digest: Mapped[str | None] = mapped_column(String(LONGEST["digest"]))
-    title: Mapped[str | None] = mapped_column(String(LONGEST["title"]))
+    seal: Mapped[str | None] = mapped_column(String(MAX_LENGTH["seal"]))
+    key_id: Mapped[str | None] = mapped_column(String(MAX_LENGTH["digest"]))
+    page_digest: Mapped[str | None] = mapped_column(String(MAX_LENGTH["digest"]))
+    title: Mapped[str | None] = mapped_column(String(MAX_LENGTH["title"]))
 
 
 class HeadRow(Base):
@@ -139,12 +139,12 @@ class HeadRow(Base):
     __tablename__ = "heads"
 
     id: Mapped[int] = mapped_column(primary_key=True)
-    job_key: Mapped[str] = mapped_column(String(LONGEST["key"]))
-    title: Mapped[str] = mapped_column(String(LONGEST["title"]))
+    job_key: Mapped[str] = mapped_column(String(MAX_LENGTH["key"]))
+    title: Mapped[str] = mapped_column(String(MAX_LENGTH["title"]))
     revision: Mapped[int]
-    digest: Mapped[str] = mapped_column(String(LONGEST["digest"]))
-    seal: Mapped[str] = mapped_column(String(LONGEST["seal"]))
-    key_id: Mapped[str] = mapped_column(String(LONGEST["digest"]))
+    digest: Mapped[str] = mapped_column(String(MAX_LENGTH["digest"]))
+    seal: Mapped[str] = mapped_column(String(MAX_LENGTH["seal"]))
+    key_id: Mapped[str] = mapped_column(String(MAX_LENGTH["digest"]))
 
 
 class ShopLogRow(Base):
@@ -155,9 +155,9 @@ class ShopLogRow(Base):
 
     id: Mapped[int] = mapped_column(primary_key=True)
     at: Mapped[datetime] = mapped_column(Moment)
-    by: Mapped[str] = mapped_column(String(LONGEST["by"]))
-    kind: Mapped[str] = mapped_column(String(LONGEST["kind"]))
-    name: Mapped[str] = mapped_column(String(LONGEST["title"]))
+    by: Mapped[str] = mapped_column(String(MAX_LENGTH["by"]))
+    kind: Mapped[str] = mapped_column(String(MAX_LENGTH["kind"]))
+    name: Mapped[str] = mapped_column(String(MAX_LENGTH["title"]))
     old: Mapped[str] = mapped_column(Text)
     new: Mapped[str] = mapped_column(Text)
 
@@ -169,10 +169,10 @@ class LibraryRow(Base):
     __table_args__ = (Index("ix_library_kind_name_id", "kind", "name", "id"),)
 
     id: Mapped[int] = mapped_column(primary_key=True)
-    kind: Mapped[str] = mapped_column(String(LONGEST["kind"]))
-    name: Mapped[str] = mapped_column(String(LONGEST["library name"]))
+    kind: Mapped[str] = mapped_column(String(MAX_LENGTH["kind"]))
+    name: Mapped[str] = mapped_column(String(MAX_LENGTH["library name"]))
     typed: Mapped[dict[str, str]] = mapped_column(JSON)
-    by: Mapped[str] = mapped_column(String(LONGEST["by"]))
+    by: Mapped[str] = mapped_column(String(MAX_LENGTH["by"]))
     at: Mapped[datetime] = mapped_column(Moment)
 
 
@@ -183,7 +183,7 @@ class HouseRow(Base):
     __table_args__ = (Index("ix_house_name_id", "name", "id"),)
 
     id: Mapped[int] = mapped_column(primary_key=True)
-    name: Mapped[str] = mapped_column(String(LONGEST["limit"]))
-    value: Mapped[str] = mapped_column(String(LONGEST["value"]))
-    by: Mapped[str] = mapped_column(String(LONGEST["by"]))
+    name: Mapped[str] = mapped_column(String(MAX_LENGTH["limit"]))
+    value: Mapped[str] = mapped_column(String(MAX_LENGTH["value"]))
+    by: Mapped[str] = mapped_column(String(MAX_LENGTH["by"]))
     at: Mapped[datetime] = mapped_column(Moment)

@@ -10,16 +10,16 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from uranograph.bench.instruments import HOUSE_NAMES
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.shop import exchange, library
-from uranograph.shop.exchange import KeptJob
+from uranograph.shop.exchange import StoredJob
 from uranograph.shop.tables import HouseRow, JobRow, LibraryRow
 
 Short = Annotated[str, Field(max_length=80)]
-MOST_JOBS = 100_000
+MAX_JOBS = 100_000
 
 
-class KeptSetting(BaseModel):
+class StoredSetting(BaseModel):
     """One setting of the house: a limit, an instrument, a unit."""
 
     model_config = ConfigDict(extra="forbid")
@@ -30,7 +30,7 @@ class KeptSetting(BaseModel):
     at: datetime
 
 
-class KeptThing(BaseModel):
+class StoredThing(BaseModel):
     """A card or a drive of the library."""
 
     model_config = ConfigDict(extra="forbid")
@@ -42,14 +42,14 @@ class KeptThing(BaseModel):
     at: datetime
 
 
-class KeptShop(BaseModel):
+class StoredShop(BaseModel):
     """The first line: what the house has set, and its library."""
 
     model_config = ConfigDict(extra="forbid")
 
     type: Literal["shop"] = "shop"
-    house: list[KeptSetting] = Field([], max_length=10_000)
-    library: list[KeptThing] = Field([], max_length=10_000)
+    house: list[StoredSetting] = Field([], max_length=10_000)
+    library: list[StoredThing] = Field([], max_length=10_000)
 
 
 def lines(session: Session) -> Iterator[str]:
@@ -61,14 +61,14 @@ def lines(session: Session) -> Iterator[str]:
         A reading session.
     """
     settings = [
-        KeptSetting(name=row.name, value=row.value, by=row.by, at=row.at)
+        StoredSetting(name=row.name, value=row.value, by=row.by, at=row.at)
         for row in session.scalars(select(HouseRow).order_by(HouseRow.id))
     ]
     things = [
-        KeptThing(kind=row.kind, name=row.name, typed=row.typed, by=row.by, at=row.at)
+        StoredThing(kind=row.kind, name=row.name, typed=row.typed, by=row.by, at=row.at)
         for row in session.scalars(select(LibraryRow).order_by(LibraryRow.id))
     ]
-    yield KeptShop(house=settings, library=things).model_dump_json()
+    yield StoredShop(house=settings, library=things).model_dump_json()
     keys = session.scalars(select(JobRow.key).where(JobRow.binned_at.is_(None)).order_by(JobRow.id)).all()
     for file in exchange.files(session, keys):
         yield json.dumps(file, ensure_ascii=False, separators=(",", ":"))
@@ -90,42 +90,42 @@ def holds_several(content: bytes) -> bool:
     return bool(rest.strip()) or (isinstance(told, dict) and told.get("type") == "shop")
 
 
-def read(content: bytes) -> tuple[KeptShop, list[KeptJob]]:
+def read(content: bytes) -> tuple[StoredShop, list[StoredJob]]:
     """Read a whole file before anything of it is written.
 
     Raises
     ------
-    Impossible
+    InvalidInput
         Where a line is neither settings nor a job, naming the line.
     """
     told = [(n, line) for n, line in enumerate(content.splitlines(), 1) if line.strip()]
-    if len(told) > MOST_JOBS:
-        raise Impossible("file", "too-many-jobs", most=MOST_JOBS)
-    settings, kept = KeptShop(), []
+    if len(told) > MAX_JOBS:
+        raise InvalidInput("file", "too-many-jobs", most=MAX_JOBS)
+    settings, kept = StoredShop(), []
     for n, line in told:
         try:
             if not kept and b'"type":"shop"' in line[:40].replace(b" ", b""):
-                settings = KeptShop.model_validate_json(line)
+                settings = StoredShop.model_validate_json(line)
             else:
                 kept.append(exchange.read_job(line))
         except ValidationError as error:
             first = error.errors(include_url=False, include_context=False, include_input=False)[0]
             where = ".".join(map(str, first["loc"])) or "the line"
-            raise Impossible("file", "not-a-shop-file", line=n, where=where, detail=first["msg"]) from error
-        except Impossible as error:
+            raise InvalidInput("file", "not-a-shop-file", line=n, where=where, detail=first["msg"]) from error
+        except InvalidInput as error:
             detail = error.values.get("detail", error.code)
-            raise Impossible(
+            raise InvalidInput(
                 "file", "not-a-shop-file", line=n, where=error.values.get("where", "job"), detail=detail
             ) from error
     return settings, kept
 
 
-def bring_in(session: Session, settings: KeptShop, kept: list[KeptJob]) -> int:
+def bring_in(session: Session, settings: StoredShop, kept: list[StoredJob]) -> int:
     """Write all of it: every job as a new one, and what this shop has not set or kept itself; how many jobs came.
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When a job in it cannot be read; then nothing of it is written.
     """
     own = set(session.scalars(select(HouseRow.name)))

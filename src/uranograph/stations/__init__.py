@@ -3,7 +3,7 @@
 from importlib import import_module
 from pkgutil import iter_modules
 
-from uranograph.bench import words
+from uranograph.bench import messages as words
 from uranograph.bench.order import Order
 from uranograph.bench.station import Page, Station
 from uranograph.bench.workflows import FORM, WORKFLOWS

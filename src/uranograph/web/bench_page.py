@@ -73,7 +73,7 @@ def _frame(request: Request, job: Job, station: Station) -> dict[str, Any]:
     # What the hand waits for comes first; the rail asks for what follows from it elsewhere by itself.
     findings, holds = ORDER.at_hand(job, station) if is_fragment(request) else (ORDER.overview(job), True)
     before, after = ORDER.neighbors(station, job)
-    standing = job.standing(station.key)
+    standing = job.active_readings(station.key)
     context: dict[str, Any] = {
         "job": job,
         "station": station,
@@ -90,8 +90,8 @@ def _frame(request: Request, job: Job, station: Station) -> dict[str, Any]:
         "rear": request.query_params.get("end") == "rear",
         "skip": job.skipped(station.key),
         "skipping": request.query_params.get("skip") == "1",
-        "photos": job.aside(station.key, Picture),
-        "accepted": job.aside(station.key, Acceptance),
+        "photos": job.annotations(station.key, Picture),
+        "accepted": job.annotations(station.key, Acceptance),
         "noting": request.query_params.get("note", ""),
         "strip_length": 5000 if request.query_params.get("all") else STRIP_LENGTH,
         "lines": _strip(job, station),

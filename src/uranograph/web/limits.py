@@ -12,7 +12,7 @@ from uvicorn.protocols.http.h11_impl import H11Protocol
 LARGEST_FORM, LARGEST_FILE = 8_000_000, 82_000_000
 LARGE = ("/jobs/import", "/api/judge")
 # So long may a part of what is sent let one wait, and so long the head of a request, s.
-LONGEST_PART_S, LONGEST_HEAD_S = 30.0, 20.0
+MAX_PART_S, MAX_HEAD_S = 30.0, 20.0
 
 
 class _NotTaken(Exception):
@@ -47,7 +47,7 @@ class Bounded:
             if whole:
                 return await receive()
             try:
-                async with asyncio.timeout(LONGEST_PART_S):
+                async with asyncio.timeout(MAX_PART_S):
                     message = await receive()
             except TimeoutError as error:
                 fault = 408
@@ -132,7 +132,7 @@ class TimelyProtocol(H11Protocol):
 
     def _wait(self) -> None:
         if self._waits is None:
-            self._waits = self.loop.call_later(LONGEST_HEAD_S, self._given_up)
+            self._waits = self.loop.call_later(MAX_HEAD_S, self._given_up)
 
     def _settle(self) -> None:
         if self._waits is not None:

@@ -1,17 +1,17 @@
 """Positions that the drive offers, and the tries so far."""
 
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
+from uranograph.bench.memo import memoized
 from uranograph.bench.station import ViewState
 from uranograph.charts.pen import Figure
 from uranograph.charts.positions import OfCam, Tried, positions_figure
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.engine import positions
 from uranograph.engine.cams import cam_words
 from uranograph.phase import move_history, offers, set_live
 from uranograph.phase.basis import rules_of
 
-MOST_CAMS = 2
+MAX_CAMS = 2
 
 
 def figure(job: Job, view_state: ViewState) -> Figure:
@@ -19,7 +19,7 @@ def figure(job: Job, view_state: ViewState) -> Figure:
     return _drawn(job)
 
 
-@kept
+@memoized
 def _drawn(job: Job) -> Figure:
     steps = move_history.history(job)
     made = positions.tries(job)
@@ -42,9 +42,9 @@ def _drawn(job: Job) -> Figure:
         barred = frozenset(offer.number + 1 for offer in _offers(job, group) if offer.barred)
         late, doubt = phase or (None, 0.0)
         cams.append(OfCam(cam_words(cam), late, doubt, left, tuple(history), barred))
-    if len(cams) > MOST_CAMS:
+    if len(cams) > MAX_CAMS:
         # Of two cams on each bank those of the bank that is worse off.
-        halves = [cams[:MOST_CAMS], cams[MOST_CAMS:]]
+        halves = [cams[:MAX_CAMS], cams[MAX_CAMS:]]
         cams = max(halves, key=lambda half: max(abs(cam.error_deg or 0.0) for cam in half))
     return positions_figure(tuple(cams), rules_of(job).tolerance_deg, "Cam timing changes")
 
@@ -52,5 +52,5 @@ def _drawn(job: Job) -> Figure:
 def _offers(job: Job, cam: str) -> tuple[offers.Offer, ...]:
     try:
         return offers.offers(job, cam)
-    except Impossible:
+    except InvalidInput:
         return ()

@@ -2,29 +2,35 @@
 
 from functools import partial
 
-from uranograph.bench.finding import Said
-from uranograph.bench.words import tell
+from uranograph.bench.finding import FindingMessage
+from uranograph.bench.messages import message
 
 FOUND = {
-    "drive-missing": Said("What this drive offers is not described yet.", next_step="Describe its adjusters."),
-    "moved": Said("The cam was moved. Degree it again to see what it did.", next_step="Measure at this position."),
-    "moved-wheel-too": Said(
+    "drive-missing": FindingMessage(
+        "What this drive offers is not described yet.", next_step="Describe its adjusters."
+    ),
+    "moved": FindingMessage(
+        "The cam was moved. Degree it again to see what it did.", next_step="Measure at this position."
+    ),
+    "moved-wheel-too": FindingMessage(
         "The cam was moved, and what was opened for it took the wheel's zero along.",
         next_step="Find TDC again, then degree it.",
     ),
-    "not-degreed": Said("Degree the cam first.", next_step="Measure at this position."),
-    "no-move-needed": Said(
+    "not-degreed": FindingMessage("Degree the cam first.", next_step="Measure at this position."),
+    "no-move-needed": FindingMessage(
         "Within tolerance; nothing needs to move.", "In: no move is needed", "Prove the clearances next, then lock up."
     ),
-    "better-position": Said(
+    "better-position": FindingMessage(
         "Within tolerance. {best}", "In: a better position is offered", "Leave it, or choose the better position."
     ),
-    "not-sure-enough": Said("Degreeing cannot tell yet where the cam stands. {best}", "Cannot tell yet", "{step}"),
-    "position-cures": Said("{best}", "A position cures it", "Choose a position, move it, degree again."),
-    "no-position-cures": Said(
+    "not-sure-enough": FindingMessage(
+        "Degreeing cannot tell yet where the cam stands. {best}", "Cannot tell yet", "{step}"
+    ),
+    "position-cures": FindingMessage("{best}", "A position cures it", "Choose a position, move it, degree again."),
+    "no-position-cures": FindingMessage(
         "{best}", "Out: no position brings it within tolerance", "Choose a position, move it, degree again."
     ),
-    "drive-cannot-be": Said("{why}", "Cannot tell", "Describe the drive again."),
+    "drive-cannot-be": FindingMessage("{why}", "Cannot tell", "Describe the drive again."),
 }
 SAID = {
     "would-come-too-near": "would cure it, and leaves {gap_mm:unit} at {name}: too near.",
@@ -42,4 +48,4 @@ SAID = {
     "read-the-other-cam": "One adjuster moves both cams: read the {cam} as well, before anything is moved.",
     "no-adjuster-moves-it": "{named}nothing described here moves it.",
 }
-say = partial(tell, SAID)
+say = partial(message, SAID)

@@ -6,7 +6,7 @@ from uranograph.bench.acts import Act
 from uranograph.bench.checks import TURNED_ALONE
 from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.job import Job
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import late_or_early
 from uranograph.engine import positions
 from uranograph.engine.adjusters import drive_of
@@ -141,7 +141,7 @@ def _best_moves(job: Job) -> tuple[list[str], Verdict]:
 def _advised(job: Job, lines: tuple[Row, ...]) -> Finding:
     try:
         sentences, worst = _best_moves(job)
-    except Impossible as problem:
+    except InvalidInput as problem:
         return _base(job, lines).judged(Verdict.UNSURE, FOUND, "drive-cannot-be", job.unit, why=problem)
     code = "no-position-cures" if worst is Verdict.OUT else "position-cures"
     return _base(job, lines).judged(worst, FOUND, code, best=" ".join(sentences))

@@ -9,7 +9,7 @@ from uranograph.bench.acts import Act
 from uranograph.bench.finding import WORST_FIRST, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.station import Station, ViewState
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import late_or_early
 from uranograph.engine import adjusters, positions
 from uranograph.engine.cams import KEY as DEGREE
@@ -113,7 +113,7 @@ def _advised(job: Job, offered: list[dict[str, Any]]) -> dict[str, Any] | None:
     return None
 
 
-class Adjust(Station):
+class AdjustStation(Station):
     """Adjust: which position of the drive cures the error, and how each try turned out."""
 
     key = adjust.KEY
@@ -156,7 +156,7 @@ class Adjust(Station):
         for cam in _worst_first(job):
             try:
                 offered[cam] = phase_offers.offers(job, cam)
-            except Impossible:
+            except InvalidInput:
                 offered[cam] = ()
         history = move_history.history(job)
         made = positions.every_try(job)
@@ -197,7 +197,7 @@ class Adjust(Station):
         for cam in phase_offers.cams(job):
             try:
                 offers = phase_offers.offers(job, cam)
-            except Impossible:
+            except InvalidInput:
                 continue
             by_dial = asdict(found) if offers and (found := set_live.live(job, cam)) else None
             for offer in offers:

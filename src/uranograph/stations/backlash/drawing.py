@@ -3,7 +3,7 @@
 from uranograph.bench.job import Job
 from uranograph.bench.station import ViewState
 from uranograph.charts.pen import Figure
-from uranograph.charts.round import Ring, RoundFigure, round_figure
+from uranograph.charts.round import ChartRing, RoundFigure, round_figure
 from uranograph.core.quantities import format_angle, format_length
 from uranograph.engine import backlash as engine_backlash
 from uranograph.stations.backlash import rules as backlash
@@ -29,7 +29,7 @@ def figure(job: Job, view_state: ViewState) -> Figure:
         RoundFigure(
             "Backlash",
             subtitle,
-            (Ring(points, found.fitted_mean_mm if found else None, first, second),) if points else (),
+            (ChartRing(points, found.fitted_mean_mm if found else None, first, second),) if points else (),
             mesh.spec_min_mm,
             mesh.spec_max_mm,
             engine_backlash.doubt_mm(job),

@@ -2,42 +2,44 @@
 
 from functools import partial
 
-from uranograph.bench.finding import Said
-from uranograph.bench.words import tell
+from uranograph.bench.finding import FindingMessage
+from uranograph.bench.messages import message
 
 _PLACES = "Tightest {tight_mm:fine} at {tight_at_deg:0} cam deg, loosest {loose_mm:fine} {unit}."
 _SWING = f"{_PLACES} The mean {{mean_mm:fine}} looks good; the swing of {{swing_mm:fine}} is the fault."
 _ALIKE = "Another gear size moves all places alike; choose it for the tightest place."
 _TRUE_IT = "Cure the runout: another gear size moves the mean, never the swing."
 FOUND = {
-    "tight": Said(_PLACES, "Out: tight", _ALIKE),
-    "loose": Said(_PLACES, "Out: loose", _ALIKE),
-    "both": Said(_PLACES, "Out: tight and loose", _TRUE_IT),
-    "tight-swing": Said(_SWING, "Out: tight", _ALIKE),
-    "loose-swing": Said(_SWING, "Out: loose", _ALIKE),
-    "both-swing": Said(_SWING, "Out: tight and loose", _TRUE_IT),
-    "within": Said("Tightest and loosest place are both within.", "In", "Go on."),
-    "set-up-missing": Said("Backlash needs its radii and its window.", next_step="Say what the dial stands on."),
-    "nothing-read": Said("Nothing is read yet.", "No backlash yet", "Read round the cam."),
-    "no-window": Said(
+    "tight": FindingMessage(_PLACES, "Out: tight", _ALIKE),
+    "loose": FindingMessage(_PLACES, "Out: loose", _ALIKE),
+    "both": FindingMessage(_PLACES, "Out: tight and loose", _TRUE_IT),
+    "tight-swing": FindingMessage(_SWING, "Out: tight", _ALIKE),
+    "loose-swing": FindingMessage(_SWING, "Out: loose", _ALIKE),
+    "both-swing": FindingMessage(_SWING, "Out: tight and loose", _TRUE_IT),
+    "within": FindingMessage("Tightest and loosest place are both within.", "In", "Go on."),
+    "set-up-missing": FindingMessage(
+        "Backlash needs its radii and its window.", next_step="Say what the dial stands on."
+    ),
+    "nothing-read": FindingMessage("Nothing is read yet.", "No backlash yet", "Read round the cam."),
+    "no-window": FindingMessage(
         "No allowed window is given: nothing to judge by.", "Cannot tell", "Type the least and the greatest allowed."
     ),
-    "nothing-out-so-far": Said(
+    "nothing-out-so-far": FindingMessage(
         "{read} of {places} places: what lies between them is not known yet.",
         "Nothing out, so far",
         "Read on round the cam.",
     ),
-    "gone-when-hot": Said(
+    "gone-when-hot": FindingMessage(
         "Cold it is within; hot, the tightest place has no backlash left and it will bind.",
         "Out: gone when hot",
         "Give it more backlash cold: a smaller gear size.",
     ),
-    "hot-too-near": Said(
+    "hot-too-near": FindingMessage(
         "Hot, what is left at the tightest place is no more than the dial's uncertainty.",
         "Cannot tell",
         "Read that place again, finer.",
     ),
-    "too-near-limit": Said(
+    "too-near-limit": FindingMessage(
         "The tightest or the loosest place is within the dial's uncertainty of its limit: read it again, finer.",
         "Cannot tell",
         "Read that place again.",
@@ -66,4 +68,4 @@ SAID = {
         "Drive slack{gear}: {lash_crank_deg:2} crank deg. It blurs every event read backward; degreeing allows for it."
     ),
 }
-say = partial(tell, SAID)
+say = partial(message, SAID)

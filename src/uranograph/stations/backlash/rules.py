@@ -6,8 +6,8 @@ from collections.abc import Mapping
 from uranograph.bench.finding import Finding, Prompt, Quantity, Row, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
-from uranograph.core import backlash as core
-from uranograph.core.errors import Impossible
+from uranograph.core import backlash
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import format_angle, format_fine, parse_angle
 from uranograph.engine import gear_train
 from uranograph.engine.backlash import KEY, PLACE, Mesh, doubt_mm, hot_change_mm, measured, place_of, setup
@@ -58,22 +58,22 @@ def accept(job: Job, entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With the field at fault: `text` or `second`.
     """
     if setup(job) is None:
-        raise Impossible("text", "set-up-missing-backlash")
+        raise InvalidInput("text", "set-up-missing-backlash")
     travel = entry.mm
     if travel < 0:
-        raise Impossible("text", "travel-below-nothing")
+        raise InvalidInput("text", "travel-below-nothing")
     if travel > 5:
-        raise Impossible("text", "more-than-any-backlash", typed=entry.text)
+        raise InvalidInput("text", "more-than-any-backlash", typed=entry.text)
     try:
         place = parse_angle(entry.second or "")
-    except Impossible as error:
+    except InvalidInput as error:
         raise error.at("second") from error
     if not -360 <= place <= 720:
-        raise Impossible("second", "no-place-round-cam", typed=entry.second)
+        raise InvalidInput("second", "no-place-round-cam", typed=entry.second)
 
 
 def describe(reading: Reading) -> str:
@@ -133,7 +133,7 @@ def find(job: Job) -> Finding:
     return base.judged(Verdict.IN, FOUND, "within")
 
 
-def _mean_looks_good(mesh: Mesh, found: core.Backlash) -> bool:
+def _mean_looks_good(mesh: Mesh, found: backlash.Backlash) -> bool:
     most = math.inf if mesh.spec_max_mm is None else mesh.spec_max_mm
     return (mesh.spec_min_mm or 0) <= found.mean_mm <= most
 
@@ -148,7 +148,7 @@ def _half_size(job: Job) -> bool:
     )
 
 
-def rows(job: Job, mesh: Mesh, found: core.Backlash) -> tuple[Row, ...]:
+def rows(job: Job, mesh: Mesh, found: backlash.Backlash) -> tuple[Row, ...]:
     """The figures of it, each beside what is allowed."""
 
     def words(mm: float | None) -> str:
@@ -169,13 +169,13 @@ def rows(job: Job, mesh: Mesh, found: core.Backlash) -> tuple[Row, ...]:
     if hot is not None:
         lines.append(Row(say("hot-backlash-row"), "", f"{words(found.min_mm + hot)}, {words(found.max_mm + hot)}"))
     if mesh.size_step_mm is not None:
-        change = core.size_change(mesh.size_step_mm, mesh.pressure_angle_deg)
+        change = backlash.size_change(mesh.size_step_mm, mesh.pressure_angle_deg)
         lines.append(Row(say("other-gear-row"), "", f"{words(found.min_mm + change)}, {words(found.max_mm + change)}"))
     lines.append(Row(say("drive-slack-row"), "", format_angle(found.lash_crank_deg, 2)))
     return tuple(lines)
 
 
-def notes(job: Job, mesh: Mesh, found: core.Backlash) -> tuple[str, ...]:
+def notes(job: Job, mesh: Mesh, found: backlash.Backlash) -> tuple[str, ...]:
     """What a person would want to be told besides."""
     sentences: list[str] = []
     hot = hot_change_mm(job)

@@ -2,7 +2,7 @@
 
 from functools import lru_cache
 
-from uranograph.bench.checks import Answer
+from uranograph.bench.checks import CheckAnswer
 from uranograph.bench.job import Job
 from uranograph.bench.station import ViewState
 from uranograph.charts.lifters import lifters_figure
@@ -44,7 +44,7 @@ def _clockwise(job: Job) -> bool:
     return rotation_of(job) is not Turn.COUNTERCLOCKWISE
 
 
-def _seen(answer: Answer | None) -> tuple[str, int, str]:
+def _seen(answer: CheckAnswer | None) -> tuple[str, int, str]:
     if answer is None or answer.reading is None:
         return "not-begun", 0, "not looked at"
     teeth = eye.teeth_of(answer) if answer.text in marks_by_eye.OFF else 0

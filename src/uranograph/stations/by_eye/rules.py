@@ -4,14 +4,14 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from uranograph.bench import checks
-from uranograph.bench.checks import TURNED_ALONE, Answer, Check
+from uranograph.bench.checks import TURNED_ALONE, Check, CheckAnswer
 from uranograph.bench.fields import count
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.engine import turning
-from uranograph.engine.marks_by_eye import Listed, listed
+from uranograph.engine.marks_by_eye import ListedMarks, listed
 from uranograph.phase.marks_by_eye import (
     DRY,
     KEY,
@@ -38,7 +38,7 @@ CAUTIONS = (
     "squeezed slowly and pinned; a sprung part lets go hard.",
     TURNED_ALONE,
 )
-MOST_TEETH = 99
+MAX_TEETH = 99
 
 # Answers that are kept under short names, in words.
 ANSWER_WORDS = {
@@ -77,7 +77,7 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     return asked
 
 
-def _pin_still_in(found: tuple[Answer, ...]) -> Check | None:
+def _pin_still_in(found: tuple[CheckAnswer, ...]) -> Check | None:
     """What is asked again by itself: only a pin that is still in."""
     return next((answer.check for answer in found if answer.check.kind.startswith("pin") and answer.text == "in"), None)
 
@@ -93,7 +93,7 @@ def accept(job: Job, entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With `text` or `second` at fault.
     """
     checks.accept(every_check(job), entry)
@@ -101,8 +101,8 @@ def accept(job: Job, entry: Entry) -> None:
         checks.refuse_pinned([a for a in answers(job) if a.check.kind.startswith("pin") and a.text == "in"])
     if entry.second and entry.text in (*OFF, "left", "right"):
         try:
-            count(1, MOST_TEETH, "teeth cannot be")(entry.second)
-        except Impossible as error:
+            count(1, MAX_TEETH, "teeth cannot be")(entry.second)
+        except InvalidInput as error:
             raise error.at("second") from error
 
 
@@ -118,7 +118,7 @@ def describe(reading: Reading) -> str:
     return f"{reading.about or say('mark-looked-at')}{teeth}"
 
 
-def teeth_of(answer: Answer) -> int:
+def teeth_of(answer: CheckAnswer) -> int:
     """By how many teeth a mark was seen off."""
     return int(answer.reading.second) if answer.reading and answer.reading.second else 1
 
@@ -133,7 +133,7 @@ def find(job: Job) -> Finding:
         cautions=CAUTIONS,
         notes=_notes(job, found),
     )
-    begun = bool(job.standing(KEY))
+    begun = bool(job.active_readings(KEY))
     for judge in (_off, _by_rotor, _by_lifters, _bad):
         judged = judge(job, base, found)
         if judged is not None:
@@ -168,20 +168,20 @@ def find(job: Job) -> Finding:
     return base.judged(Verdict.IN, FOUND, "all-seen" if there.marks else "by-the-lifters")
 
 
-def _words(answer: Answer) -> str:
+def _words(answer: CheckAnswer) -> str:
     if answer.text in OFF:
         return f"{teeth_of(answer)} teeth {answer.text}" if teeth_of(answer) > 1 else f"a tooth {answer.text}"
     return answer.words
 
 
-def _pin_row(job: Job, there: Listed) -> tuple[Row, ...]:
+def _pin_row(job: Job, there: ListedMarks) -> tuple[Row, ...]:
     if not any(one.pinned for one in there.driven):
         return ()
     put_in, out = pins(job)
     return (Row(say("pins-counted"), "", f"{put_in} in, {out} out"),)
 
 
-def _off(job: Job, base: Finding, found: tuple[Answer, ...]) -> Finding | None:
+def _off(job: Job, base: Finding, found: tuple[CheckAnswer, ...]) -> Finding | None:
     off = [answer for answer in off_of(job, found) if not outranked(job, found, answer)]
     if not off:
         return None
@@ -190,12 +190,12 @@ def _off(job: Job, base: Finding, found: tuple[Answer, ...]) -> Finding | None:
     return base.judged(Verdict.OUT, FOUND, "teeth-off", places=places, teeth=teeth_of(off[0]), way=way)
 
 
-def off_of(job: Job, found: tuple[Answer, ...]) -> list[Answer]:
+def off_of(job: Job, found: tuple[CheckAnswer, ...]) -> list[CheckAnswer]:
     """Marks seen off."""
     return [answer for answer in found if answer.check.kind.startswith("look") and answer.state == "out"]
 
 
-def outranked(job: Job, found: tuple[Answer, ...], answer: Answer) -> bool:
+def outranked(job: Job, found: tuple[CheckAnswer, ...], answer: CheckAnswer) -> bool:
     """Whether a mark that is off, or is not back, counts for nothing beside keys, pins or dowels that all stand right."""
     ranks = {f"look-{mark.n}": mark.decides for mark in listed(job).marks}
     if ranks.get(answer.check.kind, False) or not answer.check.kind.startswith(("look", "back")):
@@ -204,13 +204,13 @@ def outranked(job: Job, found: tuple[Answer, ...], answer: Answer) -> bool:
     return bool(deciding) and all(each.state == "in" for each in deciding)
 
 
-def top_by_lifters(found: tuple[Answer, ...]) -> str:
+def top_by_lifters(found: tuple[CheckAnswer, ...]) -> str:
     """Which top the lifters say it is: `firing`, `overlap`, or nothing."""
     text = next((answer.text for answer in found if answer.check.kind == "lifters"), "")
     return "" if text in ("", "unseen") else "firing" if text == "down" else "overlap"
 
 
-def _by_rotor(job: Job, base: Finding, found: tuple[Answer, ...]) -> Finding | None:
+def _by_rotor(job: Job, base: Finding, found: tuple[CheckAnswer, ...]) -> Finding | None:
     rotor = next((answer.text for answer in found if answer.check.kind == "rotor"), "")
     top = top_by_lifters(found)
     if not top or rotor not in ("one", "half"):
@@ -220,7 +220,7 @@ def _by_rotor(job: Job, base: Finding, found: tuple[Answer, ...]) -> Finding | N
     )
 
 
-def _by_lifters(job: Job, base: Finding, found: tuple[Answer, ...]) -> Finding | None:
+def _by_lifters(job: Job, base: Finding, found: tuple[CheckAnswer, ...]) -> Finding | None:
     answer = next((answer for answer in found if answer.check.kind == "lifters" and answer.reading), None)
     code = code_of_lifters(answer.text, crank_at(job), belongs(job)) if answer else ""
     if code in ("tooth-early", "tooth-late", "turn-out"):
@@ -236,12 +236,12 @@ def _by_lifters(job: Job, base: Finding, found: tuple[Answer, ...]) -> Finding |
     return None
 
 
-def _bad(job: Job, base: Finding, found: tuple[Answer, ...]) -> Finding | None:
+def _bad(job: Job, base: Finding, found: tuple[CheckAnswer, ...]) -> Finding | None:
     bad = next((a for a in found if a.state == "out" and not outranked(job, found, a)), None)
     return base.judged(Verdict.OUT, FOUND, "bad", check=bad.check.label, answer=bad.words) if bad else None
 
 
-def _notes(job: Job, found: tuple[Answer, ...]) -> tuple[str, ...]:
+def _notes(job: Job, found: tuple[CheckAnswer, ...]) -> tuple[str, ...]:
     sentences: list[str] = []
     if beside := [answer.check.label for answer in off_of(job, found) if outranked(job, found, answer)]:
         sentences.append(say("key-decides-over-marks", marks="; ".join(beside)))

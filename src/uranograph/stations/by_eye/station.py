@@ -10,7 +10,7 @@ from uranograph.phase import marks_by_eye
 from uranograph.stations.by_eye import rules as eye
 
 
-class MarksByEye(Station):
+class MarksByEyeStation(Station):
     """Marks by eye: marks, lifters, driven parts and pins, without a tooth counted."""
 
     key = marks_by_eye.KEY

@@ -2,15 +2,15 @@
 
 from functools import partial
 
-from uranograph.bench.finding import Said
-from uranograph.bench.words import tell
+from uranograph.bench.finding import FindingMessage
+from uranograph.bench.messages import message
 
 FOUND = {
-    "holds-together": Said("Centerlines: {middles}.", "The card holds together", "Set up the wheel."),
-    "no-card": Said("No spec card yet.", next_step="Type what the card gives, any part of it."),
-    "contradicts-itself": Said("{why}", "The card contradicts itself", "Look at the card again."),
-    "lifts-only": Said("Lift at overlap TDC for {lobes}.", "The card gives lifts", "Set up the wheel."),
-    "more-needed": Said(
+    "holds-together": FindingMessage("Centerlines: {middles}.", "The card holds together", "Set up the wheel."),
+    "no-card": FindingMessage("No spec card yet.", next_step="Type what the card gives, any part of it."),
+    "contradicts-itself": FindingMessage("{why}", "The card contradicts itself", "Look at the card again."),
+    "lifts-only": FindingMessage("Lift at overlap TDC for {lobes}.", "The card gives lifts", "Set up the wheel."),
+    "more-needed": FindingMessage(
         "No centerline follows from this yet.",
         "More is needed",
         "Add a centerline, or duration and separation, or both events of a lobe.",
@@ -25,4 +25,4 @@ SAID = {
         "Ask the grinder, and say it below."
     ),
 }
-say = partial(tell, SAID)
+say = partial(message, SAID)

@@ -2,7 +2,7 @@
 
 from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.job import Job
-from uranograph.bench.told import clash
+from uranograph.bench.worded import clash
 from uranograph.core.card import CARD_FIELDS
 from uranograph.core.quantities import format_angle
 from uranograph.engine.card import SpecCard, fields_named, lifts_clash, printed_card

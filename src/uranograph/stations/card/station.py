@@ -5,12 +5,12 @@ from typing import Any
 
 from uranograph.bench.job import Job
 from uranograph.bench.station import Station
-from uranograph.bench.told import clash
+from uranograph.bench.worded import clash
 from uranograph.core.card import CARD_FIELDS
 from uranograph.engine import card
 
 
-class Card(Station):
+class CardStation(Station):
     """Spec card: what the grind should be."""
 
     key = "card"

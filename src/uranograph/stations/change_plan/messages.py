@@ -2,30 +2,30 @@
 
 from functools import partial
 
-from uranograph.bench.finding import Said
-from uranograph.bench.words import tell
+from uranograph.bench.finding import FindingMessage
+from uranograph.bench.messages import message
 
 FOUND = {
-    "not-planned": Said(
+    "not-planned": FindingMessage(
         "Who does what, in which order, and how long the engine stands.",
         next_step="List the tasks; those that follow from this engine stand there already.",
     ),
-    "planned": Said(
+    "planned": FindingMessage(
         "{count} tasks for {hands} pairs of hands. Its length stands beside the plan.",
         "Planned",
         "Begin when everybody is there: the first tick starts the clock.",
     ),
-    "under-way": Said(
+    "under-way": FindingMessage(
         "{done} of {count} tasks are done at {clock}; the end is to be expected after {minutes}, {against}.",
         "Under way",
         "{now}",
     ),
-    "late": Said(
+    "late": FindingMessage(
         "{late} took longer than planned. {done} of {count} are done at {clock}; the end is to be expected after {minutes}, {against}.",
         "Under way, late",
         "{now}",
     ),
-    "done": Said(
+    "done": FindingMessage(
         "All {count} tasks are done, after {minutes}, {against}.", "Done", "Go on to the bench, or start the engine."
     ),
 }
@@ -70,4 +70,4 @@ SAID = {
     "plan-by-priority": "Made by priority alone: {minutes}, at most {gap} from the shortest. Without the solver none is looked for.",
     "wanted-column": "wanted",
 }
-say = partial(tell, SAID)
+say = partial(message, SAID)

@@ -8,13 +8,13 @@ from functools import cached_property, lru_cache
 
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
+from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot, slot_of
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.plan import Work, ahead, deciding, first_plan, hands_of, length_of, placed, shorter
 from uranograph.stations.change_plan.messages import FOUND, say
-from uranograph.stations.change_plan.tasks import Change, change_of
+from uranograph.stations.change_plan.tasks import PlannedChange, change_of
 
 KEY = "change-plan"
 TICK = Slot[str](KEY, ("task-#",), ("start", "done"))
@@ -28,7 +28,7 @@ AGO = ((NOW, "now"), ("5", "5 min ago"), ("10", "10 min ago"), ("20", "20 min ag
 FARTHEST_AGO = 600
 LATE_SHARE, LATE_MIN = 0.2, 2.0
 # Plans that were found, with the length that none falls below; a solver betters them while somebody looks.
-MOST_KNOWN = 128
+MAX_KNOWN = 128
 _known: "OrderedDict[Work, tuple[tuple[float, ...], float]]" = OrderedDict()
 # How often one was found: what is worked out from a plan holds until the next.
 _found = 0
@@ -54,7 +54,7 @@ class Tick:
 class Running:
     """A plan and how far it has gone; minutes from the first tick."""
 
-    change: Change
+    change: PlannedChange
     work: Work
     starts: tuple[float, ...]
     bound: float
@@ -115,7 +115,7 @@ def _keep(work: Work, found: tuple[tuple[float, ...], float]) -> None:
     _found += 1
     _known[work] = found
     _known.move_to_end(work)
-    while len(_known) > MOST_KNOWN:
+    while len(_known) > MAX_KNOWN:
         _known.popitem(last=False)
 
 
@@ -137,7 +137,7 @@ def running(job: Job) -> Running | None:
     return _running(job, _found)
 
 
-@kept
+@memoized
 def _running(job: Job, found: int) -> Running | None:
     change = change_of(job)
     if change is None or change.work is None:
@@ -199,7 +199,7 @@ def in_order(found: Running) -> list[int]:
     )
 
 
-def _ticks(job: Job, change: Change) -> dict[int, Tick]:
+def _ticks(job: Job, change: PlannedChange) -> dict[int, Tick]:
     found: dict[int, Tick] = {}
     for reading in TICK.taken(job):
         k = number_of(reading) - 1
@@ -325,23 +325,23 @@ def accept(job: Job, entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With `text` at fault.
     """
     found, k = running(job), number_of(entry) - 1
     if found is None or not 0 <= k < found.work.count:
-        raise Impossible("text", "no-such-task-here")
+        raise InvalidInput("text", "no-such-task-here")
     if RESULT.has(entry.slot):
         if not entry.text.strip():
-            raise Impossible("text", "result-empty")
+            raise InvalidInput("text", "result-empty")
         return
     if entry.text != NOW and not (entry.text.isdecimal() and int(entry.text) <= FARTHEST_AGO):
-        raise Impossible("text", "not-a-tick")
+        raise InvalidInput("text", "not-a-tick")
     name = found.change.tasks[k].task.name
     if found.done(k):
-        raise Impossible("text", "already-done", name=name)
+        raise InvalidInput("text", "already-done", name=name)
     if entry.spot.place == "start" and found.begun(k):
-        raise Impossible("text", "already-begun", name=name)
+        raise InvalidInput("text", "already-begun", name=name)
 
 
 def describe(reading: Reading) -> str:

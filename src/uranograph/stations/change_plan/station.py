@@ -40,19 +40,19 @@ def _searched(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any] | None:
     tries = (
         int(asked.get("tries", "0")) if asked.get("tries", "0").isdecimal() and len(asked.get("tries", "0")) < 4 else 0
     )
-    if found.began is None and tries < MOST_TRIES:
+    if found.began is None and tries < MAX_TRIES:
         plan.searched(found.work)
         found = plan.running(job) or found
     shown = dict(_length(job, found))
-    shown["searching"] = shown["searching"] and tries + 1 < MOST_TRIES
+    shown["searching"] = shown["searching"] and tries + 1 < MAX_TRIES
     return {**shown, "tries": tries + 1, "figure": figure(job, ViewState())}
 
 
 # A page that stays open does not look for ever.
-MOST_TRIES = 20
+MAX_TRIES = 20
 
 
-class ChangePlan(Station):
+class ChangePlanStation(Station):
     """Plan of a cam change: tasks, hands, and a running clock."""
 
     key = plan.KEY

@@ -6,22 +6,22 @@ from dataclasses import dataclass
 from uranograph.bench.fields import Fields, Text
 from uranograph.bench.forms import Filled, Form, Typed, remembered
 from uranograph.bench.job import Job
-from uranograph.bench.words import refusal
-from uranograph.core.errors import Impossible
-from uranograph.core.plan import MOST_HANDS, Task, Work, understood
+from uranograph.bench.messages import refusal
+from uranograph.core.errors import InvalidInput
+from uranograph.core.plan import MAX_HANDS, Task, Work, understood
 from uranograph.core.quantities import parse_number
 from uranograph.engine.adjusters import drive_of
 from uranograph.engine.description import Engine, Valvetrain, engine_of
 from uranograph.engine.marks_by_eye import listed
 from uranograph.stations.change_plan.messages import say
 
-MOST_TASKS = 60
-LONGEST_NAME = 60
-MOST_MINUTES = 2000.0
+MAX_TASKS = 60
+MAX_NAME_LENGTH = 60
+MAX_MINUTES = 2000.0
 
 
 @dataclass(frozen=True)
-class Listed:
+class ListedTask:
     """One task as it is listed: what lies on its tray, and what a run is to give."""
 
     task: Task
@@ -30,10 +30,10 @@ class Listed:
 
 
 @dataclass(frozen=True)
-class Change:
+class PlannedChange:
     """A change as it is planned: its tasks, also by number, and who is there."""
 
-    tasks: tuple[Listed, ...]
+    tasks: tuple[ListedTask, ...]
     people: tuple[str, ...]
     work: Work | None = None
 
@@ -46,29 +46,29 @@ class Change:
 
         Examples
         --------
-        >>> Change((), ("RK", "TN")).names([1, 2])
+        >>> PlannedChange((), ("RK", "TN")).names([1, 2])
         'RK, TN'
         """
         return ", ".join(self.people[k - 1] for k in who)
 
 
-def _line(line: str, number: int) -> Listed:
+def _line(line: str, number: int) -> ListedTask:
     parts = [part.strip() for part in line.split(";")]
     if len(parts) < 2 or len(parts) > 6 or not parts[0]:
-        raise Impossible("tasks", "task-line-unreadable", line=number, typed=line.strip()[:80])
-    if len(parts[0]) > LONGEST_NAME:
-        raise Impossible("tasks", "task-name-long", line=number)
+        raise InvalidInput("tasks", "task-line-unreadable", line=number, typed=line.strip()[:80])
+    if len(parts[0]) > MAX_NAME_LENGTH:
+        raise InvalidInput("tasks", "task-name-long", line=number)
     name, minutes, hands, after, tray, target = (*parts, "", "", "", "")[:6]
     try:
         long = parse_number(minutes)
-    except Impossible as error:
-        raise Impossible("tasks", "task-minutes", line=number, typed=minutes) from error
-    if not 0 <= long <= MOST_MINUTES:
-        raise Impossible("tasks", "task-minutes", line=number, typed=minutes)
-    if hands and not (hands.isdecimal() and int(hands) <= MOST_HANDS):
-        raise Impossible("tasks", "task-hands", line=number, typed=hands)
+    except InvalidInput as error:
+        raise InvalidInput("tasks", "task-minutes", line=number, typed=minutes) from error
+    if not 0 <= long <= MAX_MINUTES:
+        raise InvalidInput("tasks", "task-minutes", line=number, typed=minutes)
+    if hands and not (hands.isdecimal() and int(hands) <= MAX_HANDS):
+        raise InvalidInput("tasks", "task-hands", line=number, typed=hands)
     before = [each.strip() for each in after.split(",") if each.strip()]
-    return Listed(Task(name=name, minutes=long, hands=int(hands or 1), after=before), tray, target)
+    return ListedTask(Task(name=name, minutes=long, hands=int(hands or 1), after=before), tray, target)
 
 
 def suggested(job: Job) -> Mapping[str, str]:
@@ -140,7 +140,7 @@ class PlanFields(Fields):
 
 
 @remembered
-def read(typed: Typed) -> Filled[Change]:
+def read(typed: Typed) -> Filled[PlannedChange]:
     """Read a plan as typed: a task a line, its parts after semicolons.
 
     Examples
@@ -157,14 +157,14 @@ def read(typed: Typed) -> Filled[Change]:
         return Filled(None, {"people": say("people-missing")})
     lines = [line for line in filled.value.tasks.splitlines() if line.strip()]
     try:
-        if len(lines) > MOST_TASKS:
-            raise Impossible("tasks", "too-many-tasks", count=len(lines), most=MOST_TASKS)
+        if len(lines) > MAX_TASKS:
+            raise InvalidInput("tasks", "too-many-tasks", count=len(lines), most=MAX_TASKS)
         tasks = tuple(_line(line, n) for n, line in enumerate(lines, 1))
-        people = people[:MOST_HANDS]
+        people = people[:MAX_HANDS]
         work = understood([each.task for each in tasks], len(people))
-    except Impossible as error:
+    except InvalidInput as error:
         return Filled(None, {"tasks": refusal(error)})
-    return Filled(Change(tasks, people, work))
+    return Filled(PlannedChange(tasks, people, work))
 
 
 FORM = Form(
@@ -179,6 +179,6 @@ FORM = Form(
 )
 
 
-def change_of(job: Job) -> Change | None:
+def change_of(job: Job) -> PlannedChange | None:
     """The plan of a job, where it is listed."""
     return job.form(FORM)

@@ -3,12 +3,12 @@
 import math
 
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
+from uranograph.bench.memo import memoized
 from uranograph.bench.station import ViewState
 from uranograph.charts.pen import Figure
 from uranograph.charts.valve_gaps import REACH_DEG, Line, OfValve, gap_figure
 from uranograph.core.clearance import gaps_at
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.lift_curve import LiftCurve
 from uranograph.core.piston import PistonAt, piston
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_length
@@ -16,7 +16,7 @@ from uranograph.engine.valves import LOBES, SPRING, stand_of, valves
 from uranograph.phase import clearance, offers
 
 STEP_DEG = 2
-MOST_POSITIONS = 12
+MAX_POSITIONS = 12
 ANGLES = tuple(float(deg) for deg in range(-int(REACH_DEG), int(REACH_DEG) + 1, STEP_DEG))
 
 
@@ -26,7 +26,7 @@ def figure(job: Job, view_state: ViewState) -> Figure:
     return gap_figure(_valves(job), _bare(job), unit_mm, job.unit.value)
 
 
-@kept
+@memoized
 def _valves(job: Job) -> tuple[OfValve, ...]:
     found = []
     stand = stand_of(job)
@@ -68,12 +68,12 @@ def _shifts(job: Job, lobe: str) -> tuple[float, ...]:
             continue
         try:
             shifts += [offer.shift_of(lobe) for offer in offers.offers(job, cam) if offer.choice.moves]
-        except Impossible:
+        except InvalidInput:
             continue
-    return tuple(dict.fromkeys(shifts[:MOST_POSITIONS]))
+    return tuple(dict.fromkeys(shifts[:MAX_POSITIONS]))
 
 
-@kept
+@memoized
 def _bare(job: Job) -> tuple[tuple[str, Line], ...]:
     """How far piston and valves go below the head round overlap, as far as that is known."""
     crank, stand = clearance.crank_of(job), stand_of(job)

@@ -2,55 +2,55 @@
 
 from functools import partial
 
-from uranograph.bench.finding import Said
-from uranograph.bench.words import tell
+from uranograph.bench.finding import FindingMessage
+from uranograph.bench.messages import message
 
 FOUND = {
-    "nothing-read": Said(
+    "nothing-read": FindingMessage(
         "How near the valves come to the pistons, here and at every position of the drive.",
         next_step="Measure the first valve.",
     ),
-    "stroke-and-rod-missing": Said(
+    "stroke-and-rod-missing": FindingMessage(
         "The drop is kept. Stroke and rod say how fast the piston goes: without them no gap follows from it.",
         "Stroke and rod are missing",
         "Enter stroke and rod at Engine, or press clay.",
     ),
-    "lift-missing": Said(
+    "lift-missing": FindingMessage(
         "The drop is kept. How the {lobe} valve lifts is not known: no card with its greatest lift, no sweep, no lifts read.",
         "The lift is missing",
         "Enter the greatest lift on the card (and the rocker ratio), or read lifts at stated angles.",
     ),
-    "too-near": Said(
+    "too-near": FindingMessage(
         "{name} comes within {gap_mm:unit} of {what}{at}; {least_mm:unit} is the least.",
         "Out: too near",
         "Do not turn on by force. Another position, a smaller cam, or deeper pockets.",
     ),
-    "meets": Said(
+    "meets": FindingMessage(
         "{name} and {what} would meet{at}: {gap_mm:unit}.",
         "Out: they would meet",
         "Do not turn the crank past here. Another position, a smaller cam, or deeper pockets.",
     ),
-    "near-the-limit": Said(
+    "near-the-limit": FindingMessage(
         "{name} has {gap_mm:unit}, within the uncertainty of {least_mm:unit}{at}.",
         "Cannot tell",
         "Read it closer: light springs with the dial at several angles, or a sweep of the lobe.",
     ),
-    "not-degreed": Said(
+    "not-degreed": FindingMessage(
         "As the card has it {name} has {gap_mm:unit}{at}. Where the cam stands is not measured yet.",
         "Cannot tell yet",
         "Degree the cam, or press clay.",
     ),
-    "ways-disagree": Said(
+    "ways-disagree": FindingMessage(
         "Two ways of reading {name} disagree by more than they may; the nearer gives {gap_mm:unit}.",
         "Cannot tell",
         "Read that valve again both ways.",
     ),
-    "within-so-far": Said(
+    "within-so-far": FindingMessage(
         "{name} has {gap_mm:unit}{at}; the {missing} valve is not read.",
         "Within, so far",
         "Read the {missing} valve of the same cylinder.",
     ),
-    "room-enough": Said(
+    "room-enough": FindingMessage(
         "The nearest is {name}: {gap_mm:unit}{at}; {least_mm:unit} is the least.",
         "In",
         "Turn over by hand after every move, and measure again if anything else was changed.",
@@ -110,4 +110,4 @@ SAID = {
     "retainer-to-guide": "{lobe} retainer to guide",
     "greatest-lift-missing": "Room to coil bind and guide needs the greatest lift of the {lobe} valve.",
 }
-say = partial(tell, SAID)
+say = partial(message, SAID)

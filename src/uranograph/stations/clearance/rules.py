@@ -4,12 +4,12 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from uranograph.bench import house
+from uranograph.bench import shop_limits
 from uranograph.bench.finding import Finding, Prompt, Quantity, Row, Verdict
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
-from uranograph.core.errors import Impossible
+from uranograph.bench.memo import memoized
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit, format_angle, format_length, parse_angle
 from uranograph.core.verdict import judge
 from uranograph.engine.description import Tappets, engine_of
@@ -49,7 +49,7 @@ PUMPED_UP = (
     "A pumped-up hydraulic lifter holds its valve open: let it bleed down, or fit a solid stand-in, before clearances are read or "
     "anything is turned."
 )
-MOST_ROOM_MM, MOST_LIFT_MM, FURTHEST_DEG = 60.0, 40.0, 60.0
+MAX_ROOM_MM, MAX_LIFT_MM, MAX_DEG = 60.0, 40.0, 60.0
 BOUND = ("fitted", "solid", "retainer")
 # Round the least gap: before overlap TDC for an exhaust, after it for an intake.
 USUAL_AT_DEG = {"intake": (0, 5, 10, 15, 20), "exhaust": (0, -5, -10, -15, -20)}
@@ -164,34 +164,34 @@ def accept(job: Job, entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With `text` or `second` at fault.
     """
     length, kind = entry.mm, entry.spot.kind
     if length < 0:
-        raise Impossible("text", "drop-below-nothing")
+        raise InvalidInput("text", "drop-below-nothing")
     if any(slot.has(entry.slot) for slot in OF_VALVES) and not 1 <= number_of(entry) <= len(valves(job)):
-        raise Impossible("text", "no-such-valve", count=len(valves(job)))
+        raise InvalidInput("text", "no-such-valve", count=len(valves(job)))
     if LIFT.has(entry.slot) or SPRING.has(entry.slot):
         if not (entry.second or "").strip():
-            raise Impossible("second", "angle-missing")
+            raise InvalidInput("second", "angle-missing")
         try:
             at = parse_angle(entry.second or "")
-        except Impossible as error:
+        except InvalidInput as error:
             raise error.at("second") from error
-        if abs(at) > FURTHEST_DEG:
-            raise Impossible("second", "angle-not-near-overlap", typed=entry.second)
-    if LIFT.has(entry.slot) and length > MOST_LIFT_MM:
-        raise Impossible("text", "lift-unlikely", typed=entry.text)
-    if length > (200.0 if BIND.of_kind(kind) else MOST_ROOM_MM):
-        raise Impossible("text", "no-such-room", typed=entry.text)
+        if abs(at) > MAX_DEG:
+            raise InvalidInput("second", "angle-not-near-overlap", typed=entry.second)
+    if LIFT.has(entry.slot) and length > MAX_LIFT_MM:
+        raise InvalidInput("text", "lift-unlikely", typed=entry.text)
+    if length > (200.0 if BIND.of_kind(kind) else MAX_ROOM_MM):
+        raise InvalidInput("text", "no-such-room", typed=entry.text)
     what, _, lobe = kind.partition("-")
     other = {"solid": "fitted", "fitted": "solid"}.get(what)
     if other and (values := BIND.values(job, f"{other}-{lobe}")):
         if what == "solid" and length >= values[-1]:
-            raise Impossible("text", "solid-not-below-fitted", fitted_mm=values[-1])
+            raise InvalidInput("text", "solid-not-below-fitted", fitted_mm=values[-1])
         if what == "fitted" and length <= values[-1]:
-            raise Impossible("text", "fitted-not-above-solid", solid_mm=values[-1])
+            raise InvalidInput("text", "fitted-not-above-solid", solid_mm=values[-1])
 
 
 def describe(reading: Reading) -> str:
@@ -226,7 +226,7 @@ def describe_briefly(reading: Reading) -> str:
     )
 
 
-@kept
+@memoized
 def nears(job: Job) -> tuple[Near, ...]:
     """The least gap of everything that is read, where the cam stands now."""
     found = [near for number in clearance.read_valves(job) if (near := clearance.now(job, number))]
@@ -234,7 +234,7 @@ def nears(job: Job) -> tuple[Near, ...]:
     return (*found, *([meet] if meet else []))
 
 
-@kept
+@memoized
 def left_at_lift(job: Job) -> tuple[Left, ...]:
     """What is left to coil bind and to the guide at the greatest lift, for each lobe of which it is read."""
     found = []
@@ -264,7 +264,7 @@ def left_at_lift(job: Job) -> tuple[Left, ...]:
 
 
 def _left(job: Job, label: str, left_mm: float, limit: str, doubt_mm: float) -> Left:
-    least = house.value(job.house, limit)
+    least = shop_limits.value(job.shop_limits, limit)
     return Left(label, left_mm, least, judge(left_mm, doubt_mm, least=least))
 
 
@@ -396,7 +396,7 @@ def _notes(job: Job) -> tuple[str, ...]:
             notes.append(say("greatest-lift-missing", lobe=lobe))
     if listed := too_near(job):
         notes.append(say("positions-too-near", listed=", ".join(listed)))
-    intake, exhaust = (house.said(job.house, clearance.LIMIT_OF[lobe], job.unit) for lobe in LOBES)
+    intake, exhaust = (shop_limits.limit_text(job.shop_limits, clearance.LIMIT_OF[lobe], job.unit) for lobe in LOBES)
     return (*notes, say("lash-left-out"), say("limits-said", intake=intake, exhaust=exhaust))
 
 
@@ -406,12 +406,12 @@ def too_near(job: Job) -> tuple[str, ...]:
     for cam in adjust.cams(job):
         try:
             offers = adjust.offers(job, cam)
-        except Impossible:
+        except InvalidInput:
             continue
         for offer in offers:
             if offer.near is not None and offer.near.verdict is Verdict.OUT and offer.choice.moves:
                 found.append(f"{'; '.join(offer.words)} ({_mm(offer.near.gap_mm, job.unit)} at {offer.near.name})")
-    return tuple(found[:MOST_LISTED])
+    return tuple(found[:MAX_LISTED])
 
 
-MOST_LISTED = 6
+MAX_LISTED = 6

@@ -9,7 +9,7 @@ from uranograph.engine import valves
 from uranograph.stations.clearance import rules as clearance
 
 
-class PistonToValve(Station):
+class PistonToValveStation(Station):
     """Piston to valve: drops, clay, light springs, and what they leave at every position."""
 
     key = valves.KEY

@@ -2,41 +2,45 @@
 
 from functools import partial
 
-from uranograph.bench.finding import Said
-from uranograph.bench.words import tell
+from uranograph.bench.finding import FindingMessage
+from uranograph.bench.messages import message
 
 FOUND = {
-    "no-complaint": Said("Nothing is complained of yet.", next_step="Say what is complained of."),
-    "nothing-yet": Said(
+    "no-complaint": FindingMessage("Nothing is complained of yet.", next_step="Say what is complained of."),
+    "nothing-yet": FindingMessage(
         "“{complaint}”: nothing speaks for one cause yet. {looked} looked at.",
         "Looking",
         "Look at what tells most apart.",
     ),
-    "likely": Said("Most speaks for: {causes}: {reasons}.", "Likely: {causes}", "Look on, or say what was found."),
-    "found": Said(
+    "likely": FindingMessage(
+        "Most speaks for: {causes}: {reasons}.", "Likely: {causes}", "Look on, or say what was found."
+    ),
+    "found": FindingMessage(
         "It was: {cause}.",
         "Found: {cause}",
         "Put it right, and say under What was done? what that was; then look again.",
     ),
-    "repaired": Said("It was: {cause}. Done: {done}.", "Repaired: {cause}", "Look or measure again: is it cured?"),
-    "cured-as-seen": Said("{cause}. Done: {done}. Seen after it: {seen}.", "Cured", "Go on."),
-    "not-cured-as-seen": Said(
+    "repaired": FindingMessage(
+        "It was: {cause}. Done: {done}.", "Repaired: {cause}", "Look or measure again: is it cured?"
+    ),
+    "cured-as-seen": FindingMessage("{cause}. Done: {done}. Seen after it: {seen}.", "Cured", "Go on."),
+    "not-cured-as-seen": FindingMessage(
         "{cause}. Done: {done}. Seen after it: {seen}.",
         "Out: not cured",
         "Look again: something else is wrong as well.",
     ),
-    "cannot-see-cure": Said(
+    "cannot-see-cure": FindingMessage(
         "{cause}. Done: {done}. Seen after it: {seen}.",
         "Cannot tell",
         "Measure the deviation again, or degree the cam.",
     ),
-    "cured": Said("{cause}: {before} before, {again_deg} deg now.", "Cured", "Go on."),
-    "not-cured": Said(
+    "cured": FindingMessage("{cause}: {before} before, {again_deg} deg now.", "Cured", "Go on."),
+    "not-cured": FindingMessage(
         "{cause}: {before} before, {again_deg} deg now.",
         "Out: not cured",
         "Look again: something else is wrong as well.",
     ),
-    "hardly-cured": Said(
+    "hardly-cured": FindingMessage(
         "{cause}: {before} before, {again_deg} deg now; that is too near the limit to tell.",
         "Cannot tell",
         "Degree the cam.",
@@ -119,4 +123,4 @@ SAID = {
     "claim-in-cam-degrees": "it is {true_deg} crank deg; {half_deg} is in cam degrees",
     "claim-does-not-hold": "by the teeth it is {true_deg} crank deg",
 }
-say = partial(tell, SAID)
+say = partial(message, SAID)

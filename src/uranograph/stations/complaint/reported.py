@@ -6,14 +6,14 @@ from dataclasses import dataclass
 from uranograph.bench.fields import Angle, Choice, Count, Fields, Fold, SignedCount, Text
 from uranograph.bench.forms import Filled, Form, Typed
 from uranograph.bench.job import Job
-from uranograph.core.slip import Slip, SlipGiven, tooth_slip
+from uranograph.core.slip import Slip, SlipInput, tooth_slip
 from uranograph.engine import gear_train
 from uranograph.engine.gear_train import HELD
 from uranograph.stations.complaint.messages import say
 
 DRIVES = {"": "not said", "gears": "gears", "chain": "chain", "belt": "belt"}
 BY = {"": "not said", "scan": "a scan tool", "marks": "marks, the piston at its own top", "degreeing": "degreeing"}
-FURTHEST_DEG = 360.0
+MAX_DEG = 360.0
 
 
 @dataclass(frozen=True)
@@ -52,7 +52,7 @@ class Reported:
         """The deviation in teeth, where both are known."""
         if self.offset_deg is None or self.crank_teeth is None:
             return None
-        return tooth_slip(SlipGiven(offset_deg=self.offset_deg, crank_teeth=self.crank_teeth))
+        return tooth_slip(SlipInput(offset_deg=self.offset_deg, crank_teeth=self.crank_teeth))
 
 
 class ReportedFields(Fields):
@@ -67,7 +67,7 @@ class ReportedFields(Fields):
     )
     by = Choice("by_what", "Reported by", BY.items(), unknown=say("complaint-choice-missing"))
     offset_deg = Angle(
-        "offset", "Deviation, crank deg", "late +, early −", least=-FURTHEST_DEG, most=FURTHEST_DEG, free=True
+        "offset", "Deviation, crank deg", "late +, early −", least=-MAX_DEG, most=MAX_DEG, free=True
     ).optional()
     teeth_off = SignedCount(
         "teeth_off", "Marks off by, teeth", "late +, early −", least=1, most=40, counted="teeth cannot be", free=True
@@ -77,7 +77,7 @@ class ReportedFields(Fields):
     held = Choice("held", "Gear held by", HELD.items(), unknown=say("complaint-choice-missing"))
     claim = Fold("A claim to check")
     claim_teeth = Count("claim_teeth", "A claim: so many teeth", least=1, most=40, counted="teeth cannot be").optional()
-    claim_deg = Angle("claim_deg", "are so many crank deg", least=-FURTHEST_DEG, most=FURTHEST_DEG).optional()
+    claim_deg = Angle("claim_deg", "are so many crank deg", least=-MAX_DEG, most=MAX_DEG).optional()
 
     def check(self) -> Iterator[tuple[str, str]]:
         if self.teeth_off is not None and self.offset_deg is not None and self.teeth_off * self.offset_deg < 0:

@@ -4,19 +4,19 @@ from collections.abc import Mapping
 
 from uranograph.bench import checks
 from uranograph.bench.acts import Act
-from uranograph.bench.checks import Answer, Check, yes_or_no
+from uranograph.bench.checks import Check, CheckAnswer, yes_or_no
 from uranograph.bench.finding import Finding, Prompt, Quantity, Row, Verdict
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
+from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import format_angle, parse_angle
 from uranograph.core.verdict import judge
 from uranograph.phase.basis import rules_of
 from uranograph.stations.complaint.causes import CAUSES, Cause, teeth_it_takes, weighed
 from uranograph.stations.complaint.messages import FOUND, say
-from uranograph.stations.complaint.reported import FORM, FURTHEST_DEG, Reported, reported
+from uranograph.stations.complaint.reported import FORM, MAX_DEG, Reported, reported
 
 KEY = "wrong"
 LOOKS = Slot[str](
@@ -113,20 +113,20 @@ NO_REPAIR = ("claim",)
 
 def repaired(job: Job) -> Act | None:
     """The newest act since the cause was found; None where nothing was said to be done."""
-    found = job.standing(KEY, "found")
+    found = job.active_readings(KEY, "found")
     acts = [act for thing in REPAIRS for act in job.acts(thing)]
     since = [act for act in acts if found and act.seq > found[-1].seq]
     return max(since, key=lambda act: act.seq) if since else None
 
 
-@kept
-def answers(job: Job) -> tuple[Answer, ...]:
+@memoized
+def answers(job: Job) -> tuple[CheckAnswer, ...]:
     """What was looked at so far."""
     report = reported(job)
     return tuple(checks.answers(job, KEY, questions(report))) if report else ()
 
 
-@kept
+@memoized
 def causes(job: Job) -> tuple[Cause, ...]:
     """Every cause with what speaks for it and against it, the likeliest first."""
     report = reported(job)
@@ -143,7 +143,7 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     report = reported(job)
     if report is None:
         return None
-    found = job.standing(KEY, "found")
+    found = job.active_readings(KEY, "found")
     view = query.get("method", "")
     check = checks.next_of(answers(job), query.get("item", ""))
     if found and view != "looks" and not query.get("item"):
@@ -182,13 +182,13 @@ def _measured_again(job: Job) -> list[float]:
 
 def _looked_again(job: Job) -> str:
     """What was seen since the repair; empty where nobody looked."""
-    seen = [reading.text for reading in job.standing(KEY, "cured") if reading.seq > _since(job)]
+    seen = [reading.text for reading in job.active_readings(KEY, "cured") if reading.seq > _since(job)]
     return seen[-1] if seen else ""
 
 
 def _since(job: Job) -> int:
     """When the repair was made, or the cause found where nothing is to be repaired."""
-    done, found = repaired(job), job.standing(KEY, "found")
+    done, found = repaired(job), job.active_readings(KEY, "found")
     return done.seq if done is not None else found[-1].seq if found else 0
 
 
@@ -197,15 +197,15 @@ def accept(job: Job, entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With `text` at fault.
     """
     report = reported(job)
     if report is None:
-        raise Impossible("text", "complaint-missing")
+        raise InvalidInput("text", "complaint-missing")
     if entry.spot.kind == "again":
-        if abs(parse_angle(entry.text)) > FURTHEST_DEG:
-            raise Impossible("text", "more-than-a-turn-off", typed=entry.text)
+        if abs(parse_angle(entry.text)) > MAX_DEG:
+            raise InvalidInput("text", "more-than-a-turn-off", typed=entry.text)
         return
     checks.accept((*questions(report), found_check(report), cured_check()), entry)
 
@@ -246,7 +246,7 @@ def find(job: Job) -> Finding:
         columns=("", "for", "against", ""),
         notes=_notes(job, report),
     )
-    if job.standing(KEY, "found"):
+    if job.active_readings(KEY, "found"):
         return _after_it_was_found(job, report, base)
     likely = [cause for cause in causes(job) if cause.weight > 0]
     looked = sum(answer.reading is not None for answer in answers(job))
@@ -261,7 +261,7 @@ def find(job: Job) -> Finding:
 
 def _after_it_was_found(job: Job, report: Reported, base: Finding) -> Finding:
     """Whether what was found is repaired, and cured: by what is measured, or by what is seen."""
-    text = job.standing(KEY, "found")[-1].text
+    text = job.active_readings(KEY, "found")[-1].text
     cause, done = CAUSES.get(text, "something else"), repaired(job)
     if done is None and text not in NO_REPAIR:
         return base.judged(Verdict.OPEN, FOUND, "found", cause=cause)
@@ -289,7 +289,7 @@ def _rows(job: Job) -> tuple[Row, ...]:
 def _notes(job: Job, report: Reported) -> tuple[str, ...]:
     sentences = [say("complaint-as-told", complaint=report.complaint)]
     sentences += [say("claim-takes-teeth", teeth=teeth) for teeth in teeth_it_takes(report)]
-    first = min((reading.seq for reading in job.standing(KEY)), default=0)
+    first = min((reading.seq for reading in job.active_readings(KEY)), default=0)
     done = [act for thing in REPAIRS for act in job.acts(thing) if first and act.seq > first]
     for act in dict.fromkeys(sorted(done, key=lambda each: each.seq)):
         sentences.append(say("was-done", what=act.said, by=act.by))

@@ -9,7 +9,7 @@ from uranograph.stations.complaint import rules as complaint
 from uranograph.stations.complaint.reported import FORM
 
 
-class Complaint(Station):
+class ComplaintStation(Station):
     """What is wrong: a complaint followed from what was reported to what cured it."""
 
     key = complaint.KEY

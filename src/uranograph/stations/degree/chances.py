@@ -4,16 +4,16 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
+from uranograph.bench.memo import memoized
 from uranograph.charts.pen import Figure, Pen
 from uranograph.core.quantities import format_angle
 from uranograph.engine import positions
 from uranograph.phase import judgment, observations
 from uranograph.phase.basis import rules_of
-from uranograph.phase.pulls import OFF_SHARE, Pull, pulls
+from uranograph.phase.influence import OFF_SHARE, Influence, leave_one_out_influence
 from uranograph.stations.degree.messages import say
 
-MOST_SHOWN = 8
+MAX_SHOWN = 8
 
 
 @dataclass(frozen=True)
@@ -25,7 +25,7 @@ class After:
     wrong: float
 
 
-@kept
+@memoized
 def course(job: Job) -> tuple[After, ...]:
     """The chances after each of the newest readings, the last one as things stand."""
     view = positions.at_position(job)
@@ -39,7 +39,7 @@ def course(job: Job) -> tuple[After, ...]:
     lobes = tuple(result.lobe for result in first.lobes)
     shown = []
     begins = next(n for n, each in enumerate(found.readings) if each.kind in ("event", "lift"))
-    for count in range(max(begins + 1, len(found.readings) - MOST_SHOWN + 1), len(found.readings) + 1):
+    for count in range(max(begins + 1, len(found.readings) - MAX_SHOWN + 1), len(found.readings) + 1):
         readings = found.readings[:count]
         own = tuple(lobe for lobe in lobes if any(each.lobe == lobe and each.on_wheel for each in readings))
         if not own:
@@ -55,11 +55,11 @@ def course(job: Job) -> tuple[After, ...]:
 def figure(job: Job) -> Figure | None:
     """The strip of chances with the readings below it."""
     after = course(job)
-    return _drawn(after, pulls(job)) if after else None
+    return _drawn(after, leave_one_out_influence(job)) if after else None
 
 
 @lru_cache(maxsize=64)
-def _drawn(after: tuple[After, ...], by_reading: tuple[Pull, ...]) -> Figure:
+def _drawn(after: tuple[After, ...], by_reading: tuple[Influence, ...]) -> Figure:
     """Draw the strip, 340 by 132: a column a reading, from below in, out, something wrong; then each reading beside the others."""
     pen, left, top, high, wide = Pen(), 4.0, 8.0, 56.0, 196.0
     column = wide / len(after)
@@ -103,7 +103,7 @@ def _percent(share: float) -> str:
     return ">99 %" if share > 0.99 else f"{100 * share:.0f} %"
 
 
-def in_words(pull: Pull) -> tuple[str, str, str]:
+def in_words(pull: Influence) -> tuple[str, str, str]:
     """A reading, how far it is off the others, and what it pulls."""
     late = "late" if pull.off_deg > 0 else "early"
     off = f"{format_angle(abs(pull.off_deg))} {late}, ± {format_angle(2 * pull.sd_deg)}"

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from uranograph.bench.finding import Row
 from uranograph.bench.job import Job
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import format_angle
 from uranograph.engine import positions
 from uranograph.engine.cams import LOBES, card_centerline
@@ -41,7 +41,7 @@ def glance(job: Job) -> Glance:
         found = results.results(view)
         by_event = {row.label: row for row in card_rows.event_rows(view, found)}
         separation = card_rows.separation(view, found)
-    except Impossible:
+    except InvalidInput:
         return Glance()
     columns = [_event(view, kind, by_event) for kind in events.KINDS]
     stands_for = set(by_event)

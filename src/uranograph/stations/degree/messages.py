@@ -2,9 +2,9 @@
 
 from functools import partial
 
-from uranograph.bench.words import tell
+from uranograph.bench.messages import message
 
 SAID = {
     "chance-of-a-fault": "a fault",
 }
-say = partial(tell, SAID)
+say = partial(message, SAID)

@@ -8,12 +8,12 @@ from uranograph.bench.finding import Finding, Prompt, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.bench.pairs import pair_in
-from uranograph.bench.repeats import Again
+from uranograph.bench.repeats import RepeatedReading
 from uranograph.bench.slots import slot_in_bank, within_bank
 from uranograph.bench.station import NextReading, Page, Station, ViewState
 from uranograph.charts import lift
 from uranograph.charts.pen import Figure
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import parse_length
 from uranograph.core.wheel import SIDES
 from uranograph.engine import cams as place
@@ -25,12 +25,12 @@ from uranograph.phase import (
     basis,
     card_rows,
     events,
+    influence,
     judgment,
     lifts,
     observations,
     overlaps,
     peaks,
-    pulls,
     stated_cam,
     sweeps,
     target,
@@ -45,7 +45,7 @@ from uranograph.stations.degree.drawing import figure
 from uranograph.stations.degree.glance import glance
 
 # As many questions as are put at once.
-MOST_ASKED = 6
+MAX_ASKED = 6
 
 if TYPE_CHECKING:
     from uranograph.evidence.faults import Suspect
@@ -60,7 +60,7 @@ def _asked(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
     """What all readings together say of chances and set-up, and what to read next: it comes after the page, which does not wait."""
     try:
         return _weighed(job, banks.chosen(job, asked))
-    except Impossible:
+    except InvalidInput:
         # A reading cannot be placed: the verdict says so.
         return {"asked": []}
 
@@ -80,7 +80,7 @@ def _weighed(whole: Job, job: Job) -> Mapping[str, Any]:
         "proved": coming.proved(whole),
         "verdict": finding.state,
         "strip": chances.figure(job),
-        "pulls": [chances.in_words(each) for each in pulls.pulls(job)],
+        "pulls": [chances.in_words(each) for each in influence.leave_one_out_influence(job)],
     }
 
 
@@ -100,7 +100,7 @@ def _in_figures(job: Job) -> Mapping[str, Any]:
     within = banks.chance_in(job)
     chances = {} if within is None else {"in": within, "out": 1.0 - within}
     found = [each for own in place.banks(job) for each in _questions(own, weighed.asked(own))]
-    ranked = sorted(found, key=lambda each: -each["share"])[:MOST_ASKED]
+    ranked = sorted(found, key=lambda each: -each["share"])[:MAX_ASKED]
     return {"chances": chances, "questions": ranked, "proved": coming.proved(job)}
 
 
@@ -144,14 +144,14 @@ def _lift_line(whole: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
     job = banks.chosen(whole, asked)
     try:
         at = parse_length(asked.get("lift", ""), job.unit)
-    except Impossible:
+    except InvalidInput:
         at = sweeps.check_lift(job)
     view = positions.at_position(job)
     found = {lobe: sweeps.events_at(swept_lobe, at) for lobe in LOBES if (swept_lobe := sweeps.swept(view, lobe))}
     return {"figure": sweep_figure(job, at), "lift_mm": at, "found": found, "unit": job.unit}
 
 
-class IntakeAndExhaust(Station):
+class IntakeAndExhaustStation(Station):
     """Intake and exhaust: the cam against its card, by lifts, events, a sweep, or the lift at overlap."""
 
     key = KEY
@@ -222,7 +222,7 @@ class IntakeAndExhaust(Station):
 
     def cams(self, job: Job) -> dict[str, str]:
         """The cams of this engine, each moved for itself."""
-        own = LOBES if judgment.apart(job) else ("both",)
+        own = LOBES if judgment.has_independent_cams(job) else ("both",)
         keys = [place.cam_key(bank, cam) for bank in place.banks(job) for cam in own]
         return {key: place.cam_words(key) for key in keys}
 
@@ -243,7 +243,7 @@ class IntakeAndExhaust(Station):
                 key: words for key, words in card_rows.METHOD_WORDS.items() if key not in ("peak", "asked", "stated")
             },
             "rules": basis.rules_of(job),
-            "cams_apart": judgment.apart(job),
+            "cams_apart": judgment.has_independent_cams(job),
             "presets": basis.PRESETS,
             "target": target.target_of(job),
             "target_typed": latest.typed if (latest := job.latest(target.FORM.kind)) else {},
@@ -280,10 +280,10 @@ class IntakeAndExhaust(Station):
         """Phase of each cam against its target, crank degrees late; chances and faults by all readings together."""
         try:
             return {**_phases(job), "weighed": {KEY: _in_figures(job), tdc.KEY: {"questions": _at_the_top(job)}}}
-        except Impossible:
+        except InvalidInput:
             return {"by_cam": {}}
 
-    def repeats(self, job: Job) -> Mapping[str, tuple[Again, ...]]:
+    def repeats(self, job: Job) -> Mapping[str, tuple[RepeatedReading, ...]]:
         """What was read more than once."""
         return banks.read_again(job)
 

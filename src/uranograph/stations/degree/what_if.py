@@ -6,8 +6,8 @@ from typing import Any
 
 from uranograph.bench.job import Job
 from uranograph.charts.cycle import cycle_chart
-from uranograph.core.breathing import BreathingGiven, breathing
-from uranograph.core.errors import Impossible
+from uranograph.core.breathing import BreathingInput, breathing
+from uranograph.core.errors import InvalidInput
 from uranograph.core.phase import Events
 from uranograph.core.quantities import format_angle, format_length, parse_number
 from uranograph.engine import positions
@@ -17,7 +17,7 @@ from uranograph.phase import banks, clearance, judgment
 from uranograph.phase.drawing import what_if_lobes
 from uranograph.phase.target import Aim, target_of
 
-FURTHEST_DEG = 15.0
+MAX_DEG = 15.0
 EVENTS = ("io_btdc_deg", "ic_abdc_deg", "eo_bbdc_deg", "ec_atdc_deg")
 LABELS = {
     "io_btdc_deg": "Intake opens BTDC",
@@ -78,7 +78,7 @@ def now(job: Job) -> Standing | None:
     try:
         found = judgment.expected_events(view)
         phases = judgment.phases(view)
-    except Impossible:
+    except InvalidInput:
         return card
     if found is not None:
         return _of_events(found)
@@ -98,13 +98,13 @@ def _target(job: Job, card: Standing | None) -> Standing | None:
 def context(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
     """What the page of the slider shows: card, target, now and then, side by side."""
     job = banks.chosen(job, asked)
-    start, card, apart = now(job), by_card(job), judgment.apart(job)
+    start, card, apart = now(job), by_card(job), judgment.has_independent_cams(job)
     intake = asked_move(asked.get("intake", ""))
     exhaust = asked_move(asked.get("exhaust", "")) if apart else intake
     found: dict[str, Any] = {
         "start": start is not None and bool(start.known),
         "apart": apart,
-        "reach": FURTHEST_DEG,
+        "reach": MAX_DEG,
         "intake_deg": intake,
         "exhaust_deg": exhaust,
     }
@@ -142,8 +142,8 @@ def data(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
 def asked_move(text: str) -> float:
     """How far the slider stands, crank degrees, within its reach."""
     try:
-        return max(-FURTHEST_DEG, min(FURTHEST_DEG, parse_number(text)))
-    except Impossible:
+        return max(-MAX_DEG, min(MAX_DEG, parse_number(text)))
+    except InvalidInput:
         return 0.0
 
 
@@ -192,7 +192,7 @@ def _trapped(job: Job, closes_abdc_deg: float) -> dict[str, float]:
     if engine is None or engine.crank is None:
         return {}
     try:
-        given = BreathingGiven(
+        given = BreathingInput(
             **engine.crank.model_dump(),
             bore_mm=engine.bore_mm or 1.0,
             static_ratio=engine.compression or 2.0,

@@ -2,7 +2,7 @@
 
 from functools import partial
 
-from uranograph.bench.words import tell
+from uranograph.bench.messages import message
 
 SAID = {
     "crank-teeth-missing": "Count the teeth of the crank gear.",
@@ -21,4 +21,4 @@ SAID = {
     "claim-is-in-cam-degrees": "The claim is in cam degrees: {fact}.",
     "claim-fails": "The claim does not hold: {fact}, not {claimed_deg}.",
 }
-say = partial(tell, SAID)
+say = partial(message, SAID)

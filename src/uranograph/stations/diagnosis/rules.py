@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from uranograph.bench.fields import angle, count
 from uranograph.bench.forms import Filled, FormReader, Typed
 from uranograph.core.quantities import format_angle
-from uranograph.core.slip import Slip, SlipGiven, SlipVerdict, near_whole, tooth_slip
+from uranograph.core.slip import Slip, SlipInput, SlipVerdict, near_whole, tooth_slip
 from uranograph.stations.diagnosis.messages import say
 
 FIELDS = ("offset", "crank_teeth", "tolerance", "claim_teeth", "claim_deg")
@@ -49,7 +49,7 @@ def read(typed: Typed) -> Filled[Diagnosis]:
     tolerance = near_whole(teeth) if tolerance is None else tolerance
     if offset is None:
         return Filled(Diagnosis(0.0, tolerance, None, "", "", (), claim))
-    found = tooth_slip(SlipGiven(offset_deg=offset, crank_teeth=teeth, tolerance_deg=tolerance))
+    found = tooth_slip(SlipInput(offset_deg=offset, crank_teeth=teeth, tolerance_deg=tolerance))
     title, sentence, explanations = _told(offset, found)
     return Filled(Diagnosis(offset, tolerance, found, title, sentence, explanations, claim))
 

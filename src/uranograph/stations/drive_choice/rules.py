@@ -2,16 +2,16 @@
 
 from collections.abc import Iterator, Mapping
 
-from uranograph.bench import checks, house
-from uranograph.bench.checks import Answer, Check
+from uranograph.bench import checks, shop_limits
+from uranograph.bench.checks import Check, CheckAnswer
 from uranograph.bench.fields import Angle, Fields, Fold, Length, Text
 from uranograph.bench.finding import Finding, Prompt, Quantity, Row, Verdict
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
+from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot
-from uranograph.bench.told import AFTER_TRUING, CURES, reason
-from uranograph.core.drive_choice import Allowed, ChoiceGiven, DriveChoice, DriveOption, Limits, drive_choice
+from uranograph.bench.worded import AFTER_TRUING, CURES, reason
+from uranograph.core.drive_choice import Allowed, ChoiceInput, DriveChoice, DriveOption, RunoutLimits, drive_choice
 from uranograph.engine import runout
 from uranograph.stations.drive_choice.messages import FOUND, say
 
@@ -114,19 +114,19 @@ CHECKS = (
 )
 
 
-def limits(job: Job) -> Limits:
+def limits(job: Job) -> RunoutLimits:
     """The house's limits of runout."""
-    value = house.value
-    return Limits(
-        shaft_own_mm=value(job.house, "shaft_own"),
-        gears_good_mm=value(job.house, "gears_good"),
-        gears_never_mm=value(job.house, "gears_never"),
-        tight_pump_mm=value(job.house, "tight_pump"),
-        hydraulic_tensioner_mm=value(job.house, "hydraulic_tensioner"),
+    value = shop_limits.value
+    return RunoutLimits(
+        shaft_own_mm=value(job.shop_limits, "shaft_own"),
+        gears_good_mm=value(job.shop_limits, "gears_good"),
+        gears_never_mm=value(job.shop_limits, "gears_never"),
+        tight_pump_mm=value(job.shop_limits, "tight_pump"),
+        hydraulic_tensioner_mm=value(job.shop_limits, "hydraulic_tensioner"),
     )
 
 
-@kept
+@memoized
 def judged(job: Job) -> DriveChoice | None:
     """Every drive judged, None before the runout is read."""
     shaft = runout.measured(job)
@@ -134,7 +134,7 @@ def judged(job: Job) -> DriveChoice | None:
         return None
     allowed = window(job)
     found = drive_choice(
-        ChoiceGiven(
+        ChoiceInput(
             total_indicated_mm=shaft.total_mm,
             uncertainty_mm=shaft.doubt_mm,
             backlash_min_mm=allowed.low_mm,
@@ -150,7 +150,7 @@ def judged(job: Job) -> DriveChoice | None:
     return found.model_copy(update={"options": options})
 
 
-def answers(job: Job) -> list[Answer]:
+def answers(job: Job) -> list[CheckAnswer]:
     """The list to go through before ordering, as far as it is answered."""
     return checks.answers(job, KEY, CHECKS)
 
@@ -178,7 +178,7 @@ def accept(job: Job, entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With `text` at fault.
     """
     checks.accept(CHECKS, entry)
@@ -195,7 +195,7 @@ def find(job: Job) -> Finding:
     found = judged(job)
     bare = Finding(Verdict.OPEN, "")
     if found is None:
-        begun = bool(job.standing(KEY))
+        begun = bool(job.active_readings(KEY))
         return bare.judged(Verdict.OPEN, FOUND, "runout-first", begun=begun)
     unit = job.unit
     base = Finding(
@@ -239,15 +239,16 @@ def find(job: Job) -> Finding:
 
 def _notes(job: Job, found: DriveChoice) -> tuple[str, ...]:
     names = ("shaft_own", "gears_good", "gears_never", "hydraulic_tensioner", "tight_pump")
+    labels = {name: shop_limits.LIMITS[name].label for name in names}
     phrase = ", ".join(
-        f"{house.LIMITS[name].label[0].lower()}{house.LIMITS[name].label[1:]} {house.said(job.house, name, job.unit)}"
-        for name in names
+        f"{label[0].lower()}{label[1:]} {shop_limits.limit_text(job.shop_limits, name, job.unit)}"
+        for name, label in labels.items()
     )
     trap = () if found.options[0].verdict is Allowed.YES else (TRAP,)
     return (*trap, say("shop-limits-of-drives", phrase=phrase))
 
 
-@kept
+@memoized
 def window(job: Job) -> Window:
     """What the gears of a job would allow."""
     return job.form(SETUP) or Window.blank(job.unit)

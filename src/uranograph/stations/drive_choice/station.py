@@ -5,11 +5,11 @@ from typing import Any
 
 from uranograph.bench.job import Job
 from uranograph.bench.station import Station, ViewState
-from uranograph.bench.told import CURES, reason
+from uranograph.bench.worded import CURES, reason
 from uranograph.stations.drive_choice import rules as drive_choice
 
 
-class TimingDrive(Station):
+class TimingDriveStation(Station):
     """Timing drive: which drive this shaft can bear, before parts are bought."""
 
     key = drive_choice.KEY

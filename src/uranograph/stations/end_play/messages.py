@@ -2,12 +2,12 @@
 
 from functools import partial
 
-from uranograph.bench.finding import Said
-from uranograph.bench.words import tell
+from uranograph.bench.finding import FindingMessage
+from uranograph.bench.messages import message
 
 FOUND = {
-    "all-within": Said("{plays}", "In", "Go on."),
-    "set-up-missing": Said(
+    "all-within": FindingMessage("{plays}", "In", "Go on."),
+    "set-up-missing": FindingMessage(
         "Crank, cam and idler each float by so much and no more.", next_step="Say what play is allowed."
     ),
 }
@@ -27,4 +27,4 @@ SAID = {
     "try-blade": "Lever the {part} fully one way. Try the blade named below.",
     "limiting-parts-of": "limiting parts of the {kind}",
 }
-say = partial(tell, SAID)
+say = partial(message, SAID)

@@ -4,20 +4,20 @@ from collections.abc import Mapping
 from dataclasses import replace
 from statistics import fmean
 
-from uranograph.bench import checks, house
-from uranograph.bench.checks import Answer
+from uranograph.bench import checks, shop_limits
+from uranograph.bench.checks import CheckAnswer
 from uranograph.bench.finding import WORST_FIRST, Finding, Prompt, Quantity, Row, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.core.end_play import PlayVerdict
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import format_fine
 from uranograph.engine.end_play import (
     BINDS,
     KEY,
     PLAY,
     REPEATS,
-    Loop,
+    PlayWindow,
     as_typed,
     check_of,
     loop_of,
@@ -35,11 +35,11 @@ from uranograph.stations.end_play.messages import FOUND, say
 CAUTIONS = ("Lever gently, never against a machined face, hands clear of gears and springs.",)
 
 
-def _fitted(job: Job, part: str) -> Answer:
+def _fitted(job: Job, part: str) -> CheckAnswer:
     loop = loop_of(job, part)
     assert loop is not None
     taken = [r for r in plays_taken(job, part, since(job, part)) if r.slot.startswith("fitted-")]
-    return Answer(check_of(part, loop), taken[-1] if taken else None)
+    return CheckAnswer(check_of(part, loop), taken[-1] if taken else None)
 
 
 def part_of(job: Job, query: Mapping[str, str]) -> str:
@@ -99,32 +99,32 @@ def accept(job: Job, entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With the field at fault: `text` or `second`.
     """
     kind, _, place = entry.spot
     part = kind.removeprefix("fitted-")
     loop = loop_of(job, part)
     if loop is None:
-        raise Impossible("text", "play-allowed-missing", part=part)
+        raise InvalidInput("text", "play-allowed-missing", part=part)
     if kind.startswith("fitted-"):
         checks.accept((check_of(part, loop),), entry)
         return
     if place == "blade":
         if entry.text not in ("goes", "not", BINDS):
-            raise Impossible("text", "blade-answer-missing")
+            raise InvalidInput("text", "blade-answer-missing")
         try:
             blade = stacked_mm(entry.second or "", entry.unit)
-        except Impossible as error:
+        except InvalidInput as error:
             raise error.at("second") from error
         if not 0 < blade <= 5:
-            raise Impossible("second", "not-a-blade", typed=entry.second)
+            raise InvalidInput("second", "not-a-blade", typed=entry.second)
         return
     travel = entry.mm
     if travel < 0:
-        raise Impossible("text", "lever-below-nothing")
+        raise InvalidInput("text", "lever-below-nothing")
     if travel > 10:
-        raise Impossible("text", "more-than-any-play", typed=entry.text)
+        raise InvalidInput("text", "more-than-any-play", typed=entry.text)
 
 
 def describe(reading: Reading) -> str:
@@ -161,11 +161,11 @@ def find(job: Job) -> Finding:
     )
 
 
-def _row(job: Job, part: str, loop: Loop) -> Row:
+def _row(job: Job, part: str, loop: PlayWindow) -> Row:
     play, unit = measured(job, part), job.unit
     allowed = f"{as_typed(loop.low_mm, unit)}–{as_typed(loop.high_mm, unit)}"
     if loop.single_mm is not None:
-        rule = house.said(job.house, "single_figure", unit)
+        rule = shop_limits.limit_text(job.shop_limits, "single_figure", unit)
         allowed = say("single-figure-window", allowed=allowed, single=as_typed(loop.single_mm, unit), rule=rule)
     if play is None:
         return Row(part.capitalize(), allowed, "not read")

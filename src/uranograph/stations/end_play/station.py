@@ -5,7 +5,7 @@ from uranograph.bench.station import Station
 from uranograph.engine import end_play
 
 
-class EndPlay(Station):
+class EndPlayStation(Station):
     """End play: how far a shaft moves along."""
 
     key = end_play.KEY

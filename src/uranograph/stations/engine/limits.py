@@ -1,6 +1,6 @@
 """Limits and instruments that hold for this job alone, beside those of the house."""
 
-from uranograph.bench import house, instruments
+from uranograph.bench import instruments, shop_limits
 from uranograph.bench.forms import Filled, Form, Typed
 from uranograph.bench.job import LIMITS_FORM, Job
 
@@ -10,11 +10,15 @@ def read(typed: Typed, job: Job) -> Filled[dict[str, str]]:
 
     A bare figure is in the unit that is kept beside it.
     """
-    texts, errors = house.read({**typed, "unit": typed.get("unit") or job.unit})
+    texts, errors = shop_limits.read({**typed, "unit": typed.get("unit") or job.unit})
     names, unread = instruments.read(typed)
     return Filled(None if errors or unread else {**texts, **names}, errors | unread)
 
 
 FORM = Form(
-    LIMITS_FORM, "limits of this job", read, names=(*house.LIMITS, *instruments.NAMES, "unit"), leads_to="overview"
+    LIMITS_FORM,
+    "limits of this job",
+    read,
+    names=(*shop_limits.LIMITS, *instruments.NAMES, "unit"),
+    leads_to="overview",
 )

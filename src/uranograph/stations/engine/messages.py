@@ -2,16 +2,16 @@
 
 from functools import partial
 
-from uranograph.bench.finding import Said
-from uranograph.bench.words import tell
+from uranograph.bench.finding import FindingMessage
+from uranograph.bench.messages import message
 
 FOUND = {
-    "described": Said("{why}", "Engine described", "Enter the spec card."),
-    "not-described": Said("The engine is not described yet.", next_step="Describe the engine."),
+    "described": FindingMessage("{why}", "Engine described", "Enter the spec card."),
+    "not-described": FindingMessage("The engine is not described yet.", next_step="Describe the engine."),
 }
 SAID = {
     "turns-without-order": "Turns {rotation} seen from the front. Its firing order is not given: companions and other tops are not told.",
     "fires-and-turns": "Fires {order}, turns {rotation} seen from the front.",
     "no-companions": " No two cylinders rise together.",
 }
-say = partial(tell, SAID)
+say = partial(message, SAID)

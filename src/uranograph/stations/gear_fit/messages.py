@@ -2,74 +2,78 @@
 
 from functools import partial
 
-from uranograph.bench.finding import Said
-from uranograph.bench.words import tell
+from uranograph.bench.finding import FindingMessage
+from uranograph.bench.messages import message
 
 FOUND = {
-    "too-hot": Said(
+    "too-hot": FindingMessage(
         "It would need {gear_c:.0f} °C, and a {material} gear is taken to bear {limit_c:.0f}.",
         "Out: too hot for the gear",
         "Chill the shaft, or have the fit eased.",
     ),
-    "heated-past-limit": Said(
+    "heated-past-limit": FindingMessage(
         "The gear was measured at {gear_c:.0f} °C, and a {material} gear is taken to bear {limit_c:.0f}.",
         "Out: hotter than the gear bears",
         "Do not fit it: its temper or its resin may be spoiled. Ask its maker, or take another.",
     ),
-    "heated-near-limit": Said(
+    "heated-near-limit": FindingMessage(
         "The gear was measured at {gear_c:.0f} °C, about what a {material} gear is taken to bear ({limit_c:.0f}).",
         "Cannot tell: near what the gear bears",
         "Measure it again with a contact probe, or let it cool a little.",
     ),
-    "heated-too-cool": Said(
+    "heated-too-cool": FindingMessage(
         "The gear was measured at {gear_c:.0f} °C, and it grips under {needed_c:.0f}.",
         "Out: too cool to go on",
         "Heat it further and measure it again; do not drive it.",
     ),
-    "heated-just-so": Said(
+    "heated-just-so": FindingMessage(
         "The gear was measured at {gear_c:.0f} °C, about where it grips ({needed_c:.0f}).",
         "Cannot tell: it may grip half way",
         "Heat it further and measure it again.",
     ),
-    "heated-short": Said(
+    "heated-short": FindingMessage(
         "The gear was measured at {gear_c:.0f} °C, and {called_c:.0f} was called for.",
         "Out: too cool",
         "Heat it further and measure it again.",
     ),
-    "heat-not-measured": Said(
+    "heat-not-measured": FindingMessage(
         "How hot the gear was is not known.",
         "Cannot tell: not measured",
         "Look for shaved metal and marks of heat; accept it with a reason, or fit it again and measure.",
     ),
-    "to-be-measured": Said("To be measured: {what}.", next_step="Measure it before the gear goes on."),
-    "nothing-there": Said("There is none of what was asked about: nothing was judged.", "Nothing to judge", "Go on."),
-    "loose-when-hot": Said(
+    "to-be-measured": FindingMessage("To be measured: {what}.", next_step="Measure it before the gear goes on."),
+    "nothing-there": FindingMessage(
+        "There is none of what was asked about: nothing was judged.", "Nothing to judge", "Go on."
+    ),
+    "loose-when-hot": FindingMessage(
         "Running at {running_c:.0f} °C nothing is left of the interference, and no key or bolt holds it.",
         "Out: loose when hot",
         "A tighter fit, another material, or a key.",
     ),
-    "seen-wrong": Said("{check}: {answer}. {hint}", "Out", "Put it right first."),
-    "bolt-past-torque": Said(
+    "seen-wrong": FindingMessage("{check}: {answer}. {hint}", "Out", "Put it right first."),
+    "bolt-past-torque": FindingMessage(
         "Bolt {bolt} was pulled to {pulled}; {called} is called for.",
         "Out: bolt {bolt} past its torque",
         "Loosen it, look at it (a new one where it stretches), and pull all its stages again.",
     ),
-    "bolt-short-of-torque": Said(
+    "bolt-short-of-torque": FindingMessage(
         "Bolt {bolt} was pulled to {pulled}; {called} is called for.",
         "Out: bolt {bolt}",
         "Pull it up to its torque.",
     ),
-    "not-seen": Said("{check}: {answer}.", "Cannot tell", "Look again, with a light."),
-    "snug-until-proved": Said(
+    "not-seen": FindingMessage("{check}: {answer}.", "Cannot tell", "Look again, with a light."),
+    "snug-until-proved": FindingMessage(
         "On, its bolts snug and its threads dry: full torque and threadlocker only once degreeing has proved the position.",
         "Snug until proved",
         "Degree the cam; then torque the bolts.",
     ),
-    "looking": Said("{looked} of {checks} looked at.", next_step="{following}"),
-    "looking-and-pulling": Said("{looked} of {checks} looked at, {done} of {pulls} pulls.", next_step="{following}"),
-    "pulling": Said("{looked} of {checks} looked at, {done} of {pulls} pulls.", next_step="Pull the bolts."),
-    "on": Said("Every part is on and looked at.", "In", "Go on."),
-    "on-and-pulled": Said("Every part is on and looked at, every bolt pulled.", "In", "Go on."),
+    "looking": FindingMessage("{looked} of {checks} looked at.", next_step="{following}"),
+    "looking-and-pulling": FindingMessage(
+        "{looked} of {checks} looked at, {done} of {pulls} pulls.", next_step="{following}"
+    ),
+    "pulling": FindingMessage("{looked} of {checks} looked at, {done} of {pulls} pulls.", next_step="Pull the bolts."),
+    "on": FindingMessage("Every part is on and looked at.", "In", "Go on."),
+    "on-and-pulled": FindingMessage("Every part is on and looked at, every bolt pulled.", "In", "Go on."),
 }
 REFUSALS = {
     "no-such-stage": "There is no such bolt or stage: look at the set-up.",
@@ -112,4 +116,4 @@ SAID = {
     ),
     "material-limit-unknown": "What this material bears is not known here: ask its maker before heating.",
 }
-say = partial(tell, SAID)
+say = partial(message, SAID)

@@ -5,14 +5,14 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from uranograph.bench import checks
-from uranograph.bench.checks import Answer, Check, yes_or_no
+from uranograph.bench.checks import Check, CheckAnswer, yes_or_no
 from uranograph.bench.fields import (
     Choice,
     Count,
     Fields,
     Fold,
     Length,
-    Material,
+    MaterialField,
     Temperature,
     Text,
     celsius,
@@ -20,13 +20,13 @@ from uranograph.bench.fields import (
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
+from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot
 from uranograph.core import torque
-from uranograph.core.cooling import Cooling, CoolingGiven, cooling
-from uranograph.core.errors import Impossible
-from uranograph.core.heat import HeatFit, HeatGiven, heat_fit
+from uranograph.core.cooling import Cooling, CoolingInput, cooling
+from uranograph.core.errors import InvalidInput
+from uranograph.core.heat import HeatFit, HeatInput, heat_fit
 from uranograph.core.materials import MATERIALS
 from uranograph.core.quantities import LengthUnit, format_fine, parse_angle
 from uranograph.core.torque import Bolts, Stage
@@ -78,7 +78,7 @@ MAGNESIUM = (
     "sand, never water."
 )
 CHILLED = "Dry ice or nitrogen: gloves and face shield, open air; no ice left in the fit."
-LEAST_CHILLED_C = 0.0
+MIN_CHILLED_C = 0.0
 
 
 def cautions_of(fit: "Fit") -> tuple[str, ...]:
@@ -91,7 +91,7 @@ def cautions_of(fit: "Fit") -> tuple[str, ...]:
         phrase.append(HOT)
     if "magnesium" in materials:
         phrase.append(MAGNESIUM)
-    if fit.heat is not None and fit.heat.given.shaft_c is not None and fit.heat.given.shaft_c < LEAST_CHILLED_C:
+    if fit.heat is not None and fit.heat.given.shaft_c is not None and fit.heat.given.shaft_c < MIN_CHILLED_C:
         phrase.append(CHILLED)
     return tuple(phrase)
 
@@ -147,12 +147,12 @@ class FitFields(Fields):
     interference_mm = Length("interference", "Interference").optional()
     heated_c = Temperature("heated_c", "Or heated to, °C", "where nobody knows the interference").optional()
     slip_mm = Length("slip", "Slip clearance", "0.03 mm, 0.001 in unless typed", default=0.03)
-    gear_alpha = Material("gear_material", "Gear of", "steel unless typed", default=MATERIALS["steel"].alpha)
+    gear_alpha = MaterialField("gear_material", "Gear of", "steel unless typed", default=MATERIALS["steel"].alpha)
     limit_c = Temperature("limit_c", "It bears, °C", "by its maker; else a careful value").optional()
     width_mm = Length("width", "Rim width", "for the cooling estimate", above_zero=True).optional()
     ambient_c = Temperature("ambient_c", "Shop, °C", "20 unless typed", default=20.0)
     shaft_c = Temperature("shaft_c", "Shaft, °C", "where it is chilled").optional()
-    shaft_alpha = Material("shaft_material", "Shaft of", "steel unless typed", default=MATERIALS["steel"].alpha)
+    shaft_alpha = MaterialField("shaft_material", "Shaft of", "steel unless typed", default=MATERIALS["steel"].alpha)
     running_c = Temperature("running_c", "It runs at, °C", "90 unless typed", default=RUNNING_C)
 
     @property
@@ -194,7 +194,7 @@ class FitFields(Fields):
         if self.bore_mm is None or self.interference_mm is None:
             return None
         material = self.material("gear_material")
-        given = HeatGiven(
+        given = HeatInput(
             bore_mm=self.bore_mm,
             interference_mm=self.interference_mm,
             slip_clearance_mm=self.slip_mm,
@@ -244,7 +244,7 @@ SETUP = Form(
 )
 
 
-@kept
+@memoized
 def setup(job: Job) -> Fit:
     """How a job's gear is held."""
     return job.form(SETUP) or Fit(None, None)
@@ -358,7 +358,7 @@ WHOLE_OF = {part: whole for whole, part in PART_OF.items()}
 OF_ONE_PIECE = ("bearing", "ring", "plate", "free", "turns")
 
 
-@kept
+@memoized
 def checks_of(job: Job) -> tuple[Check, ...]:
     """What is looked at, in the order the parts go on; what this cam's gear does not have is left out."""
     drive_train, fit = gear_train.described(job), setup(job)
@@ -369,7 +369,7 @@ def checks_of(job: Job) -> tuple[Check, ...]:
     wanted |= dict.fromkeys(("support", "home"), fit.driven)
     # A gear that is known to have no bolts has no bolt position, unless somebody looked for it all the same.
     bolted = fit.bolts is not None or held != "" or job.latest(KEY) is None
-    wanted["pattern"] = bolted or bool(job.standing(KEY, "pattern"))
+    wanted["pattern"] = bolted or bool(job.active_readings(KEY, "pattern"))
     # Where there is no such part, nothing of it is asked.
     wanted |= {part: False for whole, part in PART_OF.items() if _said_none(job, whole)}
     found = [check for check in LOOKS if wanted.get(check.kind, True) and _held_so(check.kind, held)]
@@ -388,7 +388,7 @@ def checks_of(job: Job) -> tuple[Check, ...]:
 
 def _said_none(job: Job, kind: str) -> bool:
     """Whether it was answered last that there is none of it."""
-    seen = job.standing(KEY, kind)
+    seen = job.active_readings(KEY, kind)
     return bool(seen) and seen[-1].text == checks.NONE[0]
 
 
@@ -409,13 +409,13 @@ def proved(job: Job) -> bool:
     return banks.find(job).verdict is Verdict.IN
 
 
-def answers(job: Job) -> list[Answer]:
+def answers(job: Job) -> list[CheckAnswer]:
     """The list as far as it is answered."""
     return checks.answers(job, KEY, checks_of(job))
 
 
 @dataclass(frozen=True)
-class Hot:
+class HeatingPlan:
     """What heating takes: temperatures in C, and how long the gear stays loose in air, None where not estimated."""
 
     fit: HeatFit
@@ -423,8 +423,8 @@ class Hot:
     cooling: Cooling | None
 
 
-@kept
-def heated(job: Job) -> Hot | None:
+@memoized
+def heated(job: Job) -> HeatingPlan | None:
     """How hot the gear must be, where it grips again, and for how long it stays loose."""
     heat = setup(job).heat
     if heat is None:
@@ -435,7 +435,7 @@ def heated(job: Job) -> Hot | None:
     # Beside a chilled shaft it grips by their difference, which closes from both sides.
     if heat.width_mm is not None and not heat.chilled and heat.given.ambient_c < grips < fit.gear_c < HOTTEST_C:
         estimate = cooling(
-            CoolingGiven(
+            CoolingInput(
                 gear_c=fit.gear_c,
                 grips_c=grips,
                 ambient_c=heat.given.ambient_c,
@@ -443,11 +443,11 @@ def heated(job: Job) -> Hot | None:
                 heat_j_per_cm3_k=MATERIALS.get(heat.material, MATERIALS["steel"]).heat_j_per_cm3_k,
             )
         )
-    return Hot(fit, grips, estimate)
+    return HeatingPlan(fit, grips, estimate)
 
 
 @dataclass(frozen=True)
-class Pull:
+class BoltPull:
     """One bolt at one stage: what is called for, and what was pulled, in N m or deg; None where it was not."""
 
     stage: int
@@ -479,7 +479,7 @@ def pulled_as(called: Stage, text: str, unit: str) -> float:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         When it does not read as that.
     """
     if called.snug:
@@ -487,14 +487,14 @@ def pulled_as(called: Stage, text: str, unit: str) -> float:
     return parse_angle(text.removesuffix("deg")) if called.turn_deg is not None else torque.parse_torque(text, unit)
 
 
-@kept
-def pulls(job: Job) -> tuple[Pull, ...]:
+@memoized
+def pulls(job: Job) -> tuple[BoltPull, ...]:
     """Every bolt at every stage, in the order they are pulled."""
     bolts = setup(job).bolts
     if bolts is None:
         return ()
     newest: dict[tuple[int, int], float] = {}
-    for reading in job.standing(KEY):
+    for reading in job.active_readings(KEY):
         kind, _, place = reading.spot
         if place == "pulled":
             stage, bolt = int(kind.split("-")[1]), int(kind.split("-")[2])
@@ -503,7 +503,7 @@ def pulls(job: Job) -> tuple[Pull, ...]:
             called = bolts.stages[stage - 1]
             try:
                 pulled = pulled_as(called, reading.text, bolts.unit)
-            except Impossible:
+            except InvalidInput:
                 # Pulled to what was called for before the stages were written anew.
                 continue
             if called.against(pulled) > 0:
@@ -511,7 +511,7 @@ def pulls(job: Job) -> tuple[Pull, ...]:
                 newest = {key: nm for key, nm in newest.items() if key[1] != bolt}
             newest[(stage, bolt)] = pulled
     return tuple(
-        Pull(stage, bolt, called, newest.get((stage, bolt)), bolts.unit)
+        BoltPull(stage, bolt, called, newest.get((stage, bolt)), bolts.unit)
         for stage, called in enumerate(bolts.stages, 1)
         for bolt in crosswise(bolts.count)
     )
@@ -591,7 +591,7 @@ def grip(job: Job) -> Grip | None:
     loose = None
     if fit.heat.width_mm is not None and not fit.heat.chilled and given.ambient_c < hot.grips_c < gear_c:
         loose = cooling(
-            CoolingGiven(
+            CoolingInput(
                 gear_c=gear_c,
                 grips_c=hot.grips_c,
                 ambient_c=given.ambient_c,
@@ -633,7 +633,7 @@ def accept(job: Job, entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With `text` at fault.
     """
     kind, _, place = entry.spot
@@ -649,15 +649,15 @@ def accept(job: Job, entry: Entry) -> None:
     bolts = setup(job).bolts
     stage, bolt = (int(part) for part in kind.removeprefix("torque-").split("-"))
     if bolts is None or not 1 <= stage <= len(bolts.stages) or not 1 <= bolt <= bolts.count:
-        raise Impossible("text", "no-such-stage")
+        raise InvalidInput("text", "no-such-stage")
     called = bolts.stages[stage - 1]
     pulled = pulled_as(called, entry.text, bolts.unit)
     strongest = max((each.most_nm for each in bolts.stages if each.most_nm), default=0.0)
     furthest = max((each.turn_deg for each in bolts.stages if each.turn_deg), default=0.0)
     if called.turn_deg is not None and not 0 < pulled <= 2 * furthest:
-        raise Impossible("text", "turn-far-past", typed=entry.text, called=called.words())
+        raise InvalidInput("text", "turn-far-past", typed=entry.text, called=called.words())
     if called.most_nm is not None and pulled > 2 * strongest:
-        raise Impossible("text", "torque-far-past", typed=entry.text, both=torque.both(strongest, bolts.unit))
+        raise InvalidInput("text", "torque-far-past", typed=entry.text, both=torque.both(strongest, bolts.unit))
 
 
 def describe(reading: Reading) -> str:
@@ -739,7 +739,7 @@ def find(job: Job) -> Finding:
     return judged(Verdict.IN, "on-and-pulled" if pulled else "on")
 
 
-def _none_left_hot(hot: Hot) -> bool:
+def _none_left_hot(hot: HeatingPlan) -> bool:
     left = hot.fit.interference_running_mm
     return left is not None and left <= 0
 

@@ -9,7 +9,7 @@ from uranograph.stations.gear_fit import rules as gear_fit
 from uranograph.stations.gear_fit.temperatures import KEY, TEMPERATURE
 
 
-class CamGearInstallation(Station):
+class CamGearInstallationStation(Station):
     """Cam gear installation: order, heat and bolts."""
 
     key = KEY

@@ -7,7 +7,7 @@ from uranograph.bench.finding import Prompt, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.log import Reading
 from uranograph.bench.slots import Slot
-from uranograph.core.heat import HeatGiven
+from uranograph.core.heat import HeatInput
 from uranograph.core.materials import MATERIALS
 from uranograph.core.verdict import judge
 from uranograph.stations.gear_fit.messages import say
@@ -27,7 +27,7 @@ SHORT_SHARE = 0.05
 class Heat:
     """A gear to be heated: the fit, what it is of, and its width in mm."""
 
-    given: HeatGiven
+    given: HeatInput
     material: str
     shaft_material: str
     width_mm: float | None
@@ -130,7 +130,7 @@ def doubt_c(shown_c: float) -> float:
 
 
 @dataclass(frozen=True)
-class Judged:
+class HeatVerdict:
     """What the temperatures say: a verdict, its code, and the figures that show it."""
 
     verdict: Verdict
@@ -138,7 +138,7 @@ class Judged:
     values: dict[str, object]
 
 
-def judged(job: Job, heat: Heat | None, heated: Heated | None) -> Judged | None:
+def judged(job: Job, heat: Heat | None, heated: Heated | None) -> HeatVerdict | None:
     """Judge the heat against what the fit needs and the material bears; None where nothing is wrong with it, or it is not measured yet.
 
     Parameters
@@ -160,27 +160,27 @@ def judged(job: Job, heat: Heat | None, heated: Heated | None) -> Judged | None:
     else:
         return None
     if heated is not None and limit is not None and heated.gear_c > limit:
-        return Judged(Verdict.OUT, "too-hot", {"gear_c": heated.gear_c, "limit_c": limit, "material": material})
+        return HeatVerdict(Verdict.OUT, "too-hot", {"gear_c": heated.gear_c, "limit_c": limit, "material": material})
     reading, gear_c = newest(job, GEAR), measured_c(job)
     if reading is None:
         return None
     if gear_c is None:
-        return Judged(Verdict.UNSURE, "heat-not-measured", {})
+        return HeatVerdict(Verdict.UNSURE, "heat-not-measured", {})
     past = Verdict.IN if limit is None else judge(gear_c, doubt_c(gear_c), most=limit)
     if past is not Verdict.IN:
         code = "heated-past-limit" if past is Verdict.OUT else "heated-near-limit"
-        return Judged(past, code, {"gear_c": gear_c, "limit_c": limit, "material": material})
+        return HeatVerdict(past, code, {"gear_c": gear_c, "limit_c": limit, "material": material})
     if heat is not None:
         return _fits(job, heat, gear_c)
     assert heated is not None
     needed = heated.gear_c - SHORT_SHARE * (heated.gear_c - heated.ambient_c)
     hot = judge(gear_c, doubt_c(gear_c), least=needed)
     if hot is Verdict.OUT:
-        return Judged(hot, "heated-short", {"gear_c": gear_c, "called_c": heated.gear_c})
+        return HeatVerdict(hot, "heated-short", {"gear_c": gear_c, "called_c": heated.gear_c})
     return None
 
 
-def _fits(job: Job, heat: Heat, gear_c: float) -> Judged | None:
+def _fits(job: Job, heat: Heat, gear_c: float) -> HeatVerdict | None:
     """Whether the gear slips on as it was measured, by its difference to the shaft."""
     cold = shaft_c(job, heat)
     each = (heat.given.gear_alpha * doubt_c(gear_c), (heat.given.shaft_alpha or 0.0) * doubt_c(cold))
@@ -189,4 +189,4 @@ def _fits(job: Job, heat: Heat, gear_c: float) -> Judged | None:
     if slips is Verdict.IN:
         return None
     code = "heated-too-cool" if slips is Verdict.OUT else "heated-just-so"
-    return Judged(slips, code, {"gear_c": gear_c, "needed_c": cold + heat.difference_c(cold)})
+    return HeatVerdict(slips, code, {"gear_c": gear_c, "needed_c": cold + heat.difference_c(cold)})

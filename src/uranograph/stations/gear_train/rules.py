@@ -7,13 +7,13 @@ from uranograph.bench.forms import Typed
 from uranograph.bench.job import Job
 from uranograph.core import train as core
 from uranograph.core.quantities import format_angle
-from uranograph.engine.gear_train import FORM, MARKS, MOST_GEARS, Contact, DriveTrain, when_back
+from uranograph.engine.gear_train import FORM, MARKS, MAX_GEARS, Contact, DriveTrain, when_back
 from uranograph.stations.gear_train.messages import FOUND, say
 
 
 def choices(typed: Typed, but: int) -> list[tuple[str, str]]:
     """The rows that can be chosen as another gear, by number and name."""
-    names = [(n, typed.get(f"g{n}_name", "")) for n in range(1, MOST_GEARS + 1)]
+    names = [(n, typed.get(f"g{n}_name", "")) for n in range(1, MAX_GEARS + 1)]
     return [(str(n), f"{n} {name}") for n, name in names if name and n != but]
 
 

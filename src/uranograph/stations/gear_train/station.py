@@ -8,7 +8,7 @@ from uranograph.engine import gear_train
 from uranograph.stations.gear_train import rules as train
 
 
-class GearTrain(Station):
+class GearTrainStation(Station):
     """Gear train: what turns the cam."""
 
     key = gear_train.KEY

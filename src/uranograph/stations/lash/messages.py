@@ -2,49 +2,49 @@
 
 from functools import partial
 
-from uranograph.bench.finding import Said
-from uranograph.bench.words import tell
+from uranograph.bench.finding import FindingMessage
+from uranograph.bench.messages import message
 
 FOUND = {
-    "nothing-read": Said(
+    "nothing-read": FindingMessage(
         "Valve by valve, each where it rests on its base circle.",
         next_step="Say what lash is wanted.",
     ),
-    "stops-known": Said(
+    "stops-known": FindingMessage(
         "{count} crank stops serve every valve of this cam.",
         "",
         "Turn to the first stop and set its valves.",
     ),
-    "too-tight": Said(
+    "too-tight": FindingMessage(
         "{name} has {found} of lash, and {wanted} is wanted: a valve that never shuts burns.",
         "Out: too tight",
         "Set {name} again.",
     ),
-    "too-loose": Said(
+    "too-loose": FindingMessage(
         "{name} has {found} of lash, and {wanted} is wanted.",
         "Out: too loose",
         "Set {name} again.",
     ),
-    "bracket-straddles": Said(
+    "bracket-straddles": FindingMessage(
         "{name}: {found} says neither in nor out of {wanted}.",
         "Cannot tell",
         "Try {name} with the next blades, thicker and thinner.",
     ),
-    "in-firing-order": Said(
+    "in-firing-order": FindingMessage(
         "{count} stops in firing order: each cylinder at its own firing TDC, about every {apart_deg:.0f} crank deg, its intake and then "
         "its exhaust.",
         "",
         "Turn to the firing TDC of the first cylinder and set its valves.",
     ),
-    "valve-by-valve": Said(
+    "valve-by-valve": FindingMessage(
         "{count} valves, and no stop is known that serves several.", "", "Turn each lobe away and set its valve."
     ),
-    "within-so-far": Said(
+    "within-so-far": FindingMessage(
         "{set} of {count} valves are set; all of these within.",
         "Within, so far",
         "Go on at {stop}.",
     ),
-    "all-set": Said(
+    "all-set": FindingMessage(
         "All {count} valves are set as wanted, {wanted}.",
         "In",
         "Turn two turns and try a few again, then go on.",
@@ -85,4 +85,4 @@ SAID = {
     "card-without-lash": "The card is checked without lash: set it, and events move by it.",
     "turns-words": "{turns:g} turns",
 }
-say = partial(tell, SAID)
+say = partial(message, SAID)

@@ -6,9 +6,9 @@ from dataclasses import dataclass, replace
 from uranograph.bench.fields import Angle, ByUnit, Choice, Custom, Fields, Fold, Length
 from uranograph.bench.finding import Finding, Prompt, Quantity, Row, Verdict
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
-from uranograph.core.errors import Impossible
+from uranograph.bench.memo import memoized
+from uranograph.core.errors import InvalidInput
 from uranograph.core.lash_stops import Stop
 from uranograph.core.quantities import LengthUnit, format_angle, format_length, parse_length, parse_number
 from uranograph.core.verdict import EXACT, judge
@@ -21,7 +21,7 @@ from uranograph.stations.lash.stops import BY_ORDER, USUAL_MARGIN_DEG, Stops, pl
 CAUTIONS = (
     "Cold or hot as the engine's manual says: a warm engine burns. Turn by hand; hands clear of springs and gears.",
 )
-MOST_LASH_MM, MOST_TURNS = 3.0, 3.0
+MAX_LASH_MM, MAX_TURNS = 3.0, 3.0
 
 
 def _turns(text: str) -> float:
@@ -31,9 +31,9 @@ def _turns(text: str) -> float:
         parts = [float(each) for each in rest.split("/")]
         value = (parse_number(whole) if whole else 0.0) + (parts[0] / parts[1] if len(parts) == 2 else parts[0])
     except (ValueError, ZeroDivisionError) as error:
-        raise Impossible("turns", "turns-outside", typed=text) from error
-    if not 0 <= value <= MOST_TURNS or len(parts) > 2:
-        raise Impossible("turns", "turns-outside", typed=text)
+        raise InvalidInput("turns", "turns-outside", typed=text) from error
+    if not 0 <= value <= MAX_TURNS or len(parts) > 2:
+        raise InvalidInput("turns", "turns-outside", typed=text)
     return value
 
 
@@ -47,11 +47,11 @@ class Wanted(Fields):
     (0.25, 0.03, 20.0)
     """
 
-    intake_mm = Length("intake_lash", "Intake lash", most_mm=MOST_LASH_MM).optional()
+    intake_mm = Length("intake_lash", "Intake lash", most_mm=MAX_LASH_MM).optional()
     exhaust_mm = Length(
-        "exhaust_lash", "Exhaust lash", "as the intake unless typed", most_mm=MOST_LASH_MM, default_from="intake_mm"
+        "exhaust_lash", "Exhaust lash", "as the intake unless typed", most_mm=MAX_LASH_MM, default_from="intake_mm"
     ).optional()
-    tolerance_mm = Length("tolerance", "Within", most_mm=MOST_LASH_MM, default=ByUnit(0.03, 0.0254))
+    tolerance_mm = Length("tolerance", "Within", most_mm=MAX_LASH_MM, default=ByUnit(0.03, 0.0254))
     temperature = Choice("temperature", "Set", (("cold", "cold"), ("hot", "hot")), unknown=say("lash-choice-unknown"))
     hydraulic = Fold("Hydraulic")
     turns = Custom(
@@ -122,14 +122,14 @@ def wanted_of(job: Job) -> Wanted | None:
     return job.form(SETUP)
 
 
-@kept
+@memoized
 def stops(job: Job) -> Stops | None:
     """The stops for this cam and this lash."""
     wanted = wanted_of(job)
     return stops_of(job, wanted.lash_mm, wanted.margin_deg) if wanted else None
 
 
-@kept
+@memoized
 def turned_to(job: Job) -> list[tuple[Stop | None, tuple[Valve, ...]]]:
     """Stop by stop the valves that are set there; all of them without a stop where none is known."""
     found = stops(job)
@@ -139,7 +139,7 @@ def turned_to(job: Job) -> list[tuple[Stop | None, tuple[Valve, ...]]]:
     return [(stop, tuple(by_name[name] for name in stop.valves if name in by_name)) for stop in found.stops]
 
 
-@kept
+@memoized
 def as_set(job: Job) -> dict[int, Lash]:
     """Every valve as it was last set, by its number."""
     wanted = wanted_of(job)
@@ -264,32 +264,32 @@ def accept(job: Job, entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With `text` or `second` at fault.
     """
     number = number_of(entry)
     if not 1 <= number <= len(valves(job)):
-        raise Impossible("text", "no-such-valve-here", count=len(valves(job)))
+        raise InvalidInput("text", "no-such-valve-here", count=len(valves(job)))
     if PRELOAD.has(entry.slot):
         try:
             _turns(entry.text)
-        except Impossible as error:
+        except InvalidInput as error:
             raise error.at("text") from error
         return
     goes = entry.mm
     if goes < 0:
-        raise Impossible("text", "lash-below-nothing")
-    if goes > MOST_LASH_MM:
-        raise Impossible("text", "lash-past-any", typed=entry.text)
+        raise InvalidInput("text", "lash-below-nothing")
+    if goes > MAX_LASH_MM:
+        raise InvalidInput("text", "lash-past-any", typed=entry.text)
     if entry.second:
         try:
             stops_at = parse_length(entry.second, entry.unit)
-        except Impossible as error:
+        except InvalidInput as error:
             raise error.at("second") from error
         if stops_at <= goes:
-            raise Impossible("second", "blades-upside-down", goes_mm=goes, stops_mm=stops_at)
-        if stops_at > MOST_LASH_MM:
-            raise Impossible("second", "lash-past-any", typed=entry.second)
+            raise InvalidInput("second", "blades-upside-down", goes_mm=goes, stops_mm=stops_at)
+        if stops_at > MAX_LASH_MM:
+            raise InvalidInput("second", "lash-past-any", typed=entry.second)
 
 
 def describe(reading: Reading) -> str:

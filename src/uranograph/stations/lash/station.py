@@ -9,7 +9,7 @@ from uranograph.engine import lash as engine_lash
 from uranograph.stations.lash import rules as lash
 
 
-class ValveLash(Station):
+class ValveLashStation(Station):
     """Valve lash and the stops at which it is set."""
 
     key = engine_lash.KEY

@@ -3,10 +3,10 @@
 from dataclasses import dataclass
 
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
-from uranograph.bench.words import refusal
-from uranograph.core.errors import Impossible
-from uranograph.core.lash_stops import LashStopsGiven, Stop, lash_stops
+from uranograph.bench.memo import memoized
+from uranograph.bench.messages import refusal
+from uranograph.core.errors import InvalidInput
+from uranograph.core.lash_stops import LashStopsInput, Stop, lash_stops
 from uranograph.core.lobe import CosineLobe, half_width_at
 from uranograph.core.phase import Events
 from uranograph.engine import positions
@@ -32,7 +32,7 @@ class Stops:
     trouble: str = ""
 
 
-@kept
+@memoized
 def stops_of(job: Job, lash_mm: tuple[float, float], margin_deg: float) -> Stops | None:
     """The fewest stops for this cam; in firing order where no lobe is known, and None without a firing order.
 
@@ -53,7 +53,7 @@ def stops_of(job: Job, lash_mm: tuple[float, float], margin_deg: float) -> Stops
         return in_firing_order(engine, margin_deg)
     events, source = found
     first = str(engine.firing_order[0])
-    given = LashStopsGiven(
+    given = LashStopsInput(
         firing_order=list(engine.firing_order),
         firing_deg=list(engine.firing_deg) or None,
         card=events,
@@ -61,7 +61,7 @@ def stops_of(job: Job, lash_mm: tuple[float, float], margin_deg: float) -> Stops
     )
     try:
         return Stops(tuple(lash_stops(given).stops), events, source, margin_deg, first)
-    except Impossible as error:
+    except InvalidInput as error:
         return Stops((), events, source, margin_deg, first, refusal(error, job.unit))
 
 
@@ -112,7 +112,7 @@ def _by_card(job: Job, lobe: str, lift_mm: float) -> tuple[float, float] | None:
         return None
     try:
         phases = judgment.phases(positions.at_position(job))
-    except Impossible:
+    except InvalidInput:
         phases = {}
     late = (phases.get("both") or phases.get(lobe) or (0.0, 0.0))[0]
     half = half_width_at(nominal, min(lift_mm, nominal.max_lift_mm * 0.9))

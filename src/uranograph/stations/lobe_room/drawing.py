@@ -1,6 +1,6 @@
 """Room at every lobe."""
 
-from uranograph.bench import house
+from uranograph.bench import shop_limits
 from uranograph.bench.job import Job
 from uranograph.bench.station import ViewState
 from uranograph.charts.cam_clearance import room_figure
@@ -12,7 +12,7 @@ from uranograph.stations.lobe_room import rules as lobe_room
 def figure(job: Job, view_state: ViewState) -> Figure:
     """Room at every lobe."""
     found = lobe_room.measured(job)
-    limits = [house.value(job.house, name) for name in ("lobe_least", "lobe_liked")]
+    limits = [shop_limits.value(job.shop_limits, name) for name in ("lobe_least", "lobe_liked")]
     return room_figure(
         lobe_room.lobes(job),
         tuple((room.number, room.gap_mm, format_fine(room.gap_mm, job.unit)) for room in found),

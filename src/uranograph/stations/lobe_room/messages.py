@@ -2,24 +2,26 @@
 
 from functools import partial
 
-from uranograph.bench.finding import Said
-from uranograph.bench.words import tell
+from uranograph.bench.finding import FindingMessage
+from uranograph.bench.messages import message
 
 FOUND = {
-    "preferred": Said("Every lobe has the clearance that is preferred.", "In", "Go on."),
-    "nothing-read": Said("Every lobe, at its tightest.", next_step="Measure the first lobe."),
-    "too-little": Said(
+    "preferred": FindingMessage("Every lobe has the clearance that is preferred.", "In", "Go on."),
+    "nothing-read": FindingMessage("Every lobe, at its tightest.", next_step="Measure the first lobe."),
+    "too-little": FindingMessage(
         "The lobe of {lobe} has less than the least room.",
         "Out: too little room",
         "Relieve the case, or another grind.",
     ),
-    "too-near-limit": Said(
+    "too-near-limit": FindingMessage(
         "The lobe of {lobe} is within the uncertainty of the measurement from the least.",
         "Cannot tell",
         "Measure that lobe again, finer.",
     ),
-    "within-so-far": Said("{read} of {lobes} lobes; the smallest so far at {lobe}.", "Within, so far", "Read on."),
-    "less-than-preferred": Said(
+    "within-so-far": FindingMessage(
+        "{read} of {lobes} lobes; the smallest so far at {lobe}.", "Within, so far", "Read on."
+    ),
+    "less-than-preferred": FindingMessage(
         "Enough everywhere, though less than is preferred at {lobe}.", "In, less than preferred", "Go on."
     ),
 }
@@ -37,4 +39,4 @@ SAID = {
     "clearance-at-lobe": "room at the {lobe} lobe of {number}",
     "clearance-limits": "Shop limits: least {said}, preferred {said_2}. The engine's manual outranks them.",
 }
-say = partial(tell, SAID)
+say = partial(message, SAID)

@@ -3,13 +3,13 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from uranograph.bench import house
+from uranograph.bench import shop_limits
 from uranograph.bench.finding import Finding, Prompt, Quantity, Row, Verdict
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
+from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot, in_mm
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit, format_fine
 from uranograph.engine.description import engine_of
 from uranograph.stations.lobe_room.messages import FOUND, say
@@ -21,7 +21,7 @@ STRANGERS = 8
 
 
 @dataclass(frozen=True)
-class Room:
+class LobeClearance:
     """The room at one lobe, mm: the newest reading."""
 
     number: int
@@ -40,15 +40,15 @@ def number_of(reading: Entry) -> int:
     return int(reading.spot.kind.removeprefix("lobe-"))
 
 
-@kept
-def measured(job: Job) -> tuple[Room, ...]:
+@memoized
+def measured(job: Job) -> tuple[LobeClearance, ...]:
     """The room at every lobe read, in order of the lobes."""
     names = lobes(job)
     newest = {}
     for reading in ROOM.taken(job):
         number = number_of(reading)
         if number <= len(names):
-            newest[number] = Room(number, names[number - 1], ROOM.value(reading))
+            newest[number] = LobeClearance(number, names[number - 1], ROOM.value(reading))
     return tuple(newest[number] for number in sorted(newest))
 
 
@@ -82,17 +82,17 @@ def accept(job: Job, entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With `text` at fault.
     """
     number = number_of(entry)
     if not 1 <= number <= len(lobes(job)):
-        raise Impossible("text", "no-such-lobe", count=len(lobes(job)))
+        raise InvalidInput("text", "no-such-lobe", count=len(lobes(job)))
     gap = entry.mm
     if gap < 0:
-        raise Impossible("text", "gap-below-nothing")
+        raise InvalidInput("text", "gap-below-nothing")
     if gap > 100:
-        raise Impossible("text", "more-than-any-room", typed=entry.text)
+        raise InvalidInput("text", "more-than-any-room", typed=entry.text)
 
 
 def describe(reading: Reading) -> str:
@@ -114,7 +114,7 @@ def find(job: Job) -> Finding:
     bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
     if not found:
         return bare.judged(Verdict.OPEN, FOUND, "nothing-read", begun=False)
-    least, liked = (house.value(job.house, name) for name in ("lobe_least", "lobe_liked"))
+    least, liked = (shop_limits.value(job.shop_limits, name) for name in ("lobe_least", "lobe_liked"))
     tight = min(found, key=lambda room: room.gap_mm)
     left = len(lobes(job)) - len(found)
     base = Finding(
@@ -127,8 +127,8 @@ def find(job: Job) -> Finding:
         notes=(
             say(
                 "clearance-limits",
-                said=house.said(job.house, "lobe_least", unit),
-                said_2=house.said(job.house, "lobe_liked", unit),
+                said=shop_limits.limit_text(job.shop_limits, "lobe_least", unit),
+                said_2=shop_limits.limit_text(job.shop_limits, "lobe_liked", unit),
             ),
         ),
     )

@@ -4,7 +4,7 @@ from uranograph.bench.station import Station
 from uranograph.stations.lobe_room import rules as lobe_room
 
 
-class CamClearance(Station):
+class CamClearanceStation(Station):
     """Cam clearance: what every lobe passes by."""
 
     key = lobe_room.KEY

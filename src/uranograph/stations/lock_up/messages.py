@@ -2,36 +2,36 @@
 
 from functools import partial
 
-from uranograph.bench.finding import Said
-from uranograph.bench.words import tell
+from uranograph.bench.finding import FindingMessage
+from uranograph.bench.messages import message
 
 FOUND = {
-    "nothing-there": Said(
+    "nothing-there": FindingMessage(
         "Nothing was loosened, pinned or driven by what was done here: nothing was judged.",
         "Nothing to judge",
         "Go on.",
     ),
-    "not-begun": Said(
+    "not-begun": FindingMessage(
         "What was loosened, moved, pinned or fitted dry on the way, each to be closed before the covers.",
         next_step="Answer for the first.",
     ),
-    "left-snug": Said(
+    "left-snug": FindingMessage(
         "{what}: {answer}. Nothing is closed while this is so.",
         "Out: not closed",
         "Put it right, then answer again.",
     ),
-    "turn-first": Said(
+    "turn-first": FindingMessage(
         "All of that is closed; the engine was not turned two turns by hand since it was last moved.",
         "Turn it over",
         "Turn it two turns by hand, at Turn over by hand.",
     ),
-    "prove-first": Said(
+    "prove-first": FindingMessage(
         "All of that is closed. TDC and the first reading of the lobe are not read again since: a wheel or a gear may have moved unseen.",
         "Read again",
         "Touch the stop again and come up to the first reading again, at Intake and exhaust.",
     ),
-    "closing": Said("{done} of {count} are closed.", "Under way", "{step}"),
-    "closed": Said(
+    "closing": FindingMessage("{done} of {count} are closed.", "Under way", "{step}"),
+    "closed": FindingMessage(
         "All {count} are closed; it turns by hand{proved}.",
         "In",
         "Covers on; then sign the build sheet.",
@@ -93,4 +93,4 @@ SAID = {
     "label-driven": "Driven parts",
     "label-wheel": "Wheel and dial",
 }
-say = partial(tell, SAID)
+say = partial(message, SAID)

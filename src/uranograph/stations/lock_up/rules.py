@@ -7,8 +7,8 @@ from uranograph.bench.acts import POSITION, Act
 from uranograph.bench.checks import (
     NONE,
     PLACE,
-    Answer,
     Check,
+    CheckAnswer,
     answers,
     next_of,
     nothing_there,
@@ -20,10 +20,10 @@ from uranograph.bench.checks import (
 )
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
+from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.engine import positions
 from uranograph.engine.adjusters import drive_of
 from uranograph.engine.cams import KEY as DEGREE
@@ -85,7 +85,7 @@ def _tight(kind: str, label: str, instruction: str, hint: str = "") -> Check:
     )
 
 
-@kept
+@memoized
 def checks(job: Job) -> tuple[Check, ...]:
     """What is to be closed on this job: what its acts left loose, and what its readings put in or wiped off."""
     found = [*_adjusters(job), *_loosened(job)]
@@ -151,7 +151,7 @@ def _loosened(job: Job) -> list[Check]:
     kinds = {LEFT_LOOSE[act.kind] for act in acts if act.kind in LEFT_LOOSE}
     if any(act.of == "gears" for act in acts):
         kinds.add("gears")
-    if job.standing(LASH):
+    if job.active_readings(LASH):
         kinds.add("lock-nuts")
     every = (
         _tight("gears", say("label-gears"), say("gears")),
@@ -173,7 +173,7 @@ def _acts(job: Job) -> list[Act]:
     return sorted(found.values(), key=lambda act: act.seq)
 
 
-def answered(job: Job) -> list[Answer]:
+def answered(job: Job) -> list[CheckAnswer]:
     """Each of these with its newest answer that holds; a valve set since has its lock nut loose again."""
     last_set = max((reading.seq for reading in SET.taken(job)), default=0)
     return [
@@ -198,14 +198,14 @@ def accept(job: Job, entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With `text` at fault.
     """
     accept_check(checks(job), entry)
     if entry.spot.kind == "pins-out" and entry.text in ("yes", "na"):
         put_in, out = marks_by_eye.pins(job)
         if put_in > out:
-            raise Impossible("text", "pins-not-counted", put_in=put_in, out=out)
+            raise InvalidInput("text", "pins-not-counted", put_in=put_in, out=out)
 
 
 def describe(reading: Reading) -> str:
@@ -240,11 +240,11 @@ def turned(job: Job) -> bool:
 
 def proved(job: Job) -> bool | None:
     """Whether TDC and the first reading came again as they were; None where nothing was degreed, or it was skipped or left as it is."""
-    if job.skipped(DEGREE) or job.accepted(DEGREE) or not positions.at_position(job).standing(DEGREE):
+    if job.skipped(DEGREE) or job.accepted(DEGREE) or not positions.at_position(job).active_readings(DEGREE):
         return None
     try:
         return next_reading.proved(job)
-    except Impossible:
+    except InvalidInput:
         return False
 
 

@@ -8,7 +8,7 @@ from uranograph.bench.station import Station, ViewState
 from uranograph.stations.lock_up import rules as lock_up
 
 
-class LockUp(Station):
+class LockUpStation(Station):
     """Lock-up: what was loosened on the way is closed."""
 
     key = lock_up.KEY

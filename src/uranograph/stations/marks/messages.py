@@ -2,22 +2,22 @@
 
 from functools import partial
 
-from uranograph.bench.finding import Said
-from uranograph.bench.words import tell
+from uranograph.bench.finding import FindingMessage
+from uranograph.bench.messages import message
 
 FOUND = {
-    "proved": Said("{why}", "In", "Measure the backlash."),
-    "gears-missing": Said("The marks need the train.", next_step="Describe the gears first."),
-    "out": Said("{why}", "Out", "{step}"),
-    "cannot-tell": Said("{why}", "Cannot tell", "{step}"),
-    "under-way": Said("{limit} of {count} looked at.", next_step="{step}"),
-    "pin-still-in": Said("{label} is still in.", next_step="Take the pin out and count it."),
-    "nothing-there": Said(
+    "proved": FindingMessage("{why}", "In", "Measure the backlash."),
+    "gears-missing": FindingMessage("The marks need the train.", next_step="Describe the gears first."),
+    "out": FindingMessage("{why}", "Out", "{step}"),
+    "cannot-tell": FindingMessage("{why}", "Cannot tell", "{step}"),
+    "under-way": FindingMessage("{limit} of {count} looked at.", next_step="{step}"),
+    "pin-still-in": FindingMessage("{label} is still in.", next_step="Take the pin out and count it."),
+    "nothing-there": FindingMessage(
         "There are no marks, keys or parts to look at: nothing was judged.",
         "Nothing to judge",
         "Prove the cam by split overlap, by its hole sets, or degree it.",
     ),
-    "no-marks": Said(
+    "no-marks": FindingMessage(
         "There are no marks: prove the cam by its keys, by split overlap, or by its hole sets.",
         next_step="Read both lifters at overlap TDC.",
     ),
@@ -49,4 +49,4 @@ SAID = {
         "{way} it turns on its way in, so that it ends on the mark."
     ),
 }
-say = partial(tell, SAID)
+say = partial(message, SAID)

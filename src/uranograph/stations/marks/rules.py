@@ -4,14 +4,14 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from uranograph.bench import checks
-from uranograph.bench.checks import TURNED_ALONE, Answer, Check
+from uranograph.bench.checks import TURNED_ALONE, Check, CheckAnswer
 from uranograph.bench.fields import count
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
-from uranograph.core import train as core
-from uranograph.core.errors import Impossible
+from uranograph.bench.memo import memoized
+from uranograph.core import train
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import format_angle
 from uranograph.engine import gear_train, turning
 from uranograph.engine.card import card_of
@@ -31,7 +31,7 @@ ANSWER_WORDS = {
     **dict(checks.AT),
     **dict(turning.OPTIONS),
 }
-MOST_TEETH = 99
+MAX_TEETH = 99
 CAUTIONS = (
     "Ignition and fuel off, battery disconnected. Turn by hand; both hands clear of the gears. "
     "A sprung gear or a loaded tensioner lets go hard: pin it first.",
@@ -83,12 +83,12 @@ def accept(job: Job, entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With the field at fault.
     """
     drive_train = gear_train.described(job)
     if drive_train is None:
-        raise Impossible("text", "gears-missing")
+        raise InvalidInput("text", "gears-missing")
     kind, _, place = entry.spot
     if place == checks.PLACE:
         checks.accept((*checks_of(drive_train), *proofs()), entry)
@@ -106,8 +106,8 @@ def accept(job: Job, entry: Entry) -> None:
 
 def _accept_teeth(text: str) -> None:
     try:
-        count(1, MOST_TEETH, "teeth cannot be")(text)
-    except Impossible as error:
+        count(1, MAX_TEETH, "teeth cannot be")(text)
+    except InvalidInput as error:
         raise error.at("second") from error
 
 
@@ -139,7 +139,7 @@ def describe(reading: Reading) -> str:
     return "looked at"
 
 
-@kept
+@memoized
 def find(job: Job) -> Finding:
     """Say whether the cam stands where marks, keys or lifters want it."""
     drive_train = gear_train.described(job)
@@ -154,7 +154,7 @@ def find(job: Job) -> Finding:
         cautions=CAUTIONS,
         notes=_notes(job, drive_train),
     )
-    begun = bool(job.standing(KEY))
+    begun = bool(job.active_readings(KEY))
     if out := _out(job, drive_train, found):
         return base.judged(Verdict.OUT, FOUND, "out", why=out[0], step=out[1])
     if unsure := _unsure(job, found):
@@ -193,16 +193,16 @@ def find(job: Job) -> Finding:
     return base.judged(Verdict.IN, FOUND, "proved", why=_proved_by(job, drive_train))
 
 
-def _pin_in(found: tuple[Answer, ...]) -> Check | None:
+def _pin_in(found: tuple[CheckAnswer, ...]) -> Check | None:
     """What is asked again by itself: only a pin that is still in."""
     return next((answer.check for answer in found if _pin_still_in(answer)), None)
 
 
-def _pin_still_in(answer: Answer) -> bool:
+def _pin_still_in(answer: CheckAnswer) -> bool:
     return answer.check.kind.startswith("pin") and answer.text == "in"
 
 
-def _out(job: Job, drive_train: DriveTrain, found: tuple[Answer, ...]) -> tuple[str, str] | None:
+def _out(job: Job, drive_train: DriveTrain, found: tuple[CheckAnswer, ...]) -> tuple[str, str] | None:
     keys = keyways.measured(job)
     if keys and keys.neighbors_clearly_worse and keys.nearest_teeth and not keys.other_turn:
         return keyways.told(keys), say("move-gear-by-teeth")
@@ -232,7 +232,7 @@ def _out(job: Job, drive_train: DriveTrain, found: tuple[Answer, ...]) -> tuple[
     return None
 
 
-def _unsure(job: Job, found: tuple[Answer, ...]) -> tuple[str, str] | None:
+def _unsure(job: Job, found: tuple[CheckAnswer, ...]) -> tuple[str, str] | None:
     keys = keyways.measured(job)
     if keys and (keys.other_turn or not keys.neighbors_clearly_worse):
         return keyways.told(keys), say("turn-crank-reread-keys") if keys.other_turn else say("reread-keys")
@@ -331,7 +331,7 @@ def places_after(job: Job, crank_teeth: int) -> list[Place]:
     drive_train = gear_train.described(job)
     if drive_train is None:
         return []
-    stand = core.marks_after(drive_train.given, crank_teeth)
+    stand = train.marks_after(drive_train.given, crank_teeth)
 
     def left(every: int) -> float:
         teeth = every * drive_train.crank.teeth

@@ -11,7 +11,7 @@ from uranograph.phase import blind_sets, keyways, split_overlap
 from uranograph.phase import marks as phase_marks
 from uranograph.stations.marks import rules as marks
 
-FURTHEST_TEETH = 10_000_000
+MAX_TEETH = 10_000_000
 
 
 UNDESCRIBED = {
@@ -33,11 +33,11 @@ def _train_at(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any] | None:
     # More digits than the furthest has are no nearer.
     whole = re.fullmatch("(-?)0*([0-9]{1,9})[0-9]*", teeth)
     at = int(whole[1] + whole[2]) if whole else 0
-    at = max(-FURTHEST_TEETH, min(FURTHEST_TEETH, at))
+    at = max(-MAX_TEETH, min(MAX_TEETH, at))
     return {"places": marks.places_after(job, at), "teeth": at, "crank_teeth": drive_train.crank.teeth}
 
 
-class TimingMarks(Station):
+class TimingMarksStation(Station):
     """Timing marks: whether they meet, and what stands where once the train is turned."""
 
     key = phase_marks.KEY

@@ -5,7 +5,7 @@ from statistics import fmean
 from uranograph.bench.job import Job
 from uranograph.bench.station import ViewState
 from uranograph.charts.pen import Figure
-from uranograph.charts.round import Ring, RoundFigure, round_figure
+from uranograph.charts.round import ChartRing, RoundFigure, round_figure
 from uranograph.core.quantities import format_angle
 from uranograph.engine import runout
 
@@ -17,14 +17,14 @@ def figure(job: Job, view_state: ViewState) -> Figure:
         mean = fmean(mm for _, mm in each.points)
         points = tuple((deg % 360, mm - mean) for deg, mm in each.points)
         if each.found is None:
-            rings.append(Ring(points, earlier=each is not runout.rounds(job)[-1]))
+            rings.append(ChartRing(points, earlier=each is not runout.rounds(job)[-1]))
             continue
         one = each.found
         second = None
         if one.ovality_mm is not None and one.ovality_high_deg is not None:
             second = (one.ovality_mm, one.ovality_high_deg)
         rings.append(
-            Ring(
+            ChartRing(
                 points,
                 0.0,
                 (one.eccentricity_mm, one.high_spot_deg),

@@ -2,30 +2,30 @@
 
 from functools import partial
 
-from uranograph.bench.finding import Said
-from uranograph.bench.words import tell
+from uranograph.bench.finding import FindingMessage
+from uranograph.bench.messages import message
 
 FOUND = {
-    "measured": Said("What it allows is shown at the timing drive.", "Measured", "Go on to the drive."),
-    "not-measured": Said(
+    "measured": FindingMessage("What it allows is shown at the timing drive.", "Measured", "Go on to the drive."),
+    "not-measured": FindingMessage(
         "Runout decides the drive: read it before anything is ordered.", "Not measured yet", "Read round the shaft."
     ),
-    "did-not-come-back": Said(
+    "did-not-come-back": FindingMessage(
         "Back at the start the dial stood {off_mm:fine} off: its base moved, or the shaft did.",
         "Cannot tell",
         "Clamp it firmer; read round again.",
     ),
-    "rounds-differ": Said(
+    "rounds-differ": FindingMessage(
         "The rounds differ by {spread_mm:fine}: something moved between them.",
         "Cannot tell",
         "Void the round that is wrong, and read again.",
     ),
-    "watched": Said(
+    "watched": FindingMessage(
         "One whole travel, as it was read: what it allows is shown at the timing drive. Where the shaft is high it does not tell.",
         "Measured, whole travel",
         "Go on to the drive.",
     ),
-    "under-way": Said("So far.", "Under way", "Read on round the shaft."),
+    "under-way": FindingMessage("So far.", "Under way", "Read on round the shaft."),
 }
 REFUSALS = {
     "too-many-turns": "Up to {most_sets} times round, please: more tell nothing new.",
@@ -53,4 +53,4 @@ SAID = {
         "counted. More places tell more."
     ),
 }
-say = partial(tell, SAID)
+say = partial(message, SAID)

@@ -5,12 +5,12 @@ from collections.abc import Mapping
 from uranograph.bench.finding import Finding, Prompt, Quantity, Row, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import format_angle, format_fine, parse_angle
-from uranograph.engine.runout import DIAL, KEY, TOTAL, Shaft, Turn, measured, rounds, setup
+from uranograph.engine.runout import DIAL, KEY, TOTAL, RunoutSetup, Shaft, measured, rounds, setup
 from uranograph.stations.runout.messages import FOUND, say
 
-MOST_SETS = 6
+MAX_SETS = 6
 CAUTIONS = ("Turn by hand. Lift a crank with help or a hoist, its journals on clean rollers or in their own bearings.",)
 
 
@@ -36,7 +36,7 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt:
     if wanted is None:
         once = say("read-once-round")
         instruction = once if number == 1 else say("read-several-rounds", number=number)
-        number, wanted = min(number + 1, MOST_SETS), 0.0
+        number, wanted = min(number + 1, MAX_SETS), 0.0
     elif wanted >= 360:
         instruction = say("back-at-start")
     else:
@@ -52,7 +52,7 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt:
     )
 
 
-def _next(job: Job, turn: Turn) -> tuple[int, float | None]:
+def _next(job: Job, turn: RunoutSetup) -> tuple[int, float | None]:
     taken = rounds(job)
     if not taken:
         return 1, 0.0
@@ -69,24 +69,24 @@ def accept(job: Job, entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With the field at fault: `text` or `second`.
     """
     if entry.spot.kind == "total":
         if not 0 <= entry.mm <= 10:
-            raise Impossible("text", "more-than-any-dial", typed=entry.text)
+            raise InvalidInput("text", "more-than-any-dial", typed=entry.text)
         return
     number = int(entry.spot.kind.removeprefix("set-"))
-    if not 1 <= number <= MOST_SETS:
-        raise Impossible("text", "too-many-turns", most_sets=MOST_SETS)
+    if not 1 <= number <= MAX_SETS:
+        raise InvalidInput("text", "too-many-turns", most_sets=MAX_SETS)
     if abs(entry.mm) > 10:
-        raise Impossible("text", "more-than-any-dial", typed=entry.text)
+        raise InvalidInput("text", "more-than-any-dial", typed=entry.text)
     try:
         place = parse_angle(entry.second or "")
-    except Impossible as error:
+    except InvalidInput as error:
         raise error.at("second") from error
     if not 0 <= place <= 360:
-        raise Impossible("second", "no-place-of-turn", typed=entry.second)
+        raise InvalidInput("second", "no-place-of-turn", typed=entry.second)
 
 
 def describe(reading: Reading) -> str:

@@ -4,7 +4,7 @@ from uranograph.bench.station import Station
 from uranograph.engine import runout
 
 
-class Runout(Station):
+class RunoutStation(Station):
     """Runout: how true a shaft runs."""
 
     key = runout.KEY

@@ -2,45 +2,51 @@
 
 from functools import partial
 
-from uranograph.bench.finding import Said
-from uranograph.bench.words import tell
+from uranograph.bench.finding import FindingMessage
+from uranograph.bench.messages import message
 
 FOUND = {
-    "pack-unknown": Said(
+    "pack-unknown": FindingMessage(
         "Shims of the {part} went in or came out, and what is fitted now is not written.",
         "{name}: which shims?",
         "Write the pack that is fitted now, then measure the end play.",
     ),
-    "read-it-first": Said("The {part}'s play is not read yet.", "{name}: read it first", "Measure the end play."),
-    "parts-first": Said(
+    "read-it-first": FindingMessage(
+        "The {part}'s play is not read yet.", "{name}: read it first", "Measure the end play."
+    ),
+    "parts-first": FindingMessage(
         "The {part} read {bracket} without the parts that limit it: that is not its play.",
         "{name}: fit its parts first",
         "Fit the limiting parts or stand-ins, and measure the end play again.",
     ),
-    "left-as-it-is": Said("The {part}'s play is left as it is: {bracket}.", "{name}: left as it is", "Go on."),
-    "stands-off": Said(
+    "left-as-it-is": FindingMessage(
+        "The {part}'s play is left as it is: {bracket}.", "{name}: left as it is", "Go on."
+    ),
+    "stands-off": FindingMessage(
         "{name}: the shim stands the plate off, so it is the play. {advice}", "{name} being set", "Set it."
     ),
-    "set-and-proved": Said("{play}", "{name} set and proved", "Go on."),
-    "set-again": Said("{play} {advice}", "{title}", "Set it again."),
-    "changed-not-proved": Said(
+    "set-and-proved": FindingMessage("{play}", "{name} set and proved", "Go on."),
+    "set-again": FindingMessage("{play} {advice}", "{title}", "Set it again."),
+    "changed-not-proved": FindingMessage(
         "{name}: {change}", "{name} changed, not proved", "Prove it: measure the end play again."
     ),
-    "in-as-it-is": Said("{name} {bracket}: nothing to set.", "{name} in as it is", "Go on."),
-    "out-of-reach": Said(
+    "in-as-it-is": FindingMessage("{name} {bracket}: nothing to set.", "{name} in as it is", "Go on."),
+    "out-of-reach": FindingMessage(
         "{name} was {bracket}, {goal_mm:fine} is wanted. {problem}",
         "{name}: out of reach",
         "Look again at what is wanted.",
     ),
-    "being-set": Said("{name} was {bracket}, {goal_mm:fine} is wanted. {advice}", "{name} being set", "Set it."),
-    "being-sanded": Said(
+    "being-set": FindingMessage(
+        "{name} was {bracket}, {goal_mm:fine} is wanted. {advice}", "{name} being set", "Set it."
+    ),
+    "being-sanded": FindingMessage(
         "{name} was {bracket}, {goal_mm:fine} is wanted. {advice}",
         "{name} being set",
         "Sand on, a little at a time.",
     ),
-    "way-missing": Said("Only where a play is out.", next_step="Say how it is set."),
-    "nothing-to-set": Said("Every play is in as it is: nothing to set.", "Nothing to set", "Go on."),
-    "play-missing": Said("Only where a play is out.", next_step="Measure the end play first."),
+    "way-missing": FindingMessage("Only where a play is out.", next_step="Say how it is set."),
+    "nothing-to-set": FindingMessage("Every play is in as it is: nothing to set.", "Nothing to set", "Go on."),
+    "play-missing": FindingMessage("Only where a play is out.", next_step="Measure the end play first."),
 }
 REFUSALS = {
     "thicknesses-missing": "Type the thicknesses, such as 0.20 + 0.15, or 0 where none is fitted.",
@@ -83,4 +89,4 @@ SAID = {
     "measure-spacer-plate": "Measure spacer and plate.",
     "spacer-for-play": ("Spacer less plate is {play_mm:fine}; a spacer of {plate_mm:fine} gives what is wanted."),
 }
-say = partial(tell, SAID)
+say = partial(message, SAID)

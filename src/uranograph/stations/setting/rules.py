@@ -4,20 +4,20 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
-from uranograph.bench import house
+from uranograph.bench import shop_limits
 from uranograph.bench.acts import Act
 from uranograph.bench.fields import Choice, Count, Field, Fields, Length
 from uranograph.bench.finding import WORST_FIRST, Finding, Prompt, Row, Verdict
 from uranograph.bench.forms import Filled, Form, Typed, remembered
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
+from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot, in_mm, slot_of
 from uranograph.core.end_play import PlayVerdict
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit, format_fine, parse_length
 from uranograph.core.setting import off_each_cheek, pack_wanted, play_with
-from uranograph.core.shims import Shims, ShimsGiven, shims
+from uranograph.core.shims import Shims, ShimsInput, shims
 from uranograph.engine import end_play
 from uranograph.engine.end_play import PARTS, Play, bracket_words
 from uranograph.stations.setting.messages import FOUND, say
@@ -28,7 +28,7 @@ THICKNESS = Slot(KEY, tuple(f"{kind}-{part}" for kind in ("spacer", "plate") for
 CHEEK = Slot(KEY, tuple(f"cheek-{part}" for part in PARTS), ("front", "rear"), in_mm)
 
 
-MOST_PIECES = 4
+MAX_PIECES = 4
 SIDES = {"front": "front thrust face", "rear": "rear thrust face"}
 CAUTIONS = (
     "Sanding: wet, flat on glass, wash everything after; no dust into the engine or the lungs. Bearing metal may hold lead. "
@@ -46,15 +46,15 @@ def parse_pack(text: str, unit: LengthUnit) -> tuple[float, ...]:
     """
     pieces = text.replace("+", " ").replace(";", " ").replace(", ", " ").split()
     if not pieces:
-        raise Impossible("pack", "thicknesses-missing")
+        raise InvalidInput("pack", "thicknesses-missing")
     if len(pieces) > 60:
-        raise Impossible("pack", "too-many-thicknesses", count=len(pieces))
+        raise InvalidInput("pack", "too-many-thicknesses", count=len(pieces))
     found = tuple(parse_length(piece, unit) for piece in pieces)
     if found == (0.0,):
         return ()
     for piece, mm in zip(pieces, found, strict=True):
         if not 0 < mm <= 20:
-            raise Impossible("pack", "not-a-shim", most_mm=20, piece=piece)
+            raise InvalidInput("pack", "not-a-shim", most_mm=20, piece=piece)
     return found
 
 
@@ -92,7 +92,7 @@ class Means(Fields):
         ),
         unknown=say("setting-missing"),
     )
-    most = Count("most", say("most-pieces"), least=1, most=6, counted="pieces cannot be", default=MOST_PIECES)
+    most = Count("most", say("most-pieces"), least=1, most=6, counted="pieces cannot be", default=MAX_PIECES)
 
     def check(self) -> Iterator[tuple[str, str]]:
         if self.way == "shims" and not self.stock_mm:
@@ -139,7 +139,7 @@ SETUP = Form(
 )
 
 
-@kept
+@memoized
 def setup(job: Job) -> dict[str, Means]:
     """How each shaft of a job is set; only those that are."""
     return job.form(SETUP) or {}
@@ -154,7 +154,7 @@ def goal_mm(job: Job, part: str) -> float | None:
 
 
 def _of(job: Job, kind: str, until: int) -> list[Reading]:
-    return [reading for reading in job.standing(KEY, kind) if reading.seq < until]
+    return [reading for reading in job.active_readings(KEY, kind) if reading.seq < until]
 
 
 def fitted(job: Job, part: str, until: int | None = None) -> tuple[float, ...] | None:
@@ -187,7 +187,7 @@ class Advice:
     binds: bool = False
 
 
-@kept
+@memoized
 def shim_advice(job: Job, part: str) -> Advice | None:
     """The pack from the shop's stock that brings the play nearest to what is wanted."""
     means, last, goal, loop = (
@@ -199,7 +199,7 @@ def shim_advice(job: Job, part: str) -> Advice | None:
     if means is None or means.way != "shims" or goal is None or loop is None:
         return None
     if last is None and means.is_play:
-        pack = shims(ShimsGiven(wanted_mm=goal, stock_mm=list(means.stock_mm), max_count=means.most))
+        pack = shims(ShimsInput(wanted_mm=goal, stock_mm=list(means.stock_mm), max_count=means.most))
         return Advice(pack, 0.0, pack.total_mm, loop.low_mm <= pack.total_mm <= loop.high_mm)
     if last is None or last[0].problem:
         return None
@@ -208,7 +208,7 @@ def shim_advice(job: Job, part: str) -> Advice | None:
         return None
     was = sum(fitted(job, part, until) or ())
     wanted = pack_wanted(was, play.middle_mm, goal, means.adds)
-    pack = shims(ShimsGiven(wanted_mm=max(0.0, wanted), stock_mm=list(means.stock_mm), max_count=means.most))
+    pack = shims(ShimsInput(wanted_mm=max(0.0, wanted), stock_mm=list(means.stock_mm), max_count=means.most))
     would = play_with(pack.total_mm, was, play.middle_mm, means.adds)
     half = 0.0 if play.high_mm is None else (play.high_mm - play.low_mm) / 2
     within = play.loop.low_mm <= would - half and would + half <= play.loop.high_mm
@@ -237,14 +237,14 @@ class Cheeks:
         return max(0, min(len(self.thickness_mm.get(side, ())) for side in SIDES) - 1)
 
 
-@kept
+@memoized
 def cheeks(job: Job, part: str) -> Cheeks | None:
     """How far the cheeks of one shaft's thrust bearing are sanded."""
     means = setup(job).get(part)
     if means is None or means.way != "cheeks":
         return None
     taken: dict[str, list[tuple[int, float]]] = {}
-    for reading in job.standing(KEY):
+    for reading in job.active_readings(KEY):
         kind, number, side = reading.spot
         if kind == f"cheek-{part}":
             taken.setdefault(side, []).append((number, reading.mm))
@@ -261,7 +261,7 @@ def cheeks(job: Job, part: str) -> Cheeks | None:
 
 
 @dataclass(frozen=True)
-class Ring:
+class SpacerAndPlate:
     """Spacer and plate, mm, None where not measured; the play is what one is thicker than the other."""
 
     spacer_mm: float | None
@@ -274,13 +274,13 @@ class Ring:
         return self.spacer_mm - self.plate_mm
 
 
-def ring(job: Job, part: str) -> Ring:
+def ring(job: Job, part: str) -> SpacerAndPlate:
     """The newest spacer and plate."""
     newest = {}
     for kind in ("spacer", "plate"):
         taken = _of(job, f"{kind}-{part}", end_play.LATEST)
         newest[kind] = parse_length(taken[-1].text, taken[-1].unit) if taken else None
-    return Ring(newest["spacer"], newest["plate"])
+    return SpacerAndPlate(newest["spacer"], newest["plate"])
 
 
 def views(job: Job) -> dict[str, str]:
@@ -365,28 +365,28 @@ def accept(job: Job, entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With `text` at fault.
     """
     kind, _, side = entry.spot
     what, part = kind.split("-")
     means = setup(job).get(part)
     if means is None or means.way != {"cheek": "cheeks", "shims": "shims"}.get(what, "spacer"):
-        raise Impossible("text", "not-set-this-way", part=part)
+        raise InvalidInput("text", "not-set-this-way", part=part)
     if what == "shims":
         try:
             parse_pack(entry.text, entry.unit)
-        except Impossible as error:
+        except InvalidInput as error:
             raise error.at("text") from error
         return
     mm = entry.mm
     if not 0 < mm <= 500:
-        raise Impossible("text", "not-a-part-thickness", typed=entry.text)
+        raise InvalidInput("text", "not-a-part-thickness", typed=entry.text)
     if what == "cheek":
         before = cheeks(job, part)
         passes = before.thickness_mm.get(side, ()) if before else ()
         if passes and mm > passes[-1] + 0.05:
-            raise Impossible("text", "thicker-than-before", typed=entry.text)
+            raise InvalidInput("text", "thicker-than-before", typed=entry.text)
 
 
 def describe(reading: Reading) -> str:
@@ -480,9 +480,9 @@ def _done(job: Job, part: str) -> str:
 
 
 def _unlike(job: Job, faces: Cheeks) -> str:
-    if faces.apart_mm <= house.value(job.house, "cheeks_alike"):
+    if faces.apart_mm <= shop_limits.value(job.shop_limits, "cheeks_alike"):
         return ""
-    allowed = house.said(job.house, "cheeks_alike", job.unit)
+    allowed = shop_limits.limit_text(job.shop_limits, "cheeks_alike", job.unit)
     return say("faces-unlike", job.unit, apart_mm=faces.apart_mm, allowed=allowed)
 
 
@@ -560,7 +560,7 @@ def find(job: Job) -> Finding:
         )
     return replace(
         worst,
-        begun=bool(job.standing(KEY)) or job.latest(KEY) is not None,
+        begun=bool(job.active_readings(KEY)) or job.latest(KEY) is not None,
         cautions=CAUTIONS if any(means.way == "cheeks" for means in set_up.values()) else (),
         rows=tuple(rows),
         columns=("", "wanted", "was", "would be"),

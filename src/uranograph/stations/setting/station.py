@@ -4,7 +4,7 @@ from uranograph.bench.station import Station
 from uranograph.stations.setting import rules as setting
 
 
-class SetEndPlay(Station):
+class SetEndPlayStation(Station):
     """Set end play: by shims, by cheeks, or by ring and plate."""
 
     key = setting.KEY

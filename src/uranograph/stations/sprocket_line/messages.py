@@ -2,29 +2,29 @@
 
 from functools import partial
 
-from uranograph.bench.finding import Said
-from uranograph.bench.words import tell
+from uranograph.bench.finding import FindingMessage
+from uranograph.bench.messages import message
 
 _COME, _NEXT = "The {which} must come {way}.", "Shim it, then measure again."
 _LEAVES = " {shims} shim{several} behind it; that leaves {left_mm}"
 _STILL = ", still too much: other shims."
 FOUND = {
-    "out-of-line": Said(_COME, "Out of line", _NEXT),
-    "less-than-half-a-shim": Said(_COME + " Less than half a shim: use thinner ones.", "Out of line", _NEXT),
-    "add-shims": Said(_COME + " Add" + _LEAVES + ".", "Out of line", _NEXT),
-    "take-shims": Said(_COME + " Take away" + _LEAVES + ".", "Out of line", _NEXT),
-    "add-shims-still-out": Said(_COME + " Add" + _LEAVES + _STILL, "Out of line", _NEXT),
-    "take-shims-still-out": Said(_COME + " Take away" + _LEAVES + _STILL, "Out of line", _NEXT),
-    "not-measured": Said("Both faces, from one datum.", "Not measured yet", "Measure both depths."),
-    "first-in-line": Said(
+    "out-of-line": FindingMessage(_COME, "Out of line", _NEXT),
+    "less-than-half-a-shim": FindingMessage(_COME + " Less than half a shim: use thinner ones.", "Out of line", _NEXT),
+    "add-shims": FindingMessage(_COME + " Add" + _LEAVES + ".", "Out of line", _NEXT),
+    "take-shims": FindingMessage(_COME + " Take away" + _LEAVES + ".", "Out of line", _NEXT),
+    "add-shims-still-out": FindingMessage(_COME + " Add" + _LEAVES + _STILL, "Out of line", _NEXT),
+    "take-shims-still-out": FindingMessage(_COME + " Take away" + _LEAVES + _STILL, "Out of line", _NEXT),
+    "not-measured": FindingMessage("Both faces, from one datum.", "Not measured yet", "Measure both depths."),
+    "first-in-line": FindingMessage(
         "The {which} is in line; the {waiting} is not measured yet.", "So far in line", "Measure the other depth."
     ),
-    "too-near-limit": Said(
+    "too-near-limit": FindingMessage(
         "Out of line by about what is allowed; the gauge cannot tell which side of it.",
         "Cannot tell",
         "Measure both depths again.",
     ),
-    "in-line": Said("The chain will run straight.", "In line", "Fit the chain."),
+    "in-line": FindingMessage("The chain will run straight.", "In line", "Fit the chain."),
 }
 REFUSALS = {
     "deeper-than-any-case": "“{typed}” is deeper than any timing case: inches or mm?",
@@ -40,4 +40,4 @@ SAID = {
     "toward-cover": "out toward the cover",
     "toward-block": "in toward the block",
 }
-say = partial(tell, SAID)
+say = partial(message, SAID)

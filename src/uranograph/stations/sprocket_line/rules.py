@@ -4,16 +4,16 @@ from collections.abc import Mapping
 from statistics import fmean
 from typing import Any
 
-from uranograph.bench import house
+from uranograph.bench import shop_limits
 from uranograph.bench.fields import ByUnit, Choice, Fields, Fold, Length
 from uranograph.bench.finding import WORST_FIRST, Finding, Prompt, Quantity, Row, Verdict
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
 from uranograph.bench.log import Entry, Reading
+from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot, in_mm
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import format_length
-from uranograph.core.sprocket import Line, LineGiven, sprocket_line
+from uranograph.core.sprocket import LineInput, SprocketLine, sprocket_line
 from uranograph.core.uncertainty import of_difference
 from uranograph.stations.sprocket_line.messages import FOUND, say
 
@@ -70,7 +70,7 @@ class Rows(Fields):
 SETUP = Rows.form(KEY, "sprocket line", instruction="Say how the rows belong.", needed=False)
 
 
-@kept
+@memoized
 def setup(job: Job) -> Rows:
     """What a job's sprockets are judged by."""
     return job.form(SETUP) or Rows.blank(job.unit)
@@ -79,7 +79,7 @@ def setup(job: Job) -> Rows:
 def tolerance_mm(job: Job) -> float:
     """What is allowed out of line, mm."""
     own = setup(job).own_tolerance_mm
-    return house.value(job.house, "sprocket_line") if own is None else own
+    return shop_limits.value(job.shop_limits, "sprocket_line") if own is None else own
 
 
 def depths(job: Job, which: str) -> list[float]:
@@ -102,15 +102,15 @@ def wanted(job: Job) -> tuple[str, ...]:
     return tuple(dict.fromkeys(each for which in driven_of(job) for each in (driver_of(job, which), which)))
 
 
-@kept
-def measured(job: Job, which: str = "driven") -> Line | None:
+@memoized
+def measured(job: Job, which: str = "driven") -> SprocketLine | None:
     """The line of the crank's sprocket and one that it drives, once both are read."""
     driver, driven = depths(job, driver_of(job, which)), depths(job, which)
     if not driver or not driven:
         return None
     rows = setup(job)
     return sprocket_line(
-        LineGiven(
+        LineInput(
             driver_depth_mm=fmean(driver),
             driven_depth_mm=fmean(driven),
             row_offset_mm=rows.row_offset_mm if which == "driven" else rows.second_offset_mm or 0.0,
@@ -149,11 +149,11 @@ def accept(job: Job, entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With `text` at fault.
     """
     if abs(entry.mm) > 500:
-        raise Impossible("text", "deeper-than-any-case", typed=entry.text)
+        raise InvalidInput("text", "deeper-than-any-case", typed=entry.text)
 
 
 def describe(reading: Reading) -> str:
@@ -167,14 +167,14 @@ def find(job: Job) -> Finding:
     rows = setup(job)
     bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
     if not lines:
-        begun = bool(job.standing(KEY))
+        begun = bool(job.active_readings(KEY))
         return bare.judged(Verdict.OPEN, FOUND, "not-measured", begun=begun)
     waiting = [which for which in driven_of(job) if which not in lines]
     which, found = min(
         lines.items(), key=lambda each: (WORST_FIRST.index(each[1].verdict), -abs(each[1].out_of_line_mm))
     )
     out, doubt = found.out_of_line_mm, doubt_mm(job, which)
-    by_house = say("alignment-limit", said=house.said(job.house, "sprocket_line", job.unit))
+    by_house = say("alignment-limit", said=shop_limits.limit_text(job.shop_limits, "sprocket_line", job.unit))
     allowed = tolerance_mm(job)
     base = Finding(
         Verdict.OPEN,
@@ -226,7 +226,7 @@ def _before(job: Job, which: str) -> list[str]:
     ]
 
 
-def _cure(job: Job, found: Line, rows: Rows) -> tuple[str, dict[str, Any]]:
+def _cure(job: Job, found: SprocketLine, rows: Rows) -> tuple[str, dict[str, Any]]:
     """By how many shims the cam sprocket comes into line, and what that leaves."""
     shown: dict[str, Any] = {"way": say("toward-cover") if found.out_of_line_mm > 0 else say("toward-block")}
     change = found.shims_change

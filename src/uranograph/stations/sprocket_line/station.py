@@ -4,7 +4,7 @@ from uranograph.bench.station import Station
 from uranograph.stations.sprocket_line import rules as sprocket
 
 
-class SprocketAlignment(Station):
+class SprocketAlignmentStation(Station):
     """Sprocket alignment: whether both rows stand in one plane."""
 
     key = sprocket.KEY

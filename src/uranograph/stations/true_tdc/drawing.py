@@ -4,10 +4,9 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Reading
 from uranograph.bench.station import ViewState
 from uranograph.charts.pen import Figure
-from uranograph.charts.vernier import Gap
-from uranograph.charts.vernier import rule as drawn_rule
+from uranograph.charts.vernier import VernierGap, rule
 from uranograph.charts.wheel import Contacts, top_figure
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.engine import tdc
 from uranograph.engine.degree_wheel import crank_angle, wheel_of
 from uranograph.engine.description import engine_of
@@ -33,7 +32,7 @@ def top(job: Job) -> Figure:
                 pairs.append((angle(pair.before), angle(pair.after)))
             else:
                 lone = angle(pair.readings[0])
-    except Impossible:
+    except InvalidInput:
         pairs = []
     contacts = Contacts(
         tuple(pairs),
@@ -49,5 +48,5 @@ def ruler(job: Job) -> Figure:
     """How far the wheel's TDC mark stands from the top, and what is allowed."""
     found = tdc.frames(job)[-1].top
     assert found is not None
-    gap = Gap(found.zero_error_deg, found.uncertainty_deg, tdc.PROVED_WITHIN_DEG / 2)
-    return drawn_rule(gap, "before", "after", "the wheel's TDC mark")
+    gap = VernierGap(found.zero_error_deg, found.uncertainty_deg, tdc.PROVED_WITHIN_DEG / 2)
+    return rule(gap, "before", "after", "the wheel's TDC mark")

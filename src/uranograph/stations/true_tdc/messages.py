@@ -2,44 +2,44 @@
 
 from functools import partial
 
-from uranograph.bench.finding import Said
-from uranograph.bench.words import tell
+from uranograph.bench.finding import FindingMessage
+from uranograph.bench.messages import message
 
 _AGREE = "Before and after agree within half a degree. Lock the wheel and do not touch it."
 FOUND = {
-    "wheel-missing": Said("True TDC needs a wheel.", next_step="Set up the wheel."),
-    "contacts-cannot-be": Said("{why}", "Cannot tell", "Void the wrong reading and read it again."),
-    "contacts-mirrored": Said(
+    "wheel-missing": FindingMessage("True TDC needs a wheel.", next_step="Set up the wheel."),
+    "contacts-cannot-be": FindingMessage("{why}", "Cannot tell", "Void the wrong reading and read it again."),
+    "contacts-mirrored": FindingMessage(
         "Before the top the wheel shows after it, and after the top before it. The wheel is at the other end than was stated, "
         "or its numbers rise the other way.",
         "Cannot tell: the wheel is read the wrong way round",
         "Set it right at Degree wheel, and tick that it stood so all along.",
     ),
-    "not-found": Said(
+    "not-found": FindingMessage(
         "Two readings, one each side of the top, find it. Near TDC the piston hardly moves.",
         "TDC is not found yet",
         "Read before and after.",
     ),
-    "moved-unproved": Said(
+    "moved-unproved": FindingMessage(
         "The wheel was moved. Nothing shows yet that it is right now.", "Prove it", "Do both readings again."
     ),
-    "found": Said(
+    "found": FindingMessage(
         "The wheel shows {zero_deg:2,abs} {side} at true TDC. Facing the wheel, move the pointer {zero_deg:2,abs} {pointer}, "
         "or the wheel on the crank as much {wheel}. Both readings then become {corrected_deg:2}.",
         "Found: move the wheel, or leave it",
         "Move it, say so, and do both readings again. Or leave it: the error is taken off every reading.",
     ),
-    "moved-wrong-way": Said(
+    "moved-wrong-way": FindingMessage(
         "The wheel was off by {before_deg:2,abs} and is off by {zero_deg:2,abs} {side} now, twice as much: pointer or wheel went "
         "the wrong way. Facing the wheel, move the pointer {zero_deg:2,abs} {pointer}, or the wheel on the crank as much {wheel}.",
         "Cannot tell: moved the wrong way",
         "Move it back, say so, and do both readings again. Or leave it: the error is taken off every reading.",
     ),
-    "as-stated": Said("Taken as stated, not read here: {words}.", "In: TDC as stated", "Degree the intake."),
-    "in-doubt": Said("{why}", "Cannot tell", "Void the doubtful reading; read it again."),
-    "proved-after-moving": Said(_AGREE, "In: proved after moving", "Degree the intake."),
-    "shows-tdc": Said(_AGREE, "In: the wheel shows true TDC", "Degree the intake."),
-    "left-as-it-is": Said(
+    "as-stated": FindingMessage("Taken as stated, not read here: {words}.", "In: TDC as stated", "Degree the intake."),
+    "in-doubt": FindingMessage("{why}", "Cannot tell", "Void the doubtful reading; read it again."),
+    "proved-after-moving": FindingMessage(_AGREE, "In: proved after moving", "Degree the intake."),
+    "shows-tdc": FindingMessage(_AGREE, "In: the wheel shows true TDC", "Degree the intake."),
+    "left-as-it-is": FindingMessage(
         "The wheel shows {zero_deg:2,abs} {side} at true TDC. It is left so: that much is taken off every reading on this wheel.",
         "In: found, and taken off",
         "Degree the intake.",
@@ -69,4 +69,4 @@ SAID = {
     "spread-of-pairs": "Spread of the zeros",
     "wheel-left": "wheel left as it is",
 }
-say = partial(tell, SAID)
+say = partial(message, SAID)

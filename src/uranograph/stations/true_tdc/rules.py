@@ -12,7 +12,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.bench.pairs import Pair
 from uranograph.bench.slots import slot_of
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.piston import PistonAt, piston
 from uranograph.core.quantities import format_angle, format_length, parse_length
 from uranograph.core.tdc import Top, tdc
@@ -36,9 +36,9 @@ from uranograph.engine.tdc import (
 from uranograph.engine.tdc_reading import METHOD_WORDS
 from uranograph.stations.true_tdc.messages import FOUND, say
 
-FURTHEST_APART_DEG = 10.0
+MAX_APART_DEG = 10.0
 # So many pairs of one frame are asked for at the most.
-MOST_PAIRS = 5
+MAX_PAIRS = 5
 CAUTIONS = (
     "A stop is fitted: turn by hand only, never with the starter. Ignition and fuel off, battery disconnected.",
     "The stop comes out before the crank is turned on, and must not reach an open valve: firing top, or rockers off.",
@@ -50,7 +50,7 @@ CAUTIONS = (
 def is_exhausted(job: Job) -> bool:
     """Whether another pair would tell nothing more: those read disagree by more than they say, and go into the ± as they are."""
     frame = frame_now(job)
-    return frame is not None and len(frame.whole_pairs) >= MOST_PAIRS and all(pair.complete for pair in frame.pairs)
+    return frame is not None and len(frame.whole_pairs) >= MAX_PAIRS and all(pair.complete for pair in frame.pairs)
 
 
 def as_taken(job: Job, entry: Entry) -> Entry:
@@ -71,14 +71,14 @@ def accept(job: Job, entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With the field at fault: `text`, `side` or `second`.
     """
     if entry.slot == LEFT:
         return
     mounted = wheel_of(job)
     if mounted is None:
-        raise Impossible("text", "wheel-missing")
+        raise InvalidInput("text", "wheel-missing")
     crank_angle(mounted, entry.text, entry.side)
     method, number, place = entry.spot
     if method == "drop":
@@ -95,30 +95,30 @@ def accept(job: Job, entry: Entry) -> None:
         return
     try:
         alone = tdc(given_of(job, frame.mounted, [pair]))
-    except Impossible as error:
+    except InvalidInput as error:
         if mirrored(frame.mounted, pair):
             return
         raise error.at("second" if error.field.endswith("drop_mm") else "text") from error
-    if frame.top and abs(alone.zero_error_deg - frame.top.zero_error_deg) > FURTHEST_APART_DEG:
-        raise Impossible(
+    if frame.top and abs(alone.zero_error_deg - frame.top.zero_error_deg) > MAX_APART_DEG:
+        raise InvalidInput(
             "text",
             "pair-far-from-others",
             typed=entry.text,
             top=_shown(alone.zero_error_deg),
             earlier=_shown(frame.top.zero_error_deg),
-            furthest_apart_deg=FURTHEST_APART_DEG,
+            furthest_apart_deg=MAX_APART_DEG,
         )
 
 
 def _accept_drop(entry: Entry) -> None:
     if not entry.second:
-        raise Impossible("second", "below-tdc-missing")
+        raise InvalidInput("second", "below-tdc-missing")
     try:
         drop = parse_length(entry.second, entry.unit)
-    except Impossible as error:
+    except InvalidInput as error:
         raise error.at("second") from error
     if drop <= 0:
-        raise Impossible("second", "not-below-tdc", low_mm=1, high_mm=5, drop=entry.second)
+        raise InvalidInput("second", "not-below-tdc", low_mm=1, high_mm=5, drop=entry.second)
 
 
 def find(job: Job) -> Finding:

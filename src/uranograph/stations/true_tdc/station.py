@@ -15,7 +15,7 @@ from uranograph.engine.stated_tdc import FORM as STATED
 from uranograph.stations.true_tdc import rules as tdc
 
 
-class TrueTdc(Station):
+class TrueTdcStation(Station):
     """True TDC: where the wheel's mark stands from the piston's top."""
 
     key = engine_tdc.KEY

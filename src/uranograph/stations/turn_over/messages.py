@@ -2,7 +2,7 @@
 
 from functools import partial
 
-from uranograph.bench.words import tell
+from uranograph.bench.messages import message
 
 REFUSALS = {
     "stop-angle-outside": "“{typed}” is no crank angle: degrees after TDC, before it with a minus, −360 to 360.",
@@ -15,4 +15,4 @@ SAID = {
     "by-where": "where it stopped",
     "by-what": "what stopped it",
 }
-say = partial(tell, SAID)
+say = partial(message, SAID)

@@ -7,14 +7,14 @@ from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot, slot_of
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import parse_angle
 from uranograph.engine.turning import RESTS_ON
 from uranograph.phase.turning import KEY, TURNING, WHATS, pins_in, turned
 from uranograph.stations.turn_over.messages import say
 
 TURNED = Slot[str](KEY, ("turned",), (PLACE,), rests_on=RESTS_ON)
-FURTHEST_DEG = 360.0
+MAX_DEG = 360.0
 
 
 def prompt(job: Job, query: Mapping[str, str]) -> Prompt:
@@ -51,20 +51,20 @@ def accept(job: Job, entry: Entry) -> None:
 
     Raises
     ------
-    Impossible
+    InvalidInput
         With `text` at fault.
     """
     kind = entry.spot.kind
     if kind == "where":
         at = parse_angle(entry.text)
-        if abs(at) > FURTHEST_DEG:
-            raise Impossible("text", "stop-angle-outside", typed=entry.text)
+        if abs(at) > MAX_DEG:
+            raise InvalidInput("text", "stop-angle-outside", typed=entry.text)
         return
     check = TURNING if kind == "turned" else WHATS
     if kind == "turned":
         refuse_pinned(pins_in(job))
     if entry.text not in dict(check.options):
-        raise Impossible("text", "not-an-answer")
+        raise InvalidInput("text", "not-an-answer")
 
 
 def describe(reading: Reading) -> str:

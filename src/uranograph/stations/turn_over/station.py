@@ -7,7 +7,7 @@ from uranograph.phase import turning
 from uranograph.stations.turn_over import rules as turn_over
 
 
-class TurnOver(Station):
+class TurnOverStation(Station):
     """Turn over by hand."""
 
     key = turning.KEY

@@ -2,16 +2,16 @@
 
 from functools import partial
 
-from uranograph.bench.finding import Said
-from uranograph.bench.words import tell
+from uranograph.bench.finding import FindingMessage
+from uranograph.bench.messages import message
 
 FOUND = {
-    "described": Said(
+    "described": FindingMessage(
         "{scale} at the {end}. Facing it, forward is {faced}{counting}.", "Wheel described", "Find true TDC."
     ),
-    "not-described": Said("The wheel is not set up.", next_step="Say how the wheel is mounted and numbered."),
+    "not-described": FindingMessage("The wheel is not set up.", next_step="Say how the wheel is mounted and numbered."),
 }
 SAID = {
     "numbers-count": " and its numbers count {way}",
 }
-say = partial(tell, SAID)
+say = partial(message, SAID)

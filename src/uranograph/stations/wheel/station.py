@@ -8,7 +8,7 @@ from uranograph.bench.station import Station, ViewState
 from uranograph.engine import degree_wheel
 
 
-class DegreeWheel(Station):
+class DegreeWheelStation(Station):
     """Wheel: how it is mounted and numbered."""
 
     key = "wheel"

@@ -10,10 +10,10 @@ from starlette.concurrency import run_in_threadpool
 from starlette.datastructures import UploadFile
 
 from uranograph.bench.acts import ACTS
-from uranograph.bench.words import refusal
-from uranograph.core.errors import Impossible
+from uranograph.bench.messages import refusal
+from uranograph.core.errors import InvalidInput
 from uranograph.shop import asides, jobs
-from uranograph.shop.lengths import LONGEST
+from uranograph.shop.lengths import MAX_LENGTH
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import Id, form_of, load, show, station_of, typed_in
 from uranograph.web.pages import BY_COOKIE, NOT_WRITTEN, done_words, lead, remember, shop_of, who
@@ -45,7 +45,7 @@ def _skip(request: Request, key: str, station_key: str, form: dict[str, str]) ->
     try:
         with shop_of(request).write() as session:
             asides.skip(session, key, chosen, form.get("reason", ""), by)
-    except Impossible as error:
+    except InvalidInput as error:
         return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
@@ -67,7 +67,7 @@ def _undo(request: Request, key: str, station_key: str, reading_id: int, form: d
     try:
         with shop_of(request).write() as session:
             jobs.void(session, key, reading_id, UNDONE, form.get("by") or who(request))
-    except Impossible as error:
+    except InvalidInput as error:
         job = load(request, key)
         return show(request, job, station, 422, errors={error.field: refusal(error, job.unit)})
     except SQLAlchemyError:
@@ -96,7 +96,7 @@ def _change(request: Request, key: str, station_key: str, form: dict[str, str]) 
                 scope = form.get("view") or form.get("since") or ""
                 details = {name: form.get(f"act_{name}", "") for name in (ACTS[kind].details if kind in ACTS else ())}
                 asides.act(session, key, station.key, kind, what, by, token, scope=scope, details=details)
-    except Impossible as error:
+    except InvalidInput as error:
         return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
@@ -125,9 +125,9 @@ def _add_note(request: Request, key: str, station_key: str, form: dict[str, str]
                 seq = int(about) if _SEQ.fullmatch(about) else None
                 asides.note(session, key, station.key, words, by, seq, f"{token}n" if token else None)
             if data:
-                caption = words.strip()[: LONGEST["text"]]
+                caption = words.strip()[: MAX_LENGTH["text"]]
                 asides.add_photo(session, key, station.key, caption, data, by, f"{token}p" if token else None)
-    except Impossible as error:
+    except InvalidInput as error:
         return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
@@ -148,7 +148,7 @@ def _accept(request: Request, key: str, station_key: str, form: dict[str, str]) 
     try:
         with shop_of(request).write() as session:
             asides.accept(session, key, station.key, form.get("because", ""), by, form.get("token") or None)
-    except Impossible as error:
+    except InvalidInput as error:
         return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)

@@ -15,11 +15,11 @@ from starlette.routing import Route
 
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry
+from uranograph.bench.messages import refusal
 from uranograph.bench.order import lawful
 from uranograph.bench.station import Page, Station
 from uranograph.bench.tables import NotSure, decoded
-from uranograph.bench.words import refusal
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.shop import jobs, library
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import Id, clockwise, describing, form_of, load, show, station_of, typed_in
@@ -158,7 +158,7 @@ def _write_side_form(request: Request, key: str, kind: str, form: dict[str, str]
             jobs.save_form(session, key, kind, form, by, _seen(form))
             if form.get("for_house") and asked.for_house:
                 library.set_house(session, asked.for_house, form.get(asked.for_house, ""), by)
-    except Impossible as error:
+    except InvalidInput as error:
         return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
     except jobs.Changed as error:
         return show(request, load(request, key), station, 409, **again, message=str(error))
@@ -187,7 +187,7 @@ def _keep(request: Request, key: str, kind: str, form: dict[str, str]) -> Respon
                 latest.typed if latest else {},
                 form.get("by") or who(request),
             )
-    except Impossible as error:
+    except InvalidInput as error:
         return show(request, job, station, 422, errors={error.field: refusal(error, job.unit)}, library_open=True)
     except SQLAlchemyError:
         return show(request, job, station, 503, message=NOT_WRITTEN)
@@ -205,7 +205,7 @@ def _write_form(request: Request, key: str, station: Station, form: dict[str, st
     try:
         with shop_of(request).write() as session:
             jobs.save_form(session, key, station.form.kind, form, form.get("by") or who(request), _seen(form))
-    except Impossible as error:
+    except InvalidInput as error:
         return show(
             request, job, station, 422, **again | {"errors": {**filled.errors, error.field: refusal(error, job.unit)}}
         )
@@ -240,7 +240,7 @@ def _record(request: Request, key: str, station: Station, form: dict[str, str]) 
             again["query"] = query
             with shop_of(request).write() as session:
                 jobs.record(session, key, entry, by, form.get("token") or None, _seen(form))
-    except Impossible as error:
+    except InvalidInput as error:
         return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
     except jobs.Changed as error:
         fresh = load(request, key)
@@ -307,7 +307,7 @@ def _void(request: Request, key: str, station: Station, reading_id: int, form: d
     try:
         with shop_of(request).write() as session:
             jobs.void(session, key, reading_id, reason, form.get("by") or who(request))
-    except Impossible as error:
+    except InvalidInput as error:
         return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
@@ -339,7 +339,7 @@ def _from_file(
     again: dict[str, Any] = {"query": query, "csv": form.get("csv", ""), "csv_open": True}
     try:
         if len(content) > LARGEST_FILE:
-            raise Impossible("csv", "readings-file-too-large")
+            raise InvalidInput("csv", "readings-file-too-large")
         text = decoded(content) if content else form.get("csv", "")
         if not _known(request, form.get("token")):
             entries = station.files[name](job, form, text)
@@ -349,7 +349,7 @@ def _from_file(
     except NotSure as asking:
         wrong = {asking.error.field: refusal(asking.error, job.unit)} if asking.error else {}
         return show(request, job, station, 422, **{**again, **asking.shown, "csv": asking.text}, errors=wrong)
-    except Impossible as error:
+    except InvalidInput as error:
         return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
     except jobs.Changed as error:
         return show(request, load(request, key), station, 409, **again, message=str(error))

@@ -14,20 +14,20 @@ from pydantic import BaseModel
 from starlette.routing import Route
 
 from uranograph.bench.calculations import CALCULATIONS, Calculation, calculate, examples
-from uranograph.bench.words import refusal
-from uranograph.core.errors import Impossible
-from uranograph.shop.exchange import KeptJob, read_job
+from uranograph.bench.messages import refusal
+from uranograph.core.errors import InvalidInput
+from uranograph.shop.exchange import StoredJob, read_job
 from uranograph.shop.judging import judge
 
 router = APIRouter(prefix="/api", tags=["calculations"])
 # No calculation may hold the pages: few run at once, and one that takes longer is answered without it.
-MOST_AT_ONCE, LONGEST_S, LONGEST_IN_LINE_S = 4, 10.0, 30.0
+MAX_AT_ONCE, MAX_S, MAX_IN_LINE_S = 4, 10.0, 30.0
 LARGEST_BODY, LARGEST_JOB = 4_000_000, 80_000_000
 
 
 @cache
 def _lanes() -> CapacityLimiter:
-    return CapacityLimiter(MOST_AT_ONCE)
+    return CapacityLimiter(MAX_AT_ONCE)
 
 
 class Fault(BaseModel):
@@ -82,23 +82,23 @@ async def _worked_out(field: str, work: Callable[[], dict[str, Any]]) -> JSONRes
     """What a piece of work finds, in one of few lanes: the time in line is not the time it takes."""
     begun = False
     try:
-        with fail_after(LONGEST_IN_LINE_S) as scope:
+        with fail_after(MAX_IN_LINE_S) as scope:
 
             def begin() -> None:
                 nonlocal begun
-                begun, scope.deadline = True, current_time() + LONGEST_S
+                begun, scope.deadline = True, current_time() + MAX_S
 
             def in_lane() -> dict[str, Any]:
                 from_thread.run_sync(begin)
                 return work()
 
             return JSONResponse(await to_thread.run_sync(in_lane, abandon_on_cancel=True, limiter=_lanes()))
-    except Impossible as error:
+    except InvalidInput as error:
         return _refuse(error.field, error.code, refusal(error))
     except TimeoutError:
         if not begun:
             return _refuse(field, "others-first", "Others are being worked out. Send it again in a moment.", 503)
-        words = f"This took longer than {LONGEST_S:g} s and was given up: send less of it."
+        words = f"This took longer than {MAX_S:g} s and was given up: send less of it."
         return _refuse(field, "took-too-long", words, 503)
 
 
@@ -114,7 +114,7 @@ CALCULATE = Route("/api/calc/{name}", answer, methods=["POST"])
     openapi_extra={
         "requestBody": {
             "required": True,
-            "content": {"application/json": {"schema": {"$ref": "#/components/schemas/KeptJob"}}},
+            "content": {"application/json": {"schema": {"$ref": "#/components/schemas/StoredJob"}}},
         }
     },
 )
@@ -146,7 +146,7 @@ def whole_description(app: FastAPI) -> dict[str, Any]:
         _describe(calculations, calculation)
     described = get_openapi(title=app.title, version=app.version, routes=[*app.routes, *calculations.routes])
     schemas = described.setdefault("components", {}).setdefault("schemas", {})
-    for taken in (*(calculation.given for calculation in CALCULATIONS.values()), KeptJob):
+    for taken in (*(calculation.given for calculation in CALCULATIONS.values()), StoredJob):
         model = taken.model_json_schema(ref_template=_REF)
         parts = model.pop("$defs", {})
         for name, schema in {**parts, taken.__name__: model}.items():

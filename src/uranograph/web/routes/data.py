@@ -7,7 +7,7 @@ from fastapi import APIRouter, Path, Query, Request
 from fastapi.exceptions import HTTPException
 from fastapi.routing import APIRoute
 
-from uranograph.bench import house, instruments
+from uranograph.bench import instruments, shop_limits
 from uranograph.bench.job import Job
 from uranograph.bench.log import Reading, Written
 from uranograph.bench.order import worst_finding
@@ -20,7 +20,7 @@ from uranograph.web.routes.calc import Refusal
 
 router = APIRouter(tags=["pages"], responses={422: {"model": Refusal, "description": "What was asked cannot be read."}})
 Data = dict[str, Any]
-MOST_JOBS = 10_000
+MAX_JOBS = 10_000
 NOT_THERE: dict[int | str, dict[str, Any]] = {
     404: {"model": Refusal, "description": "There is no such job, station or page."}
 }
@@ -31,7 +31,7 @@ def job_list(
     request: Request,
     shelf: str = "bench",
     q: Annotated[str, Query(max_length=200)] = "",
-    page: Annotated[int, Query(ge=1, le=MOST_JOBS)] = 1,
+    page: Annotated[int, Query(ge=1, le=MAX_JOBS)] = 1,
 ) -> Data:
     with shop_of(request).read() as session:
         on = shelving.Shelf(shelf) if shelf in tuple(shelving.Shelf) else shelving.Shelf.BENCH
@@ -55,16 +55,16 @@ def _job(job: Job) -> Data:
 @router.get("/house.json", summary="Shop limits and instruments, with who set them")
 def of_house(request: Request) -> Data:
     with shop_of(request).read() as session:
-        values = library.house_values(session)
+        values = library.shop_values(session)
     limits = {
         name: {
             "label": limit.label,
-            "value": house.value(values, name),
+            "value": shop_limits.value(values, name),
             "unit": limit.measure.value,
             "set_by": own.by if (own := values.get(name)) else None,
             "set_at": own.at.isoformat() if own else None,
         }
-        for name, limit in house.LIMITS.items()
+        for name, limit in shop_limits.LIMITS.items()
     }
     named = {
         each.kind: {"name": each.name, "checked": each.checked.isoformat() if each.checked else None}

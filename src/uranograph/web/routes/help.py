@@ -14,7 +14,7 @@ from uranograph.web.pages import NOT_WRITTEN, lead, render, shop_of, templates
 from uranograph.web.routes.data import addresses
 
 router = APIRouter(include_in_schema=False)
-LONGEST_SEARCH = 80
+MAX_SEARCH = 80
 
 
 def _words(station: Station) -> str:
@@ -39,7 +39,7 @@ def _of_term(term: Term) -> str:
 @router.get("/help")
 def booklet(request: Request, q: str = "", job: str = "") -> Response:
     """All of it, or what has every word that is looked for."""
-    search = q[:LONGEST_SEARCH].strip()
+    search = q[:MAX_SEARCH].strip()
     shown = [station for station in ORDER.stations if found(search, _words(station))]
     context = {
         "search": search,

@@ -7,9 +7,9 @@ from fastapi.responses import Response
 from sqlalchemy.exc import SQLAlchemyError
 from starlette.concurrency import run_in_threadpool
 
-from uranograph.bench import house, instruments, repeats
-from uranograph.bench.words import refusal
-from uranograph.core.errors import Impossible
+from uranograph.bench import instruments, repeats, shop_limits
+from uranograph.bench.messages import refusal
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit
 from uranograph.shop import hands, library
 from uranograph.web.bench_page import form_of
@@ -25,23 +25,23 @@ def house_page(request: Request) -> Response:
 
 def _page(request: Request, status: int = 200, **more: Any) -> Response:
     with shop_of(request).read() as session:
-        values, past = library.house_values(session), library.house_past(session)
+        values, past = library.shop_values(session), library.house_past(session)
         unit = library.house(session, "unit") or ""
         learned = hands.learned(session) if "hands" in request.query_params else None
     typed = {name: value.text for name, value in values.items()} | {"unit": unit}
     if learned is not None:
         typed |= {name: f"{value:.3g}" for name, (value, _) in learned.items()}
-    groups: dict[str, list[house.Limit]] = {}
-    for limit in house.LIMITS.values():
+    groups: dict[str, list[shop_limits.Limit]] = {}
+    for limit in shop_limits.LIMITS.values():
         groups.setdefault(limit.group, []).append(limit)
     context: dict[str, Any] = {"groups": groups, "values": values, "past": past, "typed": typed, "errors": {}}
-    context["now"] = {name: limit.both(house.value(values, name)) for name, limit in house.LIMITS.items()}
-    context["labels"] = {name: limit.label for name, limit in house.LIMITS.items()} | {
+    context["now"] = {name: limit.both(shop_limits.value(values, name)) for name, limit in shop_limits.LIMITS.items()}
+    context["labels"] = {name: limit.label for name, limit in shop_limits.LIMITS.items()} | {
         f"{kind}_{part}": f"{label}, {what}"
         for kind, label in instruments.KINDS.items()
         for part, what in (("name", "called"), ("checked", "last checked"))
     }
-    context |= {"learned": learned, "JUDGMENT": house.JUDGMENT, "enough": repeats.ENOUGH}
+    context |= {"learned": learned, "JUDGMENT": shop_limits.JUDGMENT, "enough": repeats.ENOUGH}
     context["instruments"] = instruments.KINDS
     context["back"] = request.query_params.get("job", "")[:16]
     return render(request, "house.html", {**context, **more}, status)
@@ -53,7 +53,7 @@ async def set_house(request: Request) -> Response:
 
 
 def _set(request: Request, form: dict[str, str]) -> Response:
-    texts, errors = house.read(form)
+    texts, errors = shop_limits.read(form)
     names, unread = instruments.read(form)
     texts, errors = texts | names, errors | unread
     by = form.get("by") or who(request)
@@ -64,7 +64,7 @@ def _set(request: Request, form: dict[str, str]) -> Response:
             library.set_limits(session, texts, by)
             if form.get("unit") in tuple(LengthUnit) and form["unit"] != library.house(session, "unit"):
                 library.set_house(session, "unit", form["unit"], by)
-    except Impossible as error:
+    except InvalidInput as error:
         return _page(request, 422, typed=form, errors={error.field: refusal(error)})
     except SQLAlchemyError:
         return _page(request, 503, typed=form, message=NOT_WRITTEN)

@@ -10,10 +10,10 @@ from starlette.concurrency import run_in_threadpool
 
 from uranograph.bench.finding import Finding
 from uranograph.bench.job import FIRST_FORM
+from uranograph.bench.messages import refusal
 from uranograph.bench.order import worst_finding
-from uranograph.bench.words import refusal
 from uranograph.bench.workflows import KIND
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.shop import exchange, jobs, library, shelving, whole
 from uranograph.shop.shelving import Shelf
 from uranograph.stations import ORDER
@@ -63,7 +63,7 @@ def job_list(
     shelf: str = "",
     order: str = "",
     stands: str = "",
-    brought: Annotated[int, Query(ge=0, le=whole.MOST_JOBS)] = 0,
+    brought: Annotated[int, Query(ge=0, le=whole.MAX_JOBS)] = 0,
 ) -> Response:
     message = f"{brought} job{'' if brought == 1 else 's'} brought in." if brought else ""
     return _list(request, page, q[:120], message, shelf=shelf, order=order, stands=stands)
@@ -141,7 +141,7 @@ def _begin(request: Request, form: dict[str, str]) -> Response:
         errors["title"] = "Give the job a name, such as the engine and its number."
     try:
         by = jobs.initials(form.get("by", ""))
-    except Impossible as error:
+    except InvalidInput as error:
         errors["by"] = refusal(error)
     if form.get(KIND, "") not in ("", *ORDER.workflows):
         errors[KIND] = "Choose what you came for."
@@ -156,7 +156,7 @@ def _begin(request: Request, form: dict[str, str]) -> Response:
             for form_of in ORDER.forms.values():
                 if form_of.for_house and (usual := library.house(session, form_of.for_house)):
                     jobs.save_form(session, key, form_of.kind, {form_of.for_house: usual}, by)
-    except Impossible as error:
+    except InvalidInput as error:
         return _new(request, form, {error.field: refusal(error)}, 422)
     except SQLAlchemyError:
         return _new(request, form, {}, 503, NOT_WRITTEN)
@@ -176,7 +176,7 @@ async def import_job(request: Request, file: UploadFile) -> Response:
 def _import(request: Request, content: bytes) -> Response:
     try:
         if len(content) > LARGEST_FILE:
-            raise Impossible("file", "job-file-too-large")
+            raise InvalidInput("file", "job-file-too-large")
         if whole.holds_several(content):
             settings, several = whole.read(content)
             with shop_of(request).write() as session:
@@ -185,7 +185,7 @@ def _import(request: Request, content: bytes) -> Response:
         kept = exchange.read_job(content)
         with shop_of(request).write() as session:
             key = exchange.import_job(session, kept)
-    except Impossible as error:
+    except InvalidInput as error:
         return _list(request, message=refusal(error), status=422)
     return RedirectResponse(f"/jobs/{key}/overview", 303)
 
@@ -223,7 +223,7 @@ def set_who(request: Request, by: Annotated[str, Form()], back: Annotated[str, F
     response = RedirectResponse(_inside(back), 303)
     try:
         remember(response, BY_COOKIE, jobs.initials(by))
-    except Impossible:
+    except InvalidInput:
         response.delete_cookie(BY_COOKIE)
     return response
 

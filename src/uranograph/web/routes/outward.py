@@ -12,10 +12,10 @@ from fastapi import APIRouter, Query, Request
 from fastapi.exceptions import HTTPException
 from fastapi.responses import Response
 
+from uranograph.bench.messages import refusal
 from uranograph.bench.station import ViewState
-from uranograph.bench.words import refusal
 from uranograph.charts.pen import Figure
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.shop import comparing, workbook
 from uranograph.web.bench_page import load, station_of
 from uranograph.web.pages import HERE, render, shop_of
@@ -82,7 +82,7 @@ def figure(request: Request, key: str, name: str) -> Response:
     view_state = ViewState(view if view in views else next(iter(views), ""), prompt, False, query)
     try:
         drawn = station.figure(job, view_state)
-    except Impossible as error:
+    except InvalidInput as error:
         # A reading that no bench would have taken came in with a file.
         raise HTTPException(422, refusal(error, job.unit)) from error
     headers = {"Content-Disposition": f'attachment; filename="{key}-{name}.svg"'}

@@ -9,7 +9,7 @@ from fastapi.responses import HTMLResponse, Response
 from markupsafe import Markup
 from starlette.routing import Route
 
-from uranograph.bench import house, instruments
+from uranograph.bench import instruments, shop_limits
 from uranograph.bench.job import LIMITS_FORM, Job
 from uranograph.bench.log import Note
 from uranograph.shop import shelving
@@ -57,7 +57,7 @@ def overview(
         "lines": on_way,
         "others": [each for each in ORDER.stations if each not in on_way],
         "way": ORDER.workflow_of(job),
-        "job_notes": job.aside(ORDER.first.key, Note),
+        "job_notes": job.annotations(ORDER.first.key, Note),
         "limits_typed": limits_typed,
         "limit_fields": _limit_fields(job, limits_typed, errors),
         "errors": errors,
@@ -73,8 +73,8 @@ def overview(
 
 def _limit_fields(job: Job, typed: Mapping[str, str], errors: Mapping[str, str]) -> Markup:
     """The fields for limits and instruments of one job; most jobs have none, and then they are the same for all."""
-    of_house = tuple((name, house.said(job.house_values, name, job.unit)) for name in house.LIMITS)
-    of_instruments = tuple((each.kind, each.words()) for each in instruments.instruments(job.house_values))
+    of_house = tuple((name, shop_limits.limit_text(job.shop_values, name, job.unit)) for name in shop_limits.LIMITS)
+    of_instruments = tuple((each.kind, each.words()) for each in instruments.instruments(job.shop_values))
     if typed or errors:
         return _drawn_fields(of_house, of_instruments, typed, errors)
     return _blank_fields(of_house, of_instruments)
@@ -89,7 +89,7 @@ def _drawn_fields(
     of_house: Words, of_instruments: Words, typed: Mapping[str, str], errors: Mapping[str, str]
 ) -> Markup:
     shown = {"of_house": dict(of_house), "of_instruments": dict(of_instruments), "typed": typed, "errors": errors}
-    known = {"limits": house.LIMITS, "instruments": instruments.KINDS}
+    known = {"limits": shop_limits.LIMITS, "instruments": instruments.KINDS}
     return Markup(templates.env.get_template("_limit_fields.html").render(shown | known))
 
 

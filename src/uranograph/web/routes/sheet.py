@@ -12,9 +12,9 @@ from starlette.concurrency import run_in_threadpool
 from uranograph.bench import instruments
 from uranograph.bench.acts import Act
 from uranograph.bench.job import Job
-from uranograph.bench.log import Acceptance, Beside, Change, Note, Picture, Written
-from uranograph.bench.words import refusal
-from uranograph.core.errors import Impossible
+from uranograph.bench.log import Acceptance, Annotation, Change, Note, Picture, Written
+from uranograph.bench.messages import refusal
+from uranograph.core.errors import InvalidInput
 from uranograph.shop import comparing, jobs, own_log, signing
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import form_of
@@ -31,11 +31,11 @@ from uranograph.web.pages import (
     who,
 )
 
-B = TypeVar("B", bound=Beside)
+B = TypeVar("B", bound=Annotation)
 
 router = APIRouter(include_in_schema=False)
-MOST_PICTURES = 4
-MOST_DRAWN = 16
+MAX_PICTURES = 4
+MAX_DRAWN = 16
 # Told in one line each; the rest of the sheet has the others at length.
 BESIDES = [station.key for station in ORDER.stations if station.group in ("Fit", "Mark")]
 CLOSES = [station.key for station in ORDER.stations if station.group in ("Prove", "Close")]
@@ -66,7 +66,7 @@ def _printed(job: Job) -> dict[str, Any]:
         "effects": (),
         "frames": (),
         "job": job,
-        "read_with": instruments.printed(job.house, job.entries[-1].at.date() if job.entries else None),
+        "read_with": instruments.printed(job.shop_limits, job.entries[-1].at.date() if job.entries else None),
         "findings": findings,
         "besides": [key for key in BESIDES if findings[key].begun or findings[key].state == "skipped"],
         "closes": [key for key in CLOSES if findings[key].begun or findings[key].state == "skipped"],
@@ -74,7 +74,7 @@ def _printed(job: Job) -> dict[str, Any]:
         "done": [entry for entry in job.entries if entry.void is None and isinstance(entry, Act | Change)],
         "accepted": [(ORDER.by_key[r.station].title, r) for r in _beside(job, Acceptance)],
         "notes": [(ORDER.by_key[r.station].title, r, _about(job, r)) for r in _beside(job, Note)],
-        "pictures": _beside(job, Picture)[:MOST_PICTURES],
+        "pictures": _beside(job, Picture)[:MAX_PICTURES],
         "still_open": [(each.station.title, each.finding) for each in signing.stands_open(job)],
         "passed_over": [(each.title, skip) for each in ORDER.stations if (skip := job.skipped(each.key))],
     }
@@ -84,7 +84,7 @@ def _printed(job: Job) -> dict[str, Any]:
     return context
 
 
-@lru_cache(maxsize=MOST_DRAWN)
+@lru_cache(maxsize=MAX_DRAWN)
 def _body(job: Job) -> Markup:
     """What is printed of a job; one that was not written to since is the same job, and its sheet the same sheet."""
     return Markup(templates.get_template("_sheet_body.html").render(_printed(job)))
@@ -138,7 +138,7 @@ def _sign(request: Request, key: str, form: dict[str, str]) -> Response:
                 int(seen) if seen.isdecimal() and len(seen) < 10 else -1,
                 frozen,
             )
-    except Impossible as error:
+    except InvalidInput as error:
         return _sheet(request, job, signed, 422, typed=form, errors={error.field: refusal(error, job.unit)})
     except jobs.Changed as error:
         return _sheet(request, job, signed, 409, typed=form, message=f"{error} Look at it again, then sign.")

@@ -7,8 +7,8 @@ from fastapi.responses import Response
 from sqlalchemy.exc import SQLAlchemyError
 from starlette.concurrency import run_in_threadpool
 
-from uranograph.bench.words import refusal
-from uranograph.core.errors import Impossible
+from uranograph.bench.messages import refusal
+from uranograph.core.errors import InvalidInput
 from uranograph.shop import shelving
 from uranograph.shop.shelving import Shelf
 from uranograph.web.bench_page import form_of, load
@@ -28,7 +28,7 @@ def _rename(request: Request, key: str, form: dict[str, str]) -> Response:
     try:
         with shop_of(request).write() as session:
             shelving.rename(session, key, title, who(request))
-    except (Impossible, SQLAlchemyError) as error:
+    except (InvalidInput, SQLAlchemyError) as error:
         return _refused(request, key, error, {}, typed_title=title)
     return lead(request, f"/jobs/{key}/overview")
 
@@ -43,7 +43,7 @@ def _copy(request: Request, key: str, form: dict[str, str]) -> Response:
     try:
         with shop_of(request).write() as session:
             new = shelving.copy(session, key, title, form.get("by", "") or who(request), form.get("token", ""))
-    except (Impossible, SQLAlchemyError) as error:
+    except (InvalidInput, SQLAlchemyError) as error:
         return _refused(request, key, error, {"title": "copy_title"}, typed_copy=title)
     return lead(request, f"/jobs/{new}/overview")
 
@@ -53,7 +53,7 @@ def put(request: Request, key: str, shelf: str) -> Response:
     try:
         with shop_of(request).write() as session:
             shelving.put(session, key, shelf, by=who(request))
-    except (Impossible, SQLAlchemyError) as error:
+    except (InvalidInput, SQLAlchemyError) as error:
         return _refused(request, key, error, {})
     return lead(request, f"/jobs/{key}/overview" if shelf == Shelf.BENCH else "/")
 
@@ -61,7 +61,7 @@ def put(request: Request, key: str, shelf: str) -> Response:
 def _refused(request: Request, key: str, error: Exception, names: dict[str, str], **typed: Any) -> Response:
     """The overview with what cannot be, beside its field."""
     job = load(request, key)
-    if isinstance(error, Impossible):
+    if isinstance(error, InvalidInput):
         errors = {names.get(error.field, error.field): refusal(error, job.unit)}
         return overview(request, job, errors=errors, status=422, keeping=True, **typed)
     return overview(request, job, status=503, message=NOT_WRITTEN, keeping=True, **typed)

@@ -2,9 +2,9 @@
 
 from pydantic import Field
 
-from uranograph.bench.words import put
-from uranograph.core.card import Card, CardGiven, Conflict, card
-from uranograph.core.drive_choice import ChoiceGiven, DriveChoice, DriveOption, drive_choice
+from uranograph.bench.messages import render
+from uranograph.core.card import Card, CardInput, Conflict, card
+from uranograph.core.drive_choice import ChoiceInput, DriveChoice, DriveOption, drive_choice
 from uranograph.core.quantities import LengthUnit
 
 FIELD_WORDS = {
@@ -78,7 +78,7 @@ AFTER_TRUING = {
 
 def reason(option: DriveOption, unit: LengthUnit) -> str:
     """Why a drive may be chosen, or not."""
-    return put(REASONS[option.code] + (_BEYOND if option.beyond_the_shaft else ""), option.values, unit)
+    return render(REASONS[option.code] + (_BEYOND if option.beyond_the_shaft else ""), option.values, unit)
 
 
 def clash(conflict: Conflict) -> str:
@@ -92,43 +92,43 @@ def clash(conflict: Conflict) -> str:
     )
 
 
-class ToldOption(DriveOption):
+class WordedOption(DriveOption):
     """One drive and what is to be said of it, in words too."""
 
     reason: str
     would_change: str = Field(description="What would change the answer.")
 
 
-class ToldChoice(DriveChoice):
+class WordedChoice(DriveChoice):
     """Every drive considered, in words too."""
 
-    options: list[ToldOption]  # type: ignore[assignment]
+    options: list[WordedOption]  # type: ignore[assignment]
 
 
-class ToldConflict(Conflict):
+class WordedConflict(Conflict):
     """Fields of a card that cannot all be true, in words too."""
 
     message: str
 
 
-class ToldCard(Card):
+class WordedCard(Card):
     """A card completed, in words too."""
 
-    conflicts: list[ToldConflict]  # type: ignore[assignment]
+    conflicts: list[WordedConflict]  # type: ignore[assignment]
 
 
-def told_choice(given: ChoiceGiven) -> ToldChoice:
+def worded_choice(given: ChoiceInput) -> WordedChoice:
     """`drive_choice` with its words, in the unit asked for."""
     found = drive_choice(given)
     options = [
-        ToldOption(**option.model_dump(), reason=reason(option, given.unit), would_change=CURES[option.cure])
+        WordedOption(**option.model_dump(), reason=reason(option, given.unit), would_change=CURES[option.cure])
         for option in found.options
     ]
-    return ToldChoice(**{**found.model_dump(), "options": options})
+    return WordedChoice(**{**found.model_dump(), "options": options})
 
 
-def told_card(given: CardGiven) -> ToldCard:
+def worded_card(given: CardInput) -> WordedCard:
     """`card` with the words of its conflicts."""
     found = card(given)
-    conflicts = [ToldConflict(**each.model_dump(), message=clash(each)) for each in found.conflicts]
-    return ToldCard(**{**found.model_dump(), "conflicts": conflicts})
+    conflicts = [WordedConflict(**each.model_dump(), message=clash(each)) for each in found.conflicts]
+    return WordedCard(**{**found.model_dump(), "conflicts": conflicts})

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from uranograph.bench.job import Job
-from uranograph.bench.kept import kept
+from uranograph.bench.memo import memoized
 from uranograph.engine import positions
 from uranograph.phase import judgment, observations, weighed
 from uranograph.phase.messages import say
@@ -13,7 +13,7 @@ OFF_SHARE = 3.0
 
 
 @dataclass(frozen=True)
-class Pull:
+class Influence:
     """One reading on the wheel: how far it is off what all others say, crank degrees later positive, one standard deviation
     of that, and how far it pulls the cam."""
 
@@ -27,8 +27,8 @@ class Pull:
         return abs(self.off_deg) > OFF_SHARE * self.sd_deg
 
 
-@kept
-def pulls(job: Job) -> tuple[Pull, ...]:
+@memoized
+def leave_one_out_influence(job: Job) -> tuple[Influence, ...]:
     """What each reading on the wheel pulls, in the order they were taken."""
     view = positions.at_position(job)
     found, weighing, cams = observations.gathered(view), weighed.weighed(view), judgment.judged(view)
@@ -45,5 +45,5 @@ def pulls(job: Job) -> tuple[Pull, ...]:
         words = say("stop-by-name") if seen.kind == "stop" else f"{reading.spot.kind.upper()} {reading.text}{side}"
         if seen.kind == "lift":
             words = f"{reading.spot.kind} {reading.text}{side}"
-        told.append(Pull(words, off, sd, pulled))
+        told.append(Influence(words, off, sd, pulled))
     return tuple(told)

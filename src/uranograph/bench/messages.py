@@ -5,7 +5,7 @@ from collections.abc import Mapping
 from typing import SupportsFloat
 
 from uranograph.bench.refusals import REFUSALS, Template
-from uranograph.core.errors import Impossible
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_angle, format_fine, format_length
 
 _HOLE = re.compile(r"\{(\w+)(?::([^}]*))?\}")
@@ -19,7 +19,7 @@ _WANTED = {
 }
 
 
-def put(template: str, values: Mapping[str, object], unit: LengthUnit | str = LengthUnit.MM) -> str:
+def render(template: str, values: Mapping[str, object], unit: LengthUnit | str = LengthUnit.MM) -> str:
     """Fill a template; a name that ends in its unit says how its figure is written.
 
     Parameters
@@ -40,14 +40,14 @@ def put(template: str, values: Mapping[str, object], unit: LengthUnit | str = Le
 
     Examples
     --------
-    >>> put("{gap_mm} less than {least_mm:u}, {late_deg:abs} late", {"gap_mm": 1.27, "least_mm": 2.54, "late_deg": -3}, "inch")
+    >>> render("{gap_mm} less than {least_mm:u}, {late_deg:abs} late", {"gap_mm": 1.27, "least_mm": 2.54, "late_deg": -3}, "inch")
     '0.050 less than 0.1 in, 3.0 late'
     """
     return _HOLE.sub(lambda hole: _figure(hole[1], values[hole[1]], hole[2] or "", LengthUnit(unit)), template)
 
 
 def _figure(name: str, value: object, how: str, unit: LengthUnit) -> str:
-    if isinstance(value, Impossible):
+    if isinstance(value, InvalidInput):
         return refusal(value, unit)
     if name.endswith("_mm") and isinstance(value, SupportsFloat):
         return _length(float(value), how, unit)
@@ -91,19 +91,19 @@ def refusals(table: Mapping[str, Template]) -> Mapping[str, Template]:
     return table
 
 
-def refusal(error: Impossible, unit: LengthUnit | str = LengthUnit.MM) -> str:
+def refusal(error: InvalidInput, unit: LengthUnit | str = LengthUnit.MM) -> str:
     """Say what is wrong, lengths in this unit.
 
     Examples
     --------
-    >>> refusal(Impossible("rod_mm", "grips-already"))
+    >>> refusal(InvalidInput("rod_mm", "grips-already"))
     'It grips already at this temperature.'
     """
     template = _REFUSALS[error.code]
-    return put(template, error.values, unit) if isinstance(template, str) else template(error.values)
+    return render(template, error.values, unit) if isinstance(template, str) else template(error.values)
 
 
-class Told(str):
+class Message(str):
     """Words, with the code and the figures that they tell."""
 
     __slots__ = ("code", "values")
@@ -111,15 +111,17 @@ class Told(str):
     values: Mapping[str, object]
 
 
-def tell(table: Mapping[str, str], code: str, unit: LengthUnit | str = LengthUnit.MM, /, **values: object) -> Told:
+def message(
+    table: Mapping[str, str], code: str, unit: LengthUnit | str = LengthUnit.MM, /, **values: object
+) -> Message:
     """Say what a code and its figures mean by a table of templates.
 
     Examples
     --------
-    >>> told = tell({"late": "It is {late_deg} late."}, "late", late_deg=3.64)
+    >>> told = message({"late": "It is {late_deg} late."}, "late", late_deg=3.64)
     >>> told, told.code, told.values
     ('It is 3.6 late.', 'late', {'late_deg': 3.64})
     """
-    words = Told(put(table[code], values, unit))
+    words = Message(render(table[code], values, unit))
     words.code, words.values = code, values
     return words

@@ -1,7 +1,7 @@
 """What was worked out from a job, kept for as long as everything it looked at is as it was.
 
 A job notes what is asked of it. A function marked `kept` is worked out once and then answered from memory while each thing it
-asked for, itself or through others, still has the same imprint. Nothing is declared by hand, so nothing can be forgotten.
+asked for, itself or through others, still has the same fingerprint. Nothing is declared by hand, so nothing can be forgotten.
 """
 
 from collections import OrderedDict
@@ -12,7 +12,7 @@ from typing import Any, Concatenate, Generic, ParamSpec, Protocol, TypeVar
 
 # What can be asked for: the `readings` of a station that stand, those of one kind (`slot`, "station/kind"), all that was ever
 # `written` there, the versions of a `form`, a limit of the `house`, the `acts` that disturbed something; and which.
-Asked = tuple[str, str]
+DependencyKey = tuple[str, str]
 
 
 class Source(Protocol):
@@ -31,7 +31,7 @@ class Source(Protocol):
         """When an earlier position was left."""
 
     @property
-    def made_from(self) -> frozenset[Asked]:
+    def made_from(self) -> frozenset[DependencyKey]:
         """What of the whole decided which readings a view holds."""
 
     @property
@@ -42,7 +42,7 @@ class Source(Protocol):
     def whole(self) -> "Source":
         """The job behind a view, or itself."""
 
-    def imprint(self, asked: Asked) -> tuple[object, ...]:
+    def fingerprint(self, asked: DependencyKey) -> tuple[object, ...]:
         """All that is written under what was asked for, as one object for the same writing."""
 
 
@@ -51,17 +51,17 @@ P = ParamSpec("P")
 R = TypeVar("R")
 
 
-class Notes:
+class Dependencies:
     """What one piece of work asked of its job, and, where that is a view, of the whole job behind it."""
 
     __slots__ = ("job", "own", "whole")
 
     def __init__(self, job: Source) -> None:
         self.job = job
-        self.own: set[Asked] = set()
-        self.whole: set[Asked] = set()
+        self.own: set[DependencyKey] = set()
+        self.whole: set[DependencyKey] = set()
 
-    def add(self, source: Source, asked: set[Asked]) -> None:
+    def add(self, source: Source, asked: set[DependencyKey]) -> None:
         """Note what was asked of a job: this one, the whole behind it, or another view of it."""
         if not asked:
             return
@@ -71,60 +71,60 @@ class Notes:
         if source.bank and not self.job.bank:
             # What a bank has under a plain name the whole job has under its own: all of that station counts.
             asked = asked | {("readings", name.partition("/")[0]) for kind, name in asked if kind == "slot"}
-        noted = self.own if self.job is self.job.whole else self.whole
-        noted |= asked
-        noted |= source.made_from
+        tracked = self.own if self.job is self.job.whole else self.whole
+        tracked |= asked
+        tracked |= source.made_from
 
 
-_AT_WORK: ContextVar[Notes | None] = ContextVar("at_work", default=None)
+_TRACKING: ContextVar[Dependencies | None] = ContextVar("at_work", default=None)
 
 
-def note(source: Source, *asked: Asked) -> None:
+def track(source: Source, *asked: DependencyKey) -> None:
     """Tell whoever is at work what was asked for."""
-    notes = _AT_WORK.get()
+    notes = _TRACKING.get()
     if notes is not None:
         notes.add(source, set(asked))
 
 
-def noted(job: Source, work: Callable[[], R]) -> tuple[R, Notes]:
+def tracked(job: Source, work: Callable[[], R]) -> tuple[R, Dependencies]:
     """Do some work on a job and say what it asked for."""
-    outer = _AT_WORK.get()
-    notes = Notes(job)
-    token = _AT_WORK.set(notes)
+    outer = _TRACKING.get()
+    notes = Dependencies(job)
+    token = _TRACKING.set(notes)
     try:
         return work(), notes
     finally:
-        _AT_WORK.reset(token)
+        _TRACKING.reset(token)
         # Also where the work failed: whoever catches that depends on what made it fail.
         _hand_on(outer, notes)
 
 
-def _hand_on(outer: Notes | None, notes: Notes) -> None:
+def _hand_on(outer: Dependencies | None, notes: Dependencies) -> None:
     if outer is not None:
         outer.add(notes.job, notes.own)
         outer.add(notes.job.whole, notes.whole)
 
 
-class Answer:
-    """One answer, with the imprint of each thing that was asked for."""
+class MemoizedAnswer:
+    """One answer, with the fingerprint of each thing that was asked for."""
 
     __slots__ = ("asked", "own", "value", "whole")
 
-    def __init__(self, job: Source, notes: Notes, value: Any) -> None:
-        self.own = tuple((asked, job.imprint(asked)) for asked in notes.own)
-        self.whole = tuple((asked, job.whole.imprint(asked)) for asked in notes.whole)
+    def __init__(self, job: Source, notes: Dependencies, value: Any) -> None:
+        self.own = tuple((asked, job.fingerprint(asked)) for asked in notes.own)
+        self.whole = tuple((asked, job.whole.fingerprint(asked)) for asked in notes.whole)
         # What was asked for alone: the job itself is not kept for it.
         self.asked = (notes.own, notes.whole)
         self.value = value
 
     def holds(self, job: Source) -> bool:
-        """Whether all that was asked for has the imprint that it had."""
+        """Whether all that was asked for has the fingerprint that it had."""
         whole = job.whole
-        return all(_same(job.imprint(asked), seen) for asked, seen in self.own) and all(
-            _same(whole.imprint(asked), seen) for asked, seen in self.whole
+        return all(_same(job.fingerprint(asked), seen) for asked, seen in self.own) and all(
+            _same(whole.fingerprint(asked), seen) for asked, seen in self.whole
         )
 
-    def untouched(self, changed: set[Asked]) -> bool:
+    def untouched(self, changed: set[DependencyKey]) -> bool:
         """Whether nothing that was asked for is among what changed since it held."""
         return all(asked.isdisjoint(changed) for asked in self.asked)
 
@@ -134,17 +134,17 @@ def _same(one: tuple[object, ...], other: tuple[object, ...]) -> bool:
 
 
 class Memory:
-    """What is known of one job as it stands: answers, imprints, readings that hold, views of it."""
+    """What is known of one job as it stands: answers, fingerprints, readings that hold, views of it."""
 
-    __slots__ = ("changed", "held", "held_before", "imprints", "standing", "views")
+    __slots__ = ("changed", "fingerprints", "held", "held_before", "standing", "views")
 
     def __init__(self) -> None:
-        self.held: dict[Hashable, Answer] = {}
+        self.held: dict[Hashable, MemoizedAnswer] = {}
         # What held before the last writing, and what of the job that writing changed.
-        self.held_before: dict[Hashable, Answer] = {}
-        self.changed: set[Asked] = set()
-        self.imprints: dict[Asked, tuple[object, ...]] = {}
-        self.standing: dict[tuple[str, tuple[str, ...]], tuple[tuple[Any, ...], set[Asked]]] = {}
+        self.held_before: dict[Hashable, MemoizedAnswer] = {}
+        self.changed: set[DependencyKey] = set()
+        self.fingerprints: dict[DependencyKey, tuple[object, ...]] = {}
+        self.standing: dict[tuple[str, tuple[str, ...]], tuple[tuple[Any, ...], set[DependencyKey]]] = {}
         self.views: dict[object, Any] = {}
 
     def take_over(self, before: "Memory", forms: set[str], written: set[str], acted: bool) -> None:
@@ -159,23 +159,23 @@ class Memory:
         acted
             Whether an act was written or voided: then readings may hold no longer, wherever they are.
         """
-        for asked, seen in before.imprints.items():
+        for asked, seen in before.fingerprints.items():
             if (asked[0] != "acts" or not acted) and asked[1] not in (forms if asked[0] == "form" else written):
-                self.imprints[asked] = seen
+                self.fingerprints[asked] = seen
         if not acted:
             self.held_before.update(before.held)
             self.changed.update(("form", kind) for kind in forms)
             self.changed.update((kind, name) for kind in ("readings", "written", "slot") for name in written)
-        self.standing.update({w: known for w, known in before.standing.items() if self.imprints.keys() >= known[1]})
+        self.standing.update({w: known for w, known in before.standing.items() if self.fingerprints.keys() >= known[1]})
 
 
-MOST_KEPT = 512
+MAX_MEMOIZED = 512
 # Answers to one question that are kept side by side: views of a job ask the same of different readings.
 SIDE_BY_SIDE = 6
-_KEPT: OrderedDict[Hashable, tuple[Answer, ...]] = OrderedDict()
+_MEMO: OrderedDict[Hashable, tuple[MemoizedAnswer, ...]] = OrderedDict()
 
 
-class Kept(Generic[J, P, R]):
+class Memoized(Generic[J, P, R]):
     """A function of a job that is answered from memory while everything that was asked of the job stands as it did.
 
     Parameters
@@ -193,11 +193,11 @@ class Kept(Generic[J, P, R]):
         key = self._question(job, args, more)
         answer = self._holding(job, key)
         if answer is None:
-            value, notes = noted(job, lambda: self.work(job, *args, **more))
-            answer = job.memory.held[key] = Answer(job, notes, value)
-            _keep(key, (answer, *_KEPT.get(key, ())[: SIDE_BY_SIDE - 1]))
+            value, notes = tracked(job, lambda: self.work(job, *args, **more))
+            answer = job.memory.held[key] = MemoizedAnswer(job, notes, value)
+            _keep(key, (answer, *_MEMO.get(key, ())[: SIDE_BY_SIDE - 1]))
             return value
-        if (outer := _AT_WORK.get()) is not None:
+        if (outer := _TRACKING.get()) is not None:
             own, whole = answer.asked
             outer.add(job, own)
             outer.add(job.whole, whole)
@@ -210,38 +210,38 @@ class Kept(Generic[J, P, R]):
         answer = self._holding(job, key)
         if answer is not None:
             return answer.value, True
-        last = _KEPT.get(key)
+        last = _MEMO.get(key)
         return (last[0].value if last else None), False
 
     def _question(self, job: Source, args: tuple[Hashable, ...], more: Mapping[str, Hashable]) -> tuple[Hashable, ...]:
         """What is asked, and of which time: an earlier position is judged by the card that stood then."""
         return (self.name, job.key, job.judged_until, args, *more.items())
 
-    def _holding(self, job: Source, key: tuple[Hashable, ...]) -> Answer | None:
+    def _holding(self, job: Source, key: tuple[Hashable, ...]) -> MemoizedAnswer | None:
         """The answer that holds; a job never changes, so what holds for it once holds for it always."""
         memory = job.memory
         answer = memory.held.get(key)
         if answer is None:
             answer = memory.held_before.get(key)
             if answer is None or not answer.untouched(memory.changed):
-                answer = next((one for one in _KEPT.get(key, ()) if one.holds(job)), None)
+                answer = next((one for one in _MEMO.get(key, ()) if one.holds(job)), None)
             if answer is not None:
                 memory.held[key] = answer
         return answer
 
 
-kept = Kept
+memoized = Memoized
 
 
-def _keep(key: Hashable, answers: tuple[Answer, ...]) -> None:
-    _KEPT[key] = answers
-    while len(_KEPT) > MOST_KEPT:
+def _keep(key: Hashable, answers: tuple[MemoizedAnswer, ...]) -> None:
+    _MEMO[key] = answers
+    while len(_MEMO) > MAX_MEMOIZED:
         try:
-            _KEPT.popitem(last=False)
+            _MEMO.popitem(last=False)
         except KeyError:
             break
 
 
-def forget() -> None:
+def clear_memo() -> None:
     """Forget every answer: for tests that look at what is asked for."""
-    _KEPT.clear()
+    _MEMO.clear()

@@ -6,14 +6,14 @@ from datetime import datetime
 from enum import StrEnum
 from typing import Protocol
 
-from uranograph.bench.words import refusal
-from uranograph.core.errors import Impossible
+from uranograph.bench.messages import refusal
+from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, parse_length, parse_number
 from uranograph.core.verdict import FALSE_VERDICT
 
 
 @dataclass(frozen=True)
-class HouseValue:
+class ShopLimit:
     """What a person has set, as typed; a bare length is in mm. `why` is what it was taken from, where that was more than a will."""
 
     text: str
@@ -23,10 +23,10 @@ class HouseValue:
     why: str = ""
 
 
-class House(Protocol):
+class LimitSource(Protocol):
     """Where the limits that persons have set are asked for."""
 
-    def get(self, name: str) -> HouseValue | None: ...
+    def get(self, name: str) -> ShopLimit | None: ...
 
 
 JUDGMENT = "Judging a cam"
@@ -65,7 +65,7 @@ class Limit:
 
         Raises
         ------
-        Impossible
+        InvalidInput
             When it is no number, or no length where one is wanted.
         """
         if self.measure is Measure.LENGTH:
@@ -125,11 +125,11 @@ def lawful(name: str, text: str) -> bool:
     limit = LIMITS[name]
     try:
         return limit.plausible[0] <= limit.parse(text) <= limit.plausible[1]
-    except Impossible:
+    except InvalidInput:
         return False
 
 
-def value(house: House, name: str) -> float:
+def value(house: LimitSource, name: str) -> float:
     """A limit, in mm unless it is counted in something else: the person's, or what it starts from.
 
     Examples
@@ -141,12 +141,12 @@ def value(house: House, name: str) -> float:
     return LIMITS[name].parse(own.text) if own else LIMITS[name].start
 
 
-def whose(house: House, name: str) -> str:
+def set_by(house: LimitSource, name: str) -> str:
     """Who stands behind a limit, in words.
 
     Examples
     --------
-    >>> whose({}, "gears_good")
+    >>> set_by({}, "gears_good")
     'default'
     """
     own = house.get(name)
@@ -155,19 +155,19 @@ def whose(house: House, name: str) -> str:
     return f"for this job, {own.by}" if own.of_job else f"set by {own.by}"
 
 
-def said(house: House, name: str, unit: LengthUnit) -> str:
+def limit_text(house: LimitSource, name: str, unit: LengthUnit) -> str:
     """A limit with who stands behind it, as it is printed beside a verdict.
 
     Examples
     --------
-    >>> said({}, "gears_good", LengthUnit.MM)
+    >>> limit_text({}, "gears_good", LengthUnit.MM)
     '0.05 mm (default)'
     """
     limit, now = LIMITS[name], value(house, name)
     if limit.measure is not Measure.LENGTH:
-        return f"{limit.both(now)} ({whose(house, name)})"
+        return f"{limit.both(now)} ({set_by(house, name)})"
     figure = f"{now:.3g}" if unit is LengthUnit.MM else f"{now / MM_PER_INCH:.4f}"
-    return f"{figure} {unit.value} ({whose(house, name)})"
+    return f"{figure} {unit.value} ({set_by(house, name)})"
 
 
 def read(typed: Mapping[str, str]) -> tuple[dict[str, str], dict[str, str]]:
@@ -207,7 +207,7 @@ def read(typed: Mapping[str, str]) -> tuple[dict[str, str], dict[str, str]]:
             texts[name] = text = f"{text} {'in' if unit == LengthUnit.INCH else 'mm'}"
         try:
             now = limit.parse(text)
-        except Impossible as error:
+        except InvalidInput as error:
             errors[name] = refusal(error)
             continue
         low, high = limit.plausible
