@@ -43,10 +43,11 @@ from uranograph.core.sweep import SweepInput, sweep
 from uranograph.demo.shop import furnish
 from uranograph.evidence.faults import Weighing
 from uranograph.phase import judgment, next_reading, observations
-from uranograph.shop import exchange, jobs, judging, whole
+from uranograph.shop import exchange, jobs, judging, loading, whole
 from uranograph.shop.database import Shop
 from uranograph.shop.entries import payload_of
-from uranograph.shop.exchange import StoredJob, as_job
+from uranograph.shop.exchange import as_job
+from uranograph.shop.job_files import StoredJob
 from uranograph.shop.tables import EntryRow, JobRow
 from uranograph.shop.upcasters import VERSION
 from uranograph.web.app import create_app
@@ -119,7 +120,7 @@ def read_again(app: FastAPI, path: str) -> None:
     """Write to the job of a page: its station's last reading is voided, and the same is read again."""
     key, station = path.split("?")[0].split("/")[-2:]
     with app.state.shop.write() as session:
-        last = jobs.load(session, key).active_readings(station)[-1]
+        last = loading.load(session, key).active_readings(station)[-1]
         jobs.void(session, key, last.id, "typing slip", "RK")
     with app.state.shop.write() as session:
         jobs.record(session, key, Entry(**last.fields), "RK", secrets.token_hex(12), None)
@@ -164,7 +165,7 @@ def pages(folder: Path) -> None:
     app.state.shop = shop
     with_bare_page(app)
     with shop.read() as session:
-        by_title = {job.title.split()[0]: job.key for job in jobs.page(session).jobs}
+        by_title = {job.title.split()[0]: job.key for job in loading.page(session).jobs}
     key = by_title["Railcar"]
     views = [(key, station) for station in ("engine", "card", "wheel", "tdc", "degree", "adjust", "sheet", "overview")]
     views += [(by_title["Pilot"], station) for station in ("train", "marks", "backlash")]
@@ -298,7 +299,7 @@ def record(folder: Path) -> None:
     shop.migrate()
     with shop.write() as session:
         key = a_job(session)
-        row = jobs.row_of(session, key)
+        row = loading.row_of(session, key)
         places = (("tdc", "stop", "before", "40", "btdc"), ("tdc", "stop", "after", "40", "atdc"))
         events = tuple(
             ("degree", kind, "forward", text, side)
@@ -317,7 +318,7 @@ def record(folder: Path) -> None:
         tell("file of a job of 5,000 readings", 1000 * worked(lambda: exchange.file_of(session, key)), 1000, "ms")
 
         def judged() -> None:
-            judging.judge_job(jobs.load(session, key), judging.Last(*jobs.last_written(session, key)))
+            judging.judge_job(loading.load(session, key), judging.Last(*jobs.last_written(session, key)))
 
         tell("overview's data of a job of 5,000 readings, from the file", 1000 * worked(judged), 500, "ms")
     shop.close()
@@ -348,7 +349,7 @@ def _many_at_once(shop: Shop) -> None:
     def read() -> None:
         while not ended.is_set():
             with shop.read() as session:
-                jobs.page(session)
+                loading.page(session)
 
     readers = [threading.Thread(target=read) for _ in range(20)]
     writers = [threading.Thread(target=write, args=(n,)) for n in range(1, 9)]

@@ -23,7 +23,8 @@ from uranograph.bench.acts import ACTS, DETAILS
 from uranograph.bench.calculations import CALCULATIONS, examples
 from uranograph.bench.job import Job
 from uranograph.demo.shop import furnish
-from uranograph.shop import exchange, jobs
+from uranograph.shop import exchange
+from uranograph.shop import loading as jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 from uranograph.web.app import create_app

@@ -13,7 +13,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Log, TypedForm
 from uranograph.core.quantities import LengthUnit
 from uranograph.engine import positions
-from uranograph.shop import asides, jobs
+from uranograph.shop import asides, jobs, loading
 
 ENGINE = {
     "cylinders": "4",
@@ -70,21 +70,21 @@ def take(
     approach: str = "forward",
 ) -> Job:
     """Record (slot, text, side) one after the other and load the job; `moved` says that the wheel was."""
-    unit = jobs.load(session, key).unit
+    unit = loading.load(session, key).unit
     for slot, text, side in readings:
         if slot == "moved":
             asides.act(session, key, station, "wheel-moved", text, "QZ")
             continue
         entry = Entry(station, slot, text, side, approach, second, LengthUnit(unit))
         jobs.record(session, key, entry, "QZ", None, None)
-    return jobs.load(session, key)
+    return loading.load(session, key)
 
 
 def cam_moved(session: Session, key: str, shift_deg: float, name: str = "keyway", cam: str = "both") -> Job:
     """Move a cam to another position, as if it had been chosen."""
     act = positions.act_of(cam, shift_deg, [Move(name, "0", "A4", shift_deg)])
     jobs.move(session, key, act, "QZ", None, None)
-    return jobs.load(session, key)
+    return loading.load(session, key)
 
 
 def true_top(session: Session, key: str, before: str = "40", after: str = "40") -> Job:

@@ -12,7 +12,7 @@ from uranograph.bench.finding import Verdict
 from uranograph.demo.shop import LATE_DEG, furnish
 from uranograph.engine import positions
 from uranograph.phase import finding, move_history, results, sweeps, weighed
-from uranograph.shop import jobs
+from uranograph.shop import jobs, loading
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 
@@ -26,7 +26,7 @@ def test_the_demo_is_furnished_once_and_its_cam_is_as_late_as_was_made_up(shop: 
     furnish(shop)
     furnish(shop)
     with shop.read() as session:
-        found = {job.title: job for job in jobs.page(session).jobs}
+        found = {job.title: job for job in loading.page(session).jobs}
     assert set(found) == {
         "Railcar 12, V-six",
         "Hill-climb four",

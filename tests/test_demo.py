@@ -10,13 +10,15 @@ from uranograph.engine import backlash, gear_train, runout
 from uranograph.engine import end_play as engine_end_play
 from uranograph.phase import marks as phase_marks
 from uranograph.phase import split_overlap
-from uranograph.shop import jobs
+from uranograph.shop import loading as jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 from uranograph.stations.drive_choice import rules as drive_choice
 from uranograph.stations.end_play import rules as end_play
+from uranograph.stations.gear_fit import heating as fit
 from uranograph.stations.gear_fit import rules as gear_fit
 from uranograph.stations.marks import rules as marks
+from uranograph.stations.setting import advice
 from uranograph.stations.setting import rules as setting
 
 
@@ -46,7 +48,7 @@ def test_the_launch_had_its_crank_play_set_by_shims_in_two_passes(shown: dict[st
     assert setting.find(job).title == "Crank set and proved"
     assert end_play.find(job).verdict is Verdict.IN
     assert gear_fit.find(job).verdict is Verdict.OPEN
-    assert gear_fit.heated(job).fit.within_limit
+    assert fit.heated(job).fit.within_limit
     assert drive_choice.find(job).verdict is Verdict.IN
 
 
@@ -63,7 +65,7 @@ def test_the_launch_has_a_tight_spot_in_its_backlash_and_marks_that_meet_late(sh
 
 def test_the_hill_climb_cam_is_being_sanded_alike_on_both_sides(shown: dict[str, Job]) -> None:
     job = shown["Hill-climb"]
-    of = setting.cheeks(job, "cam")
+    of = advice.cheeks(job, "cam")
     assert of.passes == 2
     assert 0 < of.taken_mm("front") < of.wanted_mm
     assert of.apart_mm < 0.02

@@ -288,7 +288,8 @@ def export_(
     database: Database = None,
 ) -> None:
     """Write a job as JSON, or the whole shop as JSON Lines, to standard output."""
-    from uranograph.shop import exchange, jobs, whole
+    from uranograph.shop import exchange, whole
+    from uranograph.shop import loading as jobs
 
     if bool(key) is all_:
         _stop("Name one job by its key, or say --all for the whole shop.")

@@ -17,11 +17,12 @@ from uranograph.engine import end_play, positions
 from uranograph.engine import runout as engine_runout
 from uranograph.engine import tdc as engine_tdc
 from uranograph.phase import finding, judgment, results
-from uranograph.shop import asides, exchange, jobs
+from uranograph.shop import asides, exchange, jobs, loading
 from uranograph.shop.database import Shop
 from uranograph.shop.entries import payload_of
 from uranograph.stations import ORDER
 from uranograph.stations.runout import rules as runout
+from uranograph.stations.setting import advice
 from uranograph.stations.setting import rules as setting
 from uranograph.stations.true_tdc import rules as tdc
 
@@ -45,12 +46,12 @@ PLAYS = {"crank_min": "0.1", "crank_max": "0.2", "crank_way": "dial", "unit": "m
 def done(shop: Shop, key: str, kind: str, station: str = "engine", what: str = "", scope: str = "") -> Job:
     with shop.write() as session:
         asides.act(session, key, station, kind, what, "QZ", scope=scope)
-        return jobs.load(session, key)
+        return loading.load(session, key)
 
 
 def written_past(session: Session, key: str, entry: Entry) -> None:
     """Write a reading past what its station would accept."""
-    row = jobs.row_of(session, key)
+    row = loading.row_of(session, key)
     jobs._append(session, row, "reading", payload_of(entry), "QZ", datetime.now(UTC), entry.station)
 
 
@@ -68,7 +69,7 @@ def written(shop: Shop) -> str:
 def test_an_act_ends_what_rests_on_what_it_disturbs_and_nothing_else(shop: Shop, kind: str) -> None:
     key = written(shop)
     with shop.read() as session:
-        before = jobs.load(session, key)
+        before = loading.load(session, key)
     assert {station for station in READ if before.active_readings(station)} == set(READ)
     after = done(shop, key, kind)
     ended = {station for station in READ if not after.active_readings(station)}
@@ -79,7 +80,7 @@ def test_an_act_ends_what_rests_on_what_it_disturbs_and_nothing_else(shop: Shop,
         assert change.kind == kind
     with shop.write() as session:
         jobs.void(session, key, after.acts(ACTS[kind].disturbs[0])[-1].id, "it was another engine", "QZ")
-        again = jobs.load(session, key)
+        again = loading.load(session, key)
     assert {station for station in READ if again.active_readings(station)} == set(READ)
 
 
@@ -277,13 +278,13 @@ def test_shims_changed_without_a_word_of_which_ask_for_the_pack_before_any_advic
         take(session, key, "end-play", [("fitted-crank.1.seen", "all", None)])
         for n in range(1, 4):
             job = take(session, key, "end-play", [(f"crank.{n}.travel", "0.35", None)])
-    assert setting.shim_advice(job, "crank") is not None
+    assert advice.shim_advice(job, "crank") is not None
     job = done(shop, key, "shims-changed", "end-play", scope="crank")
     assert setting.state_of(job, "crank").code == "pack-unknown"
     with shop.write() as session:
         for n in range(4, 7):
             job = take(session, key, "end-play", [(f"crank.{n}.travel", "0.30", None)])
-        assert setting.shim_advice(job, "crank") is None
+        assert advice.shim_advice(job, "crank") is None
         job = take(session, key, "setting", [("shims-crank.2.fitted", "0.15", None)])
     assert setting.state_of(job, "crank").code == "changed-not-proved"
 
@@ -308,9 +309,9 @@ def test_acts_come_back_from_a_file_and_what_they_ended_can_be_read_again_in_its
     job = done(shop, key, "shaft-trued", "backlash", "twice")
     with shop.write() as session:
         written_past(session, key, Entry("choice", "seat.1.seen", "no"))
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
         kept = exchange.export_job(session, key).model_dump_json()
-        again = jobs.load(session, exchange.import_job(session, exchange.read_job(kept.encode())))
+        again = loading.load(session, exchange.import_job(session, exchange.read_job(kept.encode())))
     assert [r.text for r in again.active_readings("choice")] == ["no"]
     assert ORDER.overview(again).keys() == ORDER.overview(job).keys()
     assert [(act.kind, act.text) for act in again.acts("shaft")] == [("shaft-trued", "twice")]
@@ -332,7 +333,7 @@ def test_the_same_token_twice_is_one_act(shop: Shop) -> None:
     with shop.write() as session:
         for _ in range(2):
             asides.act(session, key, "runout", "shaft-trued", "", "QZ", "token-act")
-        assert len(jobs.load(session, key).acts("shaft")) == 1
+        assert len(loading.load(session, key).acts("shaft")) == 1
 
 
 def test_every_station_offers_acts_that_there_are_and_those_that_end_it() -> None:
@@ -363,7 +364,7 @@ def test_a_wheel_that_was_degreed_on_was_left_as_it_was_whatever_is_done_to_a_ge
     with shop.write() as session:
         key = a_job(session)
         take(session, key, "tdc", [("stop.1.before", "32", "btdc"), ("stop.1.after", "28", "atdc")])
-        assert tdc.find(jobs.load(session, key)).verdict is Verdict.OPEN
+        assert tdc.find(loading.load(session, key)).verdict is Verdict.OPEN
         job = take(session, key, "degree", [("intake.1.before", "68", "atdc")], second="1.0")
     before = tdc.find(job)
     assert before.verdict is not Verdict.OPEN
@@ -376,7 +377,7 @@ def test_a_reading_drawn_before_an_act_that_concerns_it_is_shown_again_first(
 ) -> None:
     with shop.write() as session:
         key = a_job(session)
-        seen = jobs.load(session, key).seq
+        seen = loading.load(session, key).seq
     done(shop, key, kind, "engine")
     entry = jobs.Entry("degree", "intake.1.before", "68", "atdc", second="1.0", unit=LengthUnit.MM)
     with shop.write() as session:
@@ -385,7 +386,7 @@ def test_a_reading_drawn_before_an_act_that_concerns_it_is_shown_again_first(
                 jobs.record(session, key, entry, "QZ", None, seen)
         else:
             jobs.record(session, key, entry, "QZ", None, seen)
-        assert len(jobs.load(session, key).active_readings("degree")) == (0 if refused else 1)
+        assert len(loading.load(session, key).active_readings("degree")) == (0 if refused else 1)
 
 
 def test_only_the_wheel_is_told_of_afterwards(shop: Shop) -> None:

@@ -5,7 +5,7 @@ from tests.bench.test_weighed import four_events, ready
 from tests.hands import ENGINE, WHEEL, a_job, cam_moved, take, true_top
 from uranograph.bench.finding import Verdict
 from uranograph.phase import finding, move_history, turning
-from uranograph.shop import asides, jobs
+from uranograph.shop import asides, jobs, loading
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 from uranograph.stations.adjust import rules as adjust
@@ -40,7 +40,7 @@ def test_what_a_later_act_ended_is_told_of_the_position_it_was_at_and_the_work_g
         moved = four_events(session, key)
         for kind in ("gear-turned", "gear-exchanged"):
             asides.act(session, key, "lock-up", kind, "", "QZ")
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
     assert not any("Before" in each for each in finding.find(moved).notes)
     found = finding.find(job)
     assert found.verdict is Verdict.OPEN
@@ -55,7 +55,7 @@ def test_what_turned_freely_before_two_acts_is_turned_again_for_the_first_of_the
         take(session, key, "turn-over", [("turned.1.seen", "free", None)])
         for kind in ("gear-turned", "gear-exchanged"):
             asides.act(session, key, "lock-up", kind, "", "QZ")
-        found = turning.find(jobs.load(session, key))
+        found = turning.find(loading.load(session, key))
     assert found.code == "turn-again"
     assert "a gear was turned by teeth" in found.sentence
 

@@ -18,7 +18,7 @@ from uranograph.engine.card import card_of
 from uranograph.phase import banks, move_history, next_reading, offers, results, weighed
 from uranograph.phase import finding as degree
 from uranograph.phase.events import angle_of
-from uranograph.shop import exchange, jobs
+from uranograph.shop import exchange, jobs, loading
 from uranograph.shop.database import Shop
 from uranograph.shop.judging import judge
 from uranograph.stations import ORDER
@@ -69,15 +69,15 @@ def read_bank(
 ) -> Job:
     for _ in range(times):
         for kind in kinds:
-            own = jobs.load(session, key).of_bank(bank)
+            own = loading.load(session, key).of_bank(bank)
             slot = f"{'bank2-' if bank == 2 else ''}{kind}.{own.next_number('degree', kind)}.forward"
             at = angle_of(kind, GOOD[kind]) + late + (AFTER_DEG if bank == 2 else 0)
             take(session, key, "degree", [(slot, *shown(at))])
-    return jobs.load(session, key)
+    return loading.load(session, key)
 
 
 def proved(session: Session, key: str) -> Job:
-    number = jobs.load(session, key).next_number("tdc", "stop")
+    number = loading.load(session, key).next_number("tdc", "stop")
     return take(
         session,
         key,
@@ -132,7 +132,7 @@ def test_where_no_cylinder_is_named_bank_2_is_read_about_its_own_tdc(shop: Shop)
     with shop.write() as session:
         with pytest.raises(InvalidInput, match="no-such-bank"):
             take(session, a_job(session, title="inline"), "degree", [("bank2-io.1.forward", "12", "btdc")])
-        filled = jobs.load(session, key)
+        filled = loading.load(session, key)
     assert (
         "is no cylinder of this firing order"
         in ORDER.forms["engine"].read({**SIX, "bank2_cylinder": "9"}, filled).errors["bank2_cylinder"]
@@ -159,7 +159,7 @@ def test_a_move_of_one_bank_leaves_what_was_read_of_the_other(shop: Shop) -> Non
         assert own["cams"].keys() == {"bank2-both"}
         assert abs(own["leaves_deg"]) < 0.2
         jobs.move(session, key, offers.act_of(job, "bank2-both", best.number), "QZ", None, None)
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
         assert degree.find(job.of_bank(1)).verdict is Verdict.IN
         assert not results.results(positions.at_position(job.of_bank(2)))
         assert banks.find(job).verdict is Verdict.OPEN
@@ -195,7 +195,7 @@ def test_a_key_of_the_crank_gear_moves_both_banks_at_once(shop: Shop) -> None:
         assert [entry["type"] for entry in found["next"]["entries"]] == ["act", "act"]
         assert found["next"]["entry"]["cam"] == "both"
         jobs.move(session, key, offers.act_of(job, "both", best.number), "QZ", None, None)
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
     for own in (job.of_bank(1), job.of_bank(2)):
         assert not results.results(positions.at_position(own))
         assert [one.shift_of("both") for one in positions.tries(own)] == [4.0]
@@ -255,14 +255,14 @@ def test_the_page_names_the_bank_and_goes_on_to_the_other_by_itself(client: Test
 def test_a_sweep_of_the_second_bank_stands_where_its_events_do(shop: Shop) -> None:
     with shop.write() as session:
         key = ready(session)
-        drawn = card_of(jobs.load(session, key)).lobe("intake")
+        drawn = card_of(loading.load(session, key)).lobe("intake")
         assert drawn is not None
         for n, angle in enumerate(range(-60, 285, 5), 1):
             lift = f"{lift_at(drawn, angle - 2.0):.3f}"
             take(session, key, "degree", [(f"bank2-sweep-intake.{n}.point", *shown(angle + AFTER_DEG))], lift)
-        own = jobs.load(session, key).of_bank(2)
+        own = loading.load(session, key).of_bank(2)
         stood = weighed.posterior_phase(own, "both", ("intake",), 1.0)
         assert stood is not None
         # Two degrees late, the lateness of a forward reading in it.
         assert stood.error_deg == pytest.approx(2.0, abs=0.2)
-        assert not results.results(jobs.load(session, key).of_bank(1))
+        assert not results.results(loading.load(session, key).of_bank(1))

@@ -10,7 +10,8 @@ from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.core.errors import InvalidInput
 from uranograph.phase import finding, marks_by_eye
-from uranograph.shop import asides, jobs
+from uranograph.shop import asides
+from uranograph.shop import loading as jobs
 from uranograph.shop.database import Shop
 from uranograph.stations.by_eye import rules as eye
 

@@ -12,7 +12,7 @@ from uranograph.bench.job import Job
 from uranograph.core.verdict import FALSE_VERDICT
 from uranograph.phase import finding, influence, judgment, next_reading, observations, offers, set_live, weighed
 from uranograph.phase.weighed import PosteriorPhase
-from uranograph.shop import jobs
+from uranograph.shop import jobs, loading
 from uranograph.shop.database import Shop
 from uranograph.stations.adjust import rules as adjust
 from uranograph.stations.degree import chances
@@ -104,10 +104,10 @@ def test_the_strip_shows_how_the_chances_came_about_and_a_reading_that_disagrees
 
 
 def left_out(session: Session, key: str) -> Job:
-    job = jobs.load(session, key)
+    job = loading.load(session, key)
     last = job.active_readings("degree")[-1]
     jobs.void(session, key, last.id, "typing slip", "QZ")
-    return jobs.load(session, key)
+    return loading.load(session, key)
 
 
 def test_what_a_reading_pulls_is_what_the_phase_changes_by_without_it(shop: Shop) -> None:
@@ -159,7 +159,7 @@ def test_a_cam_that_slides_is_set_by_the_dial_where_the_wheel_will_show_its_even
     slot = {"a1_kind": "slot", "a1_name": "slot", "a1_range": "10", "a1_step": "1"}
     with shop.write() as session:
         key = ready(session, "Live")
-        assert set_live.live(jobs.load(session, key), "both") is None
+        assert set_live.live(loading.load(session, key), "both") is None
         job = four_events(session, key, **late)
         assert set_live.live(job, "both") is None
         job = filled(session, key, "drive", **slot)

@@ -12,9 +12,10 @@ from uranograph.bench.log import Entry
 from uranograph.bench.station import ViewState
 from uranograph.core.errors import InvalidInput
 from uranograph.core.plan import hands_of
-from uranograph.shop import jobs
+from uranograph.shop import jobs, loading
 from uranograph.shop.database import Shop
 from uranograph.stations.change_plan import rules as plan
+from uranograph.stations.change_plan import running
 from uranograph.stations.change_plan import station as index
 from uranograph.stations.change_plan.drawing import figure
 from uranograph.stations.change_plan.tasks import read, suggested
@@ -31,18 +32,18 @@ def listed(session: Session, tasks: str = TASKS) -> str:
 
 
 def tick(session: Session, key: str, task: int, place: str, minutes: float, text: str = "now") -> Job:
-    job = jobs.load(session, key)
+    job = loading.load(session, key)
     kind = f"task-{task}"
     entry = Entry("change-plan", f"{kind}.{job.next_number('change-plan', kind)}.{place}", text)
     entry = plan.label_entry(job, entry)
     jobs.record(session, key, entry, "QZ", None, None, AT + timedelta(minutes=minutes))
-    return jobs.load(session, key)
+    return loading.load(session, key)
 
 
 def test_the_plan_is_as_long_as_its_hands_make_it_and_says_who_does_what(shop: Shop) -> None:
     with shop.write() as session:
-        job = jobs.load(session, listed(session))
-    found = plan.running(job)
+        job = loading.load(session, listed(session))
+    found = running.running(job)
     assert found.planned_min == 65
     assert found.bound == 65
     hands = hands_of(found.work, found.starts)
@@ -56,7 +57,7 @@ def test_the_first_tick_starts_the_clock_and_the_end_is_forecast_anew_at_each(sh
         tick(session, key, 1, "start", 0)
         tick(session, key, 2, "start", 0)
         job = tick(session, key, 2, "done", 25)
-        found = plan.running(job)
+        found = running.running(job)
         # Ten minutes behind: all that comes after the covers is later by them. Nobody said that it is drained.
         assert found.end_min == pytest.approx(75)
         assert [found.change.tasks[k].task.name for k in found.late] == ["drain", "covers"]
@@ -66,17 +67,17 @@ def test_the_first_tick_starts_the_clock_and_the_end_is_forecast_anew_at_each(sh
         tick(session, key, 3, "start", 26)
         job = tick(session, key, 3, "done", 40)
         # The springs went faster than planned: 14 instead of 30.
-        assert plan.running(job).end_min == pytest.approx(60)
+        assert running.running(job).end_min == pytest.approx(60)
         assert "5 min sooner" in plan.find(job).sentence
 
 
 def test_what_each_of_them_is_at_now_and_what_comes_next(shop: Shop) -> None:
     with shop.write() as session:
         key = listed(session)
-        assert plan.prompt(jobs.load(session, key), {}).label == "drain, begun"
+        assert plan.prompt(loading.load(session, key), {}).label == "drain, begun"
         tick(session, key, 1, "start", 0)
         job = tick(session, key, 2, "start", 1)
-        assert plan.doing(plan.running(job)) == ["RK: covers"]
+        assert plan.doing(running.running(job)) == ["RK: covers"]
         assert plan.prompt(job, {}).label == "covers, done"
         assert plan.prompt(job, {"item": "1"}).label == "drain, done"
         job = tick(session, key, 2, "done", 15)
@@ -98,7 +99,7 @@ def test_a_run_is_asked_for_its_result_which_stands_beside_its_target(shop: Shop
         assert asked.slot == "run-5.1.result"
         assert "41 kW" in asked.hint
         jobs.record(session, key, Entry("change-plan", asked.slot, "42.5 kW"), "QZ", None, None)
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
     assert plan.prompt(job, {}) is None
     assert any(row.label == "run" and row.difference == "42.5 kW" for row in plan.find(job).rows)
 
@@ -108,7 +109,7 @@ def test_a_tick_can_tell_of_minutes_ago(shop: Shop) -> None:
         key = listed(session)
         tick(session, key, 2, "start", 10, "10")
         job = tick(session, key, 2, "done", 30, "5")
-    tick_of = plan.running(job).ticks[1]
+    tick_of = running.running(job).ticks[1]
     assert (tick_of.begun, tick_of.done) == (AT, AT + timedelta(minutes=25))
 
 
@@ -117,7 +118,7 @@ def test_done_without_a_beginning_is_taken_to_have_begun_as_planned_before(shop:
         key = listed(session)
         tick(session, key, 1, "start", 0)
         job = tick(session, key, 2, "done", 40)
-    assert plan.running(job).expected[0][1] == pytest.approx(25)
+    assert running.running(job).expected[0][1] == pytest.approx(25)
 
 
 @pytest.mark.parametrize(
@@ -146,12 +147,12 @@ def test_the_plan_that_was_begun_stands_though_a_shorter_one_is_found(shop: Shop
     with shop.write() as session:
         key = listed(session)
         job = tick(session, key, 1, "start", 0)
-    began = plan.running(job)
-    plan._keep(began.work, (tuple(s + 100 for s in began.starts), 1.0))
+    began = running.running(job)
+    running._keep(began.work, (tuple(s + 100 for s in began.starts), 1.0))
     try:
-        assert plan.running(job).starts == began.starts
+        assert running.running(job).starts == began.starts
     finally:
-        plan._known.clear()
+        running._known.clear()
 
 
 def test_a_search_never_makes_the_plan_longer_and_keeps_what_it_found(shop: Shop) -> None:
@@ -159,10 +160,10 @@ def test_a_search_never_makes_the_plan_longer_and_keeps_what_it_found(shop: Shop
         f"t{k}; {5 + 7 * k % 23}; {1 + k % 2}" + (f"; t{k - 3}" if k > 2 and k % 2 else "") for k in range(14)
     )
     with shop.write() as session:
-        job = jobs.load(session, listed(session, lines))
-    before = plan.running(job)
-    starts, bound = plan.searched(before.work, 0.5)
-    after = plan.running(job)
+        job = loading.load(session, listed(session, lines))
+    before = running.running(job)
+    starts, bound = running.searched(before.work, 0.5)
+    after = running.running(job)
     assert after.planned_min <= before.planned_min
     assert after.starts == starts
     assert before.bound <= bound <= after.planned_min + 1e-9
@@ -227,8 +228,8 @@ def test_the_figure_has_a_lane_for_each_and_marks_what_is_late_by_shape_and_word
 def test_without_the_solver_the_page_says_how_the_plan_was_made(shop: Shop, monkeypatch: pytest.MonkeyPatch) -> None:
     tasks = "a; 2; 1\nb; 2; 1\nc; 8; 2; b\nd; 8; 1\ne; 1; 2; c"
     with shop.write() as session:
-        job = jobs.load(session, listed(session, tasks))
-    found = plan.running(job)
+        job = loading.load(session, listed(session, tasks))
+    found = running.running(job)
     assert found is not None
     for module in ("uranograph.core.plan", "uranograph.stations.change_plan.station"):
         monkeypatch.setattr(f"{module}.has_solver", lambda: False)

@@ -12,7 +12,8 @@ from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.station import ViewState
 from uranograph.core.errors import InvalidInput
-from uranograph.shop import asides, jobs
+from uranograph.shop import asides
+from uranograph.shop import loading as jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 from uranograph.stations.complaint import rules as complaint

@@ -18,7 +18,7 @@ from uranograph.engine import positions
 from uranograph.engine.cams import LOBES
 from uranograph.engine.degree_wheel import read
 from uranograph.phase import card_rows, finding, judgment, lifts, methods, move_history
-from uranograph.shop import jobs
+from uranograph.shop import jobs, loading
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 
@@ -148,7 +148,7 @@ def test_without_a_centerline_on_the_card_it_measures_and_asks(shop: Shop) -> No
 def test_the_prompt_goes_through_intake_and_exhaust_and_then_offers_another_drop(shop: Shop, key: str) -> None:
     with shop.write() as session:
         true_top(session, key)
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
         assert methods.prompt(job, {"method": "lifts"}).slot == "intake.1.before"
         assert methods.prompt(job, {"method": "lifts", "lobe": "exhaust"}).slot == "exhaust.1.before"
         job = take(session, key, "degree", INTAKE[:1], second="1.2")
@@ -175,7 +175,7 @@ def test_the_prompt_goes_through_intake_and_exhaust_and_then_offers_another_drop
 )
 def test_readings_that_cannot_be(shop: Shop, key: str, entry: Entry, field: str) -> None:
     with shop.read() as session:
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
     with pytest.raises(InvalidInput) as caught:
         methods.accept(job, entry)
     assert caught.value.field == field
@@ -190,10 +190,10 @@ def test_the_same_place_twice_is_no_pair(shop: Shop, key: str) -> None:
 
 def test_where_a_job_stands_and_its_worst(shop: Shop, key: str) -> None:
     with shop.write() as session:
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
         assert ORDER.where_it_stands(job)[0].key == "tdc"
         true_top(session, key, "41", "37.5")
-        assert ORDER.where_it_stands(jobs.load(session, key))[0].key == "tdc"
+        assert ORDER.where_it_stands(loading.load(session, key))[0].key == "tdc"
         job = take(session, key, "tdc", [("left", "", None)])
         assert ORDER.where_it_stands(job)[0].key == "degree"
         # The top is 1.75 before on this wheel: by events 4 late.
@@ -265,7 +265,7 @@ def test_a_position_keeps_the_card_and_the_tolerance_it_was_judged_by(shop: Shop
     with shop.write() as session:
         true_top(session, key)
         take(session, key, "degree", INTAKE, second="1.0")
-        before = move_history.history(jobs.load(session, key))[0].errors
+        before = move_history.history(loading.load(session, key))[0].errors
         cam_moved(session, key, 4)
         jobs.save_form(session, key, "card", {**CARD, "io_btdc_deg": "22", "ic_abdc_deg": "46"}, "QZ")
         job = take(
@@ -284,7 +284,7 @@ def test_a_card_typed_after_the_cam_was_moved_judges_the_positions_before_too(sh
         take(session, key, "degree", INTAKE, second="1.0")
         cam_moved(session, key, 4)
         jobs.save_form(session, key, "card", CARD, "QZ")
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
     assert move_history.history(job)[0].errors
 
 
@@ -295,10 +295,10 @@ def test_a_move_taken_back_leaves_no_judgment_by_the_old_card_behind(shop: Shop,
         take(session, key, "degree", INTAKE, second="1.0")
         cam_moved(session, key, 4)
         jobs.save_form(session, key, "card", {**CARD, "io_btdc_deg": "22", "ic_abdc_deg": "46"}, "QZ")
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
         assert move_history.history(job)[0].errors["both"][0] == pytest.approx(2, abs=0.03)
         jobs.void(session, key, positions.tries(job)[-1].id, "not moved after all", "QZ")
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
     assert finding.find(job).quantity.value == pytest.approx(112 - 102, abs=0.1)
     assert judgment.phases(job)["both"][0] == pytest.approx(112 - 102, abs=0.1)
 
@@ -315,6 +315,6 @@ def test_a_move_taken_back_leaves_no_judgment_by_the_old_card_behind(shop: Shop,
 )
 def test_a_card_that_prints_events_is_read_by_its_events(shop: Shop, card: dict[str, str] | None, method: str) -> None:
     with shop.write() as session:
-        job = jobs.load(session, a_job(session, card=card))
+        job = loading.load(session, a_job(session, card=card))
     assert methods.chosen_method(job, {}) == method
     assert methods.chosen_method(job, {"method": "sweep"}) == "sweep"

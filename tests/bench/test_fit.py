@@ -18,15 +18,18 @@ from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.torque import both, parse_torque, stages
 from uranograph.engine import end_play as engine_end_play
+from uranograph.engine import end_play_form
 from uranograph.engine import runout as engine_runout
-from uranograph.shop import jobs, library
+from uranograph.shop import jobs, library, loading
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 from uranograph.stations.drive_choice import rules as drive_choice
 from uranograph.stations.end_play import rules as end_play
+from uranograph.stations.gear_fit import bolts, fit, heating, order
 from uranograph.stations.gear_fit import rules as gear_fit
 from uranograph.stations.lobe_room import rules as lobe_room
 from uranograph.stations.runout import rules as runout
+from uranograph.stations.setting import advice as phase_advice
 from uranograph.stations.setting import rules as setting
 from uranograph.stations.sprocket_line import rules as sprocket
 
@@ -35,11 +38,11 @@ PLAYS = {"unit": "mm", "crank_min": "0.10", "crank_max": "0.20"}
 
 def filled(session: Session, key: str, kind: str, **typed: str) -> Job:
     jobs.save_form(session, key, kind, {"unit": "mm", **typed}, "QZ")
-    return jobs.load(session, key)
+    return loading.load(session, key)
 
 
 def write(session: Session, key: str, station: str, kind: str, place: str, text: str, drop: str | None = None) -> Job:
-    number = jobs.load(session, key).next_number(station, kind)
+    number = loading.load(session, key).next_number(station, kind)
     return take(session, key, station, [(f"{kind}.{number}.{place}", text, None)], drop)
 
 
@@ -61,7 +64,7 @@ def feel(session: Session, key: str, part: str, *blades: tuple[str, str]) -> Job
 def test_runout_is_asked_for_place_by_place_and_told_with_its_doubt(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
         assert runout.find(job).begun is False
         assert runout.prompt(job, {}).second == "0"
         job = turned(session, key, 0.03)
@@ -108,7 +111,7 @@ def test_a_dial_zeroed_anew_between_rounds_changes_nothing_and_an_oval_seat_is_n
 )
 def test_a_dial_reading_that_cannot_be_is_refused(shop: Shop, slot: str, text: str, drop: str, field: str) -> None:
     with shop.write() as session:
-        job = jobs.load(session, a_job(session))
+        job = loading.load(session, a_job(session))
     with pytest.raises(InvalidInput) as caught:
         runout.accept(job, Entry("runout", slot, text, second=drop, unit=LengthUnit.MM))
     assert caught.value.field == field
@@ -117,7 +120,7 @@ def test_a_dial_reading_that_cannot_be_is_refused(shop: Shop, slot: str, text: s
 def test_gears_are_ruled_out_by_runout_with_the_trap_named_and_by_house_limits(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        assert "Measure the runout" in drive_choice.find(jobs.load(session, key)).next_step
+        assert "Measure the runout" in drive_choice.find(loading.load(session, key)).next_step
         turned(session, key, 0.055)  # eccentricity: 0.11 in all
         library.set_limits(session, {"shaft_own": "0.15 mm"}, "rk")
         filled(session, key, "choice", backlash_min="0.05", backlash_max="0.20")
@@ -129,12 +132,12 @@ def test_gears_are_ruled_out_by_runout_with_the_trap_named_and_by_house_limits(s
         assert drive_choice.TRAP in found.notes
         assert any("0.08 mm (default)" in note for note in found.notes)
         library.set_limits(session, {"gears_good": "0.2 mm", "gears_never": "0.3"}, "rk")
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
         found = drive_choice.find(job)
         assert found.verdict is Verdict.IN
         assert any("0.2 mm (set by RK)" in note for note in found.notes)
         library.set_limits(session, {"gears_good": "", "gears_never": ""}, "rk")
-        assert drive_choice.find(jobs.load(session, key)).verdict is Verdict.OUT
+        assert drive_choice.find(loading.load(session, key)).verdict is Verdict.OUT
         job = write(session, key, "choice", "chosen", "seen", "hydraulic")
         assert drive_choice.find(job).verdict is Verdict.IN
         job = write(session, key, "choice", "seat", "seen", "no")
@@ -160,7 +163,7 @@ def test_the_house_tolerance_of_sprockets_counts_where_the_job_has_none(shop: Sh
         job = take(session, key, "sprocket", [("driver.1.depth", "20", None), ("driven.1.depth", "20.4", None)])
         assert sprocket.find(job).verdict is Verdict.OUT
         library.set_limits(session, {"sprocket_line": "0.6"}, "QZ")
-        assert sprocket.find(jobs.load(session, key)).verdict is Verdict.IN
+        assert sprocket.find(loading.load(session, key)).verdict is Verdict.IN
 
 
 def test_feelers_ask_for_the_blade_that_tells_and_end_in_a_verdict(shop: Shop) -> None:
@@ -169,7 +172,7 @@ def test_feelers_ask_for_the_blade_that_tells_and_end_in_a_verdict(shop: Shop) -
         job = filled(session, key, "end-play", **PLAYS)
         assert end_play.prompt(job, {}).options[0][0] == "all"
         write(session, key, "end-play", "fitted-crank", "seen", "all")
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
         assert end_play.prompt(job, {}).second == "0.10"
         job = write(session, key, "end-play", "crank", "blade", "goes", "0.10")
         assert end_play.find(job).verdict is Verdict.UNSURE
@@ -184,7 +187,7 @@ def test_feelers_ask_for_the_blade_that_tells_and_end_in_a_verdict(shop: Shop) -
 
 @given(st.floats(0.02, 0.5), st.lists(st.integers(1, 60), min_size=1, max_size=8))
 def test_a_bracket_never_says_what_the_true_play_could_contradict(true_mm: float, blades: list[int]) -> None:
-    loop = engine_end_play.PlayWindow(0.10, 0.20, "feelers", "", None)
+    loop = end_play_form.PlayWindow(0.10, 0.20, "feelers", "", None)
     tried = [blade / 100 for blade in blades]
     went, stopped = [mm for mm in tried if mm < true_mm], [mm for mm in tried if mm >= true_mm]
     found = engine_end_play._core(loop, go_mm=went, no_go_mm=stopped)
@@ -239,7 +242,7 @@ def test_play_that_is_gone_when_hot_is_no_pass(shop: Shop) -> None:
     ],
 )
 def test_an_end_play_set_up_that_cannot_be_is_told(change: dict[str, str], field: str, says: str) -> None:
-    assert says in engine_end_play.read(PLAYS | change, LengthUnit.MM).errors[field]
+    assert says in end_play_form.read(PLAYS | change, LengthUnit.MM).errors[field]
 
 
 def test_shims_are_picked_fitted_and_proved_in_two_passes(shop: Shop) -> None:
@@ -247,9 +250,9 @@ def test_shims_are_picked_fitted_and_proved_in_two_passes(shop: Shop) -> None:
         key = a_job(session)
         filled(session, key, "end-play", **PLAYS)
         filled(session, key, "setting", crank_way="shims", crank_stock="0.05, 0.10 0.15; 0,20", crank_adds="less")
-        assert setting.prompt(jobs.load(session, key), {}) is None
+        assert setting.prompt(loading.load(session, key), {}) is None
         job = feel(session, key, "crank", ("0.10", "goes"), ("0.40", "goes"), ("0.44", "not"))
-        advice = setting.shim_advice(job, "crank")
+        advice = phase_advice.shim_advice(job, "crank")
         # 0.42 in the middle, 0.15 wanted: 0.27 of shims.
         assert advice.pack.total_mm == pytest.approx(0.25)
         assert setting.find(job).verdict is Verdict.OPEN
@@ -258,7 +261,7 @@ def test_shims_are_picked_fitted_and_proved_in_two_passes(shop: Shop) -> None:
         assert engine_end_play.measured(job, "crank") is None
         job = feel(session, key, "crank", ("0.10", "goes"), ("0.21", "goes"), ("0.23", "not"))
         assert setting.find(job).verdict is Verdict.OUT
-        assert setting.shim_advice(job, "crank").pack.total_mm == pytest.approx(0.25)
+        assert phase_advice.shim_advice(job, "crank").pack.total_mm == pytest.approx(0.25)
         write(session, key, "setting", "shims-crank", "fitted", "0.15 + 0.10")
         job = feel(session, key, "crank", ("0.10", "goes"), ("0.20", "not"))
         assert setting.find(job).verdict is Verdict.IN
@@ -282,7 +285,7 @@ def test_cheeks_are_sanded_alike_in_passes_to_half_of_what_is_missing(shop: Shop
         filled(session, key, "end-play", **PLAYS)
         filled(session, key, "setting", crank_way="cheeks")
         job = feel(session, key, "crank", ("0.05", "goes"), ("0.07", "not"))
-        assert setting.cheeks(job, "crank").wanted_mm == pytest.approx((0.15 - 0.06) / 2)
+        assert phase_advice.cheeks(job, "crank").wanted_mm == pytest.approx((0.15 - 0.06) / 2)
         for side, text in (("front", "4.500"), ("rear", "4.500")):
             job = take(session, key, "setting", [(f"cheek-crank.1.{side}", text, None)])
         # Measuring them as found changes nothing: the play still counts.
@@ -308,7 +311,7 @@ def test_a_spacer_and_a_plate_give_their_difference(shop: Shop) -> None:
         feel(session, key, "crank", ("0.05", "goes"), ("0.07", "not"))
         write(session, key, "setting", "spacer-crank", "thickness", "5.06")
         job = write(session, key, "setting", "plate-crank", "thickness", "5.00")
-        assert setting.ring(job, "crank").play_mm == pytest.approx(0.06)
+        assert phase_advice.ring(job, "crank").play_mm == pytest.approx(0.06)
         assert "a spacer of 5.150" in setting.find(job).sentence
         job = write(session, key, "setting", "spacer-crank", "thickness", "5.15")
         assert "Prove it" in setting.find(job).next_step
@@ -335,8 +338,8 @@ def test_the_gear_is_looked_at_part_by_part_and_a_key_beside_its_slot_is_out(sho
     with shop.write() as session:
         key = a_job(session)
         jobs.save_form(session, key, "train", MARKED | {"g2_held": "taper"}, "QZ")
-        job = jobs.load(session, key)
-        kinds = [check.kind for check in gear_fit.checks_of(job)]
+        job = loading.load(session, key)
+        kinds = [check.kind for check in order.checks_of(job)]
         assert "key" in kinds
         assert "pattern" not in kinds
         assert "paint" not in kinds
@@ -351,28 +354,28 @@ def test_a_fit_by_heat_knows_what_the_metal_bears_and_where_it_grips(shop: Shop)
     with shop.write() as session:
         key = a_job(session)
         job = filled(session, key, "gear-fit", bore="32", interference="0.05", slip="0.03", width="20")
-        hot = gear_fit.heated(job)
+        hot = heating.heated(job)
         assert hot.fit.gear_c == pytest.approx(233.7, abs=0.05)
         assert hot.grips_c == pytest.approx(153.5, abs=0.1)
         assert hot.cooling.loose_s == pytest.approx(1159, abs=3)
         assert gear_fit.find(job).verdict is Verdict.OUT
         assert "taken to bear 230" in gear_fit.find(job).sentence
         job = filled(session, key, "gear-fit", bore="32", interference="0.05", limit_c="300", shaft_c="-40")
-        assert gear_fit.heated(job).fit.within_limit
-        assert "paint" in [check.kind for check in gear_fit.checks_of(job)]
-    errors = gear_fit.read({"bore": "32", "interference": "5"}, LengthUnit.MM).errors
+        assert heating.heated(job).fit.within_limit
+        assert "paint" in [check.kind for check in order.checks_of(job)]
+    errors = fit.read({"bore": "32", "interference": "5"}, LengthUnit.MM).errors
     assert "far too much" in errors["interference"]
-    assert "Both are needed" in gear_fit.read({"bore": "32"}, LengthUnit.MM).errors["interference"]
+    assert "Both are needed" in fit.read({"bore": "32"}, LengthUnit.MM).errors["interference"]
 
 
 def test_bolts_are_pulled_crosswise_stage_by_stage_in_either_unit(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
         job = filled(session, key, "gear-fit", bolts="4", stages="60", steps="3")
-        assert [(pull.stage, pull.bolt) for pull in gear_fit.pulls(job)][:5] == [(1, 1), (1, 3), (1, 2), (1, 4), (2, 1)]
+        assert [(pull.stage, pull.bolt) for pull in bolts.pulls(job)][:5] == [(1, 1), (1, 3), (1, 2), (1, 4), (2, 1)]
         assert "20" in gear_fit.prompt(job, {"method": "bolts"}).instruction
         job = write(session, key, "gear-fit", "torque-1-1", "pulled", "14.75 ft lb")
-        assert gear_fit.pulls(job)[0].right
+        assert bolts.pulls(job)[0].right
         job = write(session, key, "gear-fit", "torque-1-3", "pulled", "40")
         found = gear_fit.find(job)
         assert found.title == "Out: bolt 3 past its torque"
@@ -384,7 +387,7 @@ def test_bolts_are_pulled_crosswise_stage_by_stage_in_either_unit(shop: Shop) ->
         with pytest.raises(InvalidInput, match="no-such-stage"):
             write(session, key, "gear-fit", "torque-1-9", "pulled", "20")
         job = write(session, key, "gear-fit", "torque-1-3", "pulled", "20")
-        assert all(pull.right for pull in gear_fit.pulls(job)[:2])
+        assert all(pull.right for pull in bolts.pulls(job)[:2])
     with pytest.raises(InvalidInput, match="stages-not-rising"):
         stages("40; 20", None, "N m")
     assert parse_torque("10 in lb", "N m") == pytest.approx(1.13, abs=0.01)
@@ -394,7 +397,7 @@ def test_bolts_are_pulled_crosswise_stage_by_stage_in_either_unit(shop: Shop) ->
 def test_lobe_room_is_judged_at_its_tightest(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        assert len(lobe_room.lobes(jobs.load(session, key))) == 8
+        assert len(lobe_room.lobes(loading.load(session, key))) == 8
         for n in range(1, 9):
             job = write(session, key, "lobe-room", f"lobe-{n}", "gap", "2.4" if n != 3 else "1.8")
         found = lobe_room.find(job)
@@ -412,7 +415,7 @@ def test_fit_stands_between_receive_and_mark_and_advises_without_locking(shop: S
     groups = [station.group for station in ORDER.stations]
     assert groups == sorted(groups, key=["Receive", "Fit", "Mark", "Find TDC", "Degree", "Prove", "Close"].index)
     with shop.write() as session:
-        job = jobs.load(session, a_job(session))
+        job = loading.load(session, a_job(session))
     told = ORDER.advice(job)
     assert "End play" in told["degree"][0]
     assert "Runout" in told["choice"][0]

@@ -14,7 +14,7 @@ from uranograph.core.wheel import Scale, Side, Turn
 from uranograph.engine import card as engine_card
 from uranograph.engine import degree_wheel, description, positions
 from uranograph.engine.description import engine_of
-from uranograph.shop import jobs
+from uranograph.shop import jobs, loading
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 from uranograph.stations.card import rules as card
@@ -138,7 +138,7 @@ def test_what_the_eye_reads_stands_beside_its_plain_value() -> None:
 def test_a_finding_depends_on_what_it_asked_for_and_on_nothing_else(demo_shop: Shop) -> None:
     """Everything a finding did not ask for is taken away, demo job by demo job: it stays as it is."""
     with demo_shop.read() as session:
-        whole = list(jobs.page(session).jobs)
+        whole = list(loading.page(session).jobs)
     for job in whole:
         for station in ORDER.stations:
             memo.clear_memo()
@@ -176,7 +176,7 @@ def test_what_is_kept_is_worked_out_again_only_once_something_it_asked_for_is_wr
         return work(job, "intake") + 1
 
     with shop.write() as session:
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
         assert (around(job), around(job), work(job, "exhaust")) == (5, 5, 4)
         job = take(session, key, "sprocket", [("driver.1.depth", "20", None)])
         assert around(job) == 5
@@ -185,9 +185,9 @@ def test_what_is_kept_is_worked_out_again_only_once_something_it_asked_for_is_wr
         assert around(job) == 6
         assert asked == ["intake", "exhaust", "intake"]
         jobs.void(session, key, job.readings[-1].id, "slip", "QZ")
-        assert around(jobs.load(session, key)) == 5
+        assert around(loading.load(session, key)) == 5
         jobs.save_form(session, key, "engine", {**ENGINE, "cylinders": "2", "firing_order": "1-2"}, "QZ")
-        assert around(jobs.load(session, key)) == 3
+        assert around(loading.load(session, key)) == 3
 
 
 def test_what_a_view_asked_counts_for_whoever_looked_at_the_view(shop: Shop, key: str) -> None:

@@ -8,7 +8,8 @@ from fastapi.testclient import TestClient
 from tests.bench.test_fit import filled
 from uranograph.bench.instruments import instruments, printed, read
 from uranograph.bench.shop_limits import ShopLimit
-from uranograph.shop import exchange, jobs
+from uranograph.shop import exchange
+from uranograph.shop import loading as jobs
 from uranograph.shop.database import Shop
 
 AT = datetime(2026, 3, 1, tzinfo=UTC)

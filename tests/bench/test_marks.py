@@ -13,10 +13,10 @@ from uranograph.core.errors import InvalidInput
 from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.core.quantities import LengthUnit
 from uranograph.engine import backlash as engine_backlash
-from uranograph.engine import gear_train
+from uranograph.engine import gear_train, gear_train_model
 from uranograph.phase import blind_sets, finding, slack, split_overlap, suspicions
 from uranograph.phase import marks as phase_marks
-from uranograph.shop import asides, jobs
+from uranograph.shop import asides, jobs, loading
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 from uranograph.stations.backlash import rules as backlash
@@ -44,7 +44,7 @@ TWO = {"g1_name": "crank", "g1_teeth": "21", "g2_name": "cam", "g2_teeth": "42",
 MARKED = TWO | {"g2_mark": "tooth", "g2_there": "space"}
 
 
-def read(typed: dict[str, str]) -> gear_train.DriveTrain:
+def read(typed: dict[str, str]) -> gear_train_model.DriveTrain:
     filled = gear_train.read(typed, LengthUnit.MM)
     assert filled.errors == {}
     assert filled.value is not None
@@ -58,10 +58,10 @@ def described(session: Session, typed: dict[str, str], title: str = "Marks", car
 
 
 def look(session: Session, key: str, **answers: str) -> Job:
-    job = jobs.load(session, key)
+    job = loading.load(session, key)
     for kind, text in answers.items():
         kind = kind.replace("_", "-")
-        number = jobs.load(session, key).next_number("marks", kind)
+        number = loading.load(session, key).next_number("marks", kind)
         job = take(session, key, "marks", [(f"{kind}.{number}.seen", text, None)])
     return job
 
@@ -120,7 +120,7 @@ def test_two_cams_shafts_and_loops_that_can_turn() -> None:
 def test_marks_seen_are_judged_in_crank_degrees_and_handed_to_the_degreeing(shop: Shop) -> None:
     with shop.write() as session:
         key = described(session, MARKED | {"g2_held": "taper", "g2_sprung": "1", "g1_held": "key"})
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
         assert marks.find(job).begun is False
         job = look(session, key, pin_2="in", key_1="yes", key_2="yes", order="yes", paint="no")
         job = look(session, key, crank_at="firing", mesh_2="early")
@@ -158,13 +158,13 @@ def test_hidden_marks_are_no_pass_until_the_keys_are_read_and_the_key_decides(sh
     with shop.write() as session:
         key = described(session, typed)
         look(session, key, order="yes", paint="no", crank_at="firing", mesh_2="hidden", turned="smooth", back="hidden")
-        assert marks.find(jobs.load(session, key)).verdict is Verdict.UNSURE
+        assert marks.find(loading.load(session, key)).verdict is Verdict.UNSURE
         take(session, key, "marks", [("keyway-crank.1.level", "0.4", None), ("keyway-cam.1.level", "179.5", None)])
-        found = marks.find(jobs.load(session, key))
+        found = marks.find(loading.load(session, key))
         assert found.verdict is Verdict.IN
         assert "this is right" in found.sentence
         look(session, key, mesh_2="late")
-        found = marks.find(jobs.load(session, key))
+        found = marks.find(loading.load(session, key))
         assert found.verdict is Verdict.IN
         assert any("the key decides" in note for note in found.notes)
         job = take(session, key, "marks", [("keyway-cam.2.level", "188.6", None)])
@@ -187,7 +187,7 @@ def test_split_overlap_finds_how_late_a_made_up_cam_is(shop: Shop, late: float) 
         key = described(session, TWO, card=None)
         for turned, suffix in ((0, ""), (4, "-on")):
             for lobe, truth in lobes.items():
-                prompt = marks.prompt(jobs.load(session, key), {"method": "split"})
+                prompt = marks.prompt(loading.load(session, key), {"method": "split"})
                 assert prompt is not None
                 assert prompt.slot == f"split.1.{lobe}{suffix}"
                 reading = [(prompt.slot, f"{lift_at(truth, turned):.3f}", None)]
@@ -197,7 +197,7 @@ def test_split_overlap_finds_how_late_a_made_up_cam_is(shop: Shop, late: float) 
         assert found.found is not None
         assert found.found.shift_deg == pytest.approx(late, abs=0.35)
         look(session, key, order="yes", turned="smooth")
-        assert marks.find(jobs.load(session, key)).verdict is Verdict.OPEN
+        assert marks.find(loading.load(session, key)).verdict is Verdict.OPEN
         job = look(session, key, proof_overlap="yes", proof_firing="yes")
         assert marks.find(job).verdict is Verdict.IN
         job = look(session, key, proof_firing="no")
@@ -336,12 +336,12 @@ def test_sprockets_in_line_out_of_it_and_too_near_to_tell(shop: Shop) -> None:
         assert sprocket.find(job).verdict is Verdict.OUT
         assert "out toward the cover" in sprocket.find(job).sentence
         jobs.save_form(session, key, "sprocket", {"shim": "0.3", "tolerance": "0.2"}, "QZ")
-        found = sprocket.find(jobs.load(session, key))
+        found = sprocket.find(loading.load(session, key))
         assert "Add 2 shims behind it; that leaves 0.00" in found.sentence
         jobs.save_form(session, key, "sprocket", {"row_offset": "0.35"}, "QZ")
-        assert sprocket.find(jobs.load(session, key)).verdict is Verdict.UNSURE
+        assert sprocket.find(loading.load(session, key)).verdict is Verdict.UNSURE
         jobs.save_form(session, key, "sprocket", {"row_offset": "0.55"}, "QZ")
-        assert sprocket.find(jobs.load(session, key)).verdict is Verdict.IN
+        assert sprocket.find(loading.load(session, key)).verdict is Verdict.IN
 
 
 def test_a_station_is_passed_over_with_a_reason_until_it_is_worked_at(shop: Shop) -> None:
@@ -353,7 +353,7 @@ def test_a_station_is_passed_over_with_a_reason_until_it_is_worked_at(shop: Shop
             asides.skip(session, key, ["engine"], "why not", "QZ")
         asides.skip(session, key, ["sprocket", "backlash"], "Nothing to measure.", "QZ")
         asides.skip(session, key, ["sprocket"], "Said twice.", "QZ")
-        findings = ORDER.overview(jobs.load(session, key))
+        findings = ORDER.overview(loading.load(session, key))
         assert findings["sprocket"].state == "skipped"
         assert findings["sprocket"].sentence == "Nothing to measure."
         job = take(session, key, "sprocket", [("driver.1.depth", "12", None)])
@@ -399,7 +399,7 @@ def test_the_engine_of_a_job_says_which_way_the_train_turns(shop: Shop) -> None:
     with shop.write() as session:
         key = described(session, MARKED)
         jobs.save_form(session, key, "engine", {**ENGINE, "rotation": "counterclockwise"}, "QZ")
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
     places = marks.places_after(job, 21)
     assert [(place.up_teeth, place.down_teeth, place.back_after) for place in places] == [(0, 21, 2)]
     assert all(place.on for place in marks.places_after(job, 42))
@@ -409,7 +409,7 @@ def test_marks_are_seen_off_by_any_number_of_teeth(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session, card=None)
         jobs.save_form(session, key, "train", {**MARKED, "unit": "mm"}, "QZ")
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
         contact = gear_train.described(job).marked[0]
         job = take(session, key, "marks", [(f"mesh-{contact.n}.1.seen", "early", None)], "3")
         assert phase_marks.teeth_off(job) == [(contact, 3)]
@@ -433,7 +433,7 @@ def test_blind_sets_are_tried_by_eye_and_the_next_is_the_nearest_to_be_expected(
     with shop.write() as session:
         key = a_job(session)
         jobs.save_form(session, key, "train", {**TWO, "hole_sets": "7", "unit": "mm"}, "QZ")
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
         assert blind_sets.shift_of(job, 2) == pytest.approx(720 / gear_train.described(job).cam.teeth / 7)
         first = blind_sets.prompt(job, by_eye=True)
         assert [value for value, _ in first.options] == ["fits", "nearly-lags", "nearly-leads", "lags", "leads"]

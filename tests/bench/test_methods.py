@@ -37,7 +37,7 @@ from uranograph.phase import (
     sweeps,
 )
 from uranograph.phase.basis import rules_of
-from uranograph.shop import jobs
+from uranograph.shop import jobs, loading
 from uranograph.shop.database import Shop
 from uranograph.stations.adjust import rules as adjust
 
@@ -441,15 +441,15 @@ def test_a_voided_try_gives_the_readings_back_to_the_position_before(shop: Shop,
             session, key, "degree", [("intake.1.before", "72", "atdc"), ("intake.1.after", "162", "atdc")], second="1.0"
         )
         jobs.save_form(session, key, "drive", KEYWAYS, "QZ")
-        act = offers.act_of(jobs.load(session, key), "both", 0)
+        act = offers.act_of(loading.load(session, key), "both", 0)
         jobs.move(session, key, act, "QZ", "try", None)
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
         assert finding.find(job).verdict is Verdict.OPEN
         assert methods.prompt(job, {}).slot == "intake.2.before"
         assert set_live.fitted_now(job).adjusters[0].adjuster.fitted == act.moves[0].to
         assert job.acts("wheel"), "the wheel was on the gear that came off"
         jobs.void(session, key, positions.tries(job)[-1].id, "not moved after all", "QZ")
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
         assert not job.acts("wheel")
     assert float(finding.find(job).number) == pytest.approx(7.0)
     assert positions.tries(job) == ()
@@ -557,7 +557,7 @@ AS_THEY_COME = [
 def test_files_as_they_come_are_read_and_degreed(shop: Shop, key: str, text: str) -> None:
     with shop.write() as session:
         jobs.record_all(session, key, sweeps.read_csv(text, "intake", 1), "QZ")
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
     found = sweeps.swept(job, "intake").found
     assert found.centerline_events_deg == pytest.approx(110, abs=0.1)
     # The exhaust is not read yet: no cam is in by its intake alone.
@@ -571,7 +571,7 @@ def test_a_file_in_inches_and_a_sweep_of_three_thousand_points(shop: Shop) -> No
     with shop.write() as session:
         key = a_job(session)
         jobs.record_all(session, key, sweeps.read_csv("angle_deg,lift_in\n" + "\n".join(lines), "intake", 1), "QZ")
-        found = sweeps.swept(jobs.load(session, key), "intake").found
+        found = sweeps.swept(loading.load(session, key), "intake").found
     assert found.max_lift_mm == pytest.approx(8.5, abs=0.01)
     assert found.duration_deg == pytest.approx(244, abs=0.1)
 
@@ -579,7 +579,7 @@ def test_a_file_in_inches_and_a_sweep_of_three_thousand_points(shop: Shop) -> No
 def test_the_sweeps_angle_goes_on_by_itself_and_a_place_is_read_once(shop: Shop, key: str) -> None:
     with shop.write() as session:
         true_top(session, key)
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
         first = methods.prompt(job, {"method": "sweep", "lobe": "intake", "step": "5"})
         assert first.extra["angle"] == "40"
         points = [("sweep-intake.1.point", "40", "btdc"), ("sweep-intake.2.point", "35", "btdc")]

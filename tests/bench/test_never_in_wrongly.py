@@ -26,13 +26,14 @@ from uranograph.phase import (
     results,
     split_overlap,
 )
-from uranograph.shop import asides, exchange, jobs
+from uranograph.shop import asides, exchange, jobs, loading
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 from uranograph.stations.adjust import rules as adjust
 from uranograph.stations.backlash import rules as backlash
 from uranograph.stations.diagnosis import rules as diagnosis
 from uranograph.stations.drive_choice import rules as drive_choice
+from uranograph.stations.gear_fit import order as phase_order
 from uranograph.stations.gear_fit import rules as gear_fit
 from uranograph.stations.marks import rules as marks
 from uranograph.stations.runout import rules as runout
@@ -146,7 +147,7 @@ def test_timing_marks_do_not_keep_in_after_the_drive_changes(shop: Shop) -> None
         job = take(session, key, "marks", [*SETS, ("again.1.lift", "1.0", None)])
         assert ORDER.overview(job)["marks"].verdict is Verdict.IN
         jobs.save_form(session, key, "drive", {**drive, "a1_sets": "6"}, "QZ")
-        assert ORDER.overview(jobs.load(session, key))["marks"].verdict is not Verdict.IN
+        assert ORDER.overview(loading.load(session, key))["marks"].verdict is not Verdict.IN
 
 
 def test_a_pressed_gear_is_not_in_before_the_pistons_own_top_stands_beside_its_marks(shop: Shop) -> None:
@@ -227,14 +228,14 @@ def test_a_lift_at_overlap_is_read_again_after_a_move_and_comes_back_from_a_file
         true_top(session, key)
         take(session, key, "degree", [("overlap-intake.1.lift", "1.2", None), ("overlap-exhaust.1.lift", "2.2", None)])
         jobs.save_form(session, key, "drive", KEYWAYS, "QZ")
-        act = offers.act_of(jobs.load(session, key), "both", 0)
+        act = offers.act_of(loading.load(session, key), "both", 0)
         jobs.move(session, key, act, "QZ", "first", None)
         job = take(session, key, "degree", [("overlap-intake.1.lift", "1.7", None)])
         assert overlaps.measured(positions.at_position(job), "intake")[0].lift_mm == 1.7
         with pytest.raises(jobs.Changed):
             take(session, key, "degree", [("overlap-intake.1.lift", "1.8", None)])
         again = exchange.import_job(session, exchange.read_job(exchange.export_job(session, key).model_dump_json()))
-        assert ORDER.overview(jobs.load(session, again)) == ORDER.overview(job)
+        assert ORDER.overview(loading.load(session, again)) == ORDER.overview(job)
 
 
 @pytest.mark.parametrize("station", ["runout", "sprocket", "backlash"])
@@ -251,7 +252,7 @@ def test_what_was_read_before_a_cure_is_history_and_stands_beside_the_new(shop: 
             jobs.save_form(session, key, station, {"pitch_radius": "60", "spec_max": "0.15", "unit": "mm"}, "QZ")
             job = take(session, key, station, [("place.1.travel", "0.3", None)], second="0")
         asides.change(session, key, station, "put right", "QZ")
-        assert jobs.load(session, key).active_readings(station) == []
+        assert loading.load(session, key).active_readings(station) == []
         if station == "runout":
             job = turned(session, key, 0.01)
             assert engine_runout.measured(job).total_mm == pytest.approx(0.02, abs=0.005)
@@ -267,7 +268,7 @@ def test_what_was_read_before_a_cure_is_history_and_stands_beside_the_new(shop: 
             notes = backlash.find(job).notes
         assert any(note.startswith("Before (put right)") for note in notes)
         again = exchange.import_job(session, exchange.read_job(exchange.export_job(session, key).model_dump_json()))
-        assert ORDER.overview(jobs.load(session, again))[station] == ORDER.overview(job)[station]
+        assert ORDER.overview(loading.load(session, again))[station] == ORDER.overview(job)[station]
         with pytest.raises(InvalidInput, match="change-said-elsewhere"):
             asides.change(session, key, "tdc", "wheel knocked", "QZ")
 
@@ -350,7 +351,7 @@ def test_full_torque_and_locker_wait_for_the_proof_of_the_position(shop: Shop) -
     with shop.write() as session:
         key = a_job(session)
         job = filled(session, key, "gear-fit", bolts="2", stages="20", locker="medium")
-        kinds = [check.kind for check in gear_fit.checks_of(job)]
+        kinds = [check.kind for check in phase_order.checks_of(job)]
         assert "locker" not in kinds
         for kind in kinds:
             job = write(session, key, "gear-fit", kind, "seen", "yes")
@@ -361,7 +362,7 @@ def test_full_torque_and_locker_wait_for_the_proof_of_the_position(shop: Shop) -
         take(session, key, "degree", read)
         job = proved_by(session, key, ("io", "12", "btdc"))
         assert finding.find(job).verdict is Verdict.IN
-        assert "locker" in [check.kind for check in gear_fit.checks_of(job)]
+        assert "locker" in [check.kind for check in phase_order.checks_of(job)]
         assert gear_fit.find(job).title != "Snug until proved"
 
 
@@ -373,7 +374,7 @@ def test_a_top_left_where_it_is_is_taken_off_and_shouts_no_out(shop: Shop, key: 
         found = tdc.find(job)
         assert (found.verdict, found.title) == (Verdict.IN, "In: found, and taken off")
         jobs.void(session, key, job.readings[-1].id, "moved after all", "QZ")
-        assert tdc.find(jobs.load(session, key)).verdict is Verdict.OPEN
+        assert tdc.find(loading.load(session, key)).verdict is Verdict.OPEN
         job = take(session, key, "degree", [("intake.1.before", "64", "atdc")], second="1.0")
         assert tdc.find(job).verdict is Verdict.IN
 
@@ -430,7 +431,7 @@ def test_the_same_words_in_inches_for_an_inch_job(shop: Shop) -> None:
 def test_cautions_stand_where_they_bite(shop: Shop) -> None:
     with shop.write() as session:
         key = described(session, MARKED, title="Cautions")
-        found = ORDER.overview(jobs.load(session, key))
+        found = ORDER.overview(loading.load(session, key))
         for station in ("marks", "adjust"):
             assert any("pistons well down" in words for words in found[station].cautions), station
         assert any("before the move and again after it" in words for words in found["adjust"].cautions)

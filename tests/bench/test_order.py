@@ -14,7 +14,7 @@ from uranograph.bench.job import FIRST_FORM, Job
 from uranograph.bench.order import Order
 from uranograph.bench.station import HOOKS, TEMPLATES, Station, ViewState
 from uranograph.charts.pen import Figure
-from uranograph.shop import jobs
+from uranograph.shop import loading as jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 from uranograph.web.pages import templates

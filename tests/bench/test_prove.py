@@ -15,10 +15,12 @@ from uranograph.core.piston import PistonAt, piston
 from uranograph.core.quantities import LengthUnit
 from uranograph.phase import clearance as gaps
 from uranograph.phase import offers, turning
-from uranograph.shop import asides, jobs
+from uranograph.phase import valve_gaps as valve_lifts
+from uranograph.shop import asides, jobs, loading
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 from uranograph.stations.adjust import rules as adjust
+from uranograph.stations.clearance import at_lift
 from uranograph.stations.clearance import rules as clearance
 from uranograph.stations.lash import rules as lash
 from uranograph.stations.lock_up import rules as lock_up
@@ -71,7 +73,7 @@ def test_a_drop_and_the_cards_lobe_make_the_gap_where_the_cam_stands(shop: Shop)
     with shop.write() as session:
         key = proving(session)
         job = drops(session, degreed(session, key, 3.0).key)
-    near = gaps.now(job, 1)
+    near = valve_lifts.now(job, 1)
     assert near.gap_mm == pytest.approx(by_trying(5.4, late=3.0), abs=0.03)
     assert near.source == "card"
     # A fifth of the lift there, and no less.
@@ -130,8 +132,8 @@ def test_light_springs_show_the_gap_itself_and_the_lift_counts_only_elsewhere(sh
             gap = 5.4 + piston(PistonAt(stroke_mm=84, rod_mm=150, angle_deg=at)).drop_mm * math.cos(math.radians(12))
             gap -= 1.5 * lift_at(INTAKE, at)
             take(session, key, "piston-valve", [(f"spring-1.{number}.gap", f"{gap:.2f}", None)], second=str(at))
-        job = jobs.load(session, key)
-    here, moved = gaps.at_shifts(job, 1, (0.0, 8.0))
+        job = loading.load(session, key)
+    here, moved = valve_lifts.at_shifts(job, 1, (0.0, 8.0))
     assert here.gap_mm == pytest.approx(by_trying(5.4), abs=0.05)
     assert moved.gap_mm == pytest.approx(by_trying(5.4, 8.0), abs=0.05)
     assert here.doubt_mm < 0.06
@@ -167,7 +169,7 @@ def swept(session: Session, key: str, late: float) -> Job:
         side, shown = ("atdc", at) if 0 <= at <= 180 else ("btdc", 360 - at if at > 180 else -at)
         slot = f"sweep-intake.{number}.point"
         take(session, key, "degree", [(slot, f"{shown:g}", side)], second=f"{lift_at(INTAKE, at - late):.3f}")
-    return jobs.load(session, key)
+    return loading.load(session, key)
 
 
 def test_the_sweep_is_taken_before_the_card_and_follows_a_move(shop: Shop) -> None:
@@ -176,15 +178,15 @@ def test_the_sweep_is_taken_before_the_card_and_follows_a_move(shop: Shop) -> No
         degreed(session, key, 4.0)
         drops(session, key)
         job = swept(session, key, 4.0)
-        assert gaps.lifting(job, "intake").source == "sweep"
-        assert gaps.now(job, 1).gap_mm == pytest.approx(by_trying(5.4, late=4.0), abs=0.05)
+        assert valve_lifts.lifting(job, "intake").source == "sweep"
+        assert valve_lifts.now(job, 1).gap_mm == pytest.approx(by_trying(5.4, late=4.0), abs=0.05)
         job = cam_moved(session, key, 8.0)
         # Not degreed there yet: as far on as was chosen, and never in.
-        guessed = gaps.now(job, 1)
+        guessed = valve_lifts.now(job, 1)
         assert guessed.source == "swept-before"
         assert guessed.gap_mm == pytest.approx(by_trying(5.4, 8.0, late=4.0), abs=0.05)
         job = degreed(session, key, -1.0, number=2)
-        found = gaps.now(job, 1)
+        found = valve_lifts.now(job, 1)
     assert found.gap_mm == pytest.approx(by_trying(5.4, late=-1.0), abs=0.12)
 
 
@@ -201,7 +203,7 @@ def test_adjust_shows_the_gap_beside_every_position_and_advises_none_that_comes_
     assert [offer.choice.shift_deg for offer in barred] == [8.0]
     assert offered[-1] is barred[0]
     assert barred[0].near.name == "1 intake"
-    assert barred[0].near.gap_mm < gaps.now(job, 1).gap_mm
+    assert barred[0].near.gap_mm < valve_lifts.now(job, 1).gap_mm
     assert offers.better_than_now(job, "both") is None
     found = adjust.find(job)
     assert found.verdict is Verdict.OUT
@@ -213,7 +215,7 @@ def test_the_only_way_is_not_advised_where_it_comes_too_near(shop: Shop) -> None
     with shop.write() as session:
         key = proving(session, drive=DRIVE | {"a1_options": "0: 0, A8: 8"})
         degreed(session, key, 8.0)
-        assert offers.better_than_now(jobs.load(session, key), "both") is not None
+        assert offers.better_than_now(loading.load(session, key), "both") is not None
         job = drops(session, key, "3.9", "9")
     assert offers.better_than_now(job, "both") is None
 
@@ -231,7 +233,7 @@ def test_a_position_farther_on_than_the_lift_is_known_is_not_known_and_takes_no_
         near = {offer.choice.shift_deg: offer.near for offer in offers.offers(job, "both")}
         assert (near[-90.0].known, near[-90.0].verdict) == (False, Verdict.UNSURE)
         assert near[8.0].known
-        assert gaps.now(job, 1).known
+        assert valve_lifts.now(job, 1).known
         assert adjust.find(job).code == "position-cures"
         # Lifts nowhere near the piston say nothing of it: the drop is kept.
         other = proving(session, engine, title="far")
@@ -267,7 +269,7 @@ def test_what_is_left_to_coil_bind_and_guide(shop: Shop) -> None:
         drops(session, key, "9", "9")
         readings = [("fitted-intake.1.length", "42", None), ("solid-intake.1.length", "28.5", None)]
         job = take(session, key, "piston-valve", readings)
-        assert [round(left.left_mm, 2) for left in clearance.left_at_lift(job)] == [0.75]
+        assert [round(left.left_mm, 2) for left in at_lift.left_at_lift(job)] == [0.75]
         assert clearance.find(job).verdict is Verdict.OUT
         with pytest.raises(InvalidInput):
             take(session, key, "piston-valve", [("solid-intake.2.length", "43", None)])
@@ -301,11 +303,11 @@ def turn(session: Session, key: str, *answers: str) -> Job:
     for answer in answers:
         kind = "turned" if answer in ("free", "heavy", "stop") else "what"
         if answer.lstrip("-").isdigit():
-            slot = f"where.{jobs.load(session, key).next_number('turn-over', 'where')}.at"
+            slot = f"where.{loading.load(session, key).next_number('turn-over', 'where')}.at"
         else:
-            slot = f"{kind}.{jobs.load(session, key).next_number('turn-over', kind)}.seen"
+            slot = f"{kind}.{loading.load(session, key).next_number('turn-over', kind)}.seen"
         take(session, key, "turn-over", [(slot, answer, None)])
-    return jobs.load(session, key)
+    return loading.load(session, key)
 
 
 @pytest.mark.parametrize(
@@ -335,9 +337,9 @@ def test_after_a_stop_the_bench_asks_where_then_what_then_to_turn_again(shop: Sh
         key = a_job(session)
         kinds = []
         for answer in ("stop", "-12", "tool"):
-            kinds.append(turn_over.prompt(jobs.load(session, key), {}).spot.kind)
+            kinds.append(turn_over.prompt(loading.load(session, key), {}).spot.kind)
             turn(session, key, answer)
-        kinds.append(turn_over.prompt(jobs.load(session, key), {}).spot.kind)
+        kinds.append(turn_over.prompt(loading.load(session, key), {}).spot.kind)
         with pytest.raises(InvalidInput):
             turn(session, key, "361")
     assert kinds == ["turned", "where", "what", "turned"]
@@ -349,7 +351,7 @@ def test_whatever_could_have_moved_the_cam_opens_it_again(shop: Shop, kind: str)
         key = a_job(session)
         turn(session, key, "free")
         asides.act(session, key, "marks", kind, "", "QZ")
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
     found = turning.find(job)
     assert (found.verdict, found.code) == (Verdict.OPEN, "turn-again")
 
@@ -359,7 +361,7 @@ def test_a_move_to_a_position_opens_it_and_a_wheel_that_is_moved_does_not(shop: 
         key = proving(session, drive=DRIVE)
         turn(session, key, "free")
         asides.act(session, key, "tdc", "wheel-moved", "", "QZ")
-        assert turning.find(jobs.load(session, key)).verdict is Verdict.IN
+        assert turning.find(loading.load(session, key)).verdict is Verdict.IN
         job = cam_moved(session, key, 8.0)
     assert turning.find(job).code == "turn-again"
 
@@ -367,21 +369,21 @@ def test_a_move_to_a_position_opens_it_and_a_wheel_that_is_moved_does_not(shop: 
 def set_all(session: Session, key: str, goes: str = "0.25", stops: str = "0.30") -> Job:
     for number in range(1, 9):
         own = (goes, stops) if number % 2 else ("0.35", "0.40")
-        slot = f"set-{number}.{jobs.load(session, key).next_number('valve-lash', f'set-{number}')}.blade"
+        slot = f"set-{number}.{loading.load(session, key).next_number('valve-lash', f'set-{number}')}.blade"
         take(session, key, "valve-lash", [(slot, own[0], None)], second=own[1])
-    return jobs.load(session, key)
+    return loading.load(session, key)
 
 
 def test_every_valve_is_asked_for_at_its_stop_and_judged_by_its_bracket(shop: Shop) -> None:
     with shop.write() as session:
         key = proving(session, valve_lash=LASH)
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
         assert [stop.crank_deg for stop in lash.stops(job).stops] == [0, 360]
         asked = lash.prompt(job, {})
         assert asked.slot == "set-1.1.blade"
         assert "firing TDC of 1" in asked.instruction
         take(session, key, "valve-lash", [("set-1.1.blade", "0.25", None)], second="0.30")
-        found = lash.find(jobs.load(session, key))
+        found = lash.find(loading.load(session, key))
         assert (found.verdict, found.code) == (Verdict.OPEN, "within-so-far")
         job = set_all(session, key)
     assert lash.find(job).verdict is Verdict.IN
@@ -411,7 +413,7 @@ def test_preload_is_counted_in_turns_and_more_of_it_is_tighter(shop: Shop) -> No
             key = proving(session, title=text, valve_lash={"unit": "mm", "turns": "3/4"})
             for number in range(1, 9):
                 take(session, key, "valve-lash", [(f"preload-{number}.1.turns", text, None)])
-            job = jobs.load(session, key)
+            job = loading.load(session, key)
         assert lash.find(job).code == code, text
 
 
@@ -449,23 +451,23 @@ def test_marks_on_the_rim_are_degrees_and_length() -> None:
 
 
 def close(session: Session, key: str, **other: str) -> Job:
-    for check in lock_up.checks(jobs.load(session, key)):
+    for check in lock_up.checks(loading.load(session, key)):
         answer = other.get(check.kind.replace("-", "_"), check.good[0])
-        slot = f"{check.kind}.{jobs.load(session, key).next_number('lock-up', check.kind)}.seen"
+        slot = f"{check.kind}.{loading.load(session, key).next_number('lock-up', check.kind)}.seen"
         take(session, key, "lock-up", [(slot, answer, None)])
-    return jobs.load(session, key)
+    return loading.load(session, key)
 
 
 def test_lock_up_lists_what_acts_and_readings_left_loose_and_nothing_else(shop: Shop) -> None:
     with shop.write() as session:
         bare = a_job(session, title="bare")
-        assert [check.kind for check in lock_up.checks(jobs.load(session, bare))] == ["pins-out", "driven"]
+        assert [check.kind for check in lock_up.checks(loading.load(session, bare))] == ["pins-out", "driven"]
         key = proving(session, drive=DRIVE)
         degreed(session, key, 8.0)
         cam_moved(session, key, 8.0)
         for station, kind in (("sprocket", "sprocket-shimmed"), ("marks", "gear-turned"), ("tdc", "wheel-refitted")):
             asides.act(session, key, station, kind, "", "QZ")
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
     kinds = [check.kind for check in lock_up.checks(job)]
     assert kinds == [
         *("adjuster-1", "gears", "crank-bolt", "sprockets"),
@@ -477,7 +479,7 @@ def test_nothing_is_closed_while_a_bolt_is_snug_or_it_was_not_turned(shop: Shop)
     with shop.write() as session:
         key = proving(session, drive=DRIVE)
         asides.act(session, key, "marks", "gear-turned", "", "QZ")
-        assert lock_up.find(jobs.load(session, key)).code == "not-begun"
+        assert lock_up.find(loading.load(session, key)).code == "not-begun"
         job = close(session, key, gears="snug")
         assert (lock_up.find(job).verdict, lock_up.find(job).code) == (Verdict.OUT, "left-snug")
         job = take(session, key, "lock-up", [("gears.2.seen", "torque", None)])
@@ -486,7 +488,7 @@ def test_nothing_is_closed_while_a_bolt_is_snug_or_it_was_not_turned(shop: Shop)
         assert lock_up.find(job).verdict is Verdict.IN
         # A gear turned once more is loose once more, and so is what rests on it.
         asides.act(session, key, "marks", "gear-turned", "", "QZ")
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
     assert lock_up.find(job).verdict is not Verdict.IN
     assert "gears" in {answer.check.kind for answer in lock_up.answered(job) if answer.reading is None}
 

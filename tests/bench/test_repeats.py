@@ -15,10 +15,11 @@ from uranograph.bench.finding import Verdict
 from uranograph.bench.repeats import BEST, ENOUGH, RepeatedReading, reading_precision
 from uranograph.core.errors import InvalidInput
 from uranograph.core.verdict import FALSE_VERDICT
-from uranograph.evidence import model
+from uranograph.evidence import covariance as model
 from uranograph.phase import finding, judgment, observations, weighed
 from uranograph.phase.repeats import repeats
-from uranograph.shop import exchange, hands, jobs, library
+from uranograph.shop import exchange, hands, job_files, library
+from uranograph.shop import loading as jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 
@@ -187,7 +188,7 @@ def test_a_limit_from_elsewhere_that_none_can_have_does_not_count(
         with pytest.raises(InvalidInput, match="form-cannot-be") as refused:
             exchange.read_job(kept_with(kept, form))
         assert refused.value.values["name"] in limits
-        key = exchange.import_job(session, exchange.StoredJob.model_validate_json(kept_with(kept, form)))
+        key = exchange.import_job(session, job_files.StoredJob.model_validate_json(kept_with(kept, form)))
     with shop.read() as session:
         job = jobs.load(session, key)
     for name in limits:
@@ -200,6 +201,6 @@ def test_a_limit_from_elsewhere_that_none_can_have_does_not_count(
     assert finding.find(job).verdict is Verdict.IN
 
 
-def kept_with(kept: exchange.StoredJob, form: dict[str, object]) -> str:
+def kept_with(kept: job_files.StoredJob, form: dict[str, object]) -> str:
     entry = exchange.StoredForm.model_validate(form)
     return kept.model_copy(update={"entries": [*kept.entries, entry]}).model_dump_json()

@@ -36,7 +36,7 @@ from uranograph.phase import (
     turning,
 )
 from uranograph.phase.target import Aim, Target
-from uranograph.shop import jobs
+from uranograph.shop import loading as jobs
 from uranograph.shop.database import Shop
 from uranograph.stations.backlash import rules as backlash
 from uranograph.stations.by_eye import rules as eye
@@ -45,6 +45,7 @@ from uranograph.stations.diagnosis import rules as diagnosis
 from uranograph.stations.lash import rules as lash
 from uranograph.stations.marks import rules as marks
 from uranograph.stations.runout import rules as runout
+from uranograph.stations.setting import advice as phase_advice
 from uranograph.stations.setting import rules as setting
 from uranograph.stations.sprocket_line import rules as sprocket
 from uranograph.stations.true_tdc import rules as tdc
@@ -218,7 +219,7 @@ def shimmed(session: Session, adds: str) -> float:
     take(session, key, "end-play", [("fitted-crank.1.seen", "all", None)])
     for n in range(1, 4):
         job = take(session, key, "end-play", [(f"crank.{n}.travel", "0.05", None)])
-    advice = setting.shim_advice(job, "crank")
+    advice = phase_advice.shim_advice(job, "crank")
     assert advice is not None
     return advice.pack.total_mm
 
@@ -395,7 +396,7 @@ SIDES: list[tuple[str, Callable[[Session], Any], Callable[[Session], Any], Any, 
     # 0.15 is wanted: of 0.05 sanding gives half the rest each side, of 0.30 it can take none away.
     (
         "sanding",
-        lambda s: round(setting.cheeks(plays(s, "0.05"), "crank").wanted_mm, 6),
+        lambda s: round(phase_advice.cheeks(plays(s, "0.05"), "crank").wanted_mm, 6),
         lambda s: setting.find(plays(s, "0.30")).code,
         0.05,
         "out-of-reach",

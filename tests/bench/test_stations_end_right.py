@@ -13,7 +13,8 @@ from uranograph.core.split import SplitInput, split_overlap
 from uranograph.engine.card import card_of
 from uranograph.phase import banks, finding, methods, overlaps
 from uranograph.phase import split_overlap as split
-from uranograph.shop import asides, jobs, library
+from uranograph.shop import asides, library
+from uranograph.shop import loading as jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 from uranograph.stations.by_eye import rules as eye

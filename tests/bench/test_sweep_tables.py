@@ -8,7 +8,7 @@ from uranograph.bench.tables import NotSure
 from uranograph.core.errors import InvalidInput
 from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.phase import finding, sweep_tables, sweeps
-from uranograph.shop import jobs
+from uranograph.shop import jobs, loading
 from uranograph.shop.database import Shop
 
 LOBES = {
@@ -187,6 +187,6 @@ def test_a_hundred_thousand_points_are_thinned_with_a_word(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
         jobs.record_all(session, key, entries, "QZ")
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
     assert sweeps.swept(job, "intake").found.centerline_events_deg == pytest.approx(110, abs=0.1)
     assert any("100000 points: 1440 of them are kept" in note for note in finding.find(job).notes)

@@ -6,7 +6,7 @@ from uranograph.bench.log import Entry
 from uranograph.core.errors import InvalidInput
 from uranograph.engine import tdc as engine_tdc
 from uranograph.engine import tdc_reading
-from uranograph.shop import jobs
+from uranograph.shop import jobs, loading
 from uranograph.shop.database import Shop
 from uranograph.stations.true_tdc import rules as tdc
 
@@ -21,21 +21,21 @@ def test_a_wheel_described_wrongly_is_set_right_for_what_was_read_on_it(shop: Sh
         assert "swap" not in tdc.find(job).sentence
         jobs.save_form(session, key, "wheel", right, "QZ")
         # A wheel that was put elsewhere now: what was read before keeps its own.
-        assert len(engine_tdc.frames(jobs.load(session, key))) == 2
+        assert len(engine_tdc.frames(loading.load(session, key))) == 2
         jobs.save_form(session, key, "wheel", full, "QZ")
         jobs.save_form(session, key, "wheel", {**right, "all_along": "yes"}, "QZ")
-        assert len(engine_tdc.frames(jobs.load(session, key))) == 3
+        assert len(engine_tdc.frames(loading.load(session, key))) == 3
         other = a_job(session, wheel=full, title="All along")
         take(session, other, "tdc", [("stop.1.before", "320", None), ("stop.1.after", "41", None)])
         jobs.save_form(session, other, "wheel", {**right, "all_along": "yes"}, "QZ")
-        cut = engine_tdc.frames(jobs.load(session, other))
+        cut = engine_tdc.frames(loading.load(session, other))
     assert len(cut) == 1
     assert cut[0].top.zero_error_deg == pytest.approx(0.5)
 
 
 def test_from_nothing_through_moving_to_proved(shop: Shop, key: str) -> None:
     with shop.write() as session:
-        assert tdc.find(jobs.load(session, key)).verdict is Verdict.OPEN
+        assert tdc.find(loading.load(session, key)).verdict is Verdict.OPEN
         job = true_top(session, key, "41", "37.5")
         found = tdc.find(job)
         assert found.verdict is Verdict.OPEN
@@ -45,7 +45,7 @@ def test_from_nothing_through_moving_to_proved(shop: Shop, key: str) -> None:
         assert "pointer 1.75 counterclockwise" in found.sentence
         assert "39.25" in found.sentence
         take(session, key, "tdc", [("moved", "", None)])
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
         assert tdc.find(job).verdict is Verdict.OPEN
         assert tdc_reading.prompt(job, {}).slot == "stop.2.before"
         job = take(session, key, "tdc", [("stop.2.before", "39 1/4", "btdc"), ("stop.2.after", "39.25", "atdc")])
@@ -79,7 +79,7 @@ def test_the_prompt_walks_before_and_after_and_fills_holes_first(shop: Shop, key
         job = take(session, key, "tdc", [("stop.1.after", "40", "atdc"), ("stop.2.before", "40", "btdc")])
         first = next(reading for reading in job.readings if reading.slot == "stop.1.before")
         jobs.void(session, key, first.id, "slipped", "QZ")
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
         assert tdc_reading.prompt(job, {}).slot == "stop.1.before"
         assert tdc_reading.prompt(job, {"method": "drop"}).slot == "stop.1.before"
 
@@ -105,7 +105,7 @@ def test_pairs_more_than_ten_degrees_apart_are_refused_and_the_first_may_be_void
         with pytest.raises(InvalidInput, match="pair-far-from-others") as caught:
             take(session, key, "tdc", [("stop.2.after", "20", "atdc")])
         assert caught.value.field == "text"
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
         for reading in job.active_readings("tdc")[:2]:
             jobs.void(session, key, reading.id, "the stop was loose", "QZ")
         job = take(session, key, "tdc", [("stop.2.after", "20", "atdc")])
@@ -126,7 +126,7 @@ def test_pairs_more_than_ten_degrees_apart_are_refused_and_the_first_may_be_void
 )
 def test_readings_that_cannot_be(shop: Shop, key: str, entry: Entry, field: str) -> None:
     with shop.read() as session:
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
     with pytest.raises(InvalidInput) as caught:
         tdc.accept(job, entry)
     assert caught.value.field == field
@@ -136,7 +136,7 @@ def test_a_wheel_set_up_anew_begins_a_new_frame_and_old_readings_keep_theirs(sho
     with shop.write() as session:
         true_top(session, key, "41", "37.5")
         jobs.save_form(session, key, "wheel", {**WHEEL, "scale": "quarter"}, "QZ")
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
         cut = engine_tdc.frames(job)
     assert [frame.mounted.wheel.scale.value for frame in cut] == ["half", "quarter"]
     assert cut[0].top.zero_error_deg == -1.75
@@ -146,7 +146,7 @@ def test_a_wheel_set_up_anew_begins_a_new_frame_and_old_readings_keep_theirs(sho
 def test_without_a_wheel_nothing_is_asked(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session, wheel=None)
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
     assert tdc_reading.prompt(job, {}) is None
     assert tdc.find(job).next_step == "Set up the wheel."
     with pytest.raises(InvalidInput):

@@ -10,7 +10,8 @@ from datetime import UTC, datetime
 import pytest
 
 from tests.hands import CARD, ENGINE, WHEEL, with_forms
-from uranograph.bench import fields, shop_limits
+from uranograph.bench import parsers as fields
+from uranograph.bench import shop_limits
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.core import torque
@@ -31,8 +32,9 @@ from uranograph.engine import end_play as engine_end_play
 from uranograph.engine import tdc as engine_tdc
 from uranograph.phase import basis, blind_sets, lifts, split_overlap, suspicions
 from uranograph.phase import clearance as gaps
+from uranograph.phase import valve_gaps as valve_lifts
 from uranograph.stations.backlash import rules as backlash
-from uranograph.stations.change_plan import rules as plan
+from uranograph.stations.change_plan import running as plan
 from uranograph.stations.change_plan import tasks
 from uranograph.stations.clearance import rules as clearance
 from uranograph.stations.end_play import rules as end_play
@@ -40,7 +42,7 @@ from uranograph.stations.lash import rules as lash
 from uranograph.stations.lash import stops
 from uranograph.stations.lobe_room import rules as lobe_room
 from uranograph.stations.runout import rules as shaft
-from uranograph.stations.setting import rules as setting
+from uranograph.stations.setting import means as setting
 from uranograph.stations.sprocket_line import rules as sprocket
 from uranograph.stations.true_tdc import rules as true_tdc
 from uranograph.stations.turn_over import rules as turn_over
@@ -419,11 +421,11 @@ def test_a_bound_lies_where_it_is_said_to_lie(bound: Bound) -> None:
         (setting.MAX_PIECES, 4),
         (suspicions.MAX_COUNT, 4),
         (blind_sets.STATION, "marks"),
-        (gaps.NOMINAL_PCT, 20.0),
-        (gaps.CLAY_MM, 0.1),
+        (valve_lifts.NOMINAL_PCT, 20.0),
+        (valve_lifts.CLAY_MM, 0.1),
         (gaps.HEAD_MM, 3.0),
-        (gaps.FADES_DEG, 10.0),
-        (gaps.UNPROVED_MOVE_DEG, 1.0),
+        (valve_lifts.FADES_DEG, 10.0),
+        (valve_lifts.UNPROVED_MOVE_DEG, 1.0),
         (stops.RAMP_MM, 0.1),
         (stops.USUAL_MARGIN_DEG, 20.0),
         (plan.LATE_SHARE, 0.2),

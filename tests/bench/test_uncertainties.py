@@ -10,7 +10,7 @@ from tests.bench.test_fit import filled, write
 from tests.hands import CARD, WHEEL, a_job, take, true_top
 from uranograph.engine import runout, tdc
 from uranograph.phase import events, lifts, sweeps
-from uranograph.shop import jobs
+from uranograph.shop import loading as jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 

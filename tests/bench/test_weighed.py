@@ -16,7 +16,8 @@ from uranograph.phase import judgment, methods
 from uranograph.phase.next_reading import is_exhausted, next_reading, proved
 from uranograph.phase.observations import gathered
 from uranograph.phase.weighed import asked, in_words, weighed
-from uranograph.shop import asides, exchange, jobs
+from uranograph.shop import asides, exchange
+from uranograph.shop import loading as jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.judging import judge
 from uranograph.stations import ORDER
@@ -148,7 +149,8 @@ def test_chances_are_of_the_target(shop: Shop, ahead: str, within: bool) -> None
 
 
 def test_every_fault_has_its_question(shop: Shop) -> None:
-    from uranograph.evidence.faults import PRIOR, Suspect
+    from uranograph.evidence.faults import Suspect
+    from uranograph.evidence.hypotheses import PRIOR
 
     with shop.write() as session:
         job = four_events(session, ready(session))

@@ -13,18 +13,20 @@ from uranograph.bench.log import Acceptance, Note
 from uranograph.core.errors import InvalidInput
 from uranograph.core.firing import top_after
 from uranograph.core.torque import Stage, stages
-from uranograph.engine import card, description, positions
+from uranograph.engine import card, description, end_play_form, positions
 from uranograph.engine import end_play as engine_end_play
 from uranograph.engine import runout as engine_runout
 from uranograph.engine import stated_tdc as stated
 from uranograph.engine import tdc as engine_tdc
 from uranograph.phase import finding, judgment, methods, move_history, offers, overlaps, results, set_live
-from uranograph.shop import asides, exchange, jobs, library
+from uranograph.shop import asides, exchange, jobs, library, loading
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 from uranograph.stations.end_play import rules as end_play
 from uranograph.stations.engine import limits
 from uranograph.stations.engine import rules as engine
+from uranograph.stations.gear_fit import bolts, fit, heating
+from uranograph.stations.gear_fit import order as phase_order
 from uranograph.stations.gear_fit import rules as gear_fit
 from uranograph.stations.runout import rules as runout
 from uranograph.stations.setting import rules as setting
@@ -33,16 +35,16 @@ from uranograph.stations.true_tdc import rules as tdc
 
 
 def answer_all(session: Session, key: str, text: str) -> Job:
-    for answer in gear_fit.answers(jobs.load(session, key)):
+    for answer in phase_order.answers(loading.load(session, key)):
         write(session, key, "gear-fit", answer.check.kind, "seen", text)
-    return jobs.load(session, key)
+    return loading.load(session, key)
 
 
 def test_a_gear_with_none_of_the_parts_asked_for_is_looked_at_without_an_untruth(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session, card=None)
         job = answer_all(session, key, "na")
-    assert all(checks.NONE in answer.check.options for answer in gear_fit.answers(job))
+    assert all(checks.NONE in answer.check.options for answer in phase_order.answers(job))
     assert (gear_fit.find(job).verdict, gear_fit.find(job).code) == (Verdict.SKIPPED, "nothing-there")
 
 
@@ -58,7 +60,7 @@ def test_a_gear_is_asked_about_by_how_it_is_held(shop: Shop, held: str, asked: s
     with shop.write() as session:
         key = a_job(session)
         job = filled(session, key, "gear-fit", held=held)
-    kinds = {answer.check.kind for answer in gear_fit.answers(job)}
+    kinds = {answer.check.kind for answer in phase_order.answers(job)}
     assert asked <= kinds
     assert not not_asked & kinds
 
@@ -69,9 +71,9 @@ def test_a_crank_gear_driven_on_has_the_list_of_the_cam_s(shop: Shop) -> None:
         before = filled(session, key, "gear-fit", held="key", goes_on="driven")
         job = filled(session, key, "gear-fit", held="key", goes_on="driven", crank_too="yes")
         done = answer_all(session, key, "yes")
-    kinds = {answer.check.kind for answer in gear_fit.answers(job)}
+    kinds = {answer.check.kind for answer in phase_order.answers(job)}
     assert {"crank-keytried", "crank-support", "crank-home", "crank-marks", "support", "home"} <= kinds
-    assert not any(answer.check.kind.startswith("crank-") for answer in gear_fit.answers(before))
+    assert not any(answer.check.kind.startswith("crank-") for answer in phase_order.answers(before))
     assert gear_fit.find(done).verdict is Verdict.IN
     assert gear_fit.describe(done.readings[-1]).startswith("crank gear, ")
 
@@ -95,7 +97,9 @@ def test_bolts_snug_and_a_part_of_a_turn_are_ticked_and_turned(shop: Shop) -> No
         filled(session, key, "gear-fit", bolts="2", stages="snug + 1/4 turn")
         answer_all(session, key, "na")
         for bolt in (1, 2):
-            assert gear_fit.prompt(jobs.load(session, key), {"method": "bolts"}).options == (("snug", "snug by hand"),)
+            assert gear_fit.prompt(loading.load(session, key), {"method": "bolts"}).options == (
+                ("snug", "snug by hand"),
+            )
             write(session, key, "gear-fit", f"torque-1-{bolt}", "pulled", "snug")
         short = write(session, key, "gear-fit", "torque-2-1", "pulled", "60")
         write(session, key, "gear-fit", "torque-2-1", "pulled", "90")
@@ -106,21 +110,21 @@ def test_bolts_snug_and_a_part_of_a_turn_are_ticked_and_turned(shop: Shop) -> No
     assert gear_fit.find(short).code == "bolt-short-of-torque"
     assert gear_fit.find(done).verdict is Verdict.IN
     assert gear_fit.find(past).code == "bolt-past-torque"
-    assert [pull.pulled for pull in gear_fit.pulls(past) if pull.bolt == 2] == [None, 130.0]
+    assert [pull.pulled for pull in bolts.pulls(past) if pull.bolt == 2] == [None, 130.0]
 
 
 def test_a_gear_heated_by_thermometer_alone_says_what_that_allows(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session, card=None)
         job = filled(session, key, "gear-fit", bore="32", heated_c="200")
-    heated = gear_fit.setup(job).heated
+    heated = fit.setup(job).heated
     assert heated is not None
     # 11.7e-6 x 32 x 180 less 0.03 of slip.
     assert heated.allows_mm == pytest.approx(0.037392)
-    assert {"rehearsed", "paint"} <= {answer.check.kind for answer in gear_fit.answers(job)}
-    cold = gear_fit.read({"bore": "32", "heated_c": "60"}, job.unit)
+    assert {"rehearsed", "paint"} <= {answer.check.kind for answer in phase_order.answers(job)}
+    cold = fit.read({"bore": "32", "heated_c": "60"}, job.unit)
     assert set(cold.errors) == {"heated_c"}
-    assert set(gear_fit.read({"heated_c": "200"}, job.unit).errors) == {"bore"}
+    assert set(fit.read({"heated_c": "200"}, job.unit).errors) == {"bore"}
 
 
 def test_a_gear_measured_hot_tells_its_room_and_counts_down(shop: Shop) -> None:
@@ -129,10 +133,10 @@ def test_a_gear_measured_hot_tells_its_room_and_counts_down(shop: Shop) -> None:
         filled(session, key, "gear-fit", bore="32", interference="0.05", width="20")
         for kind in ("rehearsed", "paint"):
             write(session, key, "gear-fit", kind, "seen", "yes")
-        assert gear_fit.prompt(jobs.load(session, key), {"method": "heat"}).spot.kind == "temperature"
+        assert gear_fit.prompt(loading.load(session, key), {"method": "heat"}).spot.kind == "temperature"
         cool = write(session, key, "gear-fit", "temperature", "measured", "140")
         hot = write(session, key, "gear-fit", "temperature", "measured", "455 F")
-    too_cool, gripped = gear_fit.grip(cool), gear_fit.grip(hot)
+    too_cool, gripped = heating.grip(cool), heating.grip(hot)
     assert too_cool is not None
     assert too_cool.loose_s is None
     assert too_cool.room_mm < 0
@@ -151,7 +155,7 @@ def lifts_read(session: Session, key: str, intake: tuple[str, str], exhaust: tup
 def test_a_cylinder_count_is_enough_of_an_engine(shop: Shop) -> None:
     with shop.write() as session:
         typed = {name: ENGINE[name] for name in ("cylinders", "rotation", "unit", "valvetrain", "lift_at")}
-        job = jobs.load(session, a_job(session, typed))
+        job = loading.load(session, a_job(session, typed))
     found = engine.find(job)
     assert found.verdict is Verdict.IN
     assert "not given" in found.sentence
@@ -221,7 +225,7 @@ def test_a_target_by_centerline_moves_the_other_lobe_alike_and_needs_no_card(sho
         bare = a_job(session, card=None, title="No card")
         true_top(session, bare)
         lifts_read(session, bare, ("66", "146"), ("150", "78"))
-        assert finding.find(jobs.load(session, bare)).verdict is Verdict.UNSURE
+        assert finding.find(loading.load(session, bare)).verdict is Verdict.UNSURE
         job = filled(session, bare, "target", aim="centerline", intake_centerline="106")
     found = finding.find(job)
     assert found.quantity.value == pytest.approx(0.0, abs=0.02)
@@ -286,7 +290,7 @@ def test_top_on_another_cylinder_puts_readings_on_the_one_that_is_read(shop: Sho
         true_top(session, key)
         filled(session, key, "top", top_cylinder="1", read_cylinder="3")
         take(session, key, "degree", [("intake.1.before", "110", "btdc"), ("intake.1.after", "30", "btdc")], "1")
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
     assert stated.offset_deg(job) == 180
     assert judgment.leading(job)[0].centerline_deg == pytest.approx(110)
     assert [row.difference for row in tdc.find(job).rows if "cylinder" in row.label] == ["180.0"]
@@ -304,7 +308,7 @@ def test_top_on_another_cylinder_puts_readings_on_the_one_that_is_read(shop: Sho
 )
 def test_a_top_that_cannot_be_stated_so_is_told(shop: Shop, typed: dict[str, str], field: str) -> None:
     with shop.write() as session:
-        job = jobs.load(session, a_job(session))
+        job = loading.load(session, a_job(session))
     assert field in stated.FORM.read(typed, job).errors
 
 
@@ -347,7 +351,7 @@ def test_a_play_that_binds_is_less_than_nothing_and_wants_at_least_so_much_off(s
         assert advice.verdict is Verdict.OPEN
         assert "at least 0.075" in advice.sentence
         asides.act(session, key, "setting", "cheek-sanded", "a pass", "QZ", scope="crank")
-        sanded = setting.state_of(jobs.load(session, key), "crank")
+        sanded = setting.state_of(loading.load(session, key), "crank")
         assert sanded.code == "changed-not-proved"
         done = feel(session, key, ("0.10", "goes"), ("0.20", "not"))
     assert end_play.find(done).verdict is Verdict.IN
@@ -369,12 +373,12 @@ def test_one_figure_alone_is_a_window_by_the_house_and_says_so(shop: Shop) -> No
     with shop.write() as session:
         key = a_job(session)
         job = filled(session, key, "end-play", crank_single="0.20")
-        assert engine_end_play.loop_of(job, "crank").low_mm == pytest.approx(0.15)
+        assert end_play_form.loop_of(job, "crank").low_mm == pytest.approx(0.15)
         assert "0.20 ± 0.05 mm (default)" in end_play.find(job).rows[0].card
         library.set_house(session, "single_figure", "0.02 mm", "QZ")
-        job = jobs.load(session, key)
-        assert engine_end_play.loop_of(job, "crank").high_mm == pytest.approx(0.22)
-    both = engine_end_play.read({"crank_single": "0.2", "crank_min": "0.1", "crank_max": "0.3"}, job.unit)
+        job = loading.load(session, key)
+        assert end_play_form.loop_of(job, "crank").high_mm == pytest.approx(0.22)
+    both = end_play_form.read({"crank_single": "0.2", "crank_min": "0.1", "crank_max": "0.3"}, job.unit)
     assert set(both.errors) == {"crank_single"}
 
 
@@ -384,7 +388,7 @@ def test_a_limit_of_the_job_stands_before_the_house_s_and_says_so(shop: Shop) ->
         filled(session, key, "sprocket", tolerance="")
         library.set_house(session, "sprocket_line", "0.2 mm", "RK")
         job = filled(session, key, "limits", sprocket_line="0.4")
-        rest = jobs.load(session, other)
+        rest = loading.load(session, other)
     assert shop_limits.value(job.shop_limits, "sprocket_line") == 0.4
     assert shop_limits.limit_text(job.shop_limits, "sprocket_line", job.unit) == "0.4 mm (for this job, QZ)"
     assert shop_limits.value(rest.shop_limits, "sprocket_line") == 0.2
@@ -394,11 +398,11 @@ def test_a_limit_of_the_job_stands_before_the_house_s_and_says_so(shop: Shop) ->
 def test_a_whole_travel_is_a_runout_without_a_high_spot(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        assert runout.prompt(jobs.load(session, key), {"method": "total"}).spot.kind == "total"
+        assert runout.prompt(loading.load(session, key), {"method": "total"}).spot.kind == "total"
         job = write(session, key, "runout", "total", "read", "0.06")
         assert (runout.find(job).code, engine_runout.measured(job).total_mm) == ("watched", pytest.approx(0.06))
         asides.act(session, key, "runout", "shaft-trued", "", "QZ")
-        assert engine_runout.measured(jobs.load(session, key)) is None
+        assert engine_runout.measured(loading.load(session, key)) is None
         with pytest.raises(InvalidInput):
             write(session, key, "runout", "total", "read", "-0.06")
         trued = write(session, key, "runout", "total", "read", "0.02")
@@ -407,7 +411,7 @@ def test_a_whole_travel_is_a_runout_without_a_high_spot(shop: Shop) -> None:
 
 def test_a_card_of_lifts_alone_is_a_card(shop: Shop) -> None:
     with shop.write() as session:
-        job = jobs.load(session, a_job(session, card={"intake_max_lift": "8.5", "unit": "mm"}))
+        job = loading.load(session, a_job(session, card={"intake_max_lift": "8.5", "unit": "mm"}))
     assert card.card_of(job).intake_max_lift_mm == 8.5
     assert finding.find(job).verdict is Verdict.OPEN
     assert "io_btdc_deg" in card.read({"unit": "mm"}, job.unit).errors
@@ -422,10 +426,10 @@ def test_notes_and_what_is_accepted_stand_beside_and_change_no_verdict(shop: Sho
         with pytest.raises(InvalidInput, match="nothing-to-accept"):
             asides.accept(session, key, "tdc", "good enough", "RK")
         lifts_read(session, key, ("66", "146"), ("150", "78"))
-        before = ORDER.overview(jobs.load(session, key))["degree"]
+        before = ORDER.overview(loading.load(session, key))["degree"]
         asides.accept(session, key, "degree", "the owner wants it so", "RK", "once")
         asides.accept(session, key, "degree", "the owner wants it so", "RK", "once")
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
     assert before.verdict is Verdict.OUT
     assert ORDER.overview(job)["degree"] == before
     assert [each.reason for each in job.annotations("degree", Acceptance)] == ["the owner wants it so"]
@@ -447,7 +451,7 @@ def test_a_job_with_notes_and_acceptance_goes_out_and_comes_in_whole(shop: Shop)
         asides.accept(session, key, "degree", "as it is", "RK")
         filled(session, key, "way", way="degree")
         kept = exchange.export_job(session, key)
-        again = jobs.load(session, exchange.import_job(session, exchange.read_job(kept.model_dump_json().encode())))
+        again = loading.load(session, exchange.import_job(session, exchange.read_job(kept.model_dump_json().encode())))
     assert again.annotations("engine", Note)[0].words == "found in a barn"
     assert again.accepted("degree").reason == "as it is"
     assert ORDER.workflow_of(again).key == "degree"
@@ -458,7 +462,7 @@ def test_a_greatest_lift_is_one_reading_and_asks_where_it_is_off_the_card(shop: 
         key = a_job(session)
         true_top(session, key)
         lifts_read(session, key, ("70", "150"), ("150", "70"))
-        assert methods.prompt(jobs.load(session, key), {"method": "peak"}).spot.kind == "peak-intake"
+        assert methods.prompt(loading.load(session, key), {"method": "peak"}).spot.kind == "peak-intake"
         good = take(session, key, "degree", [("peak-intake.1.lift", "8.46", None)])
         short = take(session, key, "degree", [("peak-exhaust.1.lift", "8.3", None)])
         with pytest.raises(InvalidInput):

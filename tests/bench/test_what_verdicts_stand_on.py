@@ -22,15 +22,18 @@ from uranograph.engine import end_play as engine_end_play
 from uranograph.engine import positions
 from uranograph.phase import marks as phase_marks
 from uranograph.phase import marks_by_eye, results, turning
-from uranograph.shop import asides, exchange, jobs
+from uranograph.shop import asides, exchange, jobs, loading
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 from uranograph.stations.by_eye import rules as eye
 from uranograph.stations.clearance import rules as clearance
 from uranograph.stations.end_play import rules as end_play
+from uranograph.stations.gear_fit import fit, heating, order
+from uranograph.stations.gear_fit import heating as phase_heating
 from uranograph.stations.gear_fit import rules as gear_fit
 from uranograph.stations.lock_up import rules as lock_up
 from uranograph.stations.marks import rules as marks
+from uranograph.stations.setting import advice
 from uranograph.stations.setting import rules as setting
 
 
@@ -42,7 +45,7 @@ def marks_in(session: Session, **typed: str) -> str:
 
 def act(session: Session, key: str, kind: str, station: str = "marks", **details: object) -> Job:
     asides.act(session, key, station, kind, "", "QZ", details=details)
-    return jobs.load(session, key)
+    return loading.load(session, key)
 
 
 # Acts ----------------------------------------------------------------------------------------------------------------
@@ -70,7 +73,7 @@ def test_gears_off_and_on_again_end_marks_turns_and_where_the_cam_stands(shop: S
 def test_other_parts_leave_marks_and_cam_and_those_that_limit_play_end_it(shop: Shop, of: str, ended: bool) -> None:
     with shop.write() as session:
         key = marks_in(session)
-        before = jobs.load(session, key)
+        before = loading.load(session, key)
         job = act(session, key, "parts-removed", of=of)
     assert [r.slot for r in job.active_readings("marks", "mesh-2")] == [
         r.slot for r in before.active_readings("marks", "mesh-2")
@@ -124,7 +127,7 @@ def test_an_act_says_what_is_known_and_a_file_brings_it_back(client: TestClient,
         job = act(session, key, "gear-turned", gear="idler", teeth="2", way="earlier")
         file = exchange.export_job(session, key)
         copy = exchange.import_job(session, exchange.read_job(file.model_dump_json()))
-        again = jobs.load(session, copy)
+        again = loading.load(session, copy)
     for told in (job, again):
         act_told = told.acts("mesh")[0]
         assert (act_told.gear, act_told.teeth, act_told.way) == ("idler", 2, "earlier")
@@ -204,7 +207,7 @@ def test_turns_with_a_pin_in_prove_nothing_though_a_file_may_hold_them(shop: Sho
         copy = exchange.import_job(
             session, exchange.read_job(json.dumps({**file, "entries": [*file["entries"][:-1], pin, turned]}))
         )
-        job = jobs.load(session, copy)
+        job = loading.load(session, copy)
         assert turning.find(job).code == "pinned"
         job = take(session, copy, "marks", [("pin-2.2.seen", "out", None)])
     assert turning.find(job).verdict is Verdict.IN
@@ -346,14 +349,14 @@ def test_there_is_none_everywhere_is_in_nowhere(shop: Shop) -> None:
         answered = set()
         for station in ORDER.stations:
             for _ in range(40):
-                prompt = station.prompt(jobs.load(session, key), {})
+                prompt = station.prompt(loading.load(session, key), {})
                 offered = dict(prompt.options) if prompt else {}
                 answer = next((each for each in ("na", "firing", "smooth", "no") if each in offered), None)
                 if prompt is None or answer is None:
                     break
                 answered |= {station.key} if answer == "na" else set()
                 take(session, key, station.key, [(prompt.slot, answer, None)])
-        findings = ORDER.overview(jobs.load(session, key))
+        findings = ORDER.overview(loading.load(session, key))
     assert answered >= {"wrong", "gear-fit", "by-eye", "marks", "lock-up", "choice"}
     assert {name for name in answered if findings[name].state == "in"} == set()
     assert {name for name in answered if findings[name].code == "nothing-there"} >= {
@@ -367,10 +370,10 @@ def test_there_is_none_everywhere_is_in_nowhere(shop: Shop) -> None:
 def test_what_there_is_none_of_is_not_asked_again_in_its_parts(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session, card=None)
-        before = {answer.check.kind for answer in gear_fit.answers(jobs.load(session, key))}
+        before = {answer.check.kind for answer in order.answers(loading.load(session, key))}
         for kind in ("keytried", "plate"):
             job = take(session, key, "gear-fit", [(f"{kind}.1.seen", "na", None)])
-    assert before - {answer.check.kind for answer in gear_fit.answers(job)} == {"key", "free"}
+    assert before - {answer.check.kind for answer in order.answers(job)} == {"key", "free"}
 
 
 def test_where_the_cam_stands_holds_through_what_does_not_touch_it(shop: Shop) -> None:
@@ -392,15 +395,15 @@ STEEL = {"bore": "32", "interference": "0.05", "held": "pressed"}
 
 
 def heat(session: Session, key: str, kind: str, text: str) -> Job:
-    number = jobs.load(session, key).next_number("gear-fit", kind)
+    number = loading.load(session, key).next_number("gear-fit", kind)
     return take(session, key, "gear-fit", [(f"{kind}.{number}.measured", text, None)])
 
 
 def looked_through(session: Session, key: str) -> Job:
-    for answer in gear_fit.answers(jobs.load(session, key)):
+    for answer in order.answers(loading.load(session, key)):
         if answer.reading is None:
             take(session, key, "gear-fit", [(f"{answer.check.kind}.1.seen", "yes", None)])
-    return jobs.load(session, key)
+    return loading.load(session, key)
 
 
 @pytest.mark.parametrize(
@@ -448,13 +451,13 @@ def test_the_temperature_is_asked_for_before_the_gear_goes_on_and_a_newer_one_co
         filled(session, key, "gear-fit", **STEEL, slip="0.005")
         asked = []
         for _ in range(20):
-            prompt = gear_fit.prompt(jobs.load(session, key), {})
+            prompt = gear_fit.prompt(loading.load(session, key), {})
             if prompt is None:
                 break
             asked.append(prompt.spot.kind)
             take(session, key, "gear-fit", [(prompt.slot, "90" if prompt.spot.kind == "temperature" else "yes", None)])
         assert asked.index("paint") < asked.index("temperature") < asked.index("marks")
-        assert gear_fit.find(jobs.load(session, key)).code == "heated-too-cool"
+        assert gear_fit.find(loading.load(session, key)).code == "heated-too-cool"
         job = heat(session, key, "temperature", "222")
     assert gear_fit.find(job).verdict is Verdict.IN
 
@@ -464,23 +467,23 @@ def test_beside_a_chilled_shaft_the_difference_counts(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session, card=None)
         job = filled(session, key, "gear-fit", **chilled)
-        told = gear_fit.setup(job).heat
+        told = fit.setup(job).heat
         assert told is not None
         # 0.05 of a bore of 32 at 11.7e-6, gear and shaft alike.
         assert told.difference_c(-60) == pytest.approx(0.05 / (11.7e-6 * 32), abs=1e-6)
         assert told.room_mm(100, -60) == pytest.approx(11.7e-6 * 32 * 160 - 0.05)
-        assert gear_fit.heated(job).cooling is None
+        assert phase_heating.heated(job).cooling is None
         for _ in range(3):
-            prompt = gear_fit.prompt(jobs.load(session, key), {"method": "heat"})
+            prompt = gear_fit.prompt(loading.load(session, key), {"method": "heat"})
             if prompt.spot.kind not in ("rehearsed", "paint"):
                 break
             take(session, key, "gear-fit", [(prompt.slot, "yes", None)])
         assert prompt.spot.kind == "shaft-temperature"
         heat(session, key, "shaft-temperature", "-20")
-        assert gear_fit.prompt(jobs.load(session, key), {"method": "heat"}).spot.kind == "temperature"
+        assert gear_fit.prompt(loading.load(session, key), {"method": "heat"}).spot.kind == "temperature"
         warm = heat(session, key, "temperature", "100")
         assert gear_fit.find(warm).code == "heated-too-cool"
-        assert gear_fit.grip(warm).grips_c == pytest.approx(-20 + told.difference_c(-20))
+        assert heating.grip(warm).grips_c == pytest.approx(-20 + told.difference_c(-20))
         job = heat(session, key, "shaft-temperature", "-55")
         assert gear_fit.find(job).code != "heated-too-cool"
         notes = [note.values for note in gear_fit.find(job).notes if note.code == "grips-by-difference"]
@@ -491,10 +494,10 @@ def test_beside_a_chilled_shaft_the_difference_counts(shop: Shop) -> None:
 def test_the_cautions_of_heat_stand_there_whichever_way_it_is_stated(shop: Shop, typed: dict[str, str]) -> None:
     with shop.write() as session:
         key = a_job(session, card=None)
-        assert gear_fit.HOT not in gear_fit.find(jobs.load(session, key)).cautions
+        assert heating.HOT not in gear_fit.find(loading.load(session, key)).cautions
         job = filled(session, key, "gear-fit", **{**typed, "gear_material": "magnesium"})
-    assert {gear_fit.HOT, gear_fit.MAGNESIUM} <= set(gear_fit.find(job).cautions)
-    assert "fumes" in gear_fit.HOT
+    assert {heating.HOT, heating.MAGNESIUM} <= set(gear_fit.find(job).cautions)
+    assert "fumes" in heating.HOT
 
 
 # Plays ----------------------------------------------------------------------------------------------------------------------
@@ -507,12 +510,12 @@ def play_read(session: Session, key: str, fitted: str, *travels: str) -> Job:
         session,
         key,
         "end-play",
-        [(f"fitted-crank.{jobs.load(session, key).next_number('end-play', 'fitted-crank')}.seen", fitted, None)],
+        [(f"fitted-crank.{loading.load(session, key).next_number('end-play', 'fitted-crank')}.seen", fitted, None)],
     )
     for travel in travels:
-        number = jobs.load(session, key).next_number("end-play", "crank")
+        number = loading.load(session, key).next_number("end-play", "crank")
         take(session, key, "end-play", [(f"crank.{number}.travel", travel, None)])
-    return jobs.load(session, key)
+    return loading.load(session, key)
 
 
 def test_a_play_without_the_parts_that_limit_it_is_no_play_on_either_page(shop: Shop) -> None:
@@ -545,13 +548,13 @@ def test_a_shim_that_stands_a_plate_off_is_the_play(shop: Shop) -> None:
         filled(session, key, "end-play", **PLAY)
         job = filled(session, key, "setting", crank_way="shims", crank_stock="0.05 0.10 0.30", crank_adds="is")
         # The middle of what is allowed is 0.15, before anything was measured.
-        assert setting.shim_advice(job, "crank").pack.pack_mm == [0.1, 0.05]
+        assert advice.shim_advice(job, "crank").pack.pack_mm == [0.1, 0.05]
         assert setting.find(job).code == "stands-off"
         job = take(session, key, "setting", [("shims-crank.1.fitted", "0.10 + 0.05", None)])
         assert setting.find(job).code == "changed-not-proved"
         job = play_read(session, key, "all", "0.25", "0.25", "0.25")
         # A burr: 0.10 of it is not the shim's.
-        assert setting.shim_advice(job, "crank").pack.total_mm == pytest.approx(0.05)
+        assert advice.shim_advice(job, "crank").pack.total_mm == pytest.approx(0.05)
         job = take(session, key, "setting", [("shims-crank.2.fitted", "0.05", None)])
         job = play_read(session, key, "all", "0.15", "0.15", "0.15")
     assert setting.find(job).verdict is Verdict.IN
@@ -574,7 +577,7 @@ def test_a_play_can_be_left_as_it_is_and_end_play_says_what_it_is(shop: Shop) ->
 def test_turning_backward_is_warned_of_where_it_is_done(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        findings = ORDER.overview(jobs.load(session, key))
+        findings = ORDER.overview(loading.load(session, key))
     for station in ("tdc", "degree"):
         assert checks.NEVER_BACKWARD in findings[station].cautions
 
@@ -585,7 +588,7 @@ def test_turning_backward_is_warned_of_where_it_is_done(shop: Shop) -> None:
 def test_pumped_up_lifters_are_warned_of_where_they_may_be_in(shop: Shop, tappets: str, warned: bool) -> None:
     with shop.write() as session:
         key = a_job(session, {**ENGINE, "tappets": tappets})
-        found = clearance.find(jobs.load(session, key))
+        found = clearance.find(loading.load(session, key))
     assert (clearance.PUMPED_UP in found.cautions) is warned
 
 
@@ -596,7 +599,7 @@ def test_what_was_in_for_checking_comes_out_before_it_is_closed(shop: Shop) -> N
     stand_ins = {"real-tappets", "real-springs", "clay-out", "real-parts"}
     with shop.write() as session:
         key = a_job(session)
-        assert asked(jobs.load(session, key)) & stand_ins == set()
+        assert asked(loading.load(session, key)) & stand_ins == set()
         filled(session, key, "end-play", **PLAY)
         play_read(session, key, "stand-in", "0.15")
         filled(session, key, "piston-valve", gauge="0.02")

@@ -12,7 +12,7 @@ from uranograph.bench.log import Entry
 from uranograph.bench.messages import refusal
 from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit
-from uranograph.shop import exchange, jobs
+from uranograph.shop import exchange, jobs, loading
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 
@@ -166,7 +166,7 @@ def test_whatever_is_written_every_station_says_something_and_a_file_brings_it_b
             jobs.save_form(session, key, kind, {**typed, "unit": "mm"}, "QZ")
     for (station, slot), text, drop, side in written:
         with shop.write() as session:
-            job = jobs.load(session, key)
+            job = loading.load(session, key)
             kind = slot.split(".")[0]
             entry = Entry(
                 station,
@@ -184,7 +184,7 @@ def test_whatever_is_written_every_station_says_something_and_a_file_brings_it_b
                 refused = refusal(error)
             assert re.fullmatch(r"([A-Z0-9“-].*[.?!])?", refused), refused
     with shop.read() as session:
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
         text = exchange.export_job(session, key).model_dump_json()
     found = ORDER.overview(job)
     assert set(found) == set(ORDER.by_key)
@@ -201,7 +201,7 @@ def test_whatever_is_written_every_station_says_something_and_a_file_brings_it_b
     with shop.write() as session:
         again = exchange.import_job(session, exchange.read_job(text))
     with shop.read() as session:
-        copy = jobs.load(session, again)
+        copy = loading.load(session, again)
     assert ORDER.overview(copy) == found
 
 

@@ -16,22 +16,11 @@ from uranograph.core.errors import InvalidInput
 from uranograph.engine import card as engine_card
 from uranograph.engine import positions, tdc_reading
 from uranograph.engine import tdc as engine_tdc
-from uranograph.phase import (
-    answers,
-    clearance,
-    judgment,
-    lifts,
-    methods,
-    offers,
-    overlaps,
-    results,
-    set_live,
-    sweeps,
-    weighed,
-)
+from uranograph.phase import answers, judgment, lifts, methods, offers, overlaps, results, set_live, sweeps, weighed
 from uranograph.phase import finding as degree
+from uranograph.phase import valve_gaps as clearance
 from uranograph.phase.next_reading import MAX_BEYOND, next_reading, proved
-from uranograph.shop import asides, exchange, jobs
+from uranograph.shop import asides, exchange, jobs, loading
 from uranograph.shop.database import Shop
 from uranograph.shop.judging import judge
 from uranograph.stations.adjust import rules as adjust
@@ -140,7 +129,7 @@ def test_a_gear_turned_ends_what_was_answered_of_the_cam_before(shop: Shop) -> N
         job = take(session, key, "degree", [("asked-tooth-off.1.answer", "yes", None)])
         assert answers.settled(job, "tooth-off")
         asides.act(session, key, "degree", "gear-turned", "a tooth on", "QZ")
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
     assert not answers.settled(job, "tooth-off")
 
 
@@ -290,7 +279,7 @@ def test_one_lobe_chosen_is_one_lobe_asked_for_judged_and_proved(shop: Shop) -> 
         key = ready(session)
         filled(session, key, "rules", basis="intake", tolerance="1")
         for kind in ("io", "ic"):
-            assert methods.prompt(jobs.load(session, key), {"method": "events"}).spot.kind == kind
+            assert methods.prompt(loading.load(session, key), {"method": "events"}).spot.kind == kind
             job = take(session, key, "degree", [(f"{kind}.1.forward", *GOOD[kind])])
         assert methods.prompt(job, {"method": "events"}).spot.kind == "io"
         assert methods.prompt(job, {"method": "lifts"}).spot.kind == "intake"
@@ -320,7 +309,7 @@ def test_a_good_cam_by_a_card_of_one_lift_at_overlap_is_asked_for_that_lobe_alon
         true_top(session, key)
         asked = []
         for _ in range(6):
-            wanted = methods.prompt(jobs.load(session, key), {})
+            wanted = methods.prompt(loading.load(session, key), {})
             asked.append(wanted.slot)
             take(
                 session,
@@ -336,7 +325,7 @@ def test_a_good_cam_by_a_card_of_one_lift_at_overlap_is_asked_for_that_lobe_alon
 
 def jobs_readings(shop: Shop, key: str) -> list[Any]:
     with shop.read() as session:
-        return list(jobs.load(session, key).active_readings("degree"))
+        return list(loading.load(session, key).active_readings("degree"))
 
 
 def test_a_centerline_stated_by_somebody_counts_until_the_cam_is_moved_or_read(shop: Shop) -> None:
@@ -378,9 +367,9 @@ def test_a_key_that_moves_both_cams_is_one_offer_and_one_act_for_both(shop: Shop
         assert best["moves"][0]["to"] == "A4"
         assert {cam: round(each["leaves_deg"]) for cam, each in best["cams"].items()} == {"intake": 0, "exhaust": -1}
         assert len({str(offer["moves"]) for offer in found["offers"]}) == len(found["offers"])
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
         jobs.move(session, key, offers.act_of(job, "both", 0), "QZ", None, None)
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
     assert positions.tries(job)[0].lobes == ("intake", "exhaust")
     assert results.results(positions.at_position(job)) == ()
 
@@ -391,7 +380,7 @@ def test_an_act_that_names_one_cam_moves_both_where_its_key_does(shop: Shop) -> 
         four_events(session, key)
         act = positions.act_of("intake", 4.0, [Move("key", "0", "A4", 4.0)])
         jobs.move(session, key, act, "QZ", None, None)
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
     assert positions.tries(job)[0].shifts == {"intake": 4.0, "exhaust": 4.0}
     assert results.results(positions.at_position(job)) == ()
 
@@ -432,10 +421,10 @@ def test_positions_stand_once_on_the_page_and_a_move_is_planned_before_it_is_don
     assert "Planned, not done yet" in planned
     assert "key: P0 to P4" in planned
     with shop.read() as session:
-        assert not positions.tries(jobs.load(session, key))
+        assert not positions.tries(loading.load(session, key))
     client.post(f"/jobs/{key}/adjust", data={"choice": "both:0", "token": "t"}, headers={"HX-Request": "true"})
     with shop.read() as session:
-        assert len(positions.tries(jobs.load(session, key))) == 1
+        assert len(positions.tries(loading.load(session, key))) == 1
 
 
 def test_a_move_of_the_crank_gear_comes_with_the_wheel_off(shop: Shop) -> None:
@@ -470,7 +459,7 @@ def test_the_phase_is_never_surer_than_the_tdc_it_rests_on(shop: Shop) -> None:
         top = results.results(job)[0].by_top_deg
         assert degree.find(job).quantity.uncertainty >= top
         take(session, key, "tdc", [("stop.2.before", "43", "btdc"), ("stop.2.after", "37", "atdc")])
-        apart = jobs.load(session, key)
+        apart = loading.load(session, key)
     assert degree.find(apart).quantity.uncertainty >= 1.5
 
 
@@ -534,11 +523,11 @@ def test_a_lobe_swept_twice_and_otherwise_is_asked_about(shop: Shop) -> None:
         key = ready(session)
         lines = "\n".join(f"{angle},{lift:.3f}" for angle, lift in lobe)
         jobs.record_all(session, key, sweeps.read_csv(f"angle_deg,lift_mm\n{lines}", "intake", 1), "QZ")
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
         assert not sweeps.swept(job, "intake").read_twice
         lines = "\n".join(f"{angle},{lift * 0.9:.3f}" for angle, lift in lobe)
         jobs.record_all(session, key, sweeps.read_csv(f"angle_deg,lift_mm\n{lines}", "intake", 101), "QZ")
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
     assert sweeps.swept(job, "intake").read_twice
     assert "lobe-read-twice" in {each.code for each in weighed.asked(job)}
     assert weighed.held(job)
@@ -555,7 +544,7 @@ def test_a_point_off_the_curve_is_a_slip_that_is_asked_for_again(shop: Shop) -> 
             points.append((number, f"{shown}", side, lift + (2.0 if angle == 60 else 0.0)))
         for number, text, side, lift in points:
             take(session, key, "degree", [(f"sweep-intake.{number}.point", text, side)], second=f"{lift:.2f}")
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
         asked = next(each for each in weighed.asked(job) if each.code == "typing-slip")
         assert weighed.where(job, asked) == "9.24 at 60 ATDC"
         wanted = next_reading(job)
@@ -589,11 +578,11 @@ def test_the_contact_after_tdc_may_come_first(client: TestClient, shop: Shop) ->
     first = {"slot": "stop.1.before", "text": "38", "side": "atdc", "token": "a"}
     client.post(f"/jobs/{key}/tdc", data=first, headers={"HX-Request": "true"})
     with shop.read() as session:
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
     assert [(r.slot, r.approach) for r in job.active_readings("tdc")] == [("stop.1.after", "backward")]
     assert (tdc_reading.prompt(job, {}).slot, tdc_reading.prompt(job, {}).side) == ("stop.1.before", "btdc")
     second = {"slot": "stop.1.before", "text": "42", "side": "btdc", "token": "b"}
     client.post(f"/jobs/{key}/tdc", data=second, headers={"HX-Request": "true"})
     with shop.read() as session:
-        found = engine_tdc.frame_now(jobs.load(session, key)).top
+        found = engine_tdc.frame_now(loading.load(session, key)).top
     assert found.zero_error_deg == pytest.approx(-2)

@@ -5,7 +5,7 @@ import random
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from uranograph.evidence.model import Expected, Seen
+from uranograph.evidence.covariance import Expected, Seen
 
 LOBES = ("intake", "exhaust")
 FIRING_DEG, TEETH = 180.0, 24

@@ -9,9 +9,11 @@ import numpy as np
 import pytest
 
 from tests.evidence.made_up import FIRING_DEG, TEETH, read_engine
-from uranograph.evidence import model
-from uranograph.evidence.faults import NOTHING, PRIOR, Setup, Suspect, asked, suspects
-from uranograph.evidence.model import Expected, Phase, Seen, phase
+from uranograph.evidence import covariance, model
+from uranograph.evidence.covariance import Expected, Seen
+from uranograph.evidence.faults import Suspect, asked, suspects
+from uranograph.evidence.hypotheses import NOTHING, PRIOR, Setup
+from uranograph.evidence.model import Phase, phase
 
 SETUP = Setup(TEETH, FIRING_DEG, full_wheel=False)
 ENGINES = 30
@@ -22,7 +24,12 @@ def four_events(late: float, zero: float = 0.0) -> tuple[tuple[Seen, ...], Expec
     stops = [Seen("stop", zero, 0), Seen("stop", zero, 1)]
     lobes = [
         Seen(
-            "event", expected.middle_deg[lobe] + side * 115 + late + zero + model.LATE_BIAS_DEG, 2 + n, lobe, side, 0.04
+            "event",
+            expected.middle_deg[lobe] + side * 115 + late + zero + covariance.LATE_BIAS_DEG,
+            2 + n,
+            lobe,
+            side,
+            0.04,
         )
         for n, (lobe, side) in enumerate((lobe, side) for lobe in ("intake", "exhaust") for side in (-1, 1))
     ]
@@ -34,16 +41,16 @@ def test_the_phase_is_what_sampling_finds() -> None:
     readings, expected = four_events(0.8)
     r = np.random.default_rng(1)
     n = 200_000
-    hand, _ = model.own_noise(readings, expected)
-    center = r.normal(0, model.CENTERING_DEG, (2, n))
+    hand, _ = covariance.own_noise(readings, expected)
+    center = r.normal(0, covariance.CENTERING_DEG, (2, n))
 
     def off_center(seen: Seen) -> np.ndarray:
         at = math.radians(seen.at_deg)
         return center[0] * math.cos(at) + center[1] * math.sin(at)
 
-    late, closing = r.normal(0, model.PHASE_DEG, n), r.normal(0, expected.closing_deg, n)
-    separation = dict(zip(model.LOBES, r.normal(0, model.SEPARATION_DEG, (2, n)), strict=True))
-    half = dict(zip(model.LOBES, r.normal(0, model.HALF_DURATION_DEG, (2, n)), strict=True))
+    late, closing = r.normal(0, covariance.PHASE_DEG, n), r.normal(0, expected.closing_deg, n)
+    separation = dict(zip(model.LOBES, r.normal(0, covariance.SEPARATION_DEG, (2, n)), strict=True))
+    half = dict(zip(model.LOBES, r.normal(0, covariance.HALF_DURATION_DEG, (2, n)), strict=True))
     shown = []
     for variance, seen in zip(hand, readings, strict=True):
         own = r.normal(0, math.sqrt(variance), n) + off_center(seen)
@@ -55,7 +62,7 @@ def test_the_phase_is_what_sampling_finds() -> None:
     drawn = np.stack([each - zero for each in shown[2:]], axis=1)
     target = late + sum(separation.values()) / 2
     weights = np.linalg.lstsq(drawn, target, rcond=None)[0]
-    y = model.deviations(readings, expected)
+    y = covariance.deviations(readings, expected)
     found = model.Model(readings, expected).phase(by_usual_hand=True)
     assert found.late_deg == pytest.approx(float((y[2:] - (y[0] + y[1]) / 2) @ weights), abs=0.01)
     assert found.sd_deg == pytest.approx(float((target - drawn @ weights).std()), rel=0.02)

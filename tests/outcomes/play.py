@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from tests.outcomes.made_up import BANK2, EVENT, LOBES, TOGETHER, USUAL, Condition, Engine, moved, plain
-from uranograph.shop.exchange import StoredJob
+from uranograph.shop.job_files import StoredJob
 from uranograph.shop.judging import judge
 
 AT = "2026-01-01T08:00:00+00:00"

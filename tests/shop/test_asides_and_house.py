@@ -10,7 +10,7 @@ from tests.web.test_mark_pages import PIXEL
 from uranograph.bench.log import Picture
 from uranograph.bench.shop_limits import LIMITS
 from uranograph.core.errors import InvalidInput
-from uranograph.shop import asides, exchange, jobs, library
+from uranograph.shop import asides, exchange, jobs, library, loading
 from uranograph.shop.database import Shop
 from uranograph.shop.tables import HouseRow, PictureRow
 from uranograph.stations import ORDER
@@ -22,17 +22,17 @@ def test_a_reason_is_kept_with_who_and_when_until_the_station_is_worked_at(shop:
     at = datetime(2026, 3, 4, 5, 6, tzinfo=UTC)
     with shop.write() as session:
         asides.skip(session, key, ["runout", "choice"], "  new crank  ", "rk", at)
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
         said = job.skipped("runout")
         assert (said.reason, said.by, said.at) == ("new crank", "RK", at)
         assert ORDER.overview(job)["choice"].state == "skipped"
         # Skipped twice is passed over once.
         asides.skip(session, key, ["runout"], "again", "RK")
-        assert jobs.load(session, key).skipped("runout").reason == "new crank"
+        assert loading.load(session, key).skipped("runout").reason == "new crank"
         job = take(session, key, "runout", [("set-1.1.dial", "0.01", None)], "0")
         assert job.skipped("runout") is None
         asides.skip(session, key, ["runout"], "after all", "RK")
-        assert jobs.load(session, key).skipped("runout").reason == "after all"
+        assert loading.load(session, key).skipped("runout").reason == "after all"
 
 
 @pytest.mark.parametrize(
@@ -51,7 +51,7 @@ def test_a_station_is_not_passed_over_without_reason_or_hand(
     with shop.write() as session, pytest.raises(InvalidInput, match=says):
         asides.skip(session, key, [station], reason, by)
     with shop.read() as session:
-        assert jobs.load(session, key).skipped("runout") is None
+        assert loading.load(session, key).skipped("runout") is None
 
 
 @pytest.mark.parametrize(
@@ -79,7 +79,7 @@ def test_png_and_jpeg_are_told_apart_and_come_back_byte_for_byte(shop: Shop, key
         for token, data in (("a", PIXEL), ("b", JPEG), ("a", PIXEL)):
             asides.add_photo(session, key, "marks", "", data, "RK", token)
     with shop.read() as session:
-        kept = jobs.load(session, key).annotations("marks", Picture)
+        kept = loading.load(session, key).annotations("marks", Picture)
         found = [asides.photo(session, key, reading.id) for reading in kept]
         text = exchange.export_job(session, key).model_dump_json()
     assert found == [("image/png", PIXEL), ("image/jpeg", JPEG)]
@@ -87,7 +87,9 @@ def test_png_and_jpeg_are_told_apart_and_come_back_byte_for_byte(shop: Shop, key
     with shop.write() as session:
         again = exchange.import_job(session, exchange.read_job(text))
     with shop.read() as session:
-        copies = [asides.photo(session, again, r.id) for r in jobs.load(session, again).annotations("marks", Picture)]
+        copies = [
+            asides.photo(session, again, r.id) for r in loading.load(session, again).annotations("marks", Picture)
+        ]
     assert copies == found
 
 
@@ -99,9 +101,9 @@ def test_a_job_keeps_so_many_pictures_and_of_another_job_none_is_shown(shop: Sho
             asides.add_photo(session, key, "marks", "one more", PIXEL, "RK", "more")
         with pytest.raises(InvalidInput, match=r"done-too-long|too-many-letters-to-keep"):
             asides.add_photo(session, key, "marks", "x" * 65, PIXEL, "RK", "long")
-        number = jobs.load(session, key).annotations("marks", Picture)[0].id
+        number = loading.load(session, key).annotations("marks", Picture)[0].id
         other = jobs.begin(session, "Other", "RK", "other")
-        with pytest.raises(jobs.NoSuchJob):
+        with pytest.raises(loading.NoSuchJob):
             asides.photo(session, other, number)
 
 
@@ -122,12 +124,12 @@ def test_a_limit_that_is_set_again_to_the_same_is_no_new_line_and_the_past_stays
 
 def test_every_open_job_works_by_the_limits_of_the_moment(shop: Shop, key: str) -> None:
     with shop.read() as session:
-        before = jobs.load(session, key)
-        assert before is jobs.load(session, key)
+        before = loading.load(session, key)
+        assert before is loading.load(session, key)
     with shop.write() as session:
         library.set_limits(session, {name: "0.3" for name in LIMITS if name.startswith("lobe")}, "RK")
     with shop.read() as session:
-        after = jobs.load(session, key)
+        after = loading.load(session, key)
         assert after is not before
         assert {name: value.text for name, value in after.shop_values.items()} == {
             "lobe_least": "0.3",

@@ -12,7 +12,8 @@ from uranograph.bench.acts import Act
 from uranograph.bench.job import Job
 from uranograph.core.errors import InvalidInput
 from uranograph.engine import positions, tdc
-from uranograph.shop import exchange, jobs
+from uranograph.shop import exchange
+from uranograph.shop import loading as jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 

@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from tests.hands import a_job, take, true_top
 from uranograph.core.errors import InvalidInput
-from uranograph.shop import exchange, jobs
+from uranograph.shop import exchange, job_files, jobs, loading
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 
@@ -23,7 +23,7 @@ def a_full_job(shop: Shop) -> str:
             [("moved", "", None), ("stop.2.before", "39,25", "btdc"), ("stop.2.after", "39.25", "atdc")],
         )
         take(session, key, "degree", [("intake.1.before", "60", "atdc")], second="1.0")
-        jobs.void(session, key, jobs.load(session, key).readings[-1].id, "wrong side", "AB")
+        jobs.void(session, key, loading.load(session, key).readings[-1].id, "wrong side", "AB")
         take(
             session, key, "degree", [("intake.1.before", "66", "atdc"), ("intake.1.after", "156", "atdc")], second="1.0"
         )
@@ -34,15 +34,15 @@ def test_out_and_in_again_is_the_same_job(shop: Shop) -> None:
     key = a_full_job(shop)
     with shop.read() as session:
         kept = exchange.export_job(session, key)
-        before = ORDER.overview(jobs.load(session, key))
+        before = ORDER.overview(loading.load(session, key))
     text = kept.model_dump_json(indent=2)
     with shop.write() as session:
         again = exchange.import_job(session, exchange.read_job(text))
     assert again != key
     with shop.read() as session:
         assert exchange.export_job(session, again) == kept
-        assert ORDER.overview(jobs.load(session, again)) == before
-        original, copy = jobs.load(session, key), jobs.load(session, again)
+        assert ORDER.overview(loading.load(session, again)) == before
+        original, copy = loading.load(session, key), loading.load(session, again)
     assert [(r.text, r.seq, r.void) for r in original.readings] == [(r.text, r.seq, r.void) for r in copy.readings]
 
 
@@ -53,7 +53,7 @@ words = st.text(st.characters(blacklist_categories=("Cs", "Cc")), max_size=60)
 @given(words, words, st.sampled_from(["btdc", None]))
 def test_whatever_was_typed_comes_back_letter_for_letter(shop: Shop, typed: str, drop: str, side: str | None) -> None:
     at = "2026-03-04T05:06:07.000008Z"
-    kept = exchange.StoredJob(
+    kept = job_files.StoredJob(
         title="Odd text",
         created_at=at,
         touched_at=at,
@@ -77,7 +77,7 @@ def test_whatever_was_typed_comes_back_letter_for_letter(shop: Shop, typed: str,
     with shop.write() as session:
         key = exchange.import_job(session, exchange.read_job(kept.model_dump_json()))
         assert exchange.export_job(session, key) == kept
-        ORDER.overview(jobs.load(session, key))  # an odd reading is told, never a crash
+        ORDER.overview(loading.load(session, key))  # an odd reading is told, never a crash
 
 
 def _spoiled(shop: Shop, change: object) -> str:
@@ -126,7 +126,7 @@ def test_a_reading_no_bench_wrote_never_breaks_a_page(client: TestClient, shop: 
     text = _spoiled(shop, add)
     answer = client.post("/jobs/import", files={"file": ("job.json", text)}, follow_redirects=False)
     with shop.read() as session:
-        found = jobs.page(session)
+        found = loading.page(session)
     if answer.status_code == 422:
         assert "cannot be read" in answer.text
         assert found.total == 1
@@ -151,5 +151,5 @@ def test_text_that_is_no_json_is_refused() -> None:
 
 
 def test_no_such_job(shop: Shop) -> None:
-    with shop.read() as session, pytest.raises(jobs.NoSuchJob):
+    with shop.read() as session, pytest.raises(loading.NoSuchJob):
         exchange.export_job(session, "none")

@@ -5,7 +5,7 @@ import time
 
 from tests.hands import a_job
 from uranograph.bench.log import Note
-from uranograph.shop import jobs
+from uranograph.shop import jobs, loading
 from uranograph.shop.database import Shop, WriterQueue
 
 WRITERS, EACH, READERS = 8, 25, 12
@@ -28,7 +28,7 @@ def test_eight_who_write_and_many_who_read_are_all_served(shop: Shop) -> None:
     def read() -> None:
         while not stop.is_set():
             with shop.read() as session:
-                jobs.page(session)
+                loading.page(session)
 
     threads = [threading.Thread(target=read) for _ in range(READERS)]
     writing = [threading.Thread(target=write, args=(n,)) for n in range(WRITERS)]

@@ -13,7 +13,7 @@ from uranograph.bench.log import Entry
 from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit
 from uranograph.engine.card import card_of
-from uranograph.shop import asides, jobs
+from uranograph.shop import asides, jobs, loading
 from uranograph.shop.database import Shop
 from uranograph.shop.tables import Base, EntryRow
 from uranograph.stations import ORDER
@@ -46,14 +46,14 @@ def test_a_write_that_fails_half_way_leaves_nothing(shop: Shop, key: str) -> Non
     with pytest.raises(InvalidInput):
         both()
     with shop.read() as session:
-        assert jobs.load(session, key).readings == ()
+        assert loading.load(session, key).readings == ()
 
 
 def test_a_reading_is_kept_as_typed_and_by_whom(shop: Shop, key: str) -> None:
     at = datetime(2026, 3, 4, 5, 6, tzinfo=UTC)
     with shop.write() as session:
         jobs.record(session, key, STOP, " qz ", None, None, at)
-        [reading] = jobs.load(session, key).readings
+        [reading] = loading.load(session, key).readings
     assert (reading.text, reading.side, reading.by, reading.at) == ("40 1/8", "btdc", "QZ", at)
     assert reading.void is None
 
@@ -61,7 +61,7 @@ def test_a_reading_is_kept_as_typed_and_by_whom(shop: Shop, key: str) -> None:
 def test_a_job_looked_at_again_is_remembered_until_it_is_written_to(shop: Shop, key: str) -> None:
     def look() -> jobs.Job:
         with shop.read() as session:
-            return jobs.load(session, key)
+            return loading.load(session, key)
 
     before = look()
     assert look() is before
@@ -87,7 +87,7 @@ def test_a_void_adds_and_never_overwrites(shop: Shop, key: str) -> None:
         first = job.readings[0]
         jobs.void(session, key, first.id, "slipped", "AB")
         jobs.void(session, key, first.id, "another reason", "CD")
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
     assert job.readings[0].text == first.text
     assert (job.readings[0].void.reason, job.readings[0].void.by) == ("slipped", "AB")
     assert [reading.id for reading in job.active_readings("tdc")] == [job.readings[1].id]
@@ -114,28 +114,28 @@ def test_the_same_token_twice_is_one_reading_and_one_job(shop: Shop, key: str) -
     with shop.write() as session:
         for _ in range(2):
             jobs.record(session, key, STOP, "QZ", "once", None)
-        assert len(jobs.load(session, key).readings) == 1
+        assert len(loading.load(session, key).readings) == 1
         assert jobs.begin(session, "Twice", "QZ", "t") == jobs.begin(session, "Twice", "QZ", "t")
 
 
 def test_a_slot_filled_in_another_window_is_not_filled_again(shop: Shop, key: str) -> None:
     with shop.write() as session:
-        seen = jobs.load(session, key).seq
+        seen = loading.load(session, key).seq
         jobs.record(session, key, STOP, "QZ", "one", seen)
         with pytest.raises(jobs.Changed):
             jobs.record(session, key, STOP, "AB", "two", seen)
         with pytest.raises(jobs.Changed):
             jobs.record(session, key, STOP, "AB", "three", None)
-        assert len(jobs.load(session, key).readings) == 1
+        assert len(loading.load(session, key).readings) == 1
 
 
 def test_a_sheet_has_versions_and_the_same_text_is_no_new_one(shop: Shop, key: str) -> None:
     with shop.write() as session:
-        seq = jobs.load(session, key).seq
+        seq = loading.load(session, key).seq
         jobs.save_form(session, key, "card", {**CARD, "made_up": "x", "advance_deg": " "}, "QZ")
-        assert jobs.load(session, key).seq == seq
+        assert loading.load(session, key).seq == seq
         jobs.save_form(session, key, "card", {**CARD, "io_btdc_deg": "13"}, "QZ", seen=seq)
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
         assert [filled.kind for filled in job.forms] == ["engine", "card", "wheel", "card"]
         assert job.latest("card").typed["io_btdc_deg"] == "13"
         with pytest.raises(jobs.Changed):
@@ -147,7 +147,7 @@ def test_a_drop_keeps_the_unit_it_was_typed_in_when_the_engine_changes(shop: Sho
         true_top(session, key)
         take(session, key, "degree", [("intake.1.before", "60", "atdc")], second="1.0")
         jobs.save_form(session, key, "engine", {**ENGINE, "unit": "inch", "stroke": "3.3", "rod": "6"}, "QZ")
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
     assert job.unit == "inch"
     assert job.active_readings("degree")[0].unit == "mm"
     assert card_of(job).check_lift_mm == 1.0
@@ -168,18 +168,18 @@ def test_the_list_is_newest_writing_first_searched_and_paged(shop: Shop) -> None
     with shop.write() as session:
         keys = [jobs.begin(session, f"Engine {n}%", "QZ", f"t{n}", start + timedelta(days=n)) for n in range(5)]
         jobs.save_form(session, keys[1], "engine", ENGINE, "QZ", at=start + timedelta(days=9))
-        first = jobs.page(session, 1, size=2)
+        first = loading.page(session, 1, size=2)
         assert [job.title for job in first.jobs] == ["Engine 1%", "Engine 4%"]
         assert (first.total, first.pages) == (5, 3)
-        assert [job.title for job in jobs.page(session, 99, size=2).jobs] == ["Engine 0%"]
-        assert [job.title for job in jobs.page(session, 1, "3%").jobs] == ["Engine 3%"]
-        assert jobs.page(session, 1, "_").total == 0
-        assert jobs.page(session, 1, "gine").total == 5
+        assert [job.title for job in loading.page(session, 99, size=2).jobs] == ["Engine 0%"]
+        assert [job.title for job in loading.page(session, 1, "3%").jobs] == ["Engine 3%"]
+        assert loading.page(session, 1, "_").total == 0
+        assert loading.page(session, 1, "gine").total == 5
 
 
 def test_no_such_job(shop: Shop) -> None:
-    with shop.read() as session, pytest.raises(jobs.NoSuchJob):
-        jobs.load(session, "none")
+    with shop.read() as session, pytest.raises(loading.NoSuchJob):
+        loading.load(session, "none")
 
 
 def test_two_hands_writing_at_once_both_get_through(shop: Shop, key: str) -> None:
@@ -198,7 +198,7 @@ def test_two_hands_writing_at_once_both_get_through(shop: Shop, key: str) -> Non
     for hand in hands:
         hand.join()
     with shop.read() as session:
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
     assert failures == []
     assert sorted(reading.seq for reading in job.readings) == list(range(4, 12))
     assert WHEEL["scale"] == job.latest("wheel").typed["scale"]
@@ -213,11 +213,11 @@ def test_a_job_caught_up_with_is_the_job_read_whole_and_is_found_to_be_the_same(
     """Void the newest readings of every demo job one by one, write new ones, and move the wheel, looking after each."""
     shop = demo_shop
     with shop.read() as session:
-        keys = [job.key for job in jobs.page(session).jobs]
+        keys = [job.key for job in loading.page(session).jobs]
     for key in keys:
         for step in range(7):
             with shop.write() as session:
-                job = jobs.load(session, key)
+                job = loading.load(session, key)
                 standing = [reading for reading in job.readings if reading.void is None]
                 if step == 6:
                     asides.act(session, key, "degree", "wheel-moved", "", "QZ")
@@ -239,10 +239,10 @@ def test_a_job_caught_up_with_is_the_job_read_whole_and_is_found_to_be_the_same(
                     if step % 3 == 1:
                         jobs.record(session, key, entry, "QZ", None, None)
             with shop.read() as session:
-                caught_up = jobs.load(session, key)
+                caught_up = loading.load(session, key)
             found = ORDER.overview(caught_up)
             _forget(shop)
             with shop.read() as session:
-                whole = jobs.load(session, key)
+                whole = loading.load(session, key)
             assert (caught_up.forms, caught_up.entries, caught_up.seq) == (whole.forms, whole.entries, whole.seq)
             assert ORDER.overview(whole) == found

@@ -12,9 +12,10 @@ from typer.testing import CliRunner
 from tests.hands import CARD, ENGINE, WHEEL, a_job, take, true_top
 from uranograph.cli import app
 from uranograph.core.lobe import CosineLobe, half_width_at
-from uranograph.shop import exchange, jobs
+from uranograph.shop import exchange, jobs, loading
 from uranograph.shop.database import Shop
-from uranograph.shop.exchange import StoredJob, read_job
+from uranograph.shop.exchange import read_job
+from uranograph.shop.job_files import StoredJob
 from uranograph.shop.judging import judge
 from uranograph.stations import ORDER
 
@@ -102,7 +103,7 @@ def test_a_file_is_judged_as_its_job_is_on_the_pages(shop: Shop) -> None:
         true_top(session, key)
         take(session, key, "degree", [("intake.1.before", "66", "atdc"), ("intake.1.after", "146", "atdc")], "1")
         kept = exchange.export_job(session, key)
-        overview = ORDER.overview(jobs.load(session, key))
+        overview = ORDER.overview(loading.load(session, key))
     found = judge(kept)
     assert {name: each["verdict"] for name, each in found["stations"].items()} == {
         name: each.verdict.value for name, each in overview.items()

@@ -11,7 +11,7 @@ from sqlalchemy import update
 from tests.hands import CARD, a_job, take, true_top
 from uranograph.bench.order import worst_finding
 from uranograph.core.errors import InvalidInput
-from uranograph.shop import asides, jobs, shelving
+from uranograph.shop import asides, jobs, loading, shelving
 from uranograph.shop.database import Shop
 from uranograph.shop.shelving import Shelf
 from uranograph.shop.tables import JobRow
@@ -22,7 +22,7 @@ TENDER = "Harbor tender, four"
 
 def listed(shop: Shop, shelf: Shelf, **how: bool) -> list[str]:
     with shop.read() as session:
-        return [job.title for job in jobs.page(session, where=shelving.on(shelf), **how).jobs]
+        return [job.title for job in loading.page(session, where=shelving.on(shelf), **how).jobs]
 
 
 def put(shop: Shop, key: str, shelf: Shelf) -> None:
@@ -48,7 +48,7 @@ def test_signed_is_what_was_not_written_to_since(demo_shop: Shop) -> None:
     assert listed(demo_shop, Shelf.SIGNED) == [TENDER]
     assert TENDER not in listed(demo_shop, Shelf.UNSIGNED)
     with demo_shop.write() as session:
-        key = next(job.key for job in jobs.page(session).jobs if job.title == TENDER)
+        key = next(job.key for job in loading.page(session).jobs if job.title == TENDER)
         asides.note(session, key, "engine", "painted", "QZ")
     assert listed(demo_shop, Shelf.SIGNED) == []
     assert TENDER in listed(demo_shop, Shelf.UNSIGNED)
@@ -70,7 +70,7 @@ def test_names_are_changed_at_once_and_put_in_order(shop: Shop, key: str) -> Non
         shelving.rename(session, key, "Aspen")
     # A job that is carried over in memory has its new name too.
     with shop.read() as session:
-        assert jobs.load(session, key).title == "Aspen"
+        assert loading.load(session, key).title == "Aspen"
     for title, code in (("  ", "title-missing"), ("x" * 121, "too-many-letters-to-keep")):
         with shop.write() as session, pytest.raises(InvalidInput) as refused:
             shelving.rename(session, key, title)
@@ -84,7 +84,7 @@ def test_a_copy_has_engine_card_drive_and_way_and_no_reading(shop: Shop, key: st
         new = shelving.copy(session, key, "The next", "rk", "once")
         assert shelving.copy(session, key, "The next", "rk", "once") == new
     with shop.read() as session:
-        job, pattern = jobs.load(session, new), jobs.load(session, key)
+        job, pattern = loading.load(session, new), loading.load(session, key)
     assert job.readings == ()
     assert {form.kind for form in job.forms} == {"engine", "card", "way"}
     assert {form.kind for form in pattern.forms} > {form.kind for form in job.forms}
@@ -101,24 +101,24 @@ def test_what_was_in_the_bin_for_thirty_days_goes_for_good_and_nothing_else(
         for each in (key, other):
             true_top(session, each)
             asides.note(session, each, "engine", "found so", "QZ")
-            jobs.void(session, each, jobs.load(session, each).readings[0].id, "slip", "QZ")
+            jobs.void(session, each, loading.load(session, each).readings[0].id, "slip", "QZ")
         shelving.put(session, key, Shelf.BIN)
         long_ago = datetime.now(UTC) - timedelta(days=days)
         session.execute(update(JobRow).where(JobRow.key == key).values(binned_at=long_ago))
     with shop.write() as session:
         assert shelving.purge(session) == gone
     with shop.read() as session:
-        assert len(jobs.load(session, other).entries) == 3
-        assert jobs.page(session).total == 2 - gone
+        assert len(loading.load(session, other).entries) == 3
+        assert loading.page(session).total == 2 - gone
     if gone:
-        with shop.read() as session, pytest.raises(jobs.NoSuchJob):
-            jobs.load(session, key)
+        with shop.read() as session, pytest.raises(loading.NoSuchJob):
+            loading.load(session, key)
 
 
 def test_the_file_keeps_every_row_of_a_job_that_was_not_long_in_the_bin(shop: Shop, key: str) -> None:
     with shop.write() as session:
         true_top(session, key)
-        jobs.void(session, key, jobs.load(session, key).readings[0].id, "slip", "QZ")
+        jobs.void(session, key, loading.load(session, key).readings[0].id, "slip", "QZ")
         shelving.put(session, key, Shelf.BIN)
     with sqlite3.connect(shop.path) as file, pytest.raises(sqlite3.IntegrityError, match="only ever added to"):
         file.execute("DELETE FROM entries")
@@ -127,13 +127,13 @@ def test_the_file_keeps_every_row_of_a_job_that_was_not_long_in_the_bin(shop: Sh
 def test_what_was_done_last_is_undone_once_with_what_it_brought(shop: Shop, key: str) -> None:
     with shop.write() as session:
         true_top(session, key)
-        before = jobs.last_done(jobs.load(session, key))
+        before = jobs.last_done(loading.load(session, key))
         job = take(session, key, "tdc", [("moved", "nudged", None)])
         last = jobs.last_done(job)
         assert last.text == "nudged"
         for _ in range(2):
             jobs.void(session, key, last.id, "undone", "QZ")
-        job = jobs.load(session, key)
+        job = loading.load(session, key)
     assert jobs.last_done(job).id == before.id
     assert {entry.void.reason for entry in job.entries if entry.void} == {"undone"}
 
@@ -141,22 +141,22 @@ def test_what_was_done_last_is_undone_once_with_what_it_brought(shop: Shop, key:
 def test_a_form_written_after_a_reading_leaves_nothing_to_undo(shop: Shop, key: str) -> None:
     with shop.write() as session:
         true_top(session, key)
-        assert jobs.last_done(jobs.load(session, key)) is not None
+        assert jobs.last_done(loading.load(session, key)) is not None
         jobs.save_form(session, key, "card", {**CARD, "io_btdc_deg": "13"}, "QZ")
-        assert jobs.last_done(jobs.load(session, key)) is None
+        assert jobs.last_done(loading.load(session, key)) is None
 
 
 def test_undo_on_the_page_says_what_it_undid(shop: Shop, client: TestClient, key: str) -> None:
     with shop.write() as session:
         true_top(session, key)
-        last = jobs.last_done(jobs.load(session, key))
+        last = jobs.last_done(loading.load(session, key))
     page = client.get(f"/jobs/{key}/degree").text
     assert f'action="/jobs/{key}/degree/undo/{last.id}"' in page
     answer = client.post(f"/jobs/{key}/degree/undo/{last.id}", headers={"HX-Request": "true"})
     assert answer.status_code == 200
     assert "Undone: True TDC, pair 1, piston stop, after" in answer.text
     with shop.read() as session:
-        assert jobs.last_done(jobs.load(session, key)).id != last.id
+        assert jobs.last_done(loading.load(session, key)).id != last.id
     assert client.post(f"/jobs/{key}/degree/undo/999", headers={"HX-Request": "true"}).status_code == 422
 
 
@@ -191,7 +191,7 @@ def test_the_list_is_narrowed_to_how_jobs_stand_among_the_first_of_them(
         true_top(session, late)
         events = {"io": ("2", "btdc"), "ic": ("118", "btdc"), "eo": ("136", "atdc"), "ec": ("24", "atdc")}
         take(session, late, "degree", [(f"{kind}.1.forward", *at) for kind, at in events.items()])
-        assert worst_finding(ORDER.overview(jobs.load(session, late))).state == "out"
+        assert worst_finding(ORDER.overview(loading.load(session, late))).state == "out"
 
     def titles(query: str) -> list[str]:
         return re.findall(r'class="job-title">([^<]+)<', client.get(f"/?{query}").text)

@@ -13,7 +13,7 @@ from fastapi.testclient import TestClient
 from tests.hands import cam_moved, command
 from uranograph.bench.job import Job
 from uranograph.core.errors import InvalidInput
-from uranograph.shop import asides, exchange, jobs, library, shelving, signing, upcasters
+from uranograph.shop import asides, entries, exchange, jobs, library, loading, shelving, signing, upcasters
 from uranograph.shop.database import Shop
 from uranograph.shop.keys import NoKey, ShopKey
 from uranograph.shop.signing import Signature
@@ -31,7 +31,7 @@ def shop(demo_shop: Shop) -> Shop:
 def tender(shop: Shop) -> Iterator[str]:
     """The demo's job that is signed twice."""
     with shop.read() as session:
-        yield next(job.key for job in jobs.page(session).jobs if job.title == TITLE)
+        yield next(job.key for job in loading.page(session).jobs if job.title == TITLE)
 
 
 def page(job: Job, signature: Signature) -> str:
@@ -42,17 +42,17 @@ def sign(
     shop: Shop, key: str, token: str = "t1", name: str = "Q. Z.", changed: str = "more", seen: int | None = None
 ) -> int:
     with shop.write() as session:
-        seq = jobs.load(session, key).seq if seen is None else seen
+        seq = loading.load(session, key).seq if seen is None else seen
         return signing.sign(session, key, "QZ", name, changed, token, seq, page)
 
 
 def again(shop: Shop, key: str) -> None:
     """A valve set once more, so that there is something to sign."""
     with shop.write() as session:
-        number = jobs.load(session, key).next_number("valve-lash", "set-1")
+        number = loading.load(session, key).next_number("valve-lash", "set-1")
         entry = jobs.Entry("valve-lash", f"set-1.{number}.blade", "0.25", second="0.30", unit="mm")
         jobs.record(session, key, entry, "QZ", None, None)
-        number = jobs.load(session, key).next_number("lock-up", "lock-nuts")
+        number = loading.load(session, key).next_number("lock-up", "lock-nuts")
         jobs.record(session, key, jobs.Entry("lock-up", f"lock-nuts.{number}.seen", "torque"), "QZ", None, None)
 
 
@@ -74,7 +74,7 @@ def test_what_is_frozen_is_judged_by_the_limits_of_the_shop_as_the_page_is(shop:
     sign(shop, tender)
     with shop.read() as session:
         judged = signing.page_of(session, tender, 3).judged
-        found = ORDER.overview(jobs.load(session, tender))["piston-valve"]
+        found = ORDER.overview(loading.load(session, tender))["piston-valve"]
         assert found.verdict.value == "out"
         assert judged["stations"]["piston-valve"]["verdict"] == "out"
 
@@ -100,7 +100,7 @@ def test_a_name_and_what_changed_are_wanted(shop: Shop, tender: str, name: str, 
 
 def test_what_was_written_since_the_sheet_was_drawn_is_not_signed_unseen(shop: Shop, tender: str) -> None:
     with shop.read() as session:
-        seen = jobs.load(session, tender).seq
+        seen = loading.load(session, tender).seq
     again(shop, tender)
     with pytest.raises(jobs.Changed):
         sign(shop, tender, seen=seen)
@@ -110,14 +110,14 @@ def test_a_move_opens_it_again_and_a_reason_does_not_close_a_snug_bolt(shop: Sho
     with shop.write() as session:
         asides.act(session, tender, "marks", "gear-turned", "", "QZ")
     with shop.read() as session:
-        open_now = {each.station.key: each.reason_helps for each in signing.stands_open(jobs.load(session, tender))}
+        open_now = {each.station.key: each.reason_helps for each in signing.stands_open(loading.load(session, tender))}
     assert open_now["turn-over"] is True
     assert open_now["lock-up"] is False
     with pytest.raises(InvalidInput) as refused:
         sign(shop, tender)
     assert refused.value.code == "still-open"
     with shop.write() as session:
-        job = jobs.load(session, tender)
+        job = loading.load(session, tender)
         waiting = [each.station.key for each in signing.stands_open(job) if each.station.key != "lock-up"]
         asides.skip(session, tender, waiting, "only to see what bars it", "QZ")
         jobs.record(session, tender, jobs.Entry("lock-up", "gears.1.seen", "snug"), "QZ", None, None)
@@ -131,7 +131,7 @@ def test_an_empty_job_is_not_signed(shop: Shop) -> None:
     with shop.write() as session:
         key = jobs.begin(session, "empty", "QZ", "token-empty")
         with pytest.raises(InvalidInput) as refused:
-            signing.sign(session, key, "QZ", "Q. Z.", "", "t", jobs.load(session, key).seq, page)
+            signing.sign(session, key, "QZ", "Q. Z.", "", "t", loading.load(session, key).seq, page)
     assert refused.value.code == "nothing-to-sign"
 
 
@@ -294,13 +294,13 @@ def test_a_field_that_comes_later_breaks_no_signature_and_a_renamed_slot_is_read
     sign(shop, tender)
     with shop.read() as session:
         text = exchange.export_job(session, tender).model_dump_json(by_alias=True)
-    dumped = exchange.StoredReading.model_dump
+    dumped = entries.StoredReading.model_dump
 
-    def with_more(self: exchange.StoredReading, **how: Any) -> dict[str, Any]:
+    def with_more(self: entries.StoredReading, **how: Any) -> dict[str, Any]:
         more = {"temperature": None} if how.get("mode") == "json" else {}
         return {**dumped(self, **how), **more}
 
-    monkeypatch.setattr(exchange.StoredReading, "model_dump", with_more)
+    monkeypatch.setattr(entries.StoredReading, "model_dump", with_more)
     with shop.read() as session:
         assert all(proof.holds for proof in signing.proofs(session))
     assert all(exchange.prove_signatures(exchange.read_job(text)).values())
@@ -328,7 +328,7 @@ def test_a_log_written_under_an_older_name_is_read_exported_and_proved_under_the
     monkeypatch.setitem(upcasters.SLOTS, "degree/opens", "io")
     opened = Shop(shop.path)
     with opened.read() as session:
-        job = jobs.load(session, tender)
+        job = loading.load(session, tender)
         assert all(proof.holds for proof in signing.proofs(session))
     opened.close()
     assert any(reading.slot.startswith("io.") for reading in job.readings)
@@ -388,7 +388,7 @@ def test_signing_on_the_page(shop: Shop, tender: str, client: TestClient) -> Non
     again(shop, tender)
     filled = client.get(f"/jobs/{tender}/sheet").text
     with shop.read() as session:
-        seen = jobs.load(session, tender).seq
+        seen = loading.load(session, tender).seq
     assert f'name="seen" value="{seen}"' in filled
     form = {"seen": str(seen), "token": "page", "by": "QZ", "name": "", "changed": "1 intake <again>"}
     refused = client.post(f"/jobs/{tender}/sign", data=form)

@@ -12,7 +12,7 @@ from sqlalchemy.exc import IntegrityError
 
 from tests.hands import ENGINE, a_job, true_top
 from tests.shop.test_asides_and_house import PIXEL
-from uranograph.shop import asides, jobs
+from uranograph.shop import asides, jobs, loading
 from uranograph.shop.database import APPLICATION_ID, NotAShop, Shop
 
 LOG = ("entries", "pictures", "library", "house")
@@ -100,7 +100,7 @@ def test_a_copy_is_kept_before_the_tables_change_and_everything_comes_over(tmp_p
         connection.commit()
     shop = opened(path)
     with shop.read() as session:
-        job = jobs.load(session, "k1")
+        job = loading.load(session, "k1")
         assert (job.title, dict(job.latest("engine").typed)) == ("Test bench four", ENGINE)
     kept = list(tmp_path.glob("shop.db.before-*-from-0003"))
     assert len(kept) == 1
@@ -115,7 +115,7 @@ def test_a_copy_is_kept_before_the_tables_change_and_everything_comes_over(tmp_p
 def test_two_threads_that_forget_and_look_at_once_meet_no_missing_job(
     shop: Shop, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(jobs, "MAX_SEEN", 1)
+    monkeypatch.setattr(loading, "MAX_SEEN", 1)
     with shop.write() as session:
         keys = [a_job(session, title=f"Job {n}") for n in range(4)]
     faults: list[BaseException] = []
@@ -124,8 +124,8 @@ def test_two_threads_that_forget_and_look_at_once_meet_no_missing_job(
         try:
             for n in range(150):
                 with shop.read() as session:
-                    jobs.load(session, keys[n % 4])
-                    jobs.page(session)
+                    loading.load(session, keys[n % 4])
+                    loading.page(session)
         except BaseException as error:
             faults.append(error)
 

@@ -14,7 +14,8 @@ import pytest
 from uranograph.bench.acts import ACTS
 from uranograph.bench.rules import RULES
 from uranograph.bench.shop_limits import LIMITS
-from uranograph.shop import exchange, jobs, judging, signing, upcasters
+from uranograph.shop import exchange, judging, signing, upcasters
+from uranograph.shop import loading as jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.entries import MODELS
 from uranograph.stations import ORDER

@@ -7,7 +7,8 @@ from fastapi.testclient import TestClient
 
 from tests.hands import command
 from uranograph.core.errors import InvalidInput
-from uranograph.shop import exchange, jobs, library, shelving, whole
+from uranograph.shop import exchange, library, shelving, whole
+from uranograph.shop import loading as jobs
 from uranograph.shop.database import Shop
 
 

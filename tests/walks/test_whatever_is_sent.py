@@ -10,7 +10,7 @@ from tests.bench.test_whatever_is_written import FORMS_BEFORE, SLOTS, TEXTS
 from tests.shop.test_asides_and_house import PIXEL
 from tests.web.test_whatever_is_sent import HX, described, every_page_stands
 from uranograph.bench.finding import Verdict
-from uranograph.shop import jobs
+from uranograph.shop import loading as jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 

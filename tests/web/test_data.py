@@ -13,7 +13,8 @@ from tests.bench.test_weighed import four_events, ready
 from uranograph.bench.calculations import CALCULATIONS, calculate, examples
 from uranograph.bench.shop_limits import LIMITS
 from uranograph.core.quantities import LengthUnit
-from uranograph.shop import asides, exchange, jobs, workbook
+from uranograph.shop import asides, exchange, workbook
+from uranograph.shop import loading as jobs
 from uranograph.shop.database import Shop
 from uranograph.shop.judging import judge
 from uranograph.stations import ORDER

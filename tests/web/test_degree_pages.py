@@ -10,7 +10,7 @@ from uranograph.engine import positions
 from uranograph.engine.card import card_of
 from uranograph.phase import judgment
 from uranograph.phase.basis import rules_of
-from uranograph.shop import exchange, jobs
+from uranograph.shop import exchange, jobs, loading
 from uranograph.shop.database import Shop
 from uranograph.shop.judging import judge
 
@@ -64,7 +64,7 @@ def test_a_sweep_pasted_or_from_a_file_is_taken_whole_or_not_at_all(
     assert "Line 71" in bad.text
     assert "ten,1" in bad.text
     with shop.read() as session:
-        assert len(jobs.load(session, degreed).readings) == 4
+        assert len(loading.load(session, degreed).readings) == 4
     good = client.post(path, data={"lobe": "intake"}, files={"file": ("s.csv", GOOD.encode())}, headers=HX)
     assert good.headers["hx-redirect"].endswith("method=sweep&lobe=intake")
     page = client.get(f"/jobs/{degreed}/degree?method=sweep").text
@@ -91,7 +91,7 @@ def test_tolerance_and_basis_are_kept_for_the_job_and_for_the_house(
     form = {**ENGINE, "title": "Next", "by": "QZ", "token": "next"}
     client.post("/jobs/new", data=form)
     with shop.read() as session:
-        newest = jobs.page(session, 1, "Next").jobs[0]
+        newest = loading.page(session, 1, "Next").jobs[0]
     assert rules_of(newest).tolerance_deg == 0.5
     bad = client.post(f"/jobs/{degreed}/sheet/rules", data={"tolerance": "fifty"}, headers=HX)
     assert bad.status_code == 422
@@ -116,7 +116,7 @@ def test_a_drive_is_described_a_position_chosen_and_the_job_asks_to_measure_agai
     assert "Find TDC again, then degree it." in answer.text
     assert f'href="/jobs/{degreed}/tdc">Find TDC again' in answer.text
     with shop.read() as session:
-        assert len(positions.tries(jobs.load(session, degreed))) == 1
+        assert len(positions.tries(loading.load(session, degreed))) == 1
     assert client.post(f"/jobs/{degreed}/adjust", data={"choice": "both:9"}, headers=HX).status_code == 422
     assert client.post(f"/jobs/{degreed}/adjust", data={"choice": ""}, headers=HX).status_code == 422
     filled = client.get(f"/jobs/{degreed}/sheet").text
@@ -133,13 +133,13 @@ def test_cards_and_drives_go_to_the_library_and_come_back(client: TestClient, sh
     client.post(f"/jobs/{degreed}/library/card", data={"library_name": "Grind 7"}, headers=HX)
     client.post("/jobs/new", data={**ENGINE, "title": "Other", "by": "QZ", "token": "o"})
     with shop.read() as session:
-        other = jobs.page(session, 1, "Other").jobs[0].key
+        other = loading.page(session, 1, "Other").jobs[0].key
     page = client.get(f"/jobs/{other}/card").text
     wanted = re.search(r'href="\?from=(\d+)">Grind 7', page)[1]
     taken = client.get(f"/jobs/{other}/card?from={wanted}").text
     assert f'value="{CARD["ic_abdc_deg"]}"' in taken
     with shop.read() as session:
-        assert card_of(jobs.load(session, other)) is None
+        assert card_of(loading.load(session, other)) is None
     assert client.post(f"/jobs/{degreed}/library/wheel", data={}).status_code == 404
 
 

@@ -7,7 +7,7 @@ from fastapi.testclient import TestClient
 
 from tests.bench.test_fit import PLAYS
 from tests.web.test_mark_pages import HX, waiting_slot
-from uranograph.shop import jobs
+from uranograph.shop import loading as jobs
 from uranograph.shop.database import Shop
 
 FIT = ("runout", "choice", "end-play", "setting", "gear-fit", "lobe-room")

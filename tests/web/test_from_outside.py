@@ -17,7 +17,8 @@ import uvicorn
 from fastapi.testclient import TestClient
 
 from uranograph.core.plain import is_plain
-from uranograph.shop import exchange, jobs, signing
+from uranograph.shop import exchange, job_files, signing
+from uranograph.shop import loading as jobs
 from uranograph.shop.database import Shop
 from uranograph.web import limits
 from uranograph.web.app import create_app
@@ -37,7 +38,7 @@ def with_a_page(page: str) -> dict[str, Any]:
     data["signatures"] = data["signatures"][:1]
     signed = data["signatures"][0]
     signed["page"] = page
-    kept = exchange.StoredJob.model_validate(data)
+    kept = job_files.StoredJob.model_validate(data)
     signed["digest"] = exchange.documents.digest_of(kept.signatures[0].signed or "")
     return data
 

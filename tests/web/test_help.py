@@ -8,7 +8,7 @@ from fastapi.testclient import TestClient
 from uranograph.bench.help import STEPS
 from uranograph.bench.terms import BY_KEY, TERMS
 from uranograph.charts.terms import term_figure
-from uranograph.shop import jobs
+from uranograph.shop import loading as jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 

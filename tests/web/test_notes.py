@@ -7,7 +7,7 @@ from fastapi.testclient import TestClient
 from tests.hands import a_job, take, true_top
 from tests.web.test_mark_pages import HX, PIXEL
 from uranograph.bench.log import Note
-from uranograph.shop import jobs
+from uranograph.shop import loading as jobs
 from uranograph.shop.database import Shop
 
 

@@ -9,7 +9,7 @@ from fastapi.testclient import TestClient
 
 from tests.hands import a_job, take, true_top
 from uranograph.demo.shop import furnish
-from uranograph.shop import asides, comparing, jobs, signing
+from uranograph.shop import asides, comparing, jobs, loading, signing
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 from uranograph.web.routes.sheet import frozen
@@ -32,14 +32,14 @@ def events(shop: Shop, title: str, late: float) -> str:
 def test_every_reading_is_a_line_as_typed_voided_ones_too(client: TestClient, shop: Shop) -> None:
     key = events(shop, "as typed", 0)
     with shop.write() as session:
-        last = jobs.load(session, key).active_readings("degree")[-1]
+        last = loading.load(session, key).active_readings("degree")[-1]
         jobs.void(session, key, last.id, "=misread", "QZ")
         asides.act(session, key, "tdc", "wheel-moved", "+nudged", "QZ")
     answer = client.get(f"/jobs/{key}.csv")
     assert answer.headers["content-type"].startswith("text/csv")
     lines = list(csv.DictReader(io.StringIO(answer.content.decode("utf-8-sig"))))
     with shop.read() as session:
-        entries = jobs.load(session, key).entries
+        entries = loading.load(session, key).entries
     assert [line["slot"] for line in lines] == [getattr(entry, "slot", "") for entry in entries]
     voided = next(line for line in lines if line["voided"])
     # What a spreadsheet would reckon with is text.
@@ -89,7 +89,7 @@ def test_a_cam_that_came_back_late_is_told_with_what_was_done_in_between(client:
 def test_two_revisions_of_one_job_are_compared_as_they_were_signed(client: TestClient, shop: Shop) -> None:
     furnish(shop, drawn=frozen)
     with shop.read() as session:
-        key = next(job.key for job in jobs.page(session).jobs if job.title.startswith("Harbor"))
+        key = next(job.key for job in loading.page(session).jobs if job.title.startswith("Harbor"))
         offered = dict(comparing.offered(session, key, signing.signatures(session, key)))
         found = comparing.compare(session, f"{key}@2", f"{key}@1")
     assert {f"{key}@1", f"{key}@2"} <= offered.keys()

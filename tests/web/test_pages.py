@@ -8,7 +8,7 @@ from sqlalchemy.exc import OperationalError
 
 from tests import cut_styles
 from tests.hands import CARD, ENGINE, take, true_top
-from uranograph.shop import jobs
+from uranograph.shop import jobs, loading
 from uranograph.shop.database import Shop
 from uranograph.web.app import create_app
 from uranograph.web.pages import CodeBeside
@@ -155,7 +155,7 @@ def test_a_second_window_is_told_and_loses_nothing(client: TestClient, shop: Sho
     assert "another window" in answer.text
     assert 'value="41"' in answer.text
     with shop.read() as session:
-        assert len(jobs.load(session, key).readings) == 1
+        assert len(loading.load(session, key).readings) == 1
     client.post(f"/jobs/{key}/card", data={**CARD, "io_btdc_deg": "13", "seen": seen})
     answer = client.post(f"/jobs/{key}/card", data={**CARD, "io_btdc_deg": "14", "seen": seen})
     assert answer.status_code == 409
@@ -202,7 +202,7 @@ def test_what_if_moves_the_events_and_records_nothing(client: TestClient, shop: 
     assert client.get(f"/jobs/{key}/what-if?intake=nan").status_code == 200
     assert "15.0</span>" in client.get(f"/jobs/{key}/what-if?intake=900", headers=HX).text
     with shop.read() as session:
-        assert jobs.load(session, key).seq == 3
+        assert loading.load(session, key).seq == 3
 
 
 def test_the_build_sheet_has_evidence_card_and_all_readings(client: TestClient, shop: Shop, key: str) -> None:

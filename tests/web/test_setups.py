@@ -8,7 +8,7 @@ from fastapi.testclient import TestClient
 
 from tests.bench.test_whatever_is_written import FORMS_BEFORE
 from tests.web.test_mark_pages import HX, waiting_slot
-from uranograph.shop import jobs
+from uranograph.shop import loading as jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 

@@ -8,7 +8,7 @@ from fastapi.testclient import TestClient
 
 from tests.bench.test_whatever_is_written import FORMS_BEFORE
 from tests.hands import a_job, true_top
-from uranograph.shop import jobs
+from uranograph.shop import jobs, loading
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 
@@ -111,7 +111,7 @@ def test_initials_of_any_letters_are_kept_and_told(client: TestClient, described
     assert client.post(f"/jobs/{described}/tdc", data=form, headers=HX).status_code == 200
     assert ">ЖШ<" in client.get(f"/jobs/{described}/tdc").text
     with shop.read() as session:
-        assert jobs.load(session, described).readings[-1].by == "ЖШ"
+        assert loading.load(session, described).readings[-1].by == "ЖШ"
 
 
 def test_new_jobs_without_a_token_are_jobs_of_their_own(client: TestClient) -> None:
@@ -142,7 +142,7 @@ def test_a_sweep_file_taken_twice_is_refused_and_pressed_twice_is_once(
     )
     assert mixed.status_code == 422
     with shop.read() as session:
-        swept = [r for r in jobs.load(session, described).readings if r.slot.startswith("sweep-intake")]
+        swept = [r for r in loading.load(session, described).readings if r.slot.startswith("sweep-intake")]
     assert len(swept) == 25
     every_page_stands(client, described, "sweep files")
 

@@ -6,8 +6,8 @@ from sqlalchemy.orm import Session
 
 from uranograph.core.quantities import LengthUnit
 from uranograph.demo.hand import DemoHand
-from uranograph.shop import jobs
-from uranograph.stations.change_plan.rules import in_order, running
+from uranograph.shop import jobs, loading
+from uranograph.stations.change_plan.running import in_order, running
 from uranograph.stations.change_plan.tasks import suggested
 
 ENGINE = {
@@ -45,9 +45,9 @@ def write(session: Session, at: datetime) -> None:
     hand.form("engine", ENGINE, 0)
     hand.form("way", {"way": "change"}, 1)
     hand.form("card", CARD, 4)
-    tasks = suggested(jobs.load(session, key))["tasks"].replace("as before or better", TARGET)
+    tasks = suggested(loading.load(session, key))["tasks"].replace("as before or better", TARGET)
     hand.form("plan", {"tasks": tasks, "people": "TN, RK, JM"}, 8)
-    first = running(jobs.load(session, key))
+    first = running(loading.load(session, key))
     assert first is not None
     begin = hand.at + timedelta(minutes=10)
     ticks = []

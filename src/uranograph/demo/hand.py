@@ -10,7 +10,7 @@ from uranograph.bench.slots import slot_of
 from uranograph.core.quantities import LengthUnit, parse_length
 from uranograph.demo.true_engine import TrueEngine
 from uranograph.phase import offers
-from uranograph.shop import asides, jobs
+from uranograph.shop import asides, jobs, loading
 from uranograph.stations import ORDER
 
 
@@ -33,26 +33,26 @@ class DemoHand:
 
     def next(self, station: str, kind: str) -> int:
         """The number of the next reading of a kind."""
-        return jobs.load(self.session, self.key).next_number(station, kind)
+        return loading.load(self.session, self.key).next_number(station, kind)
 
     def choose(self, number: int, cam: str = "both") -> None:
         self.at += timedelta(minutes=6)
-        act = offers.act_of(jobs.load(self.session, self.key), cam, number)
+        act = offers.act_of(loading.load(self.session, self.key), cam, number)
         jobs.move(self.session, self.key, act, self.by, None, None, self.at)
 
     def look(self, kind: str, answer: str, station: str = "marks") -> None:
         """Answer an inspection as the bench would ask for it."""
         self.at += timedelta(seconds=50)
-        number = jobs.load(self.session, self.key).next_number(station, kind)
+        number = loading.load(self.session, self.key).next_number(station, kind)
         entry = Entry(station, slot_of(kind, number, PLACE), answer, unit=self.unit)
-        entry = ORDER.by_key[station].label_entry(jobs.load(self.session, self.key), entry)
+        entry = ORDER.by_key[station].label_entry(loading.load(self.session, self.key), entry)
         jobs.record(self.session, self.key, entry, self.by, None, None, self.at)
 
     def tick(self, at: datetime, station: str, slot: str) -> None:
         """Say that something was begun or done, as it happens."""
         self.at = at
         entry = Entry(station, slot, "now", unit=self.unit)
-        entry = ORDER.by_key[station].label_entry(jobs.load(self.session, self.key), entry)
+        entry = ORDER.by_key[station].label_entry(loading.load(self.session, self.key), entry)
         jobs.record(self.session, self.key, entry, self.by, None, None, self.at)
 
     def pass_over(self, reason: str, *stations: str) -> None:
@@ -65,11 +65,11 @@ class DemoHand:
         asides.act(self.session, self.key, station, kind, what, self.by, at=self.at)
 
     def void_last(self, station: str, reason: str) -> None:
-        last = jobs.load(self.session, self.key).active_readings(station)[-1]
+        last = loading.load(self.session, self.key).active_readings(station)[-1]
         jobs.void(self.session, self.key, last.id, reason, self.by, self.at)
 
     def equal_lifts(self, truth: TrueEngine, lobe: str, drop: str) -> None:
-        number = jobs.load(self.session, self.key).next_number("degree", lobe)
+        number = loading.load(self.session, self.key).next_number("degree", lobe)
         for place in ("before", "after"):
             shown = truth.at_drop(lobe, parse_length(drop, self.unit), place)
             self.read("degree", slot_of(lobe, number, place), *shown, second=drop)

@@ -21,12 +21,12 @@ from uranograph.demo.hand import DemoHand
 from uranograph.demo.true_engine import TrueEngine
 from uranograph.engine.degree_wheel import read
 from uranograph.phase import offers
-from uranograph.shop import jobs, library
+from uranograph.shop import jobs, library, loading
 from uranograph.shop.database import Shop
 from uranograph.shop.signing import Signature
 from uranograph.shop.tables import JobRow
 from uranograph.stations import ORDER
-from uranograph.stations.gear_fit.rules import checks_of
+from uranograph.stations.gear_fit.order import checks_of
 
 RAILCAR_ENGINE = {
     "cylinders": "6",
@@ -174,7 +174,7 @@ def furnish(shop: Shop, now: datetime | None = None, drawn: Callable[[Job, Signa
     """
     now = now or datetime.now(UTC)
     with shop.write() as session:
-        if jobs.page(session).total:
+        if loading.page(session).total:
             return
         # The cranks of this shop are old and heavy: their makers' sheets allow more than usual.
         library.set_limits(session, {"shaft_own": "0.15 mm"}, "RK", now - timedelta(days=90))
@@ -340,7 +340,7 @@ def _railcar(session: Session, at: datetime) -> None:
         hand.read("piston-valve", f"lift-2.{number}.lift", f"{lift:.3f}", second=str(at))
     hand.equal_lifts(truth, "intake", "0.050")
     text, _ = truth.at_drop("exhaust", 0.050 * MM_PER_INCH, "before")
-    number = jobs.load(session, hand.key).next_number("degree", "exhaust")
+    number = loading.load(session, hand.key).next_number("degree", "exhaust")
     hand.read("degree", slot_of("exhaust", number, "before"), text, "bbdc", "0.050")
     hand.void_last("degree", "read the wrong side of the dead center")
     shown = truth.at_drop("exhaust", 0.050 * MM_PER_INCH, "before")
@@ -377,7 +377,7 @@ def _railcar_fit(hand: DemoHand) -> None:
         {"unit": "inch", "bolts": "3", "stages": "30", "steps": "3", "torque_unit": "ft lb", "locker": "medium"},
         4,
     )
-    for check in checks_of(jobs.load(hand.session, hand.key)):
+    for check in checks_of(loading.load(hand.session, hand.key)):
         hand.look(check.kind, "yes" if "yes" in check.good else "na", "gear-fit")
     for n, gap in enumerate(LOBE_ROOM_IN.split(), 1):
         hand.read("lobe-room", f"lobe-{n}.1.gap", gap)
@@ -389,7 +389,7 @@ def _to(hand: DemoHand, label: str) -> int:
 
 
 def _offers(hand: DemoHand) -> tuple[offers.Offer, ...]:
-    return offers.offers(jobs.load(hand.session, hand.key), "both")
+    return offers.offers(loading.load(hand.session, hand.key), "both")
 
 
 def _sweep_intake(hand: DemoHand, truth: TrueEngine) -> None:

@@ -14,7 +14,7 @@ from uranograph.core.wheel import Turn
 from uranograph.demo.hand import DemoHand
 from uranograph.demo.true_engine import TrueEngine
 from uranograph.engine.degree_wheel import read
-from uranograph.shop import jobs, signing
+from uranograph.shop import jobs, loading, signing
 from uranograph.stations.lash.rules import turned_to
 
 ENGINE = {
@@ -110,7 +110,7 @@ def _stop(hand: DemoHand, engine: TrueEngine, number: int) -> None:
 
 def _set_lash(hand: DemoHand) -> None:
     """Every valve at the stop where it is set."""
-    for _, valves in turned_to(jobs.load(hand.session, hand.key)):
+    for _, valves in turned_to(loading.load(hand.session, hand.key)):
         for valve in valves:
             goes, stops = ("0.25", "0.30") if valve.lobe == "intake" else ("0.35", "0.40")
             number = hand.next("valve-lash", f"set-{valve.number}")
@@ -119,6 +119,6 @@ def _set_lash(hand: DemoHand) -> None:
 
 def _sign(hand: DemoHand, drawn: Drawn, name: str, changed: str) -> None:
     hand.at += timedelta(minutes=12)
-    job = jobs.load(hand.session, hand.key)
+    job = loading.load(hand.session, hand.key)
     token = f"demo-tender-{job.seq}"
     signing.sign(hand.session, hand.key, hand.by, name, changed, token, job.seq, drawn, hand.at)

@@ -4,10 +4,10 @@ from dataclasses import dataclass, replace
 
 from pydantic import TypeAdapter, ValidationError
 
-from uranograph.bench.fields import length
 from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
 from uranograph.bench.job import Job
 from uranograph.bench.messages import refusal
+from uranograph.bench.parsers import length
 from uranograph.core.adjust import Adjuster, AdjustInput, positions
 from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit, parse_angle

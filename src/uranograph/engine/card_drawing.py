@@ -2,7 +2,7 @@
 
 from uranograph.charts.cycle import LobeMarks
 from uranograph.core.phase import Events
-from uranograph.engine.card import SpecCard
+from uranograph.engine.card_model import SpecCard
 
 LOBES = ("intake", "exhaust")
 

@@ -4,12 +4,12 @@ from uranograph.bench.job import Job
 from uranograph.charts.end_play import Blade, PlayGap, gap_figure
 from uranograph.charts.pen import Figure
 from uranograph.core.quantities import format_fine
-from uranograph.engine import end_play
+from uranograph.engine import end_play, end_play_form
 
 
 def play_figure(job: Job, view: str) -> Figure:
     """One shaft's play as the gap it is."""
-    loop = end_play.loop_of(job, view)
+    loop = end_play_form.loop_of(job, view)
     if loop is None:
         return gap_figure(PlayGap(view or "shaft", 0.1, 0.2, ("least", "greatest")), "End play")
     unit, play = job.unit, end_play.measured(job, view)

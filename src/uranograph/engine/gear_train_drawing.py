@@ -9,7 +9,7 @@ from uranograph.charts.pen import Figure
 from uranograph.charts.train import Part, train_figure
 from uranograph.core.wheel import Turn
 from uranograph.engine.description import rotation_of
-from uranograph.engine.gear_train import DriveTrain
+from uranograph.engine.gear_train_model import DriveTrain
 
 
 def clockwise(job: Job) -> bool:

@@ -6,8 +6,10 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from uranograph.core.verdict import FALSE_VERDICT
-from uranograph.evidence.faults import NOTHING, Setup, Weighing
-from uranograph.evidence.model import Expected, Phase, Seen, toward_phase
+from uranograph.evidence.covariance import Expected, Seen
+from uranograph.evidence.faults import Weighing
+from uranograph.evidence.hypotheses import NOTHING, Setup
+from uranograph.evidence.model import Phase, toward_phase
 
 if TYPE_CHECKING:
     from uranograph.evidence.model import Array

@@ -16,8 +16,9 @@ from uranograph.core.phase import Events
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_length
 from uranograph.engine import positions
 from uranograph.engine.cams import LOBES
-from uranograph.engine.card import DRAWN_LOBE, card_of
+from uranograph.engine.card import card_of
 from uranograph.engine.card_drawing import card_lobes, events_of
+from uranograph.engine.card_model import DRAWN_LOBE
 from uranograph.phase import card_rows, judgment, lifts, overlaps, results, sweeps
 from uranograph.phase.basis import rules_of
 from uranograph.phase.events import FIELD

@@ -9,7 +9,7 @@ from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot
 from uranograph.engine import gear_train, turning
 from uranograph.engine.card import card_of
-from uranograph.engine.gear_train import Contact, DriveTrain
+from uranograph.engine.gear_train_model import Contact, DriveTrain
 from uranograph.phase import blind_sets, split_overlap
 from uranograph.phase.marks_messages import say
 

@@ -33,9 +33,9 @@ from uranograph.phase.basis import deciding_lobes, rules_of
 from uranograph.phase.messages import say
 
 if TYPE_CHECKING:
+    from uranograph.evidence.covariance import Expected, Seen
     from uranograph.evidence.faults import Suspect, Weighing
     from uranograph.evidence.gain import Gain
-    from uranograph.evidence.model import Expected, Seen
 
 # Nats a reading must tell for each reading it costs; how often one place is read at the most; and how sure a proof is.
 MIN_GAIN, MIN_GAIN_UNSURE, MIN_GAIN_MOVING, MIN_GAIN_OPEN = 0.012, 0.006, 0.02, 0.0002
@@ -329,7 +329,7 @@ class _Readable:
                 self.widths[seen.seq] = wide
 
     def _stop(self) -> None:
-        from uranograph.evidence.model import Seen
+        from uranograph.evidence.covariance import Seen
 
         readings = self.found.readings
         begun = min(each.seq for each in readings if each.lobe)
@@ -350,7 +350,7 @@ class _Readable:
 
     def _events(self) -> None:
         """Events of the lobes that were read otherwise or swept, where the card has their durations."""
-        from uranograph.evidence.model import Seen
+        from uranograph.evidence.covariance import Seen
 
         card = card_of(self.job)
         if card is None or card.check_lift_mm is None:
@@ -368,7 +368,7 @@ class _Readable:
                 self._add(KEY, {"method": "events", "event": kind}, seen, 1.0)
 
     def _lifts_read(self, lobe: str) -> None:
-        from uranograph.evidence.model import Seen
+        from uranograph.evidence.covariance import Seen
 
         if lobe in self.found.expected.lift_mm:
             self._add(KEY, {"method": "peak", "lobe": lobe}, Seen("peak", 0.0, 0, lobe), 1.0)

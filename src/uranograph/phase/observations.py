@@ -17,7 +17,8 @@ from uranograph.core.tdc import Top
 from uranograph.core.wheel import Scale
 from uranograph.engine import gear_train, positions
 from uranograph.engine.cams import LOBES, card_centerline
-from uranograph.engine.card import DRAWN_LOBE, card_of
+from uranograph.engine.card import card_of
+from uranograph.engine.card_model import DRAWN_LOBE
 from uranograph.engine.degree_wheel import crank_angle
 from uranograph.engine.description import engine_of
 from uranograph.engine.stated_tdc import offset_deg
@@ -26,8 +27,9 @@ from uranograph.phase import answers, events, lifts, peaks, sweeps
 from uranograph.phase.target import target_of
 
 if TYPE_CHECKING:
-    from uranograph.evidence.faults import Setup
-    from uranograph.evidence.model import Expected, Phase, Seen
+    from uranograph.evidence.covariance import Expected, Seen
+    from uranograph.evidence.hypotheses import Setup
+    from uranograph.evidence.model import Phase
 
 
 # A half duration that the card does not give, and a wheel's place in a file of true crank angles, one standard deviation.
@@ -63,7 +65,7 @@ def needle_mm(job: Job, frame: Frame) -> float:
 
 def as_read(phase: "Phase") -> float:
     """A phase as the wheel shows it: the lateness of forward readings is in it, and it leans on no habit of the trade."""
-    from uranograph.evidence.model import LATE_BIAS_DEG, PHASE_DEG
+    from uranograph.evidence.covariance import LATE_BIAS_DEG, PHASE_DEG
 
     share, late, sd = phase.parts.T
     wide = PHASE_DEG**2
@@ -80,8 +82,8 @@ def gathered(job: Job) -> Observations | None:
 
 
 def _gathered(job: Job) -> Observations | None:
-    from uranograph.evidence.faults import Setup
-    from uranograph.evidence.model import SPRINGS_DEG, Expected
+    from uranograph.evidence.covariance import SPRINGS_DEG, Expected
+    from uranograph.evidence.hypotheses import Setup
 
     view, cut = positions.at_position(job), frames(job)
     middles, ahead = _middles(view)
@@ -199,7 +201,7 @@ def crossed(cut: tuple[Frame, ...]) -> bool:
 
 
 def _stops(cut: tuple[Frame, ...], frames_read: set[int]) -> "list[Seen]":
-    from uranograph.evidence.model import Seen
+    from uranograph.evidence.covariance import Seen
 
     found = []
     for n in sorted(frames_read):
@@ -245,7 +247,7 @@ def swapped_by(text: str) -> float:
 
 
 def _of_events(job: Job, cut: tuple[Frame, ...], middles: dict[str, float]) -> "list[Seen]":
-    from uranograph.evidence.model import Seen
+    from uranograph.evidence.covariance import Seen
 
     found = []
     for kind in events.KINDS:
@@ -281,7 +283,7 @@ def _of_events(job: Job, cut: tuple[Frame, ...], middles: dict[str, float]) -> "
 
 def _of_sweeps(job: Job, cut: tuple[Frame, ...], middles: dict[str, float]) -> "list[Seen]":
     """A sweep as the two events it shows; the zero of the wheel is that of its last point."""
-    from uranograph.evidence.model import Seen, hand_variance
+    from uranograph.evidence.covariance import Seen, hand_variance
 
     found = []
     for lobe in middles:
@@ -321,7 +323,7 @@ def _of_sweeps(job: Job, cut: tuple[Frame, ...], middles: dict[str, float]) -> "
 def _of_lifts(
     job: Job, cut: tuple[Frame, ...], middles: dict[str, float], halves: dict[str, float], widths: dict[int, float]
 ) -> "list[Seen]":
-    from uranograph.evidence.model import Seen
+    from uranograph.evidence.covariance import Seen
 
     found = []
     for pair in lifts.lift_pairs(job):
@@ -356,7 +358,7 @@ def _of_lifts(
 
 def _lifts_read(job: Job, middles: dict[str, float]) -> "list[Seen]":
     """Greatest lifts in percent over the card's, and bases in hundredths of a mm."""
-    from uranograph.evidence.model import Seen
+    from uranograph.evidence.covariance import Seen
 
     found = []
     for lobe in middles:

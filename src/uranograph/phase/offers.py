@@ -27,11 +27,12 @@ from uranograph.engine.cams import LOBES, banks, cam_key, key_in
 from uranograph.engine.degree_wheel import wheel_of
 from uranograph.phase import banks as of_banks
 from uranograph.phase import clearance, judgment, weighed
+from uranograph.phase import valve_gaps as valve_lifts
 from uranograph.phase.basis import rules_of
-from uranograph.phase.clearance import Near
 from uranograph.phase.move_history import STEP_DEG, fitted_label, history, judged_cam
 from uranograph.phase.move_messages import say
 from uranograph.phase.set_live import fitted_now, its_bank, live, members, shown_marks
+from uranograph.phase.valve_gaps import Near
 
 # How much is taken apart for each kind of move, least first: it decides between ways the readings cannot tell apart.
 EFFORT = {"slot": 0, "pin-vernier": 1, "hole-sets": 2, "choices": 3, "tooth": 3}
@@ -232,7 +233,7 @@ def _nearest(job: Job, ways: list[dict[str, float]]) -> tuple[Near | None, ...]:
     found = []
     for nears in zip(*by_bank, strict=True):
         known = [near for near in nears if near is not None]
-        found.append(clearance.worst(known) if known else None)
+        found.append(valve_lifts.worst(known) if known else None)
     return tuple(found)
 
 

@@ -16,7 +16,8 @@ from uranograph.core.overlap import OverlapInput, OverlapShift, overlap_lift
 from uranograph.core.quantities import parse_angle
 from uranograph.core.uncertainty import APPROACH_DEG, CENTERING_DEG, expanded, of_difference
 from uranograph.engine.cams import KEY, LOBES, RESTS_ON, USUAL_CENTERLINE_DEG, lobe_of
-from uranograph.engine.card import DRAWN_LOBE, card_of
+from uranograph.engine.card import card_of
+from uranograph.engine.card_model import DRAWN_LOBE
 from uranograph.engine.degree_wheel import wheel_of
 from uranograph.engine.stated_tdc import stated_of
 from uranograph.engine.tdc import Frame, frame_at

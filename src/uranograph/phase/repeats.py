@@ -29,7 +29,7 @@ def repeats(job: Job) -> Mapping[str, tuple[RepeatedReading, ...]]:
 
 
 def _eye(job: Job) -> tuple[RepeatedReading, ...]:
-    from uranograph.evidence.model import beside_the_eye, eye_variance
+    from uranograph.evidence.covariance import beside_the_eye, eye_variance
 
     found = gathered(job)
     if found is None:

@@ -96,7 +96,7 @@ def posterior_phase(job: Job, cam: str, lobes: tuple[str, ...], tolerance_deg: f
     found, weighing = gathered(job), weighed(job)
     if found is None or weighing is None or not set(lobes) <= set(found.lobes):
         return None
-    from uranograph.evidence.model import LATE_BIAS_DEG
+    from uranograph.evidence.covariance import LATE_BIAS_DEG
 
     phase, plain = weighing.phase(cam, lobes), weighing.plain_phase(cam, lobes)
     ahead = sum(found.ahead_deg[lobe] for lobe in lobes) / len(lobes)
@@ -179,7 +179,8 @@ def proves_within(job: Job) -> float | None:
 
     None where the card has no events to read, or no wheel is set up.
     """
-    from uranograph.evidence.model import Expected, Phase, Seen, phase
+    from uranograph.evidence.covariance import Expected, Seen
+    from uranograph.evidence.model import Phase, phase
 
     cut, card = frames(job), card_of(job)
     if not cut or card is None or card.events is None:
@@ -201,7 +202,8 @@ def proves_within(job: Job) -> float | None:
 
 def at_the_top(job: Job) -> "tuple[Suspect, ...]":
     """What both contacts on the wrong side ask, before any lobe is read."""
-    from uranograph.evidence.faults import PRIOR, Suspect
+    from uranograph.evidence.faults import Suspect
+    from uranograph.evidence.hypotheses import PRIOR
 
     cut = frames(job)
     if not crossed(cut):
@@ -221,8 +223,9 @@ def moved_wrong(job: Job) -> "tuple[Suspect, ...]":
 
 def _uneven(job: Job, weighing: "Weighing | None") -> "list[Suspect]":
     """A lobe whose drops drift, or whose peak lies beside the middle of its events, by more than even lobes show."""
-    from uranograph.evidence.faults import NOTHING, Suspect
-    from uranograph.evidence.model import UNEVEN_ALONE, UNEVEN_DEG
+    from uranograph.evidence.covariance import UNEVEN_ALONE, UNEVEN_DEG
+    from uranograph.evidence.faults import Suspect
+    from uranograph.evidence.hypotheses import NOTHING
 
     shares = [0.0]
     nothing = sum(each.share for each in weighing.found if each.code == NOTHING) if weighing is not None else 1.0

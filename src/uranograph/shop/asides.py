@@ -11,7 +11,7 @@ from uranograph.bench.acts import ACTS, Act, checked_details
 from uranograph.bench.finding import Verdict
 from uranograph.bench.log import Acceptance, Change, Note, Picture, Skip
 from uranograph.core.errors import InvalidInput
-from uranograph.shop import jobs
+from uranograph.shop import jobs, loading
 from uranograph.shop.lengths import MAX_LENGTH
 from uranograph.shop.tables import EntryRow, JobRow, PictureRow
 from uranograph.stations import ORDER
@@ -46,7 +46,7 @@ def skip(session: Session, key: str, stations: list[str], reason: str, by: str, 
         raise InvalidInput("reason", "reason-missing")
     if len(reason) > MAX_REASON_LENGTH:
         raise InvalidInput("reason", "reason-too-long", count=len(reason), longest=MAX_REASON_LENGTH)
-    job = jobs.load(session, key)
+    job = loading.load(session, key)
     for station in stations:
         if station not in ORDER.by_key or not ORDER.by_key[station].skippable:
             raise InvalidInput("reason", "never-skipped")
@@ -84,7 +84,7 @@ def change(
         raise InvalidInput("what", "done-missing")
     if len(what) > MAX_LENGTH["text"]:
         raise InvalidInput("what", "done-too-long", longest=MAX_LENGTH["text"])
-    job = jobs.load(session, key)
+    job = loading.load(session, key)
     if station not in ORDER.by_key or not ORDER.by_key[station].takes_notes_of_change:
         raise InvalidInput("what", "change-said-elsewhere")
     if not job.active_readings(station) and not jobs.taken(session, token):
@@ -140,7 +140,7 @@ def act(
         raise InvalidInput("what", "done-too-long", longest=MAX_LENGTH["text"])
     if station not in ORDER.by_key:
         raise InvalidInput("what", "no-such-station")
-    job = jobs.load(session, key)
+    job = loading.load(session, key)
     where = ORDER.by_key[station]
     views = where.views(job) if where.acts_by_view else {}
     scope = scope or where.acts_on
@@ -200,7 +200,7 @@ def note(
         raise InvalidInput("words", "note-missing")
     if len(words) > MAX_LENGTH["note"]:
         raise InvalidInput("words", "reason-too-long", count=len(words), longest=MAX_LENGTH["note"])
-    job = jobs.load(session, key)
+    job = loading.load(session, key)
     if station not in ORDER.by_key:
         raise InvalidInput("words", "no-such-station")
     if about is not None and all(entry.seq != about for entry in job.entries):
@@ -223,7 +223,7 @@ def accept(
         raise InvalidInput("because", "because-missing")
     if len(reason) > MAX_REASON_LENGTH:
         raise InvalidInput("because", "reason-too-long", count=len(reason), longest=MAX_REASON_LENGTH)
-    job = jobs.load(session, key)
+    job = loading.load(session, key)
     found = ORDER.overview(job).get(station)
     if jobs.taken(session, token):
         return
@@ -269,7 +269,7 @@ def add_photo(
     caption = caption.strip() or "picture"
     if len(caption) > MAX_LENGTH["text"]:
         raise InvalidInput("caption", "done-too-long", longest=MAX_LENGTH["text"])
-    job = jobs.load(session, key)
+    job = loading.load(session, key)
     if station not in ORDER.by_key:
         raise InvalidInput("photo", "no-such-station")
     if sum(isinstance(entry, Picture) for entry in job.entries) >= MAX_PHOTOS:
@@ -346,5 +346,5 @@ def photo(session: Session, key: str, entry_id: int) -> tuple[str, bytes]:
         .where(JobRow.key == key, EntryRow.id == entry_id)
     ).first()
     if found is None:
-        raise jobs.NoSuchJob(key)
+        raise loading.NoSuchJob(key)
     return found.media_type, found.data

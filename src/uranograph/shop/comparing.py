@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 from uranograph.bench.acts import Act
 from uranograph.bench.job import Job
 from uranograph.bench.log import Change
-from uranograph.shop import jobs, judging, signing
+from uranograph.shop import jobs, judging, loading, signing
 from uranograph.shop.tables import JobRow
 from uranograph.stations import ORDER
 
@@ -68,14 +68,14 @@ def side_of(session: Session, address: str) -> ComparedSide:
         When there is none.
     """
     key, _, number = address.partition("@")
-    job = jobs.load(session, key)
+    job = loading.load(session, key)
     if number:
         found = signing.page_of(session, key, int(number)) if number.isdecimal() and len(number) < 7 else None
         if found is None:
-            raise jobs.NoSuchJob(address)
+            raise loading.NoSuchJob(address)
         return ComparedSide(key, job.title, found.signature.revision, found.signature.at, found.judged)
     last = judging.Last(*jobs.last_written(session, key))
-    return ComparedSide(key, job.title, None, jobs.row_of(session, key).touched_at, judging.judge_job(job, last))
+    return ComparedSide(key, job.title, None, loading.row_of(session, key).touched_at, judging.judge_job(job, last))
 
 
 def compare(session: Session, one: str, other: str) -> Compared:
@@ -125,7 +125,7 @@ def _change(texts: Sequence[str]) -> str:
 def _between(session: Session, first: ComparedSide, second: ComparedSide) -> list[Act | Change]:
     """What was done from the earlier to the later, of either job."""
     found = []
-    for job in {key: jobs.load(session, key) for key in (first.key, second.key)}.values():
+    for job in {key: loading.load(session, key) for key in (first.key, second.key)}.values():
         found += [each for each in _acts(job) if first.at < each.at <= second.at]
     return sorted(found, key=lambda each: each.at)
 

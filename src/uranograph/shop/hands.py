@@ -5,7 +5,7 @@ from sqlalchemy.orm import Session
 
 from uranograph.bench.repeats import ReadingPrecision, RepeatedReading, reading_precision
 from uranograph.bench.shop_limits import LIMITS
-from uranograph.shop import jobs
+from uranograph.shop import loading as jobs
 from uranograph.shop.tables import JobRow
 from uranograph.stations import ORDER
 

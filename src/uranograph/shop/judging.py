@@ -11,7 +11,8 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Acceptance
 from uranograph.bench.slots import slot_of
 from uranograph.bench.station import Station
-from uranograph.shop.exchange import StoredJob, as_job
+from uranograph.shop.exchange import as_job
+from uranograph.shop.job_files import StoredJob
 from uranograph.stations import ORDER
 
 Answer = dict[str, Any]

@@ -7,7 +7,7 @@ from sqlalchemy import ColumnElement, ScalarSelect, and_, bindparam, delete, exi
 from sqlalchemy.orm import Session
 
 from uranograph.core.errors import InvalidInput
-from uranograph.shop import jobs, own_log
+from uranograph.shop import jobs, loading, own_log
 from uranograph.shop.own_log import Kind
 from uranograph.shop.tables import EntryRow, JobRow, PictureRow, SignatureRow
 from uranograph.stations import ORDER
@@ -87,7 +87,7 @@ def shelf_of(session: Session, key: str) -> tuple[Shelf, datetime | None]:
     session.flush()
     row = session.connection().execute(_SHELF, {"key": key}).one_or_none()
     if row is None:
-        raise jobs.NoSuchJob(key)
+        raise loading.NoSuchJob(key)
     if row.binned_at is not None:
         return Shelf.BIN, row.binned_at + timedelta(days=BIN_DAYS)
     return Shelf.ARCHIVED if row.archived_at is not None else Shelf.BENCH, None
@@ -103,7 +103,7 @@ def rename(session: Session, key: str, title: str, by: str = "") -> None:
     NoSuchJob
         When there is no such job.
     """
-    row = jobs.row_of(session, key)
+    row = loading.row_of(session, key)
     title = jobs.title_of(title)
     own_log.write(session, Kind.NAME, key, row.title, title, by)
     row.title = title
@@ -119,7 +119,7 @@ def put(session: Session, key: str, shelf: str, at: datetime | None = None, by: 
     NoSuchJob
         When there is no such job.
     """
-    row, at = jobs.row_of(session, key), at or datetime.now(UTC)
+    row, at = loading.row_of(session, key), at or datetime.now(UTC)
     if shelf not in (Shelf.BENCH, Shelf.ARCHIVED, Shelf.BIN):
         raise InvalidInput("shelf", "no-such-shelf")
     if shelf == Shelf.BIN and _was_signed(session, row):
@@ -186,9 +186,9 @@ def copy(session: Session, key: str, title: str, by: str, token: str) -> str:
     NoSuchJob
         When there is no such job.
     """
-    pattern = jobs.load(session, key)
+    pattern = loading.load(session, key)
     new = jobs.begin(session, title, by, token)
-    if not jobs.load(session, new).forms:
+    if not loading.load(session, new).forms:
         for kind, form in ORDER.forms.items():
             latest = pattern.latest(kind)
             if form.of_make and latest is not None:

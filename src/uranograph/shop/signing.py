@@ -18,7 +18,7 @@ from uranograph.bench.rules import RULES
 from uranograph.bench.shop_limits import ShopLimit
 from uranograph.bench.station import Station
 from uranograph.core.errors import InvalidInput
-from uranograph.shop import documents, exchange, jobs, judging
+from uranograph.shop import documents, exchange, jobs, judging, loading
 from uranograph.shop.jobs import Changed
 from uranograph.shop.keys import ShopKey, sealed_by
 from uranograph.shop.tables import EntryRow, HeadRow, JobRow, SignatureRow
@@ -141,7 +141,7 @@ def sign(
     before = session.scalar(select(SignatureRow).where(SignatureRow.token == token))
     if before is not None:
         return before.revision
-    job = jobs.load(session, key)
+    job = loading.load(session, key)
     row = session.scalar(select(JobRow).where(JobRow.key == key))
     assert row is not None
     if job.seq != seen:
@@ -283,7 +283,7 @@ def as_signed(session: Session, key: str, signature: Signature) -> Job:
     NoSuchJob
         When there is no such job.
     """
-    job, row = jobs.load(session, key), jobs.row_of(session, key)
+    job, row = loading.load(session, key), loading.row_of(session, key)
     voids = select(EntryRow.payload).where(
         EntryRow.job_id == row.id, EntryRow.kind == "void", EntryRow.seq > signature.seq
     )
@@ -341,7 +341,7 @@ def proof_of(session: Session, key: str) -> dict[int, Proof]:
     NoSuchJob
         When there is no such job.
     """
-    row = jobs.row_of(session, key)
+    row = loading.row_of(session, key)
     try:
         held = exchange.prove_signatures(exchange.export_job(session, key))
     except ValueError:

@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 from uranograph.bench.instruments import HOUSE_NAMES
 from uranograph.core.errors import InvalidInput
 from uranograph.shop import exchange, library
-from uranograph.shop.exchange import StoredJob
+from uranograph.shop.job_files import StoredJob
 from uranograph.shop.tables import HouseRow, JobRow, LibraryRow
 
 Short = Annotated[str, Field(max_length=80)]

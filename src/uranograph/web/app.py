@@ -15,7 +15,7 @@ from uranograph import __version__
 from uranograph.bench import faults
 from uranograph.shop import shelving
 from uranograph.shop.database import Shop
-from uranograph.shop.jobs import NoSuchJob
+from uranograph.shop.loading import NoSuchJob
 from uranograph.web.limits import Bounded, Heads
 from uranograph.web.pages import render
 from uranograph.web.prefix import Prefixed

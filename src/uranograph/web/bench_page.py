@@ -17,7 +17,7 @@ from uranograph.bench.log import Acceptance, Picture, Reading, Skip, Written
 from uranograph.bench.station import Station, ViewState
 from uranograph.core.plain import plain
 from uranograph.core.wheel import Turn
-from uranograph.shop import jobs, library
+from uranograph.shop import jobs, library, loading
 from uranograph.stations import ORDER
 from uranograph.web.pages import is_fragment, render, shop_of
 
@@ -28,13 +28,13 @@ STRIP_LENGTH = 12
 
 def station_of(key: str) -> Station:
     if key not in ORDER.by_key:
-        raise jobs.NoSuchJob(key)
+        raise loading.NoSuchJob(key)
     return ORDER.by_key[key]
 
 
 def load(request: Request, key: str) -> Job:
     with shop_of(request).read() as session:
-        return jobs.load(session, key)
+        return loading.load(session, key)
 
 
 def typed_in(form: FormData) -> dict[str, str]:
@@ -60,7 +60,7 @@ def show(
     """
     try:
         return _whole(request, job, station, status, query, **more)
-    except jobs.NoSuchJob:
+    except loading.NoSuchJob:
         raise
     except Exception as error:
         fault = faults.note(error, f"job {job.key}, station {station.key}")

@@ -27,7 +27,7 @@ from uranograph.bench.log import Reading, Written
 from uranograph.charts.pen import Figure
 from uranograph.core.quantities import format_angle, format_length
 from uranograph.shop.database import Shop
-from uranograph.shop.jobs import NoSuchJob
+from uranograph.shop.loading import NoSuchJob
 from uranograph.stations import ORDER
 from uranograph.web.static_files import address
 

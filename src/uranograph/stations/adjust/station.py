@@ -18,9 +18,9 @@ from uranograph.engine.description import engine_of
 from uranograph.engine.tdc import zero_holds
 from uranograph.phase import clearance, move_history, set_live
 from uranograph.phase import offers as phase_offers
-from uranograph.phase.clearance import Near
 from uranograph.phase.drawing import thumbnail
 from uranograph.phase.target import target_of
+from uranograph.phase.valve_gaps import Near
 from uranograph.stations.adjust import rules as adjust
 from uranograph.stations.adjust.messages import say
 

@@ -5,10 +5,10 @@ from dataclasses import replace
 
 from uranograph.bench import checks
 from uranograph.bench.checks import TURNED_ALONE, Check, CheckAnswer
-from uranograph.bench.fields import count
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
+from uranograph.bench.parsers import count
 from uranograph.core.errors import InvalidInput
 from uranograph.engine import turning
 from uranograph.engine.marks_by_eye import ListedMarks, listed

@@ -4,8 +4,9 @@ from uranograph.bench.job import Job
 from uranograph.bench.station import ViewState
 from uranograph.charts.cycle import cycle_chart
 from uranograph.charts.pen import Figure
-from uranograph.engine.card import SpecCard, card_of
+from uranograph.engine.card import card_of
 from uranograph.engine.card_drawing import card_lobes
+from uranograph.engine.card_model import SpecCard
 
 
 def figure(job: Job, view_state: ViewState) -> Figure:

@@ -5,7 +5,8 @@ from uranograph.bench.job import Job
 from uranograph.bench.worded import clash
 from uranograph.core.card import CARD_FIELDS
 from uranograph.core.quantities import format_angle
-from uranograph.engine.card import SpecCard, fields_named, lifts_clash, printed_card
+from uranograph.engine.card import fields_named, lifts_clash, printed_card
+from uranograph.engine.card_model import SpecCard
 from uranograph.stations.card.messages import FOUND, say
 
 

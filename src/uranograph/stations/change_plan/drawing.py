@@ -5,7 +5,7 @@ from uranograph.bench.station import ViewState
 from uranograph.charts.pen import Figure
 from uranograph.charts.schedule import Bar, lanes_figure
 from uranograph.core.plan import hands_of
-from uranograph.stations.change_plan.rules import critical, running, who
+from uranograph.stations.change_plan.running import critical, running, who
 
 WAITED_FOR = "waits"
 

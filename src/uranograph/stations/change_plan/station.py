@@ -7,15 +7,16 @@ from uranograph.bench.job import Job
 from uranograph.bench.station import Page, Station, ViewState
 from uranograph.core.plan import has_solver
 from uranograph.stations.change_plan import rules as plan
+from uranograph.stations.change_plan import running
 from uranograph.stations.change_plan.drawing import figure
 from uranograph.stations.change_plan.messages import say
 from uranograph.stations.change_plan.tasks import FORM
 
 
-def _length(job: Job, found: plan.Running) -> dict[str, Any]:
+def _length(job: Job, found: running.Running) -> dict[str, Any]:
     """How long the plan is and how good, and whether a shorter one is still looked for."""
-    decide = plan.critical(found)
-    names = [found.change.tasks[k].task.name for k in plan.in_order(found) if k in decide]
+    decide = running.critical(found)
+    names = [found.change.tasks[k].task.name for k in running.in_order(found) if k in decide]
     gap = found.planned_min - found.bound
     length, short_of = plan.span(found.planned_min), plan.span(gap)
     if gap < 1e-6:
@@ -34,15 +35,15 @@ def _length(job: Job, found: plan.Running) -> dict[str, Any]:
 
 def _searched(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any] | None:
     """A little more looking for a shorter plan, and how good the best is now."""
-    found = plan.running(job)
+    found = running.running(job)
     if found is None:
         return None
     tries = (
         int(asked.get("tries", "0")) if asked.get("tries", "0").isdecimal() and len(asked.get("tries", "0")) < 4 else 0
     )
     if found.began is None and tries < MAX_TRIES:
-        plan.searched(found.work)
-        found = plan.running(job) or found
+        running.searched(found.work)
+        found = running.running(job) or found
     shown = dict(_length(job, found))
     shown["searching"] = shown["searching"] and tries + 1 < MAX_TRIES
     return {**shown, "tries": tries + 1, "figure": figure(job, ViewState())}
@@ -55,7 +56,7 @@ MAX_TRIES = 20
 class ChangePlanStation(Station):
     """Plan of a cam change: tasks, hands, and a running clock."""
 
-    key = plan.KEY
+    key = running.KEY
     title = "Plan of the change"
     group = "Receive"
     position = 40
@@ -63,7 +64,7 @@ class ChangePlanStation(Station):
     docs = "Plan of a cam change"
     calculations = ("plan",)
     setup = FORM
-    slots = (plan.TICK, plan.RESULT)
+    slots = (running.TICK, plan.RESULT)
     pages = {"plan-search": Page("change_plan/searched.html", _searched)}
     carried_query = ()
     void_reasons = ("ticked the wrong task", "not done after all", "wrong time")
@@ -71,10 +72,10 @@ class ChangePlanStation(Station):
 
     def page_context(self, job: Job, view_state: ViewState) -> Mapping[str, Any]:
         """What its templates need."""
-        found = plan.running(job)
+        found = running.running(job)
         if found is None:
             return {"tasks": ()}
-        hands, read = plan.who(found), plan.results(job)
+        hands, read = running.who(found), plan.results(job)
         return {
             "tasks": [
                 {

@@ -14,6 +14,7 @@ from uranograph.core.piston import PistonAt, piston
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_length
 from uranograph.engine.valves import LOBES, SPRING, stand_of, valves
 from uranograph.phase import clearance, offers
+from uranograph.phase import valve_gaps as valve_lifts
 
 STEP_DEG = 2
 MAX_POSITIONS = 12
@@ -32,13 +33,13 @@ def _valves(job: Job) -> tuple[OfValve, ...]:
     stand = stand_of(job)
     for lobe in LOBES:
         numbers = [n for n in clearance.read_valves(job) if valves(job)[n - 1].lobe == lobe]
-        near = {n: one for n in numbers if (one := clearance.now(job, n)) is not None and one.at_deg is not None}
-        lifts = clearance.lifting(job, lobe)
+        near = {n: one for n in numbers if (one := valve_lifts.now(job, n)) is not None and one.at_deg is not None}
+        lifts = valve_lifts.lifting(job, lobe)
         if not near or lifts is None or stand is None:
             continue
         number = min(near, key=lambda n: near[n].gap_mm)
         one = near[number]
-        given = clearance.given_of(job, number)
+        given = valve_lifts.given_of(job, number)
         assert one.at_deg is not None and given is not None
         shifts = _shifts(job, lobe)
         found.append(
@@ -49,7 +50,7 @@ def _valves(job: Job) -> tuple[OfValve, ...]:
                 by_card=lifts.source == "card",
                 least=(one.at_deg, one.gap_mm, format_length(one.gap_mm, job.unit).replace("-", "−")),
                 allowed=(one.least_mm, format_length(one.least_mm, job.unit)),
-                measured=tuple((clearance.angle_of(r), r.mm) for r in SPRING.taken(job, f"spring-{number}")),
+                measured=tuple((valve_lifts.angle_of(r), r.mm) for r in SPRING.taken(job, f"spring-{number}")),
                 positions=tuple(_line(gaps_at(given, ANGLES, shift)) for shift in shifts),
             )
         )
@@ -76,7 +77,7 @@ def _shifts(job: Job, lobe: str) -> tuple[float, ...]:
 @memoized
 def _bare(job: Job) -> tuple[tuple[str, Line], ...]:
     """How far piston and valves go below the head round overlap, as far as that is known."""
-    crank, stand = clearance.crank_of(job), stand_of(job)
+    crank, stand = valve_lifts.crank_of(job), stand_of(job)
     if crank is None:
         return ()
     lean = math.cos(math.radians(stand.intake_deg)) if stand else 1.0
@@ -84,7 +85,7 @@ def _bare(job: Job) -> tuple[tuple[str, Line], ...]:
         ("piston", tuple((deg, piston(PistonAt(**crank.model_dump(), angle_deg=deg)).drop_mm * lean) for deg in ANGLES))
     ]
     for lobe in LOBES:
-        lifts = clearance.lifting(job, lobe)
+        lifts = valve_lifts.lifting(job, lobe)
         if lifts is not None:
             curve = LiftCurve(lifts.points)
             there = zip(ANGLES, curve.at(ANGLES), curve.knows(ANGLES), strict=True)

@@ -1,7 +1,6 @@
 """Prove: the room between valves and pistons, and between the valves, at the position now."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Any
 
 from uranograph.bench import shop_limits
@@ -29,7 +28,9 @@ from uranograph.engine.valves import (
 )
 from uranograph.phase import clearance
 from uranograph.phase import offers as adjust
-from uranograph.phase.clearance import Near
+from uranograph.phase import valve_gaps as valve_lifts
+from uranograph.phase.valve_gaps import Near
+from uranograph.stations.clearance.at_lift import BOUND, Left, left_at_lift
 from uranograph.stations.clearance.messages import FOUND, say
 
 WAYS = {
@@ -50,20 +51,9 @@ PUMPED_UP = (
     "anything is turned."
 )
 MAX_ROOM_MM, MAX_LIFT_MM, MAX_DEG = 60.0, 40.0, 60.0
-BOUND = ("fitted", "solid", "retainer")
 # Round the least gap: before overlap TDC for an exhaust, after it for an intake.
 USUAL_AT_DEG = {"intake": (0, 5, 10, 15, 20), "exhaust": (0, -5, -10, -15, -20)}
 LIFT_AT_DEG = tuple(range(-40, 41, 10))
-
-
-@dataclass(frozen=True)
-class Left:
-    """What is left at the greatest lift to coil bind, or between retainer and guide, mm."""
-
-    label: str
-    left_mm: float
-    least_mm: float
-    verdict: Verdict
 
 
 def views(job: Job) -> dict[str, str]:
@@ -229,43 +219,9 @@ def describe_briefly(reading: Reading) -> str:
 @memoized
 def nears(job: Job) -> tuple[Near, ...]:
     """The least gap of everything that is read, where the cam stands now."""
-    found = [near for number in clearance.read_valves(job) if (near := clearance.now(job, number))]
+    found = [near for number in clearance.read_valves(job) if (near := valve_lifts.now(job, number))]
     meet = clearance.meeting(job)
     return (*found, *([meet] if meet else []))
-
-
-@memoized
-def left_at_lift(job: Job) -> tuple[Left, ...]:
-    """What is left to coil bind and to the guide at the greatest lift, for each lobe of which it is read."""
-    found = []
-    stand = stand_of(job)
-    for lobe in LOBES:
-        lifts = clearance.lifting(job, lobe)
-        if lifts is None or stand is None:
-            continue
-        top = max(lift for _, lift in lifts.points)
-        name = lobe.capitalize()
-        fitted, solid, retainer = (BIND.values(job, f"{what}-{lobe}") for what in BOUND)
-        if fitted and solid:
-            found.append(
-                _left(
-                    job,
-                    say("spring-to-coil-bind", lobe=name),
-                    fitted[-1] - solid[-1] - top,
-                    "coil_bind",
-                    stand.gauge_mm,
-                )
-            )
-        if retainer:
-            found.append(
-                _left(job, say("retainer-to-guide", lobe=name), retainer[-1] - top, "retainer_guide", stand.gauge_mm)
-            )
-    return tuple(found)
-
-
-def _left(job: Job, label: str, left_mm: float, limit: str, doubt_mm: float) -> Left:
-    least = shop_limits.value(job.shop_limits, limit)
-    return Left(label, left_mm, least, judge(left_mm, doubt_mm, least=least))
 
 
 def cautions_of(job: Job) -> tuple[str, ...]:
@@ -284,7 +240,7 @@ def find(job: Job) -> Finding:
         return bare.judged(Verdict.OPEN, FOUND, "nothing-read", begun=begun)
     if not found:
         return _nothing_follows(job, bare, read)
-    near = clearance.worst(found)
+    near = valve_lifts.worst(found)
     base = Finding(
         Verdict.OPEN,
         quantity=Quantity(near.gap_mm, near.doubt_mm, "mm", job.unit, label=f"at {near.name}"),
@@ -323,7 +279,7 @@ def find(job: Job) -> Finding:
 def _unsure(job: Job, base: Finding, near: Near, said: dict[str, Any]) -> Finding:
     if near.disagrees:
         return base.judged(Verdict.UNSURE, FOUND, "ways-disagree", job.unit, **said)
-    lifts = clearance.lifting(job, near.lobe) if near.lobe else None
+    lifts = valve_lifts.lifting(job, near.lobe) if near.lobe else None
     clear = judge(near.gap_mm, near.doubt_mm, least=near.least_mm) is Verdict.IN
     if clear and lifts is not None and not lifts.placed:
         return base.judged(Verdict.UNSURE, FOUND, "not-degreed", job.unit, **said)
@@ -331,10 +287,10 @@ def _unsure(job: Job, base: Finding, near: Near, said: dict[str, Any]) -> Findin
 
 
 def _nothing_follows(job: Job, bare: Finding, read: tuple[int, ...]) -> Finding:
-    if clearance.crank_of(job) is None:
+    if valve_lifts.crank_of(job) is None:
         return bare.judged(Verdict.OPEN, FOUND, "stroke-and-rod-missing")
     lobes = {valves(job)[number - 1].lobe for number in read} or set(LOBES)
-    lacking = next((lobe for lobe in LOBES if lobe in lobes and clearance.lifting(job, lobe) is None), "intake")
+    lacking = next((lobe for lobe in LOBES if lobe in lobes and valve_lifts.lifting(job, lobe) is None), "intake")
     return bare.judged(Verdict.OPEN, FOUND, "lift-missing", lobe=lacking)
 
 
@@ -381,7 +337,7 @@ def _mm(mm: float, unit: LengthUnit) -> str:
 def _notes(job: Job) -> tuple[str, ...]:
     notes: list[str] = []
     for lobe in LOBES:
-        lifts = clearance.lifting(job, lobe)
+        lifts = valve_lifts.lifting(job, lobe)
         name = lobe.capitalize()
         if lifts is not None:
             notes.append(
@@ -389,14 +345,14 @@ def _notes(job: Job) -> tuple[str, ...]:
                     "sweep": say("lift-from-sweep", lobe=name),
                     "swept-before": say("lift-from-swept-before", lobe=name),
                     "angles": say("lift-from-angles", lobe=name),
-                    "card": say("lift-from-card", lobe=name, pct=clearance.NOMINAL_PCT),
+                    "card": say("lift-from-card", lobe=name, pct=valve_lifts.NOMINAL_PCT),
                 }[lifts.source]
             )
         elif any(BIND.values(job, f"{what}-{lobe}") for what in BOUND):
             notes.append(say("greatest-lift-missing", lobe=lobe))
     if listed := too_near(job):
         notes.append(say("positions-too-near", listed=", ".join(listed)))
-    intake, exhaust = (shop_limits.limit_text(job.shop_limits, clearance.LIMIT_OF[lobe], job.unit) for lobe in LOBES)
+    intake, exhaust = (shop_limits.limit_text(job.shop_limits, valve_lifts.LIMIT_OF[lobe], job.unit) for lobe in LOBES)
     return (*notes, say("lash-left-out"), say("limits-said", intake=intake, exhaust=exhaust))
 
 

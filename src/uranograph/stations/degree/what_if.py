@@ -11,7 +11,8 @@ from uranograph.core.errors import InvalidInput
 from uranograph.core.phase import Events
 from uranograph.core.quantities import format_angle, format_length, parse_number
 from uranograph.engine import positions
-from uranograph.engine.card import DRAWN_LOBE, card_of
+from uranograph.engine.card import card_of
+from uranograph.engine.card_model import DRAWN_LOBE
 from uranograph.engine.description import engine_of
 from uranograph.phase import banks, clearance, judgment
 from uranograph.phase.drawing import what_if_lobes

@@ -2,8 +2,8 @@
 
 from dataclasses import dataclass
 
-from uranograph.bench.fields import angle, count
 from uranograph.bench.forms import Filled, FormReader, Typed
+from uranograph.bench.parsers import angle, count
 from uranograph.core.quantities import format_angle
 from uranograph.core.slip import Slip, SlipInput, SlipVerdict, near_whole, tooth_slip
 from uranograph.stations.diagnosis.messages import say

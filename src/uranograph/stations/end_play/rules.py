@@ -14,22 +14,19 @@ from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import format_fine
 from uranograph.engine.end_play import (
     BINDS,
-    KEY,
     PLAY,
     REPEATS,
-    PlayWindow,
     as_typed,
     check_of,
-    loop_of,
     measured,
     next_blade,
     plays_taken,
-    setup,
     since,
     stacked_mm,
     state_of,
     views,
 )
+from uranograph.engine.end_play_form import KEY, PlayWindow, loop_of, setup
 from uranograph.stations.end_play.messages import FOUND, say
 
 CAUTIONS = ("Lever gently, never against a machined face, hands clear of gears and springs.",)

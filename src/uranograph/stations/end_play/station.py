@@ -2,13 +2,13 @@
 
 from uranograph.bench.job import Job
 from uranograph.bench.station import Station
-from uranograph.engine import end_play
+from uranograph.engine import end_play, end_play_form
 
 
 class EndPlayStation(Station):
     """End play: how far a shaft moves along."""
 
-    key = end_play.KEY
+    key = end_play_form.KEY
     title = "End play"
     group = "Fit"
     position = 70
@@ -16,7 +16,7 @@ class EndPlayStation(Station):
     rows_on_sheet = True
     docs = "End play"
     calculations = ("end-play", "hot-play")
-    setup = end_play.SETUP
+    setup = end_play_form.SETUP
     slots = (end_play.PLAY, end_play.FITTED_AS)
     acts_by_view = True
     acts = ("shims-changed", "cheek-sanded", "parts-fitted", "parts-removed")

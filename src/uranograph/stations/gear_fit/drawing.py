@@ -6,14 +6,15 @@ from uranograph.charts.bolt_circle import bolts_figure
 from uranograph.charts.gear_stack import stack_figure
 from uranograph.charts.heat import heat_figure
 from uranograph.charts.pen import Figure
-from uranograph.stations.gear_fit import rules as gear_fit
+from uranograph.stations.gear_fit import bolts, heating, order
+from uranograph.stations.gear_fit import fit as gear_fit
 
 
 def figure(job: Job, view_state: ViewState) -> Figure:
     """The order of the parts, the heat, or the bolts."""
     fit, title = gear_fit.setup(job), "Cam gear installation"
     if view_state.view == "heat" and fit.heat is not None:
-        hot = gear_fit.heated(job)
+        hot = heating.heated(job)
         assert hot is not None
         estimate = hot.cooling
         return heat_figure(
@@ -26,7 +27,7 @@ def figure(job: Job, view_state: ViewState) -> Figure:
             "Heat fit",
         )
     if view_state.view == "bolts" and fit.bolts is not None:
-        pulls = gear_fit.pulls(job)
+        pulls = bolts.pulls(job)
         return bolts_figure(
             fit.bolts.count,
             len(fit.bolts.stages),
@@ -35,4 +36,4 @@ def figure(job: Job, view_state: ViewState) -> Figure:
             tuple(stage.words(fit.bolts.unit) for stage in fit.bolts.stages),
             "Bolts",
         )
-    return stack_figure(tuple((answer.check.kind, answer.shown) for answer in gear_fit.answers(job)), title)
+    return stack_figure(tuple((answer.check.kind, answer.shown) for answer in order.answers(job)), title)

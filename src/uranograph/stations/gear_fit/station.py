@@ -5,7 +5,8 @@ from typing import Any
 
 from uranograph.bench.job import Job
 from uranograph.bench.station import Station, ViewState
-from uranograph.stations.gear_fit import rules as gear_fit
+from uranograph.stations.gear_fit import bolts, fit, heating
+from uranograph.stations.gear_fit import order as gear_fit
 from uranograph.stations.gear_fit.temperatures import KEY, TEMPERATURE
 
 
@@ -19,12 +20,12 @@ class CamGearInstallationStation(Station):
     workflows = ("gear", "whole")
     docs = "Heat fit"
     calculations = ("heat-fit", "cooling")
-    setup = gear_fit.SETUP
-    slots = (gear_fit.ANSWER, TEMPERATURE, gear_fit.STAGE)
+    setup = fit.SETUP
+    slots = (gear_fit.ANSWER, TEMPERATURE, bolts.STAGE)
     acts = ("gear-exchanged", "parts-fitted", "parts-removed")
     acts_on = "cam"
     comes_after = ("choice", "end-play")
 
     def page_context(self, job: Job, view_state: ViewState) -> Mapping[str, Any]:
         """What its templates need."""
-        return {"answers": gear_fit.answers(job), "pulls": gear_fit.pulls(job), "grip": gear_fit.grip(job)}
+        return {"answers": gear_fit.answers(job), "pulls": bolts.pulls(job), "grip": heating.grip(job)}

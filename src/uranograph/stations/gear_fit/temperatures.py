@@ -2,10 +2,10 @@
 
 from dataclasses import dataclass
 
-from uranograph.bench.fields import celsius
 from uranograph.bench.finding import Prompt, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.log import Reading
+from uranograph.bench.parsers import celsius
 from uranograph.bench.slots import Slot
 from uranograph.core.heat import HeatInput
 from uranograph.core.materials import MATERIALS

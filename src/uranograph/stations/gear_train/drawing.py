@@ -5,8 +5,8 @@ from uranograph.bench.station import ViewState
 from uranograph.charts.pen import Figure
 from uranograph.charts.train import train_figure
 from uranograph.engine import gear_train
-from uranograph.engine.gear_train import DriveTrain
 from uranograph.engine.gear_train_drawing import parts, train_picture
+from uranograph.engine.gear_train_model import DriveTrain
 
 
 def figure(job: Job, view_state: ViewState) -> Figure:

@@ -7,7 +7,8 @@ from uranograph.bench.forms import Typed
 from uranograph.bench.job import Job
 from uranograph.core import train as core
 from uranograph.core.quantities import format_angle
-from uranograph.engine.gear_train import FORM, MARKS, MAX_GEARS, Contact, DriveTrain, when_back
+from uranograph.engine.gear_train import FORM, MARKS, MAX_GEARS, when_back
+from uranograph.engine.gear_train_model import Contact, DriveTrain
 from uranograph.stations.gear_train.messages import FOUND, say
 
 

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from uranograph.bench.station import Station
-from uranograph.engine import gear_train
+from uranograph.engine import gear_train, gear_train_model
 from uranograph.stations.gear_train import rules as train
 
 
@@ -21,6 +21,6 @@ class GearTrainStation(Station):
     form = gear_train.FORM
     acts = ("gear-turned", "gear-exchanged", "parts-fitted", "parts-removed")
 
-    def form_context(self, value: gear_train.DriveTrain | None) -> Mapping[str, Any]:
+    def form_context(self, value: gear_train_model.DriveTrain | None) -> Mapping[str, Any]:
         """What its templates need of its form."""
         return {"judged": train.judged(value) if value else None, "gear_choices": train.choices}

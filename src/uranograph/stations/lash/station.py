@@ -7,6 +7,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.station import Station, ViewState
 from uranograph.engine import lash as engine_lash
 from uranograph.stations.lash import rules as lash
+from uranograph.stations.lash import wanted
 
 
 class ValveLashStation(Station):
@@ -19,7 +20,7 @@ class ValveLashStation(Station):
     workflows = ("degree", "whole", "change")
     docs = "Stops for the lash"
     calculations = ("lash-stops",)
-    setup = lash.SETUP
+    setup = wanted.SETUP
     slots = (engine_lash.SET, engine_lash.FOUND_AS, engine_lash.PRELOAD)
     acts = ("lash-changed", "cam-refitted")
     comes_after = ("degree",)

@@ -28,7 +28,7 @@ from uranograph.engine import positions
 from uranograph.engine.adjusters import drive_of
 from uranograph.engine.cams import KEY as DEGREE
 from uranograph.engine.description import FORM, Springs, Tappets
-from uranograph.engine.end_play import KEY as END_PLAY
+from uranograph.engine.end_play_form import KEY as END_PLAY
 from uranograph.engine.lash import KEY as LASH
 from uranograph.engine.lash import SET
 from uranograph.engine.tdc import KEY as TDC

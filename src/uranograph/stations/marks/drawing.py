@@ -13,8 +13,8 @@ from uranograph.charts.pen import Figure
 from uranograph.core.quantities import format_angle, format_length, parse_angle
 from uranograph.engine import gear_train
 from uranograph.engine.card import card_of
-from uranograph.engine.gear_train import Contact, DriveTrain
 from uranograph.engine.gear_train_drawing import clockwise, train_picture
+from uranograph.engine.gear_train_model import Contact, DriveTrain
 from uranograph.phase import blind_sets, keyways, marks, split_overlap
 
 

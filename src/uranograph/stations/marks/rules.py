@@ -5,17 +5,17 @@ from dataclasses import dataclass, replace
 
 from uranograph.bench import checks
 from uranograph.bench.checks import TURNED_ALONE, Check, CheckAnswer
-from uranograph.bench.fields import count
 from uranograph.bench.finding import Finding, Prompt, Row, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.bench.memo import memoized
+from uranograph.bench.parsers import count
 from uranograph.core import train
 from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import format_angle
 from uranograph.engine import gear_train, turning
 from uranograph.engine.card import card_of
-from uranograph.engine.gear_train import Contact, DriveTrain
+from uranograph.engine.gear_train_model import Contact, DriveTrain
 from uranograph.phase import blind_sets, keyways, split_overlap
 from uranograph.phase.marks import KEY, PINNED, answers, blind_done, checks_of, proofs, teeth_off, view_of
 from uranograph.stations.marks.messages import FOUND, say

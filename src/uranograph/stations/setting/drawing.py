@@ -8,13 +8,14 @@ from uranograph.charts.thrust_faces import cheeks_figure
 from uranograph.core.quantities import format_fine
 from uranograph.engine import end_play
 from uranograph.engine.end_play_drawing import play_figure
-from uranograph.stations.setting import rules as setting
+from uranograph.stations.setting import advice as setting
+from uranograph.stations.setting import means as phase_means
 
 
 def figure(job: Job, view_state: ViewState) -> Figure:
     """What sets one shaft's play: its shims, its cheeks, or its ring and plate."""
     view = (view_state.prompt.extra.get("method", "") if view_state.prompt else "") or view_state.view
-    means = setting.setup(job).get(view)
+    means = phase_means.setup(job).get(view)
     title = "Set end play"
     if means is None or means.way == "left" or end_play.latest(job, view) is None:
         return play_figure(job, view or next(iter(end_play.views(job)), ""))
@@ -35,8 +36,8 @@ def _cheeks(job: Job, part: str, title: str) -> Figure:
 
 
 def _packs(job: Job, part: str, title: str) -> Figure:
-    means, latest = setting.setup(job)[part], end_play.latest(job, part)
-    goal = setting.goal_mm(job, part)
+    means, latest = phase_means.setup(job)[part], end_play.latest(job, part)
+    goal = phase_means.goal_mm(job, part)
     assert latest is not None and goal is not None
     play, until = latest
     unit = job.unit

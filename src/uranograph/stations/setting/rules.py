@@ -1,286 +1,44 @@
 """Fit: setting an end play by spacer and plate, by shims, or by sanding the cheeks of a thrust bearing."""
 
-from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, replace
+from collections.abc import Mapping
+from dataclasses import replace
 from typing import Any
 
 from uranograph.bench import shop_limits
 from uranograph.bench.acts import Act
-from uranograph.bench.fields import Choice, Count, Field, Fields, Length
 from uranograph.bench.finding import WORST_FIRST, Finding, Prompt, Row, Verdict
-from uranograph.bench.forms import Filled, Form, Typed, remembered
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
-from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot, in_mm, slot_of
 from uranograph.core.end_play import PlayVerdict
 from uranograph.core.errors import InvalidInput
-from uranograph.core.quantities import LengthUnit, format_fine, parse_length
-from uranograph.core.setting import off_each_cheek, pack_wanted, play_with
-from uranograph.core.shims import Shims, ShimsInput, shims
-from uranograph.engine import end_play
-from uranograph.engine.end_play import PARTS, Play, bracket_words
+from uranograph.core.quantities import format_fine
+from uranograph.engine import end_play, end_play_form
+from uranograph.engine.end_play import bracket_words
+from uranograph.engine.end_play_form import PARTS
+from uranograph.stations.setting.advice import (
+    SIDES,
+    Cheeks,
+    cheeks,
+    earlier_readings,
+    fitted,
+    pack_unknown,
+    pack_words,
+    ring,
+    shim_advice,
+)
+from uranograph.stations.setting.means import KEY, goal_mm, parse_pack, setup
 from uranograph.stations.setting.messages import FOUND, say
 
-KEY = "setting"
 SHIMS = Slot[str](KEY, tuple(f"shims-{part}" for part in PARTS), ("fitted",))
 THICKNESS = Slot(KEY, tuple(f"{kind}-{part}" for kind in ("spacer", "plate") for part in PARTS), ("thickness",), in_mm)
 CHEEK = Slot(KEY, tuple(f"cheek-{part}" for part in PARTS), ("front", "rear"), in_mm)
 
 
-MAX_PIECES = 4
-SIDES = {"front": "front thrust face", "rear": "rear thrust face"}
 CAUTIONS = (
     "Sanding: wet, flat on glass, wash everything after; no dust into the engine or the lungs. Bearing metal may hold lead. "
     "Magnesium dust burns, and wet it gives hydrogen: keep it small, dry sand at hand, never water on a fire.",
 )
-
-
-def parse_pack(text: str, unit: LengthUnit) -> tuple[float, ...]:
-    """Read several thicknesses: apart by spaces, plus signs or semicolons.
-
-    Examples
-    --------
-    >>> parse_pack("0.20 + 0.15", LengthUnit.MM)
-    (0.2, 0.15)
-    """
-    pieces = text.replace("+", " ").replace(";", " ").replace(", ", " ").split()
-    if not pieces:
-        raise InvalidInput("pack", "thicknesses-missing")
-    if len(pieces) > 60:
-        raise InvalidInput("pack", "too-many-thicknesses", count=len(pieces))
-    found = tuple(parse_length(piece, unit) for piece in pieces)
-    if found == (0.0,):
-        return ()
-    for piece, mm in zip(pieces, found, strict=True):
-        if not 0 < mm <= 20:
-            raise InvalidInput("pack", "not-a-shim", most_mm=20, piece=piece)
-    return found
-
-
-class Pack(Field[tuple[float, ...]]):
-    """Several thicknesses, mm."""
-
-    def parse(self, text: str, unit: LengthUnit) -> tuple[float, ...]:
-        return parse_pack(text, unit)
-
-
-class Means(Fields):
-    """How one shaft's play is set; thicknesses in mm."""
-
-    way = Choice(
-        "way",
-        "Set by",
-        (
-            ("", "not set here"),
-            ("left", "left as it is"),
-            ("shims", "shims"),
-            ("spacer", "spacer and plate"),
-            ("cheeks", "sanding the thrust faces"),
-        ),
-        unknown=say("setting-missing"),
-    )
-    goal_mm = Length("goal", "Wanted play", "mid-spec unless typed", above_zero=True).optional()
-    stock_mm = Pack("stock", "Shims in stock", "0.10 0.15 0.20 …", default=(), free=True)
-    effect = Choice(
-        "adds",
-        say("shims-act-so"),
-        (
-            ("more", "more shims, more play"),
-            ("less", "more shims, less play"),
-            ("is", "the shim stands the plate off: it is the play"),
-        ),
-        unknown=say("setting-missing"),
-    )
-    most = Count("most", say("most-pieces"), least=1, most=6, counted="pieces cannot be", default=MAX_PIECES)
-
-    def check(self) -> Iterator[tuple[str, str]]:
-        if self.way == "shims" and not self.stock_mm:
-            yield "stock", say("stock-missing")
-
-    @property
-    def adds(self) -> bool:
-        """Whether more shims give more play."""
-        return self.effect != "less"
-
-    @property
-    def is_play(self) -> bool:
-        """Whether the shim is the play itself."""
-        return self.effect == "is"
-
-
-@remembered
-def read(typed: Typed, unit: LengthUnit) -> Filled[dict[str, Means]]:
-    """Read how each shaft's play is set, as typed; only those that are.
-
-    Examples
-    --------
-    >>> filled = read({"crank_way": "shims", "crank_stock": "0.1 0.15; 0,2"}, LengthUnit.MM)
-    >>> filled.value["crank"].stock_mm
-    (0.1, 0.15, 0.2)
-    """
-    by_part = {part: Means.read(typed, unit, f"{part}_") for part in PARTS}
-    errors = {name: message for filled in by_part.values() for name, message in filled.errors.items()}
-    found = {part: filled.value for part, filled in by_part.items() if filled.value and filled.value.way}
-    if not found and not errors:
-        errors["crank_way"] = say("no-shaft-set")
-    return Filled(None, errors) if errors else Filled(found)
-
-
-SETUP = Form(
-    KEY,
-    "setting",
-    lambda typed, job: read(typed, job.unit),
-    instruction="Say how the play is set; the crank first.",
-    groups=tuple(
-        group for part in PARTS for group in Means.groups(f"{part}_", "" if part == "crank" else part.capitalize())
-    ),
-    ready=lambda job: end_play.setup(job) is not None,
-)
-
-
-@memoized
-def setup(job: Job) -> dict[str, Means]:
-    """How each shaft of a job is set; only those that are."""
-    return job.form(SETUP) or {}
-
-
-def goal_mm(job: Job, part: str) -> float | None:
-    """The play that is wanted, mm: typed, or the middle of what is allowed."""
-    means, loop = setup(job).get(part), end_play.loop_of(job, part)
-    if means and means.goal_mm is not None:
-        return means.goal_mm
-    return loop.middle_mm if loop else None
-
-
-def _of(job: Job, kind: str, until: int) -> list[Reading]:
-    return [reading for reading in job.active_readings(KEY, kind) if reading.seq < until]
-
-
-def fitted(job: Job, part: str, until: int | None = None) -> tuple[float, ...] | None:
-    """The shim pack fitted last before a place in the log, None where nobody wrote one down."""
-    taken = _of(job, f"shims-{part}", end_play.LATEST if until is None else until)
-    return parse_pack(taken[-1].text, taken[-1].unit) if taken else None
-
-
-def pack_unknown(job: Job, part: str, until: int | None = None) -> bool:
-    """Whether shims went in or came out since a pack was last written, before a place in the log."""
-    before = end_play.LATEST if until is None else until
-    written = max((reading.seq for reading in _of(job, f"shims-{part}", before)), default=0)
-    return any(written < act.seq < before and act.scope in (None, part) for act in job.acts("shims"))
-
-
-def play_read(job: Job, part: str) -> tuple[Play, int] | None:
-    """The newest play that means something: read with the parts on that limit it; and where in the log that fit ended."""
-    last = end_play.latest(job, part)
-    return last if last is not None and last[0].means_something else None
-
-
-@dataclass(frozen=True)
-class Advice:
-    """What to fit: the best pack, what it would leave, and whether that is within; mm."""
-
-    pack: Shims
-    was_mm: float
-    play_mm: float
-    within: bool
-    binds: bool = False
-
-
-@memoized
-def shim_advice(job: Job, part: str) -> Advice | None:
-    """The pack from the shop's stock that brings the play nearest to what is wanted."""
-    means, last, goal, loop = (
-        setup(job).get(part),
-        play_read(job, part),
-        goal_mm(job, part),
-        end_play.loop_of(job, part),
-    )
-    if means is None or means.way != "shims" or goal is None or loop is None:
-        return None
-    if last is None and means.is_play:
-        pack = shims(ShimsInput(wanted_mm=goal, stock_mm=list(means.stock_mm), max_count=means.most))
-        return Advice(pack, 0.0, pack.total_mm, loop.low_mm <= pack.total_mm <= loop.high_mm)
-    if last is None or last[0].problem:
-        return None
-    play, until = last
-    if pack_unknown(job, part, until):
-        return None
-    was = sum(fitted(job, part, until) or ())
-    wanted = pack_wanted(was, play.middle_mm, goal, means.adds)
-    pack = shims(ShimsInput(wanted_mm=max(0.0, wanted), stock_mm=list(means.stock_mm), max_count=means.most))
-    would = play_with(pack.total_mm, was, play.middle_mm, means.adds)
-    half = 0.0 if play.high_mm is None else (play.high_mm - play.low_mm) / 2
-    within = play.loop.low_mm <= would - half and would + half <= play.loop.high_mm
-    return Advice(pack, was, would, within, play.binds)
-
-
-@dataclass(frozen=True)
-class Cheeks:
-    """Sanding as far as it has come, mm a side: thicknesses pass by pass, taken so far, and what is wanted."""
-
-    thickness_mm: dict[str, tuple[float, ...]]
-    wanted_mm: float | None
-
-    def taken_mm(self, side: str) -> float:
-        passes = self.thickness_mm.get(side, ())
-        return passes[0] - passes[-1] if passes else 0.0
-
-    @property
-    def apart_mm(self) -> float:
-        """How unlike the two sides were sanded."""
-        return abs(self.taken_mm("front") - self.taken_mm("rear"))
-
-    @property
-    def passes(self) -> int:
-        """Passes done on both sides, the measuring as found not counted."""
-        return max(0, min(len(self.thickness_mm.get(side, ())) for side in SIDES) - 1)
-
-
-@memoized
-def cheeks(job: Job, part: str) -> Cheeks | None:
-    """How far the cheeks of one shaft's thrust bearing are sanded."""
-    means = setup(job).get(part)
-    if means is None or means.way != "cheeks":
-        return None
-    taken: dict[str, list[tuple[int, float]]] = {}
-    for reading in job.active_readings(KEY):
-        kind, number, side = reading.spot
-        if kind == f"cheek-{part}":
-            taken.setdefault(side, []).append((number, reading.mm))
-    thickness = {side: tuple(mm for _, mm in sorted(values)) for side, values in taken.items()}
-    last, goal = play_read(job, part), goal_mm(job, part)
-    wanted = None
-    if last is not None and goal is not None and not last[0].problem:
-        # What was off already when the play was read is not to be taken twice.
-        until = last[1]
-        before = {side: [r.mm for r in _of(job, f"cheek-{part}", until) if r.spot.place == side] for side in SIDES}
-        off = [values[0] - values[-1] for values in before.values() if values]
-        wanted = off_each_cheek(last[0].middle_mm, goal, sum(off) / len(off) if off else 0.0)
-    return Cheeks(thickness, wanted)
-
-
-@dataclass(frozen=True)
-class SpacerAndPlate:
-    """Spacer and plate, mm, None where not measured; the play is what one is thicker than the other."""
-
-    spacer_mm: float | None
-    plate_mm: float | None
-
-    @property
-    def play_mm(self) -> float | None:
-        if self.spacer_mm is None or self.plate_mm is None:
-            return None
-        return self.spacer_mm - self.plate_mm
-
-
-def ring(job: Job, part: str) -> SpacerAndPlate:
-    """The newest spacer and plate."""
-    newest = {}
-    for kind in ("spacer", "plate"):
-        taken = _of(job, f"{kind}-{part}", end_play.LATEST)
-        newest[kind] = parse_length(taken[-1].text, taken[-1].unit) if taken else None
-    return SpacerAndPlate(newest["spacer"], newest["plate"])
 
 
 def views(job: Job) -> dict[str, str]:
@@ -353,11 +111,6 @@ def _cheek_prompt(job: Job, part: str, extra: dict[str, str]) -> Prompt:
         unit=job.unit.value,
         extra=extra,
     )
-
-
-def pack_words(pack: list[float] | tuple[float, ...], unit: LengthUnit) -> str:
-    """A pack as it is written on the bench."""
-    return " + ".join(format_fine(mm, unit).rstrip("0") if unit is LengthUnit.INCH else f"{mm:.3g}" for mm in pack)
 
 
 def accept(job: Job, entry: Entry) -> None:
@@ -537,7 +290,7 @@ def find(job: Job) -> Finding:
     set_up = setup(job)
     bare = Finding(Verdict.OPEN, "")
     if not set_up:
-        plays = end_play.setup(job)
+        plays = end_play_form.setup(job)
         if plays and all(end_play.state_of(job, part).verdict is Verdict.IN for part in plays.loops):
             return bare.judged(Verdict.IN, FOUND, "nothing-to-set")
         begun = job.latest(KEY) is not None
@@ -574,7 +327,9 @@ def _expected(job: Job, part: str) -> str:
     faces, last = cheeks(job, part), end_play.latest(job, part)
     if faces is not None and faces.passes and last is not None:
         # Both sides give what was taken since the play was read.
-        before = [[r.mm for r in _of(job, f"cheek-{part}", last[1]) if r.spot.place == side] for side in SIDES]
+        before = [
+            [r.mm for r in earlier_readings(job, f"cheek-{part}", last[1]) if r.spot.place == side] for side in SIDES
+        ]
         off_then = sum(values[0] - values[-1] for values in before if values)
         off_now = sum(faces.taken_mm(side) for side in SIDES)
         return format_fine(last[0].middle_mm + off_now - off_then, job.unit)

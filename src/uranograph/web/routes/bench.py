@@ -20,7 +20,7 @@ from uranograph.bench.order import lawful
 from uranograph.bench.station import Page, Station
 from uranograph.bench.tables import NotSure, decoded
 from uranograph.core.errors import InvalidInput
-from uranograph.shop import jobs, library
+from uranograph.shop import jobs, library, loading
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import Id, clockwise, describing, form_of, load, show, station_of, typed_in
 from uranograph.web.pages import (
@@ -76,7 +76,7 @@ async def preview(request: Request, key: str, kind: str) -> Response:
 def _preview(request: Request, job: Job | None, kind: str, form: dict[str, str]) -> Response:
     station = station_of(kind)
     if station.form is None or (job is None and station is not ORDER.first):
-        raise jobs.NoSuchJob(kind)
+        raise loading.NoSuchJob(kind)
     filled = station.form.read(form, job or NOBODYS)
     # What is still empty is not wrong yet.
     errors = {name: message for name, message in filled.errors.items() if form.get(name, "").strip()}
@@ -111,13 +111,13 @@ AT_STATIONS = (
 
 @router.post("/jobs/{key}/{name}")
 def no_such_station(key: str, name: str) -> Response:
-    raise jobs.NoSuchJob(name)
+    raise loading.NoSuchJob(name)
 
 
 @router.get("/jobs/{key}/{name}")
 def page_beside(request: Request, key: str, name: str) -> Response:
     if name not in ORDER.pages:
-        raise jobs.NoSuchJob(name)
+        raise loading.NoSuchJob(name)
     return _page(request, load(request, key), name, ORDER.pages[name])
 
 
@@ -125,7 +125,7 @@ def _page(request: Request, job: Job, name: str, page: Page) -> Response:
     """A page of a job beside the bench; what cannot be worked out leaves it empty."""
     found = attempt(f"job {job.key}, {name}", lambda: page.context(job, request.query_params), {})
     if found is None:
-        raise jobs.NoSuchJob(job.key)
+        raise loading.NoSuchJob(job.key)
     context = {"job": job, "findings": ORDER.overview(job), "station": None, "finding": None, **found}
     return render(request, page.part if is_fragment(request) or not page.whole else page.whole, context)
 
@@ -140,7 +140,7 @@ async def write_side_form(request: Request, key: str, kind: str) -> Response:
 def _write_side_form(request: Request, key: str, kind: str, form: dict[str, str]) -> Response:
     station = ORDER.of_form.get(kind)
     if station is None or station.form is ORDER.forms[kind]:
-        raise jobs.NoSuchJob(kind)
+        raise loading.NoSuchJob(kind)
     job, asked = load(request, key), ORDER.forms[kind]
     errors = asked.read(form, job).errors
     if errors and asked.leads_to == "overview":
@@ -174,7 +174,7 @@ async def keep_in_library(request: Request, key: str, kind: str) -> Response:
 
 def _keep(request: Request, key: str, kind: str, form: dict[str, str]) -> Response:
     if kind not in library.KINDS:
-        raise jobs.NoSuchJob(kind)
+        raise loading.NoSuchJob(kind)
     job = load(request, key)
     station = ORDER.of_form[kind]
     latest = job.latest(kind)
@@ -318,7 +318,7 @@ def _void(request: Request, key: str, station: Station, reading_id: int, form: d
 async def readings_from_file(request: Request, key: str, station_key: str, name: str) -> Response:
     station = station_of(station_key)
     if name not in station.files:
-        raise jobs.NoSuchJob(name)
+        raise loading.NoSuchJob(name)
     form = await request.form(max_part_size=LARGEST_FILE + 1)
     upload = form.get("file")
     content = await upload.read(LARGEST_FILE + 1) if isinstance(upload, UploadFile) else b""

@@ -16,7 +16,8 @@ from starlette.routing import Route
 from uranograph.bench.calculations import CALCULATIONS, Calculation, calculate, examples
 from uranograph.bench.messages import refusal
 from uranograph.core.errors import InvalidInput
-from uranograph.shop.exchange import StoredJob, read_job
+from uranograph.shop.exchange import read_job
+from uranograph.shop.job_files import StoredJob
 from uranograph.shop.judging import judge
 
 router = APIRouter(prefix="/api", tags=["calculations"])

@@ -12,7 +12,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Reading, Written
 from uranograph.bench.order import worst_finding
 from uranograph.bench.terms import TERMS
-from uranograph.shop import comparing, jobs, judging, library, shelving, signing
+from uranograph.shop import comparing, jobs, judging, library, loading, shelving, signing
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import load, station_of
 from uranograph.web.pages import NOBODYS, shop_of
@@ -35,7 +35,7 @@ def job_list(
 ) -> Data:
     with shop_of(request).read() as session:
         on = shelving.Shelf(shelf) if shelf in tuple(shelving.Shelf) else shelving.Shelf.BENCH
-        found = jobs.page(session, page, q, where=shelving.on(on))
+        found = loading.page(session, page, q, where=shelving.on(on))
         listed = [_job(job) for job in found.jobs]
     return {"shelf": on.value, "page": found.page, "pages": found.pages, "total": found.total, "jobs": listed}
 
@@ -157,7 +157,7 @@ def signed(request: Request, key: str, revision: Annotated[int, Path(ge=1, le=10
 
 def _judged(request: Request, key: str) -> Data:
     with shop_of(request).read() as session:
-        job, last = jobs.load(session, key), judging.Last(*jobs.last_written(session, key))
+        job, last = loading.load(session, key), judging.Last(*jobs.last_written(session, key))
     return {"key": key, "title": job.title, **judging.judge_job(job, last)}
 
 

@@ -14,7 +14,7 @@ from uranograph.bench.messages import refusal
 from uranograph.bench.order import worst_finding
 from uranograph.bench.workflows import KIND
 from uranograph.core.errors import InvalidInput
-from uranograph.shop import exchange, jobs, library, shelving, whole
+from uranograph.shop import exchange, jobs, library, loading, shelving, whole
 from uranograph.shop.shelving import Shelf
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import form_of
@@ -86,9 +86,9 @@ def _list(
         total = None if search.strip() else counts[on]
         where, by_name = shelving.on(on), order == "name"
         if stands:
-            found = jobs.page(session, 1, search, JUDGED_AT_MOST, where, by_name, total)
+            found = loading.page(session, 1, search, JUDGED_AT_MOST, where, by_name, total)
         else:
-            found = jobs.page(session, number, search, where=where, by_name=by_name, total=total)
+            found = loading.page(session, number, search, where=where, by_name=by_name, total=total)
     judged = [(job, worst_finding(ORDER.overview(job))) for job in found.jobs]
     cards = []
     for job, worst in judged:
@@ -161,7 +161,7 @@ def _begin(request: Request, form: dict[str, str]) -> Response:
     except SQLAlchemyError:
         return _new(request, form, {}, 503, NOT_WRITTEN)
     with shop_of(request).read() as session:
-        onward = ORDER.neighbors(ORDER.first, jobs.load(session, key))[1]
+        onward = ORDER.neighbors(ORDER.first, loading.load(session, key))[1]
     response = lead(request, f"/jobs/{key}/{onward.key if onward else ORDER.first.key}")
     remember(response, BY_COOKIE, by)
     return response

@@ -15,7 +15,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Acceptance, Annotation, Change, Note, Picture, Written
 from uranograph.bench.messages import refusal
 from uranograph.core.errors import InvalidInput
-from uranograph.shop import comparing, jobs, own_log, signing
+from uranograph.shop import comparing, jobs, loading, own_log, signing
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import form_of
 from uranograph.web.pages import (
@@ -93,7 +93,7 @@ def _body(job: Job) -> Markup:
 @router.get("/jobs/{key}/sheet")
 def build_sheet(request: Request, key: str) -> Response:
     with shop_of(request).read() as session:
-        job, signed = jobs.load(session, key), signing.signatures(session, key)
+        job, signed = loading.load(session, key), signing.signatures(session, key)
         comparable = comparing.offered(session, key, signed)
     return _sheet(request, job, signed, comparable=comparable)
 
@@ -123,7 +123,7 @@ async def sign(request: Request, key: str) -> Response:
 
 def _sign(request: Request, key: str, form: dict[str, str]) -> Response:
     with shop_of(request).read() as session:
-        job, signed = jobs.load(session, key), signing.signatures(session, key)
+        job, signed = loading.load(session, key), signing.signatures(session, key)
     seen = form.get("seen", "")
     by = form.get("by", "") or who(request)
     try:
@@ -153,11 +153,11 @@ def _sign(request: Request, key: str, form: dict[str, str]) -> Response:
 @router.get("/jobs/{key}/signed/{revision}")
 def signed_sheet(request: Request, key: str, revision: Revision) -> Response:
     with shop_of(request).read() as session:
-        job, found = jobs.load(session, key), signing.page_of(session, key, revision)
+        job, found = loading.load(session, key), signing.page_of(session, key, revision)
         after = next((each for each in signing.signatures(session, key) if each.revision == revision + 1), None)
         renamed = own_log.of(session, own_log.Kind.NAME, key)
     if found is None:
-        raise jobs.NoSuchJob(key)
+        raise loading.NoSuchJob(key)
     since = [change for change in renamed if change.at >= found.signature.at]
     context = {"job": job, "signature": found.signature, "found": found, "superseded": after, "renamed": since}
     return render(request, "signed.html", context)
@@ -169,7 +169,7 @@ def signed_page(request: Request, key: str, revision: Revision) -> Response:
     with shop_of(request).read() as session:
         found = signing.page_of(session, key, revision)
         if found is None:
-            raise jobs.NoSuchJob(key)
+            raise loading.NoSuchJob(key)
         page = found.page or frozen(signing.as_signed(session, key, found.signature), found.signature)
     response = render(request, "signed_page.html", {"signature": found.signature, "page": page})
     response.headers["Content-Security-Policy"] = PAGE_POLICY
@@ -179,7 +179,7 @@ def signed_page(request: Request, key: str, revision: Revision) -> Response:
 @router.get("/jobs/{key}/label")
 def label(request: Request, key: str) -> Response:
     with shop_of(request).read() as session:
-        job, signed = jobs.load(session, key), signing.latest(session, key)
+        job, signed = loading.load(session, key), signing.latest(session, key)
     # A label says what was signed, and of what was written since that it is not.
     signature = signed if signed is not None and signed.seq == job.seq else None
     finding = ORDER.overview(job)[LABELED.key]

@@ -1,0 +1,234 @@
+"""Jobs read from the shop's file, and held in memory while nothing is written."""
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+from sqlalchemy import ColumnElement, Row, and_, bindparam, func, select, true
+from sqlalchemy.orm import Session
+
+from uranograph.bench.instruments import HOUSE_NAMES
+from uranograph.bench.job import Job
+from uranograph.bench.log import Log, TypedForm, Void, Written
+from uranograph.bench.shop_limits import ShopLimit
+from uranograph.shop.entries import form_on_bench, on_bench
+from uranograph.shop.tables import EntryRow, HouseRow, JobRow
+from uranograph.shop.upcasters import VERSION, limit_now, renames, upcast
+from uranograph.stations import ORDER
+
+
+class NoSuchJob(LookupError):
+    """No job has this key."""
+
+
+@dataclass(frozen=True)
+class JobPage:
+    """A stretch of the job list, newest writing first."""
+
+    jobs: list[Job]
+    total: int
+    page: int
+    pages: int
+
+
+def row_of(session: Session, key: str) -> JobRow:
+    """The row of a job.
+
+    Raises
+    ------
+    NoSuchJob
+        When there is no such job.
+    """
+    row = session.scalar(select(JobRow).where(JobRow.key == key))
+    if row is None:
+        raise NoSuchJob(key)
+    return row
+
+
+def load(session: Session, key: str) -> Job:
+    """Everything written to one job.
+
+    Raises
+    ------
+    NoSuchJob
+        When there is no such job.
+    """
+    session.flush()
+    row = session.connection().execute(_JOB_BY_KEY, {"key": key}).first()
+    if row is None:
+        raise NoSuchJob(key)
+    return _whole(session, [row])[0]
+
+
+def page(
+    session: Session,
+    number: int = 1,
+    search: str = "",
+    size: int = 12,
+    where: ColumnElement[bool] | None = None,
+    by_name: bool = False,
+    total: int | None = None,
+) -> JobPage:
+    """A page of the job list, newest writing first.
+
+    Parameters
+    ----------
+    session
+        A reading session.
+    number
+        From 1; a number past the end gives the last page.
+    search
+        Part of a title, any case.
+    size
+        Jobs a page.
+    where
+        What else holds for them; all jobs unless given.
+    by_name
+        In the order of their names instead.
+    total
+        How many there are in all, where that is known already.
+    """
+    wanted = and_(
+        JobRow.title.contains(search.strip(), autoescape=True) if search.strip() else true(),
+        true() if where is None else where,
+    )
+    if total is None:
+        total = session.scalar(select(func.count()).select_from(JobRow).where(wanted)) or 0
+    pages = max(1, -(-total // size))
+    number = min(max(1, number), pages)
+    chosen = (
+        select(_J.id, _J.key, _J.title, _J.seq, _HOUSE_AT)
+        .where(wanted)
+        .order_by(*((func.lower(_J.title), _J.id) if by_name else (_J.touched_at.desc(), _J.id.desc())))
+        .offset((number - 1) * size)
+        .limit(size)
+    )
+    session.flush()
+    rows = session.connection().execute(chosen).all()
+    return JobPage(_whole(session, rows), total, number, pages)
+
+
+# Looked up on every page, so they are put together once, over plain tables.
+_J, _E, _H = JobRow.__table__.c, EntryRow.__table__.c, HouseRow.__table__.c
+_HOUSE = select(_H.name, _H.value, _H.by, _H.at).order_by(_H.id)
+# With each job how far the house's limits were written: they are only added to, so those seen at the same place still stand.
+_HOUSE_AT = select(func.max(_H.id)).scalar_subquery().label("house_at")
+_JOB_BY_KEY = select(_J.id, _J.key, _J.title, _J.seq, _HOUSE_AT).where(_J.key == bindparam("key"))
+_ENTRY = (_E.job_id, _E.id, _E.seq, _E.kind, _E.version, _E.station, _E.payload, _E.by, _E.at)
+_ENTRIES = select(*_ENTRY).where(_E.job_id.in_(bindparam("ids", expanding=True))).order_by(_E.job_id, _E.seq)
+_ENTRIES_SINCE = select(*_ENTRY).where(_E.job_id == bindparam("id"), _E.seq > bindparam("seq")).order_by(_E.seq)
+# What is remembered of jobs that were looked at: so many of them, and so many of their readings in all. A job with all that
+# was worked out from it takes some 0.7 MB, a reading some 5 kB.
+MAX_SEEN, MAX_READINGS_SEEN = 12, 4000
+# More jobs than these at once are read whole in one go.
+MAX_CAUGHT_UP = 3
+
+
+def _whole(session: Session, rows: Sequence[Row[Any]]) -> list[Job]:
+    """The jobs of these rows. A job is only ever added to, so one seen at the same `seq` is still the same.
+
+    Only sessions that look remember: what a write has not committed yet may never come to be.
+    """
+    seen: dict[str, Job] = session.info.get("seen", {})
+    house = _house(session, rows[0].house_at) if rows else {}
+    # Looked up once: another thread may clear what is remembered at any moment.
+    before = {row.key: job for row in rows if (job := seen.get(row.key))}
+    found = {
+        row.key: before[row.key]
+        for row in rows
+        if row.key in before
+        and (before[row.key].seq, before[row.key].title) == (row.seq, row.title)
+        and before[row.key].shop_values is house
+    }
+    known = [row for row in rows if row.key in before and before[row.key].seq < row.seq]
+    caught_up = [_catch_up(session, before[row.key], row) for row in known[:MAX_CAUGHT_UP]]
+    done = found.keys() | {job.key for job in caught_up}
+    fresh = _read_through(session, [row for row in rows if row.key not in done])
+    found |= {job.key: _at_house(job, house) for job in (*caught_up, *fresh)}
+    for job in found.values():
+        # The newest last, so that the oldest go first.
+        seen.pop(job.key, None)
+        seen[job.key] = job
+    _let_go(seen)
+    return [found[row.key] for row in rows]
+
+
+def _let_go(seen: dict[str, Job]) -> None:
+    """Forget the jobs that were looked at longest ago, until what is left is little enough."""
+    # Another thread may forget at the same moment.
+    known = list(seen.items())
+    readings = sum(len(job.entries) for _, job in known)
+    left = len(known)
+    for key, job in known[:-1]:
+        if left <= MAX_SEEN and readings <= MAX_READINGS_SEEN:
+            return
+        seen.pop(key, None)
+        left, readings = left - 1, readings - len(job.entries)
+
+
+def _at_house(job: Job, house: dict[str, ShopLimit]) -> Job:
+    """The job by the limits of the house at this moment."""
+    return job if job.shop_values is house else replace(job, shop_values=house)
+
+
+def _catch_up(session: Session, job: Job, row: Row[Any]) -> Job:
+    """A job seen before with what was written since: a log only grows."""
+    rows = session.connection().execute(_ENTRIES_SINCE, {"id": row.id, "seq": job.seq})
+    forms, entries, voids = _parted(rows)
+    return job.caught_up(forms, entries, voids, row.seq, row.title)
+
+
+def _parted(rows: Iterable[Row[Any]]) -> tuple[tuple[TypedForm, ...], tuple[Written, ...], dict[int, Void]]:
+    """Rows of one log as forms, as entries, and as voids by the number of what they void: those of earlier rows alone."""
+    forms: list[TypedForm] = []
+    entries: dict[int, Written] = {}
+    voids: dict[int, Void] = {}
+    renamed = renames()
+    for _, number, seq, kind, version, station, payload, by, at in rows:
+        own: Mapping[str, Any] = payload
+        if version != VERSION or renamed:
+            raw = upcast({"type": kind, "station": station, **payload}, version)
+            kind, station = raw.pop("type"), raw.pop("station", "")
+            own = {name: value for name, value in raw.items() if value is not None}
+        if kind == "sheet":
+            forms.append(form_on_bench(own, seq, by, at))
+        elif kind == "void":
+            voids[own["of"]] = Void(own["reason"], by, at)
+        else:
+            entries[seq] = on_bench(kind, station, own, number, seq, by, at)
+    for seq in voids.keys() & entries.keys():
+        entries[seq] = replace(entries[seq], void=voids.pop(seq))
+    return tuple(forms), tuple(entries.values()), voids
+
+
+def _house(session: Session, at: int | None) -> dict[str, ShopLimit]:
+    """The limits that persons have set, the newest of each name; an empty one is the starting value again."""
+    seen = session.info.get("house")
+    if seen is not None and at in seen:
+        known: dict[str, ShopLimit] = seen[at]
+        return known
+    found = _house_read(session)
+    if seen is not None:
+        seen.clear()
+        seen[at] = found
+    return found
+
+
+def _house_read(session: Session) -> dict[str, ShopLimit]:
+    rows = session.connection().execute(_HOUSE)
+    named = ((limit_now(name), value, by, at) for name, value, by, at in rows)
+    newest = {name: ShopLimit(value, by, at) for name, value, by, at in named if name in HOUSE_NAMES}
+    return {name: value for name, value in newest.items() if value.text}
+
+
+def _read_through(session: Session, rows: Sequence[Row[Any]]) -> list[Job]:
+    if not rows:
+        return []
+    found: dict[int, list[Row[Any]]] = {row.id: [] for row in rows}
+    for entry in session.connection().execute(_ENTRIES, {"ids": list(found)}):
+        found[entry.job_id].append(entry)
+    jobs = []
+    for row in rows:
+        forms, entries, _ = _parted(found[row.id])
+        jobs.append(Job(row.key, row.title, Log(forms, entries), seq=row.seq, slots=ORDER.slots))
+    return jobs
