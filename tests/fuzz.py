@@ -200,6 +200,7 @@ class Fuzz:
             form["choice"] = f"{self.luck.choice(['both', 'intake', 'bank2-both', 'x'])}:{self.luck.randint(0, 8)}"
         head = {"HX-Request": "true"} if self.luck.random() < 0.6 else {}
         self.send("POST", f"/jobs/{key}/{station.key}", data=form, headers=head)
+        return None
 
     def form(self) -> None:
         """A form of some kind, what stands there changed in a few fields."""
@@ -215,6 +216,7 @@ class Fuzz:
         self.send(
             "POST", f"/jobs/{key}/sheet/{kind}" if not end else f"/jobs/{key}/{kind}{end}", data={**typed, "by": "FZ"}
         )
+        return None
 
     def act(self) -> None:
         key, station = self.luck.choice(self.keys), self.luck.choice(ORDER.stations)
@@ -267,6 +269,7 @@ class Fuzz:
             f"/jobs/{key}/{self.luck.choice(ORDER.stations).key}/{how}/{number}",
             data={"reason": self.text(), "by": "FZ"},
         )
+        return None
 
     def page(self) -> None:
         key = self.luck.choice(self.keys)

@@ -4,13 +4,13 @@ import json
 import os
 import sys
 from pathlib import Path
-from typing import TYPE_CHECKING, Annotated, NoReturn
+from typing import TYPE_CHECKING, Annotated, Any, NoReturn
 
 import typer
 
 from uranograph.bench.calculations import CALCULATIONS, calculate
 from uranograph.bench.messages import refusal
-from uranograph.core.errors import InvalidInput
+from uranograph.core.errors import InvalidInput, Missing
 
 if TYPE_CHECKING:
     from contextlib import closing
@@ -101,7 +101,8 @@ def help_(
 ) -> None:
     """Say what a command does and takes."""
     every = context.parent
-    assert every is not None
+    if every is None:
+        raise Missing("every")
     known = getattr(every.command, "commands", {})
     if name and name not in known:
         _stop(f"There is no command “{name}”. There are: {', '.join(sorted(known))}.")
@@ -123,7 +124,13 @@ def _settings(
 
     from uranograph.web.settings import NotSettings, Settings
 
-    given = {"database": database, "port": port, "host": host, "log_level": log_level, "trust_network": trust_network}
+    given: dict[str, Any] = {
+        "database": database,
+        "port": port,
+        "host": host,
+        "log_level": log_level,
+        "trust_network": trust_network,
+    }
     try:
         return Settings(**{name: value for name, value in given.items() if value is not None})
     except ValidationError as error:
@@ -165,7 +172,8 @@ def _serve(settings: "Settings", opens: bool = False) -> None:
             f"At {settings.host} everybody on the network can read, write and sign under any name: there is no sign-in. "
             "If that is meant, say --trust-network."
         )
-    _opened(settings.database).thing.close()
+    with _opened(settings.database):
+        pass
     family = socket.AF_INET6 if ":" in settings.host else socket.AF_INET
     bound = socket.socket(family)
     bound.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)

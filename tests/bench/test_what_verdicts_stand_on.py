@@ -100,7 +100,7 @@ def test_a_cam_moved_otherwise_is_tightened_at_lock_up_and_one_moved_by_its_adju
 def test_an_act_on_one_cam_leaves_what_was_read_of_the_other(shop: Shop) -> None:
     with shop.write() as session:
         key = ready(session)
-        filled(session, key, "engine", **{**TWO_CAMS})
+        filled(session, key, "engine", **TWO_CAMS)
         four_events(session, key)
         cam_moved(session, key, 4.0, cam="exhaust")
         take(session, key, "degree", [("eo.2.forward", "58", "bbdc"), ("ec.2.forward", "10", "atdc")])

@@ -5,15 +5,18 @@ import re
 from collections.abc import Iterator
 from importlib import import_module
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import pytest
 
 from uranograph.bench import messages as words
-from uranograph.bench.finding import FindingMessage
 from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit, parse_angle, parse_length
 from uranograph.shop.refusals import REFUSALS
 from uranograph.stations import ORDER
+
+if TYPE_CHECKING:
+    from uranograph.bench.finding import FindingMessage
 
 SOURCE = Path(words.__file__).parents[1]
 HOLE = re.compile(r"\{(\w+)")

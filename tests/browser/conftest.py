@@ -6,10 +6,9 @@ import socket
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager
-from multiprocessing.process import BaseProcess
 from pathlib import Path
 from shutil import copyfile
-from typing import Any
+from typing import TYPE_CHECKING, Any
 from urllib.request import urlopen
 from uuid import uuid4
 
@@ -18,6 +17,9 @@ from playwright.sync_api import Browser, ConsoleMessage, Error, Page, Request, e
 
 from tests.browser.serving import serve
 from tests.hands import CARD, ENGINE, WHEEL
+
+if TYPE_CHECKING:
+    from multiprocessing.process import BaseProcess
 
 CHROMIUM = "/usr/bin/chromium"
 CHROMIUM_ARGS = [

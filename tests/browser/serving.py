@@ -12,6 +12,6 @@ __all__ = ("app", "serve")
 
 def serve(database: Path, port: int) -> None:
     """Serve a shop until the process is killed."""
-    with open(os.devnull, "w") as nowhere:
+    with Path(os.devnull).open("w") as nowhere:
         sys.stdout = nowhere
         cli.serve(database=database, port=port, log_level="warning")

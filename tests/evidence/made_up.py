@@ -2,10 +2,13 @@
 
 import math
 import random
-from collections.abc import Callable
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from uranograph.evidence.covariance import Expected, Seen
+
+if TYPE_CHECKING:
+    from collections.abc import Callable
 
 LOBES = ("intake", "exhaust")
 FIRING_DEG, TEETH = 180.0, 24

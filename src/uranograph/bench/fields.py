@@ -85,7 +85,7 @@ class Field(Generic[V]):
     @overload
     def __get__(self, form: "Fields", owner: type) -> V: ...
     def __get__(self, form: "Fields | None", owner: type) -> Self | V:
-        return self if form is None else cast(V, form.values[self.name])
+        return self if form is None else cast("V", form.values[self.name])
 
     def optional(self) -> "Field[V | None]":
         """The same field, None where nothing is typed."""
@@ -407,14 +407,14 @@ def _read_once(cls: type[Fields], text: tuple[tuple[str, str], ...], unit: Lengt
 def _value_of(field: Field[V], reader: FormReader, unit: LengthUnit, prefix: str) -> V | None:
     name = f"{prefix}{field.name}"
     if isinstance(field, Choice):
-        text = reader.text(name) or cast(str, field.default or "")
+        text = reader.text(name) or cast("str", field.default or "")
         if text not in dict(field.options):
             reader.errors[name] = field.unknown
-        return cast(V, text)
+        return cast("V", text)
     if isinstance(field, EnumChoice):
         text = reader.text(name)
         if text in {each.value for each in field.of}:
-            return cast(V, field.of(text))
+            return cast("V", field.of(text))
         if text or field.mandatory:
             reader.errors[name] = field.unknown
         return cast("V | None", field.default)

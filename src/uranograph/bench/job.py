@@ -386,10 +386,10 @@ class Job:
     def unit(self) -> LengthUnit:
         """What bare lengths are taken in, as the first form says."""
         track(self.whole, ("form", FIRST_FORM))
-        return self.whole._unit
+        return self.whole.unit_of_lengths
 
     @cached_property
-    def _unit(self) -> LengthUnit:
+    def unit_of_lengths(self) -> LengthUnit:
         typed = self.latest(FIRST_FORM)
         text = typed.typed.get("unit", "") if typed else ""
         return LengthUnit(text) if text in tuple(LengthUnit) else LengthUnit.INCH

@@ -2,12 +2,15 @@
 
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, fields, replace
-from datetime import datetime
+from datetime import UTC, datetime
 from functools import cached_property, lru_cache
 from operator import attrgetter
 from typing import Any, ClassVar, NamedTuple
 
 from uranograph.core.quantities import LengthUnit, parse_length
+
+# When an entry that is not written yet was written.
+UNWRITTEN = datetime(1, 1, 1, tzinfo=UTC)
 
 
 class Spot(NamedTuple):
@@ -118,7 +121,7 @@ class Reading(Entry):
     id: int = 0
     seq: int = 0
     by: str = ""
-    at: datetime = datetime.min
+    at: datetime = UNWRITTEN
     void: Void | None = None
 
     beside: ClassVar[bool] = False
@@ -141,7 +144,7 @@ class Annotation:
     id: int = 0
     seq: int = 0
     by: str = ""
-    at: datetime = datetime.min
+    at: datetime = UNWRITTEN
     void: Void | None = None
 
     @property

@@ -5,6 +5,7 @@ from functools import cache, lru_cache
 
 from uranograph.charts.pen import Figure, Pen, Point, arc, polar, polyline, traced
 from uranograph.charts.vernier import VernierGap, draw_vernier
+from uranograph.core.errors import Missing
 from uranograph.core.lobe import CosineLobe, profile
 from uranograph.core.quantities import format_angle
 
@@ -196,7 +197,8 @@ def _event_labels(pen: Pen, plot: _Plot, lobes: tuple[LobeMarks, ...]) -> None:
         lobe = marks.supposed or marks.measured or marks.card
         ink = "supposed" if marks.supposed else "measured" if marks.measured else "card"
         for name, value, angle in marks.event_labels:
-            assert lobe is not None
+            if lobe is None:
+                raise Missing("lobe")
             foot = polar(plot.center, plot.base, angle / 2)
             mark = plot.at(angle, lobe.check_lift_mm)
             if (angle, name) in near:

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from uranograph.charts.pen import Figure, Pen
+from uranograph.core.errors import Missing
 
 CHEEK, ROOM = 150.0, 400.0
 TOP, FOOT = 126.0, 318.0
@@ -44,7 +45,7 @@ def gap_figure(gap: PlayGap, title: str) -> Figure:
 
     Parameters
     ----------
-    of
+    gap
         The play and all that is known of it.
     title
         Stands at the upper left.
@@ -110,7 +111,8 @@ def _far_cheek(pen: Pen, gap: PlayGap, x: Callable[[float], float]) -> None:
 
 
 def _hot(pen: Pen, gap: PlayGap, x: Callable[[float], float], y: float) -> None:
-    assert gap.low_mm is not None and gap.hot_change_mm is not None
+    if gap.low_mm is None or gap.hot_change_mm is None:
+        raise Missing("gap.low_mm, gap.hot_change_mm")
     ends = [
         gap.low_mm + gap.hot_change_mm,
         (gap.high_mm if gap.high_mm is not None else gap.low_mm) + gap.hot_change_mm,

@@ -25,7 +25,7 @@ def keyway_figure(keys: tuple[Key, Key], phrase: str, title: str) -> Figure:
     ----------
     keys
         Crank, then cam.
-    told
+    phrase
         What they say, a few words.
     title
         Stands at the upper left.

@@ -17,7 +17,7 @@ def lifters_figure(
         Lifts, mm, None where not read.
     words
         The same as they are written: exhaust, intake.
-    told
+    phrase
         What they say, a few words.
     title
         Stands at the upper left.

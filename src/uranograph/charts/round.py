@@ -45,7 +45,7 @@ def round_figure(rounds: RoundFigure) -> Figure:
 
     Parameters
     ----------
-    of
+    rounds
         Rings and all that stands with them; angles run clockwise from straight up.
     """
     pen = Pen()

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from uranograph.charts.pen import Figure, Pen, Point, arc, band, polar, polyline
+from uranograph.core.errors import Missing
 from uranograph.core.piston import Crank, PistonAt, dwell_half_angle, piston
 from uranograph.core.quantities import format_angle
 from uranograph.core.wheel import SCALE_NAMES, End, Scale, Turn, Wheel, as_read
@@ -152,7 +153,8 @@ def _contacts(pen: Pen, center: Point, rim: float, wheel: Wheel, contacts: Conta
 
 def _zero_vernier(pen: Pen, center: Point, wheel: Wheel, contacts: Contacts) -> None:
     """The few degrees round the pointer, magnified in the lower half: wheel's TDC hollow, true top solid."""
-    assert contacts.zero_error_deg is not None
+    if contacts.zero_error_deg is None:
+        raise Missing("contacts.zero_error_deg")
     zero = contacts.zero_error_deg
     reach = next((r for r in (2.0, 5.0, 10.0, 20.0, 45.0, 90.0) if abs(zero) + contacts.uncertainty_deg <= r), 180.0)
     radius, half = 122.0, 40.0

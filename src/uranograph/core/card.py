@@ -6,6 +6,7 @@ from itertools import combinations
 
 from pydantic import Field
 
+from uranograph.core.errors import Missing
 from uranograph.core.models import Deg, Found, Input
 
 # Each quantity as coefficients of IO, IC, EO, EC and a constant. Earlier names win where a card contradicts itself.
@@ -163,7 +164,8 @@ def _conflicts(values: dict[str, float], tolerance_deg: float) -> list[Conflict]
         if any(set(conflict.fields) <= {*others, last} or len(conflict.fields) <= len(others) for conflict in found):
             continue
         wanted = _follow(_RELATIONS[last], others, values)
-        assert wanted is not None
+        if wanted is None:
+            raise Missing("wanted")
         gap = abs(values[last] - wanted)
         if gap > tolerance_deg + 1e-9:
             found.append(

@@ -32,3 +32,13 @@ class InvalidInput(ValueError):
     def at(self, field: str) -> "InvalidInput":
         """The same at another field, where a caller knows it by its own name."""
         return InvalidInput(field, self.code, **self.values)
+
+
+class Missing(LookupError):
+    """Something is not there that an earlier step had found: an error of this program, never of what was typed.
+
+    Parameters
+    ----------
+    what
+        The name of what is missing.
+    """

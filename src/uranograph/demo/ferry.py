@@ -4,6 +4,7 @@ from datetime import datetime, timedelta
 
 from sqlalchemy.orm import Session
 
+from uranograph.core.errors import Missing
 from uranograph.core.quantities import LengthUnit
 from uranograph.demo.hand import DemoHand
 from uranograph.shop import jobs, loading
@@ -48,7 +49,8 @@ def write(session: Session, at: datetime) -> None:
     tasks = suggested(loading.load(session, key))["tasks"].replace("as before or better", TARGET)
     hand.form("plan", {"tasks": tasks, "people": "TN, RK, JM"}, 8)
     first = running(loading.load(session, key))
-    assert first is not None
+    if first is None:
+        raise Missing("first")
     begin = hand.at + timedelta(minutes=10)
     ticks = []
     order = in_order(first)

@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 from uranograph.bench.finding import Finding
 from uranograph.bench.job import Job
 from uranograph.bench.slots import slot_of
+from uranograph.core.errors import Missing
 from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.core.piston import Crank
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit
@@ -219,7 +220,8 @@ def _hillclimb_fit(hand: DemoHand) -> None:
 def hillclimb_truth() -> TrueEngine:
     """The hill-climb four as it really stands: intake late, exhaust early."""
     mounted = read(HILLCLIMB_WHEEL, Turn.CLOCKWISE, LengthUnit.MM).value
-    assert mounted is not None
+    if mounted is None:
+        raise Missing("mounted")
     shape = {"duration_deg": 264, "check_lift_mm": 1.0}
     return TrueEngine(
         mounted,
@@ -241,7 +243,7 @@ def _hillclimb(session: Session, at: datetime) -> None:
     hand = DemoHand(
         session, jobs.begin(session, "Hill-climb four", "TN", "demo-hillclimb", at), "TN", LengthUnit.MM, at
     )
-    ranges = {}
+    ranges: dict[str, str] = {}
     for lobe, middle in (("intake", 106), ("exhaust", -108)):
         right = lift_at(truth.lobes[lobe].model_copy(update={"centerline_deg": middle}), 0)
         ranges |= {f"{lobe}_overlap_min": f"{right - 0.05:.2f}", f"{lobe}_overlap_max": f"{right + 0.05:.2f}"}
@@ -274,7 +276,8 @@ def _hillclimb(session: Session, at: datetime) -> None:
 def railcar_truth() -> TrueEngine:
     """The railcar as it was found: the cam late, the wheel a little off."""
     mounted = read(RAILCAR_WHEEL, Turn.CLOCKWISE, LengthUnit.INCH).value
-    assert mounted is not None
+    if mounted is None:
+        raise Missing("mounted")
     lift = {"check_lift_mm": 0.050 * MM_PER_INCH, "max_lift_mm": 0.353 * MM_PER_INCH}
     return TrueEngine(
         mounted,
@@ -335,9 +338,9 @@ def _railcar(session: Session, at: datetime) -> None:
     hand.form("piston-valve", {"unit": "inch", "intake_angle": "9", "exhaust_angle": "9"}, 7)
     for slot, drop in (("drop-1.1.gap", RAILCAR_DROPS[0]), ("drop-2.1.gap", RAILCAR_DROPS[1])):
         hand.read("piston-valve", slot, drop)
-    for number, at in enumerate(range(-40, 41, 10), 1):
-        lift = 1.5 * lift_at(truth.lobes["exhaust"], at) / MM_PER_INCH
-        hand.read("piston-valve", f"lift-2.{number}.lift", f"{lift:.3f}", second=str(at))
+    for number, deg in enumerate(range(-40, 41, 10), 1):
+        lift = 1.5 * lift_at(truth.lobes["exhaust"], deg) / MM_PER_INCH
+        hand.read("piston-valve", f"lift-2.{number}.lift", f"{lift:.3f}", second=str(deg))
     hand.equal_lifts(truth, "intake", "0.050")
     text, _ = truth.at_drop("exhaust", 0.050 * MM_PER_INCH, "before")
     number = loading.load(session, hand.key).next_number("degree", "exhaust")

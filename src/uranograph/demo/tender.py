@@ -7,6 +7,7 @@ from sqlalchemy.orm import Session
 
 from uranograph.bench.job import Job
 from uranograph.bench.slots import slot_of
+from uranograph.core.errors import Missing
 from uranograph.core.lobe import CosineLobe
 from uranograph.core.piston import Crank
 from uranograph.core.quantities import LengthUnit
@@ -50,7 +51,8 @@ Drawn = Callable[[Job, signing.Signature], str]
 def truth() -> TrueEngine:
     """The tender's engine as it truly stands."""
     mounted = read(WHEEL, Turn.CLOCKWISE, LengthUnit.MM).value
-    assert mounted is not None
+    if mounted is None:
+        raise Missing("mounted")
     shape = {"check_lift_mm": 1.0, "max_lift_mm": 6.4}
     return TrueEngine(
         mounted,

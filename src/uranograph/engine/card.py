@@ -88,10 +88,12 @@ def read(
         Text by field name, see `FIELDS`: angles in degrees, lifts in `unit` unless a suffix says otherwise.
     unit
         What bare lengths are taken in, unless the form names its own unit.
+    window_mm
+        How far either way a single figure of lift at overlap allows, mm.
 
     Returns
     -------
-    Sheet
+    Filled
         The completed card (present even when it contradicts itself) and what is wrong beside each field.
 
     Examples

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from uranograph.bench.fields import DIAL_DIVISION, Choice, Custom, EnumChoice, Fields, Length
 from uranograph.bench.forms import Filled, Form, Typed, remembered
 from uranograph.bench.job import Job
-from uranograph.core.errors import InvalidInput
+from uranograph.core.errors import InvalidInput, Missing
 from uranograph.core.quantities import LengthUnit, parse_angle, parse_length
 from uranograph.core.wheel import SCALE_NAMES, SIDES, End, Scale, Side, Turn, Wheel, as_signed
 from uranograph.engine.description import rotation_of
@@ -47,7 +47,8 @@ class Mounted:
 
     @property
     def words(self) -> str:
-        assert self.wheel.mount is not None
+        if self.wheel.mount is None:
+            raise Missing("self.wheel.mount")
         return f"wheel {SCALE_NAMES[self.wheel.scale]}, {END_WORDS[self.wheel.mount]}"
 
 

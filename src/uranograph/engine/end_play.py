@@ -13,7 +13,7 @@ from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot
 from uranograph.core import end_play
 from uranograph.core.end_play import PlayVerdict
-from uranograph.core.errors import InvalidInput
+from uranograph.core.errors import InvalidInput, Missing
 from uranograph.core.hot_play import hot_play
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_fine, parse_length
 from uranograph.core.uncertainty import of_difference
@@ -124,6 +124,7 @@ class Play:
 
 
 def plays_taken(job: Job, part: str, after: int, until: int | None = None) -> list[Reading]:
+    """Readings of one shaft's play, and of what was fitted, between two places in the log."""
     return [
         reading
         for reading in job.active_readings(KEY, part, f"fitted-{part}")
@@ -205,7 +206,8 @@ def as_typed(mm: float, unit: LengthUnit) -> str:
 def next_blade(job: Job, part: str) -> float:
     """The blade that tells most, mm: the least play, which must go, then the greatest, which must not."""
     loop, play = loop_of(job, part), measured(job, part)
-    assert loop is not None
+    if loop is None:
+        raise Missing("loop")
     if play is None or play.problem:
         return loop.low_mm
     if play.next_blade_mm is None:
@@ -219,7 +221,8 @@ def next_blade(job: Job, part: str) -> float:
 def state_of(job: Job, part: str) -> Finding:
     """How one shaft stands, by a code and the figures that show it."""
     loop, play = loop_of(job, part), measured(job, part)
-    assert loop is not None
+    if loop is None:
+        raise Missing("loop")
     name, unit = part.capitalize(), job.unit
 
     def judged(verdict: Verdict, code: str, **values: Any) -> Finding:

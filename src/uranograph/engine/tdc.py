@@ -8,7 +8,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.memo import memoized
 from uranograph.bench.pairs import Pair, pairs_of
 from uranograph.bench.slots import Grouping, Slot
-from uranograph.core.errors import InvalidInput
+from uranograph.core.errors import InvalidInput, Missing
 from uranograph.core.tdc import Top, TopPair, TopPairs, tdc
 from uranograph.engine import degree_wheel
 from uranograph.engine.degree_wheel import Mounted, crank_angle
@@ -165,6 +165,7 @@ def _frame(
 
 
 def given_of(job: Job, mounted: Mounted, whole: list[Pair]) -> TopPairs:
+    """Complete pairs as the core takes them, with stroke and rod where the engine states them."""
     crank = engine.crank if (engine := engine_of(job)) else None
     return TopPairs(
         pairs=[_pair(mounted, pair) for pair in whole],
@@ -177,7 +178,8 @@ def given_of(job: Job, mounted: Mounted, whole: list[Pair]) -> TopPairs:
 
 
 def _pair(mounted: Mounted, pair: Pair) -> TopPair:
-    assert pair.before is not None and pair.after is not None
+    if pair.before is None or pair.after is None:
+        raise Missing("pair.before, pair.after")
     return TopPair(
         before_deg=-crank_angle(mounted, pair.before.text, pair.before.side),
         after_deg=crank_angle(mounted, pair.after.text, pair.after.side),

@@ -24,7 +24,7 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     ----------
     job
         The job.
-    choice
+    query
         `method` (`stop` or `drop`) and `drop`, as the user set them.
 
     Returns

@@ -9,7 +9,7 @@ from uranograph.bench.log import Entry, Reading
 from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot, in_mm
 from uranograph.core.adjust import HoleSets
-from uranograph.core.errors import InvalidInput
+from uranograph.core.errors import InvalidInput, Missing
 from uranograph.core.quantities import parse_length
 from uranograph.core.verdict import Verdict, judge
 from uranograph.engine import gear_train
@@ -191,7 +191,8 @@ def told(job: Job, tried_sets: Sets) -> tuple[str, str]:
             "under-way",
             say("sets-still-to-try", count=len(tried_sets.misfit_mm), count_2=tried_sets.count, left=left),
         )
-    assert tried_sets.best is not None
+    if tried_sets.best is None:
+        raise Missing("tried_sets.best")
     best = tried_sets.misfit_mm[tried_sets.best]
     seen = tried_sets.by_eye.get(tried_sets.best)
     if seen is None:

@@ -83,6 +83,7 @@ def _drop_rows(job: Job, lobe: str) -> list[Row]:
 
 
 def separation(job: Job, found: tuple[Result, ...]) -> list[Row]:
+    """The lobe separation beside the card's, cam degrees."""
     middles: dict[str, float] = {}
     for result in found:
         if result.centerline_deg is not None:
@@ -143,5 +144,6 @@ def _row(label: str, card_deg: float | None, measured_deg: float) -> Row:
 
 
 def signed(difference_deg: float) -> str:
+    """A difference with its sign, degrees; 0.0 has none."""
     words = format_angle(difference_deg)
     return words if words[0] == "−" or words == "0.0" else f"+{words}"

@@ -10,7 +10,7 @@ from uranograph.bench.log import Entry, Reading
 from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot, slot_of
 from uranograph.core.angles import near
-from uranograph.core.errors import InvalidInput
+from uranograph.core.errors import InvalidInput, Missing
 from uranograph.core.lobe import lift_at
 from uranograph.core.phase import Events
 from uranograph.core.quantities import format_length
@@ -119,7 +119,8 @@ def measured(job: Job, kind: str) -> Event | None:
     if forward and backward:
         slack = abs(middle - fmean(angles[reading.id] for reading in backward))
     frame = frame_at(job, counted[-1].seq)
-    assert frame is not None
+    if frame is None:
+        raise Missing("frame")
     slope = slope_at_check(job, kind)
     # The flank is a nominal one: it may be that much flatter.
     by_dial = frame.mounted.dial_division_mm / 2 / (slope * (1 - NOMINAL_SLOPE_DOUBT)) if slope else 0.0

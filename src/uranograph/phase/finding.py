@@ -4,7 +4,7 @@ from uranograph.bench.checks import NEVER_BACKWARD
 from uranograph.bench.finding import Finding, Quantity, Row, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.memo import memoized
-from uranograph.core.errors import InvalidInput
+from uranograph.core.errors import InvalidInput, Missing
 from uranograph.core.quantities import format_angle, late_or_early
 from uranograph.core.verdict import EXACT
 from uranograph.engine import positions
@@ -212,7 +212,8 @@ def _side(error_deg: float) -> str:
 
 
 def _against_card(result: Result) -> str:
-    assert result.error_deg is not None
+    if result.error_deg is None:
+        raise Missing("result.error_deg")
     off = late_or_early(result.error_deg)
     if result.target:
         return say(
@@ -275,8 +276,10 @@ def disagreements(job: Job) -> tuple[str, ...]:
         own = [r for r in results(job) if r.lobe == lobe and r.error_deg is not None]
         for other in own[1:]:
             first = own[0]
-            assert first.error_deg is not None
-            assert other.error_deg is not None
+            if first.error_deg is None:
+                raise Missing("first.error_deg")
+            if other.error_deg is None:
+                raise Missing("other.error_deg")
             apart_by = abs(first.error_deg - other.error_deg)
             if other.method != first.method and apart_by > max(0.8, first.by_readings_deg + other.by_readings_deg):
                 sentences.append(

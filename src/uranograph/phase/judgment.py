@@ -7,6 +7,7 @@ from uranograph.bench.finding import WORST_FIRST, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.memo import memoized
 from uranograph.core.degree import Degreed, DegreeInput, degree
+from uranograph.core.errors import Missing
 from uranograph.core.phase import Events, judge_phase, move
 from uranograph.core.verdict import EXACT, worst
 from uranograph.engine import positions
@@ -92,11 +93,12 @@ def judged(job: Job) -> tuple[JudgedCam, ...]:
     groups: dict[str, list[Result]] = {"both": found}
     if has_independent_cams(job):
         groups = {lobe: [result for result in found if result.lobe == lobe] for lobe in LOBES}
-    sentences = []
-    for cam, own in groups.items():
-        for bank in sorted({result.bank for result in own}):
-            sentences.append(_cam_judged(job, cam, [result for result in own if result.bank == bank], bank))
-    return tuple(sorted(sentences, key=lambda one: (WORST_FIRST.index(one.verdict), -abs(one.error_deg))))
+    cams = [
+        _cam_judged(job, cam, [result for result in own if result.bank == bank], bank)
+        for cam, own in groups.items()
+        for bank in sorted({result.bank for result in own})
+    ]
+    return tuple(sorted(cams, key=lambda one: (WORST_FIRST.index(one.verdict), -abs(one.error_deg))))
 
 
 def _cam_judged(job: Job, cam: str, lobe_results: list[Result], bank: int) -> JudgedCam:
@@ -104,7 +106,8 @@ def _cam_judged(job: Job, cam: str, lobe_results: list[Result], bank: int) -> Ju
     wider = 0.0
     if len(lobe_results) == 2:
         one, other = lobe_results
-        assert one.error_deg is not None and other.error_deg is not None
+        if one.error_deg is None or other.error_deg is None:
+            raise Missing("one.error_deg, other.error_deg")
         wider = (one.error_deg - other.error_deg) / 2
     by_lift = any(result.by_range is not None for result in lobe_results)
     stands = (

@@ -12,7 +12,7 @@ from uranograph.bench.pairs import Pair, pairs_of
 from uranograph.bench.slots import Grouping, Slot, slot_of
 from uranograph.core.angles import near
 from uranograph.core.centerline import LiftPair, LiftPairs, centerline
-from uranograph.core.errors import InvalidInput
+from uranograph.core.errors import InvalidInput, Missing
 from uranograph.core.lobe import half_width_at
 from uranograph.core.quantities import LengthUnit, parse_length
 from uranograph.core.uncertainty import APPROACH_DEG, CENTERING_DEG, expanded
@@ -121,7 +121,8 @@ def _counted(whole: list[Pair]) -> list[Pair]:
 
 
 def _span(job: Job, pair: Pair, target_deg: float) -> Span:
-    assert pair.before is not None and pair.after is not None
+    if pair.before is None or pair.after is None:
+        raise Missing("pair.before, pair.after")
     before, after = true_angle(job, pair.before), true_angle(job, pair.after)
     width = (after - before) % 360
     middle = near(before + width / 2, target_deg)
@@ -132,9 +133,11 @@ def _uncertainty(job: Job, spans: tuple[Span, ...], spread_deg: float) -> tuple[
     limits: list[float] = []
     top_deg = 0.0
     for span in spans:
-        assert span.pair.before is not None
+        if span.pair.before is None:
+            raise Missing("span.pair.before")
         frame = frame_at(job, span.pair.before.seq)
-        assert frame is not None
+        if frame is None:
+            raise Missing("frame")
         slope = 2 * span.drop_mm / ((span.after_deg - span.before_deg) / 2)
         by_dial = frame.mounted.dial_division_mm / 2 / slope
         weight = 1 / (2 * len(spans))
@@ -164,7 +167,7 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     ----------
     job
         The job.
-    choice
+    query
         `lobe` and `drop`, as the user set them.
 
     Returns

@@ -48,20 +48,19 @@ YES_NO = (("yes", "yes"), ("no", "no"), ("hidden", "cannot see"), checks.NONE)
 
 def checks_of(drive_train: DriveTrain) -> tuple[Check, ...]:
     """Everything to look at on this train, in working order."""
-    asked: list[Check] = []
-    for gear in drive_train.gears:
-        if gear.sprung:
-            asked.append(
-                Check(
-                    f"pin-{gear.n}",
-                    f"Pin of “{gear.name}”",
-                    say("pin-sprung-gear", name=gear.name),
-                    PINNED,
-                    good=("out",),
-                    bad=("none",),
-                    hint=say("pin-left-in-breaks-teeth"),
-                )
-            )
+    asked = [
+        Check(
+            f"pin-{gear.n}",
+            f"Pin of “{gear.name}”",
+            say("pin-sprung-gear", name=gear.name),
+            PINNED,
+            good=("out",),
+            bad=("none",),
+            hint=say("pin-left-in-breaks-teeth"),
+        )
+        for gear in drive_train.gears
+        if gear.sprung
+    ]
     for gear in drive_train.gears:
         if gear.held in ("key", "taper"):
             taper = gear.held == "taper"
@@ -232,6 +231,7 @@ def advance_deg(job: Job) -> float | None:
 
 
 def blind_done(job: Job) -> bool:
+    """Whether the hole sets of a blind gear have settled where it belongs."""
     tried_sets = blind_sets.tried(job)
     return tried_sets is not None and blind_sets.told(job, tried_sets)[0] == "in"
 

@@ -78,10 +78,7 @@ def three_looks(mark: Mark) -> Check:
 
 def checks_of(found: ListedMarks, at: str = "") -> tuple[Check, ...]:
     """All that is asked of what was listed, in working order, with the crank where it stands."""
-    asked: list[Check] = []
-    for one in found.driven:
-        if one.pinned:
-            asked.append(_pin(one))
+    asked = [_pin(one) for one in found.driven if one.pinned]
     if found.no_marks:
         asked += [yes_or_no(f"start-{n}", *words) for n, words in enumerate(_start(), 1)]
     if found.helical:
@@ -272,6 +269,7 @@ def code_of_lifters(text: str, at: str = "", wanted: str = "same") -> str:
 
 
 def lifters_message(code: str) -> str:
+    """What the lifters say of the cam, by the code of their finding."""
     return {
         "straight-up": say("lifters-straight-up"),
         "as-ground": say("lifters-as-ground"),

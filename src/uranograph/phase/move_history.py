@@ -11,7 +11,7 @@ from uranograph.core.adjust import (
     Choices,
 )
 from uranograph.core.chain import ChainInput, chain
-from uranograph.core.errors import InvalidInput
+from uranograph.core.errors import InvalidInput, Missing
 from uranograph.core.quantities import format_angle, format_length, late_or_early
 from uranograph.engine import adjusters as drive
 from uranograph.engine import positions
@@ -76,7 +76,8 @@ class Step:
 def as_left(job: Job) -> list[drive.Described]:
     """Each adjuster where the tries have left it, by the marks as they were described."""
     described = drive_of(job)
-    assert described is not None
+    if described is None:
+        raise Missing("described")
     adjusters = list(described.adjusters)
     for one in positions.every_try(job):
         for made in one.moves:
@@ -195,6 +196,7 @@ def _turned_out(
 
 
 def judged_cam(now: Job) -> tuple[judgment.JudgedCam, ...]:
+    """Every cam judged; empty where a reading cannot be placed."""
     try:
         return judgment.judged(now)
     except InvalidInput:

@@ -10,7 +10,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Reading
 from uranograph.bench.memo import memoized
 from uranograph.bench.pairs import Pair
-from uranograph.core.errors import InvalidInput
+from uranograph.core.errors import InvalidInput, Missing
 from uranograph.core.lobe import half_width_at
 from uranograph.core.sweep import MIN_POINTS
 from uranograph.core.tdc import Top
@@ -190,7 +190,8 @@ def _pressed(job: Job) -> bool:
 
 
 def _angles(frame: Frame, pair: Pair) -> tuple[float, float]:
-    assert pair.before is not None and pair.after is not None
+    if pair.before is None or pair.after is None:
+        raise Missing("pair.before, pair.after")
     before, after = (crank_angle(frame.mounted, each.text, each.side) for each in (pair.before, pair.after))
     return before, after
 
@@ -331,7 +332,8 @@ def _of_lifts(
             continue
         card = card_of(job)
         drawn = (card.lobe(pair.kind) if card else None) or DRAWN_LOBE
-        assert pair.before is not None and pair.after is not None
+        if pair.before is None or pair.after is None:
+            raise Missing("pair.before, pair.after")
         shown = [_shown(job, cut, reading) for reading in (pair.before, pair.after)]
         drop = pair.drop_mm or 0.0
         if shown[0] is None or shown[1] is None or not 0 < drop < drawn.max_lift_mm:

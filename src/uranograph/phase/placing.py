@@ -2,6 +2,7 @@
 
 from uranograph.bench.job import Job
 from uranograph.bench.log import Reading
+from uranograph.core.errors import Missing
 from uranograph.core.wheel import as_read
 from uranograph.engine.degree_wheel import crank_angle, wheel_of
 from uranograph.engine.stated_tdc import offset_deg
@@ -12,7 +13,8 @@ from uranograph.phase.messages import say
 def true_angle(job: Job, reading: Reading) -> float:
     """A wheel reading as a crank angle from the true top of the cylinder read, by the frame it was taken in."""
     frame = frame_at(job, reading.seq)
-    assert frame is not None
+    if frame is None:
+        raise Missing("frame")
     zero = frame.top.zero_error_deg if frame.top else 0.0
     return crank_angle(frame.mounted, reading.text, reading.side) - zero - offset_deg(job.whole)
 
@@ -34,6 +36,7 @@ def place_doubts(job: Job, reading: Reading, name: str, slack_deg: float | None 
 def likely_side(job: Job, true_deg: float) -> str | None:
     """The side of the wheel on which a crank angle is to be expected."""
     mounted = wheel_of(job)
-    assert mounted is not None
+    if mounted is None:
+        raise Missing("mounted")
     side = as_read(mounted.wheel, true_deg + offset_deg(job.whole))[1]
     return side.value if side else None

@@ -7,6 +7,7 @@ from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.log import Reading
 from uranograph.bench.memo import memoized
+from uranograph.core.errors import Missing
 from uranograph.core.phase import judge_phase
 from uranograph.core.quantities import format_angle, format_length
 from uranograph.engine.cams import LOBES, card_centerline
@@ -46,7 +47,8 @@ class Result:
         """By the card's own range where it gives one, else by the error against a tolerance; with an error only."""
         if self.by_range is not None:
             return self.by_range
-        assert self.error_deg is not None
+        if self.error_deg is None:
+            raise Missing("self.error_deg")
         return judge_phase(self.error_deg, self.uncertainty_deg, tolerance_deg)
 
 

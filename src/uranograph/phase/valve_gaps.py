@@ -16,7 +16,7 @@ from uranograph.core.clearance import (
     gaps_at,
     piston_to_valve,
 )
-from uranograph.core.errors import InvalidInput
+from uranograph.core.errors import InvalidInput, Missing
 from uranograph.core.lobe import profile
 from uranograph.core.piston import Crank
 from uranograph.core.quantities import parse_angle
@@ -129,7 +129,8 @@ def _swept(job: Job, lobe: str, ratio: float) -> Lifting | None:
 
 
 def _valve_lifts(swept: sweeps.SweepOf, ratio: float, late_deg: float) -> tuple[tuple[float, float], ...]:
-    assert swept.found is not None
+    if swept.found is None:
+        raise Missing("swept.found")
     odd = set(swept.found.suspects)
     return tuple(
         (angle + late_deg, max(0.0, lift * ratio)) for k, (angle, lift) in enumerate(swept.points) if k not in odd
@@ -222,7 +223,8 @@ def rooms(job: Job, number: int) -> tuple[ValveClearance, ...]:
 
 def _given(job: Job, valve: Valve, stand: ValveAngles, lifts: Lifting, room: ValveClearance) -> PistonToValveInput:
     crank = crank_of(job)
-    assert crank is not None
+    if crank is None:
+        raise Missing("crank")
     return PistonToValveInput(
         **crank.model_dump(),
         drop_at_tdc_mm=max(0.0, room.drop_mm),

@@ -7,14 +7,16 @@ from contextlib import closing, contextmanager
 from functools import cache
 from pathlib import Path
 from threading import Event, Lock
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from sqlalchemy import Connection, Engine, create_engine, event
 from sqlalchemy.orm import Session
 
-from uranograph.bench.job import Job
-from uranograph.bench.shop_limits import ShopLimit
 from uranograph.shop.keys import ShopKey
+
+if TYPE_CHECKING:
+    from uranograph.bench.job import Job
+    from uranograph.bench.shop_limits import ShopLimit
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 # "URAN", written into every shop's file so that another program's is never taken for one.

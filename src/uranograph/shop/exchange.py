@@ -8,7 +8,7 @@ from datetime import UTC, datetime
 from typing import Any
 
 from pydantic import BaseModel, ValidationError
-from sqlalchemy import Row, select
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from uranograph import __version__
@@ -86,13 +86,13 @@ _ENTRIES = select(
 ).order_by(EntryRow.job_id, EntryRow.seq)
 
 
-def _entry(row: Row[Any]) -> StoredAny:
+def _entry(row: Any) -> StoredAny:
     """An entry of the shop's file as it is kept in a job file."""
     found = _written(row)
     return MODELS[found["type"]](**found)
 
 
-def _written(row: Row[Any]) -> dict[str, Any]:
+def _written(row: Any) -> dict[str, Any]:
     """The same as names and values, its time as it is."""
     raw = {"type": row.kind, "seq": row.seq, **({"station": row.station} if row.station else {}), **row.payload}
     raw |= {"by": row.by, "at": row.at}
@@ -123,8 +123,8 @@ def files(session: Session, keys: Sequence[str], at_once: int = 200) -> Iterator
             entries[row.job_id].append({**entry, "at": _moment(entry["at"])})
         signatures: dict[int, list[SignatureRow]] = {number: [] for number in ids}
         signed = select(SignatureRow).where(SignatureRow.job_id.in_(ids)).order_by(SignatureRow.revision)
-        for row in session.scalars(signed):
-            signatures[row.job_id].append(row)
+        for signature in session.scalars(signed):
+            signatures[signature.job_id].append(signature)
         for key in part:
             if key in found:
                 head = found[key]
@@ -134,9 +134,7 @@ def files(session: Session, keys: Sequence[str], at_once: int = 200) -> Iterator
 _HEADS = select(JobRow.id, JobRow.key, JobRow.title, JobRow.created_at, JobRow.touched_at)
 
 
-def _file(
-    session: Session, head: Row[Any], entries: list[dict[str, Any]], signatures: list[SignatureRow]
-) -> dict[str, Any]:
+def _file(session: Session, head: Any, entries: list[dict[str, Any]], signatures: list[SignatureRow]) -> dict[str, Any]:
     digests = {entry["digest"] for entry in entries if entry["type"] == "picture"}
     pictures = session.scalars(select(PictureRow).where(PictureRow.digest.in_(digests))) if digests else ()
     return {

@@ -69,8 +69,8 @@ class StoredSignature(StoredModel):
 class StoredJob(StoredModel):
     """A whole job: everything written to it, in order, its pictures once each, and the sheets that were signed."""
 
-    format: Literal["uranograph-job"] = FORMAT
-    version: Literal[1, 2, 3, 4] = VERSION
+    format: Literal["uranograph-job"] = "uranograph-job"
+    version: Literal[1, 2, 3, 4] = 4
     written_by: Annotated[str, Field(max_length=40)] = f"uranograph {__version__}"
     title: Annotated[str, Field(min_length=1, max_length=MAX_LENGTH["title"])]
     created_at: When
@@ -163,4 +163,5 @@ def _with_documents(data: dict[str, Any]) -> Any:
 
 
 def job_on_bench(kept: StoredAny, void: Void | None = None) -> Written:
+    """A stored entry as the bench takes it."""
     return on_bench(kept.type, kept.station, kept.payload, kept.seq, kept.seq, kept.by, kept.at, void)

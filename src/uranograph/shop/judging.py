@@ -103,7 +103,7 @@ def _next(last: Last, job: Job, findings: Mapping[str, Finding], move: Mapping[s
         coming = None if finding.state == "skipped" or job.accepted(station.key) else station.next_reading(job)
         if coming is not None:
             at = ORDER.by_key[coming.station]
-            prompt = at.prompt(job, coming.query) if at.prompt else None
+            prompt = at.prompt(job, coming.query)
             if prompt is not None:
                 words = f"{prompt.instruction} {coming.words}"
                 return _answer(last, at, _reading(job, at, prompt), coming.why, words, ())

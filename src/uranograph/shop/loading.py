@@ -4,7 +4,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
-from sqlalchemy import ColumnElement, Row, and_, bindparam, func, select, true
+from sqlalchemy import ColumnElement, and_, bindparam, func, select, true
 from sqlalchemy.orm import Session
 
 from uranograph.bench.instruments import HOUSE_NAMES
@@ -124,7 +124,7 @@ MAX_SEEN, MAX_READINGS_SEEN = 12, 4000
 MAX_CAUGHT_UP = 3
 
 
-def _whole(session: Session, rows: Sequence[Row[Any]]) -> list[Job]:
+def _whole(session: Session, rows: Sequence[Any]) -> list[Job]:
     """The jobs of these rows. A job is only ever added to, so one seen at the same `seq` is still the same.
 
     Only sessions that look remember: what a write has not committed yet may never come to be.
@@ -171,14 +171,14 @@ def _at_house(job: Job, house: dict[str, ShopLimit]) -> Job:
     return job if job.shop_values is house else replace(job, shop_values=house)
 
 
-def _catch_up(session: Session, job: Job, row: Row[Any]) -> Job:
+def _catch_up(session: Session, job: Job, row: Any) -> Job:
     """A job seen before with what was written since: a log only grows."""
     rows = session.connection().execute(_ENTRIES_SINCE, {"id": row.id, "seq": job.seq})
     forms, entries, voids = _parted(rows)
     return job.caught_up(forms, entries, voids, row.seq, row.title)
 
 
-def _parted(rows: Iterable[Row[Any]]) -> tuple[tuple[TypedForm, ...], tuple[Written, ...], dict[int, Void]]:
+def _parted(rows: Iterable[Any]) -> tuple[tuple[TypedForm, ...], tuple[Written, ...], dict[int, Void]]:
     """Rows of one log as forms, as entries, and as voids by the number of what they void: those of earlier rows alone."""
     forms: list[TypedForm] = []
     entries: dict[int, Written] = {}
@@ -221,10 +221,10 @@ def _house_read(session: Session) -> dict[str, ShopLimit]:
     return {name: value for name, value in newest.items() if value.text}
 
 
-def _read_through(session: Session, rows: Sequence[Row[Any]]) -> list[Job]:
+def _read_through(session: Session, rows: Sequence[Any]) -> list[Job]:
     if not rows:
         return []
-    found: dict[int, list[Row[Any]]] = {row.id: [] for row in rows}
+    found: dict[int, list[Any]] = {row.id: [] for row in rows}
     for entry in session.connection().execute(_ENTRIES, {"ids": list(found)}):
         found[entry.job_id].append(entry)
     jobs = []

@@ -17,7 +17,7 @@ from uranograph.bench.log import Log
 from uranograph.bench.rules import RULES
 from uranograph.bench.shop_limits import ShopLimit
 from uranograph.bench.station import Station
-from uranograph.core.errors import InvalidInput
+from uranograph.core.errors import InvalidInput, Missing
 from uranograph.shop import documents, exchange, jobs, judging, loading
 from uranograph.shop.jobs import Changed
 from uranograph.shop.keys import ShopKey, sealed_by
@@ -143,7 +143,8 @@ def sign(
         return before.revision
     job = loading.load(session, key)
     row = session.scalar(select(JobRow).where(JobRow.key == key))
-    assert row is not None
+    if row is None:
+        raise Missing("row")
     if job.seq != seen:
         raise Changed("Something was written to this job since this sheet was drawn.")
     last = latest(session, key)

@@ -36,6 +36,8 @@ class Moment(TypeDecorator[datetime]):
 
 
 class Base(DeclarativeBase):
+    """Every table of the shop's file."""
+
     metadata = MetaData(
         naming_convention={
             "ix": "ix_%(table_name)s_%(column_0_N_name)s",

@@ -101,7 +101,8 @@ def read(content: bytes) -> tuple[StoredShop, list[StoredJob]]:
     told = [(n, line) for n, line in enumerate(content.splitlines(), 1) if line.strip()]
     if len(told) > MAX_JOBS:
         raise InvalidInput("file", "too-many-jobs", most=MAX_JOBS)
-    settings, kept = StoredShop(), []
+    settings = StoredShop()
+    kept: list[StoredJob] = []
     for n, line in told:
         try:
             if not kept and b'"type":"shop"' in line[:40].replace(b" ", b""):

@@ -137,7 +137,8 @@ def _no_such_page(request: Request, error: Exception) -> Response:
 
 
 def _http_error(request: Request, error: Exception) -> Response:
-    assert isinstance(error, HTTPException)
+    if not isinstance(error, HTTPException):
+        raise error
     if error.status_code == 404:
         return _no_such_page(request, error)
     answer = _told(request, error.status_code, "This cannot be done", str(error.detail))
@@ -146,7 +147,8 @@ def _http_error(request: Request, error: Exception) -> Response:
 
 
 def _not_understood(request: Request, error: Exception) -> Response:
-    assert isinstance(error, RequestValidationError)
+    if not isinstance(error, RequestValidationError):
+        raise error
     first = error.errors()[0]
     where = str(first["loc"][-1])
     return _told(request, 422, "This cannot be read", f"{where}: {first['msg']}.", where)

@@ -15,6 +15,7 @@ from uranograph.bench.forms import Form
 from uranograph.bench.job import Job
 from uranograph.bench.log import Acceptance, Picture, Reading, Skip, Written
 from uranograph.bench.station import Station, ViewState
+from uranograph.core.errors import Missing
 from uranograph.core.plain import plain
 from uranograph.core.wheel import Turn
 from uranograph.shop import jobs, library, loading
@@ -27,12 +28,20 @@ STRIP_LENGTH = 12
 
 
 def station_of(key: str) -> Station:
+    """The station of an address.
+
+    Raises
+    ------
+    NoSuchJob
+        When there is none.
+    """
     if key not in ORDER.by_key:
         raise loading.NoSuchJob(key)
     return ORDER.by_key[key]
 
 
 def load(request: Request, key: str) -> Job:
+    """A job, read from the shop's file."""
     with shop_of(request).read() as session:
         return loading.load(session, key)
 
@@ -43,6 +52,7 @@ def typed_in(form: FormData) -> dict[str, str]:
 
 
 async def form_of(request: Request) -> dict[str, str]:
+    """What was typed into the form of a request."""
     return typed_in(await request.form())
 
 
@@ -111,7 +121,7 @@ def _frame(request: Request, job: Job, station: Station) -> dict[str, Any]:
 
 def _act_details(job: Job, station: Station) -> list[tuple[str, str, dict[str, str], list[str]]]:
     """What more can be said of acts: name, label, choices where it is chosen, and the acts that it is said of."""
-    labels = (
+    labels: tuple[tuple[str, str, dict[str, str]], ...] = (
         ("of", "What", PARTS),
         ("gear", "Which gear", {}),
         ("teeth", "Teeth", {}),
@@ -172,7 +182,8 @@ def _looked_at(job: Job, station: Station, query: Mapping[str, str], rear: bool,
 
 def _form(request: Request, job: Job, station: Station) -> dict[str, Any]:
     """The form that a station is: as it was last written, or as it is taken from the library."""
-    assert station.form is not None
+    if station.form is None:
+        raise Missing("station.form")
     latest, filled = job.latest(station.form.kind), job.filled(station.form)
     found: dict[str, Any] = {
         "typed": dict(latest.typed) if latest else {**station.form.blank, "unit": job.unit},
@@ -190,7 +201,8 @@ def _form(request: Request, job: Job, station: Station) -> dict[str, Any]:
 
 def _set_up(request: Request, job: Job, station: Station, finding: Finding, again: bool) -> dict[str, Any]:
     """The form before a station's readings, and whether it is asked now, or again because it could not be kept."""
-    assert station.setup is not None
+    if station.setup is None:
+        raise Missing("station.setup")
     latest = job.latest(station.setup.kind)
     stated = latest is not None and job.form(station.setup) is not None
     settled = finding.verdict is Verdict.IN

@@ -6,7 +6,7 @@ from uranograph.bench.acts import Act
 from uranograph.bench.checks import TURNED_ALONE
 from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.job import Job
-from uranograph.core.errors import InvalidInput
+from uranograph.core.errors import InvalidInput, Missing
 from uranograph.core.quantities import late_or_early
 from uranograph.engine import positions
 from uranograph.engine.adjusters import drive_of
@@ -124,7 +124,8 @@ def _best_moves(job: Job) -> tuple[list[str], Verdict]:
             continue
         best = next((offer for offer in offered if offer.within), offered[0])
         if best.barred:
-            assert best.near is not None
+            if best.near is None:
+                raise Missing("best.near")
             worst = Verdict.OUT
             why = say("would-come-too-near", job.unit, gap_mm=best.near.gap_mm, name=best.near.name)
             sentences.append(f"{named}{'; '.join(best.words)} {why}")

@@ -200,19 +200,19 @@ class AdjustStation(Station):
             except InvalidInput:
                 continue
             by_dial = asdict(found) if offers and (found := set_live.live(job, cam)) else None
-            for offer in offers:
-                if offer.choice.moves:
-                    offered.append(
-                        {
-                            "cam": cam,
-                            "moves": phase_offers.moves_of(job, cam, offer.choice),
-                            "shift_deg": offer.choice.shift_deg,
-                            "leaves_deg": offer.choice.remaining_error_deg,
-                            "leaves_doubt_deg": offer.doubt_deg,
-                            "cams": _each_cam(job, cam, offer),
-                            "least_gap_mm": offer.near.gap_mm if offer.near and offer.near.known else None,
-                            "least_gap": _gap(offer.near) if offer.near else None,
-                            "live": by_dial,
-                        }
-                    )
+            offered += [
+                {
+                    "cam": cam,
+                    "moves": phase_offers.moves_of(job, cam, offer.choice),
+                    "shift_deg": offer.choice.shift_deg,
+                    "leaves_deg": offer.choice.remaining_error_deg,
+                    "leaves_doubt_deg": offer.doubt_deg,
+                    "cams": _each_cam(job, cam, offer),
+                    "least_gap_mm": offer.near.gap_mm if offer.near and offer.near.known else None,
+                    "least_gap": _gap(offer.near) if offer.near else None,
+                    "live": by_dial,
+                }
+                for offer in offers
+                if offer.choice.moves
+            ]
         return {"offers": offered, "move": _advised(job, offered)}

@@ -7,7 +7,7 @@ from uranograph.bench.finding import Finding, Prompt, Quantity, Row, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.core import backlash
-from uranograph.core.errors import InvalidInput
+from uranograph.core.errors import InvalidInput, Missing
 from uranograph.core.quantities import format_angle, format_fine, parse_angle
 from uranograph.engine import gear_train
 from uranograph.engine.backlash import KEY, PLACE, Mesh, doubt_mm, hot_change_mm, measured, place_of, setup
@@ -19,7 +19,8 @@ CAUTIONS = ("Lock one gear, rock the other; dial square to the tooth. Fingers cl
 def at_pitch_line(job: Job, reading: Reading) -> float:
     """A reading brought to the pitch line, mm."""
     mesh = setup(job)
-    assert mesh is not None
+    if mesh is None:
+        raise Missing("mesh")
     return reading.mm * mesh.pitch_radius_mm / mesh.indicator_radius_mm
 
 

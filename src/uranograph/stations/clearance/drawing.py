@@ -8,7 +8,7 @@ from uranograph.bench.station import ViewState
 from uranograph.charts.pen import Figure
 from uranograph.charts.valve_gaps import REACH_DEG, Line, OfValve, gap_figure
 from uranograph.core.clearance import gaps_at
-from uranograph.core.errors import InvalidInput
+from uranograph.core.errors import InvalidInput, Missing
 from uranograph.core.lift_curve import LiftCurve
 from uranograph.core.piston import PistonAt, piston
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_length
@@ -40,7 +40,8 @@ def _valves(job: Job) -> tuple[OfValve, ...]:
         number = min(near, key=lambda n: near[n].gap_mm)
         one = near[number]
         given = valve_lifts.given_of(job, number)
-        assert one.at_deg is not None and given is not None
+        if one.at_deg is None or given is None:
+            raise Missing("one.at_deg, given")
         shifts = _shifts(job, lobe)
         found.append(
             OfValve(

@@ -358,15 +358,17 @@ def _notes(job: Job) -> tuple[str, ...]:
 
 def too_near(job: Job) -> tuple[str, ...]:
     """The positions of the drive at which something would come too near, in words."""
-    found = []
+    found: list[str] = []
     for cam in adjust.cams(job):
         try:
             offers = adjust.offers(job, cam)
         except InvalidInput:
             continue
-        for offer in offers:
-            if offer.near is not None and offer.near.verdict is Verdict.OUT and offer.choice.moves:
-                found.append(f"{'; '.join(offer.words)} ({_mm(offer.near.gap_mm, job.unit)} at {offer.near.name})")
+        found += [
+            f"{'; '.join(offer.words)} ({_mm(offer.near.gap_mm, job.unit)} at {offer.near.name})"
+            for offer in offers
+            if offer.near is not None and offer.near.verdict is Verdict.OUT and offer.choice.moves
+        ]
     return tuple(found[:MAX_LISTED])
 
 

@@ -7,7 +7,7 @@ from typing import Any
 from uranograph.bench.job import Job
 from uranograph.charts.cycle import cycle_chart
 from uranograph.core.breathing import BreathingInput, breathing
-from uranograph.core.errors import InvalidInput
+from uranograph.core.errors import InvalidInput, Missing
 from uranograph.core.phase import Events
 from uranograph.core.quantities import format_angle, format_length, parse_number
 from uranograph.engine import positions
@@ -131,7 +131,8 @@ def data(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
     if not found["start"]:
         return {"columns": {}}
     start, card, then = now(job), by_card(job), None
-    assert start is not None
+    if start is None:
+        raise Missing("start")
     then = start.moved(found["intake_deg"], found["exhaust_deg"])
     columns = {"card": card, "target": _target(job, card), "now": start, "then": then}
     return {

@@ -12,6 +12,7 @@ from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot
 from uranograph.bench.worded import AFTER_TRUING, CURES, reason
 from uranograph.core.drive_choice import Allowed, ChoiceInput, DriveChoice, DriveOption, RunoutLimits, drive_choice
+from uranograph.core.errors import Missing
 from uranograph.engine import runout
 from uranograph.stations.drive_choice.messages import FOUND, say
 
@@ -220,7 +221,8 @@ def find(job: Job) -> Finding:
             hydraulic=verdicts["chain, hydraulic tensioner"],
         )
     mine = option(job, drive)
-    assert mine is not None
+    if mine is None:
+        raise Missing("mine")
     if mine.verdict is Allowed.NO:
         return base.judged(
             Verdict.OUT, FOUND, "does-not-bear", reason=reason(mine, unit), would_change=CURES[mine.cure], drive=drive

@@ -10,7 +10,7 @@ from uranograph.bench.finding import WORST_FIRST, Finding, Prompt, Quantity, Row
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.core.end_play import PlayVerdict
-from uranograph.core.errors import InvalidInput
+from uranograph.core.errors import InvalidInput, Missing
 from uranograph.core.quantities import format_fine
 from uranograph.engine.end_play import (
     BINDS,
@@ -34,7 +34,8 @@ CAUTIONS = ("Lever gently, never against a machined face, hands clear of gears a
 
 def _fitted(job: Job, part: str) -> CheckAnswer:
     loop = loop_of(job, part)
-    assert loop is not None
+    if loop is None:
+        raise Missing("loop")
     taken = [r for r in plays_taken(job, part, since(job, part)) if r.slot.startswith("fitted-")]
     return CheckAnswer(check_of(part, loop), taken[-1] if taken else None)
 

@@ -7,7 +7,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot
 from uranograph.core import torque
-from uranograph.core.errors import InvalidInput
+from uranograph.core.errors import InvalidInput, Missing
 from uranograph.core.quantities import parse_angle
 from uranograph.core.torque import Stage
 from uranograph.stations.gear_fit.fit import setup
@@ -104,8 +104,10 @@ def crosswise(number: int) -> tuple[int, ...]:
 
 
 def pull_prompt(job: Job) -> Prompt:
+    """Ask for the next pull."""
     bolts = setup(job).bolts
-    assert bolts is not None
+    if bolts is None:
+        raise Missing("bolts")
     waiting = next((pull for pull in pulls(job) if not pull.right), pulls(job)[-1])
     kind = f"torque-{waiting.stage}-{waiting.bolt}"
     return Prompt(

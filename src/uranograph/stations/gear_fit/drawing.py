@@ -6,6 +6,7 @@ from uranograph.charts.bolt_circle import bolts_figure
 from uranograph.charts.gear_stack import stack_figure
 from uranograph.charts.heat import heat_figure
 from uranograph.charts.pen import Figure
+from uranograph.core.errors import Missing
 from uranograph.stations.gear_fit import bolts, heating, order
 from uranograph.stations.gear_fit import fit as gear_fit
 
@@ -15,7 +16,8 @@ def figure(job: Job, view_state: ViewState) -> Figure:
     fit, title = gear_fit.setup(job), "Cam gear installation"
     if view_state.view == "heat" and fit.heat is not None:
         hot = heating.heated(job)
-        assert hot is not None
+        if hot is None:
+            raise Missing("hot")
         estimate = hot.cooling
         return heat_figure(
             fit.heat.given.ambient_c,

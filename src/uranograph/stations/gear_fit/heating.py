@@ -109,6 +109,7 @@ def grip(job: Job) -> Grip | None:
 
 
 def none_left_hot(hot: HeatingPlan) -> bool:
+    """Whether nothing is left of the interference at running temperature."""
     left = hot.fit.interference_running_mm
     return left is not None and left <= 0
 

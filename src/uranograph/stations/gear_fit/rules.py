@@ -10,7 +10,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.bench.parsers import celsius
 from uranograph.core import torque
-from uranograph.core.errors import InvalidInput
+from uranograph.core.errors import InvalidInput, Missing
 from uranograph.core.quantities import format_fine
 from uranograph.stations.gear_fit import temperatures
 from uranograph.stations.gear_fit.bolts import pull_prompt, pulled_as, pulls
@@ -167,7 +167,8 @@ def find(job: Job) -> Finding:
     if pulled and looked == len(found) and not proved(job):
         return judged(Verdict.OPEN, "snug-until-proved")
     if looked < len(found):
-        assert following is not None
+        if following is None:
+            raise Missing("following")
         code = "looking-and-pulling" if pulled else "looking"
         counted = {"looked": looked, "checks": len(found), "done": done, "pulls": len(pulled)}
         return judged(Verdict.OPEN, code, **counted, following=following.label)

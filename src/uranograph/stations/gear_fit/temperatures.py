@@ -7,6 +7,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Reading
 from uranograph.bench.parsers import celsius
 from uranograph.bench.slots import Slot
+from uranograph.core.errors import Missing
 from uranograph.core.heat import HeatInput
 from uranograph.core.materials import MATERIALS
 from uranograph.core.verdict import judge
@@ -172,7 +173,8 @@ def judged(job: Job, heat: Heat | None, heated: Heated | None) -> HeatVerdict | 
         return HeatVerdict(past, code, {"gear_c": gear_c, "limit_c": limit, "material": material})
     if heat is not None:
         return _fits(job, heat, gear_c)
-    assert heated is not None
+    if heated is None:
+        raise Missing("heated")
     needed = heated.gear_c - SHORT_SHARE * (heated.gear_c - heated.ambient_c)
     hot = judge(gear_c, doubt_c(gear_c), least=needed)
     if hot is Verdict.OUT:

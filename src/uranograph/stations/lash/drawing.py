@@ -5,6 +5,7 @@ from functools import lru_cache
 from uranograph.bench.job import Job
 from uranograph.bench.station import ViewState
 from uranograph.charts.pen import Figure, Pen, arc, polar
+from uranograph.core.errors import Missing
 from uranograph.core.firing import Cylinder
 from uranograph.core.phase import Events
 from uranograph.engine.description import engine_of
@@ -63,7 +64,8 @@ def stops_figure(
     step = (RIM - INNER) / max(1, len(names))
     radius = {name: INNER + step * (k + 0.5) for k, (name, _, _) in enumerate(names)}
     for name, angle, lobe in names if events else ():
-        assert events is not None
+        if events is None:
+            raise Missing("events")
         opens, closes = _lifts(events, lobe, angle)
         pen.circle(CENTER, radius[name], "fine")
         pen.path(arc(CENTER, radius[name], opens / 2, closes / 2), "lifting now" if name == now else "lifting")

@@ -7,7 +7,7 @@ from uranograph.bench.finding import Finding, Prompt, Quantity, Row, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.bench.memo import memoized
-from uranograph.core.errors import InvalidInput
+from uranograph.core.errors import InvalidInput, Missing
 from uranograph.core.lash_stops import Stop
 from uranograph.core.quantities import LengthUnit, format_angle, format_length, parse_length
 from uranograph.core.verdict import EXACT, judge
@@ -141,7 +141,8 @@ def _next(job: Job, done: set[int], item: str) -> tuple[Stop | None, Valve]:
 
 def _place(job: Job, stop: Stop) -> str:
     engine, found = engine_of(job), stops(job)
-    assert engine is not None and found is not None
+    if engine is None or found is None:
+        raise Missing("engine, found")
     cylinder, deg = place_words(engine, stop)
     if cylinder:
         return say("place-tdc", cylinder=cylinder)

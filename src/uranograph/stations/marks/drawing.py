@@ -10,6 +10,7 @@ from uranograph.charts.keyways import Key, keyway_figure
 from uranograph.charts.lifters import lifters_figure, sets_figure
 from uranograph.charts.mesh import Shown, compare_figure
 from uranograph.charts.pen import Figure
+from uranograph.core.errors import Missing
 from uranograph.core.quantities import format_angle, format_length, parse_angle
 from uranograph.engine import gear_train
 from uranograph.engine.card import card_of
@@ -78,7 +79,8 @@ def _keys(job: Job, drive_train: DriveTrain) -> Figure:
 
 
 def _helix(job: Job, drive_train: DriveTrain) -> Figure:
-    assert drive_train.helix is not None and drive_train.entry is not None
+    if drive_train.helix is None or drive_train.entry is None:
+        raise Missing("drive_train.helix, drive_train.entry")
     travel = f"{format_length(drive_train.helix.travel_mm, job.unit)} {job.unit.value}"
     return helix_figure(
         drive_train.ends.helix_gear,
@@ -106,7 +108,8 @@ def _lifters(job: Job) -> Figure:
 
 def _sets(job: Job) -> Figure:
     tried_sets = blind_sets.tried(job)
-    assert tried_sets is not None
+    if tried_sets is None:
+        raise Missing("tried_sets")
     misfit = tuple(
         # What was only seen stands in its words: nobody measured a figure.
         (number, mm, tried_sets.by_eye.get(number) or format_length(mm, job.unit).replace("-", "−"))

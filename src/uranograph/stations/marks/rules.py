@@ -11,7 +11,7 @@ from uranograph.bench.log import Entry, Reading
 from uranograph.bench.memo import memoized
 from uranograph.bench.parsers import count
 from uranograph.core import train
-from uranograph.core.errors import InvalidInput
+from uranograph.core.errors import InvalidInput, Missing
 from uranograph.core.quantities import format_angle
 from uranograph.engine import gear_train, turning
 from uranograph.engine.card import card_of
@@ -265,7 +265,8 @@ def _proved_by(job: Job, drive_train: DriveTrain) -> str:
     if sets and blind_done(job):
         return blind_sets.told(job, sets)[1]
     of_split = split_overlap.measured(job)
-    assert of_split is not None
+    if of_split is None:
+        raise Missing("of_split")
     return split_overlap.told(job, of_split)
 
 
@@ -288,7 +289,8 @@ def _notes(job: Job, drive_train: DriveTrain) -> tuple[str, ...]:
 
 def helical_words(drive_train: DriveTrain) -> str:
     """How far to start a helical gear to one side."""
-    assert drive_train.entry is not None and drive_train.helix is not None
+    if drive_train.entry is None or drive_train.helix is None:
+        raise Missing("drive_train.entry, drive_train.helix")
     turn, teeth = drive_train.entry.rotation_deg, drive_train.entry.teeth
     way = "against the way" if turn > 0 else "the way"
     return say(

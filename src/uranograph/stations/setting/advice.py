@@ -16,6 +16,7 @@ SIDES = {"front": "front thrust face", "rear": "rear thrust face"}
 
 
 def earlier_readings(job: Job, kind: str, until: int) -> list[Reading]:
+    """Readings of one kind before a place in the log."""
     return [reading for reading in job.active_readings(KEY, kind) if reading.seq < until]
 
 

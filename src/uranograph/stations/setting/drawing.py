@@ -5,6 +5,7 @@ from uranograph.bench.station import ViewState
 from uranograph.charts.pen import Figure
 from uranograph.charts.shim_pack import Stack, pack_figure
 from uranograph.charts.thrust_faces import cheeks_figure
+from uranograph.core.errors import Missing
 from uranograph.core.quantities import format_fine
 from uranograph.engine import end_play
 from uranograph.engine.end_play_drawing import play_figure
@@ -24,7 +25,8 @@ def figure(job: Job, view_state: ViewState) -> Figure:
 
 def _cheeks(job: Job, part: str, title: str) -> Figure:
     faces = setting.cheeks(job, part)
-    assert faces is not None
+    if faces is None:
+        raise Missing("faces")
 
     def passes(side: str) -> tuple[float, ...]:
         taken = faces.thickness_mm.get(side, ())
@@ -38,7 +40,8 @@ def _cheeks(job: Job, part: str, title: str) -> Figure:
 def _packs(job: Job, part: str, title: str) -> Figure:
     means, latest = phase_means.setup(job)[part], end_play.latest(job, part)
     goal = phase_means.goal_mm(job, part)
-    assert latest is not None and goal is not None
+    if latest is None or goal is None:
+        raise Missing("latest, goal")
     play, until = latest
     unit = job.unit
 

@@ -11,7 +11,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot, in_mm, slot_of
 from uranograph.core.end_play import PlayVerdict
-from uranograph.core.errors import InvalidInput
+from uranograph.core.errors import InvalidInput, Missing
 from uranograph.core.quantities import format_fine
 from uranograph.engine import end_play, end_play_form
 from uranograph.engine.end_play import bracket_words
@@ -92,7 +92,8 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
 
 def _cheek_prompt(job: Job, part: str, extra: dict[str, str]) -> Prompt:
     faces = cheeks(job, part)
-    assert faces is not None
+    if faces is None:
+        raise Missing("faces")
     front, rear = (len(faces.thickness_mm.get(side, ())) for side in SIDES)
     side = "front" if front <= rear else "rear"
     number = min(front, rear) + 1
@@ -226,7 +227,8 @@ def _done(job: Job, part: str) -> str:
         return f"{pack_words(pack, job.unit) or 'no shims'} fitted."
     if way == "cheeks":
         faces = cheeks(job, part)
-        assert faces is not None
+        if faces is None:
+            raise Missing("faces")
         apart = _unlike(job, faces)
         return f"{format_fine(faces.taken_mm('front'), job.unit)} and {format_fine(faces.taken_mm('rear'), job.unit)} taken off.{apart}"
     return say("spacer-or-plate-changed")

@@ -6,7 +6,7 @@ from uranograph.bench.station import ViewState
 from uranograph.charts.pen import Figure
 from uranograph.charts.vernier import VernierGap, rule
 from uranograph.charts.wheel import Contacts, top_figure
-from uranograph.core.errors import InvalidInput
+from uranograph.core.errors import InvalidInput, Missing
 from uranograph.engine import tdc
 from uranograph.engine.degree_wheel import crank_angle, wheel_of
 from uranograph.engine.description import engine_of
@@ -47,6 +47,7 @@ def top(job: Job) -> Figure:
 def ruler(job: Job) -> Figure:
     """How far the wheel's TDC mark stands from the top, and what is allowed."""
     found = tdc.frames(job)[-1].top
-    assert found is not None
+    if found is None:
+        raise Missing("found")
     gap = VernierGap(found.zero_error_deg, found.uncertainty_deg, tdc.PROVED_WITHIN_DEG / 2)
     return rule(gap, "before", "after", "the wheel's TDC mark")

@@ -12,7 +12,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.bench.pairs import Pair
 from uranograph.bench.slots import slot_of
-from uranograph.core.errors import InvalidInput
+from uranograph.core.errors import InvalidInput, Missing
 from uranograph.core.piston import PistonAt, piston
 from uranograph.core.quantities import format_angle, format_length, parse_length
 from uranograph.core.tdc import Top, tdc
@@ -231,9 +231,11 @@ def doubts_in_words(job: Job, frame: Frame, top: Top) -> tuple[str, ...]:
     for doubt in top.doubts:
         pair = frame.whole_pairs[doubt.pair]
         if doubt.against == "geometry":
-            assert top.expected_half_angle_deg is not None
+            if top.expected_half_angle_deg is None:
+                raise Missing("top.expected_half_angle_deg")
             expected = top.expected_half_angle_deg[doubt.pair]
-            assert expected is not None
+            if expected is None:
+                raise Missing("expected")
             sentences.append(
                 say(
                     "pair-against-geometry",

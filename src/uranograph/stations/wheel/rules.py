@@ -2,6 +2,7 @@
 
 from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.job import Job
+from uranograph.core.errors import Missing
 from uranograph.core.quantities import format_fine
 from uranograph.core.wheel import SCALE_NAMES, Scale
 from uranograph.engine.degree_wheel import END_WORDS, wheel_of
@@ -14,7 +15,8 @@ def find(job: Job) -> Finding:
     if mounted is None:
         return Finding(Verdict.OPEN).judged(Verdict.OPEN, FOUND, "not-described", begun=False)
     wheel = mounted.wheel
-    assert wheel.mount is not None
+    if wheel.mount is None:
+        raise Missing("wheel.mount")
     faced = wheel.faced_rotation().value
     counting = ""
     if wheel.scale is Scale.FULL:

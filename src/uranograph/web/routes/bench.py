@@ -19,7 +19,7 @@ from uranograph.bench.messages import refusal
 from uranograph.bench.order import lawful
 from uranograph.bench.station import Page, Station
 from uranograph.bench.tables import NotSure, decoded
-from uranograph.core.errors import InvalidInput
+from uranograph.core.errors import InvalidInput, Missing
 from uranograph.shop import jobs, library, loading
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import Id, clockwise, describing, form_of, load, show, station_of, typed_in
@@ -123,7 +123,8 @@ def page_beside(request: Request, key: str, name: str) -> Response:
 
 def _page(request: Request, job: Job, name: str, page: Page) -> Response:
     """A page of a job beside the bench; what cannot be worked out leaves it empty."""
-    found = attempt(f"job {job.key}, {name}", lambda: page.context(job, request.query_params), {})
+    empty: Mapping[str, Any] | None = {}
+    found = attempt(f"job {job.key}, {name}", lambda: page.context(job, request.query_params), empty)
     if found is None:
         raise loading.NoSuchJob(job.key)
     context = {"job": job, "findings": ORDER.overview(job), "station": None, "finding": None, **found}
@@ -196,7 +197,8 @@ def _keep(request: Request, key: str, kind: str, form: dict[str, str]) -> Respon
 
 def _write_form(request: Request, key: str, station: Station, form: dict[str, str]) -> Response:
     job = load(request, key)
-    assert station.form is not None
+    if station.form is None:
+        raise Missing("station.form")
     filled = station.form.read(form, job)
     again = {"typed": form, "errors": filled.errors, "read": filled.value, **station.form_context(filled.value)}
     again["figure"] = station.preview(filled.value, clockwise(job))
@@ -303,7 +305,7 @@ def _void(request: Request, key: str, station: Station, reading_id: int, form: d
     job = load(request, key)
     reading = next((entry for entry in job.entries if entry.id == reading_id), None)
     reason = form.get("other", "").strip() or form.get("reason", "")
-    again = {"voiding": reading, "typed": form}
+    again: dict[str, Any] = {"voiding": reading, "typed": form}
     try:
         with shop_of(request).write() as session:
             jobs.void(session, key, reading_id, reason, form.get("by") or who(request))

@@ -147,13 +147,15 @@ def whole_description(app: FastAPI) -> dict[str, Any]:
         _describe(calculations, calculation)
     described = get_openapi(title=app.title, version=app.version, routes=[*app.routes, *calculations.routes])
     schemas = described.setdefault("components", {}).setdefault("schemas", {})
-    for taken in (*(calculation.given for calculation in CALCULATIONS.values()), StoredJob):
+    models: tuple[type[BaseModel], ...] = (*(each.given for each in CALCULATIONS.values()), StoredJob)
+    for taken in models:
         model = taken.model_json_schema(ref_template=_REF)
         parts = model.pop("$defs", {})
         for name, schema in {**parts, taken.__name__: model}.items():
             schemas.setdefault(name, schema)
     app.openapi_schema = described
-    return described
+    whole: dict[str, Any] = described
+    return whole
 
 
 def _describe(calculations: APIRouter, calculation: Calculation) -> None:

@@ -1,7 +1,6 @@
 """Every page's data as JSON beside it, at the same address with `.json` behind it."""
 
-from collections.abc import Mapping
-from typing import Annotated, Any
+from typing import TYPE_CHECKING, Annotated, Any
 
 from fastapi import APIRouter, Path, Query, Request
 from fastapi.exceptions import HTTPException
@@ -17,6 +16,9 @@ from uranograph.stations import ORDER
 from uranograph.web.bench_page import load, station_of
 from uranograph.web.pages import NOBODYS, shop_of
 from uranograph.web.routes.calc import Refusal
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping
 
 router = APIRouter(tags=["pages"], responses={422: {"model": Refusal, "description": "What was asked cannot be read."}})
 Data = dict[str, Any]
@@ -174,9 +176,9 @@ def station(request: Request, key: str, name: str) -> Data:
             raise HTTPException(404)
         return dict(of_page(job, request.query_params))
     at = station_of(name)
-    prompt = at.prompt(job, request.query_params) if at.prompt else None
+    prompt = at.prompt(job, request.query_params)
     asked = None if prompt is None else {"slot": prompt.slot, "label": prompt.label, "instruction": prompt.instruction}
-    found = _judged(request, key)["stations"][at.key]
+    found: dict[str, Any] = _judged(request, key)["stations"][at.key]
     return found | {"readings": [_entry(each) for each in job.entries if each.station == at.key], "asked": asked}
 
 

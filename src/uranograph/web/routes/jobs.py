@@ -1,6 +1,7 @@
 """The job list; a new job; jobs in and out as files; who stands at the bench and in which light."""
 
 from collections.abc import Iterator
+from functools import partial
 from typing import Annotated
 
 from fastapi import APIRouter, Form, Query, Request, UploadFile
@@ -95,7 +96,7 @@ def _list(
         if stands not in ("", _stands(worst)):
             continue
         station, finding = ORDER.where_it_stands(job)
-        token = attempt(f"job {job.key}, its small chart", lambda job=job: ORDER.thumbnail(job), None)
+        token = attempt(f"job {job.key}, its small chart", partial(ORDER.thumbnail, job), None)
         cards.append({"job": job, "token": token, "station": station, "finding": finding, "worst": worst})
     context = {"cards": cards, "found": found, "search": search, "message": message, "counts": counts, "shelf": on}
     context |= {"stands": stands, "stands_words": STANDS, "judged": len(judged)}

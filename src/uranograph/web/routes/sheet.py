@@ -1,7 +1,7 @@
 """The build sheet: one page to print."""
 
-from functools import lru_cache
-from typing import Annotated, Any, TypeVar
+from functools import lru_cache, partial
+from typing import TYPE_CHECKING, Annotated, Any, TypeVar
 
 from fastapi import APIRouter, Path, Request
 from fastapi.responses import Response
@@ -30,6 +30,9 @@ from uranograph.web.pages import (
     templates,
     who,
 )
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping
 
 B = TypeVar("B", bound=Annotation)
 
@@ -80,7 +83,8 @@ def _printed(job: Job) -> dict[str, Any]:
     }
     for station in ORDER.stations:
         where = f"job {job.key}, build sheet, {station.key}"
-        context |= attempt(where, lambda station=station: station.sheet_context(job), {})
+        empty: Mapping[str, Any] = {}
+        context |= attempt(where, partial(station.sheet_context, job), empty)
     return context
 
 

@@ -160,7 +160,7 @@ def _entries(bind: Any, job_id: int) -> list[dict[str, Any]]:
 def _act(row: Any, kind: str) -> dict[str, Any]:
     note = row["note"]
     noted = json.loads(note) if note and note.startswith("{") else {"scope": note} if note else {}
-    shift = noted.get("shift_deg")
+    shift = noted.get("shift_deg") or 0.0
     plain = "done"
     if "moves" in noted:
         plain = f"{'retard' if shift < 0 else 'advance'} {abs(shift):.4g}"
