@@ -97,7 +97,7 @@ def test_the_strip_shows_how_the_chances_came_about_and_a_reading_that_disagrees
     assert 'class="suspect"' in chances.figure(slipped).svg()
     assert 'class="suspect"' not in chances.figure(job).svg()
     page = client.get(f"/jobs/{good}/asked", headers={"HX-Request": "true"}).text
-    assert "What each reading pulls" in page
+    assert "Each reading against the card" in page
     assert "Not proved yet" not in page
     assert "Read next:" in page
     assert client.get(f"/jobs/{bad}/asked", headers={"HX-Request": "true"}).text.count("1 in 2") >= 1

@@ -47,7 +47,7 @@ def test_a_cam_two_late_is_out_and_says_advance(shop: Shop, key: str) -> None:
     assert rows["Lobe separation (LSA)"].measured == "110.0"
     assert rows["IC"].measured == ""
     assert card_rows.if_durations_true(tuple(rows.values())).startswith(
-        "Not read; if the durations are true: IO 10.0, IC 54.0"
+        "Calculated from the card's durations: IO 10.0, IC 54.0"
     )
 
 

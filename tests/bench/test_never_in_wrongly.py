@@ -104,7 +104,7 @@ def test_both_lifters_down_at_overlap_are_the_firing_top(by_range: tuple[Shop, s
         job = take(session, key, "marks", [("split.1.intake", "0.00", None), ("split.1.exhaust", "0.03", None)])
         found = marks.find(job)
         assert found.verdict is Verdict.UNSURE
-        assert "firing top" in found.sentence
+        assert "firing TDC" in found.sentence
         assert "straight up" not in found.sentence
 
 
@@ -372,7 +372,7 @@ def test_a_top_left_where_it_is_is_taken_off_and_shouts_no_out(shop: Shop, key: 
         assert tdc.find(job).verdict is Verdict.OPEN
         job = take(session, key, "tdc", [("left", "", None)])
         found = tdc.find(job)
-        assert (found.verdict, found.title) == (Verdict.IN, "In: found, and taken off")
+        assert (found.verdict, found.title) == (Verdict.IN, "In: TDC found, and subtracted")
         jobs.void(session, key, job.readings[-1].id, "moved after all", "QZ")
         assert tdc.find(loading.load(session, key)).verdict is Verdict.OPEN
         job = take(session, key, "degree", [("intake.1.before", "64", "atdc")], second="1.0")
@@ -389,7 +389,7 @@ def test_one_event_that_was_read_stands_measured_and_none_that_was_not(shop: Sho
         assert (rows[kind].measured, rows[kind].inferred) == ("", True)
     assert (
         card_rows.if_durations_true(finding.find(job).rows)
-        == "Not read; if the durations are true: IO 10.0, EO 52.0, EC 16.0."
+        == "Calculated from the card's durations: IO 10.0, EO 52.0, EC 16.0."
     )
 
 

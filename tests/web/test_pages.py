@@ -60,8 +60,8 @@ def test_every_station_of_a_fresh_job_says_what_to_do(client: TestClient, statio
 def test_a_live_card_fills_in_what_follows_and_names_what_clashes(client: TestClient, key: str) -> None:
     form = {"intake_duration_deg": "226", "intake_centerline_deg": "107", "unit": "mm"}
     page = client.post(f"/jobs/{key}/card/preview", data=form, headers=HX).text
-    assert re.search(r'id="follows-io_btdc_deg"[^>]*>.*6\.0 follows', page)
-    assert not re.search(r'id="follows-eo_bbdc_deg"[^>]*>[^<]*follows', page)
+    assert re.search(r'id="follows-io_btdc_deg"[^>]*>.*= 6\.0 \(calculated\)', page)
+    assert not re.search(r'id="follows-eo_bbdc_deg"[^>]*>[^<]*calculated', page)
     clash = client.post(f"/jobs/{key}/card/preview", data={**form, "io_btdc_deg": "12"}, headers=HX).text
     assert re.search(r'id="error-io_btdc_deg"[^>]*>[^<]*deg apart', clash)
     assert "The card contradicts itself" in clash

@@ -106,7 +106,7 @@ CALCULATIONS = {
             "piston-to-valve", "Gap between piston and valve", PistonToValveInput, PistonToValve, piston_to_valve
         ),
         Calculation("valve-to-valve", "Gap between the valves", ValveToValveInput, ValveToValve, valve_to_valve),
-        Calculation("breathing", "Stroke that compresses, trapped ratio", BreathingInput, Breathing, breathing),
+        Calculation("breathing", "Effective stroke, trapped ratio", BreathingInput, Breathing, breathing),
         Calculation("lash-stops", "The fewest stops to set every valve", LashStopsInput, LashStops, lash_stops),
         Calculation("plan", "The shortest plan for the hands there are", PlanInput, Planned, plan),
     )

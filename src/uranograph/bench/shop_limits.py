@@ -104,8 +104,8 @@ LIMITS = {
         Limit("single_figure", "One figure alone is a window of ±", "End play", 0.05),
         Limit("single_lift", "One figure of lift at overlap is a window of ±", "Spec card", 0.05),
         Limit("cheeks_alike", "Sanded thrust faces alike to", "Thrust faces", 0.02),
-        Limit("one_in", "Wrong verdicts, at most one in", JUDGMENT, round(1 / FALSE_VERDICT), Measure.ONE_IN),
-        Limit("eye", "Eye on a 1-degree wheel, sd", JUDGMENT, 0.12, Measure.ANGLE),
+        Limit("one_in", "Allowed error rate, 1 in", JUDGMENT, round(1 / FALSE_VERDICT), Measure.ONE_IN),
+        Limit("eye", "Reading scatter on a 1° wheel, sd", JUDGMENT, 0.12, Measure.ANGLE),
         Limit("centering", "Wheel off center, once a turn, sd", JUDGMENT, 0.1, Measure.ANGLE),
         Limit("needle", "Needle, sd", JUDGMENT, 0.2, Measure.DIVISIONS),
     )

@@ -34,7 +34,7 @@ WORKFLOWS = {
 
 def _read(typed: Mapping[str, str], job: object) -> Filled[Workflow]:
     found = WORKFLOWS.get(FormReader(typed).text(KIND) or WHOLE.key)
-    return Filled(found, {} if found else {KIND: "Choose what you came for."})
+    return Filled(found, {} if found else {KIND: "Choose what you are doing."})
 
 
 FORM = Form(KIND, "job type", _read, names=(KIND,), leads_to="overview", of_make=True, blank={KIND: WHOLE.key})

@@ -59,7 +59,7 @@ def lanes_figure(lanes: tuple[str, ...], bars: tuple[Bar, ...], now_min: float |
         _bar(pen, x, bar, TOP + tall * bar.lane, tall)
     if now_min is not None:
         pen.line((x(now_min), TOP - 8), (x(now_min), FOOT), "measured-line")
-        pen.text((x(now_min), TOP - 14), f"last tick, +{now_min:.0f}", "small measured")
+        pen.text((x(now_min), TOP - 14), f"last update {int(now_min) // 60}:{int(now_min) % 60:02d}", "small measured")
     ends = max((bar.expected[1] for bar in bars), default=0.0)
     told = ", ".join(dict.fromkeys(bar.name for bar in bars if bar.late)) or "none"
     return pen.figure(

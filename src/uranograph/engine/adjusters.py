@@ -18,11 +18,11 @@ MAX_ADJUSTERS = 4
 # Which cams an adjuster moves: all of them, those of one name, or those of one bank.
 MOVES = ("both", "intake", "exhaust", *(f"bank{n}-{cam}" for n in (1, 2) for cam in ("both", "intake", "exhaust")))
 KIND_WORDS = {
-    "choices": "labelled choices",
+    "choices": "keyed crank gear, offset bushings or keys",
     "tooth": "whole teeth",
     "pin-vernier": "pin vernier",
-    "hole-sets": "hole sets",
-    "slot": "slot or free",
+    "hole-sets": "bolt-hole patterns",
+    "slot": "slotted gear",
 }
 PARTS_OF = {
     "choices": "the crank gear comes off, so the cover and the chain or the mesh come apart",

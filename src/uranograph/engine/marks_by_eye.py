@@ -231,7 +231,7 @@ FORM = Form(
     "marks to look at",
     lambda typed, job: read(typed),
     shelved=True,
-    instruction="List the marks to look at. None? Keep it empty: the lifters at the top tell.",
+    instruction="List the marks to look at. None? Keep it empty: the lifters at TDC tell.",
     groups=_groups(),
 )
 

@@ -112,7 +112,7 @@ SAID = {
     # Wheel.
     "wheel-scale-missing": "Say how the wheel is numbered.",
     "wheel-end-missing": "Say which end of the crank carries the wheel.",
-    "numbers-rise-missing": "Say which way its numbers rise as you face it.",
+    "numbers-rise-missing": "Say which way its numbers increase as you face it.",
     # Engine.
     "tappets-missing": "Say which tappets are in while checking: solid, hydraulic, or a solid stand-in.",
     "springs-missing": "Say which valve springs are on while checking: none, light ones, or the real ones.",
@@ -121,7 +121,7 @@ SAID = {
     "cylinders-missing": "Type how many cylinders it has.",
     "firing-order-for-angles": "Type the firing order, such as 1-3-4-2: its angles are counted along it.",
     "rotation-missing": "Say which way it turns, seen from the front.",
-    "unit-missing": "Say whether bare lengths are inches or mm.",
+    "unit-missing": "Choose the units: inches or millimeters.",
     "valvetrain-missing": "Say how the lobes reach the valves.",
     "lift-position-missing": "Say where the dial reads lift.",
     "stroke-and-rod-together": "Stroke and rod are used together: type both, or leave both empty.",

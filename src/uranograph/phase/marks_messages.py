@@ -28,15 +28,15 @@ SAID = {
     "dry-try": "Dry try, gear sliding in",
     "slide-in-dry": "Slide the gear in dry from the mark: which way did it turn, and by how many teeth?",
     "teeth-turned-hint": "Count the teeth between where it began and where it stopped.",
-    "lifters-at-top": "Lifters at the top",
-    "which-lifter-is-up": "Number one at the top, on its overlap: which lifter is up?",
-    "both-lifters-down-is-firing": "Both down is the firing top. Look at the lifters, not at the rockers.",
+    "lifters-at-top": "Lifters at TDC",
+    "which-lifter-is-up": "Number one at overlap TDC: which lifter is up?",
+    "both-lifters-down-is-firing": "Both down is firing TDC. Look at the lifters, not at the rockers.",
     "valves-at-overlap": "Valves at overlap TDC",
     "rock-about-overlap": "Rock the crank about overlap TDC: does the exhaust shut as the intake opens?",
     "valves-at-firing": "Valves at firing TDC",
     "turn-on-to-firing": "Turn once more to firing TDC: are both valves shut and free?",
-    "rotor-at-top": "Rotor at that top",
-    "where-rotor-points": "Leave the crank at that top: where does the rotor point?",
+    "rotor-at-top": "Rotor at that TDC",
+    "where-rotor-points": "Leave the crank at that TDC: where does the rotor point?",
     "crank-position": "Where the crank stands",
     "ask-crank-position-by-eye": "Set the crank where it is to be looked at. Where does it stand?",
     "crank-position-first": "Marks mean nothing until this is known: at the other TDC of number one a right cam looks half a turn out.",
@@ -55,13 +55,13 @@ SAID = {
     "count-pins": "A pin left in breaks what it holds.",
     "tooth-at-that-shaft": "One tooth there is {deg:.1f} deg of its own shaft.",
     "driven-part-retimed": "Does “{name}” stand where it belongs, timed again with the cam?",
-    "lifters-straight-up": "By the lifters at the top the cam is about straight up.",
-    "lifters-as-ground": "By the lifters at the top the cam stands about as it is ground: one lifter belongs higher.",
-    "lifters-early": "By the lifters at the top the cam is early.",
-    "lifters-late": "By the lifters at the top the cam is late.",
-    "lifters-tooth-early": "By the lifters at the top the cam is a tooth or more early.",
-    "lifters-tooth-late": "By the lifters at the top the cam is a tooth or more late.",
-    "lifters-firing-top": "Both lifters down: the firing top. A whole turn of the crank brings overlap.",
+    "lifters-straight-up": "By the lifters at TDC the cam is about straight up.",
+    "lifters-as-ground": "By the lifters at TDC the cam stands about as it is ground: one lifter belongs higher.",
+    "lifters-early": "By the lifters at TDC the cam is early.",
+    "lifters-late": "By the lifters at TDC the cam is late.",
+    "lifters-tooth-early": "By the lifters at TDC the cam is a tooth or more early.",
+    "lifters-tooth-late": "By the lifters at TDC the cam is a tooth or more late.",
+    "lifters-firing-top": "Both lifters down: firing TDC. A whole turn of the crank brings overlap.",
     # Marks.
     "card-intake-opening": "the card's IO, {opening_deg} BTDC",
     "hole-set-shift": " (+{shift_deg} crank deg)",
@@ -112,12 +112,12 @@ SAID = {
     "turn-on-read-lifter": "Turn the crank forward by the degrees below. Read the {lobe} lifter again.",
     "slope-without-card": "Without a card this tells how steep the flanks are.",
     "read-lifter-at-overlap": "Set the crank at overlap TDC: both lifters partly up. Read the {lobe} lifter.",
-    "shut-and-free-is-firing": "Both shut and free is the firing top: turn once more, a whole turn.",
+    "shut-and-free-is-firing": "Both shut and free is firing TDC: turn once more, a whole turn.",
     "turned-on-by": "Turned on, crank deg",
     "lifts-at-overlap": "Intake {intake_mm}, exhaust {exhaust_mm} at overlap TDC",
     "lifters-both-down": (
-        "{both}: both are down, so this is the firing top. Turn the crank once more and read both again. (A "
-        "very small cam: roll the crank a few degrees each way; at the firing top neither lifter moves.)"
+        "{both}: both are down, so this is firing TDC. Turn the crank once more and read both again. (A "
+        "very small cam: roll the crank a few degrees each way; at firing TDC neither lifter moves.)"
     ),
     "one-lifter-shut": (
         "{both}: the {shut} is shut and the {up} well up, so the cam is a tooth or more {tooth_or_more}. "

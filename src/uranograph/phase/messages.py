@@ -95,7 +95,7 @@ ASKED = {
         "stood so all along."
     ),
     "numbers-rise": (
-        "Do the wheel's numbers rise the other way than was stated? Set it right at Degree wheel, and tick that it "
+        "Do the wheel's numbers increase the other way than was stated? Set it right at Degree wheel, and tick that it "
         "stood so all along."
     ),
     "tooth-off": "Is the cam a tooth off? Count the marks.",
@@ -166,7 +166,7 @@ SAID = {
     "why-stop-again": "It proves that the wheel was not knocked since.",
     "why-first-again": "It proves that nothing slipped, and that all was approached forward.",
     "why-settles": "It settles in or out soonest.",
-    "why-parts": "It tells “{other}” from “{one}”.",
+    "why-parts": "Shows whether it is “{other}” or “{one}”.",
     "answer-label": "What did you find?",
     "answer-hint": "Look before you answer: the verdict waits for it.",
     "answer-yes": "Yes, it is so",
@@ -301,8 +301,8 @@ SAID = {
     ),
     "left-after-cure": "Once the phase is cured this is left: {parts}. Favor intake closing if you must choose.",
     "row-drive-slack": "Drive slack, crank deg",
-    "row-asymmetry": "{name} asymmetry, nose less middle",
-    "calculated-from-durations": "Not read; if the durations are true: {parts}.",
+    "row-asymmetry": "{name} asymmetry: peak minus middle of events",
+    "calculated-from-durations": "Calculated from the card's durations: {parts}.",
     "points-so-far": "{count} of at least {fewest_points} points.",
     "guess-typing-slip": "a typing slip? About {wanted_mm} would fit.",
     "guess-wheel-misread": "the wheel misread by {shift:.0f} deg?",

@@ -98,7 +98,7 @@ def _stand(adjuster: Adjuster) -> str:
     if adjuster.kind == "choices":
         return fitted_label(adjuster)
     if adjuster.at == 0:
-        return "as it was found"
+        return "not moved yet"
     way = "advanced" if adjuster.at > 0 else "retarded"
     if adjuster.kind == "slot":
         marks = f"{adjuster.marks} deg"

@@ -13,7 +13,7 @@ FOUND = {
         "The cam was moved. Degree it again to see what it did.", next_step="Measure at this position."
     ),
     "moved-wheel-too": FindingMessage(
-        "The cam was moved, and what was opened for it took the wheel's zero along.",
+        "The front came apart: find TDC again.",
         next_step="Find TDC again, then degree it.",
     ),
     "not-degreed": FindingMessage("Degree the cam first.", next_step="Measure at this position."),
@@ -26,7 +26,7 @@ FOUND = {
     "not-sure-enough": FindingMessage(
         "Degreeing cannot tell yet where the cam stands. {best}", "Cannot tell yet", "{step}"
     ),
-    "position-cures": FindingMessage("{best}", "A position cures it", "Choose a position, move it, degree again."),
+    "position-cures": FindingMessage("{best}", "Here is the fix", "Choose a position, move it, degree again."),
     "no-position-cures": FindingMessage(
         "{best}", "Out: no position brings it within tolerance", "Choose a position, move it, degree again."
     ),

@@ -37,7 +37,7 @@ def figure(job: Job, view_state: ViewState) -> Figure:
     heights = HEIGHTS.get(lifters.text) if lifters else None
     phrase = lifters.words if lifters and lifters.reading else "Look at both lifters with number one at the top."
     intake, exhaust = heights or (None, None)
-    return lifters_figure(intake, exhaust, ("", ""), phrase, "Lifters at the top")
+    return lifters_figure(intake, exhaust, ("", ""), phrase, "Lifters at TDC")
 
 
 def _clockwise(job: Job) -> bool:

@@ -70,7 +70,7 @@ FOUND = {
     ),
 }
 SAID = {
-    "set-crank-to-deg": "Set the crank to {wanted_deg} deg after the overlap top, the intake centerline that is wanted. Is it there?",
+    "set-crank-to-deg": "Set the crank to {wanted_deg} deg after overlap TDC, the intake centerline that is wanted. Is it there?",
     "teeth-off": "Teeth off",
     "teeth": "Teeth",
     "key-decides-over-marks": "Off, with keys, pins or dowels right: {marks}. The key decides; leave the gear where it is.",

@@ -21,7 +21,7 @@ FOUND = {
         "Enter the greatest lift on the card (and the rocker ratio), or read lifts at stated angles.",
     ),
     "too-near": FindingMessage(
-        "{name} comes within {gap_mm:unit} of {what}{at}; {least_mm:unit} is the least.",
+        "{name} comes within {gap_mm:unit} of {what}{at} (minimum {least_mm:unit}).",
         "Out: too near",
         "Do not turn on by force. Another position, a smaller cam, or deeper pockets.",
     ),
@@ -51,7 +51,7 @@ FOUND = {
         "Read the {missing} valve of the same cylinder.",
     ),
     "room-enough": FindingMessage(
-        "The nearest is {name}: {gap_mm:unit}{at}; {least_mm:unit} is the least.",
+        "Tightest: {name}, {gap_mm:unit}{at} (minimum {least_mm:unit}).",
         "In",
         "Turn over by hand after every move, and measure again if anything else was changed.",
     ),

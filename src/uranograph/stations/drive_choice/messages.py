@@ -24,6 +24,6 @@ FOUND = {
 SAID = {
     "backlash-limits-crossed": "The least backlash is not below the greatest: look at the figures again.",
     "peak-to-peak": "swing of backlash, peak to peak",
-    "shop-limits-of-drives": "House limits: {phrase}. The drive maker's sheet outranks them.",
+    "shop-limits-of-drives": "Shop limits: {phrase}. The drive maker's sheet outranks them.",
 }
 say = partial(message, SAID)

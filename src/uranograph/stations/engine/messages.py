@@ -10,7 +10,7 @@ FOUND = {
     "not-described": FindingMessage("The engine is not described yet.", next_step="Describe the engine."),
 }
 SAID = {
-    "turns-without-order": "Turns {rotation} seen from the front. Its firing order is not given: companions and other tops are not told.",
+    "turns-without-order": "Turns {rotation} seen from the front. Its firing order is not given: companions and the other cylinders' TDC are not shown.",
     "fires-and-turns": "Fires {order}, turns {rotation} seen from the front.",
     "no-companions": " No two cylinders rise together.",
 }

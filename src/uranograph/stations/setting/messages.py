@@ -45,7 +45,7 @@ FOUND = {
         "Sand on, a little at a time.",
     ),
     "way-missing": FindingMessage("Only where a play is out.", next_step="Say how it is set."),
-    "nothing-to-set": FindingMessage("Every play is in as it is: nothing to set.", "Nothing to set", "Go on."),
+    "nothing-to-set": FindingMessage("All end play is in spec.", "Nothing to set", "Go on."),
     "play-missing": FindingMessage("Only where a play is out.", next_step="Measure the end play first."),
 }
 REFUSALS = {

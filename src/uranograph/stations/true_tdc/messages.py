@@ -11,7 +11,7 @@ FOUND = {
     "contacts-cannot-be": FindingMessage("{why}", "Cannot tell", "Void the wrong reading and read it again."),
     "contacts-mirrored": FindingMessage(
         "Before the top the wheel shows after it, and after the top before it. The wheel is at the other end than was stated, "
-        "or its numbers rise the other way.",
+        "or its numbers increase the other way.",
         "Cannot tell: the wheel is read the wrong way round",
         "Set it right at Degree wheel, and tick that it stood so all along.",
     ),
@@ -41,7 +41,7 @@ FOUND = {
     "shows-tdc": FindingMessage(_AGREE, "In: the wheel shows true TDC", "Degree the intake."),
     "left-as-it-is": FindingMessage(
         "The wheel shows {zero_deg:2,abs} {side} at true TDC. It is left so: that much is taken off every reading on this wheel.",
-        "In: found, and taken off",
+        "In: TDC found, and subtracted",
         "Degree the intake.",
     ),
 }
@@ -64,7 +64,7 @@ SAID = {
         "Pair {number} puts TDC {gap_deg} deg from where the others do. A reading slipped, or the wheel or "
         "the stop moved: say so, or re-read it."
     ),
-    "depth-at-stop": "So the stop stands, down",
+    "depth-at-stop": "Piston depth at the stop",
     "pin-offset-effect": "Pin offset sets the middle off by",
     "spread-of-pairs": "Spread of the zeros",
     "wheel-left": "wheel left as it is",

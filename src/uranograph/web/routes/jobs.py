@@ -145,7 +145,7 @@ def _begin(request: Request, form: dict[str, str]) -> Response:
     except InvalidInput as error:
         errors["by"] = refusal(error)
     if form.get(KIND, "") not in ("", *ORDER.workflows):
-        errors[KIND] = "Choose what you came for."
+        errors[KIND] = "Choose what you are doing."
     if errors:
         return _new(request, form, errors, 422)
     try:
