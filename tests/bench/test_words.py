@@ -150,13 +150,13 @@ def judged() -> Iterator[tuple[str, str, str, set[str] | None]]:
                 if code is not None:
                     named = {keyword.arg for keyword in node.keywords}
                     figures = None if None in named else {name for name in named if name} - {"begun"}
-                    yield messages_of(module, "FOUND"), f"{file}:{node.lineno}", code.value, figures
+                    yield messages_of(module, "FINDINGS"), f"{file}:{node.lineno}", code.value, figures
 
 
 def test_every_finding_has_words_for_all_its_figures() -> None:
     seen = 0
     for messages, where, code, figures in judged():
-        table: dict[str, FindingMessage] = import_module(messages).FOUND
+        table: dict[str, FindingMessage] = import_module(messages).FINDINGS
         assert code in table, f"{where}: nothing is said of {code}"
         said = table[code]
         # What a station's own `judged` adds to every finding.
@@ -207,13 +207,13 @@ def test_no_words_are_kept_that_no_finding_says() -> None:
         for node in ast.walk(module):
             if isinstance(node, ast.Call) and getattr(node.func, "attr", getattr(node.func, "id", "")) == "judged":
                 inside = [each for arg in node.args[1:3] for each in ast.walk(arg) if isinstance(each, ast.Constant)]
-                said.setdefault(messages_of(module, "FOUND"), set()).update(str(each.value) for each in inside)
+                said.setdefault(messages_of(module, "FINDINGS"), set()).update(str(each.value) for each in inside)
     assert len(said) > 20
     for messages, codes in said.items():
         if not messages:
             continue
         together = PUT_TOGETHER.get(messages.removeprefix("uranograph.").removesuffix(".messages"), set())
-        table = import_module(messages).FOUND
+        table = import_module(messages).FINDINGS
         assert set(table) <= codes | together, messages
         assert together <= set(table), messages
 
@@ -231,13 +231,13 @@ def told() -> Iterator[tuple[str, str, str, set[str]]]:
 def test_every_sentence_has_its_template_and_every_template_its_figures() -> None:
     said: dict[str, set[str]] = {}
     for messages, where, code, figures in told():
-        table: dict[str, str] = import_module(messages).SAID
+        table: dict[str, str] = import_module(messages).MESSAGES
         assert code in table, f"{where}: nothing is said of {code}"
         assert set(HOLE.findall(table[code])) == figures, where
         said.setdefault(messages, set()).add(code)
     assert sum(map(len, said.values())) > 600
     for messages, codes in said.items():
-        assert set(import_module(messages).SAID) == codes, messages
+        assert set(import_module(messages).MESSAGES) == codes, messages
 
 
 def test_no_station_writes_a_sentence_where_it_judges() -> None:

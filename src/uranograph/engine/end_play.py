@@ -18,7 +18,7 @@ from uranograph.core.hot_play import hot_play
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_fine, parse_length
 from uranograph.core.uncertainty import of_difference
 from uranograph.engine.end_play_form import KEY, PARTS, PlayWindow, loop_of, setup
-from uranograph.engine.messages import FOUND, say
+from uranograph.engine.messages import FINDINGS, say
 
 SETTING = "setting"
 
@@ -226,7 +226,7 @@ def state_of(job: Job, part: str) -> Finding:
     name, unit = part.capitalize(), job.unit
 
     def judged(verdict: Verdict, code: str, **values: Any) -> Finding:
-        return Finding(verdict).judged(verdict, FOUND, code, unit, name=name, **values)
+        return Finding(verdict).judged(verdict, FINDINGS, code, unit, name=name, **values)
 
     if play is None:
         return judged(Verdict.OPEN, "read-again" if since(job, part) else "not-read", part=part)

@@ -5,7 +5,7 @@ from functools import partial
 from uranograph.bench.finding import FindingMessage
 from uranograph.bench.messages import message
 
-FOUND = {
+FINDINGS = {
     "binds": FindingMessage(
         "{name} binds: it has less play than none, nobody knows by how much. At least {goal_mm:fine} is missing.",
         "Out: {name} binds",
@@ -70,7 +70,7 @@ REFUSALS = {
     "mark-past-teeth": "“{name}” has {teeth} teeth: counted from its first mark, 0 to {most}.",
 }
 
-SAID = {
+MESSAGES = {
     # Adjust.
     "drive-missing": "Say what this drive offers to move the cam by.",
     "choices-missing": "Type each choice and its shift, such as R4: -4, 0: 0, A4: 4.",
@@ -188,4 +188,4 @@ SAID = {
     "how-far-from-bore": "How far the valve leans from the line of the bore, degrees; 0 where it runs along it.",
 }
 
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

@@ -16,7 +16,7 @@ from uranograph.phase import events, lifts, marks, marks_by_eye, overlaps, slack
 from uranograph.phase.basis import rules_of
 from uranograph.phase.card_rows import METHOD_WORDS, rows
 from uranograph.phase.judgment import JudgedCam, four_events, judged, leading, phases, unread, verdict_of
-from uranograph.phase.messages import FOUND, say
+from uranograph.phase.messages import FINDINGS, say
 from uranograph.phase.results import Result, doubts, results
 from uranograph.phase.suspicions import questions
 from uranograph.phase.target import Aim, target_of
@@ -53,7 +53,7 @@ def find(job: Job) -> Finding:
     try:
         found = results(job)
     except InvalidInput as error:
-        return Finding(Verdict.OPEN).judged(Verdict.UNSURE, FOUND, "reading-cannot-be", job.unit, why=error)
+        return Finding(Verdict.OPEN).judged(Verdict.UNSURE, FINDINGS, "reading-cannot-be", job.unit, why=error)
     if not found:
         return _without_results(job)
     lines = rows(job, found)
@@ -66,7 +66,7 @@ def find(job: Job) -> Finding:
             rows=lines,
             doubts=doubts(job),
             notes=(*_before(job), *_by_the_marks(job), *questions(job)),
-        ).judged(Verdict.UNSURE, FOUND, "nothing-to-compare", told=phrase)
+        ).judged(Verdict.UNSURE, FINDINGS, "nothing-to-compare", told=phrase)
     return _in_words(job, cams, lines)
 
 
@@ -92,7 +92,7 @@ def _without_results(job: Job) -> Finding:
     moved = say("measure-after-move") if positions.tries(job) and not begun else ""
     return Finding(
         Verdict.OPEN, cautions=CAUTIONS, notes=(*_before(job), *_by_the_marks(job), *_cannot_prove(job))
-    ).judged(Verdict.OPEN, FOUND, "not-read", begun=begun or bool(moved), why=sentence + moved, step=needs)
+    ).judged(Verdict.OPEN, FINDINGS, "not-read", begun=begun or bool(moved), why=sentence + moved, step=needs)
 
 
 def _cannot_prove(job: Job) -> tuple[str, ...]:
@@ -156,7 +156,7 @@ def _in_words(job: Job, cams: tuple[JudgedCam, ...], lines: tuple[Row, ...]) -> 
         ),
     ).judged(
         verdict,
-        FOUND,
+        FINDINGS,
         code,
         why=" ".join(filter(None, parts)),
         cam=named,

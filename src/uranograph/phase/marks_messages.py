@@ -13,7 +13,7 @@ REFUSALS = {
     "turn-on-outside": "“{typed}” deg: turn on by 2 to 10, no more.",
 }
 
-SAID = {
+MESSAGES = {
     # By eye.
     "look-at-mark": "Look from {end}: {mark}. Is it on?",
     "teeth-off-hint": "Off by more than a tooth? Type how many below. No tooth needs to be counted round.",
@@ -173,4 +173,4 @@ SAID = {
     "expect-opening": "The gear was fitted at the card's opening point: expect IO {opening_deg} BTDC.",
 }
 
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

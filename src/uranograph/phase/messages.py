@@ -5,7 +5,7 @@ from functools import partial
 from uranograph.bench.finding import FindingMessage
 from uranograph.bench.messages import message
 
-FOUND = {
+FINDINGS = {
     "nothing-to-compare": FindingMessage(
         "Measured: {told}. The card gives nothing to compare with.",
         "Cannot tell",
@@ -148,7 +148,7 @@ NAMED = {
     "lobe-read-twice": "a lobe swept twice",
     "pointer-moved-wrong": "moved the wrong way",
 }
-SAID = {
+MESSAGES = {
     "stop-by-name": "the stop",
     "why-other-half": "It is the other half of a pair.",
     "sweep-thinned": "The file of the {lobe} sweep had {count} points: {kept} of them are kept, spread evenly.",
@@ -310,6 +310,6 @@ SAID = {
     "read-sweep-at": "Turn forward to {words}. Type the lift.",
     "sweep-forward-only": "Only forward. The angle goes on by itself; change it where you stopped elsewhere.",
 }
-say = partial(message, SAID)
+say = partial(message, MESSAGES)
 ask = partial(message, ASKED)
 named = partial(message, NAMED)

@@ -9,7 +9,7 @@ REFUSALS = {
     "nothing-to-try": "This leaves everything as it is: there is nothing to try.",
 }
 
-SAID = {
+MESSAGES = {
     "mark-is-worth": "By the move of it a degree on the marks of “{name}” is worth {worth_deg:2}; that is counted from now on.",
     "leave-as-it-is": "leave it as it is",
     "not-measured-before-move": "It was not measured before the move.",
@@ -20,4 +20,4 @@ SAID = {
     "on-bank": "Bank {bank}: {words}",
 }
 
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

@@ -12,7 +12,7 @@ from uranograph.bench.slots import Slot
 from uranograph.core.quantities import format_angle, parse_angle
 from uranograph.engine.turning import FREE, HEAVY, RESTS_ON, STOP, turns
 from uranograph.phase import marks, marks_by_eye
-from uranograph.phase.turning_messages import FOUND, say
+from uranograph.phase.turning_messages import FINDINGS, say
 
 KEY = "turn-over"
 STOPPED_BY = Slot[str](KEY, ("what",), (PLACE,), rests_on=RESTS_ON)
@@ -94,21 +94,21 @@ def find(job: Job) -> Finding:
         before = job.before_change(KEY)
         freed = before is not None and any(each.text == FREE for each in turns(before[0]))
         if before is None or not freed:
-            return bare.judged(Verdict.OPEN, FOUND, "not-turned", begun=False)
-        return bare.judged(Verdict.OPEN, FOUND, "turn-again", why=_why(before[1]))
+            return bare.judged(Verdict.OPEN, FINDINGS, "not-turned", begun=False)
+        return bare.judged(Verdict.OPEN, FINDINGS, "turn-again", why=_why(before[1]))
     pinned = [pin for pin in pins_in(job) if pin.reading and pin.reading.seq < found.answers[-1].seq]
     if pinned:
-        return bare.judged(Verdict.OPEN, FOUND, "pinned", label=pinned[0].check.label)
+        return bare.judged(Verdict.OPEN, FINDINGS, "pinned", label=pinned[0].check.label)
     what = _what(found)
     if found.last == STOP:
         named = say("it-was", what=what) if what else ""
-        return bare.judged(Verdict.OUT, FOUND, "stopped", where=_where(found), what=named)
+        return bare.judged(Verdict.OUT, FINDINGS, "stopped", where=_where(found), what=named)
     if found.last == HEAVY:
-        return bare.judged(Verdict.UNSURE, FOUND, "heavy")
+        return bare.judged(Verdict.UNSURE, FINDINGS, "heavy")
     if found.stopped and (found.what is None or found.what.text == UNKNOWN):
-        return bare.judged(Verdict.UNSURE, FOUND, "stopped-and-unexplained", where=_where(found))
+        return bare.judged(Verdict.UNSURE, FINDINGS, "stopped-and-unexplained", where=_where(found))
     after = say("after-a-stop", what=f" by {what}" if what else "") if found.stopped else ""
-    return bare.judged(Verdict.IN, FOUND, "turns-freely", after=after)
+    return bare.judged(Verdict.IN, FINDINGS, "turns-freely", after=after)
 
 
 def _why(change: Act | Change) -> str:

@@ -5,7 +5,7 @@ from functools import partial
 from uranograph.bench.finding import FindingMessage
 from uranograph.bench.messages import message
 
-FOUND = {
+FINDINGS = {
     "not-turned": FindingMessage(
         "Nothing has proved yet that the engine turns freely as it is put together.",
         next_step="Turn it two turns by hand, plugs out.",
@@ -42,7 +42,7 @@ FOUND = {
     ),
 }
 
-SAID = {
+MESSAGES = {
     "ask-turn": "Plugs out. Turn the crank by hand two full turns, in the running direction.",
     "turn-hint": "A long bar hides a touch: use a short one. Stop at the first resistance, look, never push.",
     "turned-label": "Two turns by hand",
@@ -57,4 +57,4 @@ SAID = {
     "row-what": "What it was",
 }
 
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

@@ -12,7 +12,7 @@ from uranograph.phase import marks_messages, move_messages
 from uranograph.phase import messages as phase_messages
 
 
-def _found() -> tuple[list[Station], dict[str, Page]]:
+def found_stations() -> tuple[list[Station], dict[str, Page]]:
     """The station of every folder, and the page of every folder that has one without a job."""
     stations: list[Station] = []
     pages: dict[str, Page] = {}
@@ -30,5 +30,5 @@ def _found() -> tuple[list[Station], dict[str, Page]]:
 
 for table in (engine_messages.REFUSALS, phase_messages.REFUSALS, marks_messages.REFUSALS, move_messages.REFUSALS):
     words.refusals(table)
-_stations, _pages = _found()
+_stations, _pages = found_stations()
 ORDER = Order(_stations, _pages, WORKFLOWS, FORM)

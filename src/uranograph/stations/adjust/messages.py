@@ -5,7 +5,7 @@ from functools import partial
 from uranograph.bench.finding import FindingMessage
 from uranograph.bench.messages import message
 
-FOUND = {
+FINDINGS = {
     "drive-missing": FindingMessage(
         "What this drive offers is not described yet.", next_step="Describe its adjusters."
     ),
@@ -32,7 +32,7 @@ FOUND = {
     ),
     "drive-cannot-be": FindingMessage("{why}", "Cannot tell", "Describe the drive again."),
 }
-SAID = {
+MESSAGES = {
     "would-come-too-near": "would cure it, and leaves {gap_mm:unit} at {name}: too near.",
     "set-live": (
         "Or set it by the dial: hold the crank where the wheel shows {figure}, keep the gear back against its slack, turn the "
@@ -48,4 +48,4 @@ SAID = {
     "read-the-other-cam": "One adjuster moves both cams: read the {cam} as well, before anything is moved.",
     "no-adjuster-moves-it": "{named}nothing described here moves it.",
 }
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

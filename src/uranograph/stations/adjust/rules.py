@@ -17,7 +17,7 @@ from uranograph.phase import banks
 from uranograph.phase.move_history import effects, history
 from uranograph.phase.offers import Offer, better_than_now, cams, is_held, judged_now, learned_words, offers
 from uranograph.phase.set_live import members
-from uranograph.stations.adjust.messages import FOUND, say
+from uranograph.stations.adjust.messages import FINDINGS, say
 
 KEY = positions.STATION
 CAUTIONS = (
@@ -45,18 +45,20 @@ def find(job: Job) -> Finding:
                 words for cam in cams(job) if (offer := better_than_now(job, cam)) for words in [_best_words(offer)]
             ]
             if better:
-                return _base(job, lines).judged(Verdict.IN, FOUND, "better-position", best=" ".join(better))
-            return _base(job, lines).judged(Verdict.IN, FOUND, "no-move-needed")
+                return _base(job, lines).judged(Verdict.IN, FINDINGS, "better-position", best=" ".join(better))
+            return _base(job, lines).judged(Verdict.IN, FINDINGS, "no-move-needed")
         if degreed.verdict is Verdict.UNSURE:
             # No move is named while a question stands.
             best = "" if is_held(job) else " ".join(_best_moves(job)[0])
-            return _base(job, lines).judged(Verdict.UNSURE, FOUND, "not-sure-enough", best=best, step=degreed.next_step)
+            return _base(job, lines).judged(
+                Verdict.UNSURE, FINDINGS, "not-sure-enough", best=best, step=degreed.next_step
+            )
     if drive_of(job) is None:
-        return _base(job, lines).judged(Verdict.OPEN, FOUND, "drive-missing", begun=begun)
+        return _base(job, lines).judged(Verdict.OPEN, FINDINGS, "drive-missing", begun=begun)
     if not judged:
         if made and wheel_of(job) is not None and not zero_holds(job):
-            return _base(job, lines).judged(Verdict.OPEN, FOUND, "moved-wheel-too", begun=begun)
-        return _base(job, lines).judged(Verdict.OPEN, FOUND, "moved" if made else "not-degreed", begun=begun)
+            return _base(job, lines).judged(Verdict.OPEN, FINDINGS, "moved-wheel-too", begun=begun)
+        return _base(job, lines).judged(Verdict.OPEN, FINDINGS, "moved" if made else "not-degreed", begun=begun)
     return _advised(job, lines)
 
 
@@ -143,6 +145,6 @@ def _advised(job: Job, lines: tuple[Row, ...]) -> Finding:
     try:
         sentences, worst = _best_moves(job)
     except InvalidInput as problem:
-        return _base(job, lines).judged(Verdict.UNSURE, FOUND, "drive-cannot-be", job.unit, why=problem)
+        return _base(job, lines).judged(Verdict.UNSURE, FINDINGS, "drive-cannot-be", job.unit, why=problem)
     code = "no-position-cures" if worst is Verdict.OUT else "position-cures"
-    return _base(job, lines).judged(worst, FOUND, code, best=" ".join(sentences))
+    return _base(job, lines).judged(worst, FINDINGS, code, best=" ".join(sentences))

@@ -9,7 +9,7 @@ _PLACES = "Tightest {tight_mm:fine} at {tight_at_deg:0} cam deg, loosest {loose_
 _SWING = f"{_PLACES} The mean {{mean_mm:fine}} looks good; the swing of {{swing_mm:fine}} is the fault."
 _ALIKE = "Another gear size moves all places alike; choose it for the tightest place."
 _TRUE_IT = "Cure the runout: another gear size moves the mean, never the swing."
-FOUND = {
+FINDINGS = {
     "tight": FindingMessage(_PLACES, "Out: tight", _ALIKE),
     "loose": FindingMessage(_PLACES, "Out: loose", _ALIKE),
     "both": FindingMessage(_PLACES, "Out: tight and loose", _TRUE_IT),
@@ -51,7 +51,7 @@ REFUSALS = {
     "more-than-any-backlash": "“{typed}” is more than any backlash: inches or mm?",
     "no-place-round-cam": "“{typed}” is no place round the cam: 0 to 360 cam degrees.",
 }
-SAID = {
+MESSAGES = {
     "dial-travel": "Travel of the dial",
     "dial-setup-hint": "Near the pitch line, square to the tooth; turn the cam on by hand, forward.",
     "every-place-read": "Every place is read. Read any of them again, or go on.",
@@ -68,4 +68,4 @@ SAID = {
         "Drive slack{gear}: {lash_crank_deg:2} crank deg. It blurs every event read backward; degreeing allows for it."
     ),
 }
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

@@ -11,7 +11,7 @@ from uranograph.core.errors import InvalidInput, Missing
 from uranograph.core.quantities import format_angle, format_fine, parse_angle
 from uranograph.engine import gear_train
 from uranograph.engine.backlash import KEY, PLACE, Mesh, doubt_mm, hot_change_mm, measured, place_of, setup
-from uranograph.stations.backlash.messages import FOUND, say
+from uranograph.stations.backlash.messages import FINDINGS, say
 
 CAUTIONS = ("Lock one gear, rock the other; dial square to the tooth. Fingers clear of the mesh.",)
 
@@ -92,9 +92,9 @@ def find(job: Job) -> Finding:
     mesh, found = setup(job), measured(job)
     bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
     if mesh is None:
-        return bare.judged(Verdict.OPEN, FOUND, "set-up-missing", begun=False)
+        return bare.judged(Verdict.OPEN, FINDINGS, "set-up-missing", begun=False)
     if found is None:
-        return bare.judged(Verdict.OPEN, FOUND, "nothing-read", begun=False)
+        return bare.judged(Verdict.OPEN, FINDINGS, "nothing-read", begun=False)
     base = Finding(
         Verdict.OPEN,
         "",
@@ -105,12 +105,12 @@ def find(job: Job) -> Finding:
         notes=notes(job, mesh, found),
     )
     if mesh.spec_min_mm is None and mesh.spec_max_mm is None:
-        return base.judged(Verdict.UNSURE, FOUND, "no-window")
+        return base.judged(Verdict.UNSURE, FINDINGS, "no-window")
     if found.verdict is Verdict.OUT:
         code = f"{found.fault}-swing" if _mean_looks_good(mesh, found) else found.fault
         return base.judged(
             Verdict.OUT,
-            FOUND,
+            FINDINGS,
             code,
             job.unit,
             tight_mm=found.min_mm,
@@ -122,16 +122,16 @@ def find(job: Job) -> Finding:
         )
     if unread := _unread(job, mesh):
         return base.judged(
-            Verdict.OPEN, FOUND, "nothing-out-so-far", read=mesh.places - len(unread), places=mesh.places
+            Verdict.OPEN, FINDINGS, "nothing-out-so-far", read=mesh.places - len(unread), places=mesh.places
         )
     hot = hot_change_mm(job)
     if hot is not None and found.min_mm + hot + found.doubt_mm <= 0:
-        return base.judged(Verdict.OUT, FOUND, "gone-when-hot")
+        return base.judged(Verdict.OUT, FINDINGS, "gone-when-hot")
     if hot is not None and found.min_mm + hot - found.doubt_mm <= 0:
-        return base.judged(Verdict.UNSURE, FOUND, "hot-too-near")
+        return base.judged(Verdict.UNSURE, FINDINGS, "hot-too-near")
     if found.verdict is Verdict.UNSURE:
-        return base.judged(Verdict.UNSURE, FOUND, "too-near-limit")
-    return base.judged(Verdict.IN, FOUND, "within")
+        return base.judged(Verdict.UNSURE, FINDINGS, "too-near-limit")
+    return base.judged(Verdict.IN, FINDINGS, "within")
 
 
 def _mean_looks_good(mesh: Mesh, found: backlash.Backlash) -> bool:

@@ -5,7 +5,7 @@ from functools import partial
 from uranograph.bench.finding import FindingMessage
 from uranograph.bench.messages import message
 
-FOUND = {
+FINDINGS = {
     "teeth-off": FindingMessage("{places}.", "Out: a mark is off", "Turn that gear {way} by {teeth} and look again."),
     "tooth-early": FindingMessage(
         "At the top the exhaust is shut and the intake well up: the cam is a tooth or more early.",
@@ -69,7 +69,7 @@ FOUND = {
         "Degree it to prove it.",
     ),
 }
-SAID = {
+MESSAGES = {
     "set-crank-to-deg": "Set the crank to {wanted_deg} deg after overlap TDC, the intake centerline that is wanted. Is it there?",
     "teeth-off": "Teeth off",
     "teeth": "Teeth",
@@ -79,4 +79,4 @@ SAID = {
     "start-helical-gear-off-mark": "It turned by {teeth} as it slid in: start it {teeth} teeth to the {way}, so that it ends on the mark.",
     "centerline-setting-is-a-start": "Crank at the centerline and cam at its peak are only a start: degree it.",
 }
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

@@ -31,7 +31,7 @@ from uranograph.phase.marks_by_eye import (
     view_of,
 )
 from uranograph.phase.target import target_of
-from uranograph.stations.by_eye.messages import FOUND, say
+from uranograph.stations.by_eye.messages import FINDINGS, say
 
 CAUTIONS = (
     "Ignition and fuel off, battery disconnected. Turn by hand; both hands clear of the gears. Belts and tensioners are "
@@ -140,16 +140,16 @@ def find(job: Job) -> Finding:
             return judged
     doubtful = next((a for a in found if a.state == "unsure" and not a.check.kind.startswith("pin")), None)
     if doubtful is not None and doubtful.text == "unseen":
-        return base.judged(Verdict.UNSURE, FOUND, "not-seen", check=doubtful.check.label)
+        return base.judged(Verdict.UNSURE, FINDINGS, "not-seen", check=doubtful.check.label)
     if doubtful is not None and (doubtful.check.kind != "lifters" or doubtful.text != "down"):
-        return base.judged(Verdict.UNSURE, FOUND, "in-doubt", check=doubtful.check.label, answer=doubtful.words)
+        return base.judged(Verdict.UNSURE, FINDINGS, "in-doubt", check=doubtful.check.label, answer=doubtful.words)
     waiting = [answer for answer in found if answer.reading is None]
     pin = _pin_still_in(found)
     if waiting and not (pin and waiting[0].check.kind == turning.KIND):
         looked = len(found) - len(waiting)
         return base.judged(
             Verdict.OPEN,
-            FOUND,
+            FINDINGS,
             "looking",
             begun=begun,
             looked=looked,
@@ -157,15 +157,15 @@ def find(job: Job) -> Finding:
             step=waiting[0].check.instruction,
         )
     if pin is not None:
-        return base.judged(Verdict.OPEN, FOUND, "pin-in", label=pin.label)
+        return base.judged(Verdict.OPEN, FINDINGS, "pin-in", label=pin.label)
     looks = [answer for answer in found if answer.check.kind.startswith("look")]
     if checks.nothing_there(looks) and not any(a.check.kind == "lifters" and a.text for a in found):
-        return base.judged(Verdict.SKIPPED, FOUND, "nothing-there", begun=begun)
+        return base.judged(Verdict.SKIPPED, FINDINGS, "nothing-there", begun=begun)
     if not there.marks and all(
         answer.text in ("na", "") for answer in found if answer.check.kind in ("overlap", "firing")
     ):
-        return base.judged(Verdict.UNSURE, FOUND, "nothing-seen")
-    return base.judged(Verdict.IN, FOUND, "all-seen" if there.marks else "by-the-lifters")
+        return base.judged(Verdict.UNSURE, FINDINGS, "nothing-seen")
+    return base.judged(Verdict.IN, FINDINGS, "all-seen" if there.marks else "by-the-lifters")
 
 
 def _words(answer: CheckAnswer) -> str:
@@ -187,7 +187,7 @@ def _off(job: Job, base: Finding, found: tuple[CheckAnswer, ...]) -> Finding | N
         return None
     places = "; ".join(f"{answer.check.label}: {_words(answer)}" for answer in off)
     way = "back" if off[0].text == "early" else "forward"
-    return base.judged(Verdict.OUT, FOUND, "teeth-off", places=places, teeth=teeth_of(off[0]), way=way)
+    return base.judged(Verdict.OUT, FINDINGS, "teeth-off", places=places, teeth=teeth_of(off[0]), way=way)
 
 
 def off_of(job: Job, found: tuple[CheckAnswer, ...]) -> list[CheckAnswer]:
@@ -216,7 +216,9 @@ def _by_rotor(job: Job, base: Finding, found: tuple[CheckAnswer, ...]) -> Findin
     if not top or rotor not in ("one", "half"):
         return None
     return (
-        None if (rotor == "one") == (top == "firing") else base.judged(Verdict.OUT, FOUND, "rotor-half-turn", top=top)
+        None
+        if (rotor == "one") == (top == "firing")
+        else base.judged(Verdict.OUT, FINDINGS, "rotor-half-turn", top=top)
     )
 
 
@@ -224,21 +226,21 @@ def _by_lifters(job: Job, base: Finding, found: tuple[CheckAnswer, ...]) -> Find
     answer = next((answer for answer in found if answer.check.kind == "lifters" and answer.reading), None)
     code = code_of_lifters(answer.text, crank_at(job), belongs(job)) if answer else ""
     if code in ("tooth-early", "tooth-late", "turn-out"):
-        return base.judged(Verdict.OUT, FOUND, code)
+        return base.judged(Verdict.OUT, FINDINGS, code)
     marked = any(each.check.kind.startswith("look") for each in found)
     if code in ("early", "late") and not marked:
-        return base.judged(Verdict.UNSURE, FOUND, code)
+        return base.judged(Verdict.UNSURE, FINDINGS, code)
     proved = all(each.text == "yes" for each in found if each.check.kind in ("overlap", "firing"))
     if code in ("early", "late") and marked:
         return None
     if code == "firing-top" and not marked and not proved:
-        return base.judged(Verdict.UNSURE, FOUND, code)
+        return base.judged(Verdict.UNSURE, FINDINGS, code)
     return None
 
 
 def _bad(job: Job, base: Finding, found: tuple[CheckAnswer, ...]) -> Finding | None:
     bad = next((a for a in found if a.state == "out" and not outranked(job, found, a)), None)
-    return base.judged(Verdict.OUT, FOUND, "bad", check=bad.check.label, answer=bad.words) if bad else None
+    return base.judged(Verdict.OUT, FINDINGS, "bad", check=bad.check.label, answer=bad.words) if bad else None
 
 
 def _notes(job: Job, found: tuple[CheckAnswer, ...]) -> tuple[str, ...]:

@@ -5,7 +5,7 @@ from functools import partial
 from uranograph.bench.finding import FindingMessage
 from uranograph.bench.messages import message
 
-FOUND = {
+FINDINGS = {
     "holds-together": FindingMessage("Centerlines: {middles}.", "The card holds together", "Set up the wheel."),
     "no-card": FindingMessage("No spec card yet.", next_step="Type what the card gives, any part of it."),
     "contradicts-itself": FindingMessage("{why}", "The card contradicts itself", "Look at the card again."),
@@ -16,7 +16,7 @@ FOUND = {
         "Add a centerline, or duration and separation, or both events of a lobe.",
     ),
 }
-SAID = {
+MESSAGES = {
     "centerline-is-of-peak": (
         "{lobe} centerline {peak} is taken as that of the peak: the middle of the printed events is {middle}, and events decide."
     ),
@@ -25,4 +25,4 @@ SAID = {
         "Ask the grinder, and say it below."
     ),
 }
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

@@ -7,14 +7,14 @@ from uranograph.core.card import CARD_FIELDS
 from uranograph.core.quantities import format_angle
 from uranograph.engine.card import fields_named, lifts_clash, printed_card
 from uranograph.engine.card_model import SpecCard
-from uranograph.stations.card.messages import FOUND, say
+from uranograph.stations.card.messages import FINDINGS, say
 
 
 def find(job: Job) -> Finding:
     """Say whether the card is complete enough to judge by, and what on it clashes."""
     given = printed_card(job)
     if given is None:
-        return Finding(Verdict.OPEN).judged(Verdict.OPEN, FOUND, "no-card", begun=False)
+        return Finding(Verdict.OPEN).judged(Verdict.OPEN, FINDINGS, "no-card", begun=False)
     found, notes = given.card, _meant(given)
     rows = tuple(
         Row(
@@ -27,23 +27,23 @@ def find(job: Job) -> Finding:
     )
     if found.conflicts:
         return Finding(Verdict.OPEN, rows=rows).judged(
-            Verdict.UNSURE, FOUND, "contradicts-itself", why=clash(found.conflicts[0])
+            Verdict.UNSURE, FINDINGS, "contradicts-itself", why=clash(found.conflicts[0])
         )
     if why := lifts_clash(job):
-        return Finding(Verdict.OPEN, rows=rows).judged(Verdict.UNSURE, FOUND, "contradicts-itself", why=why)
+        return Finding(Verdict.OPEN, rows=rows).judged(Verdict.UNSURE, FINDINGS, "contradicts-itself", why=why)
     ranges = given.overlap_ranges
     if found.intake_centerline_deg is None and found.exhaust_centerline_deg is None and ranges:
         phrase = " and ".join(ranges)
-        return Finding(Verdict.OPEN, rows=rows).judged(Verdict.IN, FOUND, "lifts-only", lobes=phrase)
+        return Finding(Verdict.OPEN, rows=rows).judged(Verdict.IN, FINDINGS, "lifts-only", lobes=phrase)
     if found.intake_centerline_deg is None and found.exhaust_centerline_deg is None:
-        return Finding(Verdict.OPEN, rows=rows).judged(Verdict.OPEN, FOUND, "more-needed")
+        return Finding(Verdict.OPEN, rows=rows).judged(Verdict.OPEN, FINDINGS, "more-needed")
     middles = [
         f"{word} {format_angle(value)}"
         for word, value in (("intake", found.intake_centerline_deg), ("exhaust", found.exhaust_centerline_deg))
         if value is not None
     ]
     return Finding(Verdict.OPEN, rows=rows, notes=notes).judged(
-        Verdict.IN, FOUND, "holds-together", middles=", ".join(middles)
+        Verdict.IN, FINDINGS, "holds-together", middles=", ".join(middles)
     )
 
 

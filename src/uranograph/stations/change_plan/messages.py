@@ -5,7 +5,7 @@ from functools import partial
 from uranograph.bench.finding import FindingMessage
 from uranograph.bench.messages import message
 
-FOUND = {
+FINDINGS = {
     "not-planned": FindingMessage(
         "Who does what, in which order, and how long the engine stands.",
         next_step="List the tasks; those that follow from this engine stand there already.",
@@ -41,7 +41,7 @@ REFUSALS = {
     "not-a-tick": "Say when: now, or how many minutes ago, such as 5.",
     "result-empty": "Type what the run gave, such as 41.5 kW.",
 }
-SAID = {
+MESSAGES = {
     "tasks-missing": "Type the tasks, one a line.",
     "people-missing": "Type who is there, such as RK, TN.",
     "begin-task": "Begin: {name}.",
@@ -70,4 +70,4 @@ SAID = {
     "plan-by-priority": "Made by priority alone: {minutes}, at most {gap} from the shortest. Without the solver none is looked for.",
     "wanted-column": "wanted",
 }
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

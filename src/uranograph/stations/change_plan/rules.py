@@ -8,7 +8,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot, slot_of
 from uranograph.core.errors import InvalidInput
-from uranograph.stations.change_plan.messages import FOUND, say
+from uranograph.stations.change_plan.messages import FINDINGS, say
 from uranograph.stations.change_plan.running import KEY, NOW, TICK, Running, in_order, number_of, running, who
 
 RESULT = Slot[str](KEY, ("run-#",), ("result",))
@@ -161,7 +161,7 @@ def find(job: Job) -> Finding:
     found = running(job)
     bare = Finding(Verdict.OPEN, cautions=CAUTIONS)
     if found is None:
-        return bare.judged(Verdict.OPEN, FOUND, "not-planned", begun=False)
+        return bare.judged(Verdict.OPEN, FINDINGS, "not-planned", begun=False)
     read = results(job)
     base = Finding(
         Verdict.OPEN,
@@ -172,17 +172,17 @@ def find(job: Job) -> Finding:
     count, hands = found.work.count, found.change.hands
     if found.began is None:
         # Its length is shown beside it: it shrinks while a solver looks.
-        return base.judged(Verdict.OPEN, FOUND, "planned", count=count, hands=hands)
+        return base.judged(Verdict.OPEN, FINDINGS, "planned", count=count, hands=hands)
     done = sum(found.done(k) for k in range(count))
     minutes, against = span(found.end_min), _against(found)
     if done == count:
-        return base.judged(Verdict.IN, FOUND, "done", count=count, minutes=minutes, against=against)
+        return base.judged(Verdict.IN, FINDINGS, "done", count=count, minutes=minutes, against=against)
     clock, now = f"+{span(found.now_min)}", "; ".join(doing(found)) or say("nothing-now")
     if found.late:
         late = ", ".join(found.change.tasks[k].task.name for k in found.late)
         return base.judged(
             Verdict.OPEN,
-            FOUND,
+            FINDINGS,
             "late",
             late=f"{late[0].upper()}{late[1:]}",
             done=done,
@@ -193,7 +193,15 @@ def find(job: Job) -> Finding:
             now=now,
         )
     return base.judged(
-        Verdict.OPEN, FOUND, "under-way", done=done, count=count, clock=clock, minutes=minutes, against=against, now=now
+        Verdict.OPEN,
+        FINDINGS,
+        "under-way",
+        done=done,
+        count=count,
+        clock=clock,
+        minutes=minutes,
+        against=against,
+        now=now,
     )
 
 

@@ -5,7 +5,7 @@ from functools import partial
 from uranograph.bench.finding import FindingMessage
 from uranograph.bench.messages import message
 
-FOUND = {
+FINDINGS = {
     "nothing-read": FindingMessage(
         "How near the valves come to the pistons, here and at every position of the drive.",
         next_step="Measure the first valve.",
@@ -66,7 +66,7 @@ REFUSALS = {
     "solid-not-below-fitted": "A spring pressed solid is shorter than fitted, {fitted_mm:full}: look at both.",
     "fitted-not-above-solid": "A fitted spring is longer than pressed solid, {solid_mm:full}: look at both.",
 }
-SAID = {
+MESSAGES = {
     "push-down": "Crank at overlap TDC of cylinder {cylinder}. Push the {lobe} valve down until it touches the piston.",
     "push-down-hint": (
         "With a light spring or none in it; zero the dial on the shut valve. Overlap TDC: both lifters a little up. Never force it."
@@ -110,4 +110,4 @@ SAID = {
     "retainer-to-guide": "{lobe} retainer to guide",
     "greatest-lift-missing": "Room to coil bind and guide needs the greatest lift of the {lobe} valve.",
 }
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

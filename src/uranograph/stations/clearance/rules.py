@@ -31,7 +31,7 @@ from uranograph.phase import offers as adjust
 from uranograph.phase import valve_gaps as valve_lifts
 from uranograph.phase.valve_gaps import Near
 from uranograph.stations.clearance.at_lift import BOUND, Left, left_at_lift
-from uranograph.stations.clearance.messages import FOUND, say
+from uranograph.stations.clearance.messages import FINDINGS, say
 
 WAYS = {
     "drop": "Drop at TDC",
@@ -237,7 +237,7 @@ def find(job: Job) -> Finding:
     read, found, left = clearance.read_valves(job), nears(job), left_at_lift(job)
     if not read and not found and not left:
         begun = any(slot.taken(job) for slot in (LIFT, MEET, BIND))
-        return bare.judged(Verdict.OPEN, FOUND, "nothing-read", begun=begun)
+        return bare.judged(Verdict.OPEN, FINDINGS, "nothing-read", begun=begun)
     if not found:
         return _nothing_follows(job, bare, read)
     near = valve_lifts.worst(found)
@@ -258,40 +258,42 @@ def find(job: Job) -> Finding:
     }
     what = "piston" if near.lobe else "each other"
     if near.verdict is Verdict.OUT and near.gap_mm <= 0 and near.lobe:
-        return base.judged(Verdict.OUT, FOUND, "meets", job.unit, **said, what="piston")
+        return base.judged(Verdict.OUT, FINDINGS, "meets", job.unit, **said, what="piston")
     if near.verdict is Verdict.OUT:
-        return base.judged(Verdict.OUT, FOUND, "too-near", job.unit, **said, what=f"its {what}" if near.lobe else what)
+        return base.judged(
+            Verdict.OUT, FINDINGS, "too-near", job.unit, **said, what=f"its {what}" if near.lobe else what
+        )
     if tight is not None:
         said = {"name": tight.label, "gap_mm": tight.left_mm, "least_mm": tight.least_mm, "at": ""}
-        return base.judged(Verdict.OUT, FOUND, "too-near", job.unit, **said, what="the stop")
+        return base.judged(Verdict.OUT, FINDINGS, "too-near", job.unit, **said, what="the stop")
     if near.verdict is Verdict.UNSURE:
         return _unsure(job, base, near, said)
     close = next((each for each in left if each.verdict is Verdict.UNSURE), None)
     if close is not None:
         said = {"name": close.label, "gap_mm": close.left_mm, "least_mm": close.least_mm, "at": ""}
-        return base.judged(Verdict.UNSURE, FOUND, "near-the-limit", job.unit, **said)
+        return base.judged(Verdict.UNSURE, FINDINGS, "near-the-limit", job.unit, **said)
     missing = [lobe for lobe in LOBES if not any(each.lobe == lobe for each in found)]
     if missing:
-        return base.judged(Verdict.OPEN, FOUND, "within-so-far", job.unit, **said, missing=missing[0])
-    return base.judged(Verdict.IN, FOUND, "room-enough", job.unit, **said)
+        return base.judged(Verdict.OPEN, FINDINGS, "within-so-far", job.unit, **said, missing=missing[0])
+    return base.judged(Verdict.IN, FINDINGS, "room-enough", job.unit, **said)
 
 
 def _unsure(job: Job, base: Finding, near: Near, said: dict[str, Any]) -> Finding:
     if near.disagrees:
-        return base.judged(Verdict.UNSURE, FOUND, "ways-disagree", job.unit, **said)
+        return base.judged(Verdict.UNSURE, FINDINGS, "ways-disagree", job.unit, **said)
     lifts = valve_lifts.lifting(job, near.lobe) if near.lobe else None
     clear = judge(near.gap_mm, near.doubt_mm, least=near.least_mm) is Verdict.IN
     if clear and lifts is not None and not lifts.placed:
-        return base.judged(Verdict.UNSURE, FOUND, "not-degreed", job.unit, **said)
-    return base.judged(Verdict.UNSURE, FOUND, "near-the-limit", job.unit, **said)
+        return base.judged(Verdict.UNSURE, FINDINGS, "not-degreed", job.unit, **said)
+    return base.judged(Verdict.UNSURE, FINDINGS, "near-the-limit", job.unit, **said)
 
 
 def _nothing_follows(job: Job, bare: Finding, read: tuple[int, ...]) -> Finding:
     if valve_lifts.crank_of(job) is None:
-        return bare.judged(Verdict.OPEN, FOUND, "stroke-and-rod-missing")
+        return bare.judged(Verdict.OPEN, FINDINGS, "stroke-and-rod-missing")
     lobes = {valves(job)[number - 1].lobe for number in read} or set(LOBES)
     lacking = next((lobe for lobe in LOBES if lobe in lobes and valve_lifts.lifting(job, lobe) is None), "intake")
-    return bare.judged(Verdict.OPEN, FOUND, "lift-missing", lobe=lacking)
+    return bare.judged(Verdict.OPEN, FINDINGS, "lift-missing", lobe=lacking)
 
 
 def _capital(name: str) -> str:

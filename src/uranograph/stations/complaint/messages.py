@@ -5,7 +5,7 @@ from functools import partial
 from uranograph.bench.finding import FindingMessage
 from uranograph.bench.messages import message
 
-FOUND = {
+FINDINGS = {
     "no-complaint": FindingMessage("Nothing is complained of yet.", next_step="Say what is complained of."),
     "nothing-yet": FindingMessage(
         "“{complaint}”: nothing speaks for one cause yet. {looked} looked at.",
@@ -50,7 +50,7 @@ REFUSALS = {
     "complaint-missing": "Say what is complained of first.",
     "more-than-a-turn-off": "“{typed}” is more than a turn of the crank.",
 }
-SAID = {
+MESSAGES = {
     "complaint-choice-missing": "Choose one of these.",
     "complaint-missing": "Say what is complained of, in the owner's words.",
     "degrees-and-teeth-apart": "Degrees and teeth go opposite ways: late is plus in both.",
@@ -123,4 +123,4 @@ SAID = {
     "claim-in-cam-degrees": "it is {true_deg} crank deg; {half_deg} is in cam degrees",
     "claim-does-not-hold": "by the teeth it is {true_deg} crank deg",
 }
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

@@ -15,7 +15,7 @@ from uranograph.core.quantities import format_angle, parse_angle
 from uranograph.core.verdict import judge
 from uranograph.phase.basis import rules_of
 from uranograph.stations.complaint.causes import CAUSES, Cause, teeth_it_takes, weighed
-from uranograph.stations.complaint.messages import FOUND, say
+from uranograph.stations.complaint.messages import FINDINGS, say
 from uranograph.stations.complaint.reported import FORM, MAX_DEG, Reported, reported
 
 KEY = "wrong"
@@ -235,7 +235,7 @@ def find(job: Job) -> Finding:
     report = reported(job)
     if report is None:
         begun = job.latest(FORM.kind) is not None
-        return Finding(Verdict.OPEN, cautions=CAUTIONS).judged(Verdict.OPEN, FOUND, "no-complaint", begun=begun)
+        return Finding(Verdict.OPEN, cautions=CAUTIONS).judged(Verdict.OPEN, FINDINGS, "no-complaint", begun=begun)
     offset = report.offset_deg
     way = "deg late as reported" if (offset or 0) > 0 else "deg early as reported"
     base = Finding(
@@ -251,11 +251,11 @@ def find(job: Job) -> Finding:
     likely = [cause for cause in causes(job) if cause.weight > 0]
     looked = sum(answer.reading is not None for answer in answers(job))
     if not likely:
-        return base.judged(Verdict.OPEN, FOUND, "nothing-yet", complaint=report.complaint, looked=looked)
+        return base.judged(Verdict.OPEN, FINDINGS, "nothing-yet", complaint=report.complaint, looked=looked)
     best = likely[0]
     alike = [cause.words for cause in likely if cause.weight == best.weight]
     return base.judged(
-        Verdict.OPEN, FOUND, "likely", causes=" or ".join(alike), reasons="; ".join(best.speaks_for), looked=looked
+        Verdict.OPEN, FINDINGS, "likely", causes=" or ".join(alike), reasons="; ".join(best.speaks_for), looked=looked
     )
 
 
@@ -264,7 +264,7 @@ def _after_it_was_found(job: Job, report: Reported, base: Finding) -> Finding:
     text = job.active_readings(KEY, "found")[-1].text
     cause, done = CAUSES.get(text, "something else"), repaired(job)
     if done is None and text not in NO_REPAIR:
-        return base.judged(Verdict.OPEN, FOUND, "found", cause=cause)
+        return base.judged(Verdict.OPEN, FINDINGS, "found", cause=cause)
     what = say("done-nothing-to-repair") if done is None else done.said
     again, seen = _measured_again(job), _looked_again(job)
     if again:
@@ -274,12 +274,12 @@ def _after_it_was_found(job: Job, report: Reported, base: Finding) -> Finding:
         before = format_angle(abs(offset)) if offset is not None else ""
         way = "" if offset is None else "late" if offset > 0 else "early"
         was = f"{before} {way}".strip() or say("what-was-reported")
-        return base.judged(within, FOUND, code, cause=cause, again_deg=abs(again[-1]), before=was)
+        return base.judged(within, FINDINGS, code, cause=cause, again_deg=abs(again[-1]), before=was)
     if seen:
         verdict = {"on": Verdict.IN, "off": Verdict.OUT}.get(seen, Verdict.UNSURE)
         code = {"on": "cured-as-seen", "off": "not-cured-as-seen"}.get(seen, "cannot-see-cure")
-        return base.judged(verdict, FOUND, code, cause=cause, done=what, seen=dict(cured_check().options)[seen])
-    return base.judged(Verdict.OPEN, FOUND, "repaired", cause=cause, done=what)
+        return base.judged(verdict, FINDINGS, code, cause=cause, done=what, seen=dict(cured_check().options)[seen])
+    return base.judged(Verdict.OPEN, FINDINGS, "repaired", cause=cause, done=what)
 
 
 def _rows(job: Job) -> tuple[Row, ...]:

@@ -4,7 +4,7 @@ from functools import partial
 
 from uranograph.bench.messages import message
 
-SAID = {
+MESSAGES = {
     "chance-of-a-fault": "a fault",
 }
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

@@ -4,7 +4,7 @@ from functools import partial
 
 from uranograph.bench.messages import message
 
-SAID = {
+MESSAGES = {
     "crank-teeth-missing": "Count the teeth of the crank gear.",
     "report-missing": "Type what is reported, in crank degrees, late positive; or a claim to check below.",
     "worn-chain-retards": "A chain worn long retards the cam; measure its length over many links.",
@@ -21,4 +21,4 @@ SAID = {
     "claim-is-in-cam-degrees": "The claim is in cam degrees: {fact}.",
     "claim-fails": "The claim does not hold: {fact}, not {claimed_deg}.",
 }
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

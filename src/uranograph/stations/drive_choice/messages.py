@@ -5,7 +5,7 @@ from functools import partial
 from uranograph.bench.finding import FindingMessage
 from uranograph.bench.messages import message
 
-FOUND = {
+FINDINGS = {
     "chosen": FindingMessage("{reason}{others}", "In: {drive}", "Order the parts."),
     "runout-first": FindingMessage(
         "Each drive bears so much runout and no more.", "Runout first", "Measure the runout before ordering."
@@ -21,9 +21,9 @@ FOUND = {
     ),
     "only-if": FindingMessage("{why}", "Only if: {drive}", "Settle it first: {would_change}."),
 }
-SAID = {
+MESSAGES = {
     "backlash-limits-crossed": "The least backlash is not below the greatest: look at the figures again.",
     "peak-to-peak": "swing of backlash, peak to peak",
     "shop-limits-of-drives": "Shop limits: {phrase}. The drive maker's sheet outranks them.",
 }
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

@@ -14,7 +14,7 @@ from uranograph.bench.worded import AFTER_TRUING, CURES, reason
 from uranograph.core.drive_choice import Allowed, ChoiceInput, DriveChoice, DriveOption, RunoutLimits, drive_choice
 from uranograph.core.errors import Missing
 from uranograph.engine import runout
-from uranograph.stations.drive_choice.messages import FOUND, say
+from uranograph.stations.drive_choice.messages import FINDINGS, say
 
 KEY = "choice"
 ANSWER = Slot[str](KEY, ("seat", "camseat", "journals", "center", "chosen"), ("seen",), rests_on=("shaft",))
@@ -197,7 +197,7 @@ def find(job: Job) -> Finding:
     bare = Finding(Verdict.OPEN, "")
     if found is None:
         begun = bool(job.active_readings(KEY))
-        return bare.judged(Verdict.OPEN, FOUND, "runout-first", begun=begun)
+        return bare.judged(Verdict.OPEN, FINDINGS, "runout-first", begun=begun)
     unit = job.unit
     base = Finding(
         Verdict.OPEN,
@@ -215,7 +215,7 @@ def find(job: Job) -> Finding:
     if not drive:
         return base.judged(
             Verdict.OPEN,
-            FOUND,
+            FINDINGS,
             "not-decided",
             gears=verdicts["gears"],
             hydraulic=verdicts["chain, hydraulic tensioner"],
@@ -225,18 +225,23 @@ def find(job: Job) -> Finding:
         raise Missing("mine")
     if mine.verdict is Allowed.NO:
         return base.judged(
-            Verdict.OUT, FOUND, "does-not-bear", reason=reason(mine, unit), would_change=CURES[mine.cure], drive=drive
+            Verdict.OUT,
+            FINDINGS,
+            "does-not-bear",
+            reason=reason(mine, unit),
+            would_change=CURES[mine.cure],
+            drive=drive,
         )
     if unlooked:
         return base.judged(
-            Verdict.UNSURE, FOUND, "not-looked-at", drive=drive.capitalize(), unlooked=", ".join(unlooked)
+            Verdict.UNSURE, FINDINGS, "not-looked-at", drive=drive.capitalize(), unlooked=", ".join(unlooked)
         )
     if mine.verdict is Allowed.ONLY_IF:
         return base.judged(
-            Verdict.UNSURE, FOUND, "only-if", why=reason(mine, unit), drive=drive, would_change=CURES[mine.cure]
+            Verdict.UNSURE, FINDINGS, "only-if", why=reason(mine, unit), drive=drive, would_change=CURES[mine.cure]
         )
     others = "" if verdicts["gears"] == "yes" else f" Gears: {verdicts['gears']}."
-    return base.judged(Verdict.IN, FOUND, "chosen", reason=reason(mine, unit), others=others, drive=drive)
+    return base.judged(Verdict.IN, FINDINGS, "chosen", reason=reason(mine, unit), others=others, drive=drive)
 
 
 def _notes(job: Job, found: DriveChoice) -> tuple[str, ...]:

@@ -5,7 +5,7 @@ from functools import partial
 from uranograph.bench.finding import FindingMessage
 from uranograph.bench.messages import message
 
-FOUND = {
+FINDINGS = {
     "all-within": FindingMessage("{plays}", "In", "Go on."),
     "set-up-missing": FindingMessage(
         "Crank, cam and idler each float by so much and no more.", next_step="Say what play is allowed."
@@ -18,7 +18,7 @@ REFUSALS = {
     "blade-answer-missing": "Say whether the blade goes.",
     "not-a-blade": "“{typed}” is no blade: inches or mm?",
 }
-SAID = {
+MESSAGES = {
     "single-figure-window": "{allowed} ({single} ± {rule})",
     "read-dial-travel": "Lever the {part} fully back, set the dial to zero, lever it fully forward. Read it.",
     "push-all-the-way": "Push all the way: a part that feels free may still have travel left. Three times.",
@@ -27,4 +27,4 @@ SAID = {
     "try-blade": "Lever the {part} fully one way. Try the blade named below.",
     "limiting-parts-of": "limiting parts of the {kind}",
 }
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

@@ -27,7 +27,7 @@ from uranograph.engine.end_play import (
     views,
 )
 from uranograph.engine.end_play_form import KEY, PlayWindow, loop_of, setup
-from uranograph.stations.end_play.messages import FOUND, say
+from uranograph.stations.end_play.messages import FINDINGS, say
 
 CAUTIONS = ("Lever gently, never against a machined face, hands clear of gears and springs.",)
 
@@ -138,12 +138,12 @@ def find(job: Job) -> Finding:
     set_up = setup(job)
     bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
     if set_up is None:
-        return bare.judged(Verdict.OPEN, FOUND, "set-up-missing", begun=job.latest(KEY) is not None)
+        return bare.judged(Verdict.OPEN, FINDINGS, "set-up-missing", begun=job.latest(KEY) is not None)
     states = {part: state_of(job, part) for part in set_up.loops}
     part, first = min(states.items(), key=lambda each: WORST_FIRST.index(each[1].verdict))
     if first.verdict is Verdict.IN:
         first = first.judged(
-            Verdict.IN, FOUND, "all-within", plays=" ".join(state.sentence for state in states.values())
+            Verdict.IN, FINDINGS, "all-within", plays=" ".join(state.sentence for state in states.values())
         )
     play = measured(job, part)
     doubt = None if play is None or play.high_mm is None else (play.high_mm - play.low_mm) / 2

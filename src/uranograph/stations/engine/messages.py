@@ -5,13 +5,16 @@ from functools import partial
 from uranograph.bench.finding import FindingMessage
 from uranograph.bench.messages import message
 
-FOUND = {
+FINDINGS = {
     "described": FindingMessage("{why}", "Engine described", "Enter the spec card."),
     "not-described": FindingMessage("The engine is not described yet.", next_step="Describe the engine."),
 }
-SAID = {
-    "turns-without-order": "Turns {rotation} seen from the front. Its firing order is not given: companions and the other cylinders' TDC are not shown.",
+MESSAGES = {
+    "turns-without-order": (
+        "Turns {rotation} seen from the front. Its firing order is not given: companions and the "
+        "other cylinders' TDC are not shown."
+    ),
     "fires-and-turns": "Fires {order}, turns {rotation} seen from the front.",
     "no-companions": " No two cylinders rise together.",
 }
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

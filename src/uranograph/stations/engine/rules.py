@@ -6,18 +6,18 @@ from uranograph.core.firing import (
     top_after,
 )
 from uranograph.engine.description import engine_of
-from uranograph.stations.engine.messages import FOUND, say
+from uranograph.stations.engine.messages import FINDINGS, say
 
 
 def find(job: Job) -> Finding:
     """Say what is known of the engine."""
     engine = engine_of(job)
     if engine is None:
-        return Finding(Verdict.OPEN).judged(Verdict.OPEN, FOUND, "not-described", begun=False)
+        return Finding(Verdict.OPEN).judged(Verdict.OPEN, FINDINGS, "not-described", begun=False)
     phrase = ", ".join(f"{one}+{other}" for one, other in engine.rising_together)
     if not engine.firing_order:
         return Finding(Verdict.OPEN).judged(
-            Verdict.IN, FOUND, "described", why=say("turns-without-order", rotation=engine.rotation.value)
+            Verdict.IN, FINDINGS, "described", why=say("turns-without-order", rotation=engine.rotation.value)
         )
     order = engine.order_words
     rows = [Row("Firing order", order), Row("Companions", phrase or "none")]
@@ -29,7 +29,7 @@ def find(job: Job) -> Finding:
         rows.append(Row(f"Tops after {first}'s", f"{tops} deg"))
     return Finding(Verdict.OPEN, rows=tuple(rows)).judged(
         Verdict.IN,
-        FOUND,
+        FINDINGS,
         "described",
         why=say("fires-and-turns", order=order, rotation=engine.rotation.value)
         + (f" Rising together: {phrase}." if phrase else say("no-companions")),

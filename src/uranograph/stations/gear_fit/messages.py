@@ -5,7 +5,7 @@ from functools import partial
 from uranograph.bench.finding import FindingMessage
 from uranograph.bench.messages import message
 
-FOUND = {
+FINDINGS = {
     "too-hot": FindingMessage(
         "It would need {gear_c:.0f} °C, and a {material} gear is taken to bear {limit_c:.0f}.",
         "Out: too hot for the gear",
@@ -80,7 +80,7 @@ REFUSALS = {
     "turn-far-past": "“{typed}”: {called} is called for.",
     "torque-far-past": "“{typed}” is far past {both}: which unit?",
 }
-SAID = {
+MESSAGES = {
     "bore-and-interference-needed": "Both are needed: bore and interference.",
     "gear-does-not-expand": "A gear that does not grow is not fitted by heat.",
     "interference-too-large": "“{text}” is far too much for this bore: inches or mm?",
@@ -116,4 +116,4 @@ SAID = {
     ),
     "material-limit-unknown": "What this material bears is not known here: ask its maker before heating.",
 }
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

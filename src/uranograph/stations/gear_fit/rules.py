@@ -16,7 +16,7 @@ from uranograph.stations.gear_fit import temperatures
 from uranograph.stations.gear_fit.bolts import pull_prompt, pulled_as, pulls
 from uranograph.stations.gear_fit.fit import Fit, setup
 from uranograph.stations.gear_fit.heating import cautions_of, fahrenheit, grip, heated, none_left_hot
-from uranograph.stations.gear_fit.messages import FOUND, say
+from uranograph.stations.gear_fit.messages import FINDINGS, say
 from uranograph.stations.gear_fit.order import (
     LOOKS,
     ON_CRANK,
@@ -136,7 +136,7 @@ def find(job: Job) -> Finding:
     )
 
     def judged(verdict: Verdict, code: str, **values: Any) -> Finding:
-        return base.judged(verdict, FOUND, code, job.unit, begun=base.begun, **values)
+        return base.judged(verdict, FINDINGS, code, job.unit, begun=base.begun, **values)
 
     hot = heated(job)
     if hot is not None and fit.heat is not None and hot.fit.within_limit is False:

@@ -5,7 +5,7 @@ from functools import partial
 from uranograph.bench.finding import FindingMessage
 from uranograph.bench.messages import message
 
-FOUND = {
+FINDINGS = {
     "no-gears": FindingMessage(
         "No gears yet.", next_step="Describe the gears or the chain between crank and cam: teeth first."
     ),
@@ -18,8 +18,8 @@ FOUND = {
         "Count the teeth again.",
     ),
 }
-SAID = {
+MESSAGES = {
     "tooth-count-spoils-ratio": "“{name}” spoils it: with {teeth} teeth instead of {teeth_2} it would be half.",
     "no-single-count-cures": "No single gear's count would cure it: count them all again.",
 }
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

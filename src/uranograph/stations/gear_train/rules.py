@@ -9,7 +9,7 @@ from uranograph.core import train as core
 from uranograph.core.quantities import format_angle
 from uranograph.engine.gear_train import FORM, MARKS, MAX_GEARS, when_back
 from uranograph.engine.gear_train_model import Contact, DriveTrain
-from uranograph.stations.gear_train.messages import FOUND, say
+from uranograph.stations.gear_train.messages import FINDINGS, say
 
 
 def choices(typed: Typed, but: int) -> list[tuple[str, str]]:
@@ -22,7 +22,7 @@ def find(job: Job) -> Finding:
     """Say whether the cam turns at half speed, and when the marks meet."""
     filled = job.filled(FORM)
     if filled is None or filled.value is None:
-        return Finding(Verdict.OPEN).judged(Verdict.OPEN, FOUND, "no-gears", begun=filled is not None)
+        return Finding(Verdict.OPEN).judged(Verdict.OPEN, FINDINGS, "no-gears", begun=filled is not None)
     return judged(filled.value)
 
 
@@ -35,7 +35,7 @@ def judged(train: DriveTrain) -> Finding:
         cam, found = next((cam, found) for cam, found in train.found.items() if not found.ratio_ok)
         return Finding(Verdict.OPEN, rows=rows, columns=columns).judged(
             Verdict.OUT,
-            FOUND,
+            FINDINGS,
             "not-half-speed",
             cam=cam,
             cam_speed_ratio=found.cam_speed_ratio,
@@ -43,7 +43,7 @@ def judged(train: DriveTrain) -> Finding:
         )
     return Finding(Verdict.OPEN, rows=rows, columns=columns).judged(
         Verdict.IN,
-        FOUND,
+        FINDINGS,
         "half-speed",
         value="against" if train.train.cam_turns_opposite else "with",
         back=when_back(train),

@@ -5,7 +5,7 @@ from functools import partial
 from uranograph.bench.finding import FindingMessage
 from uranograph.bench.messages import message
 
-FOUND = {
+FINDINGS = {
     "nothing-read": FindingMessage(
         "Valve by valve, each where it rests on its base circle.",
         next_step="Say what lash is wanted.",
@@ -57,7 +57,7 @@ REFUSALS = {
     "blades-upside-down": "A blade of {goes_mm:full} goes and {stops_mm:full} does not? The one that does not is the thicker.",
     "turns-outside": "“{typed}” turns is no preload: such as 3/4, and never more than 3.",
 }
-SAID = {
+MESSAGES = {
     "lash-choice-unknown": "Choose one of these.",
     "lash-missing": "Lash of the intake valves, or the turns of preload where lifters are hydraulic.",
     "read-lash": "{where}. {name}: slide blades in. Type the thickest that goes.",
@@ -85,4 +85,4 @@ SAID = {
     "card-without-lash": "The card is checked without lash: set it, and events move by it.",
     "turns-words": "{turns:g} turns",
 }
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

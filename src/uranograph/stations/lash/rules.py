@@ -14,7 +14,7 @@ from uranograph.core.verdict import EXACT, judge
 from uranograph.engine.description import engine_of
 from uranograph.engine.lash import FOUND_AS, PRELOAD, SET
 from uranograph.engine.valves import Valve, number_of, valves
-from uranograph.stations.lash.messages import FOUND, say
+from uranograph.stations.lash.messages import FINDINGS, say
 from uranograph.stations.lash.stops import BY_ORDER, Stops, place_words, stops_of
 from uranograph.stations.lash.wanted import MAX_LASH_MM, Wanted, turns_of, wanted_of
 
@@ -228,17 +228,17 @@ def find(job: Job) -> Finding:
     wanted, found = wanted_of(job), stops(job)
     bare = Finding(Verdict.OPEN, cautions=CAUTIONS, notes=_notes(job, wanted, found))
     if wanted is None:
-        return bare.judged(Verdict.OPEN, FOUND, "nothing-read", begun=False)
+        return bare.judged(Verdict.OPEN, FINDINGS, "nothing-read", begun=False)
     done, there = as_set(job), valves(job)
     if not done:
         if found is None or not found.stops:
-            return bare.judged(Verdict.OPEN, FOUND, "valve-by-valve", count=len(there), begun=False)
+            return bare.judged(Verdict.OPEN, FINDINGS, "valve-by-valve", count=len(there), begun=False)
         if found.source == BY_ORDER:
             apart = 2 * 720 / len(found.stops)
             return bare.judged(
-                Verdict.OPEN, FOUND, "in-firing-order", count=len(found.stops), apart_deg=apart, begun=False
+                Verdict.OPEN, FINDINGS, "in-firing-order", count=len(found.stops), apart_deg=apart, begun=False
             )
-        return bare.judged(Verdict.OPEN, FOUND, "stops-known", count=len(found.stops), begun=False)
+        return bare.judged(Verdict.OPEN, FINDINGS, "stops-known", count=len(found.stops), begun=False)
     rows = tuple(_row(job, wanted, done[number], _found_as(job, number)) for number in sorted(done))
     base = Finding(
         Verdict.OPEN,
@@ -260,15 +260,15 @@ def find(job: Job) -> Finding:
         tight = middle < target if wanted.turns is None else middle > target
         code = "too-tight" if tight else "too-loose"
         if code == "too-tight":
-            return base.judged(Verdict.OUT, FOUND, "too-tight", name=name, found=worst.text, wanted=spec)
-        return base.judged(Verdict.OUT, FOUND, "too-loose", name=name, found=worst.text, wanted=spec)
+            return base.judged(Verdict.OUT, FINDINGS, "too-tight", name=name, found=worst.text, wanted=spec)
+        return base.judged(Verdict.OUT, FINDINGS, "too-loose", name=name, found=worst.text, wanted=spec)
     if worst.verdict is Verdict.UNSURE:
-        return base.judged(Verdict.UNSURE, FOUND, "bracket-straddles", name=name, found=worst.text, wanted=spec)
+        return base.judged(Verdict.UNSURE, FINDINGS, "bracket-straddles", name=name, found=worst.text, wanted=spec)
     if len(done) < len(there):
         stop, valve = _next(job, set(done), "")
         place = valve.name if stop is None else _place(job, stop)
-        return base.judged(Verdict.OPEN, FOUND, "within-so-far", set=len(done), count=len(there), stop=place)
-    return base.judged(Verdict.IN, FOUND, "all-set", count=len(there), wanted=_both_wanted(job, wanted))
+        return base.judged(Verdict.OPEN, FINDINGS, "within-so-far", set=len(done), count=len(there), stop=place)
+    return base.judged(Verdict.IN, FINDINGS, "all-set", count=len(there), wanted=_both_wanted(job, wanted))
 
 
 def _rank(verdict: Verdict) -> int:

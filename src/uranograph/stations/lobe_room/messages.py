@@ -5,7 +5,7 @@ from functools import partial
 from uranograph.bench.finding import FindingMessage
 from uranograph.bench.messages import message
 
-FOUND = {
+FINDINGS = {
     "preferred": FindingMessage("Every lobe has the clearance that is preferred.", "In", "Go on."),
     "nothing-read": FindingMessage("Every lobe, at its tightest.", next_step="Measure the first lobe."),
     "too-little": FindingMessage(
@@ -30,7 +30,7 @@ REFUSALS = {
     "gap-below-nothing": "A gap is not less than nothing: type 0 where it touches.",
     "more-than-any-room": "“{typed}” is more room than any case has: inches or mm?",
 }
-SAID = {
+MESSAGES = {
     "clearance-hint": (
         "To the lifter's face or the case: a strip of clay, wire or blades. Turn a little either way for the least."
     ),
@@ -39,4 +39,4 @@ SAID = {
     "clearance-at-lobe": "room at the {lobe} lobe of {number}",
     "clearance-limits": "Shop limits: least {said}, preferred {said_2}. The engine's manual outranks them.",
 }
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

@@ -12,7 +12,7 @@ from uranograph.bench.slots import Slot, in_mm
 from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit, format_fine
 from uranograph.engine.description import engine_of
-from uranograph.stations.lobe_room.messages import FOUND, say
+from uranograph.stations.lobe_room.messages import FINDINGS, say
 
 KEY = "lobe-room"
 ROOM = Slot(KEY, ("lobe-#",), ("gap",), in_mm, rests_on=("room",))
@@ -113,7 +113,7 @@ def find(job: Job) -> Finding:
     found, unit = measured(job), job.unit
     bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
     if not found:
-        return bare.judged(Verdict.OPEN, FOUND, "nothing-read", begun=False)
+        return bare.judged(Verdict.OPEN, FINDINGS, "nothing-read", begun=False)
     least, liked = (shop_limits.value(job.shop_limits, name) for name in ("lobe_least", "lobe_liked"))
     tight = min(found, key=lambda room: room.gap_mm)
     left = len(lobes(job)) - len(found)
@@ -133,13 +133,13 @@ def find(job: Job) -> Finding:
         ),
     )
     if tight.gap_mm + doubt_mm(job) < least:
-        return base.judged(Verdict.OUT, FOUND, "too-little", lobe=tight.name)
+        return base.judged(Verdict.OUT, FINDINGS, "too-little", lobe=tight.name)
     if tight.gap_mm - doubt_mm(job) < least:
-        return base.judged(Verdict.UNSURE, FOUND, "too-near-limit", lobe=tight.name)
+        return base.judged(Verdict.UNSURE, FINDINGS, "too-near-limit", lobe=tight.name)
     if left:
         return base.judged(
-            Verdict.OPEN, FOUND, "within-so-far", read=len(found), lobes=len(found) + left, lobe=tight.name
+            Verdict.OPEN, FINDINGS, "within-so-far", read=len(found), lobes=len(found) + left, lobe=tight.name
         )
     if tight.gap_mm < liked:
-        return base.judged(Verdict.IN, FOUND, "less-than-preferred", lobe=tight.name)
-    return base.judged(Verdict.IN, FOUND, "preferred")
+        return base.judged(Verdict.IN, FINDINGS, "less-than-preferred", lobe=tight.name)
+    return base.judged(Verdict.IN, FINDINGS, "preferred")

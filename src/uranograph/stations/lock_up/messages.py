@@ -5,7 +5,7 @@ from functools import partial
 from uranograph.bench.finding import FindingMessage
 from uranograph.bench.messages import message
 
-FOUND = {
+FINDINGS = {
     "nothing-there": FindingMessage(
         "Nothing was loosened, pinned or driven by what was done here: nothing was judged.",
         "Nothing to judge",
@@ -40,7 +40,7 @@ FOUND = {
 REFUSALS = {
     "pins-not-counted": "{put_in} were noted as put in and {out} counted out, at Marks by eye. Count them out there first.",
 }
-SAID = {
+MESSAGES = {
     "adjuster": "{name}: tightened as it is to stay?",
     "adjuster-hint": "It was moved to a position, and bolts were only snug meanwhile. Torque in stages, threadlocker where called for.",
     "gears": "Gears: bolts and retainers tightened?",
@@ -93,4 +93,4 @@ SAID = {
     "label-driven": "Driven parts",
     "label-wheel": "Wheel and dial",
 }
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

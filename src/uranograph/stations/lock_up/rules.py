@@ -34,7 +34,7 @@ from uranograph.engine.lash import SET
 from uranograph.engine.tdc import KEY as TDC
 from uranograph.engine.valves import KEY as CLEARANCE
 from uranograph.phase import marks_by_eye, next_reading, turning
-from uranograph.stations.lock_up.messages import FOUND, say
+from uranograph.stations.lock_up.messages import FINDINGS, say
 
 KEY = "lock-up"
 ADJUSTER = Slot[str](KEY, ("adjuster-#",), (PLACE,), rests_on=(POSITION, "phase"))
@@ -258,20 +258,20 @@ def find(job: Job) -> Finding:
         rows.append(Row(say("row-proved"), "", say("yes-since") if again else say("not-since")))
     base = Finding(Verdict.OPEN, cautions=CAUTIONS, rows=tuple(rows), columns=("", "", "closed", ""))
     if not any(answer.reading for answer in found):
-        return base.judged(Verdict.OPEN, FOUND, "not-begun", begun=False)
+        return base.judged(Verdict.OPEN, FINDINGS, "not-begun", begun=False)
     bad = next((answer for answer in found if answer.state == "out"), None)
     if bad is not None:
-        return base.judged(Verdict.OUT, FOUND, "left-snug", what=bad.check.label, answer=bad.words)
+        return base.judged(Verdict.OUT, FINDINGS, "left-snug", what=bad.check.label, answer=bad.words)
     waiting = [answer for answer in found if answer.state != "in"]
     if waiting:
         done = len(found) - len(waiting)
         step = waiting[0].check.instruction
-        return base.judged(Verdict.OPEN, FOUND, "closing", done=done, count=len(found), step=step)
+        return base.judged(Verdict.OPEN, FINDINGS, "closing", done=done, count=len(found), step=step)
     if not free:
-        return base.judged(Verdict.OPEN, FOUND, "turn-first")
+        return base.judged(Verdict.OPEN, FINDINGS, "turn-first")
     if again is False:
-        return base.judged(Verdict.OPEN, FOUND, "prove-first")
+        return base.judged(Verdict.OPEN, FINDINGS, "prove-first")
     if again is None and nothing_there(found):
-        return base.judged(Verdict.SKIPPED, FOUND, "nothing-there")
+        return base.judged(Verdict.SKIPPED, FINDINGS, "nothing-there")
     phrase = say("and-proved") if again else ""
-    return base.judged(Verdict.IN, FOUND, "closed", count=len(found), proved=phrase)
+    return base.judged(Verdict.IN, FINDINGS, "closed", count=len(found), proved=phrase)

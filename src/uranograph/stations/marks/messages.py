@@ -5,7 +5,7 @@ from functools import partial
 from uranograph.bench.finding import FindingMessage
 from uranograph.bench.messages import message
 
-FOUND = {
+FINDINGS = {
     "proved": FindingMessage("{why}", "In", "Measure the backlash."),
     "gears-missing": FindingMessage("The marks need the train.", next_step="Describe the gears first."),
     "out": FindingMessage("{why}", "Out", "{step}"),
@@ -25,7 +25,7 @@ FOUND = {
 REFUSALS = {
     "gears-missing": "Describe the gears first.",
 }
-SAID = {
+MESSAGES = {
     "teeth-off-label": "Teeth, if off",
     "lift-after-two-turns-of": "intake lift after two turns",
     "hole-set-of": "hole set {kind}, off by",
@@ -49,4 +49,4 @@ SAID = {
         "{way} it turns on its way in, so that it ends on the mark."
     ),
 }
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

@@ -18,7 +18,7 @@ from uranograph.engine.card import card_of
 from uranograph.engine.gear_train_model import Contact, DriveTrain
 from uranograph.phase import blind_sets, keyways, split_overlap
 from uranograph.phase.marks import KEY, PINNED, answers, blind_done, checks_of, proofs, teeth_off, view_of
-from uranograph.stations.marks.messages import FOUND, say
+from uranograph.stations.marks.messages import FINDINGS, say
 
 # Answers that are kept under short names, in words.
 ANSWER_WORDS = {
@@ -144,7 +144,7 @@ def find(job: Job) -> Finding:
     """Say whether the cam stands where marks, keys or lifters want it."""
     drive_train = gear_train.described(job)
     if drive_train is None:
-        return Finding(Verdict.OPEN, cautions=CAUTIONS).judged(Verdict.OPEN, FOUND, "gears-missing", begun=False)
+        return Finding(Verdict.OPEN, cautions=CAUTIONS).judged(Verdict.OPEN, FINDINGS, "gears-missing", begun=False)
     found = answers(job)
     base = Finding(
         Verdict.OPEN,
@@ -156,15 +156,15 @@ def find(job: Job) -> Finding:
     )
     begun = bool(job.active_readings(KEY))
     if out := _out(job, drive_train, found):
-        return base.judged(Verdict.OUT, FOUND, "out", why=out[0], step=out[1])
+        return base.judged(Verdict.OUT, FINDINGS, "out", why=out[0], step=out[1])
     if unsure := _unsure(job, found):
-        return base.judged(Verdict.UNSURE, FOUND, "cannot-tell", why=unsure[0], step=unsure[1])
+        return base.judged(Verdict.UNSURE, FINDINGS, "cannot-tell", why=unsure[0], step=unsure[1])
     waiting = [answer for answer in found if answer.reading is None]
     pins = [answer for answer in found if _pin_still_in(answer)]
     if waiting and not (pins and waiting[0].check.kind == turning.KIND):
         return base.judged(
             Verdict.OPEN,
-            FOUND,
+            FINDINGS,
             "under-way",
             begun=begun,
             limit=len(found) - len(waiting),
@@ -172,7 +172,7 @@ def find(job: Job) -> Finding:
             step=waiting[0].check.instruction,
         )
     if pins:
-        return base.judged(Verdict.OPEN, FOUND, "pin-still-in", begun=begun, label=pins[0].check.label)
+        return base.judged(Verdict.OPEN, FINDINGS, "pin-still-in", begun=begun, label=pins[0].check.label)
     if (
         checks.nothing_there(
             [answer for answer in found if answer.check.kind.startswith(("mesh", "key", "order", "top"))]
@@ -182,15 +182,15 @@ def find(job: Job) -> Finding:
         and not blind_done(job)
         and drive_train.marked
     ):
-        return base.judged(Verdict.SKIPPED, FOUND, "nothing-there", begun=begun)
+        return base.judged(Verdict.SKIPPED, FINDINGS, "nothing-there", begun=begun)
     if (
         not any(answer.check.kind.startswith("mesh") and answer.text != "na" for answer in found)
         and keyways.measured(job) is None
         and split_overlap.measured(job) is None
         and not blind_done(job)
     ):
-        return base.judged(Verdict.OPEN, FOUND, "no-marks", begun=begun)
-    return base.judged(Verdict.IN, FOUND, "proved", why=_proved_by(job, drive_train))
+        return base.judged(Verdict.OPEN, FINDINGS, "no-marks", begun=begun)
+    return base.judged(Verdict.IN, FINDINGS, "proved", why=_proved_by(job, drive_train))
 
 
 def _pin_in(found: tuple[CheckAnswer, ...]) -> Check | None:

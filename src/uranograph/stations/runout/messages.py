@@ -5,7 +5,7 @@ from functools import partial
 from uranograph.bench.finding import FindingMessage
 from uranograph.bench.messages import message
 
-FOUND = {
+FINDINGS = {
     "measured": FindingMessage("What it allows is shown at the timing drive.", "Measured", "Go on to the drive."),
     "not-measured": FindingMessage(
         "Runout decides the drive: read it before anything is ordered.", "Not measured yet", "Read round the shaft."
@@ -32,7 +32,7 @@ REFUSALS = {
     "more-than-any-dial": "“{typed}” is more than any dial shows here: inches or mm?",
     "no-place-of-turn": "“{typed}” is no place of the turn: 0 to 360 degrees.",
 }
-SAID = {
+MESSAGES = {
     "watch-needle": "Turn the shaft once round and watch the needle. Type its whole travel.",
     "watch-needle-hint": "From its lowest to its highest, always the same way round.",
     "whole-travel-only": "The travel alone tells neither where it is high nor whether the seat is worn out of round.",
@@ -53,4 +53,4 @@ SAID = {
         "counted. More places tell more."
     ),
 }
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

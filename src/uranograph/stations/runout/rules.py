@@ -8,7 +8,7 @@ from uranograph.bench.log import Entry, Reading
 from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import format_angle, format_fine, parse_angle
 from uranograph.engine.runout import DIAL, KEY, TOTAL, RunoutSetup, Shaft, measured, rounds, setup
-from uranograph.stations.runout.messages import FOUND, say
+from uranograph.stations.runout.messages import FINDINGS, say
 
 MAX_SETS = 6
 CAUTIONS = ("Turn by hand. Lift a crank with help or a hoist, its journals on clean rollers or in their own bearings.",)
@@ -110,7 +110,7 @@ def find(job: Job) -> Finding:
     found, turn = measured(job), setup(job)
     bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
     if found is None:
-        return bare.judged(Verdict.OPEN, FOUND, "not-measured", begun=bool(rounds(job)))
+        return bare.judged(Verdict.OPEN, FINDINGS, "not-measured", begun=bool(rounds(job)))
     unit = job.unit
     base = Finding(
         Verdict.OPEN,
@@ -123,15 +123,15 @@ def find(job: Job) -> Finding:
     )
     newest = found.rounds[-1]
     if newest.came_back_mm is not None and abs(newest.came_back_mm) > 2 * turn.division_mm:
-        return base.judged(Verdict.UNSURE, FOUND, "did-not-come-back", job.unit, off_mm=abs(newest.came_back_mm))
+        return base.judged(Verdict.UNSURE, FINDINGS, "did-not-come-back", job.unit, off_mm=abs(newest.came_back_mm))
     if found.spread_mm > 3 * turn.division_mm:
-        return base.judged(Verdict.UNSURE, FOUND, "rounds-differ", job.unit, spread_mm=found.spread_mm)
+        return base.judged(Verdict.UNSURE, FINDINGS, "rounds-differ", job.unit, spread_mm=found.spread_mm)
     _, wanted = _next(job, turn)
     if not rounds(job):
-        return base.judged(Verdict.IN, FOUND, "watched")
+        return base.judged(Verdict.IN, FINDINGS, "watched")
     if wanted is not None and wanted < 360:
-        return base.judged(Verdict.OPEN, FOUND, "under-way")
-    return base.judged(Verdict.IN, FOUND, "measured")
+        return base.judged(Verdict.OPEN, FINDINGS, "under-way")
+    return base.judged(Verdict.IN, FINDINGS, "measured")
 
 
 def _columns(found: Shaft) -> tuple[str, str, str, str]:

@@ -5,7 +5,7 @@ from functools import partial
 from uranograph.bench.finding import FindingMessage
 from uranograph.bench.messages import message
 
-FOUND = {
+FINDINGS = {
     "pack-unknown": FindingMessage(
         "Shims of the {part} went in or came out, and what is fitted now is not written.",
         "{name}: which shims?",
@@ -56,7 +56,7 @@ REFUSALS = {
     "not-a-shim": "“{piece}” is no shim: it has some thickness, and less than {most_mm:u}.",
     "thicker-than-before": "“{typed}” is thicker than before this pass: measure it again.",
 }
-SAID = {
+MESSAGES = {
     "setting-missing": "Say how it is set.",
     "stock-missing": "Type the thicknesses in stock, such as 0.10 0.15 0.20.",
     "no-shaft-set": "Say of one shaft at least how its play is set.",
@@ -89,4 +89,4 @@ SAID = {
     "measure-spacer-plate": "Measure spacer and plate.",
     "spacer-for-play": ("Spacer less plate is {play_mm:fine}; a spacer of {plate_mm:fine} gives what is wanted."),
 }
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

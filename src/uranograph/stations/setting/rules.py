@@ -28,7 +28,7 @@ from uranograph.stations.setting.advice import (
     shim_advice,
 )
 from uranograph.stations.setting.means import KEY, goal_mm, parse_pack, setup
-from uranograph.stations.setting.messages import FOUND, say
+from uranograph.stations.setting.messages import FINDINGS, say
 
 SHIMS = Slot[str](KEY, tuple(f"shims-{part}" for part in PARTS), ("fitted",))
 THICKNESS = Slot(KEY, tuple(f"{kind}-{part}" for kind in ("spacer", "plate") for part in PARTS), ("thickness",), in_mm)
@@ -157,7 +157,7 @@ def state_of(job: Job, part: str) -> Finding:
     name, unit = part.capitalize(), job.unit
 
     def judged(verdict: Verdict, code: str, **values: Any) -> Finding:
-        return Finding(verdict).judged(verdict, FOUND, code, unit, name=name, part=part, **values)
+        return Finding(verdict).judged(verdict, FINDINGS, code, unit, name=name, part=part, **values)
 
     last, way = end_play.latest(job, part), job_way(job, part)
     if last is None and not (way == "shims" and setup(job)[part].is_play):
@@ -294,11 +294,11 @@ def find(job: Job) -> Finding:
     if not set_up:
         plays = end_play_form.setup(job)
         if plays and all(end_play.state_of(job, part).verdict is Verdict.IN for part in plays.loops):
-            return bare.judged(Verdict.IN, FOUND, "nothing-to-set")
+            return bare.judged(Verdict.IN, FINDINGS, "nothing-to-set")
         begun = job.latest(KEY) is not None
         if plays is None:
-            return bare.judged(Verdict.OPEN, FOUND, "play-missing", begun=begun)
-        return bare.judged(Verdict.OPEN, FOUND, "way-missing", begun=begun)
+            return bare.judged(Verdict.OPEN, FINDINGS, "play-missing", begun=begun)
+        return bare.judged(Verdict.OPEN, FINDINGS, "way-missing", begun=begun)
     worst = min((state_of(job, part) for part in set_up), key=lambda each: WORST_FIRST.index(each.verdict))
     unit = job.unit
     rows = []

@@ -8,7 +8,7 @@ from uranograph.bench.messages import message
 _COME, _NEXT = "The {which} must come {way}.", "Shim it, then measure again."
 _LEAVES = " {shims} shim{several} behind it; that leaves {left_mm}"
 _STILL = ", still too much: other shims."
-FOUND = {
+FINDINGS = {
     "out-of-line": FindingMessage(_COME, "Out of line", _NEXT),
     "less-than-half-a-shim": FindingMessage(_COME + " Less than half a shim: use thinner ones.", "Out of line", _NEXT),
     "add-shims": FindingMessage(_COME + " Add" + _LEAVES + ".", "Out of line", _NEXT),
@@ -29,7 +29,7 @@ FOUND = {
 REFUSALS = {
     "deeper-than-any-case": "“{typed}” is deeper than any timing case: inches or mm?",
 }
-SAID = {
+MESSAGES = {
     "second-sprocket-unknown": "Say whether there is a second cam sprocket, and what drives it.",
     "out-of-line-of": "Out of line, {which}",
     "depth-label": "Depth of the {which}'s face",
@@ -40,4 +40,4 @@ SAID = {
     "toward-cover": "out toward the cover",
     "toward-block": "in toward the block",
 }
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

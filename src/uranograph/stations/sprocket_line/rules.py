@@ -15,7 +15,7 @@ from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import format_length
 from uranograph.core.sprocket import LineInput, SprocketLine, sprocket_line
 from uranograph.core.uncertainty import of_difference
-from uranograph.stations.sprocket_line.messages import FOUND, say
+from uranograph.stations.sprocket_line.messages import FINDINGS, say
 
 KEY = "sprocket"
 WHICH = {
@@ -168,7 +168,7 @@ def find(job: Job) -> Finding:
     bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
     if not lines:
         begun = bool(job.active_readings(KEY))
-        return bare.judged(Verdict.OPEN, FOUND, "not-measured", begun=begun)
+        return bare.judged(Verdict.OPEN, FINDINGS, "not-measured", begun=begun)
     waiting = [which for which in driven_of(job) if which not in lines]
     which, found = min(
         lines.items(), key=lambda each: (WORST_FIRST.index(each[1].verdict), -abs(each[1].out_of_line_mm))
@@ -200,14 +200,14 @@ def find(job: Job) -> Finding:
         notes=(*([] if rows.own_tolerance_mm is not None else [by_house]), *_before(job, which)),
     )
     if found.verdict is Verdict.UNSURE:
-        return base.judged(Verdict.UNSURE, FOUND, "too-near-limit")
+        return base.judged(Verdict.UNSURE, FINDINGS, "too-near-limit")
     if found.verdict is Verdict.IN and waiting:
-        return base.judged(Verdict.OPEN, FOUND, "first-in-line", which=WHICH[which], waiting=WHICH[waiting[0]])
+        return base.judged(Verdict.OPEN, FINDINGS, "first-in-line", which=WHICH[which], waiting=WHICH[waiting[0]])
     if found.verdict is Verdict.IN:
-        return base.judged(Verdict.IN, FOUND, "in-line")
+        return base.judged(Verdict.IN, FINDINGS, "in-line")
     code, shown = _cure(job, found, rows)
     shown["which"] = WHICH[which]
-    return base.judged(Verdict.OUT, FOUND, code, job.unit, **shown)
+    return base.judged(Verdict.OUT, FINDINGS, code, job.unit, **shown)
 
 
 def _before(job: Job, which: str) -> list[str]:

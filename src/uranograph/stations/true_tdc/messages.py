@@ -6,7 +6,7 @@ from uranograph.bench.finding import FindingMessage
 from uranograph.bench.messages import message
 
 _AGREE = "Before and after agree within half a degree. Lock the wheel and do not touch it."
-FOUND = {
+FINDINGS = {
     "wheel-missing": FindingMessage("True TDC needs a wheel.", next_step="Set up the wheel."),
     "contacts-cannot-be": FindingMessage("{why}", "Cannot tell", "Void the wrong reading and read it again."),
     "contacts-mirrored": FindingMessage(
@@ -54,7 +54,7 @@ REFUSALS = {
     "below-tdc-missing": "Type how far below the top the piston is, such as 0.200 or 5mm.",
     "not-below-tdc": "A drop of “{drop}” is not below the top. Use {low_mm:u} to {high_mm:u}.",
 }
-SAID = {
+MESSAGES = {
     "tdc-of-cylinder-read": "TDC is of cylinder {top}; cylinder {read} is read, its top after by",
     "pair-against-geometry": (
         "Pair {number}: {drop} down should be {expected_deg} each side, and is {corrected_deg}. Wrong stroke "
@@ -69,4 +69,4 @@ SAID = {
     "spread-of-pairs": "Spread of the zeros",
     "wheel-left": "wheel left as it is",
 }
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

@@ -34,7 +34,7 @@ from uranograph.engine.tdc import (
     moved_wrong,
 )
 from uranograph.engine.tdc_reading import METHOD_WORDS
-from uranograph.stations.true_tdc.messages import FOUND, say
+from uranograph.stations.true_tdc.messages import FINDINGS, say
 
 MAX_APART_DEG = 10.0
 # So many pairs of one frame are asked for at the most.
@@ -127,20 +127,20 @@ def find(job: Job) -> Finding:
     if not cut and (stated := stated_of(job)).how:
         # A mark of the engine needs no wheel.
         return Finding(Verdict.OPEN, cautions=CAUTIONS, rows=cylinder_rows(job)).judged(
-            Verdict.IN, FOUND, "as-stated", words=stated.words
+            Verdict.IN, FINDINGS, "as-stated", words=stated.words
         )
     if not cut:
-        return Finding(Verdict.OPEN, cautions=CAUTIONS).judged(Verdict.OPEN, FOUND, "wheel-missing", begun=False)
+        return Finding(Verdict.OPEN, cautions=CAUTIONS).judged(Verdict.OPEN, FINDINGS, "wheel-missing", begun=False)
     frame = cut[-1]
     if any(mirrored(frame.mounted, pair) for pair in frame.whole_pairs):
-        return Finding(Verdict.OPEN, cautions=CAUTIONS).judged(Verdict.UNSURE, FOUND, "contacts-mirrored")
+        return Finding(Verdict.OPEN, cautions=CAUTIONS).judged(Verdict.UNSURE, FINDINGS, "contacts-mirrored")
     if frame.trouble:
-        return Finding(Verdict.OPEN).judged(Verdict.UNSURE, FOUND, "contacts-cannot-be", job.unit, why=frame.trouble)
+        return Finding(Verdict.OPEN).judged(Verdict.UNSURE, FINDINGS, "contacts-cannot-be", job.unit, why=frame.trouble)
     if frame.top is None:
         return _without_a_pair(frame)
     if frame.stated is not None:
         return Finding(Verdict.OPEN, cautions=CAUTIONS, rows=cylinder_rows(job)).judged(
-            Verdict.IN, FOUND, "as-stated", words=frame.stated.words
+            Verdict.IN, FINDINGS, "as-stated", words=frame.stated.words
         )
     return _judged(job, frame, frame.top)
 
@@ -148,8 +148,8 @@ def find(job: Job) -> Finding:
 def _without_a_pair(frame: Frame) -> Finding:
     begun = bool(frame.pairs) or frame.after_move
     if frame.after_move:
-        return Finding(Verdict.OPEN, cautions=CAUTIONS).judged(Verdict.OPEN, FOUND, "moved-unproved", begun=True)
-    return Finding(Verdict.OPEN, cautions=CAUTIONS).judged(Verdict.OPEN, FOUND, "not-found", begun=begun)
+        return Finding(Verdict.OPEN, cautions=CAUTIONS).judged(Verdict.OPEN, FINDINGS, "moved-unproved", begun=True)
+    return Finding(Verdict.OPEN, cautions=CAUTIONS).judged(Verdict.OPEN, FINDINGS, "not-found", begun=begun)
 
 
 def _judged(job: Job, frame: Frame, top: Top) -> Finding:
@@ -171,18 +171,18 @@ def _judged(job: Job, frame: Frame, top: Top) -> Finding:
         doubts=doubts,
     )
     if doubts:
-        return base.judged(Verdict.UNSURE, FOUND, "in-doubt", why=doubts[0])
+        return base.judged(Verdict.UNSURE, FINDINGS, "in-doubt", why=doubts[0])
     if abs(2 * zero) <= PROVED_WITHIN_DEG:
-        return base.judged(Verdict.IN, FOUND, "proved-after-moving" if frame.after_move else "shows-tdc")
+        return base.judged(Verdict.IN, FINDINGS, "proved-after-moving" if frame.after_move else "shows-tdc")
     side = "before" if zero < 0 else "after"
     if left_as_it_is(job, frame):
-        return base.judged(Verdict.IN, FOUND, "left-as-it-is", zero_deg=zero, side=side)
+        return base.judged(Verdict.IN, FINDINGS, "left-as-it-is", zero_deg=zero, side=side)
     pointer, wheel_way = ways_to_move(frame.mounted, zero)
     before = moved_wrong(job)
     if before is not None:
         return base.judged(
             Verdict.UNSURE,
-            FOUND,
+            FINDINGS,
             "moved-wrong-way",
             before_deg=before,
             zero_deg=zero,
@@ -192,7 +192,7 @@ def _judged(job: Job, frame: Frame, top: Top) -> Finding:
         )
     return base.judged(
         Verdict.OPEN,
-        FOUND,
+        FINDINGS,
         "found",
         zero_deg=zero,
         side=side,

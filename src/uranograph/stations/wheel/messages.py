@@ -5,13 +5,13 @@ from functools import partial
 from uranograph.bench.finding import FindingMessage
 from uranograph.bench.messages import message
 
-FOUND = {
+FINDINGS = {
     "described": FindingMessage(
         "{scale} at the {end}. Facing it, forward is {faced}{counting}.", "Wheel described", "Find true TDC."
     ),
     "not-described": FindingMessage("The wheel is not set up.", next_step="Say how the wheel is mounted and numbered."),
 }
-SAID = {
+MESSAGES = {
     "numbers-count": " and its numbers count {way}",
 }
-say = partial(message, SAID)
+say = partial(message, MESSAGES)

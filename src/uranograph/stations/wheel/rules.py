@@ -6,14 +6,14 @@ from uranograph.core.errors import Missing
 from uranograph.core.quantities import format_fine
 from uranograph.core.wheel import SCALE_NAMES, Scale
 from uranograph.engine.degree_wheel import END_WORDS, wheel_of
-from uranograph.stations.wheel.messages import FOUND, say
+from uranograph.stations.wheel.messages import FINDINGS, say
 
 
 def find(job: Job) -> Finding:
     """Say how the wheel is mounted."""
     mounted = wheel_of(job)
     if mounted is None:
-        return Finding(Verdict.OPEN).judged(Verdict.OPEN, FOUND, "not-described", begun=False)
+        return Finding(Verdict.OPEN).judged(Verdict.OPEN, FINDINGS, "not-described", begun=False)
     wheel = mounted.wheel
     if wheel.mount is None:
         raise Missing("wheel.mount")
@@ -29,7 +29,7 @@ def find(job: Job) -> Finding:
         ),
     ).judged(
         Verdict.IN,
-        FOUND,
+        FINDINGS,
         "described",
         scale=SCALE_NAMES[wheel.scale],
         end=END_WORDS[wheel.mount],
