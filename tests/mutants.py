@@ -23,23 +23,24 @@ class Mutant:
 
 
 CORE, BENCH = "tests/core", "tests/bench"
-STANDS = f"{BENCH}/test_where_the_cam_stands.py"
-SIGNS = f"{BENCH}/test_signs_and_sides.py"
-ENDS = f"{BENCH}/test_stations_end_right.py {BENCH}/test_what_verdicts_stand_on.py"
-BOUNDS, PROVE = f"{BENCH}/test_thresholds.py", f"{BENCH}/test_prove.py"
+ENGINE, PHASE, STATIONS = "tests/engine", "tests/phase", "tests/stations"
+STANDS = f"{PHASE}/test_where_the_cam_stands.py"
+SIGNS = f"{STATIONS}/test_signs_and_sides.py"
+ENDS = f"{STATIONS}/test_stations_end_right.py {STATIONS}/test_what_verdicts_stand_on.py"
+BOUNDS, PROVE = f"{STATIONS}/test_thresholds.py", f"{STATIONS}/test_prove.py"
 MUTANTS = (
     Mutant("core/verdict.py", "top + doubt <= most + EXACT", "top - doubt <= most + EXACT", f"{BOUNDS} {CORE}"),
     Mutant(
         "core/verdict.py",
         "value + doubt < least - EXACT",
         "value < least - EXACT",
-        f"{CORE} {BENCH}/test_never_in_wrongly.py",
+        f"{CORE} {PHASE}/test_never_in_wrongly.py",
     ),
     Mutant(
         "core/verdict.py",
         "value - doubt >= least - EXACT",
         "value >= least - EXACT",
-        f"{CORE} {BENCH}/test_never_in_wrongly.py",
+        f"{CORE} {PHASE}/test_never_in_wrongly.py",
     ),
     Mutant("core/tdc.py", "AGREEMENT_DEG = 0.5", "AGREEMENT_DEG = 0.6", BOUNDS),
     Mutant("core/tdc.py", "GEOMETRY_TOLERANCE_DEG = 1.0", "GEOMETRY_TOLERANCE_DEG = 1.5", BOUNDS),
@@ -49,13 +50,13 @@ MUTANTS = (
         "(pair.before_deg - pair.after_deg) / 2",
         f"{CORE}/test_piston_and_tdc.py {CORE}",
     ),
-    Mutant("core/tdc.py", "max(by_reading, spread / 2)", "by_reading", f"{CORE} {BENCH}/test_tdc.py"),
+    Mutant("core/tdc.py", "max(by_reading, spread / 2)", "by_reading", f"{CORE} {ENGINE}/test_tdc.py"),
     Mutant("core/slip.py", "NEAR_WHOLE_DEG = 2.0", "NEAR_WHOLE_DEG = 2.2", BOUNDS),
     Mutant("core/slip.py", "360 / crank_teeth / 6", "360 / crank_teeth / 5", BOUNDS),
     Mutant("core/keyway.py", "abs(difference) > 90", "abs(difference) > 120", BOUNDS),
     Mutant("core/keyway.py", "> 2 * given.level_deg", "> given.level_deg", BOUNDS),
     Mutant(
-        "core/phase.py", "DEFAULT_TOLERANCE_DEG = 1.0", "DEFAULT_TOLERANCE_DEG = 1.5", f"{CORE} {BENCH}/test_degree.py"
+        "core/phase.py", "DEFAULT_TOLERANCE_DEG = 1.0", "DEFAULT_TOLERANCE_DEG = 1.5", f"{CORE} {PHASE}/test_degree.py"
     ),
     Mutant(
         "core/drive_choice.py",
@@ -75,7 +76,7 @@ MUTANTS = (
     Mutant(
         "bench/memo.py", "all(asked.isdisjoint(changed) for asked in self.asked)", "True", "tests/shop/test_jobs.py"
     ),
-    Mutant("engine/positions.py", "< left_at[lobe]", "<= until", f"{BENCH}/test_after_a_move.py"),
+    Mutant("engine/positions.py", "< left_at[lobe]", "<= until", f"{PHASE}/test_after_a_move.py"),
     Mutant(
         "phase/judgment.py",
         "either = 0.0 if has_independent_cams(job) else next(iter(found.values()))",
@@ -86,10 +87,10 @@ MUTANTS = (
         "phase/finding.py",
         "phases(positions.just_before(job, changed[1]))",
         "phases(changed[0])",
-        f"{BENCH}/test_after_a_move.py",
+        f"{PHASE}/test_after_a_move.py",
     ),
     Mutant("bench/job.py", "own < after[0]", "own > after[0]", f"{BENCH}/test_acts.py"),
-    Mutant("bench/job.py", "filled.seq <= until", "filled.seq >= until", f"{BENCH}/test_degree.py"),
+    Mutant("bench/job.py", "filled.seq <= until", "filled.seq >= until", f"{PHASE}/test_degree.py"),
     Mutant(
         "bench/acts.py",
         'ActKind("gear-turned", "A gear was turned by teeth", ("mesh", "phase"),',
@@ -100,36 +101,36 @@ MUTANTS = (
         "bench/acts.py",
         "return (POSITION,)",
         "return (*ACTS[self.kind].disturbs, POSITION)",
-        f"{BENCH}/test_degree.py {BENCH}/test_methods.py",
+        f"{PHASE}/test_degree.py {PHASE}/test_methods.py",
     ),
     Mutant("bench/memo.py", "if one.holds(job)", "if one is not None", f"{BENCH}/test_forms.py"),
     Mutant("bench/shop_limits.py", "PLAUSIBLE = 8.0", "PLAUSIBLE = 12.0", BOUNDS),
-    Mutant("bench/messages.py", 'replace("-", "−")', 'replace("-", "-")', f"{BENCH}/test_words.py"),
+    Mutant("bench/messages.py", 'replace("-", "−")', 'replace("-", "-")', f"{BENCH}/test_messages.py"),
     Mutant("bench/parsers.py", "-80 <= value <= 600", "-80 <= value <= 700", BOUNDS),
     Mutant(
         "engine/tdc.py",
         "PROVED_WITHIN_DEG = 0.5",
         "PROVED_WITHIN_DEG = 1.0",
-        f"{BOUNDS} {BENCH}/test_tdc.py",
+        f"{BOUNDS} {ENGINE}/test_tdc.py",
     ),
     Mutant(
         "stations/true_tdc/rules.py",
         "with_running if zero_error_deg < 0 else with_running.other",
         "with_running",
-        f"{BENCH}/test_tdc.py",
+        f"{ENGINE}/test_tdc.py",
     ),
     Mutant("core/torque.py", "PULLED_WITHIN = 0.04", "PULLED_WITHIN = 0.05", BOUNDS),
-    Mutant("core/torque.py", "TURNED_WITHIN_DEG = 5.0", "TURNED_WITHIN_DEG = 6.0", f"{BENCH}/test_what_is_there.py"),
-    Mutant("core/firing.py", "CYCLE_DEG / 2) < TOGETHER", "CYCLE_DEG) < TOGETHER", f"{BENCH}/test_what_is_there.py"),
+    Mutant("core/torque.py", "TURNED_WITHIN_DEG = 5.0", "TURNED_WITHIN_DEG = 6.0", f"{STATIONS}/test_what_is_there.py"),
+    Mutant("core/firing.py", "CYCLE_DEG / 2) < TOGETHER", "CYCLE_DEG) < TOGETHER", f"{STATIONS}/test_what_is_there.py"),
     Mutant(
-        "stations/by_eye/rules.py", '(rotor == "one") == (top', '(rotor == "one") != (top', f"{BENCH}/test_by_eye.py"
+        "stations/by_eye/rules.py", '(rotor == "one") == (top', '(rotor == "one") != (top', f"{STATIONS}/test_by_eye.py"
     ),
-    Mutant("phase/target.py", "card - advance", "card + advance", f"{BENCH}/test_what_is_there.py"),
+    Mutant("phase/target.py", "card - advance", "card + advance", f"{STATIONS}/test_what_is_there.py"),
     Mutant(
         "stations/complaint/rules.py",
         "REPORT_DOUBT_DEG = 0.5",
         "REPORT_DOUBT_DEG = 0.3",
-        f"{BENCH}/test_complaint.py",
+        f"{STATIONS}/test_complaint.py",
     ),
     Mutant("evidence/faults.py", "if nothing > 0.5 and all(", "if nothing > 0.6 and all(", "tests/evidence"),
     Mutant(
@@ -139,20 +140,20 @@ MUTANTS = (
         "tests/evidence",
     ),
     Mutant("evidence/covariance.py", "LATE_BIAS_DEG = 0.1", "LATE_BIAS_DEG = -0.5", "tests/evidence"),
-    Mutant("core/verdict.py", "FALSE_VERDICT = 0.002", "FALSE_VERDICT = 0.004", f"{BENCH}/test_chances.py"),
+    Mutant("core/verdict.py", "FALSE_VERDICT = 0.002", "FALSE_VERDICT = 0.004", f"{PHASE}/test_chances.py"),
     Mutant(
         "phase/weighed.py",
         "SUMMED, MAX_FALSE = 10.0",
         "SUMMED, MAX_FALSE = 12.0",
-        f"{BENCH}/test_chances.py",
+        f"{PHASE}/test_chances.py",
     ),
     Mutant(
         "phase/judgment.py",
         "1 - stands.plain, 1 - stands.within) and agree:",
         "1 - stands.plain, 1 - stands.within):",
-        f"{BENCH}/test_never_in_wrongly.py",
+        f"{PHASE}/test_never_in_wrongly.py",
     ),
-    Mutant("phase/judgment.py", "if weighed.held(job) or any(", "if any(", f"{BENCH}/test_chances.py {STANDS}"),
+    Mutant("phase/judgment.py", "if weighed.held(job) or any(", "if any(", f"{PHASE}/test_chances.py {STANDS}"),
     Mutant("phase/judgment.py", "and (doubtful or unread(job))", "and doubtful", STANDS),
     Mutant("phase/weighed.py", "2 * LATE_BIAS_DEG), found.top_deg)", "2 * LATE_BIAS_DEG), 0.0)", STANDS),
     Mutant("phase/offers.py", "math.hypot(doubt, step_doubt(moving, choice))", "doubt", STANDS),
@@ -162,7 +163,7 @@ MUTANTS = (
     Mutant("bench/repeats.py", "SLIP = 5.0", "SLIP = 6.0", f"{BENCH}/test_repeats.py"),
     Mutant("bench/repeats.py", "- free * group.beside", "", f"{BENCH}/test_repeats.py"),
     Mutant("bench/instruments.py", "OLD_DAYS = 366", "OLD_DAYS = 367", f"{BENCH}/test_instruments.py"),
-    Mutant("phase/offers.py", "0.5, 0.3", "0.5, 0.25", f"{BENCH}/test_chances.py"),
+    Mutant("phase/offers.py", "0.5, 0.3", "0.5, 0.25", f"{PHASE}/test_chances.py"),
     Mutant("evidence/hypotheses.py", "SLOPE_SHARE * own for own", "0.0 * own for own", "tests/evidence"),
     Mutant("evidence/hypotheses.py", "rows.seqs >= first.seq", "rows.seqs > first.seq", "tests/evidence"),
     Mutant(
@@ -172,7 +173,7 @@ MUTANTS = (
         "tests/evidence",
     ),
     Mutant("evidence/covariance.py", "UNEVEN_DEG if lobe in uneven else EVEN_DEG", "EVEN_DEG", "tests/evidence"),
-    Mutant("evidence/model.py", "(inverse @ toward) * off", "(inverse @ toward) * self.y", f"{BENCH}/test_chances.py"),
+    Mutant("evidence/model.py", "(inverse @ toward) * off", "(inverse @ toward) * self.y", f"{PHASE}/test_chances.py"),
     Mutant(
         "evidence/gain.py",
         'left = toward[n:] - np.einsum("gnc,n->gc", reach, toward[:n])',
@@ -183,46 +184,46 @@ MUTANTS = (
         "engine/positions.py",
         "isinstance(entry, Act) or (isinstance(entry, Reading) and entry.spot.kind.startswith(ANYWHERE))",
         "isinstance(entry, Act)",
-        f"{BENCH}/test_chances.py",
+        f"{PHASE}/test_chances.py",
     ),
-    Mutant("phase/next_reading.py", "stops[-1].seq < last", "stops[-1].seq > last", f"{BENCH}/test_weighed.py"),
+    Mutant("phase/next_reading.py", "stops[-1].seq < last", "stops[-1].seq > last", f"{PHASE}/test_weighed.py"),
     Mutant(
         "engine/tdc.py",
         "found[-1] = (found[-1][0], mounted)",
         "found.append((each.seq, mounted))",
-        f"{BENCH}/test_tdc.py",
+        f"{ENGINE}/test_tdc.py",
     ),
     Mutant("engine/positions.py", "1.7 <= ratio <= 2.3", "1.5 <= ratio <= 2.5", BOUNDS),
     Mutant(
         "engine/positions.py",
         "moved_at[lobe] < entry.seq < left_at[lobe]",
         "entry.seq < left_at[lobe]",
-        f"{BENCH}/test_methods.py",
+        f"{PHASE}/test_methods.py",
     ),
     Mutant(
         "phase/finding.py",
         'first.error_deg > 0 else "early"',
         'first.error_deg < 0 else "early"',
-        f"{BENCH}/test_degree.py",
+        f"{PHASE}/test_degree.py",
     ),
     Mutant("phase/lifts.py", "LIKELY_ERROR_DEG = 30.0", "LIKELY_ERROR_DEG = 45.0", BOUNDS),
     Mutant(
         "stations/lobe_room/rules.py",
         "tight.gap_mm - doubt_mm(job) < least",
         "tight.gap_mm < least",
-        f"{BENCH}/test_fit.py",
+        f"{STATIONS}/test_fit.py",
     ),
     Mutant(
         "engine/end_play.py",
         "play.low_mm + change <= 0",
         "play.low_mm + change <= -1",
-        f"{BENCH}/test_fit.py {BENCH}/test_never_in_wrongly.py",
+        f"{STATIONS}/test_fit.py {PHASE}/test_never_in_wrongly.py",
     ),
     Mutant(
         "stations/backlash/rules.py",
         "found.min_mm + hot - found.doubt_mm <= 0",
         "found.min_mm + hot <= 0",
-        f"{BENCH}/test_never_in_wrongly.py {BENCH}/test_marks.py",
+        f"{PHASE}/test_never_in_wrongly.py {STATIONS}/test_marks.py",
     ),
     Mutant("core/clearance.py", "curve.at(close_by + shift)", "curve.at(close_by - shift)", f"{CORE}/test_prove.py"),
     Mutant("core/clearance.py", "if verdict is Verdict.IN and not whole:", "if False:", f"{CORE}/test_prove.py"),
@@ -270,24 +271,24 @@ MUTANTS = (
         "False and finding.state",
         "tests/shop/test_signing.py",
     ),
-    Mutant("stations/change_plan/running.py", "_as_begun(job, work) or", "", f"{BENCH}/test_change_plan.py"),
+    Mutant("stations/change_plan/running.py", "_as_begun(job, work) or", "", f"{STATIONS}/test_change_plan.py"),
     Mutant(
         "phase/offers.py",
         "if leaves < off and live(job, cam):",
         "if live(job, cam):",
-        f"{BENCH}/test_chances.py",
+        f"{PHASE}/test_chances.py",
     ),
     Mutant(
         "phase/set_live.py",
         "deepest = max(by_lifts.spans",
         "deepest = min(by_lifts.spans",
-        f"{BENCH}/test_chances.py",
+        f"{PHASE}/test_chances.py",
     ),
     Mutant(
         "stations/adjust/rules.py",
         "if made and wheel_of(job) is not None and not zero_holds(job):",
         "if made and wheel_of(job) is not None and zero_holds(job):",
-        f"{BENCH}/test_after_a_move.py",
+        f"{PHASE}/test_after_a_move.py",
     ),
     # Figures and directions told to the hand.
     Mutant("core/setting.py", "(goal_mm - play_mm) / 2 + off", "(play_mm - goal_mm) / 2 + off", SIGNS),
@@ -318,7 +319,7 @@ MUTANTS = (
         "stations/diagnosis/rules.py",
         '"over" if found.residual_deg * offset > 0',
         '"over" if found.residual_deg > 0',
-        f"{BENCH}/test_complaint.py",
+        f"{STATIONS}/test_complaint.py",
     ),
     Mutant("phase/move_history.py", 'way="late" if late > 0', 'way="early" if late > 0', SIGNS),
     Mutant("phase/finding.py", 'way="longer" if error > 0', 'way="shorter" if error > 0', SIGNS),
@@ -344,7 +345,7 @@ MUTANTS = (
     Mutant(
         "stations/by_eye/rules.py", "return bool(deciding) and all(each", "return bool(deciding) and any(each", ENDS
     ),
-    Mutant("stations/complaint/rules.py", "if reading.seq > _since(job)]", "]", f"{BENCH}/test_complaint.py"),
+    Mutant("stations/complaint/rules.py", "if reading.seq > _since(job)]", "]", f"{STATIONS}/test_complaint.py"),
 )
 
 

@@ -5,7 +5,7 @@ from datetime import UTC, datetime
 import pytest
 from fastapi.testclient import TestClient
 
-from tests.bench.test_fit import filled
+from tests.stations.test_fit import filled
 from uranograph.bench.instruments import instruments, printed, read
 from uranograph.bench.shop_limits import ShopLimit
 from uranograph.shop import exchange

@@ -7,9 +7,9 @@ from fastapi.testclient import TestClient
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.bench.test_fit import filled
-from tests.bench.test_weighed import GOOD, four_events, ready
 from tests.hands import proved_by, take
+from tests.phase.test_weighed import GOOD, four_events, ready
+from tests.stations.test_fit import filled
 from uranograph.bench import shop_limits
 from uranograph.bench.finding import Verdict
 from uranograph.bench.repeats import BEST, ENOUGH, RepeatedReading, reading_precision

@@ -8,9 +8,9 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
-from tests.bench.test_marks import MARKED
 from tests.browser.by_hand import answer, begin, keep
 from tests.browser.conftest import Server, described, record
+from tests.stations.test_marks import MARKED
 
 
 def with_train(page: Page, server: Server, typed: dict[str, str]) -> str:

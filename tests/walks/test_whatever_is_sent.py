@@ -6,8 +6,8 @@ import re
 import pytest
 from fastapi.testclient import TestClient
 
-from tests.bench.test_whatever_is_written import FORMS_BEFORE, SLOTS, TEXTS
 from tests.shop.test_asides_and_house import PIXEL
+from tests.stations.test_whatever_is_written import FORMS_BEFORE, SLOTS, TEXTS
 from tests.web.test_whatever_is_sent import HX, described, every_page_stands
 from uranograph.bench.finding import Verdict
 from uranograph.shop import loading as jobs

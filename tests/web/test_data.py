@@ -9,7 +9,7 @@ import pytest
 from fastapi.testclient import TestClient
 from openpyxl import load_workbook
 
-from tests.bench.test_weighed import four_events, ready
+from tests.phase.test_weighed import four_events, ready
 from uranograph.bench.calculations import CALCULATIONS, calculate, examples
 from uranograph.bench.shop_limits import LIMITS
 from uranograph.core.quantities import LengthUnit

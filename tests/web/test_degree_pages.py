@@ -3,8 +3,8 @@ import re
 import pytest
 from fastapi.testclient import TestClient
 
-from tests.bench.test_methods import GOOD, KEYWAYS
 from tests.hands import CARD, ENGINE, WHEEL, a_job, cam_moved, take, true_top
+from tests.phase.test_methods import GOOD, KEYWAYS
 from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.engine import positions
 from uranograph.engine.card import card_of

@@ -5,7 +5,7 @@ import re
 import pytest
 from fastapi.testclient import TestClient
 
-from tests.bench.test_fit import PLAYS
+from tests.stations.test_fit import PLAYS
 from tests.web.test_mark_pages import HX, waiting_slot
 from uranograph.shop import loading as jobs
 from uranograph.shop.database import Shop

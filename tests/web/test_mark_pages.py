@@ -6,7 +6,7 @@ import re
 import pytest
 from fastapi.testclient import TestClient
 
-from tests.bench.test_marks import MARKED, THREE, TWO
+from tests.stations.test_marks import MARKED, THREE, TWO
 from uranograph.shop import asides
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER

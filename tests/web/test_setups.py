@@ -6,7 +6,7 @@ import re
 import pytest
 from fastapi.testclient import TestClient
 
-from tests.bench.test_whatever_is_written import FORMS_BEFORE
+from tests.stations.test_whatever_is_written import FORMS_BEFORE
 from tests.web.test_mark_pages import HX, waiting_slot
 from uranograph.shop import loading as jobs
 from uranograph.shop.database import Shop

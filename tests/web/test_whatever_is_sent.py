@@ -6,8 +6,8 @@ from collections.abc import Iterator
 import pytest
 from fastapi.testclient import TestClient
 
-from tests.bench.test_whatever_is_written import FORMS_BEFORE
 from tests.hands import a_job, true_top
+from tests.stations.test_whatever_is_written import FORMS_BEFORE
 from uranograph.shop import jobs, loading
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER

@@ -6,8 +6,8 @@ from pathlib import Path
 
 import pytest
 
-from tests.bench.test_fit import filled, write
 from tests.hands import CARD, WHEEL, a_job, take, true_top
+from tests.stations.test_fit import filled, write
 from uranograph.engine import runout, tdc
 from uranograph.phase import events, lifts, sweeps
 from uranograph.shop import loading as jobs

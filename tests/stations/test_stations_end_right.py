@@ -3,10 +3,10 @@
 import pytest
 from fastapi.testclient import TestClient
 
-from tests.bench.test_fit import filled, turned
-from tests.bench.test_marks import TWO, described
-from tests.bench.test_weighed import four_events, ready
 from tests.hands import CARD, ENGINE, a_job, take
+from tests.phase.test_weighed import four_events, ready
+from tests.stations.test_fit import filled, turned
+from tests.stations.test_marks import TWO, described
 from uranograph.bench.finding import Verdict
 from uranograph.core.drive_choice import Allowed, ChoiceInput, drive_choice
 from uranograph.core.split import SplitInput, split_overlap

@@ -6,8 +6,8 @@ import pytest
 from fastapi.testclient import TestClient
 from sqlalchemy.orm import Session
 
-from tests.bench.test_fit import filled
 from tests.hands import a_job, take
+from tests.stations.test_fit import filled
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.station import ViewState

@@ -6,12 +6,12 @@ from typing import Any
 import pytest
 from sqlalchemy.orm import Session
 
-from tests.bench.test_banks import read_bank
-from tests.bench.test_banks import ready as two_banks
-from tests.bench.test_fit import filled, write
-from tests.bench.test_marks import MARKED, TWO, described
-from tests.bench.test_weighed import GOOD, four_events, ready
 from tests.hands import CARD, WHEEL, a_job, take, true_top
+from tests.phase.test_banks import read_bank
+from tests.phase.test_banks import ready as two_banks
+from tests.phase.test_weighed import GOOD, four_events, ready
+from tests.stations.test_fit import filled, write
+from tests.stations.test_marks import MARKED, TWO, described
 from uranograph.bench.acts import Act, moved_words
 from uranograph.bench.finding import Finding
 from uranograph.bench.job import Job

@@ -2,10 +2,10 @@
 
 import pytest
 
-from tests.bench.test_fit import filled, turned, write
-from tests.bench.test_marks import MARKED, TWO, described, look
-from tests.bench.test_methods import KEYWAYS, OVERLAP, Bench, choose
 from tests.hands import CARD, a_job, proved_by, take, true_top
+from tests.phase.test_methods import KEYWAYS, OVERLAP, Bench, choose
+from tests.stations.test_fit import filled, turned, write
+from tests.stations.test_marks import MARKED, TWO, described, look
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.messages import refusal

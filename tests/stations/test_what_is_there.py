@@ -3,8 +3,8 @@
 import pytest
 from sqlalchemy.orm import Session
 
-from tests.bench.test_fit import filled, write
 from tests.hands import CARD, ENGINE, a_job, cam_moved, take, true_top
+from tests.stations.test_fit import filled, write
 from uranograph.bench import checks, shop_limits
 from uranograph.bench.acts import Move
 from uranograph.bench.finding import Verdict

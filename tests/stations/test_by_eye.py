@@ -3,8 +3,8 @@
 import pytest
 from sqlalchemy.orm import Session
 
-from tests.bench.test_fit import filled
 from tests.hands import a_job, take
+from tests.stations.test_fit import filled
 from uranograph.bench import checks
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job

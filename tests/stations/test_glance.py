@@ -1,7 +1,7 @@
 """Card beside measured under the figure says what the finding and the figure say."""
 
-from tests.bench.test_degree import EXHAUST, INTAKE
 from tests.hands import take, true_top
+from tests.phase.test_degree import EXHAUST, INTAKE
 from uranograph.bench.finding import Row
 from uranograph.phase import finding
 from uranograph.phase.drawing import job_lobes

@@ -6,9 +6,9 @@ import pytest
 from fastapi.testclient import TestClient
 from sqlalchemy.orm import Session
 
-from tests.bench.test_fit import filled
-from tests.bench.test_weighed import GOOD, four_events, ready
 from tests.hands import CARD, ENGINE, WHEEL, a_job, cam_moved, proved_by, take, true_top, with_forms
+from tests.phase.test_weighed import GOOD, four_events, ready
+from tests.stations.test_fit import filled
 from uranograph.bench.acts import Move
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job

@@ -6,13 +6,13 @@ import pytest
 from fastapi.testclient import TestClient
 from sqlalchemy.orm import Session
 
-from tests.bench.test_by_eye import TWO_MARKS, kinds
-from tests.bench.test_by_eye import look as by_eye_look
-from tests.bench.test_fit import filled
-from tests.bench.test_marks import MARKED, described
-from tests.bench.test_marks import look as look_at_marks
-from tests.bench.test_weighed import GOOD, four_events, ready
 from tests.hands import CARD, ENGINE, WHEEL, a_job, cam_moved, take
+from tests.phase.test_weighed import GOOD, four_events, ready
+from tests.stations.test_by_eye import TWO_MARKS, kinds
+from tests.stations.test_by_eye import look as by_eye_look
+from tests.stations.test_fit import filled
+from tests.stations.test_marks import MARKED, described
+from tests.stations.test_marks import look as look_at_marks
 from uranograph.bench import checks
 from uranograph.bench.acts import PARTS, Act, checked_details
 from uranograph.bench.finding import Verdict

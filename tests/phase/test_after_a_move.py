@@ -1,8 +1,8 @@
 """What is asked for once a cam was moved."""
 
-from tests.bench.test_glance import READ
-from tests.bench.test_weighed import four_events, ready
 from tests.hands import ENGINE, WHEEL, a_job, cam_moved, take, true_top
+from tests.phase.test_weighed import four_events, ready
+from tests.stations.test_glance import READ
 from uranograph.bench.finding import Verdict
 from uranograph.phase import finding, move_history, turning
 from uranograph.shop import asides, jobs, loading

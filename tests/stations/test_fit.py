@@ -7,8 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from sqlalchemy.orm import Session
 
-from tests.bench.test_marks import MARKED
 from tests.hands import a_job, take
+from tests.stations.test_marks import MARKED
 from uranograph.bench import shop_limits
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
