@@ -351,7 +351,7 @@ def _many_at_once(shop: Shop) -> None:
             start = time.perf_counter()
             try:
                 with shop.write() as session:
-                    jobs.write_beside(session, f"k{n}", Note(station="engine", words=f"{k}"), "QZ")
+                    jobs.annotate(session, f"k{n}", Note(station="engine", words=f"{k}"), "QZ")
             except Exception as error:
                 refused.append(error)
             times.append(time.perf_counter() - start)

@@ -119,7 +119,7 @@ def cuts(folder: Path, rounds: int, luck: random.Random) -> Iterator[tuple[int, 
         for k in range(luck.randint(5, 60)):
             words = f"{k} {'x' * luck.randint(0, 1500)}"
             with shop.write() as session:
-                jobs.write_beside(session, key, Note(station="engine", words=words), "QZ")
+                jobs.annotate(session, key, Note(station="engine", words=words), "QZ")
             durable.append((log.stat().st_size, words))
         for _ in range(min(10, rounds - done)):
             done += 1

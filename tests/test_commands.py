@@ -41,7 +41,7 @@ def test_the_demo_is_furnished_once_and_its_cam_is_as_late_as_was_made_up(shop: 
     assert abs(intake.error_deg - LATE_DEG) < intake.uncertainty_deg
     # One point of the sweep lies off its curve: that is asked about before the cam is said to be out.
     assert finding.find(railcar).verdict is Verdict.UNSURE
-    assert [each.code for each in weighed.asked(railcar)] == ["typing-slip"]
+    assert [each.code for each in weighed.open_questions(railcar)] == ["typing-slip"]
     assert {result.lobe for result in results.results(now)} == {"intake"}
     assert len(sweeps.swept(now, "intake").suspects) == 1
     assert [step.told[:22] for step in move_history.history(railcar)[1:]] == [
@@ -50,7 +50,7 @@ def test_the_demo_is_furnished_once_and_its_cam_is_as_late_as_was_made_up(shop: 
     ]
     hillclimb = found["Hill-climb four"]
     assert {result.method for result in results.results(hillclimb)} == {"overlap"}
-    assert ORDER.where_it_stands(hillclimb)[0].key == "adjust"
+    assert ORDER.next_station(hillclimb)[0].key == "adjust"
 
 
 def test_export_and_import_by_command(shop: Shop, key: str, tmp_path: Path) -> None:

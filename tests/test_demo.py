@@ -59,7 +59,7 @@ def test_the_launch_has_a_tight_spot_in_its_backlash_and_marks_that_meet_late(sh
     assert found.swing_mm == pytest.approx(2 * launch.SWING_MM, abs=0.015)
     of = gear_train.described(job)
     assert of.all_back_after == 82
-    assert ORDER.where_it_stands(job)[0].key == "marks"
+    assert ORDER.next_station(job)[0].key == "marks"
     assert any(answer.check.kind == "pin-2" and answer.text == "in" for answer in phase_marks.answers(job))
 
 

@@ -167,7 +167,7 @@ def _serve(settings: "Settings", opens: bool = False) -> None:
     gc.freeze()
     gc.enable()
     _log(settings.log_level)
-    if not settings.trust_network and not _own(settings.host):
+    if not settings.trust_network and not _is_loopback(settings.host):
         _stop(
             f"At {settings.host} everybody on the network can read, write and sign under any name: there is no sign-in. "
             "If that is meant, say --trust-network."
@@ -197,7 +197,7 @@ def _serve(settings: "Settings", opens: bool = False) -> None:
     uvicorn.Server(told).run(sockets=[bound])
 
 
-def _own(host: str) -> bool:
+def _is_loopback(host: str) -> bool:
     """Whether an address is this machine's own, which no other machine reaches."""
     from ipaddress import ip_address
 
@@ -343,14 +343,14 @@ def backup(
     ] = False,
 ) -> None:
     """Copy a shop whole into a file of its own, while it may be in use; a file that is there already is left as it is."""
-    from uranograph.shop.database import NotAShop, copy_whole
+    from uranograph.shop.database import NotAShop, copy_database
     from uranograph.shop.keys import NoKey
 
     with _opened(database) as shop:
         try:
             if with_key and shop.key.id:
                 shop.key.back_up(Path(f"{file}.key"), _pass_phrase(new=True))
-            count = copy_whole(shop.path, file)
+            count = copy_database(shop.path, file)
         except (NotAShop, NoKey, OSError) as error:
             _stop(str(error))
         signs = bool(shop.key.id)
@@ -371,7 +371,7 @@ def restore(file: Path, database: Database = None) -> None:
     """
     from datetime import UTC, datetime
 
-    from uranograph.shop.database import NotAShop, put_back
+    from uranograph.shop.database import NotAShop, restore_database
     from uranograph.shop.keys import NoKey, ShopKey
 
     at = datetime.now(UTC).strftime("%Y%m%d-%H%M%S")
@@ -379,7 +379,7 @@ def restore(file: Path, database: Database = None) -> None:
     key, backed_up = ShopKey(path), Path(f"{file}.key")
     try:
         opened = key.opened(backed_up, _pass_phrase(new=False)) if backed_up.exists() else None
-        count, kept = put_back(file, path, at)
+        count, kept = restore_database(file, path, at)
         if opened is not None:
             key.put_back(opened, at)
     except (NotAShop, NoKey, OSError) as error:

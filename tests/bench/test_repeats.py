@@ -70,7 +70,7 @@ def test_no_hand_is_taken_for_better_than_half_the_usual() -> None:
 def test_the_usual_hand_is_the_same_in_the_model_and_among_the_limits() -> None:
     assert pytest.approx(model.USUAL_EYE_DEG) == shop_limits.LIMITS["eye"].start
     assert shop_limits.LIMITS["one_in"].start == pytest.approx(1 / FALSE_VERDICT)
-    assert model.hand_variance(1.0) == pytest.approx(0.12**2 + model.beside_the_eye(1.0))
+    assert model.reading_variance(1.0) == pytest.approx(0.12**2 + model.unread_variance(1.0))
     # A hand half as good again on a 1-degree wheel is so on every wheel.
     assert model.eye_variance(0.5, 0.18) == pytest.approx((1.5 * 0.08) ** 2)
 

@@ -11,7 +11,7 @@ import pytest
 from tests.evidence.made_up import FIRING_DEG, TEETH, read_engine
 from uranograph.evidence import covariance, model
 from uranograph.evidence.covariance import Expected, Seen
-from uranograph.evidence.faults import Suspect, asked, suspects
+from uranograph.evidence.faults import Suspect, suspects, worth_asking
 from uranograph.evidence.hypotheses import NOTHING, PRIOR, Setup
 from uranograph.evidence.model import Phase, phase
 
@@ -41,7 +41,7 @@ def test_the_phase_is_what_sampling_finds() -> None:
     readings, expected = four_events(0.8)
     r = np.random.default_rng(1)
     n = 200_000
-    hand, _ = covariance.own_noise(readings, expected)
+    hand, _ = covariance.independent_noise(readings, expected)
     center = r.normal(0, covariance.CENTERING_DEG, (2, n))
 
     def off_center(seen: Seen) -> np.ndarray:
@@ -102,7 +102,7 @@ def test_in_is_never_said_of_a_cam_that_is_out(method: str) -> None:
 def test_clean_engines_are_asked_nothing(method: str) -> None:
     r = random.Random(13)
     found = [read_engine(r, method) for _ in range(60)]
-    questions = [asked(suspects(told.readings, told.expected, SETUP)) for told in found]
+    questions = [worth_asking(suspects(told.readings, told.expected, SETUP)) for told in found]
     assert sum(map(bool, questions)) <= 2
 
 
@@ -127,7 +127,7 @@ def test_a_planted_fault_is_named_among_the_first_three(fault: str) -> None:
     named = 0
     for _ in range(ENGINES):
         told = read_engine(r, "events", fault)
-        codes = [each.code for each in asked(suspects(told.readings, told.expected, SETUP))]
+        codes = [each.code for each in worth_asking(suspects(told.readings, told.expected, SETUP))]
         named += fault in codes[:3]
     assert named / ENGINES >= NAMED[fault]
 
@@ -168,8 +168,8 @@ def test_shares_make_one_together_and_a_slip_names_its_reading() -> None:
 
 
 def test_nothing_is_asked_while_nothing_wrong_is_likelier_than_not() -> None:
-    assert asked((Suspect(NOTHING, 0.71), Suspect("wheel-end", 0.29))) == ()
-    held = asked((Suspect(NOTHING, 0.6), Suspect("wheel-end", 0.31), Suspect("lash-wrong", 0.09)))
+    assert worth_asking((Suspect(NOTHING, 0.71), Suspect("wheel-end", 0.29))) == ()
+    held = worth_asking((Suspect(NOTHING, 0.6), Suspect("wheel-end", 0.31), Suspect("lash-wrong", 0.09)))
     assert [each.code for each in held] == ["wheel-end", "lash-wrong"]
     found = (
         Suspect("wheel-end", 0.5),
@@ -177,7 +177,7 @@ def test_nothing_is_asked_while_nothing_wrong_is_likelier_than_not() -> None:
         Suspect("tooth-off", 0.019),
         Suspect("lash-wrong", 0.02),
     )
-    assert [each.code for each in asked(found)] == ["wheel-end", "lash-wrong"]
+    assert [each.code for each in worth_asking(found)] == ["wheel-end", "lash-wrong"]
 
 
 def test_an_uneven_lobe_widens_what_lifts_near_the_nose_say() -> None:

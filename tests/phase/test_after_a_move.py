@@ -46,7 +46,7 @@ def test_what_a_later_act_ended_is_told_of_the_position_it_was_at_and_the_work_g
     assert found.verdict is Verdict.OPEN
     assert "Before (a gear was turned by teeth): 0.0, right on." in found.notes
     assert ORDER.last_worked(job).key == "lock-up"
-    assert ORDER.where_it_stands(job)[0].key == "degree"
+    assert ORDER.next_station(job)[0].key == "degree"
 
 
 def test_what_turned_freely_before_two_acts_is_turned_again_for_the_first_of_them(shop: Shop) -> None:

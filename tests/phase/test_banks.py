@@ -173,7 +173,7 @@ def test_a_move_of_one_bank_leaves_what_was_read_of_the_other(shop: Shop) -> Non
     assert [set(step.errors) for step in steps] == [{"bank1-both", "bank2-both"}] * 2
     assert steps[1].errors["bank2-both"][0] == pytest.approx(0, abs=0.3)
     assert steps[1].told.startswith("Bank 2: It moved 4.0 deg as predicted")
-    assert dict(move_history.stands(job)) == {"left bushing": "0", "right bushing": "A4"}
+    assert dict(move_history.fitted_positions(job)) == {"left bushing": "0", "right bushing": "A4"}
     assert [entry.cam for entry in copy.entries if entry.type == "act"] == ["bank2-both"]
     assert found["stations"]["degree"]["verdict"] == "in"
 

@@ -42,7 +42,7 @@ def test_a_verdict_is_seldom_wrong_with_all_that_may_be_wrong_and_no_question_st
     with shop.write() as session:
         job = four_events(session, ready(session))
     monkeypatch.setattr(weighed, "posterior_phase", lambda *_: PosteriorPhase(0.1, 0.3, within, plain))
-    monkeypatch.setattr(weighed, "asked", lambda _: (Suspect("lash-wrong", asked),))
+    monkeypatch.setattr(weighed, "open_questions", lambda _: (Suspect("lash-wrong", asked),))
     found = judgment._cam_judged(job, "both", judgment.deciding(job), 1)
     assert found.verdict is wanted
 

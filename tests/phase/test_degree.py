@@ -191,11 +191,11 @@ def test_the_same_place_twice_is_no_pair(shop: Shop, key: str) -> None:
 def test_where_a_job_stands_and_its_worst(shop: Shop, key: str) -> None:
     with shop.write() as session:
         job = loading.load(session, key)
-        assert ORDER.where_it_stands(job)[0].key == "tdc"
+        assert ORDER.next_station(job)[0].key == "tdc"
         true_top(session, key, "41", "37.5")
-        assert ORDER.where_it_stands(loading.load(session, key))[0].key == "tdc"
+        assert ORDER.next_station(loading.load(session, key))[0].key == "tdc"
         job = take(session, key, "tdc", [("left", "", None)])
-        assert ORDER.where_it_stands(job)[0].key == "degree"
+        assert ORDER.next_station(job)[0].key == "degree"
         # The top is 1.75 before on this wheel: by events 4 late.
         events = [("io.1.forward", "9.75", "btdc"), ("ic.1.forward", "125.75", "btdc")]
         job = take(session, key, "degree", events)

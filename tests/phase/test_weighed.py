@@ -15,7 +15,7 @@ from uranograph.phase import finding as degree
 from uranograph.phase import judgment, methods
 from uranograph.phase.next_reading import is_exhausted, next_reading, proved
 from uranograph.phase.observations import gathered
-from uranograph.phase.weighed import asked, in_words, weighed
+from uranograph.phase.weighed import in_words, open_questions, weighed
 from uranograph.shop import asides, exchange
 from uranograph.shop import loading as jobs
 from uranograph.shop.database import Shop
@@ -48,7 +48,7 @@ def test_a_cam_on_its_card_is_in_by_all_readings_and_nothing_is_asked(shop: Shop
         assert degree.find(first).verdict is Verdict.UNSURE
         assert 0.9 < judgment.chance_in(first) < 0.98
         job = proved_by(session, key, ("io", *GOOD["io"]))
-    assert asked(job) == ()
+    assert open_questions(job) == ()
     assert judgment.chance_in(job) > 0.999
     finding = degree.find(job)
     assert (finding.code, finding.number, finding.unit) == ("in", "0.0", "deg, right on")
@@ -64,7 +64,7 @@ def test_a_slip_of_ten_names_its_reading_and_is_asked_on_the_page(client: TestCl
     with shop.write() as session:
         key = ready(session)
         job = four_events(session, key, ic=("62", "abdc"))
-    suspect = next(each for each in asked(job) if each.code == "typing-slip")
+    suspect = next(each for each in open_questions(job) if each.code == "typing-slip")
     slipped = next(reading for reading in job.active_readings("degree") if reading.text == "62")
     assert (suspect.code, suspect.seq) == ("typing-slip", slipped.seq)
     assert "62 ABDC" in in_words(job, suspect)
@@ -81,7 +81,7 @@ def test_a_wheel_at_the_other_end_is_named_first_with_its_share(shop: Shop) -> N
         take(session, key, "tdc", [("stop.1.before", "42", "btdc"), ("stop.1.after", "38", "atdc")])
         job = four_events(session, key, **{kind: (text, mirrored[side]) for kind, (text, side) in GOOD.items()})
         file = exchange.export_job(session, key)
-    found = asked(job)
+    found = open_questions(job)
     assert found[0].code == "wheel-end"
     assert found[0].share > 0.7
     told = judge(file)["stations"]["degree"]["questions"]
@@ -206,7 +206,7 @@ def test_a_base_far_from_zero_is_refused_and_a_low_one_asks_for_the_lifter(shop:
         with pytest.raises(InvalidInput, match="not-on-the-base"):
             take(session, key, "degree", [(prompt.slot, "6", None)])
         job = take(session, key, "degree", [(prompt.slot, "-0.12", None)])
-    assert asked(job)[0].code == "bleeding-lifter"
+    assert open_questions(job)[0].code == "bleeding-lifter"
 
 
 def test_marks_in_cam_degrees_are_asked_once_the_cam_was_moved(shop: Shop) -> None:
@@ -223,9 +223,9 @@ def test_marks_in_cam_degrees_are_asked_once_the_cam_was_moved(shop: Shop) -> No
             a1_name="keyway",
             a1_where="cam",
         )
-        assert asked(four_events(session, key, **late)) == ()
+        assert open_questions(four_events(session, key, **late)) == ()
         cam_moved(session, key, 4)
-        assert asked(four_events(session, key)) == ()
+        assert open_questions(four_events(session, key)) == ()
         other = ready(session, "Twice")
         filled(
             session,
@@ -240,7 +240,7 @@ def test_marks_in_cam_degrees_are_asked_once_the_cam_was_moved(shop: Shop) -> No
         four_events(session, other, **late)
         cam_moved(session, other, 4)
         twice = {"io": ("16", "btdc"), "ic": ("48", "abdc"), "eo": ("58", "bbdc"), "ec": ("10", "atdc")}
-        found = asked(four_events(session, other, **twice))
+        found = open_questions(four_events(session, other, **twice))
     assert [each.code for each in found] == ["cam-degrees"]
     assert found[0].share > 0.8
 
@@ -255,20 +255,20 @@ def test_both_lifters_down_where_the_card_wants_them_up_is_the_firing_top(shop: 
         up = take(
             session, key, "degree", [("overlap-intake.1.lift", "1.0", None), ("overlap-exhaust.1.lift", "1.3", None)]
         )
-        assert asked(up) == ()
+        assert open_questions(up) == ()
         key = a_job(session, card={**CARD, **ranges}, wheel={**WHEEL, "scale": "quarter"}, title="A turn on")
         true_top(session, key)
         down = take(
             session, key, "degree", [("overlap-intake.1.lift", "0.01", None), ("overlap-exhaust.1.lift", "0", None)]
         )
-    assert asked(down)[0].code == "firing-top"
+    assert open_questions(down)[0].code == "firing-top"
 
 
 def test_a_gear_held_by_its_fit_alone_is_asked_of_its_history(shop: Shop) -> None:
     late = {"io": ("1", "btdc"), "ic": ("63", "abdc"), "eo": ("43", "bbdc"), "ec": ("25", "atdc")}
     with shop.write() as session:
         keyed, pressed = ready(session, "Keyed"), ready(session, "Pressed")
-        assert "gear-slipped-before" not in {each.code for each in asked(four_events(session, keyed, **late))}
+        assert "gear-slipped-before" not in {each.code for each in open_questions(four_events(session, keyed, **late))}
         filled(session, pressed, "gear-fit", held="pressed")
-        found = asked(four_events(session, pressed, **late))
+        found = open_questions(four_events(session, pressed, **late))
     assert "gear-slipped-before" in {each.code for each in found}

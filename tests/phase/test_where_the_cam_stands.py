@@ -66,7 +66,7 @@ def test_a_lifter_that_bleeds_as_the_dial_shows_holds_until_a_solid_one_stands_i
         twice(session, key, ic=("47", "abdc"), ec=("9", "atdc"))
         bases = [(f"base-{lobe}.1.dial", "-0.30", None) for lobe in ("intake", "exhaust")]
         job = take(session, key, "degree", bases)
-        assert weighed.asked(job)[0].code == "bleeding-lifter"
+        assert weighed.open_questions(job)[0].code == "bleeding-lifter"
         for _ in range(MAX_BEYOND):
             wanted = next_reading(job)
             if wanted is None or wanted.query.get("method") == "asked":
@@ -106,7 +106,7 @@ def test_durations_far_from_the_card_s_are_never_in(shop: Shop, wide: int) -> No
         twice(session, key, **{kind: (text.lstrip("-"), side) for kind, (text, side) in change.items()})
         job = proved_by(session, key, ("io", *change["io"]), 3)
     assert degree.find(job).verdict is Verdict.UNSURE
-    codes = {each.code for each in weighed.asked(job)}
+    codes = {each.code for each in weighed.open_questions(job)}
     assert codes & {"wrong-checking-lift", "lash-wrong", "indicator-askew"}
 
 
@@ -114,12 +114,12 @@ def test_a_question_answered_no_is_not_asked_again_and_a_reading_after_it_may_as
     with shop.write() as session:
         key = ready(session)
         job = four_events(session, key, ic=("62", "abdc"))
-        assert {each.code for each in weighed.asked(job)[:2]} == {"typing-slip", "card-misprint"}
+        assert {each.code for each in weighed.open_questions(job)[:2]} == {"typing-slip", "card-misprint"}
         job = take(session, key, "degree", [("asked-typing-slip.1.answer", "no", None)])
         assert weighed.holding(job).code == "card-misprint"
-        assert "typing-slip" not in {each.code for each in weighed.asked(job)}
+        assert "typing-slip" not in {each.code for each in weighed.open_questions(job)}
         job = take(session, key, "degree", [("ec.2.forward", "41", "atdc")])
-    assert "typing-slip" in {each.code for each in weighed.asked(job)}
+    assert "typing-slip" in {each.code for each in weighed.open_questions(job)}
 
 
 def test_a_gear_turned_ends_what_was_answered_of_the_cam_before(shop: Shop) -> None:
@@ -529,7 +529,7 @@ def test_a_lobe_swept_twice_and_otherwise_is_asked_about(shop: Shop) -> None:
         jobs.record_all(session, key, sweeps.read_csv(f"angle_deg,lift_mm\n{lines}", "intake", 101), "QZ")
         job = loading.load(session, key)
     assert sweeps.swept(job, "intake").read_twice
-    assert "lobe-read-twice" in {each.code for each in weighed.asked(job)}
+    assert "lobe-read-twice" in {each.code for each in weighed.open_questions(job)}
     assert weighed.held(job)
 
 
@@ -545,14 +545,14 @@ def test_a_point_off_the_curve_is_a_slip_that_is_asked_for_again(shop: Shop) -> 
         for number, text, side, lift in points:
             take(session, key, "degree", [(f"sweep-intake.{number}.point", text, side)], second=f"{lift:.2f}")
         job = loading.load(session, key)
-        asked = next(each for each in weighed.asked(job) if each.code == "typing-slip")
+        asked = next(each for each in weighed.open_questions(job) if each.code == "typing-slip")
         assert weighed.where(job, asked) == "9.24 at 60 ATDC"
         wanted = next_reading(job)
         assert wanted.query["again"] == str(asked.seq)
         prompt = methods.prompt(job, wanted.query)
         assert (prompt.extra["angle"], prompt.side) == ("60", "atdc")
         job = take(session, key, "degree", [(prompt.slot, "60", "atdc")], second="7.24")
-    assert not any(each.code == "typing-slip" and each.share > 0.5 for each in weighed.asked(job))
+    assert not any(each.code == "typing-slip" and each.share > 0.5 for each in weighed.open_questions(job))
     assert sweeps.swept(job, "intake").suspects == []
 
 

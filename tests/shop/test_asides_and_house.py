@@ -12,7 +12,7 @@ from uranograph.bench.shop_limits import LIMITS
 from uranograph.core.errors import InvalidInput
 from uranograph.shop import asides, exchange, jobs, library, loading
 from uranograph.shop.database import Shop
-from uranograph.shop.tables import HouseRow, PictureRow
+from uranograph.shop.tables import LimitRow, PictureRow
 from uranograph.stations import ORDER
 
 JPEG = bytes.fromhex("ffd8ffe000104a46494600010100000100010000ffc0000b080010002001011100ffd9")
@@ -112,12 +112,12 @@ def test_a_limit_that_is_set_again_to_the_same_is_no_new_line_and_the_past_stays
     with shop.write() as session:
         for day, text in enumerate(("0.06", "0.06", "", "0.07")):
             library.set_limits(session, {"gears_good": text}, "rk", at + timedelta(days=day))
-        past = library.house_past(session)
+        past = library.default_history(session)
         assert [(change.value.text, change.value.by) for change in past] == [("0.07", "RK"), ("", "RK"), ("0.06", "RK")]
         assert past[0].value.at == at + timedelta(days=3)
         assert library.shop_values(session).keys() == {"gears_good"}
         library.set_limits(session, {"no_such_limit": "1"}, "rk")
-        assert session.scalar(select(func.count()).select_from(HouseRow)) == 3
+        assert session.scalar(select(func.count()).select_from(LimitRow)) == 3
         with pytest.raises(InvalidInput, match="initials"):
             library.set_limits(session, {"gears_good": "0.01"}, "")
 

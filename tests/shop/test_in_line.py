@@ -20,7 +20,7 @@ def test_eight_who_write_and_many_who_read_are_all_served(shop: Shop) -> None:
         for k in range(EACH):
             try:
                 with shop.write() as session:
-                    jobs.write_beside(session, keys[n], Note(station="engine", words=f"{k}"), "QZ")
+                    jobs.annotate(session, keys[n], Note(station="engine", words=f"{k}"), "QZ")
                 done[n] += 1
             except Exception as error:
                 faults.append(error)

@@ -131,7 +131,7 @@ def test_an_offer_is_taken_with_the_adjuster_by_its_number_alone() -> None:
     file = a_file(("engine", ENGINE), ("card", CARD), ("wheel", WHEEL), ("drive", DRIVE), entries=[act])
     from uranograph.phase import move_history
 
-    assert move_history.stands(exchange.as_job(read_job(json.dumps(file)))) == (("keyway", "A4"),)
+    assert move_history.fitted_positions(exchange.as_job(read_job(json.dumps(file)))) == (("keyway", "A4"),)
 
 
 def test_an_empty_job_is_asked_for_its_engine_first_and_a_settled_one_for_nothing() -> None:

@@ -27,7 +27,7 @@ def listed(shop: Shop, shelf: Shelf, **how: bool) -> list[str]:
 
 def put(shop: Shop, key: str, shelf: Shelf) -> None:
     with shop.write() as session:
-        shelving.put(session, key, shelf)
+        shelving.move_to(session, key, shelf)
 
 
 def test_a_job_stands_on_one_shelf_and_comes_back(shop: Shop, key: str) -> None:
@@ -56,7 +56,7 @@ def test_signed_is_what_was_not_written_to_since(demo_shop: Shop) -> None:
         counts = shelving.counts(session)
     assert counts[Shelf.BENCH] == counts[Shelf.SIGNED] + counts[Shelf.UNSIGNED] == len(listed(demo_shop, Shelf.BENCH))
     with demo_shop.write() as session, pytest.raises(InvalidInput) as refused:
-        shelving.put(session, key, Shelf.BIN)
+        shelving.move_to(session, key, Shelf.BIN)
     assert refused.value.code == "signed-is-kept"
 
 
@@ -102,7 +102,7 @@ def test_what_was_in_the_bin_for_thirty_days_goes_for_good_and_nothing_else(
             true_top(session, each)
             asides.note(session, each, "engine", "found so", "QZ")
             jobs.void(session, each, loading.load(session, each).readings[0].id, "slip", "QZ")
-        shelving.put(session, key, Shelf.BIN)
+        shelving.move_to(session, key, Shelf.BIN)
         long_ago = datetime.now(UTC) - timedelta(days=days)
         session.execute(update(JobRow).where(JobRow.key == key).values(binned_at=long_ago))
     with shop.write() as session:
@@ -119,7 +119,7 @@ def test_the_file_keeps_every_row_of_a_job_that_was_not_long_in_the_bin(shop: Sh
     with shop.write() as session:
         true_top(session, key)
         jobs.void(session, key, loading.load(session, key).readings[0].id, "slip", "QZ")
-        shelving.put(session, key, Shelf.BIN)
+        shelving.move_to(session, key, Shelf.BIN)
     with sqlite3.connect(shop.path) as file, pytest.raises(sqlite3.IntegrityError, match="only ever added to"):
         file.execute("DELETE FROM entries")
 

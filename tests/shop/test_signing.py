@@ -110,7 +110,7 @@ def test_a_move_opens_it_again_and_a_reason_does_not_close_a_snug_bolt(shop: Sho
     with shop.write() as session:
         asides.act(session, tender, "marks", "gear-turned", "", "QZ")
     with shop.read() as session:
-        open_now = {each.station.key: each.reason_helps for each in signing.stands_open(loading.load(session, tender))}
+        open_now = {each.station.key: each.reason_helps for each in signing.unsettled(loading.load(session, tender))}
     assert open_now["turn-over"] is True
     assert open_now["lock-up"] is False
     with pytest.raises(InvalidInput) as refused:
@@ -118,7 +118,7 @@ def test_a_move_opens_it_again_and_a_reason_does_not_close_a_snug_bolt(shop: Sho
     assert refused.value.code == "still-open"
     with shop.write() as session:
         job = loading.load(session, tender)
-        waiting = [each.station.key for each in signing.stands_open(job) if each.station.key != "lock-up"]
+        waiting = [each.station.key for each in signing.unsettled(job) if each.station.key != "lock-up"]
         asides.skip(session, tender, waiting, "only to see what bars it", "QZ")
         jobs.record(session, tender, jobs.Entry("lock-up", "gears.1.seen", "snug"), "QZ", None, None)
         asides.accept(session, tender, "lock-up", "it will do", "QZ")

@@ -27,7 +27,7 @@ def taken_out(shop: Shop) -> bytes:
 def test_a_shop_goes_out_and_comes_in_as_it_was(demo_shop: Shop, other: Shop) -> None:
     with demo_shop.write() as session:
         binned = next(row.key for row in jobs.page(session).jobs if row.title.startswith("Fire"))
-        shelving.put(session, binned, "bin")
+        shelving.move_to(session, binned, "bin")
         library.keep(session, "card", "A card", {"io_btdc_deg": "12"}, "RK")
     settings, kept = whole.read(taken_out(demo_shop))
     assert [job.title for job in kept if job.title.startswith("Fire")] == []

@@ -213,13 +213,13 @@ def test_split_overlap_read_the_wrong_way_says_so_and_uses_the_card_where_there_
         found = split_overlap.measured(job)
         assert found is not None
         assert found.slopes_from == "of the card's lobes"
-        assert "alike" in split_overlap.told(job, found)
+        assert "alike" in split_overlap.summary(job, found)
         readings = [("split.1.intake-on", "1.0", None), ("split.1.exhaust-on", "1.4", None)]
         job = take(session, key, "marks", readings, second="4")
         found = split_overlap.measured(job)
         assert found is not None
         assert found.found is None
-        assert "must rise" in split_overlap.told(job, found)
+        assert "must rise" in split_overlap.summary(job, found)
 
 
 def test_every_hole_set_is_tried_and_close_is_not_enough(shop: Shop) -> None:
@@ -229,26 +229,26 @@ def test_every_hole_set_is_tried_and_close_is_not_enough(shop: Shop) -> None:
             job = take(session, key, "marks", [(f"set-{number}.1.tried", off, None)])
             of = blind_sets.tried(job)
             assert of is not None
-            assert blind_sets.told(job, of)[0] == "under-way"
+            assert blind_sets.summary(job, of)[0] == "under-way"
         job = take(session, key, "marks", [("set-4.1.tried", "0.35", None)])
         of = blind_sets.tried(job)
         assert of is not None
         assert (of.best, of.symmetric) == (3, False)
-        assert blind_sets.told(job, of)[0] == "unsure"
+        assert blind_sets.summary(job, of)[0] == "unsure"
         job = take(session, key, "marks", [("set-3.2.tried", "0.02", None), ("set-4.2.tried", "1.1", None)])
         of = blind_sets.tried(job)
         assert of is not None
-        assert (of.best, blind_sets.told(job, of)[0]) == (3, "under-way")
+        assert (of.best, blind_sets.summary(job, of)[0]) == (3, "under-way")
         assert marks.prompt(job, {"method": "blind"}).slot == "again.1.lift"
         job = take(session, key, "marks", [("again.1.lift", "1.02", None)])
         of = blind_sets.tried(job)
         assert of is not None
-        assert blind_sets.told(job, of)[0] == "in"
+        assert blind_sets.summary(job, of)[0] == "in"
         assert any("expect IO 12.0" in note for note in phase_marks.expected_notes(job))
         job = take(session, key, "marks", [("again.2.lift", "0.6", None)])
         of = blind_sets.tried(job)
         assert of is not None
-        assert blind_sets.told(job, of)[0] == "unsure"
+        assert blind_sets.summary(job, of)[0] == "unsure"
         with pytest.raises(InvalidInput, match="no-such-hole-set"):
             take(session, key, "marks", [("set-5.1.tried", "0", None)])
 
@@ -360,7 +360,7 @@ def test_a_station_is_passed_over_with_a_reason_until_it_is_worked_at(shop: Shop
         assert ORDER.overview(job)["sprocket"].state == "under-way"
         assert ORDER.advice(job)["degree"] == ("Better after: End play, Timing marks, True TDC.",)
         with pytest.raises(InvalidInput, match="no-such-slot"):
-            jobs.record(session, key, Entry("sprocket", "skip.9.said", "x"), "QZ", None, None)
+            jobs.record(session, key, Entry("sprocket", "skip.9.in_sentence", "x"), "QZ", None, None)
 
 
 @pytest.mark.parametrize(
@@ -444,9 +444,9 @@ def test_blind_sets_are_tried_by_eye_and_the_next_is_the_nearest_to_be_expected(
             job = take(session, key, "marks", [(f"set-{number}.1.tried", text, None)])
         found = blind_sets.tried(job)
         assert (found.best, found.symmetric) == (4, True)
-        assert blind_sets.told(job, found)[0] == "under-way"
+        assert blind_sets.summary(job, found)[0] == "under-way"
         job = take(session, key, "marks", [("again.1.lift", "1.0", None)])
-        assert blind_sets.told(job, blind_sets.tried(job))[0] == "in"
+        assert blind_sets.summary(job, blind_sets.tried(job))[0] == "in"
         with pytest.raises(InvalidInput):
             take(session, key, "marks", [("set-4.2.tried", "perhaps", None)])
 
@@ -457,4 +457,4 @@ def test_two_sets_that_fit_by_eye_are_no_answer(shop: Shop) -> None:
         jobs.save_form(session, key, "train", {**TWO, "hole_sets": "3", "unit": "mm"}, "QZ")
         for number, text in ((1, "fits"), (2, "fits"), (3, "lags")):
             job = take(session, key, "marks", [(f"set-{number}.1.tried", text, None)])
-    assert blind_sets.told(job, blind_sets.tried(job))[0] == "unsure"
+    assert blind_sets.summary(job, blind_sets.tried(job))[0] == "unsure"

@@ -67,14 +67,16 @@ def judged(error_deg: float, cam: str = "both") -> judgment.JudgedCam:
         (lambda sign: finding._open_code(judged(sign * 3.0), False), "reads-late", "reads-early"),
         (lambda sign: Target(Aim.ADVANCE, sign * 2).words, "2.0 ahead of the card", "2.0 behind the card"),
         (lambda sign: card_rows.signed(sign * 1.5), "+1.5", "−1.5"),
-        (lambda sign: move_history._way(sign * 4), "advance 4.0", "retard 4.0"),
+        (lambda sign: move_history._direction(sign * 4), "advance 4.0", "retard 4.0"),
         (
-            lambda sign: move_history._stand(Tooth(kind="tooth", crank_teeth=24, at=sign)),
+            lambda sign: move_history._fitted_position(Tooth(kind="tooth", crank_teeth=24, at=sign)),
             "1 tooth advanced",
             "1 tooth retarded",
         ),
         (
-            lambda sign: move_history._stand(SlottedAdjuster(kind="slot", range_deg=8, step_deg=1, at=3 * sign)),
+            lambda sign: move_history._fitted_position(
+                SlottedAdjuster(kind="slot", range_deg=8, step_deg=1, at=3 * sign)
+            ),
             "3 advanced on its marks",
             "3 retarded on its marks",
         ),
@@ -114,7 +116,7 @@ def _by_keys(off_cam_deg: float) -> str:
         "cam_teeth": 36,
         "turns_opposite": False,
     }
-    return keyways.told(keyway(KeywayInput(**given, cam_measured_deg=180 + off_cam_deg)))
+    return keyways.summary(keyway(KeywayInput(**given, cam_measured_deg=180 + off_cam_deg)))
 
 
 @pytest.mark.parametrize(("kind", "way"), [("io", "up"), ("ic", "down"), ("eo", "up"), ("ec", "down")])
@@ -171,7 +173,7 @@ def lifters(session: Session, intake: str, exhaust: str, place: str = "told") ->
     job = take(session, key, "marks", lifts)
     found = split_overlap.measured(job)
     assert found is not None
-    return split_overlap.told(job, found)
+    return split_overlap.summary(job, found)
 
 
 def mark_by_eye(session: Session, answer: str) -> Finding:
@@ -288,7 +290,7 @@ def lift_again(session: Session, lift: str) -> str:
     key = described(session, {**TWO, "hole_sets": "3", "g2_held": "bolts"}, title=f"again {lift}")
     sets = [("set-1.1.tried", "0.0", None), ("set-2.1.tried", "1.2", None), ("set-3.1.tried", "-1.2", None)]
     job = take(session, key, "marks", [*sets, ("again.1.lift", lift, None)])
-    return blind_sets.told(job, blind_sets.tried(job))[1].values.get("way", "")
+    return blind_sets.summary(job, blind_sets.tried(job))[1].values.get("way", "")
 
 
 SIDES: list[tuple[str, Callable[[Session], Any], Callable[[Session], Any], Any, Any]] = [

@@ -55,7 +55,7 @@ def test_split_overlap_aims_at_the_cards_own_difference(shop: Shop, advance: str
     found = split.measured(job)
     assert found is not None
     assert found.found.shift_deg == pytest.approx(0, abs=0.02)
-    assert (split.told(job, found).code == "lifts-as-card-has-it") is (aim != 0)
+    assert (split.summary(job, found).code == "lifts-as-card-has-it") is (aim != 0)
 
 
 def test_the_shift_of_a_split_is_to_the_difference_wanted() -> None:

@@ -320,17 +320,17 @@ def test_where_the_adjuster_stands_is_said_and_its_middle_can_be_aimed_at(shop: 
             session, key, "drive", a1_kind="choices", a1_options="0: 0, A4: 4, A8: 8", a1_fitted="0", a1_name="keyway"
         )
         found = lifts_read(session, key, ("70", "150"), ("150", "70"))
-        assert move_history.stands(found) == (("keyway", "0"),)
+        assert move_history.fitted_positions(found) == (("keyway", "0"),)
         assert offers.middle(found)["intake"] == pytest.approx(106)
         moved = cam_moved(session, key, 4)
-    assert move_history.stands(moved) == (("keyway", "A4"),)
+    assert move_history.fitted_positions(moved) == (("keyway", "A4"),)
 
 
 def test_nobody_is_asked_whether_a_wheel_was_moved_whose_top_is_only_stated(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
         job = filled(session, key, "top", how="dial", by_whom="RK")
-    assert engine_tdc.told_of_a_move(job) is None
+    assert engine_tdc.suspected_move(job) is None
 
 
 def feel(session: Session, key: str, *blades: tuple[str, str]) -> Job:
@@ -375,7 +375,7 @@ def test_one_figure_alone_is_a_window_by_the_house_and_says_so(shop: Shop) -> No
         job = filled(session, key, "end-play", crank_single="0.20")
         assert end_play_form.loop_of(job, "crank").low_mm == pytest.approx(0.15)
         assert "0.20 ± 0.05 mm (default)" in end_play.find(job).rows[0].card
-        library.set_house(session, "single_figure", "0.02 mm", "QZ")
+        library.set_default(session, "single_figure", "0.02 mm", "QZ")
         job = loading.load(session, key)
         assert end_play_form.loop_of(job, "crank").high_mm == pytest.approx(0.22)
     both = end_play_form.read({"crank_single": "0.2", "crank_min": "0.1", "crank_max": "0.3"}, job.unit)
@@ -386,7 +386,7 @@ def test_a_limit_of_the_job_stands_before_the_house_s_and_says_so(shop: Shop) ->
     with shop.write() as session:
         key, other = a_job(session), a_job(session, title="Another")
         filled(session, key, "sprocket", tolerance="")
-        library.set_house(session, "sprocket_line", "0.2 mm", "RK")
+        library.set_default(session, "sprocket_line", "0.2 mm", "RK")
         job = filled(session, key, "limits", sprocket_line="0.4")
         rest = loading.load(session, other)
     assert shop_limits.value(job.shop_limits, "sprocket_line") == 0.4
@@ -434,7 +434,7 @@ def test_notes_and_what_is_accepted_stand_beside_and_change_no_verdict(shop: Sho
     assert ORDER.overview(job)["degree"] == before
     assert [each.reason for each in job.annotations("degree", Acceptance)] == ["the owner wants it so"]
     assert job.accepted("degree").was == before.title
-    assert ORDER.where_it_stands(job)[0].key != "degree"
+    assert ORDER.next_station(job)[0].key != "degree"
     assert job.annotations("tdc", Note)[0].about == reading.seq
     with shop.write() as session:
         later = take(session, key, "degree", [("intake.2.before", "66", "atdc")], "1")
@@ -539,5 +539,5 @@ def test_what_a_mark_is_worth_is_learned_from_a_move(shop: Shop, moved_deg: floa
         job = lifts_read(session, key, (f"{70 + late:g}", f"{150 + late:g}"), (f"{150 - late:g}", f"{70 - late:g}"))
     adjuster = set_live.fitted_now(job).adjusters[0].adjuster
     assert adjuster.step_deg * (2 if adjuster.marks == "cam" else 1) == pytest.approx(worth, abs=0.01)
-    assert move_history.stands(job) == (("slot", "4 advanced on its marks (crank deg)"),)
+    assert move_history.fitted_positions(job) == (("slot", "4 advanced on its marks (crank deg)"),)
     assert bool(offers.learned_words(job)) == (worth not in (1.0, 2.0))

@@ -133,7 +133,7 @@ def test_an_act_says_what_is_known_and_a_file_brings_it_back(client: TestClient,
         assert (act_told.gear, act_told.teeth, act_told.way) == ("idler", 2, "earlier")
     assert ORDER.describe(job.acts("mesh")[0]) == "A gear was turned by teeth: idler, 2 teeth earlier"
     by_one = Act(station="marks", kind="gear-turned", teeth=1, way="later")
-    assert by_one.said == "a gear was turned by teeth, 1 tooth later"
+    assert by_one.in_sentence == "a gear was turned by teeth, 1 tooth later"
     assert Act(station="marks", kind="parts-removed", of="limits").title.endswith(PARTS["limits"])
     form = {"act": "gear-turned", "act_gear": "cam gear", "act_teeth": "x", "by": "QZ", "token": "a1"}
     answer = client.post(f"/jobs/{key}/marks/anew", data=form, headers={"HX-Request": "true"})

@@ -44,7 +44,7 @@ def test_every_kind_of_write_at_a_station_leaves_every_page_standing(
         "odd act": lambda: client.post(f"{at}/anew", data={"act": "painted", "what": "red"}),
         "skip": lambda: client.post(f"{at}/skip", data={"reason": "not today"}),
         "reading": lambda: client.post(at, data={"slot": waiting(client.get(at).text), "text": "0.4", "second": "1"}),
-        "odd reading": lambda: client.post(at, data={"slot": "skip.1.said", "text": "x"}),
+        "odd reading": lambda: client.post(at, data={"slot": "skip.1.in_sentence", "text": "x"}),
         "sheet": lambda: client.post(f"/jobs/{described}/sheet/{station}", data={"unit": "mm"}),
         "position": lambda: client.post(f"/jobs/{described}/adjust", data={"choice": "both:0"}),
         "moved": lambda: client.post(f"/jobs/{described}/tdc/anew", data={"act": "wheel-moved"}),

@@ -11,7 +11,7 @@ from tests.hands import CARD, ENGINE, take, true_top
 from uranograph.shop import jobs, loading
 from uranograph.shop.database import Shop
 from uranograph.web.app import create_app
-from uranograph.web.pages import CodeBeside
+from uranograph.web.pages import TemplateCodeCache
 from uranograph.web.settings import Settings
 from uranograph.web.static_files import FOLDER, TOGETHER
 
@@ -320,7 +320,7 @@ def test_what_templates_become_is_kept_where_that_can_be_and_pages_stand_where_i
     (tmp_path / "there").mkdir()
     for folder, kept in (("there", 1), ("nowhere", 0)):
         env = Environment(
-            loader=DictLoader({"a.html": "{{ 1 + 1 }}"}), bytecode_cache=CodeBeside(str(tmp_path / folder))
+            loader=DictLoader({"a.html": "{{ 1 + 1 }}"}), bytecode_cache=TemplateCodeCache(str(tmp_path / folder))
         )
         assert env.get_template("a.html").render() == "2"
         assert len(list((tmp_path / folder).glob("*.cache"))) == kept

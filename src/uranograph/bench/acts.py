@@ -136,12 +136,12 @@ class Act(Annotation):
         return f"{words}: {self._details}" if self._details else words
 
     @property
-    def said(self) -> str:
+    def in_sentence(self) -> str:
         """What was done, within a sentence.
 
         Examples
         --------
-        >>> Act(station="here", kind="shaft-trued", what="to 0.02").said, Act(station="here", kind="shaft-trued").said
+        >>> Act(station="here", kind="shaft-trued", what="to 0.02").in_sentence, Act(station="here", kind="shaft-trued").in_sentence
         ('the shaft was trued, to 0.02', 'the shaft was trued')
         """
         words = ACTS[self.kind].words if self.kind in ACTS else self.kind

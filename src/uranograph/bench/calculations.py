@@ -113,13 +113,13 @@ CALCULATIONS = {
 }
 
 
-def _whole(value: Any) -> Any:
+def _with_integers(value: Any) -> Any:
     """The same data with 3.0 as 3: a spreadsheet writes a count so, and it is one."""
     if isinstance(value, float) and value.is_integer() and abs(value) < 2**53:
         return int(value)
     if isinstance(value, Mapping):
-        return {name: _whole(each) for name, each in value.items()}
-    return [_whole(each) for each in value] if isinstance(value, list | tuple) else value
+        return {name: _with_integers(each) for name, each in value.items()}
+    return [_with_integers(each) for each in value] if isinstance(value, list | tuple) else value
 
 
 def calculate(name: str, data: Any) -> dict[str, Any]:
@@ -153,7 +153,7 @@ def calculate(name: str, data: Any) -> dict[str, Any]:
     if not isinstance(data, Mapping):
         raise InvalidInput("input", "not-an-object")
     try:
-        given = calculation.given.model_validate_json(json.dumps(_whole(data)), strict=True)
+        given = calculation.given.model_validate_json(json.dumps(_with_integers(data)), strict=True)
     except ValidationError as error:
         first = error.errors(include_url=False, include_context=False)[0]
         where = ".".join(str(part) for part in first["loc"]) or "input"

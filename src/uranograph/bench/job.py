@@ -22,7 +22,7 @@ from uranograph.bench.log import (
     kind_name,
 )
 from uranograph.bench.memo import DependencyKey, Memory, memoized, track, tracked
-from uranograph.bench.shop_limits import LIMITS, Measure, ShopLimit, lawful
+from uranograph.bench.shop_limits import LIMITS, Measure, ShopLimit, is_plausible
 from uranograph.bench.slots import INDICATOR, Grouping, Slot, bank_of, within_bank
 from uranograph.core.quantities import LengthUnit
 
@@ -47,7 +47,7 @@ class JobLimits:
             text, unit = own.typed[name], own.typed.get("unit", "mm")
             if name in LIMITS and LIMITS[name].measure is Measure.LENGTH:
                 text = _with_unit(text, unit)
-            if name not in LIMITS or lawful(name, text):
+            if name not in LIMITS or is_plausible(name, text):
                 return ShopLimit(text, own.by, own.at, of_job=True)
         return self.job.shop_values.get(name)
 

@@ -153,7 +153,7 @@ class Annotation:
         raise NotImplementedError
 
     @property
-    def said(self) -> str:
+    def in_sentence(self) -> str:
         """The same, within a sentence."""
         return self.text
 

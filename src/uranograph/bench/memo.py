@@ -204,7 +204,7 @@ class Memoized(Generic[J, P, R]):
         found: R = answer.value
         return found
 
-    def at_hand(self, job: J, /, *args: P.args, **more: P.kwargs) -> tuple[R | None, bool]:
+    def last_known(self, job: J, /, *args: P.args, **more: P.kwargs) -> tuple[R | None, bool]:
         """The newest answer there is, without working anything out, and whether it holds; None where there never was one."""
         key = self._question(job, args, more)
         answer = self._holding(job, key)

@@ -81,11 +81,13 @@ class Order:
         """Every station's finding, in working order; one that is passed over says why."""
         return _overview(job, self)
 
-    def at_hand(self, job: Job, here: Station) -> tuple[dict[str, Finding], bool]:
+    def last_known(self, job: Job, here: Station) -> tuple[dict[str, Finding], bool]:
         """The finding of one station, and what was last known of the others; whether all of that still holds."""
         findings, holds = {}, True
         for station in self.stations:
-            last, still = (None, True) if station is here or job.skipped(station.key) else _found.at_hand(job, station)
+            last, still = (
+                (None, True) if station is here or job.skipped(station.key) else _found.last_known(job, station)
+            )
             findings[station.key] = last or _judged(job, station)
             holds = holds and still
         return findings, holds
@@ -113,7 +115,7 @@ class Order:
         after = [each for each in way if self.stations.index(each) > here]
         return (before[-1] if before else None), (after[0] if after else None)
 
-    def where_it_stands(self, job: Job) -> tuple[Station, Finding]:
+    def next_station(self, job: Job) -> tuple[Station, Finding]:
         """Where the work goes on: what is out before it, else what an act ended before it, else the station last worked at
         unless done, else the next that is not."""
         findings = self.overview(job)
@@ -213,7 +215,7 @@ def worst_finding(findings: Mapping[str, Finding]) -> Finding:
     return worst(list(findings.values()))
 
 
-def lawful(form: Form[Any], value: Any, errors: Collection[str]) -> bool:
+def storable(form: Form[Any], value: Any, errors: Collection[str]) -> bool:
     """Whether what is wrong with a form is only what it is kept with all the same, such as a card at odds with itself."""
     return value is not None and set(errors) <= set(form.bears(value))
 

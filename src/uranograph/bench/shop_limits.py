@@ -114,12 +114,12 @@ LIMITS = {
 ORDERED = (("gears_good", "gears_never"), ("lobe_least", "lobe_liked"))
 
 
-def lawful(name: str, text: str) -> bool:
+def is_plausible(name: str, text: str) -> bool:
     """Whether a text with its unit is a figure that a limit can have; one from elsewhere may be anything.
 
     Examples
     --------
-    >>> lawful("one_in", "500"), lawful("one_in", "0"), lawful("gears_good", "0.05 mm"), lawful("gears_good", "five")
+    >>> is_plausible("one_in", "500"), is_plausible("one_in", "0"), is_plausible("gears_good", "0.05 mm"), is_plausible("gears_good", "five")
     (True, False, True, False)
     """
     limit = LIMITS[name]

@@ -110,7 +110,7 @@ def plan(given: PlanInput) -> Planned:
     starts = placed(work, order)
     if length_of(work, starts) > bound + SAME_MIN:
         starts, bound = shorter(work, starts, given.seconds)
-    return told(given.tasks, work, starts, bound)
+    return explained(given.tasks, work, starts, bound)
 
 
 def understood(tasks: Sequence[Task], hands: int) -> Work:
@@ -201,7 +201,7 @@ def first_plan(work: Work) -> tuple[list[int], float]:
         )
     ]
     best = min(orders, key=lambda order: length_of(work, placed(work, order)))
-    return best, _whole(work, max(longest, by_hands, alone))
+    return best, _scaled(work, max(longest, by_hands, alone))
 
 
 def _grain(work: Work) -> float:
@@ -210,7 +210,7 @@ def _grain(work: Work) -> float:
     return math.gcd(*(round(m * unit) for m in work.minutes)) / unit if unit else 0.0
 
 
-def _whole(work: Work, bound: float) -> float:
+def _scaled(work: Work, bound: float) -> float:
     """A bound raised to what a plan can be long: tasks one after the other."""
     grain = _grain(work)
     return math.ceil(bound / grain - 1e-6) * grain if grain else bound
@@ -362,7 +362,7 @@ def shorter(work: Work, starts: Sequence[float], seconds: float) -> tuple[tuple[
     return best, min(max(bound, first_plan(work)[1]), length_of(work, best))
 
 
-def told(tasks: Sequence[Task], work: Work, starts: Sequence[float], bound: float) -> Planned:
+def explained(tasks: Sequence[Task], work: Work, starts: Sequence[float], bound: float) -> Planned:
     """A plan as it is answered, with who does what and the tasks that decide its end."""
     who = hands_of(work, starts)
     order = sorted(range(work.count), key=lambda k: (starts[k], starts[k] + work.minutes[k], k))

@@ -37,12 +37,12 @@ class Slip(Found):
 NEAR_WHOLE_DEG = 2.0
 
 
-def near_whole(crank_teeth: int) -> float:
+def near_whole_number(crank_teeth: int) -> float:
     """How near a whole number of teeth a deviation must be to count as one, crank degrees.
 
     Examples
     --------
-    >>> near_whole(21), near_whole(120)
+    >>> near_whole_number(21), near_whole_number(120)
     (2.0, 0.5)
     """
     return min(NEAR_WHOLE_DEG, 360 / crank_teeth / 6)
@@ -72,7 +72,7 @@ def tooth_slip(given: SlipInput) -> Slip:
     docs/methods.md, "Gear trains".
     """
     per_tooth = 360 / given.crank_teeth
-    near = near_whole(given.crank_teeth) if given.tolerance_deg is None else given.tolerance_deg
+    near = near_whole_number(given.crank_teeth) if given.tolerance_deg is None else given.tolerance_deg
     nearest = round(given.offset_deg / per_tooth)
     left = given.offset_deg - nearest * per_tooth
     if abs(given.offset_deg) <= near:

@@ -6,7 +6,7 @@ from sqlalchemy.orm import Session
 
 from uranograph.core.errors import Missing
 from uranograph.core.quantities import LengthUnit
-from uranograph.demo.hand import DemoHand
+from uranograph.demo.hand import DemoBuilder
 from uranograph.shop import jobs, loading
 from uranograph.stations.change_plan.running import in_order, running
 from uranograph.stations.change_plan.tasks import suggested
@@ -42,7 +42,7 @@ LONGER_MIN = (1, -2, 3, 14, 0, 2)
 def write(session: Session, at: datetime) -> None:
     """Write the job: the list that follows from the engine, and ticks as far as the work has gone."""
     key = jobs.begin(session, "Ferry generator, four on its bed", "TN", "demo-ferry", at)
-    hand = DemoHand(session, key, "TN", LengthUnit.MM, at)
+    hand = DemoBuilder(session, key, "TN", LengthUnit.MM, at)
     hand.form("engine", ENGINE, 0)
     hand.form("way", {"way": "change"}, 1)
     hand.form("card", CARD, 4)

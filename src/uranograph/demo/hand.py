@@ -14,7 +14,7 @@ from uranograph.shop import asides, jobs, loading
 from uranograph.stations import ORDER
 
 
-class DemoHand:
+class DemoBuilder:
     """One bench hand writing to one job, a minute a reading."""
 
     def __init__(self, session: Session, key: str, by: str, unit: LengthUnit, at: datetime) -> None:

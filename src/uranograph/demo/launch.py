@@ -7,7 +7,7 @@ from datetime import datetime
 from sqlalchemy.orm import Session
 
 from uranograph.core.quantities import LengthUnit
-from uranograph.demo.hand import DemoHand
+from uranograph.demo.hand import DemoBuilder
 from uranograph.shop import jobs
 
 ENGINE = {
@@ -117,7 +117,7 @@ PLACES = 12
 BENT_MM, BEND_MM, OVAL_MM, HIGH_AT_DEG = 0.06, 0.018, 0.006, 248.0
 
 
-def _round(hand: DemoHand, bend_mm: float, noise: random.Random) -> None:
+def _round(hand: DemoBuilder, bend_mm: float, noise: random.Random) -> None:
     """Once round the gear seat with the dial."""
     for n in range(PLACES + 1):
         place = 360 / PLACES * n
@@ -126,7 +126,7 @@ def _round(hand: DemoHand, bend_mm: float, noise: random.Random) -> None:
         hand.read("runout", slot, f"{round((true + noise.gauss(0, 0.001)) / 0.005) * 0.005:.3f}", second=f"{place:g}")
 
 
-def _fit(hand: DemoHand) -> None:
+def _fit(hand: DemoBuilder) -> None:
     """The crank is trued and then runs nearly true; its play is set by shims in two passes."""
     hand.form("runout", {"unit": "mm", "where": "gear seat", "places": f"{PLACES}"}, 8)
     noise = random.Random(3)
@@ -156,13 +156,13 @@ def _fit(hand: DemoHand) -> None:
         hand.look(kind, "yes", "gear-fit")
 
 
-def _feel(hand: DemoHand, part: str, blades: tuple[tuple[str, str], ...]) -> None:
+def _feel(hand: DemoBuilder, part: str, blades: tuple[tuple[str, str], ...]) -> None:
     hand.look(f"fitted-{part}", "all", "end-play")
     for blade, answer in blades:
         hand.read("end-play", f"{part}.{hand.next('end-play', part)}.blade", answer, second=blade)
 
 
-def _dial(hand: DemoHand, part: str, travels: tuple[str, ...]) -> None:
+def _dial(hand: DemoBuilder, part: str, travels: tuple[str, ...]) -> None:
     hand.look(f"fitted-{part}", "all", "end-play")
     for travel in travels:
         hand.read("end-play", f"{part}.{hand.next('end-play', part)}.travel", travel)
@@ -171,7 +171,7 @@ def _dial(hand: DemoHand, part: str, travels: tuple[str, ...]) -> None:
 def write(session: Session, at: datetime) -> None:
     """Write the job: the marks are being looked at, the backlash is read with its tight spot."""
     key = jobs.begin(session, "Pilot launch, inline six", "TN", "demo-launch", at)
-    hand = DemoHand(session, key, "TN", LengthUnit.MM, at)
+    hand = DemoBuilder(session, key, "TN", LengthUnit.MM, at)
     hand.form("engine", ENGINE, 0)
     hand.form("card", CARD, 5)
     _fit(hand)

@@ -6,7 +6,7 @@ from sqlalchemy.orm import Session
 
 from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit
-from uranograph.demo.hand import DemoHand
+from uranograph.demo.hand import DemoBuilder
 from uranograph.shop import jobs
 
 ENGINE = {
@@ -56,7 +56,7 @@ LATE_DEG = 3.0
 def write(session: Session, at: datetime) -> None:
     """Write the job: both lifters are read at overlap and a few degrees on; the proof is half done."""
     key = jobs.begin(session, "Fire pump, twin", "RK", "demo-pump", at)
-    hand = DemoHand(session, key, "RK", LengthUnit.INCH, at)
+    hand = DemoBuilder(session, key, "RK", LengthUnit.INCH, at)
     hand.form("engine", ENGINE, 0)
     hand.pass_over("No card survives; the cam is set by split overlap.", "card")
     reason = "Both shafts stay in their bearings: the museum wants it sealed again this week, nothing is replaced."

@@ -18,7 +18,7 @@ from uranograph.core.piston import Crank
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit
 from uranograph.core.wheel import Turn
 from uranograph.demo import ferry, launch, pump, tender
-from uranograph.demo.hand import DemoHand
+from uranograph.demo.hand import DemoBuilder
 from uranograph.demo.true_engine import TrueEngine
 from uranograph.engine.degree_wheel import read
 from uranograph.phase import offers
@@ -203,7 +203,7 @@ def one_job(session: Session, now: datetime | None = None) -> str:
     return there
 
 
-def _hillclimb_fit(hand: DemoHand) -> None:
+def _hillclimb_fit(hand: DemoBuilder) -> None:
     """The cam drags: its thrust bearing's cheeks are being sanded, three passes so far."""
     hand.pass_over("New crank, checked by its maker; the chain has a hydraulic tensioner.", "runout", "choice")
     plays = {"unit": "mm", "cam_min": "0.10", "cam_max": "0.20", "cam_limits": "thrust bearing, sprocket, bolt"}
@@ -240,7 +240,7 @@ def hillclimb_truth() -> TrueEngine:
 
 def _hillclimb(session: Session, at: datetime) -> None:
     truth = hillclimb_truth()
-    hand = DemoHand(
+    hand = DemoBuilder(
         session, jobs.begin(session, "Hill-climb four", "TN", "demo-hillclimb", at), "TN", LengthUnit.MM, at
     )
     ranges: dict[str, str] = {}
@@ -295,7 +295,7 @@ def railcar_truth() -> TrueEngine:
 
 def _railcar(session: Session, at: datetime) -> None:
     truth = railcar_truth()
-    hand = DemoHand(
+    hand = DemoBuilder(
         session, jobs.begin(session, "Railcar 12, V-six", "RK", RAILCAR_TOKEN, at), "RK", LengthUnit.INCH, at
     )
     hand.form("engine", RAILCAR_ENGINE, 0)
@@ -350,7 +350,7 @@ def _railcar(session: Session, at: datetime) -> None:
     hand.read("degree", slot_of("exhaust", number, "before"), *shown, second="0.050")
 
 
-def _railcar_fit(hand: DemoHand) -> None:
+def _railcar_fit(hand: DemoBuilder) -> None:
     """A bent crank rules the gear drive out before it is ordered; a chain is chosen."""
     hand.form("runout", {"unit": "inch", "where": "crank gear seat", "places": "8", "dial_division": "0.0005"}, 6)
     noise = random.Random(9)
@@ -386,16 +386,16 @@ def _railcar_fit(hand: DemoHand) -> None:
         hand.read("lobe-room", f"lobe-{n}.1.gap", gap)
 
 
-def _to(hand: DemoHand, label: str) -> int:
+def _to(hand: DemoBuilder, label: str) -> int:
     """Which offer moves to a label."""
     return next(offer.number for offer in _offers(hand) if any(move.to == label for move in offer.choice.moves))
 
 
-def _offers(hand: DemoHand) -> tuple[offers.Offer, ...]:
+def _offers(hand: DemoBuilder) -> tuple[offers.Offer, ...]:
     return offers.offers(loading.load(hand.session, hand.key), "both")
 
 
-def _sweep_intake(hand: DemoHand, truth: TrueEngine) -> None:
+def _sweep_intake(hand: DemoBuilder, truth: TrueEngine) -> None:
     """Every eight degrees, with one figure written down wrong."""
     for number, angle in enumerate(range(-48, 265, 8), 1):
         text, side = truth.wheel_shows(angle)

@@ -12,7 +12,7 @@ from uranograph.core.lobe import CosineLobe
 from uranograph.core.piston import Crank
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.wheel import Turn
-from uranograph.demo.hand import DemoHand
+from uranograph.demo.hand import DemoBuilder
 from uranograph.demo.true_engine import TrueEngine
 from uranograph.engine.degree_wheel import read
 from uranograph.shop import jobs, loading, signing
@@ -72,7 +72,7 @@ def write(session: Session, at: datetime, drawn: Drawn) -> None:
     """Write the job from engine to the second signature."""
     engine = truth()
     key = jobs.begin(session, "Harbor tender, four", "RK", "demo-tender", at)
-    hand = DemoHand(session, key, "RK", LengthUnit.MM, at)
+    hand = DemoBuilder(session, key, "RK", LengthUnit.MM, at)
     hand.form("engine", ENGINE, 0)
     hand.form("way", {"way": "degree"}, 1)
     hand.form("card", CARD, 4)
@@ -105,12 +105,12 @@ def write(session: Session, at: datetime, drawn: Drawn) -> None:
     _sign(hand, drawn, "R. Karst", "3 exhaust set again after the first run")
 
 
-def _stop(hand: DemoHand, engine: TrueEngine, number: int) -> None:
+def _stop(hand: DemoBuilder, engine: TrueEngine, number: int) -> None:
     for place, approach in (("before", "forward"), ("after", "backward")):
         hand.read("tdc", slot_of("stop", number, place), *engine.at_stop(11.2, place), approach=approach)
 
 
-def _set_lash(hand: DemoHand) -> None:
+def _set_lash(hand: DemoBuilder) -> None:
     """Every valve at the stop where it is set."""
     for _, valves in turned_to(loading.load(hand.session, hand.key)):
         for valve in valves:
@@ -119,7 +119,7 @@ def _set_lash(hand: DemoHand) -> None:
             hand.read("valve-lash", f"set-{valve.number}.{number}.blade", goes, second=stops)
 
 
-def _sign(hand: DemoHand, drawn: Drawn, name: str, changed: str) -> None:
+def _sign(hand: DemoBuilder, drawn: Drawn, name: str, changed: str) -> None:
     hand.at += timedelta(minutes=12)
     job = loading.load(hand.session, hand.key)
     token = f"demo-tender-{job.seq}"

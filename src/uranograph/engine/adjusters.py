@@ -124,7 +124,7 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[Drive]:
         if kind:
             one = _adjuster(reader, n, kind)
             if one is not None:
-                name = _own_name(reader.text(f"a{n}_name") or KIND_WORDS.get(kind, kind), found)
+                name = _unique_name(reader.text(f"a{n}_name") or KIND_WORDS.get(kind, kind), found)
                 on = reader.text(f"a{n}_on") if reader.text(f"a{n}_on") in MOVES else "both"
                 found.append(Described(name, on, one, reader.text(f"a{n}_where") == "cam"))
     lengths = {name: reader.take(name, length(own_unit)) for name in ("tight_span", "cam_radius")}
@@ -157,7 +157,7 @@ def drive_of(job: Job) -> Drive | None:
     return replace(found, adjusters=tuple(replace(a, on=cam_of_bank(a.on, job.bank)) for a in found.adjusters))
 
 
-def _own_name(name: str, before: list[Described]) -> str:
+def _unique_name(name: str, before: list[Described]) -> str:
     """A name that no other adjuster has: what is moved is written down by it."""
     taken = {each.name for each in before}
     return next(each for each in (name, *(f"{name} {n}" for n in range(2, MAX_ADJUSTERS + 1))) if each not in taken)

@@ -82,12 +82,12 @@ def parse_printed(text: str) -> Mapping[str, str]:
     for match in take(_EVENT, once=False):
         kind = match[1][0].lower() + match[2][0].lower()
         number, side = _plain(match[3]), (match[4] or "").lower()
-        _put(found, _FIELD[kind], _turned(number) if side == _OTHER_SIDE[kind] else number)
+        _store(found, _FIELD[kind], _turned(number) if side == _OTHER_SIDE[kind] else number)
     for match in take(_CENTER, once=False):
         lobe = {"i": "intake", "e": "exhaust"}[(match[1] or match[3])[0].lower()]
-        _put(found, f"{lobe}_centerline_deg", _plain(match[2] or match[4]))
+        _store(found, f"{lobe}_centerline_deg", _plain(match[2] or match[4]))
     for match in take(_CHECK):
-        _put(found, "check_lift", match[1].strip())
+        _store(found, "check_lift", match[1].strip())
     for match in take(_DURATION) or [m for m in [_PAIR.search(left)] if m and float(m[1]) >= MIN_DURATION_DEG]:
         found |= {"intake_duration_deg": match[1], "exhaust_duration_deg": match[2] or match[1]}
         left = left.replace(match[0], " ", 1)
@@ -95,11 +95,11 @@ def parse_printed(text: str) -> Mapping[str, str]:
         one, other = match[1].strip(), (match[2] or match[1]).strip()
         found |= {"intake_max_lift": one, "exhaust_max_lift": other}
     for match in take(_SEPARATION) or take(_SEPARATION_AFTER):
-        _put(found, "lobe_separation_cam_deg", _plain(match[1]))
+        _store(found, "lobe_separation_cam_deg", _plain(match[1]))
     for match in take(_ADVANCE):
         late = (match[4] or "").lower().startswith("ret")
         number = "0" if match[1] else _plain(match[2] or match[3] or match[5])
-        _put(found, "advance_deg", _turned(number) if late else number)
+        _store(found, "advance_deg", _turned(number) if late else number)
     if over := _FILLERS.sub("", left):
         raise InvalidInput("as_printed", "card-line-left-over", typed=over[:40])
     if not found:
@@ -116,7 +116,7 @@ def _turned(number: str) -> str:
     return number[1:] if number.startswith("-") else f"-{number}"
 
 
-def _put(found: dict[str, str], name: str, text: str) -> None:
+def _store(found: dict[str, str], name: str, text: str) -> None:
     if found.get(name, text) != text:
         raise InvalidInput("as_printed", "card-line-twice", one=found[name], other=text)
     found[name] = text

@@ -50,7 +50,7 @@ class Frame:
     stated: Stated | None = None
 
     @property
-    def whole_pairs(self) -> list[Pair]:
+    def complete_pairs(self) -> list[Pair]:
         return [pair for pair in self.pairs if pair.complete]
 
 
@@ -115,12 +115,12 @@ def left_as_it_is(job: Job, frame: Frame) -> bool:
     return frame.left or any(r.void is None and span[0] < r.seq < span[1] for r in job.whole.written("degree"))
 
 
-def told_of_a_move(job: Job) -> int | None:
+def suspected_move(job: Job) -> int | None:
     """The first reading of the newest pair where that pair alone puts the top elsewhere than those before it: was it moved?"""
     cut = frames(job)
-    if not cut or cut[-1].top is None or not cut[-1].whole_pairs:
+    if not cut or cut[-1].top is None or not cut[-1].complete_pairs:
         return None
-    whole = cut[-1].whole_pairs
+    whole = cut[-1].complete_pairs
     newest = max(range(len(whole)), key=lambda n: max(reading.seq for reading in whole[n].readings))
     apart = {doubt.pair for doubt in cut[-1].top.doubts if doubt.against == "others"}
     if newest not in apart or len(whole) < 2:

@@ -72,7 +72,7 @@ class Valve:
     lobe: str
 
 
-def stand_of(job: Job) -> ValveAngles | None:
+def valve_angles(job: Job) -> ValveAngles | None:
     """How the valves stand, where that was said."""
     return job.form(SETUP)
 

@@ -194,17 +194,17 @@ def shared(readings: tuple[Seen, ...], expected: Expected) -> "dict[str, Array]"
     return found
 
 
-def hand_variance(division_deg: float, eye_deg: float = USUAL_EYE_DEG) -> float:
+def reading_variance(division_deg: float, eye_deg: float = USUAL_EYE_DEG) -> float:
     """Variance of what a hand reads off a wheel: the eye, the quarter it is read to, the contact.
 
     `eye_deg` is the eye on a 1-degree wheel; a finer wheel is read better in the proportion that `EYE_BY_DIVISION` has.
 
     Examples
     --------
-    >>> [round(hand_variance(division) ** 0.5, 3) for division in (1.0, 0.5)]
+    >>> [round(reading_variance(division) ** 0.5, 3) for division in (1.0, 0.5)]
     [0.149, 0.119]
     """
-    return eye_variance(division_deg, eye_deg) + beside_the_eye(division_deg)
+    return eye_variance(division_deg, eye_deg) + unread_variance(division_deg)
 
 
 def eye_variance(division_deg: float, eye_deg: float = USUAL_EYE_DEG) -> float:
@@ -212,7 +212,7 @@ def eye_variance(division_deg: float, eye_deg: float = USUAL_EYE_DEG) -> float:
     return ((EYE_DEG + EYE_BY_DIVISION * division_deg) * eye_deg / USUAL_EYE_DEG) ** 2
 
 
-def beside_the_eye(division_deg: float) -> float:
+def unread_variance(division_deg: float) -> float:
     """Variance of the quarter that a wheel is read to, and of the contact."""
     step = max(FINEST_READ_DEG, division_deg / 4)
     return step**2 / 12 + CONTACT_DEG**2
@@ -235,11 +235,11 @@ def off_center(readings: tuple[Seen, ...], expected: Expected) -> "Array":
     return found
 
 
-def own_noise(readings: tuple[Seen, ...], expected: Expected) -> "tuple[Array, Array]":
+def independent_noise(readings: tuple[Seen, ...], expected: Expected) -> "tuple[Array, Array]":
     """Variance of each reading by itself: by the hand, and by what is not the hand's."""
     import numpy as np
 
-    hand = hand_variance(expected.division_deg, expected.eye_deg)
+    hand = reading_variance(expected.division_deg, expected.eye_deg)
 
     def own(seen: Seen) -> tuple[float, float]:
         if seen.own_deg is not None:
@@ -330,7 +330,7 @@ def covariances(readings: tuple[Seen, ...], expected: Expected, ways: tuple[Cond
 
     parts = np.array(list(shared(readings, expected).values())).reshape(-1, len(readings))
     center = off_center(readings, expected)
-    hand, beside = own_noise(readings, expected)
+    hand, beside = independent_noise(readings, expected)
     common, wheel = np.diag(beside) + parts.T @ parts, center.T @ center
     on_lobes = np.array([float(each.kind in ("event", "lift")) for each in readings])
     careless = np.outer(on_lobes, on_lobes)

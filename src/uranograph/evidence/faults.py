@@ -259,7 +259,7 @@ def suspects(readings: tuple[Seen, ...], expected: Expected, setup: Setup) -> tu
     return Weighing(readings, expected, setup).found
 
 
-def asked(found: tuple[Suspect, ...]) -> tuple[Suspect, ...]:
+def worth_asking(found: tuple[Suspect, ...]) -> tuple[Suspect, ...]:
     """What is worth asking: nothing while nothing wrong is likelier than not and no fault likely enough to hold a verdict."""
     nothing = next(each.share for each in found if each.code == NOTHING)
     faults = [each for each in found if each.code != NOTHING and each.share >= MIN_SHARE]

@@ -181,7 +181,7 @@ def again_deg(job: Job) -> float | None:
     return (check - parse_length(taken[-1].text, taken[-1].unit)) / slope
 
 
-def told(job: Job, tried_sets: Sets) -> tuple[str, str]:
+def summary(job: Job, tried_sets: Sets) -> tuple[str, str]:
     """State and words of what the sets say."""
     if tried_sets.untried:
         left = ", ".join(str(number) for number in tried_sets.untried)

@@ -11,7 +11,7 @@ from uranograph.core.clearance import (
 )
 from uranograph.core.lift_curve import SHUT_MM, LiftCurve
 from uranograph.core.verdict import Verdict, judge
-from uranograph.engine.valves import CLAY, DROP, LOBES, MEET, SPRING, stand_of, valves
+from uranograph.engine.valves import CLAY, DROP, LOBES, MEET, SPRING, valve_angles, valves
 from uranograph.phase.valve_gaps import Lifting, Near, at_shifts, lifting, worst
 
 # Heads of two valves pass each other where one stands so much deeper, mm; and where overlap is looked for, crank degrees.
@@ -31,7 +31,7 @@ def meeting(job: Job, intake_deg: float = 0.0, exhaust_deg: float = 0.0) -> Near
 
     Their heads can touch only while they stand about equally deep. None where their gap at rest is not read.
     """
-    rests, stand = MEET.values(job), stand_of(job)
+    rests, stand = MEET.values(job), valve_angles(job)
     intake, exhaust = (lifting(job, lobe) for lobe in LOBES)
     if not rests or stand is None or intake is None or exhaust is None:
         return None

@@ -79,7 +79,7 @@ def _before(job: Job) -> tuple[str, ...]:
         f"{'' if cam == 'both' else f'{cam} '}{late_or_early(error)}"
         for cam, (error, _) in phases(positions.just_before(job, changed[1])).items()
     )
-    return (f"Before ({changed[1].said}): {phrase}.",) if phrase else ()
+    return (f"Before ({changed[1].in_sentence}): {phrase}.",) if phrase else ()
 
 
 def _without_results(job: Job) -> Finding:

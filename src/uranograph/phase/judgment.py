@@ -186,7 +186,7 @@ def phases(job: Job) -> dict[str, tuple[float, float]]:
     return by_name
 
 
-def by_hand(job: Job) -> dict[str, float]:
+def hand_precision_note(job: Job) -> dict[str, float]:
     """How far the readings of each cam may be off by hand, wheel and top alone: what does not cancel between two positions."""
     return {one.cam: late_by(list(one.lobes))[1] for one in reversed(judged(job))}
 

@@ -85,7 +85,7 @@ def accept(entry: Entry) -> None:
         raise InvalidInput("text", "more-than-a-turn", typed=entry.text)
 
 
-def told(found: Keyway) -> str:
+def summary(found: Keyway) -> str:
     """What the keys say, in words."""
     if found.other_turn:
         return say("key-half-a-turn-off", difference_cam_deg=abs(found.difference_cam_deg))

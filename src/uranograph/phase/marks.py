@@ -233,7 +233,7 @@ def advance_deg(job: Job) -> float | None:
 def blind_done(job: Job) -> bool:
     """Whether the hole sets of a blind gear have settled where it belongs."""
     tried_sets = blind_sets.tried(job)
-    return tried_sets is not None and blind_sets.told(job, tried_sets)[0] == "in"
+    return tried_sets is not None and blind_sets.summary(job, tried_sets)[0] == "in"
 
 
 def expected_notes(job: Job) -> tuple[str, ...]:

@@ -87,14 +87,14 @@ def as_left(job: Job) -> list[drive.Described]:
     return adjusters
 
 
-def stands(job: Job) -> tuple[tuple[str, str], ...]:
+def fitted_positions(job: Job) -> tuple[tuple[str, str], ...]:
     """Where each adjuster stands now: its name, and the label it is at or how far it was moved."""
     if drive_of(job) is None:
         return ()
-    return tuple((each.name, _stand(each.adjuster)) for each in as_left(job))
+    return tuple((each.name, _fitted_position(each.adjuster)) for each in as_left(job))
 
 
-def _stand(adjuster: Adjuster) -> str:
+def _fitted_position(adjuster: Adjuster) -> str:
     if adjuster.kind == "choices":
         return fitted_label(adjuster)
     if adjuster.at == 0:
@@ -135,8 +135,8 @@ def history(job: Job) -> tuple[Step, ...]:
     for number in range(len(made) + 1):
         view = positions.at_position(job, number)
         phases = judgment.phases(view) if judged_cam(view) else {}
-        words = "as found" if number == 0 else f"{made[number - 1].words} ({_way(made[number - 1].shift_deg)})"
-        by_hand = judgment.by_hand(view) if phases else {}
+        words = "as found" if number == 0 else f"{made[number - 1].words} ({_direction(made[number - 1].shift_deg)})"
+        by_hand = judgment.hand_precision_note(view) if phases else {}
         phrase, outcome = "", ""
         if number:
             landed = 2 * STEP_DEG["slot"] if _slides(job, made[number - 1]) else 2 * STEP_DEG["bushing"]
@@ -162,7 +162,7 @@ def _history_of_banks(job: Job) -> tuple[Step, ...]:
             if number and step.number and tries_of[step.number - 1].seq == until:
                 view, outcome = step.view, step.outcome
                 told.append(say("on-bank", bank=own.bank, words=step.told))
-        words = "as found" if number == 0 else f"{made[number - 1].words} ({_way(made[number - 1].shift_deg)})"
+        words = "as found" if number == 0 else f"{made[number - 1].words} ({_direction(made[number - 1].shift_deg)})"
         steps.append(Step(number, words, errors, " ".join(told), view, outcome))
     return tuple(steps)
 
@@ -174,7 +174,7 @@ def _slides(job: Job, one: positions.Try) -> bool:
     return any(move.name in slots for move in one.moves)
 
 
-def _way(shift_deg: float) -> str:
+def _direction(shift_deg: float) -> str:
     return f"{'advance' if shift_deg > 0 else 'retard'} {format_angle(abs(shift_deg))}"
 
 

@@ -198,7 +198,7 @@ def _angles(frame: Frame, pair: Pair) -> tuple[float, float]:
 
 def crossed(cut: tuple[Frame, ...]) -> bool:
     """Whether both contacts of some pair at the top stand on its wrong side."""
-    return any(mirrored(frame.mounted, pair) for frame in cut for pair in frame.whole_pairs)
+    return any(mirrored(frame.mounted, pair) for frame in cut for pair in frame.complete_pairs)
 
 
 def _stops(cut: tuple[Frame, ...], frames_read: set[int]) -> "list[Seen]":
@@ -210,7 +210,7 @@ def _stops(cut: tuple[Frame, ...], frames_read: set[int]) -> "list[Seen]":
             found.append(Seen("stop", 0.0, 0, frame=n, own_deg=FROM_FILE_DEG))
             continue
         frame = cut[n]
-        for pair in frame.whole_pairs:
+        for pair in frame.complete_pairs:
             zero = sum(_angles(frame, pair)) / 2
             apart = abs(_angles(frame, pair)[1] - _angles(frame, pair)[0]) / 2
             seq = max(reading.seq for reading in pair.readings)
@@ -284,7 +284,7 @@ def _of_events(job: Job, cut: tuple[Frame, ...], middles: dict[str, float]) -> "
 
 def _of_sweeps(job: Job, cut: tuple[Frame, ...], middles: dict[str, float]) -> "list[Seen]":
     """A sweep as the two events it shows; the zero of the wheel is that of its last point."""
-    from uranograph.evidence.covariance import Seen, hand_variance
+    from uranograph.evidence.covariance import Seen, reading_variance
 
     found = []
     for lobe in middles:
@@ -296,7 +296,7 @@ def _of_sweeps(job: Job, cut: tuple[Frame, ...], middles: dict[str, float]) -> "
         from_file = all(reading.instrument == sweeps.FROM_FILE for reading in swept.readings)
         n = -1 if from_file else _frame_of(cut, swept.readings[-1].seq)
         division = 0.5 if from_file else cut[n].mounted.division_deg
-        own = math.sqrt(hand_variance(division, shop_limits.value(job.shop_limits, "eye"))) * SWEPT_PART
+        own = math.sqrt(reading_variance(division, shop_limits.value(job.shop_limits, "eye"))) * SWEPT_PART
         zero = 0.0
         if not from_file:
             top = cut[n].top

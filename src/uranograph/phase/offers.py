@@ -100,11 +100,11 @@ def judged_now(job: Job) -> tuple[judgment.JudgedCam, ...]:
     )
 
 
-def _by_hand(job: Job) -> dict[str, float]:
+def _by_small_steps(job: Job) -> dict[str, float]:
     return {
         key_in(job, own, cam): deg
         for own in banks(job)
-        for cam, deg in judgment.by_hand(positions.at_position(own)).items()
+        for cam, deg in judgment.hand_precision_note(positions.at_position(own)).items()
     }
 
 
@@ -195,7 +195,7 @@ def offers(job: Job, cam: str) -> tuple[Offer, ...]:
     again = None if several else _fit_again(job, cam, moving)
     phases = of_banks.phases(job)
     doubt = max(phases[each][1] for each in own)
-    by_hand = _by_hand(job)
+    by_hand = _by_small_steps(job)
     ranked = _ranked(list(found), moving, max(by_hand[each] for each in own))
     choices = [*ranked, *([again] if again else [])]
     by_cam = [_for_each(choice, own) for choice in choices]

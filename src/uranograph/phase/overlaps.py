@@ -177,7 +177,7 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     """Say which lift to read next."""
     if wheel_of(job) is None and not stated_of(job).how:
         return None
-    lobe, bank, item = _asked(job, query) or ("intake", job.bank or 1, "")
+    lobe, bank, item = _requested(job, query) or ("intake", job.bank or 1, "")
     taken = _by_bank(job, lobe).get(bank, [])
     if item == "on" and taken:
         return Prompt(
@@ -230,7 +230,7 @@ def _turned_on(job: Job, lobe: str, bank: int) -> list[Reading]:
     return [r for r in LIFT.taken(job, KIND[lobe]) if r.spot.place == "on" and bank_of(r) == bank]
 
 
-def _asked(job: Job, query: Mapping[str, str]) -> tuple[str, int, str] | None:
+def _requested(job: Job, query: Mapping[str, str]) -> tuple[str, int, str] | None:
     """What is asked for, or else wanted next."""
     if query.get("lobe") not in LOBES:
         return wanted(job)

@@ -29,7 +29,7 @@ def repeats(job: Job) -> Mapping[str, tuple[RepeatedReading, ...]]:
 
 
 def _eye(job: Job) -> tuple[RepeatedReading, ...]:
-    from uranograph.evidence.covariance import beside_the_eye, eye_variance
+    from uranograph.evidence.covariance import eye_variance, unread_variance
 
     found = gathered(job)
     if found is None:
@@ -50,7 +50,7 @@ def _eye(job: Job) -> tuple[RepeatedReading, ...]:
         division = frames(job)[int(str(place[-1]))].mounted.division_deg
         needle = sum(needles[place]) / len(values)
         again.append(
-            RepeatedReading(tuple(values), part * eye_variance(division), part * beside_the_eye(division) + needle)
+            RepeatedReading(tuple(values), part * eye_variance(division), part * unread_variance(division) + needle)
         )
     return tuple(again)
 

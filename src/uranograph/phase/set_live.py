@@ -90,7 +90,7 @@ def _learned(job: Job, one: positions.Try, step: Step, adjuster: Adjuster | None
     if adjuster is None or adjuster.kind != "slot" or cam not in before or cam not in step.errors or not one.shift_deg:
         return None
     change = before[cam][0] - step.errors[cam][0]
-    hands = [judgment.by_hand(each.view)[cam] / 2 for each in (history(job)[step.number - 1], step)]
+    hands = [judgment.hand_precision_note(each.view)[cam] / 2 for each in (history(job)[step.number - 1], step)]
     worth, blurred = change / one.shift_deg, math.hypot(STEP_DEG["slot"], *hands)
     if abs(change - one.shift_deg) < LEARNED_SD * blurred:
         return None

@@ -220,7 +220,7 @@ def accept(entry: Entry) -> None:
             raise InvalidInput("second", "turn-on-outside", typed=entry.second)
 
 
-def told(job: Job, lifters: SplitRead) -> str:
+def summary(job: Job, lifters: SplitRead) -> str:
     """What to do about it, in words."""
     both = say("lifts-at-overlap", job.unit, intake_mm=lifters.intake_mm, exhaust_mm=lifters.exhaust_mm)
     if lifters.firing:

@@ -114,9 +114,9 @@ def find(job: Job) -> Finding:
 def _why(change: Act | Change) -> str:
     # Which position is told where it was chosen.
     return (
-        replace(change, moves=None, cam=None, what="").said
+        replace(change, moves=None, cam=None, what="").in_sentence
         if isinstance(change, Act) and change.to_position
-        else change.said
+        else change.in_sentence
     )
 
 

@@ -25,7 +25,7 @@ from uranograph.engine import positions as tries
 from uranograph.engine.cams import banks
 from uranograph.engine.card import card_of, printed_card, valve_lift
 from uranograph.engine.description import engine_of
-from uranograph.engine.valves import CLAY, DROP, LIFT, SPRING, Valve, ValveAngles, stand_of, valves
+from uranograph.engine.valves import CLAY, DROP, LIFT, SPRING, Valve, ValveAngles, valve_angles, valves
 from uranograph.phase import judgment, peaks, sweeps
 
 # What a nominal lobe may be off round overlap, of its lift there, percent: its flanks are not those of the card's.
@@ -199,7 +199,7 @@ def least_of(job: Job, lobe: str) -> float:
 @memoized
 def rooms(job: Job, number: int) -> tuple[ValveClearance, ...]:
     """How far a valve drops to its piston, by every way it was read: straight, by light springs, by clay."""
-    valve, stand = valves(job)[number - 1], stand_of(job)
+    valve, stand = valves(job)[number - 1], valve_angles(job)
     if stand is None:
         return ()
     found = []
@@ -240,7 +240,7 @@ def _given(job: Job, valve: Valve, stand: ValveAngles, lifts: Lifting, room: Val
 
 def given_of(job: Job, number: int) -> PistonToValveInput | None:
     """What the gap of a valve is worked out from, where all of that is known."""
-    valve, stand, found = valves(job)[number - 1], stand_of(job), rooms(job, number)
+    valve, stand, found = valves(job)[number - 1], valve_angles(job), rooms(job, number)
     lifts = lifting(job, valve.lobe)
     if stand is None or not found or crank_of(job) is None or lifts is None:
         return None
@@ -323,7 +323,7 @@ def _apart(one: ValveClearance, other: ValveClearance, lifts: Lifting) -> float:
 def directly(job: Job, number: int) -> Near | None:
     """The gap of a valve as clay shows it, where nothing else is known to reckon with."""
     clays = CLAY.values(job, f"clay-{number}")
-    stand = stand_of(job)
+    stand = valve_angles(job)
     if not clays or stand is None:
         return None
     valve, doubt = valves(job)[number - 1], max(CLAY_MM, stand.gauge_mm)

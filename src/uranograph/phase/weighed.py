@@ -122,12 +122,12 @@ def false_in_all(job: Job) -> float:
 
 
 @memoized
-def asked(job: Job) -> "tuple[Suspect, ...]":
+def open_questions(job: Job) -> "tuple[Suspect, ...]":
     """What is worth asking about the set-up, the likeliest first."""
     from uranograph.evidence import faults
 
     weighing, view = weighed(job), positions.at_position(job)
-    found = at_the_top(job) if weighing is None else faults.asked(weighing.found)
+    found = at_the_top(job) if weighing is None else faults.worth_asking(weighing.found)
     further = [
         *_uneven(view, weighing),
         *_of_peak(view),
@@ -164,7 +164,7 @@ def holding(job: Job) -> "Suspect | None":
     """
     from uranograph.evidence.faults import HOLDS_SHARE
 
-    found = asked(job)
+    found = open_questions(job)
     share = sum(each.share for each in found)
     return next((each for each in found if each.share > HOLDS_SHARE or share > WRONG_SHARE), None)
 
@@ -340,8 +340,8 @@ SHARES = ((0.9, "nearly certain"), (0.7, "3 in 4"), (0.45, "1 in 2"), (0.2, "1 i
 def in_words(job: Job, suspect: "Suspect") -> str:
     """A fault as a question, with its share in plain words and the reading it lies in."""
     odds = next(words for least, words in SHARES if suspect.share >= least)
-    asked = ask(suspect.code, where=where(job, suspect))
-    return f"{asked} ({odds})"
+    open_questions = ask(suspect.code, where=where(job, suspect))
+    return f"{open_questions} ({odds})"
 
 
 def where(job: Job, suspect: "Suspect") -> str:

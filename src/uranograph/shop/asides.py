@@ -51,7 +51,7 @@ def skip(session: Session, key: str, stations: list[str], reason: str, by: str, 
         if station not in ORDER.by_key or not ORDER.by_key[station].skippable:
             raise InvalidInput("reason", "never-skipped")
         if job.skipped(station) is None:
-            jobs.write_beside(session, key, Skip(station=station, reason=reason), by, at)
+            jobs.annotate(session, key, Skip(station=station, reason=reason), by, at)
 
 
 def change(
@@ -89,7 +89,7 @@ def change(
         raise InvalidInput("what", "change-said-elsewhere")
     if not job.active_readings(station) and not jobs.taken(session, token):
         raise InvalidInput("what", "nothing-to-end")
-    jobs.write_beside(session, key, Change(station=station, what=what), by, at, token)
+    jobs.annotate(session, key, Change(station=station, what=what), by, at, token)
 
 
 def act(
@@ -160,7 +160,7 @@ def act(
         since=since,
         **checked_details(kind, details or {}),
     )
-    jobs.write_beside(session, key, done, by, at, token)
+    jobs.annotate(session, key, done, by, at, token)
 
 
 def note(
@@ -205,7 +205,7 @@ def note(
         raise InvalidInput("words", "no-such-station")
     if about is not None and all(entry.seq != about for entry in job.entries):
         raise InvalidInput("words", "no-such-reading")
-    jobs.write_beside(session, key, Note(station=station, words=words, about=about), by, at, token)
+    jobs.annotate(session, key, Note(station=station, words=words, about=about), by, at, token)
 
 
 def accept(
@@ -230,7 +230,7 @@ def accept(
     if found is None or found.verdict not in (Verdict.OUT, Verdict.UNSURE):
         raise InvalidInput("because", "nothing-to-accept")
     was = (found.title or found.sentence)[: MAX_LENGTH["text"]]
-    jobs.write_beside(session, key, Acceptance(station=station, was=was, reason=reason), by, at, token)
+    jobs.annotate(session, key, Acceptance(station=station, was=was, reason=reason), by, at, token)
 
 
 def add_photo(
@@ -276,7 +276,7 @@ def add_photo(
         raise InvalidInput("photo", "too-many-pictures", most_photos=MAX_PHOTOS)
     digest = keep_picture(session, data)
     picture = Picture(station=station, caption=caption, media_type=kind, digest=digest)
-    jobs.write_beside(session, key, picture, by, at, token)
+    jobs.annotate(session, key, picture, by, at, token)
 
 
 def keep_picture(session: Session, data: bytes) -> str:

@@ -151,7 +151,7 @@ def _revision(path: Path) -> str | None:
     return revision
 
 
-def copy_whole(path: Path, file: Path) -> int:
+def copy_database(path: Path, file: Path) -> int:
     """Copy a shop's file as it stands at one moment, also while it is written to.
 
     Parameters
@@ -183,7 +183,7 @@ def copy_whole(path: Path, file: Path) -> int:
         return count
 
 
-def put_back(file: Path, path: Path, at: str) -> tuple[int, Path | None]:
+def restore_database(file: Path, path: Path, at: str) -> tuple[int, Path | None]:
     """Put a copy in the place of a shop's file; what was there is kept beside it.
 
     Parameters
@@ -216,7 +216,7 @@ def put_back(file: Path, path: Path, at: str) -> tuple[int, Path | None]:
         kept = path.with_name(f"{path.name}.before-restore-{at}")
         path.rename(kept)
     path.parent.mkdir(parents=True, exist_ok=True)
-    return copy_whole(file, path), kept
+    return copy_database(file, path), kept
 
 
 def _keep_copy(path: Path, revision: str) -> None:

@@ -31,14 +31,14 @@ from uranograph.shop.lengths import MAX_LENGTH
 from uranograph.stations import ORDER
 
 
-def _said_as_time(value: Any) -> Any:
+def _as_time(value: Any) -> Any:
     """A time is text with a date in it; a bare number is none."""
     if isinstance(value, datetime) or (isinstance(value, str) and "-" in value[1:]):
         return value
     raise ValueError("a time is ISO 8601 with its zone, such as 2026-03-04T05:06:07Z")
 
 
-When = Annotated[AwareDatetime, BeforeValidator(_said_as_time)]
+When = Annotated[AwareDatetime, BeforeValidator(_as_time)]
 Initials = Annotated[str, Field(min_length=1, max_length=MAX_LENGTH["by"])]
 Seq = Annotated[int, Field(ge=1, le=1_000_000)]
 Digest = Annotated[str, Field(pattern="^[0-9a-f]{64}$")]

@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session
 from uranograph import __version__
 from uranograph.bench.job import Job
 from uranograph.bench.log import Log, TypedForm, Void, Written
-from uranograph.bench.order import lawful
+from uranograph.bench.order import storable
 from uranograph.core.errors import InvalidInput
 from uranograph.shop import documents
 from uranograph.shop.asides import keep_picture
@@ -203,7 +203,7 @@ def _refuse_forms(kept: StoredJob) -> None:
         if filled is not newest[filled.kind] and filled.kind != "wheel":
             continue
         found = form.read(filled.typed, job)
-        if found.value is None or not lawful(form, found.value, found.errors.values()):
+        if found.value is None or not storable(form, found.value, found.errors.values()):
             field, why = next(iter(found.errors.items()), ("", ""))
             typed = filled.typed.get(field, "")
             raise InvalidInput(
@@ -310,12 +310,14 @@ def prove_signatures(kept: StoredJob) -> dict[int, bool]:
     found, before = {}, ""
     for signed in kept.signatures:
         text = signed.signed or ""
-        found[signed.revision] = documents.digest_of(text) == signed.digest and _is_said_in(text, kept, signed, before)
+        found[signed.revision] = documents.digest_of(text) == signed.digest and _is_stated_in(
+            text, kept, signed, before
+        )
         before = signed.digest
     return found
 
 
-def _is_said_in(text: str, kept: StoredJob, signed: StoredSignature, before: str) -> bool:
+def _is_stated_in(text: str, kept: StoredJob, signed: StoredSignature, before: str) -> bool:
     """Whether a document says of log, findings, page and signer what stands there now."""
     try:
         document = json.loads(text)

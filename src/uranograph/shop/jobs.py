@@ -304,7 +304,7 @@ def record_all(
         token = None
 
 
-def write_beside(
+def annotate(
     session: Session, key: str, entry: Annotation, by: str, at: datetime | None = None, token: str | None = None
 ) -> None:
     """Write what stands beside a station's readings, once a token.

@@ -14,7 +14,7 @@ from uranograph.core.errors import InvalidInput
 from uranograph.shop import own_log
 from uranograph.shop.jobs import initials
 from uranograph.shop.own_log import Kind
-from uranograph.shop.tables import HouseRow, LibraryRow
+from uranograph.shop.tables import LibraryRow, LimitRow
 from uranograph.stations import ORDER
 
 KINDS = tuple(kind for kind, form in ORDER.forms.items() if form.shelved)
@@ -63,37 +63,37 @@ def shelf(session: Session, kind: str) -> list[ShelvedForm]:
     return [ShelvedForm(*row) for row in session.connection().execute(_SHELF, {"kind": kind})]
 
 
-def house(session: Session, name: str) -> str | None:
+def default_of(session: Session, name: str) -> str | None:
     """What the house has set, None where it has not."""
-    return session.scalar(select(HouseRow.value).where(HouseRow.name == name).order_by(HouseRow.id.desc()).limit(1))
+    return session.scalar(select(LimitRow.value).where(LimitRow.name == name).order_by(LimitRow.id.desc()).limit(1))
 
 
-def set_house(session: Session, name: str, value: str, by: str, at: datetime | None = None) -> None:
+def set_default(session: Session, name: str, value: str, by: str, at: datetime | None = None) -> None:
     """Set something for all new jobs."""
     signed, at = initials(by), at or datetime.now(UTC)
-    own_log.write(session, Kind.LIMIT, name, house(session, name) or "", value, signed, at)
-    session.add(HouseRow(name=name, value=value, by=signed, at=at))
+    own_log.write(session, Kind.LIMIT, name, default_of(session, name) or "", value, signed, at)
+    session.add(LimitRow(name=name, value=value, by=signed, at=at))
 
 
 def shop_values(session: Session) -> dict[str, ShopLimit]:
     """The limits persons have set, the newest of each; those at their starting value are left out."""
-    newest = {change.name: change.value for change in house_past(session, newest_first=False)}
+    newest = {change.name: change.value for change in default_history(session, newest_first=False)}
     return {name: value for name, value in newest.items() if value.text}
 
 
 @dataclass(frozen=True)
-class HouseChange:
+class DefaultChange:
     """One setting of one limit; an empty text took the starting value up again."""
 
     name: str
     value: ShopLimit
 
 
-def house_past(session: Session, newest_first: bool = True) -> list[HouseChange]:
+def default_history(session: Session, newest_first: bool = True) -> list[DefaultChange]:
     """Every setting of every limit."""
-    order = HouseRow.id.desc() if newest_first else HouseRow.id
-    rows = session.scalars(select(HouseRow).where(HouseRow.name.in_(HOUSE_NAMES)).order_by(order))
-    return [HouseChange(row.name, ShopLimit(row.value, row.by, row.at)) for row in rows]
+    order = LimitRow.id.desc() if newest_first else LimitRow.id
+    rows = session.scalars(select(LimitRow).where(LimitRow.name.in_(HOUSE_NAMES)).order_by(order))
+    return [DefaultChange(row.name, ShopLimit(row.value, row.by, row.at)) for row in rows]
 
 
 def set_limits(session: Session, texts: Mapping[str, str], by: str, at: datetime | None = None) -> None:
@@ -108,4 +108,4 @@ def set_limits(session: Session, texts: Mapping[str, str], by: str, at: datetime
     now = {name: value.text for name, value in shop_values(session).items()}
     for name, text in texts.items():
         if name in HOUSE_NAMES and text != now.get(name, ""):
-            set_house(session, name, text, signed, at)
+            set_default(session, name, text, signed, at)

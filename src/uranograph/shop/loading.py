@@ -12,7 +12,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Log, TypedForm, Void, Written
 from uranograph.bench.shop_limits import ShopLimit
 from uranograph.shop.entries import form_on_bench, on_bench
-from uranograph.shop.tables import EntryRow, HouseRow, JobRow
+from uranograph.shop.tables import EntryRow, JobRow, LimitRow
 from uranograph.shop.upcasters import VERSION, limit_now, renames, upcast
 from uranograph.stations import ORDER
 
@@ -57,7 +57,7 @@ def load(session: Session, key: str) -> Job:
     row = session.connection().execute(_JOB_BY_KEY, {"key": key}).first()
     if row is None:
         raise NoSuchJob(key)
-    return _whole(session, [row])[0]
+    return _assembled(session, [row])[0]
 
 
 def page(
@@ -105,11 +105,11 @@ def page(
     )
     session.flush()
     rows = session.connection().execute(chosen).all()
-    return JobPage(_whole(session, rows), total, number, pages)
+    return JobPage(_assembled(session, rows), total, number, pages)
 
 
 # Looked up on every page, so they are put together once, over plain tables.
-_J, _E, _H = JobRow.__table__.c, EntryRow.__table__.c, HouseRow.__table__.c
+_J, _E, _H = JobRow.__table__.c, EntryRow.__table__.c, LimitRow.__table__.c
 _HOUSE = select(_H.name, _H.value, _H.by, _H.at).order_by(_H.id)
 # With each job how far the house's limits were written: they are only added to, so those seen at the same place still stand.
 _HOUSE_AT = select(func.max(_H.id)).scalar_subquery().label("house_at")
@@ -124,13 +124,13 @@ MAX_SEEN, MAX_READINGS_SEEN = 12, 4000
 MAX_CAUGHT_UP = 3
 
 
-def _whole(session: Session, rows: Sequence[Any]) -> list[Job]:
+def _assembled(session: Session, rows: Sequence[Any]) -> list[Job]:
     """The jobs of these rows. A job is only ever added to, so one seen at the same `seq` is still the same.
 
     Only sessions that look remember: what a write has not committed yet may never come to be.
     """
     seen: dict[str, Job] = session.info.get("seen", {})
-    house = _house(session, rows[0].house_at) if rows else {}
+    house = _limits_at(session, rows[0].house_at) if rows else {}
     # Looked up once: another thread may clear what is remembered at any moment.
     before = {row.key: job for row in rows if (job := seen.get(row.key))}
     found = {
@@ -144,7 +144,7 @@ def _whole(session: Session, rows: Sequence[Any]) -> list[Job]:
     caught_up = [_catch_up(session, before[row.key], row) for row in known[:MAX_CAUGHT_UP]]
     done = found.keys() | {job.key for job in caught_up}
     fresh = _read_through(session, [row for row in rows if row.key not in done])
-    found |= {job.key: _at_house(job, house) for job in (*caught_up, *fresh)}
+    found |= {job.key: _with_limits(job, house) for job in (*caught_up, *fresh)}
     for job in found.values():
         # The newest last, so that the oldest go first.
         seen.pop(job.key, None)
@@ -166,7 +166,7 @@ def _let_go(seen: dict[str, Job]) -> None:
         left, readings = left - 1, readings - len(job.entries)
 
 
-def _at_house(job: Job, house: dict[str, ShopLimit]) -> Job:
+def _with_limits(job: Job, house: dict[str, ShopLimit]) -> Job:
     """The job by the limits of the house at this moment."""
     return job if job.shop_values is house else replace(job, shop_values=house)
 
@@ -201,20 +201,20 @@ def _parted(rows: Iterable[Any]) -> tuple[tuple[TypedForm, ...], tuple[Written, 
     return tuple(forms), tuple(entries.values()), voids
 
 
-def _house(session: Session, at: int | None) -> dict[str, ShopLimit]:
+def _limits_at(session: Session, at: int | None) -> dict[str, ShopLimit]:
     """The limits that persons have set, the newest of each name; an empty one is the starting value again."""
     seen = session.info.get("house")
     if seen is not None and at in seen:
         known: dict[str, ShopLimit] = seen[at]
         return known
-    found = _house_read(session)
+    found = _limits_read(session)
     if seen is not None:
         seen.clear()
         seen[at] = found
     return found
 
 
-def _house_read(session: Session) -> dict[str, ShopLimit]:
+def _limits_read(session: Session) -> dict[str, ShopLimit]:
     rows = session.connection().execute(_HOUSE)
     named = ((limit_now(name), value, by, at) for name, value, by, at in rows)
     newest = {name: ShopLimit(value, by, at) for name, value, by, at in named if name in HOUSE_NAMES}

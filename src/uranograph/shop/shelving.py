@@ -109,7 +109,7 @@ def rename(session: Session, key: str, title: str, by: str = "") -> None:
     row.title = title
 
 
-def put(session: Session, key: str, shelf: str, at: datetime | None = None, by: str = "") -> None:
+def move_to(session: Session, key: str, shelf: str, at: datetime | None = None, by: str = "") -> None:
     """Put a job on the bench, into the archive, or into the bin.
 
     Raises

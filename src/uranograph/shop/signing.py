@@ -63,7 +63,7 @@ class Open:
     reason_helps: bool
 
 
-def stands_open(job: Job) -> list[Open]:
+def unsettled(job: Job) -> list[Open]:
     """What keeps a job from being signed: stations on its way, or begun beside it, that are neither right nor settled by a reason."""
     found = []
     findings = ORDER.overview(job)
@@ -213,7 +213,7 @@ def _refuse(job: Job, last: Signature | None, name: str, changed: str, binned: b
         raise InvalidInput("sign", "nothing-to-sign")
     if last is not None and last.seq == job.seq:
         raise InvalidInput("sign", "signed-already", revision=last.revision)
-    found = stands_open(job)
+    found = unsettled(job)
     if found:
         closed = next((each for each in found if not each.reason_helps), None)
         if closed is not None and len(found) == 1:

@@ -178,7 +178,7 @@ class LibraryRow(Base):
     at: Mapped[datetime] = mapped_column(Moment)
 
 
-class HouseRow(Base):
+class LimitRow(Base):
     """What the shop has set for all new jobs; the newest of a name counts."""
 
     __tablename__ = "house"

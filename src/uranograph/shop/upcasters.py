@@ -150,7 +150,7 @@ def upcast(entry: Mapping[str, Any], version: int = 1) -> Raw:
     --------
     >>> upcast({"type": "void", "of": 3})
     {'type': 'void', 'of': 3}
-    >>> upcast({"type": "reading", "station": "here", "slot": "anew.1.said", "text": "shim out"}, 3)
+    >>> upcast({"type": "reading", "station": "here", "slot": "anew.1.in_sentence", "text": "shim out"}, 3)
     {'station': 'here', 'type': 'change', 'what': 'shim out'}
     """
     found = dict(entry)

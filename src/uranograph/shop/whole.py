@@ -13,7 +13,7 @@ from uranograph.bench.instruments import HOUSE_NAMES
 from uranograph.core.errors import InvalidInput
 from uranograph.shop import exchange, library
 from uranograph.shop.job_files import StoredJob
-from uranograph.shop.tables import HouseRow, JobRow, LibraryRow
+from uranograph.shop.tables import JobRow, LibraryRow, LimitRow
 
 Short = Annotated[str, Field(max_length=80)]
 MAX_JOBS = 100_000
@@ -62,7 +62,7 @@ def lines(session: Session) -> Iterator[str]:
     """
     settings = [
         StoredSetting(name=row.name, value=row.value, by=row.by, at=row.at)
-        for row in session.scalars(select(HouseRow).order_by(HouseRow.id))
+        for row in session.scalars(select(LimitRow).order_by(LimitRow.id))
     ]
     things = [
         StoredThing(kind=row.kind, name=row.name, typed=row.typed, by=row.by, at=row.at)
@@ -129,9 +129,9 @@ def bring_in(session: Session, settings: StoredShop, kept: list[StoredJob]) -> i
     InvalidInput
         When a job in it cannot be read; then nothing of it is written.
     """
-    own = set(session.scalars(select(HouseRow.name)))
+    own = set(session.scalars(select(LimitRow.name)))
     session.add_all(
-        HouseRow(name=each.name, value=each.value, by=each.by, at=each.at)
+        LimitRow(name=each.name, value=each.value, by=each.by, at=each.at)
         for each in settings.house
         if each.name not in own and each.name in (*HOUSE_NAMES, "unit", "tolerance")
     )

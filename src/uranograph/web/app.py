@@ -68,7 +68,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.router.routes.extend((*bench.AT_STATIONS, overview.OVERVIEW, calc.CALCULATE))
     for routes in (data, outward, jobs, shelves, house, help, sheet, overview, alone, aside, bench, calc):
         app.include_router(routes.router)
-    app.openapi = lambda: calc.whole_description(app)  # type: ignore[method-assign]
+    app.openapi = lambda: calc.full_description(app)  # type: ignore[method-assign]
     return app
 
 
@@ -131,7 +131,7 @@ def _wants_json(request: Request) -> bool:
 
 
 def _no_such_page(request: Request, error: Exception) -> Response:
-    return _told(
+    return _error_page(
         request, 404, "There is nothing here", "No job or page has this address. It may belong to another file."
     )
 
@@ -141,7 +141,7 @@ def _http_error(request: Request, error: Exception) -> Response:
         raise error
     if error.status_code == 404:
         return _no_such_page(request, error)
-    answer = _told(request, error.status_code, "This cannot be done", str(error.detail))
+    answer = _error_page(request, error.status_code, "This cannot be done", str(error.detail))
     answer.headers.update(error.headers or {})
     return answer
 
@@ -151,12 +151,12 @@ def _not_understood(request: Request, error: Exception) -> Response:
         raise error
     first = error.errors()[0]
     where = str(first["loc"][-1])
-    return _told(request, 422, "This cannot be read", f"{where}: {first['msg']}.", where)
+    return _error_page(request, 422, "This cannot be read", f"{where}: {first['msg']}.", where)
 
 
 def _broken(request: Request, error: Exception) -> Response:
     fault = faults.note(error, request.url.path)
-    return _told(
+    return _error_page(
         request,
         500,
         "This page could not be made",
@@ -166,7 +166,7 @@ def _broken(request: Request, error: Exception) -> Response:
 
 def _not_written(request: Request, error: Exception) -> Response:
     # A page that stays swaps in a 503 that a station drew; this one is only a notice.
-    return _told(
+    return _error_page(
         request,
         500 if request.headers.get("HX-Request") else 503,
         "Not written",
@@ -175,7 +175,7 @@ def _not_written(request: Request, error: Exception) -> Response:
     )
 
 
-def _told(request: Request, status: int, title: str, message: str, field: str = "") -> Response:
+def _error_page(request: Request, status: int, title: str, message: str, field: str = "") -> Response:
     if _wants_json(request):
         return JSONResponse({"error": {"field": field, "message": message}}, status)
     if request.headers.get("HX-Request") == "true":

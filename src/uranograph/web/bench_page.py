@@ -69,7 +69,7 @@ def show(
     What cannot be drawn is told in its place, with the readings below it to be voided.
     """
     try:
-        return _whole(request, job, station, status, query, **more)
+        return _bench_page(request, job, station, status, query, **more)
     except loading.NoSuchJob:
         raise
     except Exception as error:
@@ -81,7 +81,7 @@ def show(
 def _frame(request: Request, job: Job, station: Station) -> dict[str, Any]:
     """What stands round a station's own panel: the rail, the readings, what is passed over, pictures."""
     # What the hand waits for comes first; the rail asks for what follows from it elsewhere by itself.
-    findings, holds = ORDER.at_hand(job, station) if is_fragment(request) else (ORDER.overview(job), True)
+    findings, holds = ORDER.last_known(job, station) if is_fragment(request) else (ORDER.overview(job), True)
     before, after = ORDER.neighbors(station, job)
     standing = job.active_readings(station.key)
     context: dict[str, Any] = {
@@ -147,7 +147,7 @@ def _strip(job: Job, station: Station) -> list[Written]:
     return [entry for entry in own if not isinstance(entry, Skip)]
 
 
-def _whole(
+def _bench_page(
     request: Request, job: Job, station: Station, status: int, query: Mapping[str, str] | None, **more: Any
 ) -> Response:
     context = _frame(request, job, station)
@@ -165,7 +165,7 @@ def _whole(
         if form.shelved and form is not station.setup and context.get("editing"):
             context |= describing(request, job, form)
     context |= more
-    if (phrase := _told_elsewhere(context)) and not context["message"]:
+    if (phrase := _refusal_elsewhere(context)) and not context["message"]:
         context["message"] = phrase
     return render(request, "bench.html", context, status)
 
@@ -231,7 +231,7 @@ def clockwise(job: Job | None) -> bool:
     return typed is None or typed.typed.get("rotation") != Turn.COUNTERCLOCKWISE
 
 
-def _told_elsewhere(context: Mapping[str, Any]) -> str:
+def _refusal_elsewhere(context: Mapping[str, Any]) -> str:
     """What was refused of a reading whose question is not on the page any more: it must not be dropped with it."""
     errors, slot = context["errors"], context["typed"].get("slot")
     prompt = context.get("prompt")

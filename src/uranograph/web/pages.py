@@ -61,7 +61,7 @@ def done_words(entry: Written) -> str:
     return f"{words}: {text}" if text else words
 
 
-class CodeBeside(FileSystemBytecodeCache):
+class TemplateCodeCache(FileSystemBytecodeCache):
     """The code that templates become, kept where Python keeps its own: making it anew is a tenth of every start."""
 
     def dump_bytecode(self, bucket: Bucket) -> None:
@@ -69,19 +69,19 @@ class CodeBeside(FileSystemBytecodeCache):
             super().dump_bytecode(bucket)
 
 
-def _code_kept() -> FileSystemBytecodeCache | None:
+def _template_cache() -> FileSystemBytecodeCache | None:
     folder = HERE / "__pycache__" / "templates"
     if sys.dont_write_bytecode:
         return None
     with suppress(OSError):
         folder.mkdir(parents=True, exist_ok=True)
-        return CodeBeside(str(folder))
+        return TemplateCodeCache(str(folder))
     return None
 
 
 # A station's own templates lie in its folder.
 templates = Jinja2Templates([HERE / "templates", HERE.parent / "stations"])
-templates.env.bytecode_cache = _code_kept()
+templates.env.bytecode_cache = _template_cache()
 templates.env.auto_reload = False
 templates.env.trim_blocks = True
 templates.env.lstrip_blocks = True

@@ -172,7 +172,7 @@ class AdjustStation(Station):
             "effects": move_history.effects(job),
             "late_or_early": late_or_early,
             "cam_words": cam_words,
-            "stands": move_history.stands(job),
+            "stands": move_history.fitted_positions(job),
             "learned": phase_offers.learned_words(job),
             "middle": phase_offers.middle(job),
             "advised": _preselected(job),
@@ -188,7 +188,7 @@ class AdjustStation(Station):
             "effects": move_history.effects(job),
             "late_or_early": late_or_early,
             "cam_words": cam_words,
-            "stands": move_history.stands(job),
+            "stands": move_history.fitted_positions(job),
         }
 
     def machine_data(self, job: Job) -> Mapping[str, Any]:

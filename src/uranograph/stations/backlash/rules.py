@@ -188,7 +188,7 @@ def notes(job: Job, mesh: Mesh, found: backlash.Backlash) -> tuple[str, ...]:
     earlier = measured(changed[0]) if changed else None
     if changed is not None and earlier is not None:
         span = f"{format_fine(earlier.min_mm, job.unit)} to {format_fine(earlier.max_mm, job.unit)}"
-        sentences.append(f"Before ({changed[1].said}): {span} {job.unit.value}.")
+        sentences.append(f"Before ({changed[1].in_sentence}): {span} {job.unit.value}.")
     drive_train = gear_train.described(job)
     gear = f" of “{drive_train.cam.name}”" if drive_train else ""
     sentences.append(say("drive-slack", gear=gear, lash_crank_deg=found.lash_crank_deg))

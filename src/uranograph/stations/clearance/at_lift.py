@@ -10,7 +10,7 @@ from uranograph.core.verdict import judge
 from uranograph.engine.valves import (
     BIND,
     LOBES,
-    stand_of,
+    valve_angles,
 )
 from uranograph.phase import valve_gaps as clearance
 from uranograph.stations.clearance.messages import say
@@ -32,7 +32,7 @@ class Left:
 def left_at_lift(job: Job) -> tuple[Left, ...]:
     """What is left to coil bind and to the guide at the greatest lift, for each lobe of which it is read."""
     found = []
-    stand = stand_of(job)
+    stand = valve_angles(job)
     for lobe in LOBES:
         lifts = clearance.lifting(job, lobe)
         if lifts is None or stand is None:

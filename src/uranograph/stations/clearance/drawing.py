@@ -12,7 +12,7 @@ from uranograph.core.errors import InvalidInput, Missing
 from uranograph.core.lift_curve import LiftCurve
 from uranograph.core.piston import PistonAt, piston
 from uranograph.core.quantities import MM_PER_INCH, LengthUnit, format_length
-from uranograph.engine.valves import LOBES, SPRING, stand_of, valves
+from uranograph.engine.valves import LOBES, SPRING, valve_angles, valves
 from uranograph.phase import clearance, offers
 from uranograph.phase import valve_gaps as valve_lifts
 
@@ -30,7 +30,7 @@ def figure(job: Job, view_state: ViewState) -> Figure:
 @memoized
 def _valves(job: Job) -> tuple[OfValve, ...]:
     found = []
-    stand = stand_of(job)
+    stand = valve_angles(job)
     for lobe in LOBES:
         numbers = [n for n in clearance.read_valves(job) if valves(job)[n - 1].lobe == lobe]
         near = {n: one for n in numbers if (one := valve_lifts.now(job, n)) is not None and one.at_deg is not None}
@@ -78,7 +78,7 @@ def _shifts(job: Job, lobe: str) -> tuple[float, ...]:
 @memoized
 def _bare(job: Job) -> tuple[tuple[str, Line], ...]:
     """How far piston and valves go below the head round overlap, as far as that is known."""
-    crank, stand = valve_lifts.crank_of(job), stand_of(job)
+    crank, stand = valve_lifts.crank_of(job), valve_angles(job)
     if crank is None:
         return ()
     lean = math.cos(math.radians(stand.intake_deg)) if stand else 1.0

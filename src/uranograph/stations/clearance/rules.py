@@ -23,7 +23,7 @@ from uranograph.engine.valves import (
     SPRING,
     Valve,
     number_of,
-    stand_of,
+    valve_angles,
     valves,
 )
 from uranograph.phase import clearance
@@ -58,7 +58,7 @@ LIFT_AT_DEG = tuple(range(-40, 41, 10))
 
 def views(job: Job) -> dict[str, str]:
     """The ways of reading; two valves that run along the bore cannot meet."""
-    stand = stand_of(job)
+    stand = valve_angles(job)
     meet = stand is not None and (stand.intake_deg > 0 or stand.exhaust_deg > 0)
     return {way: words for way, words in WAYS.items() if meet or way != "meet"}
 

@@ -4,7 +4,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.station import ViewState
 from uranograph.charts.pen import Figure
 from uranograph.charts.tooth_slip import slip_figure
-from uranograph.core.slip import near_whole
+from uranograph.core.slip import near_whole_number
 from uranograph.engine import gear_train
 from uranograph.stations.complaint.reported import reported
 
@@ -16,4 +16,4 @@ def figure(job: Job, view_state: ViewState) -> Figure | None:
     if teeth is None:
         return None
     offset = report.offset_deg if report else None
-    return slip_figure(offset, 360 / teeth, near_whole(teeth), "Whole teeth?")
+    return slip_figure(offset, 360 / teeth, near_whole_number(teeth), "Whole teeth?")

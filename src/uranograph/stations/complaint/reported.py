@@ -36,12 +36,12 @@ class Reported:
         found = []
         if self.claim_deg is not None:
             found.append((self.claim_teeth or 1, abs(self.claim_deg)))
-        if self.teeth_off and self.offset_deg and self.told_in_degrees:
+        if self.teeth_off and self.offset_deg and self.stated_in_degrees:
             found.append((abs(self.teeth_off), abs(self.offset_deg)))
         return tuple(found)
 
     @property
-    def told_in_degrees(self) -> bool:
+    def stated_in_degrees(self) -> bool:
         """Whether the degrees were told, and do not only follow from teeth."""
         if self.teeth_off is None or self.crank_teeth is None:
             return True

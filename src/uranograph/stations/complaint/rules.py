@@ -265,7 +265,7 @@ def _after_it_was_found(job: Job, report: Reported, base: Finding) -> Finding:
     cause, done = CAUSES.get(text, "something else"), repaired(job)
     if done is None and text not in NO_REPAIR:
         return base.judged(Verdict.OPEN, FINDINGS, "found", cause=cause)
-    what = say("done-nothing-to-repair") if done is None else done.said
+    what = say("done-nothing-to-repair") if done is None else done.in_sentence
     again, seen = _measured_again(job), _looked_again(job)
     if again:
         within = judge(again[-1], REPORT_DOUBT_DEG, -rules_of(job).tolerance_deg, rules_of(job).tolerance_deg)
@@ -292,5 +292,5 @@ def _notes(job: Job, report: Reported) -> tuple[str, ...]:
     first = min((reading.seq for reading in job.active_readings(KEY)), default=0)
     done = [act for thing in REPAIRS for act in job.acts(thing) if first and act.seq > first]
     for act in dict.fromkeys(sorted(done, key=lambda each: each.seq)):
-        sentences.append(say("was-done", what=act.said, by=act.by))
+        sentences.append(say("was-done", what=act.in_sentence, by=act.by))
     return tuple(sentences)

@@ -56,7 +56,7 @@ def _bank_of(view_state: ViewState) -> Mapping[str, str]:
     return view_state.prompt.extra if view_state.prompt else view_state.query
 
 
-def _asked(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
+def _questions_page(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
     """What all readings together say of chances and set-up, and what to read next: it comes after the page, which does not wait."""
     try:
         return _weighed(job, banks.chosen(job, asked))
@@ -71,7 +71,8 @@ def _weighed(whole: Job, job: Job) -> Mapping[str, Any]:
     held = any(weighed.held(own) for own in place.banks(whole))
     return {
         "asked": [
-            (weighed.in_words(job, each), _on_its_bank(job, coming.question(job, each))) for each in weighed.asked(job)
+            (weighed.in_words(job, each), _on_its_bank(job, coming.question(job, each)))
+            for each in weighed.open_questions(job)
         ],
         "held": held,
         "left_open": coming.is_exhausted(whole) and not held and finding.verdict is Verdict.UNSURE,
@@ -99,7 +100,7 @@ def _coming_words(job: Job, wanted: NextReading | None) -> str:
 def _in_figures(job: Job) -> Mapping[str, Any]:
     within = banks.chance_in(job)
     chances = {} if within is None else {"in": within, "out": 1.0 - within}
-    found = [each for own in place.banks(job) for each in _questions(own, weighed.asked(own))]
+    found = [each for own in place.banks(job) for each in _questions(own, weighed.open_questions(own))]
     ranked = sorted(found, key=lambda each: -each["share"])[:MAX_ASKED]
     return {"chances": chances, "questions": ranked, "proved": coming.proved(job)}
 
@@ -107,7 +108,7 @@ def _in_figures(job: Job) -> Mapping[str, Any]:
 def _at_the_top(job: Job) -> list[dict[str, Any]]:
     """What is asked at the top: of the wheel alone."""
     own = place.banks(job)[0]
-    asked = weighed.asked(own) if observations.crossed(tdc.frames(own)) else ()
+    asked = weighed.open_questions(own) if observations.crossed(tdc.frames(own)) else ()
     found = tuple(each for each in asked if each.code in ("wheel-end", "numbers-rise"))
     return _questions(own, (*found, *weighed.moved_wrong(own)))
 
@@ -180,7 +181,7 @@ class IntakeAndExhaustStation(Station):
     may_stay_open = True
     pages = {
         "what-if": Page("degree/what_if_parts.html", what_if.context, "degree/what_if.html", what_if.data),
-        "asked": Page("degree/asked.html", _asked),
+        "asked": Page("degree/asked.html", _questions_page),
         "lift-line": Page("degree/lift_line.html", _lift_line),
     }
     files = {"sweep": _from_file}
@@ -273,7 +274,7 @@ class IntakeAndExhaustStation(Station):
             "one_in": f"{1 / weighed.false_verdict(job):.0f}",
             "one_in_all": f"{1 / weighed.false_in_all(job):.0f}",
             "proved": coming.proved(job),
-            "asked": [weighed.in_words(own, each) for own in place.banks(job) for each in weighed.asked(own)],
+            "asked": [weighed.in_words(own, each) for own in place.banks(job) for each in weighed.open_questions(own)],
         }
 
     def machine_data(self, job: Job) -> Mapping[str, Any]:

@@ -37,12 +37,12 @@ LABELS = {
 
 
 @dataclass(frozen=True)
-class Standing:
+class CamPosition:
     """How a cam stands: events and centerlines, crank degrees, as far as they are known, and what follows for the cylinder."""
 
     known: Mapping[str, float]
 
-    def moved(self, intake_deg: float, exhaust_deg: float) -> "Standing":
+    def moved(self, intake_deg: float, exhaust_deg: float) -> "CamPosition":
         """The same with either lobe advanced."""
         by = {
             "io_btdc_deg": intake_deg,
@@ -52,28 +52,28 @@ class Standing:
             "intake_centerline_deg": -intake_deg,
             "exhaust_centerline_deg": exhaust_deg,
         }
-        return Standing({name: value + by[name] for name, value in self.known.items()})
+        return CamPosition({name: value + by[name] for name, value in self.known.items()})
 
 
-def _of_events(events: Events) -> Standing:
+def _of_events(events: Events) -> CamPosition:
     known = {name: getattr(events, name) for name in EVENTS}
     middles = {
         "intake_centerline_deg": events.intake_centerline_deg,
         "exhaust_centerline_deg": events.exhaust_centerline_deg,
     }
-    return Standing(known | middles)
+    return CamPosition(known | middles)
 
 
-def by_card(job: Job) -> Standing | None:
+def by_card(job: Job) -> CamPosition | None:
     """The cam as far as its card tells; None without a card."""
     card = card_of(job)
     if card is None:
         return None
     names = (*EVENTS, "intake_centerline_deg", "exhaust_centerline_deg")
-    return Standing({name: value for name in names if (value := getattr(card.card, name)) is not None})
+    return CamPosition({name: value for name in names if (value := getattr(card.card, name)) is not None})
 
 
-def now(job: Job) -> Standing | None:
+def now(job: Job) -> CamPosition | None:
     """The cam as it was measured, or as its card has it where it was not; None where neither is known."""
     view, card = positions.at_position(job), by_card(job)
     try:
@@ -89,7 +89,7 @@ def now(job: Job) -> Standing | None:
     return card.moved(-late[0][0], -late[1][0])
 
 
-def _target(job: Job, card: Standing | None) -> Standing | None:
+def _target(job: Job, card: CamPosition | None) -> CamPosition | None:
     target = target_of(job)
     if card is None or target.aim is Aim.CARD:
         return None
@@ -100,8 +100,8 @@ def context(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
     """What the page of the slider shows: card, target, now and then, side by side."""
     job = banks.chosen(job, asked)
     start, card, apart = now(job), by_card(job), judgment.has_independent_cams(job)
-    intake = asked_move(asked.get("intake", ""))
-    exhaust = asked_move(asked.get("exhaust", "")) if apart else intake
+    intake = requested_move(asked.get("intake", ""))
+    exhaust = requested_move(asked.get("exhaust", "")) if apart else intake
     found: dict[str, Any] = {
         "start": start is not None and bool(start.known),
         "apart": apart,
@@ -141,7 +141,7 @@ def data(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
     }
 
 
-def asked_move(text: str) -> float:
+def requested_move(text: str) -> float:
     """How far the slider stands, crank degrees, within its reach."""
     try:
         return max(-MAX_DEG, min(MAX_DEG, parse_number(text)))
@@ -149,7 +149,7 @@ def asked_move(text: str) -> float:
         return 0.0
 
 
-def _lines(job: Job, shown: Mapping[str, Standing]) -> list[tuple[str, list[str]]]:
+def _lines(job: Job, shown: Mapping[str, CamPosition]) -> list[tuple[str, list[str]]]:
     of_cylinder = {name: _cylinder(job, standing) for name, standing in shown.items()}
     lines = []
     for name, label in LABELS.items():
@@ -167,7 +167,7 @@ def _written(job: Job, name: str, value: float | None) -> str:
     return f"{value:.2f}" if name.startswith("ratio") else format_angle(value)
 
 
-def _cylinder(job: Job, standing: Standing) -> dict[str, float]:
+def _cylinder(job: Job, standing: CamPosition) -> dict[str, float]:
     """Events and what follows from them for the cylinder, as far as the engine is described."""
     found = dict(standing.known)
     if {"io_btdc_deg", "ec_atdc_deg"} <= found.keys():

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from uranograph.bench.forms import Filled, FormReader, Typed
 from uranograph.bench.parsers import angle, count
 from uranograph.core.quantities import format_angle
-from uranograph.core.slip import Slip, SlipInput, SlipVerdict, near_whole, tooth_slip
+from uranograph.core.slip import Slip, SlipInput, SlipVerdict, near_whole_number, tooth_slip
 from uranograph.stations.diagnosis.messages import say
 
 FIELDS = ("offset", "crank_teeth", "tolerance", "claim_teeth", "claim_deg")
@@ -46,11 +46,11 @@ def read(typed: Typed) -> Filled[Diagnosis]:
     if reader.errors or teeth is None:
         return Filled(None, reader.errors)
     claim = _claim(teeth, claim_teeth or 1, claim_deg) if claim_deg is not None else ""
-    tolerance = near_whole(teeth) if tolerance is None else tolerance
+    tolerance = near_whole_number(teeth) if tolerance is None else tolerance
     if offset is None:
         return Filled(Diagnosis(0.0, tolerance, None, "", "", (), claim))
     found = tooth_slip(SlipInput(offset_deg=offset, crank_teeth=teeth, tolerance_deg=tolerance))
-    title, sentence, explanations = _told(offset, found)
+    title, sentence, explanations = _explained(offset, found)
     return Filled(Diagnosis(offset, tolerance, found, title, sentence, explanations, claim))
 
 
@@ -60,7 +60,7 @@ PRESSED = (
 )
 
 
-def _told(offset: float, found: Slip) -> tuple[str, str, tuple[str, ...]]:
+def _explained(offset: float, found: Slip) -> tuple[str, str, tuple[str, ...]]:
     way = "late" if offset > 0 else "early"
     shown, per = format_angle(abs(offset)), format_angle(found.per_tooth_deg)
     chain = say("worn-chain-retards")

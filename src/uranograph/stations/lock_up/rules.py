@@ -94,7 +94,7 @@ def checks(job: Job) -> tuple[Check, ...]:
     put_in, out = marks_by_eye.pins(job)
     told = say("pins-told", put_in=put_in, out=out) if put_in else ""
     found.append(yes_or_no("pins-out", say("label-pins"), say("pins-out"), say("pins-hint", told=told)))
-    found += _stand_ins(job)
+    found += _temporary_parts(job)
     if _read(job, DEGREE) or _read(job, CLEARANCE):
         found.append(yes_or_no("lubed", say("label-lubed"), say("lubed"), say("lubed-hint")))
         found.append(yes_or_no("wheel-off", say("label-wheel"), say("wheel-off"), say("wheel-hint")))
@@ -102,7 +102,7 @@ def checks(job: Job) -> tuple[Check, ...]:
     return tuple(found)
 
 
-def _stand_ins(job: Job) -> list[Check]:
+def _temporary_parts(job: Job) -> list[Check]:
     """What was in only for checking: it comes out before anything is closed, and the real parts go in, each counted."""
     engines = [FORM.read(version.typed, job).value for version in job.versions(FORM.kind)]
     was = [(engine.tappets, engine.springs) for engine in engines if engine is not None]

@@ -205,7 +205,7 @@ def _pin_still_in(answer: CheckAnswer) -> bool:
 def _out(job: Job, drive_train: DriveTrain, found: tuple[CheckAnswer, ...]) -> tuple[str, str] | None:
     keys = keyways.measured(job)
     if keys and keys.neighbors_clearly_worse and keys.nearest_teeth and not keys.other_turn:
-        return keyways.told(keys), say("move-gear-by-teeth")
+        return keyways.summary(keys), say("move-gear-by-teeth")
     off = teeth_off(job)
     if off and keys is None:
         shift = sum(drive_train.shift_of(contact, teeth) for contact, teeth in off)
@@ -226,21 +226,21 @@ def _out(job: Job, drive_train: DriveTrain, found: tuple[CheckAnswer, ...]) -> t
         return f"{bad.check.label}: {bad.words}.", say("put-right-and-answer")
     of_split = split_overlap.measured(job)
     if of_split and of_split.tooth_or_more:
-        return split_overlap.told(job, of_split), say("move-cam-one-tooth")
+        return split_overlap.summary(job, of_split), say("move-cam-one-tooth")
     if of_split and not of_split.firing and split_overlap.whole_teeth(job, of_split) is Verdict.OUT:
-        return split_overlap.told(job, of_split), say("move-cam-teeth")
+        return split_overlap.summary(job, of_split), say("move-cam-teeth")
     return None
 
 
 def _unsure(job: Job, found: tuple[CheckAnswer, ...]) -> tuple[str, str] | None:
     keys = keyways.measured(job)
     if keys and (keys.other_turn or not keys.neighbors_clearly_worse):
-        return keyways.told(keys), say("turn-crank-reread-keys") if keys.other_turn else say("reread-keys")
+        return keyways.summary(keys), say("turn-crank-reread-keys") if keys.other_turn else say("reread-keys")
     of_split = split_overlap.measured(job)
     if of_split and (of_split.firing or of_split.slopes_from == "wrong way"):
-        return split_overlap.told(job, of_split), say("turn-crank-reread-lifters")
+        return split_overlap.summary(job, of_split), say("turn-crank-reread-lifters")
     if of_split and split_overlap.whole_teeth(job, of_split) is Verdict.UNSURE:
-        return split_overlap.told(job, of_split), say("turn-on-read-both")
+        return split_overlap.summary(job, of_split), say("turn-on-read-both")
     doubtful = [answer for answer in found if answer.state == "unsure" and answer.text != "in"]
     if keys:
         doubtful = [answer for answer in doubtful if not answer.check.kind.startswith(("mesh", "back"))]
@@ -250,24 +250,24 @@ def _unsure(job: Job, found: tuple[CheckAnswer, ...]) -> tuple[str, str] | None:
             say("find-a-way-to-see"),
         )
     sets = blind_sets.tried(job)
-    if sets and blind_sets.told(job, sets)[0] == "unsure":
-        return blind_sets.told(job, sets)[1], say("try-sets-again")
+    if sets and blind_sets.summary(job, sets)[0] == "unsure":
+        return blind_sets.summary(job, sets)[1], say("try-sets-again")
     return None
 
 
 def _proved_by(job: Job, drive_train: DriveTrain) -> str:
     keys = keyways.measured(job)
     if keys:
-        return keyways.told(keys)
+        return keyways.summary(keys)
     if any(answer.check.kind.startswith("mesh") and answer.text == "on" for answer in answers(job)):
         return say("every-mark-right", when_back=gear_train.when_back(drive_train))
     sets = blind_sets.tried(job)
     if sets and blind_done(job):
-        return blind_sets.told(job, sets)[1]
+        return blind_sets.summary(job, sets)[1]
     of_split = split_overlap.measured(job)
     if of_split is None:
         raise Missing("of_split")
-    return split_overlap.told(job, of_split)
+    return split_overlap.summary(job, of_split)
 
 
 def _notes(job: Job, drive_train: DriveTrain) -> tuple[str, ...]:
@@ -278,9 +278,9 @@ def _notes(job: Job, drive_train: DriveTrain) -> tuple[str, ...]:
     if drive_train.entry:
         sentences.append(helical_words(drive_train))
     if of_split := split_overlap.measured(job):
-        sentences.append(split_overlap.told(job, of_split))
+        sentences.append(split_overlap.summary(job, of_split))
     if sets := blind_sets.tried(job):
-        sentences.append(blind_sets.told(job, sets)[1])
+        sentences.append(blind_sets.summary(job, sets)[1])
     untimed = [gear.name for gear in drive_train.gears if not gear.timed]
     if untimed:
         sentences.append(f"Needs no timing: {', '.join(untimed)}.")

@@ -177,7 +177,7 @@ def _notes(job: Job, found: Shaft) -> tuple[str, ...]:
     changed = job.before_change(KEY)
     earlier = measured(changed[0]) if changed else None
     if changed is not None and earlier is not None:
-        act = changed[1].said
+        act = changed[1].in_sentence
         sentences.append(f"Before ({act}): {format_fine(earlier.total_mm, job.unit)} {job.unit.value}.")
     if setup(job).where:
         sentences.append(f"Read on {setup(job).where}.")

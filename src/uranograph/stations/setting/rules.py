@@ -159,7 +159,7 @@ def state_of(job: Job, part: str) -> Finding:
     def judged(verdict: Verdict, code: str, **values: Any) -> Finding:
         return Finding(verdict).judged(verdict, FINDINGS, code, unit, name=name, part=part, **values)
 
-    last, way = end_play.latest(job, part), job_way(job, part)
+    last, way = end_play.latest(job, part), setting_method(job, part)
     if last is None and not (way == "shims" and setup(job)[part].is_play):
         return judged(Verdict.OPEN, "read-it-first")
     if last is not None and not last[0].means_something and last[1] == end_play.LATEST:
@@ -207,7 +207,7 @@ def _sanded(job: Job, part: str) -> list[Act]:
     return [act for act in acts if act.kind == "cheek-sanded" and act.scope in (None, part)]
 
 
-def job_way(job: Job, part: str) -> str:
+def setting_method(job: Job, part: str) -> str:
     """The way one shaft is set."""
     means = setup(job).get(part)
     return means.way if means else ""
@@ -221,7 +221,7 @@ def _short_of_goal(job: Job, part: str) -> bool:
 
 
 def _done(job: Job, part: str) -> str:
-    way = job_way(job, part)
+    way = setting_method(job, part)
     if way == "shims":
         pack = fitted(job, part) or ()
         return f"{pack_words(pack, job.unit) or 'no shims'} fitted."
@@ -242,7 +242,7 @@ def _unlike(job: Job, faces: Cheeks) -> str:
 
 
 def _unreachable(job: Job, part: str) -> str:
-    way = job_way(job, part)
+    way = setting_method(job, part)
     if way == "shims":
         advice = shim_advice(job, part)
         if advice and not advice.within:
@@ -256,7 +256,7 @@ def _unreachable(job: Job, part: str) -> str:
 
 
 def _to_do(job: Job, part: str) -> str:
-    way = job_way(job, part)
+    way = setting_method(job, part)
     if way == "shims":
         advice = shim_advice(job, part)
         if advice is None:

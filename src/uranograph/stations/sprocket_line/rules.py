@@ -62,7 +62,7 @@ class Rows(Fields):
         return 0.0 if self.stated_second_mm is None and self.second else self.stated_second_mm
 
     @property
-    def own_chain(self) -> bool:
+    def separate_chain(self) -> bool:
         """Whether the second cam is driven by a chain of its own."""
         return self.second == "own"
 
@@ -94,7 +94,7 @@ def driven_of(job: Job) -> tuple[str, ...]:
 
 def driver_of(job: Job, which: str) -> str:
     """The sprocket that drives one: a second cam may have a chain of its own."""
-    return "second-driver" if which == "second" and setup(job).own_chain else "driver"
+    return "second-driver" if which == "second" and setup(job).separate_chain else "driver"
 
 
 def wanted(job: Job) -> tuple[str, ...]:
@@ -220,7 +220,7 @@ def _before(job: Job, which: str) -> list[str]:
         say(
             "before-line",
             job.unit,
-            said=changed[1].said,
+            said=changed[1].in_sentence,
             out_of_line_mm=abs(earlier.out_of_line_mm),
         )
     ]

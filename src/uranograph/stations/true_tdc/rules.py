@@ -50,7 +50,7 @@ CAUTIONS = (
 def is_exhausted(job: Job) -> bool:
     """Whether another pair would tell nothing more: those read disagree by more than they say, and go into the ± as they are."""
     frame = frame_now(job)
-    return frame is not None and len(frame.whole_pairs) >= MAX_PAIRS and all(pair.complete for pair in frame.pairs)
+    return frame is not None and len(frame.complete_pairs) >= MAX_PAIRS and all(pair.complete for pair in frame.pairs)
 
 
 def as_taken(job: Job, entry: Entry) -> Entry:
@@ -132,7 +132,7 @@ def find(job: Job) -> Finding:
     if not cut:
         return Finding(Verdict.OPEN, cautions=CAUTIONS).judged(Verdict.OPEN, FINDINGS, "wheel-missing", begun=False)
     frame = cut[-1]
-    if any(mirrored(frame.mounted, pair) for pair in frame.whole_pairs):
+    if any(mirrored(frame.mounted, pair) for pair in frame.complete_pairs):
         return Finding(Verdict.OPEN, cautions=CAUTIONS).judged(Verdict.UNSURE, FINDINGS, "contacts-mirrored")
     if frame.trouble:
         return Finding(Verdict.OPEN).judged(Verdict.UNSURE, FINDINGS, "contacts-cannot-be", job.unit, why=frame.trouble)
@@ -229,7 +229,7 @@ def doubts_in_words(job: Job, frame: Frame, top: Top) -> tuple[str, ...]:
     """Say which pairs contradict the geometry or the others, and what to look at."""
     sentences = []
     for doubt in top.doubts:
-        pair = frame.whole_pairs[doubt.pair]
+        pair = frame.complete_pairs[doubt.pair]
         if doubt.against == "geometry":
             if top.expected_half_angle_deg is None:
                 raise Missing("top.expected_half_angle_deg")
@@ -253,7 +253,7 @@ def doubts_in_words(job: Job, frame: Frame, top: Top) -> tuple[str, ...]:
 def rows(job: Job, frame: Frame, top: Top) -> tuple[Row, ...]:
     """A line for each whole pair: expected half angle, half angle, zero error."""
     lines = []
-    for n, pair in enumerate(frame.whole_pairs):
+    for n, pair in enumerate(frame.complete_pairs):
         expected = top.expected_half_angle_deg[n] if top.expected_half_angle_deg else None
         lines.append(
             Row(
@@ -265,14 +265,14 @@ def rows(job: Job, frame: Frame, top: Top) -> tuple[Row, ...]:
         )
     lines += cylinder_rows(job)
     crank = engine.crank if (engine := engine_of(job)) else None
-    stops = [top.corrected_deg[n] for n, pair in enumerate(frame.whole_pairs) if pair.kind == "stop"]
+    stops = [top.corrected_deg[n] for n, pair in enumerate(frame.complete_pairs) if pair.kind == "stop"]
     if crank and stops:
         depth = piston(PistonAt(**crank.model_dump(), angle_deg=stops[-1])).drop_mm
         lines.append(Row(say("depth-at-stop"), "", format_length(depth, job.unit)))
     skews = [skew for skew in top.offset_skew_deg or () if skew is not None]
     if skews:
         lines.append(Row(say("pin-offset-effect"), "", "", format_angle(skews[-1], 2)))
-    if len(frame.whole_pairs) > 1:
+    if len(frame.complete_pairs) > 1:
         lines.append(Row(say("spread-of-pairs"), "", "", format_angle(top.spread_deg, 2)))
     if top.dwell_half_angle_deg is not None:
         dial = format_length(frame.mounted.dial_division_mm, job.unit)

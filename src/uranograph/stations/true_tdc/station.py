@@ -52,7 +52,7 @@ class TrueTdcStation(Station):
             "pair": pair_in(job, engine_tdc.KEY, view_state.prompt.slot),
             "plain": lambda text, side: degree_wheel.plain_angle(mounted, text, side),
             "methods": tdc_reading.METHOD_WORDS,
-            "moved_since": engine_tdc.told_of_a_move(job),
+            "moved_since": engine_tdc.suspected_move(job),
         }
 
     def sheet_context(self, job: Job) -> Mapping[str, Any]:

@@ -16,7 +16,7 @@ from starlette.routing import Route
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry
 from uranograph.bench.messages import refusal
-from uranograph.bench.order import lawful
+from uranograph.bench.order import storable
 from uranograph.bench.station import Page, Station
 from uranograph.bench.tables import NotSure, decoded
 from uranograph.core.errors import InvalidInput, Missing
@@ -115,7 +115,7 @@ def no_such_station(key: str, name: str) -> Response:
 
 
 @router.get("/jobs/{key}/{name}")
-def page_beside(request: Request, key: str, name: str) -> Response:
+def extra_page(request: Request, key: str, name: str) -> Response:
     if name not in ORDER.pages:
         raise loading.NoSuchJob(name)
     return _page(request, load(request, key), name, ORDER.pages[name])
@@ -158,7 +158,7 @@ def _write_side_form(request: Request, key: str, kind: str, form: dict[str, str]
         with shop_of(request).write() as session:
             jobs.save_form(session, key, kind, form, by, _seen(form))
             if form.get("for_house") and asked.for_house:
-                library.set_house(session, asked.for_house, form.get(asked.for_house, ""), by)
+                library.set_default(session, asked.for_house, form.get(asked.for_house, ""), by)
     except InvalidInput as error:
         return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
     except jobs.Changed as error:
@@ -202,7 +202,7 @@ def _write_form(request: Request, key: str, station: Station, form: dict[str, st
     filled = station.form.read(form, job)
     again = {"typed": form, "errors": filled.errors, "read": filled.value, **station.form_context(filled.value)}
     again["figure"] = station.preview(filled.value, clockwise(job))
-    if not lawful(station.form, filled.value, filled.errors.values()):
+    if not storable(station.form, filled.value, filled.errors.values()):
         return show(request, job, station, 422, **again)
     try:
         with shop_of(request).write() as session:

@@ -138,7 +138,7 @@ def _input_name(calculation: Calculation) -> str:
     return calculation.given.__name__
 
 
-def whole_description(app: FastAPI) -> dict[str, Any]:
+def full_description(app: FastAPI) -> dict[str, Any]:
     """The description of the machine interface, with every model that it refers to."""
     if app.openapi_schema:
         return app.openapi_schema

@@ -44,7 +44,7 @@ def job_list(
 
 def _job(job: Job) -> Data:
     worst = worst_finding(ORDER.overview(job))
-    where, finding = ORDER.where_it_stands(job)
+    where, finding = ORDER.next_station(job)
     return {
         "key": job.key,
         "title": job.title,
@@ -55,7 +55,7 @@ def _job(job: Job) -> Data:
 
 
 @router.get("/house.json", summary="Shop limits and instruments, with who set them")
-def of_house(request: Request) -> Data:
+def shop_limits_data(request: Request) -> Data:
     with shop_of(request).read() as session:
         values = library.shop_values(session)
     limits = {
@@ -124,7 +124,7 @@ def sheet(request: Request, key: str) -> Data:
     with shop_of(request).read() as session:
         signed = signing.signatures(session, key)
         proofs = signing.proof_of(session, key)
-    stands_open = [{"station": each.station.key, "words": each.finding.sentence} for each in signing.stands_open(job)]
+    stands_open = [{"station": each.station.key, "words": each.finding.sentence} for each in signing.unsettled(job)]
     return _judged(request, key) | {
         "open": stands_open,
         "exceptions": signing.exceptions(job),

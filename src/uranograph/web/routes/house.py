@@ -19,14 +19,14 @@ router = APIRouter(include_in_schema=False)
 
 
 @router.get("/house")
-def house_page(request: Request) -> Response:
+def shop_limits_page(request: Request) -> Response:
     return _page(request)
 
 
 def _page(request: Request, status: int = 200, **more: Any) -> Response:
     with shop_of(request).read() as session:
-        values, past = library.shop_values(session), library.house_past(session)
-        unit = library.house(session, "unit") or ""
+        values, past = library.shop_values(session), library.default_history(session)
+        unit = library.default_of(session, "unit") or ""
         learned = hands.learned(session) if "hands" in request.query_params else None
     typed = {name: value.text for name, value in values.items()} | {"unit": unit}
     if learned is not None:
@@ -62,8 +62,8 @@ def _set(request: Request, form: dict[str, str]) -> Response:
     try:
         with shop_of(request).write() as session:
             library.set_limits(session, texts, by)
-            if form.get("unit") in tuple(LengthUnit) and form["unit"] != library.house(session, "unit"):
-                library.set_house(session, "unit", form["unit"], by)
+            if form.get("unit") in tuple(LengthUnit) and form["unit"] != library.default_of(session, "unit"):
+                library.set_default(session, "unit", form["unit"], by)
     except InvalidInput as error:
         return _page(request, 422, typed=form, errors={error.field: refusal(error)})
     except SQLAlchemyError:

@@ -93,9 +93,9 @@ def _list(
     judged = [(job, worst_finding(ORDER.overview(job))) for job in found.jobs]
     cards = []
     for job, worst in judged:
-        if stands not in ("", _stands(worst)):
+        if stands not in ("", _state_group(worst)):
             continue
-        station, finding = ORDER.where_it_stands(job)
+        station, finding = ORDER.next_station(job)
         token = attempt(f"job {job.key}, its small chart", partial(ORDER.thumbnail, job), None)
         cards.append({"job": job, "token": token, "station": station, "finding": finding, "worst": worst})
     context = {"cards": cards, "found": found, "search": search, "message": message, "counts": counts, "shelf": on}
@@ -104,7 +104,7 @@ def _list(
     return render(request, "jobs.html", context, status)
 
 
-def _stands(worst: Finding) -> str:
+def _state_group(worst: Finding) -> str:
     """What a job is listed under: what of it is out or in doubt, else that nothing is wrong."""
     return worst.state if worst.state in STANDS else "well"
 
@@ -155,7 +155,7 @@ def _begin(request: Request, form: dict[str, str]) -> Response:
             if ORDER.workflow_form and form.get(KIND):
                 jobs.save_form(session, key, KIND, form, by)
             for form_of in ORDER.forms.values():
-                if form_of.for_house and (usual := library.house(session, form_of.for_house)):
+                if form_of.for_house and (usual := library.default_of(session, form_of.for_house)):
                     jobs.save_form(session, key, form_of.kind, {form_of.for_house: usual}, by)
     except InvalidInput as error:
         return _new(request, form, {error.field: refusal(error)}, 422)

@@ -53,7 +53,7 @@ def overview(
         "station": None,
         "finding": None,
         "advice": ORDER.advice(job),
-        "here": ORDER.where_it_stands(job)[0],
+        "here": ORDER.next_station(job)[0],
         "lines": on_way,
         "others": [each for each in ORDER.stations if each not in on_way],
         "way": ORDER.workflow_of(job),

@@ -52,7 +52,7 @@ PAGE_POLICY = (
 Revision = Annotated[int, Path(ge=1, le=100_000)]
 
 
-def _beside(job: Job, kind: type[B]) -> list[B]:
+def _compared(job: Job, kind: type[B]) -> list[B]:
     return [entry for entry in job.entries if entry.void is None and isinstance(entry, kind)]
 
 
@@ -75,10 +75,10 @@ def _printed(job: Job) -> dict[str, Any]:
         "closes": [key for key in CLOSES if findings[key].begun or findings[key].state == "skipped"],
         "run_together": (*BESIDES, *CLOSES),
         "done": [entry for entry in job.entries if entry.void is None and isinstance(entry, Act | Change)],
-        "accepted": [(ORDER.by_key[r.station].title, r) for r in _beside(job, Acceptance)],
-        "notes": [(ORDER.by_key[r.station].title, r, _about(job, r)) for r in _beside(job, Note)],
-        "pictures": _beside(job, Picture)[:MAX_PICTURES],
-        "still_open": [(each.station.title, each.finding) for each in signing.stands_open(job)],
+        "accepted": [(ORDER.by_key[r.station].title, r) for r in _compared(job, Acceptance)],
+        "notes": [(ORDER.by_key[r.station].title, r, _about(job, r)) for r in _compared(job, Note)],
+        "pictures": _compared(job, Picture)[:MAX_PICTURES],
+        "still_open": [(each.station.title, each.finding) for each in signing.unsettled(job)],
         "passed_over": [(each.title, skip) for each in ORDER.stations if (skip := job.skipped(each.key))],
     }
     for station in ORDER.stations:
@@ -107,7 +107,7 @@ def _sheet(request: Request, job: Job, signed: list[signing.Signature], status: 
         "job": job,
         "body": _body(job),
         "signed": signed,
-        "open_points": signing.stands_open(job),
+        "open_points": signing.unsettled(job),
         "exceptions": signing.exceptions(job),
         "typed": {"by": who(request)},
         "errors": {},

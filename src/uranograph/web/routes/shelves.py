@@ -49,10 +49,10 @@ def _copy(request: Request, key: str, form: dict[str, str]) -> Response:
 
 
 @router.post("/jobs/{key}/put/{shelf}")
-def put(request: Request, key: str, shelf: str) -> Response:
+def move_to_shelf(request: Request, key: str, shelf: str) -> Response:
     try:
         with shop_of(request).write() as session:
-            shelving.put(session, key, shelf, by=who(request))
+            shelving.move_to(session, key, shelf, by=who(request))
     except (InvalidInput, SQLAlchemyError) as error:
         return _refused(request, key, error, {})
     return lead(request, f"/jobs/{key}/overview" if shelf == Shelf.BENCH else "/")
