@@ -37,8 +37,9 @@ from uranograph.bench.log import Entry, Note
 from uranograph.core.adjust import AdjustInput, adjust
 from uranograph.core.clearance import PistonToValveInput, piston_to_valve
 from uranograph.core.lobe import CosineLobe, lift_at, profile
-from uranograph.core.plan import PlanInput, Task, first_plan, plan, understood
+from uranograph.core.plan import PlanInput, first_plan, plan
 from uranograph.core.quantities import LengthUnit
+from uranograph.core.schedule import Task, understood
 from uranograph.core.shims import ShimsInput, shims
 from uranograph.core.sweep import SweepInput, sweep
 from uranograph.demo.shop import furnish

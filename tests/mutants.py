@@ -237,7 +237,7 @@ MUTANTS = (
     Mutant(
         "core/lash_stops.py", "min((_from(bases, base) for base in bases), key=len)", "_from(bases, bases[0])", CORE
     ),
-    Mutant("core/plan.py", "work.hands[k] + sum(", "0 * work.hands[k] + sum(", f"{CORE}/test_plan.py"),
+    Mutant("core/schedule.py", "work.hands[k] + sum(", "0 * work.hands[k] + sum(", f"{CORE}/test_plan.py"),
     Mutant("core/breathing.py", "180 + given.ic_abdc_deg", "180 - given.ic_abdc_deg", f"{CORE}/test_prove.py"),
     Mutant("core/models.py", 'schema.setdefault("ge", self.least)', 'schema["ge"] = self.least', CORE),
     Mutant("phase/valve_gaps.py", "NOMINAL_PCT = 20.0", "NOMINAL_PCT = 2.0", f"{PROVE} {BOUNDS}"),

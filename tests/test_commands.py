@@ -11,7 +11,8 @@ from tests.hands import command
 from uranograph.bench.finding import Verdict
 from uranograph.demo.shop import LATE_DEG, furnish
 from uranograph.engine import positions
-from uranograph.phase import finding, move_history, results, sweeps, weighed
+from uranograph.phase import finding, move_history, results, weighed
+from uranograph.phase import sweep_points as sweeps
 from uranograph.shop import jobs, loading
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER

@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 
 from uranograph.bench.calculations import calculate
 from uranograph.core.errors import InvalidInput
-from uranograph.core.plan import PlanInput, placed, plan, shorter, understood
+from uranograph.core.plan import PlanInput, plan, shorter
+from uranograph.core.schedule import placed, understood
 
 CHANGE: list[dict[str, Any]] = [
     {"name": "drain", "minutes": 20, "hands": 0},

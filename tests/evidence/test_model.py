@@ -12,8 +12,9 @@ from tests.evidence.made_up import FIRING_DEG, TEETH, read_engine
 from uranograph.evidence import covariance, model
 from uranograph.evidence.covariance import Expected, Seen
 from uranograph.evidence.faults import Suspect, suspects, worth_asking
-from uranograph.evidence.hypotheses import NOTHING, PRIOR, Setup
+from uranograph.evidence.hypotheses import NOTHING, PRIOR
 from uranograph.evidence.model import Phase, phase
+from uranograph.evidence.shifted_readings import Setup
 
 SETUP = Setup(TEETH, FIRING_DEG, full_wheel=False)
 ENGINES = 30

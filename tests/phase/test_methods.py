@@ -34,6 +34,7 @@ from uranograph.phase import (
     results,
     set_live,
     suspicions,
+    sweep_points,
     sweeps,
 )
 from uranograph.phase.basis import rules_of
@@ -249,7 +250,7 @@ def test_a_bad_point_is_named_with_a_guess_and_the_rest_stands() -> None:
     odd = next(k for k, r in enumerate(bench.readings) if r.slot == "sweep-intake.20.point")
     wrong = f"{float(bench.readings[odd].second) + 1:.3f}"
     bench.readings[odd] = replace(bench.readings[odd], second=wrong)
-    [(reading, guess)] = sweeps.swept(bench.job, "intake").suspects
+    [(reading, guess)] = sweep_points.swept(bench.job, "intake").suspects
     assert reading.second == wrong
     assert "typing slip" in guess
     assert results.results(bench.job)[0].error_deg == pytest.approx(1, abs=0.5)
@@ -558,7 +559,7 @@ def test_files_as_they_come_are_read_and_degreed(shop: Shop, key: str, text: str
     with shop.write() as session:
         jobs.record_all(session, key, sweeps.read_csv(text, "intake", 1), "QZ")
         job = loading.load(session, key)
-    found = sweeps.swept(job, "intake").found
+    found = sweep_points.swept(job, "intake").found
     assert found.centerline_events_deg == pytest.approx(110, abs=0.1)
     # The exhaust is not read yet: no cam is in by its intake alone.
     assert finding.find(job).verdict is Verdict.UNSURE
@@ -571,7 +572,7 @@ def test_a_file_in_inches_and_a_sweep_of_three_thousand_points(shop: Shop) -> No
     with shop.write() as session:
         key = a_job(session)
         jobs.record_all(session, key, sweeps.read_csv("angle_deg,lift_in\n" + "\n".join(lines), "intake", 1), "QZ")
-        found = sweeps.swept(loading.load(session, key), "intake").found
+        found = sweep_points.swept(loading.load(session, key), "intake").found
     assert found.max_lift_mm == pytest.approx(8.5, abs=0.01)
     assert found.duration_deg == pytest.approx(244, abs=0.1)
 

@@ -7,7 +7,7 @@ from uranograph.bench import tables
 from uranograph.bench.tables import NotSure
 from uranograph.core.errors import InvalidInput
 from uranograph.core.lobe import CosineLobe, lift_at
-from uranograph.phase import finding, sweep_tables, sweeps
+from uranograph.phase import finding, sweep_points, sweep_tables, sweeps
 from uranograph.shop import jobs, loading
 from uranograph.shop.database import Shop
 
@@ -188,5 +188,5 @@ def test_a_hundred_thousand_points_are_thinned_with_a_word(shop: Shop) -> None:
         key = a_job(session)
         jobs.record_all(session, key, entries, "QZ")
         job = loading.load(session, key)
-    assert sweeps.swept(job, "intake").found.centerline_events_deg == pytest.approx(110, abs=0.1)
+    assert sweep_points.swept(job, "intake").found.centerline_events_deg == pytest.approx(110, abs=0.1)
     assert any("100000 points: 1440 of them are kept" in note for note in finding.find(job).notes)

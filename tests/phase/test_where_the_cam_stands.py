@@ -16,7 +16,19 @@ from uranograph.core.errors import InvalidInput
 from uranograph.engine import card as engine_card
 from uranograph.engine import positions, tdc_reading
 from uranograph.engine import tdc as engine_tdc
-from uranograph.phase import answers, judgment, lifts, methods, offers, overlaps, results, set_live, sweeps, weighed
+from uranograph.phase import (
+    answers,
+    judgment,
+    lifts,
+    methods,
+    offers,
+    overlaps,
+    results,
+    set_live,
+    sweep_points,
+    sweeps,
+    weighed,
+)
 from uranograph.phase import finding as degree
 from uranograph.phase import valve_gaps as clearance
 from uranograph.phase.next_reading import MAX_BEYOND, next_reading, proved
@@ -524,11 +536,11 @@ def test_a_lobe_swept_twice_and_otherwise_is_asked_about(shop: Shop) -> None:
         lines = "\n".join(f"{angle},{lift:.3f}" for angle, lift in lobe)
         jobs.record_all(session, key, sweeps.read_csv(f"angle_deg,lift_mm\n{lines}", "intake", 1), "QZ")
         job = loading.load(session, key)
-        assert not sweeps.swept(job, "intake").read_twice
+        assert not sweep_points.swept(job, "intake").read_twice
         lines = "\n".join(f"{angle},{lift * 0.9:.3f}" for angle, lift in lobe)
         jobs.record_all(session, key, sweeps.read_csv(f"angle_deg,lift_mm\n{lines}", "intake", 101), "QZ")
         job = loading.load(session, key)
-    assert sweeps.swept(job, "intake").read_twice
+    assert sweep_points.swept(job, "intake").read_twice
     assert "lobe-read-twice" in {each.code for each in weighed.open_questions(job)}
     assert weighed.held(job)
 
@@ -553,7 +565,7 @@ def test_a_point_off_the_curve_is_a_slip_that_is_asked_for_again(shop: Shop) -> 
         assert (prompt.extra["angle"], prompt.side) == ("60", "atdc")
         job = take(session, key, "degree", [(prompt.slot, "60", "atdc")], second="7.24")
     assert not any(each.code == "typing-slip" and each.share > 0.5 for each in weighed.open_questions(job))
-    assert sweeps.swept(job, "intake").suspects == []
+    assert sweep_points.swept(job, "intake").suspects == []
 
 
 def test_a_pointer_moved_the_wrong_way_is_told_by_the_error_that_doubles(shop: Shop) -> None:

@@ -19,9 +19,9 @@ from uranograph.core.errors import InvalidInput
 from uranograph.core.keyway import KeywayInput, keyway
 from uranograph.core.lift_curve import LiftCurve
 from uranograph.core.piston import Crank, half_angle_at_drop
-from uranograph.core.plan import Work
 from uranograph.core.quantities import LengthUnit
 from uranograph.core.runout import RunoutInput, runout
+from uranograph.core.schedule import Work
 from uranograph.core.slip import SlipInput, tooth_slip
 from uranograph.core.sweep import MIN_POINTS
 from uranograph.core.tdc import TopPairs, tdc

@@ -9,7 +9,8 @@ import pytest
 from tests.hands import CARD, WHEEL, a_job, take, true_top
 from tests.stations.test_fit import filled, write
 from uranograph.engine import runout, tdc
-from uranograph.phase import events, lifts, sweeps
+from uranograph.phase import events, lifts
+from uranograph.phase import sweep_points as sweeps
 from uranograph.shop import loading as jobs
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER

@@ -27,6 +27,7 @@ def render(template: str, values: Mapping[str, object], unit: LengthUnit | str =
     template
         Words with names in braces. Lengths (`_mm`): as on the bench, `:unit` so with the unit, `:fine` with one place more,
         `:full` that with the unit, `:u` short with the unit.
+        Several messages follow each other as sentences.
         Angles (`_deg`): to a tenth, `:2` to hundredths, `:abs` without a sign, `:signed` always with one. Else a format.
     values
         What the names stand for; an error among them is told in its own words.
@@ -55,8 +56,8 @@ def _figure(name: str, value: object, how: str, unit: LengthUnit) -> str:
         return _angle(float(value), how)
     if name == "wanted" and value in _WANTED:
         return _WANTED[str(value)][how == "example"]
-    if how == "or" and isinstance(value, tuple):
-        return " or ".join(each.upper() for each in value)
+    if isinstance(value, tuple):
+        return " or ".join(each.upper() for each in value) if how == "or" else " ".join(filter(None, map(str, value)))
     return format(value, how)
 
 

@@ -119,8 +119,10 @@ def is_plausible(name: str, text: str) -> bool:
 
     Examples
     --------
-    >>> is_plausible("one_in", "500"), is_plausible("one_in", "0"), is_plausible("gears_good", "0.05 mm"), is_plausible("gears_good", "five")
-    (True, False, True, False)
+    >>> is_plausible("one_in", "500"), is_plausible("one_in", "0")
+    (True, False)
+    >>> is_plausible("gears_good", "0.05 mm"), is_plausible("gears_good", "five")
+    (True, False)
     """
     limit = LIMITS[name]
     try:

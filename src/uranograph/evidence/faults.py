@@ -6,8 +6,9 @@ from functools import cached_property
 from typing import TYPE_CHECKING
 
 from uranograph.evidence.covariance import Expected, Seen
-from uranograph.evidence.hypotheses import NOTHING, SIZE_SHARES, SIZES, Hypothesis, Setup, hypotheses
+from uranograph.evidence.hypotheses import NOTHING, SIZE_SHARES, SIZES, hypotheses
 from uranograph.evidence.model import LOBES, Model, Phase, toward_phase
+from uranograph.evidence.shifted_readings import Hypothesis, Setup
 
 if TYPE_CHECKING:
     from uranograph.evidence.model import Array

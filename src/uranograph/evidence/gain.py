@@ -8,8 +8,9 @@ from typing import TYPE_CHECKING
 from uranograph.core.verdict import FALSE_VERDICT
 from uranograph.evidence.covariance import Expected, Seen
 from uranograph.evidence.faults import Weighing
-from uranograph.evidence.hypotheses import NOTHING, Setup
+from uranograph.evidence.hypotheses import NOTHING
 from uranograph.evidence.model import Phase, toward_phase
+from uranograph.evidence.shifted_readings import Setup
 
 if TYPE_CHECKING:
     from uranograph.evidence.model import Array

@@ -1,13 +1,14 @@
 """What each fault would do to every reading, at several sizes."""
 
 import math
-from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass, field, replace
+from collections.abc import Callable, Iterator
+from dataclasses import replace
 from functools import partial
-from typing import TYPE_CHECKING, NamedTuple
+from typing import TYPE_CHECKING
 
 from uranograph.evidence.covariance import PHASE_DEG, Expected, Seen, deviation
 from uranograph.evidence.model import LOBES
+from uranograph.evidence.shifted_readings import Hypothesis, Setup, ShiftedReadings
 
 if TYPE_CHECKING:
     from uranograph.evidence.model import Array
@@ -60,62 +61,6 @@ FAR_SHARE, FAR_PHASE_DEG = 0.1, 15.0
 OTHER = {"intake": "exhaust", "exhaust": "intake"}
 
 
-@dataclass(frozen=True)
-class Setup:
-    """What else is known of engine, wheel and card.
-
-    Parameters
-    ----------
-    crank_teeth
-        Teeth of the gear on the crank; None where they are not counted.
-    firing_deg
-        How far apart cylinders fire, crank degrees; None where it is uneven or not known.
-    full_wheel
-        Whether the wheel counts 0 to 360.
-    crossed
-        Whether both contacts at the top were read on the wrong side of it.
-    clash
-        Whether the card's figures contradict each other.
-    pressed
-        Whether the cam's gear is held by its fit alone, so that it can have slipped before.
-    tappets
-        `solid`, `hydraulic`, `stand-in`, or nothing where it is not said: what is in while checking.
-    springs
-        `none`, `light`, `real`, or nothing: which valve springs are on while checking.
-    denied
-        Faults that somebody looked for and did not find, by code, and up to which reading that counts.
-    """
-
-    crank_teeth: int | None = None
-    firing_deg: float | None = None
-    full_wheel: bool = False
-    crossed: bool = False
-    clash: bool = False
-    pressed: bool = False
-    tappets: str = ""
-    springs: str = ""
-    denied: Mapping[str, int] = field(default_factory=dict)
-
-
-class Hypothesis(NamedTuple):
-    """One way a fault can be: what it adds to each reading, and the directions in which it adds an unknown size.
-
-    `along` is (n,) or (n, k); `share` is its part of the fault's prior; `sign` is −1 where the direction is known better instead;
-    `sized` whether its usual size may be missed by a factor, as for `SIZES`. `moves` is how far intake and exhaust themselves stand
-    later by one of its size, `places` by what it adds: a slipped gear did move the cam, a knocked wheel did not.
-    """
-
-    code: str
-    share: float
-    adds: "Array"
-    along: "Array"
-    seq: int | None = None
-    sign: int = 1
-    sized: bool = False
-    moves: tuple[float, float] = (0.0, 0.0)
-    places: float = 0.0
-
-
 def hypotheses(
     readings: tuple[Seen, ...], expected: Expected, setup: Setup, coming: tuple[Seen, ...]
 ) -> Iterator[tuple[Hypothesis, float]]:
@@ -124,7 +69,7 @@ def hypotheses(
 
     priors = _priors(setup)
     zero = np.zeros(len(readings) + len(coming))
-    rows = _Rows(readings + coming, len(readings), expected)
+    rows = ShiftedReadings(readings + coming, len(readings), expected)
     nothing, anywhere = 1.0 - sum(priors.values()), FAR_PHASE_DEG
     # A cam can have been fitted anywhere, if seldom far off.
     yield Hypothesis(NOTHING, 1.0, zero, zero), (1.0 - FAR_SHARE) * nothing
@@ -163,48 +108,7 @@ def _raised(priors: dict[str, float], codes: tuple[str, ...], by_chance: float) 
     return {code: weight / whole for code, weight in weights.items()}
 
 
-@dataclass
-class _Rows:
-    """The readings as columns: where each fault can lie, and what it would do to each."""
-
-    readings: tuple[Seen, ...]
-    taken: int
-    expected: Expected
-    zero: "Array" = field(init=False)
-    lobes: "Array" = field(init=False)
-    seqs: "Array" = field(init=False)
-
-    def __post_init__(self) -> None:
-        import numpy as np
-
-        self.zero = np.zeros(len(self.readings))
-        self.seqs = np.array([each.seq for each in self.readings])
-        self.lobes = self.where(lambda each: each.kind in ("event", "lift"))
-
-    def where(self, test: Callable[[Seen], float]) -> "Array":
-        """1 or a size for each reading."""
-        import numpy as np
-
-        return np.array([float(test(each)) for each in self.readings])
-
-    def at(self, n: int) -> "Array":
-        """1 at this reading alone."""
-        here = self.zero.copy()
-        here[n] = 1.0
-        return here
-
-    @property
-    def at_lobes(self) -> list[int]:
-        """Numbers of the wheel readings of lobes that are taken already."""
-        return [n for n in range(self.taken) if self.lobes[n]]
-
-    @property
-    def singly(self) -> list[int]:
-        """Of those the ones that a hand read and typed one by one."""
-        return [n for n in self.at_lobes if self.readings[n].own_deg is None]
-
-
-def _moved(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
+def _moved(code: str, rows: ShiftedReadings, setup: Setup) -> Iterator[Hypothesis]:
     """The wheel from some reading on, the stop included, or the gear, the stop left out; before the first reading too."""
     wheel = code == "wheel-moved"
     size = MOVED_DEG if wheel else SLIPPED_DEG
@@ -219,7 +123,7 @@ def _moved(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
             yield Hypothesis(code, 1.0, rows.zero, along, first.seq, sized=True, moves=own)
 
 
-def _backward(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
+def _backward(code: str, rows: ShiftedReadings, setup: Setup) -> Iterator[Hypothesis]:
     """One reading or two through the slack of the drive; or all of a set, till one place is come up to again."""
     if code == "one-backward":
         for k, j in enumerate(rows.singly):
@@ -239,7 +143,7 @@ def _backward(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
         yield Hypothesis(code, 1.0, rows.zero, -BACKWARD_DEG * rows.lobes * (rows.seqs < end), sized=True)
 
 
-def _slips(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
+def _slips(code: str, rows: ShiftedReadings, setup: Setup) -> Iterator[Hypothesis]:
     """A figure off by what swapped digits, a five, a nine or a ten make, or by anything; of a stop half as much."""
     for j in range(rows.taken):
         seen = rows.readings[j]
@@ -255,14 +159,14 @@ def _slips(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
         yield Hypothesis(code, 2 * ANY_SLIP_SHARE, rows.zero, part * ANY_SLIP_DEG * here, seen.seq, sized=True)
 
 
-def _wrong_side(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
+def _wrong_side(code: str, rows: ShiftedReadings, setup: Setup) -> Iterator[Hypothesis]:
     for j in rows.singly:
         seen = rows.readings[j]
         off = deviation(seen, rows.expected) - deviation(replace(seen, at_deg=-seen.at_deg), rows.expected)
         yield Hypothesis(code, 1.0, off * rows.at(j), rows.zero, seen.seq)
 
 
-def _turned(rows: _Rows, turn: Callable[[Seen], Seen]) -> "Array":
+def _turned(rows: ShiftedReadings, turn: Callable[[Seen], Seen]) -> "Array":
     """What a reading deviates more than it would, had it been read as `turn` makes it."""
     import numpy as np
 
@@ -277,12 +181,12 @@ def _turned(rows: _Rows, turn: Callable[[Seen], Seen]) -> "Array":
     return np.array([*found[: rows.taken], *coming])
 
 
-def _mirrored(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
+def _mirrored(code: str, rows: ShiftedReadings, setup: Setup) -> Iterator[Hypothesis]:
     """Before the top read as after it: the wheel at the other end, or its numbers the other way."""
     yield Hypothesis(code, 1.0, _turned(rows, lambda seen: replace(seen, at_deg=-seen.at_deg)), rows.zero)
 
 
-def _wrong_lobe(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
+def _wrong_lobe(code: str, rows: ShiftedReadings, setup: Setup) -> Iterator[Hypothesis]:
     """The other lobe read for one, or each for the other; its greatest lift is the other's as well."""
     expected = rows.expected
     if len(expected.middle_deg) < 2:
@@ -307,14 +211,14 @@ def _turned_on(shift_deg: float, seen: Seen) -> Seen:
     return replace(seen, at_deg=seen.at_deg - shift_deg) if seen.lobe else seen
 
 
-def _other_cylinder(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
+def _other_cylinder(code: str, rows: ShiftedReadings, setup: Setup) -> Iterator[Hypothesis]:
     if not setup.firing_deg:
         return
     for k in range(1, round(360 / setup.firing_deg)):
         yield Hypothesis(code, 1.0, _turned(rows, partial(_turned_on, k * setup.firing_deg)), rows.zero)
 
 
-def _tooth(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
+def _tooth(code: str, rows: ShiftedReadings, setup: Setup) -> Iterator[Hypothesis]:
     """Near whole teeth the phase is as it was fitted, and no more anything."""
     if not setup.crank_teeth:
         return
@@ -324,12 +228,12 @@ def _tooth(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
         yield Hypothesis(code, 1.0, off * rows.lobes, known * rows.lobes, sign=-1, moves=(known, known), places=off)
 
 
-def _slipped_before(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
+def _slipped_before(code: str, rows: ShiftedReadings, setup: Setup) -> Iterator[Hypothesis]:
     far = SLIPPED_BEFORE_DEG
     yield Hypothesis(code, 1.0, rows.zero, far * rows.lobes, moves=(far, far))
 
 
-def _apart(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
+def _apart(code: str, rows: ShiftedReadings, setup: Setup) -> Iterator[Hypothesis]:
     if rows.expected.apart or {rows.readings[n].lobe for n in rows.at_lobes} != {"intake", "exhaust"}:
         return
     side = rows.where(lambda each: each.lobe == "intake") - rows.where(lambda each: each.lobe == "exhaust")
@@ -338,7 +242,7 @@ def _apart(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
 
 
 def _over_slopes(
-    code: str, rows: _Rows, usual: float, moves: Callable[[Seen], float], signs: tuple[int, ...] = (-1, 1)
+    code: str, rows: ShiftedReadings, usual: float, moves: Callable[[Seen], float], signs: tuple[int, ...] = (-1, 1)
 ) -> Iterator[Hypothesis]:
     """A fault that acts on lifts: on degrees through slopes that are known only so well, and of each lobe for itself.
 
@@ -363,7 +267,7 @@ def _by_slope(each: Seen, mm: float) -> float:
     return mm / each.slope_mm if each.slope_mm else 0.0
 
 
-def _askew(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
+def _askew(code: str, rows: ShiftedReadings, setup: Setup) -> Iterator[Hypothesis]:
     """Lifts read so many percent over: an opening comes earlier, a closing later, a half width grows by half as much."""
 
     def percent(each: Seen) -> float:
@@ -376,7 +280,7 @@ def _askew(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
     yield from _over_slopes(code, rows, ASKEW_PERCENT, percent)
 
 
-def _lash(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
+def _lash(code: str, rows: ShiftedReadings, setup: Setup) -> Iterator[Hypothesis]:
     """So much more lash: openings later, closings earlier, the greatest lift short by it; the base is not."""
 
     def hundredth(each: Seen) -> float:
@@ -387,7 +291,7 @@ def _lash(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
     yield from _over_slopes(code, rows, LASH, hundredth)
 
 
-def _checked(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
+def _checked(code: str, rows: ShiftedReadings, setup: Setup) -> Iterator[Hypothesis]:
     """Events read at another lift than the card's: openings later and closings earlier, or both the other way; no lift is short."""
 
     def hundredth(each: Seen) -> float:
@@ -396,7 +300,7 @@ def _checked(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
     yield from _over_slopes(code, rows, CHECKED, hundredth)
 
 
-def _bleeding(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
+def _bleeding(code: str, rows: ShiftedReadings, setup: Setup) -> Iterator[Hypothesis]:
     """A lifter that leaks down on its way: closings early by all of it, lifts by half, the base low at the end."""
 
     def hundredth(each: Seen) -> float:
@@ -409,13 +313,13 @@ def _bleeding(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
     yield from _over_slopes(code, rows, BLED, hundredth, signs=(1,))
 
 
-def _sprung(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
+def _sprung(code: str, rows: ShiftedReadings, setup: Setup) -> Iterator[Hypothesis]:
     """Valve springs that push the cam ahead through the drive's slack on its closing flanks."""
     closing = rows.where(lambda each: each.side > 0 and each.kind in ("event", "lift"))
     yield Hypothesis(code, 1.0, rows.zero, -SPRUNG_DEG * closing, sized=True)
 
 
-def _misprint(code: str, rows: _Rows, setup: Setup) -> Iterator[Hypothesis]:
+def _misprint(code: str, rows: ShiftedReadings, setup: Setup) -> Iterator[Hypothesis]:
     """One figure of the card off by a usual misprint: that event, and half of it the middle of its lobe."""
     import numpy as np
 

@@ -5,7 +5,8 @@ from uranograph.bench.job import Job
 from uranograph.core.quantities import format_angle, format_length
 from uranograph.engine.cams import LOBES
 from uranograph.engine.card import card_of
-from uranograph.phase import events, lifts, peaks, slack, sweeps
+from uranograph.phase import events, lifts, peaks, slack
+from uranograph.phase import sweep_points as sweeps
 from uranograph.phase.judgment import expected_events, four_events, has_independent_cams
 from uranograph.phase.messages import say
 from uranograph.phase.results import Result

@@ -19,7 +19,8 @@ from uranograph.engine.cams import LOBES
 from uranograph.engine.card import card_of
 from uranograph.engine.card_drawing import card_lobes, events_of
 from uranograph.engine.card_model import DRAWN_LOBE
-from uranograph.phase import card_rows, judgment, lifts, overlaps, results, sweeps
+from uranograph.phase import card_rows, judgment, lifts, overlaps, results
+from uranograph.phase import sweep_points as sweeps
 from uranograph.phase.basis import rules_of
 from uranograph.phase.events import FIELD
 from uranograph.phase.target import Aim, target_of

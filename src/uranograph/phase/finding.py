@@ -8,11 +8,12 @@ from uranograph.core.errors import InvalidInput, Missing
 from uranograph.core.quantities import format_angle, late_or_early
 from uranograph.core.verdict import EXACT
 from uranograph.engine import positions
-from uranograph.engine.cams import KEY, LOBES
+from uranograph.engine.cams import KEY, LOBES, cam_words
 from uranograph.engine.degree_wheel import wheel_of
 from uranograph.engine.stated_tdc import stated_of
 from uranograph.engine.tdc import frame_now, zero_holds
-from uranograph.phase import events, lifts, marks, marks_by_eye, overlaps, slack, sweeps, weighed
+from uranograph.phase import events, lifts, marks, marks_by_eye, overlaps, slack, weighed
+from uranograph.phase import sweep_points as sweeps
 from uranograph.phase.basis import rules_of
 from uranograph.phase.card_rows import METHOD_WORDS, rows
 from uranograph.phase.judgment import JudgedCam, four_events, judged, leading, phases, unread, verdict_of
@@ -92,7 +93,7 @@ def _without_results(job: Job) -> Finding:
     moved = say("measure-after-move") if positions.tries(job) and not begun else ""
     return Finding(
         Verdict.OPEN, cautions=CAUTIONS, notes=(*_before(job), *_by_the_marks(job), *_cannot_prove(job))
-    ).judged(Verdict.OPEN, FINDINGS, "not-read", begun=begun or bool(moved), why=sentence + moved, step=needs)
+    ).judged(Verdict.OPEN, FINDINGS, "not-read", begun=begun or bool(moved), reasons=(sentence, moved), step=needs)
 
 
 def _cannot_prove(job: Job) -> tuple[str, ...]:
@@ -133,11 +134,11 @@ def _in_words(job: Job, cams: tuple[JudgedCam, ...], lines: tuple[Row, ...]) -> 
         for one in cams
         if one.verdict is Verdict.OUT and one.moving_cures
     ]
-    parts = [
+    reasons = (
         *(_against_card(result) for result in leaders),
         *(moves if verdict is Verdict.OUT else []),
-        _split(job, first),
-    ]
+        *_split(job, first),
+    )
     return Finding(
         Verdict.OPEN,
         quantity=Quantity(first.error_deg, first.doubt_deg, "deg", label=_side(first.error_deg), unsigned=True),
@@ -158,7 +159,7 @@ def _in_words(job: Job, cams: tuple[JudgedCam, ...], lines: tuple[Row, ...]) -> 
         verdict,
         FINDINGS,
         code,
-        why=" ".join(filter(None, parts)),
+        reasons=reasons,
         cam=named,
         step=next_step,
         lobe=waiting[0] if waiting else "",
@@ -167,10 +168,10 @@ def _in_words(job: Job, cams: tuple[JudgedCam, ...], lines: tuple[Row, ...]) -> 
 
 
 def _order(one: JudgedCam, bank: int) -> str:
-    way = "Advance" if one.error_deg > 0 else "Retard"
-    cam = "cam" if one.cam == "both" else f"{one.cam} cam"
-    of_bank = f" of bank {bank}" if bank else ""
-    return f"{way} the {cam}{of_bank} {format_angle(abs(one.error_deg))} crank deg."
+    cam = cam_words(f"bank{bank}-{one.cam}" if bank else one.cam)
+    if one.error_deg > 0:
+        return say("advance-the-cam", cam=cam, move_deg=one.error_deg)
+    return say("retard-the-cam", cam=cam, move_deg=one.error_deg)
 
 
 def _by_the_marks(job: Job) -> tuple[str, ...]:
@@ -233,13 +234,14 @@ def _against_card(result: Result) -> str:
     )
 
 
-def _split(job: Job, one: JudgedCam) -> str:
+def _split(job: Job, one: JudgedCam) -> tuple[str, ...]:
+    """What moving the cam leaves, where the lobes stand apart by more than can be read wrong."""
     if len(one.lobes) < 2 or any(result.centerline_deg is None for result in one.lobes):
-        return ""
+        return ()
     wider = one.apart_by_deg
     if abs(wider) <= max(0.5, sum(result.uncertainty_deg for result in one.lobes) / 2):
-        return ""
-    return say("separation-off-card", wider_deg=abs(wider), way="wider" if wider > 0 else "narrower")
+        return ()
+    return (say("separation-off-card", wider_deg=abs(wider), way="wider" if wider > 0 else "narrower"),)
 
 
 def _what_to_reread(job: Job, one: JudgedCam, lobe_results: list[Result]) -> str:

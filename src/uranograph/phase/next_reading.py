@@ -1,36 +1,22 @@
 """The reading to take next: of all that could be taken the one that tells most for its keys, and what a proof still lacks."""
 
-from collections import Counter
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.memo import memoized
 from uranograph.bench.station import NextReading
-from uranograph.core.lobe import half_width_at
-from uranograph.core.quantities import parse_length
 from uranograph.engine import positions
 from uranograph.engine.cams import KEY, LOBES, banks
-from uranograph.engine.card import card_of
 from uranograph.engine.tdc import KEY as TDC
 from uranograph.engine.tdc import frame_now
-from uranograph.phase import (
-    answers,
-    events,
-    judgment,
-    lifts,
-    methods,
-    observations,
-    offers,
-    results,
-    set_live,
-    sweeps,
-    weighed,
-)
+from uranograph.phase import answers, events, judgment, lifts, methods, observations, offers, results, set_live, weighed
+from uranograph.phase import sweep_points as sweeps
 from uranograph.phase.banks import wants_reading
 from uranograph.phase.basis import deciding_lobes, rules_of
 from uranograph.phase.messages import say
+from uranograph.phase.readable import Candidate, Readable, kind_of
 
 if TYPE_CHECKING:
     from uranograph.evidence.covariance import Expected, Seen
@@ -40,25 +26,10 @@ if TYPE_CHECKING:
 # Nats a reading must tell for each reading it costs; how often one place is read at the most; and how sure a proof is.
 MIN_GAIN, MIN_GAIN_UNSURE, MIN_GAIN_MOVING, MIN_GAIN_OPEN = 0.012, 0.006, 0.02, 0.0002
 PATIENCE = 4
-MAX_AGAIN = 3
 # So many readings beyond each once are asked for at one position, at the most.
 MAX_BEYOND = 14
-LATER = 10**7
-FAR_DROP = {"inch": "0.250", "mm": "6.0"}
 # A drop near the nose, where the peak tells and the flanks do not; and how likely a meaning of the card must be to be read for.
 NEAR_DROP, MIN_MEANT = {"inch": "0.020", "mm": "0.5"}, 0.05
-FAR_SHARE, FURTHER = 0.75, 1.6
-EVENT_NEEDLE_DEG = 0.04
-
-
-@dataclass(frozen=True)
-class _Could:
-    """A reading that could be taken: at which station and how it is asked for there, as the model sees it, and its cost in readings."""
-
-    station: str
-    query: dict[str, str]
-    seen: "Seen"
-    cost: float
 
 
 @memoized
@@ -107,7 +78,7 @@ def _coming(job: Job) -> NextReading | None:
         # What was read makes no whole lobe, and the question says why.
         return None if held is None or answers.settled(view, held.code) else _ask(view, held)
     left = MAX_BEYOND - _read_beyond(view, found)
-    readable = _Readable(view, found)
+    readable = Readable(view, found)
     could, expected = readable.within(left), replace(found.expected, width_deg=readable.widths)
     verdict = judgment.verdict_of(view, judged, results.doubts(view))
     move = next((offer for cam in offers.cams(job) if (offer := offers.better_than_now(job.whole, cam))), None)
@@ -191,7 +162,9 @@ def _other_kind(job: Job, found: observations.Observations, weighing: "Weighing"
             query = {"method": "lifts", "lobe": lobe, "drop": NEAR_DROP[job.unit.value]}
             return NextReading(KEY, query, "settles", say("why-lifts-settle"))
         if "lift" in kinds and "event" not in kinds and of_peak < 1 - MIN_MEANT and _read_twice(found, lobe):
-            return NextReading(KEY, {"method": "events", "event": _kind(lobe, -1)}, "settles", say("why-events-settle"))
+            return NextReading(
+                KEY, {"method": "events", "event": kind_of(lobe, -1)}, "settles", say("why-events-settle")
+            )
     return None
 
 
@@ -203,7 +176,7 @@ def _read_twice(found: observations.Observations, lobe: str) -> bool:
 def _gains(
     job: Job,
     found: observations.Observations,
-    could: "list[_Could]",
+    could: "list[Candidate]",
     expected: "Expected",
     judged: tuple[judgment.JudgedCam, ...],
     move: offers.Offer | None,
@@ -299,99 +272,6 @@ def _first_of(job: Job, lobe: str) -> dict[str, str]:
     if method == "events":
         return {"method": method, "event": next(kind for kind in events.KINDS if events.LOBE[kind] == lobe)}
     return {"method": method, "lobe": lobe}
-
-
-class _Readable:
-    """Every reading that could be taken at this position, and the half widths of the equal lifts among them."""
-
-    def __init__(self, job: Job, found: observations.Observations) -> None:
-        self.job, self.found = job, found
-        self.times = Counter(each.place for each in found.readings)
-        self.widths = dict(found.expected.width_deg)
-        self.could: list[_Could] = []
-        self.frame = max(0, *(each.frame for each in found.readings))
-        self._stop()
-        self._again()
-        self._events()
-        for lobe in found.lobes:
-            self._lifts_read(lobe)
-            self._far_drop(lobe)
-
-    def within(self, left: int) -> list[_Could]:
-        """Those that cost no more readings than so many."""
-        return [each for each in self.could if each.cost <= left]
-
-    def _add(self, station: str, query: dict[str, str], seen: "Seen", cost: float, wide: float | None = None) -> None:
-        if self.times[seen.place] < MAX_AGAIN:
-            seen = replace(seen, seq=LATER + len(self.could), swap_deg=0.0)
-            self.could.append(_Could(station, query, seen, cost))
-            if wide is not None:
-                self.widths[seen.seq] = wide
-
-    def _stop(self) -> None:
-        from uranograph.evidence.covariance import Seen
-
-        readings = self.found.readings
-        begun = min(each.seq for each in readings if each.lobe)
-        again = sum(each.kind == "stop" and each.seq > begun for each in readings)
-        if again < MAX_AGAIN and any(each.frame >= 0 for each in readings):
-            self.times["stop", "", 0, ""] = again
-            self._add(TDC, {}, Seen("stop", 0.0, 0, frame=self.frame), 2.0)
-
-    def _again(self) -> None:
-        """What was read on the wheel by hand, once more; an equal lift on both its sides."""
-        by_hand = [each for each in self.found.readings if each.on_wheel and each.lobe and each.own_deg is None]
-        for each in {each.place: each for each in by_hand}.values():
-            if each.kind == "event":
-                self._add(KEY, {"method": "events", "event": _kind(each.lobe, each.side)}, each, 1.0)
-            elif each.side > 0:
-                query = {"method": "lifts", "lobe": each.lobe, "drop": each.drop}
-                self._add(KEY, query, each, 2.0, self.widths[each.seq])
-
-    def _events(self) -> None:
-        """Events of the lobes that were read otherwise or swept, where the card has their durations."""
-        from uranograph.evidence.covariance import Seen
-
-        card = card_of(self.job)
-        if card is None or card.check_lift_mm is None:
-            return
-        for kind in events.KINDS:
-            lobe, side = events.LOBE[kind], -1 if kind in ("io", "eo") else 1
-            known = lobe in self.found.lobes and lobe not in self.found.expected.half_doubt_deg
-            by_hand = any(
-                (each.kind, each.lobe, each.side) == ("event", lobe, side) and each.own_deg is None
-                for each in self.found.readings
-            )
-            if known and not by_hand:
-                slope = events.slope_at_check(self.job, kind)
-                seen = Seen("event", 0.0, 0, lobe, side, EVENT_NEEDLE_DEG, slope_mm=slope, frame=self.frame)
-                self._add(KEY, {"method": "events", "event": kind}, seen, 1.0)
-
-    def _lifts_read(self, lobe: str) -> None:
-        from uranograph.evidence.covariance import Seen
-
-        if lobe in self.found.expected.lift_mm:
-            self._add(KEY, {"method": "peak", "lobe": lobe}, Seen("peak", 0.0, 0, lobe), 1.0)
-        self._add(KEY, {"method": "peak", "lobe": lobe, "item": "base"}, Seen("base", 0.0, 0, lobe), 1.0)
-
-    def _far_drop(self, lobe: str) -> None:
-        """A drop far from those read, which shows a lobe that is ground uneven."""
-        card = card_of(self.job)
-        drawn = card.lobe(lobe) if card else None
-        read = [each for each in self.found.readings if each.kind == "lift" and each.lobe == lobe and each.side > 0]
-        far = FAR_DROP[self.job.unit.value]
-        deep = parse_length(far, self.job.unit)
-        if not read or drawn is None or deep >= FAR_SHARE * drawn.max_lift_mm:
-            return
-        if all(parse_length(each.drop, self.job.unit) < deep / FURTHER for each in read):
-            wide = half_width_at(drawn, drawn.max_lift_mm - deep)
-            nose = max(0.0, 1 - wide / self.found.expected.half_deg[lobe])
-            seen = replace(read[0], drop=far, near_nose=nose, slope_mm=2 * deep / wide)
-            self._add(KEY, {"method": "lifts", "lobe": lobe, "drop": far}, seen, 2.0, wide)
-
-
-def _kind(lobe: str, side: int) -> str:
-    return next(kind for kind in events.KINDS if events.LOBE[kind] == lobe and (kind in ("io", "eo")) == (side < 0))
 
 
 def _why_proof(seen: "Seen") -> str:

@@ -23,13 +23,14 @@ from uranograph.engine.degree_wheel import crank_angle
 from uranograph.engine.description import engine_of
 from uranograph.engine.stated_tdc import offset_deg
 from uranograph.engine.tdc import Frame, frame_at, frames, mirrored
-from uranograph.phase import answers, events, lifts, peaks, sweeps
+from uranograph.phase import answers, events, lifts, peaks
+from uranograph.phase import sweep_points as sweeps
 from uranograph.phase.target import target_of
 
 if TYPE_CHECKING:
     from uranograph.evidence.covariance import Expected, Seen
-    from uranograph.evidence.hypotheses import Setup
     from uranograph.evidence.model import Phase
+    from uranograph.evidence.shifted_readings import Setup
 
 
 # A half duration that the card does not give, and a wheel's place in a file of true crank angles, one standard deviation.
@@ -83,7 +84,7 @@ def gathered(job: Job) -> Observations | None:
 
 def _gathered(job: Job) -> Observations | None:
     from uranograph.evidence.covariance import SPRINGS_DEG, Expected
-    from uranograph.evidence.hypotheses import Setup
+    from uranograph.evidence.shifted_readings import Setup
 
     view, cut = positions.at_position(job), frames(job)
     middles, ahead = _middles(view)

@@ -24,7 +24,7 @@ from uranograph.engine.tdc import Frame, frame_at
 from uranograph.phase.basis import deciding_lobes
 from uranograph.phase.events import NOMINAL_SLOPE_DOUBT
 from uranograph.phase.messages import say
-from uranograph.phase.sweeps import swept
+from uranograph.phase.sweep_points import swept
 
 KIND = {"intake": "overlap-intake", "exhaust": "overlap-exhaust"}
 LIFT = Slot(KEY, tuple(KIND.values()), ("lift", "on"), in_mm, rests_on=RESTS_ON, lobe_of=lobe_of)

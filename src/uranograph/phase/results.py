@@ -12,7 +12,8 @@ from uranograph.core.phase import judge_phase
 from uranograph.core.quantities import format_angle, format_length
 from uranograph.engine.cams import LOBES, card_centerline
 from uranograph.engine.tdc import frame_at
-from uranograph.phase import events, lifts, overlaps, peaks, sweeps
+from uranograph.phase import events, lifts, overlaps, peaks
+from uranograph.phase import sweep_points as sweeps
 from uranograph.phase.messages import say
 from uranograph.phase.stated_cam import stated_cam
 from uranograph.phase.target import Aim, target_of

@@ -3,7 +3,8 @@
 from uranograph.bench.job import Job
 from uranograph.engine.cams import LOBES, card_centerline
 from uranograph.engine.card import card_of
-from uranograph.phase import events, lifts, peaks, slack, sweeps
+from uranograph.phase import events, lifts, peaks, slack
+from uranograph.phase import sweep_points as sweeps
 from uranograph.phase.messages import say
 
 MAX_COUNT = 4

@@ -26,7 +26,8 @@ from uranograph.engine.cams import banks
 from uranograph.engine.card import card_of, printed_card, valve_lift
 from uranograph.engine.description import engine_of
 from uranograph.engine.valves import CLAY, DROP, LIFT, SPRING, Valve, ValveAngles, valve_angles, valves
-from uranograph.phase import judgment, peaks, sweeps
+from uranograph.phase import judgment, peaks
+from uranograph.phase import sweep_points as sweeps
 
 # What a nominal lobe may be off round overlap, of its lift there, percent: its flanks are not those of the card's.
 NOMINAL_PCT = 20.0

@@ -14,7 +14,8 @@ from uranograph.engine.cams import LOBES
 from uranograph.engine.card import card_of
 from uranograph.engine.tdc import frames
 from uranograph.engine.tdc import moved_wrong as pointer_moved_wrong
-from uranograph.phase import answers, events, sweeps
+from uranograph.phase import answers, events
+from uranograph.phase import sweep_points as sweeps
 from uranograph.phase.basis import rules_of
 from uranograph.phase.messages import ask, named
 from uranograph.phase.observations import Observations, as_read, crossed, gathered, needle_mm

@@ -10,7 +10,8 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Entry
 from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot
-from uranograph.core.plan import Work, ahead, deciding, first_plan, hands_of, length_of, placed, shorter
+from uranograph.core.plan import deciding, first_plan, hands_of, shorter
+from uranograph.core.schedule import Work, ahead, length_of, placed
 from uranograph.stations.change_plan.tasks import PlannedChange, change_of
 
 KEY = "change-plan"

@@ -8,8 +8,8 @@ from uranograph.bench.forms import Filled, Form, Typed, remembered
 from uranograph.bench.job import Job
 from uranograph.bench.messages import refusal
 from uranograph.core.errors import InvalidInput
-from uranograph.core.plan import MAX_HANDS, Task, Work, understood
 from uranograph.core.quantities import parse_number
+from uranograph.core.schedule import MAX_HANDS, Task, Work, understood
 from uranograph.engine.adjusters import drive_of
 from uranograph.engine.description import Engine, Valvetrain, engine_of
 from uranograph.engine.marks_by_eye import listed

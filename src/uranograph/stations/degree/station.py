@@ -32,6 +32,7 @@ from uranograph.phase import (
     overlaps,
     peaks,
     stated_cam,
+    sweep_points,
     sweeps,
     target,
     weighed,
@@ -135,7 +136,7 @@ def _phases(job: Job) -> Mapping[str, Any]:
 def _from_file(job: Job, form: Mapping[str, str], text: str) -> list[Entry]:
     lobe, own = form.get("lobe", ""), banks.chosen(job, form)
     lobe = lobe if lobe in LOBES else "intake"
-    entries = sweeps.read_any(text, lobe, own.next_number(KEY, sweeps.KIND[lobe]), form)
+    entries = sweeps.read_any(text, lobe, own.next_number(KEY, sweep_points.KIND[lobe]), form)
     sweeps.refuse_repeats(positions.at_position(own), lobe, entries)
     return [replace(each, slot=slot_in_bank(each.slot, own.bank)) for each in entries]
 
@@ -146,9 +147,11 @@ def _lift_line(whole: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
     try:
         at = parse_length(asked.get("lift", ""), job.unit)
     except InvalidInput:
-        at = sweeps.check_lift(job)
+        at = sweep_points.check_lift(job)
     view = positions.at_position(job)
-    found = {lobe: sweeps.events_at(swept_lobe, at) for lobe in LOBES if (swept_lobe := sweeps.swept(view, lobe))}
+    found = {
+        lobe: sweep_points.events_at(swept_lobe, at) for lobe in LOBES if (swept_lobe := sweep_points.swept(view, lobe))
+    }
     return {"figure": sweep_figure(job, at), "lift_mm": at, "found": found, "unit": job.unit}
 
 
@@ -163,7 +166,7 @@ class IntakeAndExhaustStation(Station):
     docs = "Centerline by equal lifts"
     calculations = ("degree", "centerline", "sweep", "overlap-lift", "breathing")
     other_forms = (basis.FORM, target.FORM, stated_cam.FORM)
-    slots = (events.EVENT, sweeps.POINT, lifts.LIFT, overlaps.LIFT, peaks.LIFT, peaks.BASE, answers.ANSWER)
+    slots = (events.EVENT, sweep_points.POINT, lifts.LIFT, overlaps.LIFT, peaks.LIFT, peaks.BASE, answers.ANSWER)
     acts = (
         "wheel-moved",
         "wheel-refitted",
@@ -254,15 +257,17 @@ class IntakeAndExhaustStation(Station):
             "stated": stated_cam.stated_cam(view),
             "stated_typed": latest.typed if (latest := job.latest(stated_cam.FORM.kind)) else {},
             "event_words": events.WORDS,
-            "swept": {lobe: swept_lobe for lobe in LOBES if (swept_lobe := sweeps.swept(view, lobe))},
-            "check_lift_mm": sweeps.check_lift(view),
+            "swept": {lobe: swept_lobe for lobe in LOBES if (swept_lobe := sweep_points.swept(view, lobe))},
+            "check_lift_mm": sweep_points.check_lift(view),
         }
         if view_state.prompt.extra["method"] != "sweep":
             found["glance"] = glance(job)
         else:
-            at = sweeps.check_lift(view)
+            at = sweep_points.check_lift(view)
             found |= {"growing": token(job), "lift_zero": lift.BOTTOM}
-            found["found"] = {lobe: sweeps.events_at(swept_lobe, at) for lobe, swept_lobe in found["swept"].items()}
+            found["found"] = {
+                lobe: sweep_points.events_at(swept_lobe, at) for lobe, swept_lobe in found["swept"].items()
+            }
         return found
 
     def sheet_context(self, job: Job) -> Mapping[str, Any]:

@@ -12,7 +12,8 @@ from uranograph.core.phase import Events
 from uranograph.engine import positions
 from uranograph.engine.card import card_of
 from uranograph.engine.description import Engine, engine_of
-from uranograph.phase import judgment, sweeps
+from uranograph.phase import judgment
+from uranograph.phase import sweep_points as sweeps
 from uranograph.phase import valve_gaps as clearance
 
 # A lobe leaves its base circle over its ramp: events where so much is lifted, mm at the dial, unless the lash is more.
