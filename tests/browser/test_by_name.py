@@ -74,10 +74,10 @@ def test_the_main_job_from_the_list_to_the_sheet(page: Page, own_server: Server)
     expect(table.get_by_role("row", name=re.compile("^difference"))).to_contain_text("−4.0+4.0−4.0+4.0+4.0−4.00.0")
     figure = page.get_by_role("region", name="Figure").get_by_role("img").first
     assert re.search(r"\d", figure.get_attribute("aria-label") or "")
-    # The change in the middle: the drive is described, the cam moved, and all read anew.
+    # The change in the middle: the drive is described, the cam moved, and all read again.
     reader.follows("Adjust")
     page.wait_for_url("**/adjust")
-    page.get_by_role("combobox", name="Kind").first.select_option("labelled choices")
+    page.get_by_role("combobox", name="Kind").first.select_option("keyed crank gear, offset bushings or keys")
     page.get_by_role("textbox", name="Name").first.fill("keyway")
     reader.writes("Positions and their degrees", "R4: -4, 0: 0, A4: 4")
     reader.writes("Fitted now", "0")

@@ -197,4 +197,4 @@ def test_a_change_is_planned_ticked_and_forecast(page: Page, server: Server) -> 
     expect(page.locator(".instruction")).to_contain_text("Is “covers” done?")
     answer(page, "now")
     expect(page.locator(".instruction")).to_contain_text("Begin: springs")
-    expect(page.locator("#figure svg")).to_contain_text("last tick")
+    expect(page.locator("#figure svg")).to_contain_text("last update")

@@ -1,4 +1,4 @@
-"""What is done to engine and set-up between two readings, and what each act disturbs.
+"""Acts on engine and set-up between readings, and what each disturbs.
 
 A station says what its readings rest on. A reading holds until an act disturbs something it rests on.
 """
@@ -101,7 +101,7 @@ class Act(Annotation):
 
     @property
     def disturbs(self) -> tuple[str, ...]:
-        """What it disturbs; a cam moved to a known position begins that position, and leaves the one before it told.
+        """Things the act disturbs; a cam moved to a known position starts that position and keeps the previous one as history.
 
         Examples
         --------
@@ -125,7 +125,7 @@ class Act(Annotation):
 
     @property
     def title(self) -> str:
-        """What was done, as it stands at the head of a line.
+        """The act, as the start of a line.
 
         Examples
         --------
@@ -137,7 +137,7 @@ class Act(Annotation):
 
     @property
     def in_sentence(self) -> str:
-        """What was done, within a sentence.
+        """The act, as a phrase within a sentence.
 
         Examples
         --------
@@ -162,7 +162,7 @@ class Act(Annotation):
 
 
 def checked_details(kind: str, given: Mapping[str, Any]) -> dict[str, Any]:
-    """What is said of an act beyond its kind, or an error that names what cannot be.
+    """Parse the details of an act; raises an error that names the invalid one.
 
     Parameters
     ----------

@@ -385,7 +385,7 @@ class Fields:
         return Form(kind, title, lambda typed, job: cls.read(typed, job.unit), groups=cls.groups(), **more)
 
     def check(self) -> Iterable[tuple[str, str]]:
-        """What is wrong with fields together: the name of the field to say it beside, and the message.
+        """Cross-field validation: the field to show the error at, and the message.
 
         Fields that could not be read are None here, whatever their type says.
         """

@@ -1,4 +1,4 @@
-"""What a station has to say, in one form for page, sheet, list and machine."""
+"""Findings, in one form for page, sheet, list and API."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
@@ -25,7 +25,7 @@ class Row:
 
 @dataclass(frozen=True)
 class FindingMessage:
-    """What is said of a finding of one code: a sentence, a title and the next step, with figures by name (`bench.messages`)."""
+    """Message of one finding code: sentence, title and next step, with named figures (`bench.messages`)."""
 
     sentence: str
     title: str = ""

@@ -21,7 +21,7 @@ Typed = Mapping[str, str]
 
 @dataclass(frozen=True)
 class Filled(Generic[T]):
-    """What a filled-in form says: its value where it can be read, and what is wrong beside each field."""
+    """Parsed form: its value if valid, and errors by field."""
 
     value: T | None
     errors: dict[str, str] = field(default_factory=dict)
@@ -168,7 +168,7 @@ class Form(Generic[T]):
 
     @property
     def by_name(self) -> dict[str, Input]:
-        """What each field shows, for a template of its own."""
+        """Displayed value of each field, for custom templates."""
         return {each.name: each for each in self.inputs}
 
     @property

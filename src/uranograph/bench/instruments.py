@@ -8,7 +8,7 @@ from uranograph.bench.shop_limits import LIMITS, LimitSource
 
 KINDS = {"wheel": "Degree wheel", "dial": "Dial indicator", "blades": "Feeler blades", "wrench": "Torque wrench"}
 NAMES = tuple(f"{kind}_{part}" for kind in KINDS for part in ("name", "checked"))
-# All that the house sets for its jobs by name: limits, and its instruments.
+# All shop settings by name: limits and instruments.
 HOUSE_NAMES = (*LIMITS, *NAMES)
 MAX_NAME_LENGTH = 40
 FIRST_YEAR, LAST_YEAR = 1950, 2100
@@ -51,7 +51,7 @@ class Instrument:
 
 
 def instruments(house: LimitSource) -> tuple[Instrument, ...]:
-    """What is known of the instruments that a job was read with: as it states, or else as the shop does.
+    """Instruments of a job: its own settings, or the shop's.
 
     A name of the job's own goes with a date of its own: the shop's date belongs to the shop's instrument.
     """

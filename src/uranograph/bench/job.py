@@ -30,12 +30,12 @@ B = TypeVar("B", bound=Annotation)
 T = TypeVar("T")
 # The form that a job begins with: its unit of bare lengths holds wherever another form says none.
 FIRST_FORM = "engine"
-# The form of limits that hold for one job alone, beside those of the house.
+# Name of the form with limits of one job that override the shop's.
 LIMITS_FORM = "limits"
 
 
 class JobLimits:
-    """The limits of this job, or else of the house, each noted as it is asked for."""
+    """Limits of this job, falling back to the shop's; each access is tracked."""
 
     def __init__(self, job: "Job") -> None:
         self.job = job
@@ -58,7 +58,7 @@ def _with_unit(text: str, unit: str) -> str:
     return f"{text} {'in' if unit == LengthUnit.INCH else 'mm'}" if bare else text
 
 
-# One object for the same writing, so that fingerprints are mostly told apart by identity.
+# Equal keys share one object, so that fingerprints mostly compare by identity.
 _FINGERPRINTS: dict[tuple[object, ...], tuple[object, ...]] = {}
 MAX_FINGERPRINTS = 768
 
@@ -148,10 +148,10 @@ class Job:
         title: str,
     ) -> "Job":
         """The same job with what was written since; what was not written to stays as it is known."""
-        log, anew = self.log.with_more(forms, entries, voids)
+        log, added = self.log.with_more(forms, entries, voids)
         job = Job(self.key, title, log, seq=seq, slots=self.slots, shop_values=self.shop_values)
-        acted = any(isinstance(entry, Act) for entry in anew)
-        written = {entry.station for entry in anew} | {entry.kind_name for entry in anew}
+        acted = any(isinstance(entry, Act) for entry in added)
+        written = {entry.station for entry in added} | {entry.kind_name for entry in added}
         job.memory.take_over(self.memory, {filled.kind for filled in forms}, written, acted)
         if "_acts" in self.__dict__ and not acted:
             job.__dict__["_acts"] = self._acts
@@ -257,7 +257,7 @@ class Job:
         return [reading for reading in standing if holds(reading)]
 
     def annotations(self, station: str, kind: type[B]) -> list[B]:
-        """What stands beside a station's readings, of one kind."""
+        """Annotations of one kind at a station."""
         name = kind_name(station, kind.TYPE)
         track(self, ("slot", name))
         written = self.log.by_kind.get(name, ())
@@ -276,7 +276,7 @@ class Job:
         return {thing for slot in self.slots.get(station, ()) for thing in slot.rests_on}
 
     def changes(self, station: str) -> list[Act | Change]:
-        """What ended a station's readings: acts that disturbed what they rest on, and changes said there, oldest first."""
+        """Entries that invalidated a station's readings: disturbing acts and changes noted there, oldest first."""
         found: dict[int, Act | Change] = {act.seq: act for thing in self._rests(station) for act in self.acts(thing)}
         found |= {change.seq: change for change in self.annotations(station, Change)}
         return sorted(found.values(), key=_seq)
@@ -378,13 +378,13 @@ class Job:
         return _read(self.whole, form, self.judged_until if form.standard else None)
 
     def form(self, form: Form[T]) -> T | None:
-        """What the newest version of a form says, where it can be read."""
+        """Parsed newest version of a form, if valid."""
         filled = self.filled(form)
         return filled.value if filled else None
 
     @property
     def unit(self) -> LengthUnit:
-        """What bare lengths are taken in, as the first form says."""
+        """Default length unit of the job, from its first form."""
         track(self.whole, ("form", FIRST_FORM))
         return self.whole.unit_of_lengths
 

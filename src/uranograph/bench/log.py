@@ -105,12 +105,12 @@ class Entry:
 
     @property
     def fields(self) -> dict[str, Any]:
-        """What was typed, by name."""
+        """Typed values by name."""
         return {each.name: getattr(self, each.name) for each in fields(Entry)}
 
     @property
     def mm(self) -> float:
-        """What was typed as a length, mm, in the unit it was typed in."""
+        """Typed length, mm, converted from its unit."""
         return parse_length(self.text, self.unit)
 
 
@@ -128,14 +128,14 @@ class Reading(Entry):
 
     @cached_property
     def fingerprint(self) -> tuple[object, ...]:
-        """What a finding can depend on, in a form that can be told apart by value."""
+        """Comparable value that a finding can depend on."""
         one = (self.id, self.seq, self.slot, self.text, self.side, self.second, self.approach)
         return (*one, self.about, self.order, self.points, self.unit, self.void is None)
 
 
 @dataclass(frozen=True, kw_only=True)
 class Annotation:
-    """What is written beside a station's readings without being one. `TYPE` is what it is called in the log."""
+    """Annotation of a station's readings. `TYPE` is its name in the log."""
 
     TYPE: ClassVar[str]
     beside: ClassVar[bool] = True
@@ -149,7 +149,7 @@ class Annotation:
 
     @property
     def text(self) -> str:
-        """What was said, in the words of who said it."""
+        """Text of the annotation as typed."""
         raise NotImplementedError
 
     @property
@@ -164,12 +164,12 @@ class Annotation:
 
     @property
     def own(self) -> dict[str, Any]:
-        """What it says beyond where, when and by whom, by name."""
+        """Payload by name, without place, time and author."""
         return {each.name: getattr(self, each.name) for each in fields(self) if each.name not in _OF_ALL}
 
     @cached_property
     def fingerprint(self) -> tuple[object, ...]:
-        """What a finding can depend on, in a form that can be told apart by value."""
+        """Comparable value that a finding can depend on."""
         return (self.TYPE, self.id, self.seq, self.void is None, *self.own.values())
 
 
@@ -291,16 +291,16 @@ class Log:
         def marked(own: tuple[Written, ...]) -> tuple[Written, ...]:
             return tuple(voided.get(entry.seq, entry) for entry in own) if voided else own
 
-        anew = [*voided.values(), *entries]
+        written = [*voided.values(), *entries]
         log = Log((*self.forms, *forms), (*marked(self.entries), *entries))
         for name, group in (("by_station", _station), ("by_kind", _kind)):
             if name in self.__dict__:
                 groups = dict(self.__dict__[name])
-                for each in {group(entry) for entry in anew}:
+                for each in {group(entry) for entry in written}:
                     since = (entry for entry in entries if group(entry) == each)
                     groups[each] = (*marked(groups.get(each, ())), *since)
                 log.__dict__[name] = groups
-        return log, anew
+        return log, written
 
     def without(self, gone: set[int], station: str | None = None) -> "Log":
         """The log without entries of these numbers; where all of them are of one station, the rest is taken over as known."""

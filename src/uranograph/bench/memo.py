@@ -1,4 +1,4 @@
-"""What was worked out from a job, kept for as long as everything it looked at is as it was.
+"""Memoized results of a job, valid while everything they read is unchanged.
 
 A job notes what is asked of it. A function marked `kept` is worked out once and then answered from memory while each thing it
 asked for, itself or through others, still has the same fingerprint. Nothing is declared by hand, so nothing can be forgotten.
@@ -32,11 +32,11 @@ class Source(Protocol):
 
     @property
     def made_from(self) -> frozenset[DependencyKey]:
-        """What of the whole decided which readings a view holds."""
+        """Dependencies on the full job that decided which readings a view holds."""
 
     @property
     def memory(self) -> "Memory":
-        """What is known of it."""
+        """Its memoized results."""
 
     @property
     def whole(self) -> "Source":
@@ -52,7 +52,7 @@ R = TypeVar("R")
 
 
 class Dependencies:
-    """What one piece of work asked of its job, and, where that is a view, of the whole job behind it."""
+    """Dependencies of one computation on its job and, for a view, on the full job behind it."""
 
     __slots__ = ("job", "own", "whole")
 
@@ -134,7 +134,7 @@ def _same(one: tuple[object, ...], other: tuple[object, ...]) -> bool:
 
 
 class Memory:
-    """What is known of one job as it stands: answers, fingerprints, readings that hold, views of it."""
+    """Memory of one job: results, fingerprints, active readings, views."""
 
     __slots__ = ("changed", "fingerprints", "held", "held_before", "standing", "views")
 
@@ -214,7 +214,7 @@ class Memoized(Generic[J, P, R]):
         return (last[0].value if last else None), False
 
     def _question(self, job: Source, args: tuple[Hashable, ...], more: Mapping[str, Hashable]) -> tuple[Hashable, ...]:
-        """What is asked, and of which time: an earlier position is judged by the card that stood then."""
+        """Dependency key with its time: an earlier position is judged by the card of that time."""
         return (self.name, job.key, job.judged_until, args, *more.items())
 
     def _holding(self, job: Source, key: tuple[Hashable, ...]) -> MemoizedAnswer | None:

@@ -79,7 +79,7 @@ def _angle(deg: float, how: str) -> str:
 
 
 def refusals(table: Mapping[str, Template]) -> Mapping[str, Template]:
-    """Make known what is said of each error that one part of the house raises.
+    """Register the messages of the errors raised by one package.
 
     Raises
     ------

@@ -69,7 +69,7 @@ class Order:
         return station in self.by_key and self.by_key[station].has_slot(slot)
 
     def ended_by(self, entry: Written | Entry) -> set[str]:
-        """The stations that are read anew after something is written: a change, an act, or a reading that ends others."""
+        """Stations invalidated by an entry: a change, an act, or a reading that ends others."""
         if isinstance(entry, Change):
             return {entry.station}
         if isinstance(entry, Act):
@@ -173,7 +173,7 @@ class Order:
         return station.describe(entry)
 
     def answered(self, entry: Written) -> str:
-        """What was typed; an answer that was chosen as it was offered."""
+        """Typed text; a chosen answer appears under its label."""
         if not isinstance(entry, Reading):
             return entry.text
         kind, words = re.sub("[0-9]+", "#", entry.spot.kind), self.by_key[entry.station].answer_words
@@ -190,7 +190,7 @@ class Order:
         return next((station.thumbnail(job) for station in self.stations if station.has("thumbnail")), None)
 
     def headline(self, job: Job) -> list[str]:
-        """What stands at the head of every page of a job."""
+        """Context for the header of every page of a job."""
         return [fact for station in self.stations for fact in station.headline(job)]
 
     def cams(self, job: Job) -> dict[str, str]:
@@ -198,7 +198,7 @@ class Order:
         return {name: words for station in self.stations for name, words in station.cams(job).items()}
 
     def tools(self, job: Job) -> list[str]:
-        """What the job is worked with."""
+        """Parsed input of the job's stations."""
         return [tool for station in self.stations if (tool := station.tool(job))]
 
 

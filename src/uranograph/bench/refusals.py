@@ -1,4 +1,4 @@
-"""What is said of each value that core or bench refuse."""
+"""Messages for values that core or bench refuse."""
 
 from collections.abc import Callable, Mapping
 
@@ -40,7 +40,7 @@ REFUSALS: dict[str, Template] = {
     "no-such-calculation": "There is no calculation “{name}”. Known: {known}.",
     "not-an-object": "A calculation takes one JSON object with named fields.",
     "not-valid": "{where}: {detail}.",
-    "beyond-reckoning": "These numbers are too large or too small to reckon with.",
+    "beyond-reckoning": "These numbers are too large or too small to calculate with.",
     "lobe-not-passed": (
         "Before and after are both {before_deg:g}: the crank has not passed the lobe. Read the second again."
     ),

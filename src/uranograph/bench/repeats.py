@@ -41,7 +41,7 @@ class ReadingPrecision:
 
 
 def reading_precision(groups: Iterable[RepeatedReading]) -> ReadingPrecision | None:
-    """What repeats say of a hand; None before there are enough of them.
+    """Reading precision estimated from repeats; None if there are too few.
 
     Parameters
     ----------

@@ -14,7 +14,7 @@ from uranograph.core.verdict import FALSE_VERDICT
 
 @dataclass(frozen=True)
 class ShopLimit:
-    """What a person has set, as typed; a bare length is in mm. `why` is what it was taken from, where that was more than a will."""
+    """A limit set by a person, as typed; a bare length is in mm. `why` is its source, if any."""
 
     text: str
     by: str
@@ -35,7 +35,7 @@ PLAUSIBLE = 8.0
 
 
 class Measure(StrEnum):
-    """What a limit is counted in."""
+    """Unit of a limit."""
 
     LENGTH = "mm"
     ANGLE = "crank deg"

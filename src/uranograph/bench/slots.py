@@ -73,13 +73,13 @@ def _text(reading: Reading) -> str:
 
 
 def in_mm(reading: Reading) -> float:
-    """What a reading says as a length, mm."""
+    """Reading as a length, mm."""
     return reading.mm
 
 
 @dataclass(frozen=True, eq=False)
 class Slot(Generic[V]):
-    """What a station has readings for.
+    """Reading slots of a station.
 
     Parameters
     ----------
@@ -138,5 +138,5 @@ class Slot(Generic[V]):
         return [r for r in job.active_readings(self.station, *kinds) if kinds or self.of_kind(r.spot.kind)]
 
     def values(self, job: Read, *kinds: str) -> list[V]:
-        """What those readings say, read."""
+        """Parsed values of those readings."""
         return [self.value(reading) for reading in self.taken(job, *kinds)]

@@ -1,4 +1,4 @@
-"""What a station is made of.
+"""The station class and its hooks.
 
 A station is a folder: `station.py` has its class; `rules.py`, `drawing.py`, `messages.py`, `help.md` and its templates are
 found by their names. Nothing outside the folder names it.
@@ -271,7 +271,7 @@ class Station:
         return None
 
     def headline(self, job: Job) -> tuple[str, ...]:
-        """What it says of a job at the head of every page."""
+        """Context for the header of every page of a job."""
         return ()
 
     def cams(self, job: Job) -> dict[str, str]:
@@ -279,27 +279,27 @@ class Station:
         return {}
 
     def tool(self, job: Job) -> str:
-        """What it works with, in words."""
+        """Summary of the station's input."""
         return ""
 
     def page_context(self, job: Job, view_state: ViewState) -> Mapping[str, Any]:
-        """What its templates need on the bench."""
+        """Context for the bench template."""
         return {}
 
     def form_context(self, value: Any) -> Mapping[str, Any]:
-        """What its templates need of its form as read."""
+        """Context for the form template."""
         return {}
 
     def sheet_context(self, job: Job) -> Mapping[str, Any]:
-        """What its templates need on the build sheet."""
+        """Context for the build sheet."""
         return {}
 
     def machine_data(self, job: Job) -> Mapping[str, Any]:
-        """What it adds for machines to a judged job."""
+        """Additional fields for `judge`."""
         return {}
 
     def repeats(self, job: Job) -> Mapping[str, tuple[RepeatedReading, ...]]:
-        """What was read more than once with nothing moved between, by the name of the limit that it informs."""
+        """Repeated readings with nothing moved between, by the name of the limit they inform."""
         return {}
 
     def next_reading(self, job: Job) -> NextReading | None:
@@ -330,7 +330,7 @@ class Station:
 
     @property
     def rests_on(self) -> frozenset[str]:
-        """What any of its readings rest on, or rest on while others belong with them."""
+        """Things that any of its readings rest on."""
         own = {thing for slot in self.slots for thing in slot.rests_on} | set(self.also_rests_on)
         return frozenset(own) | frozenset(INDICATOR for slot in self.slots if slot.together is not Grouping.NOT)
 

@@ -33,7 +33,7 @@ class TableRow:
 
 @dataclass(frozen=True)
 class Table:
-    """What a file holds: the words over each column, and its lines of figures."""
+    """Contents of a table file: column headings and rows of numbers."""
 
     titles: tuple[str, ...]
     lines: tuple[TableRow, ...]

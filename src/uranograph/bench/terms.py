@@ -157,7 +157,7 @@ TERMS = (
     Term(
         "compression",
         "trapped compression",
-        "Compression reckoned from where the intake closes, since nothing is pressed before that.",
+        "Compression calculated from where the intake closes, since nothing is compressed before that.",
     ),
     Term(
         "target",

@@ -82,7 +82,7 @@ def reason(option: DriveOption, unit: LengthUnit) -> str:
 
 
 def clash(conflict: Conflict) -> str:
-    """What on a card cannot all be true."""
+    """Contradictions on a card."""
     *others, last = conflict.fields
     sentences = [f"{FIELD_WORDS[name]} {conflict.values[name]:g}" for name in others]
     told_together = f"{', '.join(sentences[:-1])} and {sentences[-1]}"

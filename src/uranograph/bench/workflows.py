@@ -11,7 +11,7 @@ KIND = "way"
 
 @dataclass(frozen=True)
 class Workflow:
-    """What one comes for."""
+    """A kind of job."""
 
     key: str
     title: str

@@ -14,7 +14,7 @@ CURVE_STEPS = 40
 
 @dataclass(frozen=True)
 class LobeMarks:
-    """What is known of one lobe. Angles are crank degrees about overlap TDC, lifts mm."""
+    """Known values of one lobe. Angles are crank degrees about overlap TDC, lifts mm."""
 
     name: str
     card: CosineLobe | None = None

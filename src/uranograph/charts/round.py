@@ -24,7 +24,7 @@ class ChartRing:
 
 @dataclass(frozen=True)
 class RoundFigure:
-    """What to draw: rings, allowed window, doubt, and the words for places and values; values in mm."""
+    """Input of the round chart: rings, allowed range, uncertainty, and labels; values in mm."""
 
     title: str
     subtitle: str

@@ -1,4 +1,4 @@
-"""What a cam's events do to the cylinder: stroke that compresses, trapped compression, blow-down and overlap."""
+"""Cylinder figures from the cam's events: effective stroke, trapped compression, blow-down and overlap."""
 
 from pydantic import Field
 
@@ -21,7 +21,7 @@ class BreathingInput(Crank):
 
 
 class Breathing(Found):
-    """What follows for the cylinder."""
+    """Cylinder figures."""
 
     effective_stroke_mm: float = Field(description="From intake closing up to TDC.")
     dynamic_ratio: float = Field(description="Trapped: volume at intake closing to volume at TDC.")

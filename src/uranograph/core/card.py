@@ -27,7 +27,7 @@ CARD_FIELDS = tuple(_RELATIONS)
 
 
 class CardInput(Input):
-    """What a spec card states, any part of it. Events in crank degrees, negative on the other side."""
+    """Spec card; any part may be missing. Events in crank degrees, negative on the other side."""
 
     io_btdc_deg: Deg | None = Field(None, gt=-180, lt=180)
     ic_abdc_deg: Deg | None = Field(None, gt=-180, lt=180)

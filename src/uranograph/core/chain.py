@@ -1,4 +1,4 @@
-"""What a long chain or a lowered camshaft does to the cam."""
+"""Cam retard from a stretched chain or a lowered camshaft."""
 
 import math
 

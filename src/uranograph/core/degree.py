@@ -29,7 +29,7 @@ class DegreeInput(Input):
 
 
 class Degreed(Found):
-    """What was measured, its errors one by one, and the verdict on the phase."""
+    """Measured values, their errors, and the verdict on the phase."""
 
     intake_duration_deg: float
     exhaust_duration_deg: float

@@ -20,7 +20,7 @@ class KeywayInput(Input):
 
 
 class Keyway(Found):
-    """What the keys say."""
+    """Result of comparing the keyways."""
 
     difference_cam_deg: float = Field(description="Cam ahead of its stated place in its running direction.")
     difference_teeth: float

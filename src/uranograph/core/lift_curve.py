@@ -69,7 +69,7 @@ class LiftCurve:
         import numpy as np
 
         x = np.asarray(angles_deg, dtype=float)
-        # Readings told from 0 to 720 are the same lobe as those told from -360 to 360.
+        # Readings from 0 to 720 are the same lobe as those from -360 to 360.
         x = np.where(x < self.angles[0] - 1e-9, x + CYCLE_DEG, x)
         x = np.where(x > self.angles[-1] + 1e-9, x - CYCLE_DEG, x)
         k = np.clip(np.searchsorted(self.angles, x, side="right") - 1, 0, len(self.angles) - 2)

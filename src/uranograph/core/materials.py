@@ -1,4 +1,4 @@
-"""What gears, shafts and cases are made of: how they grow, what heat they hold, and how hot they may be made.
+"""Materials of gears, shafts and cases: thermal expansion, heat capacity, and highest allowed temperature.
 
 Rounded figures of general engineering handbooks, on the careful side; a typed figure always outranks them. What a material
 bears is the temperature below which its temper, its hardened skin or its resin is not harmed by the short heat of a fit.

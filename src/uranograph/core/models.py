@@ -1,4 +1,4 @@
-"""What every calculation's input and output model share, and how large its numbers may be."""
+"""Base models of calculations, and bounds of their numbers."""
 
 from dataclasses import dataclass
 from typing import Annotated, Any

@@ -23,7 +23,7 @@ from uranograph.core.schedule import (
 # A calculation asked for by a machine is answered after so long with the best there is, s.
 MAX_SECONDS = 6.0
 WORKERS = 4
-# Fractions of a minute that a solver in whole numbers is told in.
+# Resolution of the integer solver, fractions of a minute.
 _UNITS = (1, 2, 4, 10, 60, 100, 1000)
 
 

@@ -122,7 +122,7 @@ def _fits(work: Work, starts: Mapping[int, float], k: int, time: float) -> bool:
 def ahead(
     work: Work, order: Sequence[int], started: Mapping[int, float], ended: Mapping[int, float], now: float
 ) -> tuple[tuple[float, ...], tuple[float, ...]]:
-    """What is still to come once some of it has happened: the end forecast anew.
+    """Reforecast the rest of a plan after part of it has happened.
 
     Parameters
     ----------

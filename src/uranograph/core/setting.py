@@ -1,4 +1,4 @@
-"""What sets an end play: how thick a shim pack, and how much to take off each cheek."""
+"""Setting end play: shim pack thickness, and stock to remove from each cheek."""
 
 
 def pack_wanted(fitted_mm: float, play_mm: float, goal_mm: float, adds: bool) -> float:

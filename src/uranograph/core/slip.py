@@ -18,7 +18,7 @@ class SlipInput(Input):
 
 
 class SlipVerdict(StrEnum):
-    """What a deviation can be."""
+    """Possible causes of a deviation."""
 
     ALIGNED = "aligned"
     WHOLE_TEETH = "whole-teeth"

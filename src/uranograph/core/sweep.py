@@ -43,7 +43,7 @@ class SweepInput(Input):
 
 
 class Swept(Found):
-    """What a sweep says of a lobe. Angles are signed crank degrees about overlap TDC."""
+    """Result of a sweep for one lobe. Angles are signed crank degrees about overlap TDC."""
 
     open_deg: float
     close_deg: float

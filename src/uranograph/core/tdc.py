@@ -16,7 +16,7 @@ AGREEMENT_DEG = 0.5
 
 
 class TopPair(Input):
-    """What the wheel shows at the stop, or at one drop, on both sides of the top."""
+    """Wheel readings at the stop, or at one drop, on both sides of TDC."""
 
     before_deg: Deg = Field(gt=-180, le=180, description="Degrees before the wheel's TDC mark.")
     after_deg: Deg = Field(gt=-180, le=180, description="Degrees after the wheel's TDC mark.")

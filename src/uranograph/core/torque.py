@@ -77,7 +77,7 @@ _TURN = re.compile(r"(?:(\d+)\s*/\s*(\d+)|([\d.]+))\s*(turns?|deg(?:rees)?|°)(?
 
 @dataclass(frozen=True)
 class Stage:
-    """What is called for at one stage: from one torque to another, N m; or on by a part of a turn, deg; or snug by hand."""
+    """One tightening stage: a torque range, N m; a further angle, deg; or snug by hand."""
 
     least_nm: float | None = None
     most_nm: float | None = None
@@ -89,7 +89,7 @@ class Stage:
 
     @property
     def unit(self) -> str:
-        """What is typed of it: torque, degrees, or nothing."""
+        """Unit of the typed value: torque, degrees, or none."""
         return "" if self.snug else "deg" if self.turn_deg is not None else "torque"
 
     def against(self, pulled: float) -> int:
@@ -105,7 +105,7 @@ class Stage:
         return -1 if pulled < least else 1 if pulled > most else 0
 
     def words(self, unit: str = "N m") -> str:
-        """What is called for, in words.
+        """The stage as a phrase.
 
         Examples
         --------

@@ -1,4 +1,4 @@
-"""One verdict and one judge for every figure of the house."""
+"""Verdicts and the single judging function."""
 
 from enum import StrEnum
 

@@ -51,17 +51,17 @@ class TrueEngine:
         return f"{value:g}", side.value if side else None
 
     def at_stop(self, depth_mm: float, place: str) -> tuple[str, str | None]:
-        """What the wheel shows at a stop, or drop, this far below the top."""
+        """Wheel reading at a stop, or drop, this far below TDC."""
         half = half_angle_at_drop(self.crank, depth_mm)
         return self.wheel_shows(-half if place == "before" else half)
 
     def event(self, kind: str) -> tuple[str, str | None]:
-        """What the wheel shows where a lobe passes its checking lift: `io`, `ic`, `eo` or `ec`."""
+        """Wheel reading where a lobe passes its checking lift: `io`, `ic`, `eo` or `ec`."""
         truth = self.lobes["intake" if kind[0] == "i" else "exhaust"]
         return self.wheel_shows(truth.centerline_deg + truth.duration_deg / 2 * (-1 if kind[1] == "o" else 1))
 
     def dial(self, lobe: str, true_deg: float, unit_mm: float, places: int) -> str:
-        """What the dial shows at a true crank angle, as the hand writes it."""
+        """Dial reading at a true crank angle, as text."""
         lift = lift_at(self.lobes[lobe], true_deg) + self._random.gauss(0, self.dial_noise_mm)
         return f"{max(0.0, lift) / unit_mm:.{places}f}"
 
@@ -71,7 +71,7 @@ class TrueEngine:
             self.lobes[name] = lobe.model_copy(update={"centerline_deg": lobe.centerline_deg - advance_deg})
 
     def at_drop(self, lobe: str, drop_mm: float, place: str) -> tuple[str, str | None]:
-        """What the wheel shows with the dial this far down from maximum lift."""
+        """Wheel reading with the dial this far below maximum lift."""
         truth = self.lobes[lobe]
         half = half_width_at(truth, truth.max_lift_mm - drop_mm)
         return self.wheel_shows(truth.centerline_deg + (-half if place == "before" else half))

@@ -1,4 +1,4 @@
-"""What a drive's adjusters offer, as described by hand: one to a line."""
+"""Adjusters of a drive, typed one to a line."""
 
 from dataclasses import dataclass, replace
 
@@ -70,12 +70,12 @@ class Described:
 
     @property
     def opens_crank(self) -> bool:
-        """Whether the crank gear comes off for it: a wheel on the same end is then mounted anew."""
+        """Whether the crank gear comes off for it; a wheel on that end must then be set up again."""
         return self.adjuster.kind == "choices" and not self.at_cam
 
     @property
     def comes_apart(self) -> str:
-        """What comes apart for it, in words."""
+        """Parts that come off to adjust it, as a phrase."""
         return CAM_GEAR_OFF if self.adjuster.kind == "choices" and self.at_cam else PARTS_OF[self.adjuster.kind]
 
 

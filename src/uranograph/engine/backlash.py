@@ -31,7 +31,7 @@ PLACES = 8
 
 
 class Mesh(Fields):
-    """What backlash is measured on: radii and window, mm; pressure angle, degrees; and what is known of the heat.
+    """Set-up of the backlash reading: radii and allowed range, mm; pressure angle, degrees; and temperatures.
 
     Examples
     --------
@@ -80,7 +80,7 @@ class Mesh(Fields):
 
     @property
     def heat(self) -> dict[str, float] | None:
-        """What the hot value takes, as the core names it; None where no hot temperature is given."""
+        """Input of the hot backlash, in the core's model; None if no hot temperature is given."""
         found = {
             "cold_c": self.cold_c,
             "hot_c": self.hot_c,
@@ -130,7 +130,7 @@ def place_of(reading: Reading) -> float:
 
 
 def doubt_mm(job: Job) -> float:
-    """What a travel of the dial leaves open, at the pitch line, mm."""
+    """Uncertainty of a dial reading, at the pitch line, mm."""
     mesh = setup(job)
     return of_difference(mesh.dial_division_mm) * mesh.pitch_radius_mm / mesh.indicator_radius_mm if mesh else 0.0
 

@@ -106,7 +106,7 @@ def read(
     printed = line.take("as_printed", parse_printed) or {}
     if line.errors:
         return Filled(None, line.errors)
-    # What is typed into a field of its own stands before what the line says.
+    # A filled-in field overrides the line.
     reader = FormReader({**printed, **{name: text for name, text in typed.items() if text.strip()}})
     angles = {name: reader.take(name, parse_angle) for name in CARD_FIELDS}
     own_unit = reader.unit(unit)
@@ -170,7 +170,7 @@ def _by_lobe(values: Mapping[str, float | None], name: str) -> dict[str, float]:
 
 
 def _meanings(reader: FormReader) -> tuple[str, str, str]:
-    """What centerlines are of, and where lifts and checking lift are measured; empty where the card does not say."""
+    """Conventions of the card: kind of centerline and where lifts are measured; empty if not stated."""
     found = []
     for name, allowed in zip(MEANING_FIELDS, (CENTERLINE_OF, LIFT_AT, LIFT_AT), strict=True):
         text = reader.text(name)
@@ -194,7 +194,7 @@ def _of_peaks(angles: Mapping[str, float | None]) -> dict[str, float]:
 
 
 def _follow_from_peaks(angles: Mapping[str, float | None], peaks: Mapping[str, float]) -> set[str]:
-    """What is left out beside the events, since it is of the peaks: their centerlines, and separation and advance by them."""
+    """Figures by peak centerline, left out when the card gives events."""
     dropped = {f"{lobe}_centerline_deg" for lobe in peaks}
     if not peaks:
         return dropped
@@ -344,7 +344,7 @@ def valve_lift(job: Job, lobe: str) -> float | None:
 
 
 def lifts_clash(job: Job) -> str:
-    """What of lobe lift, ratio, lash and valve lift contradicts the rest, in words; empty where nothing does."""
+    """Contradictions among lobe lift, ratio, lash and valve lift, as sentences; empty if none."""
     printed, engine = printed_card(job), engine_of(job)
     if printed is None or engine is None or engine.ratio is None or printed.lift_at == "valve":
         return ""

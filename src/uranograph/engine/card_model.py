@@ -58,7 +58,7 @@ class SpecCard:
 
     @property
     def understood(self) -> str:
-        """What was taken from the card's line as printed, in words; empty where none was typed."""
+        """Figures parsed from the printed line, as a sentence; empty if no line was typed."""
         if not self.printed:
             return ""
         return say("understood", listed=", ".join(f"{LINE_WORDS[name]} {text}" for name, text in self.printed.items()))

@@ -125,7 +125,7 @@ def crank_angle(mounted: Mounted, text: str, side: str | None) -> float:
 
 
 def plain_angle(mounted: Mounted, text: str, side: str | None) -> str:
-    """What a reading means, counted from the wheel's TDC mark; empty where it cannot be read or says so itself.
+    """Explain a reading as degrees from the wheel's TDC mark; empty if unreadable or already explicit.
 
     Examples
     --------
@@ -149,7 +149,7 @@ def _division(text: str) -> float:
 
 
 class DialDivision(Length):
-    """What a dial indicator is divided into, mm."""
+    """Division of a dial indicator, mm."""
 
     def parse(self, text: str, unit: LengthUnit) -> float:
         division = parse_length(text, unit)

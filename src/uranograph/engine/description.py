@@ -44,7 +44,7 @@ class LiftAt(StrEnum):
 
 
 class Tappets(StrEnum):
-    """What is in while the cam is checked."""
+    """Parts fitted while the cam is checked."""
 
     SOLID = "solid"
     HYDRAULIC = "hydraulic"
@@ -242,7 +242,7 @@ class EngineFields(Fields):
     bank2_cylinder = Text(
         "bank2_cylinder",
         "Cylinder read on bank 2",
-        "cams on two banks: whose TDC bank 2 is read from; blank where TDC is found on it anew",
+        "cams on two banks: whose TDC bank 2 is read from; blank where TDC is found on it again",
     )
 
     def check(self) -> Iterator[tuple[str, str]]:

@@ -81,7 +81,7 @@ def changes(job: Job, part: str) -> tuple[int, ...]:
         first = firsts.setdefault(f"{kind}.{place}", number)
         if kind.split("-")[0] not in MEASURED_FIRST or number != first:
             found.append(reading.seq)
-    # An act said of one shaft leaves the others as they are.
+    # An act on one shaft leaves the others as they are.
     found += [act.seq for thing in FIT for act in job.acts(thing) if act.scope in (None, part)]
     return tuple(sorted(set(found)))
 

@@ -1,4 +1,4 @@
-"""What end play is allowed of each shaft, and how it is read."""
+"""End-play form: the allowed range of each shaft and how it is read."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -50,7 +50,7 @@ class Plays:
 
 
 class LoopFields(Fields):
-    """What one shaft's play is to be, and how it is read; mm."""
+    """End-play specification of one shaft and its method; mm."""
 
     low_mm = Length("min", "Least play").optional()
     high_mm = Length("max", "Greatest play", above_zero=True).optional()
@@ -70,14 +70,14 @@ class LoopFields(Fields):
             yield "min", say("play-limits-crossed")
 
     def window(self, single_within_mm: float) -> tuple[float, float] | None:
-        """What is allowed, mm; None where this shaft is not read."""
+        """Allowed range, mm; None if this shaft is not measured."""
         if self.single_mm is not None:
             return max(0.0, self.single_mm - single_within_mm), self.single_mm + single_within_mm
         return None if self.low_mm is None or self.high_mm is None else (self.low_mm, self.high_mm)
 
 
 class HotFields(Fields):
-    """What grows with one shaft's heat: its length between faces, mm, and the expansions, 1/K."""
+    """Thermal expansion of one shaft: length between faces, mm, and coefficients, 1/K."""
 
     length_mm = Length("length", "length between faces", above_zero=True).optional()
     room_alpha = MaterialField("room", "set by", "steel, aluminum, …").optional()
@@ -85,7 +85,7 @@ class HotFields(Fields):
 
 
 class PlayFields(Fields):
-    """What is the same for every shaft: temperatures, degrees Celsius, and the dial's division, mm."""
+    """Common to all shafts: temperatures, degrees Celsius, and the dial's division, mm."""
 
     hot = Fold("What it becomes hot")
     hot_c = Temperature("hot_c", "Hot, °C").optional()
@@ -124,7 +124,7 @@ def read(typed: Typed, unit: LengthUnit, window_mm: float = shop_limits.LIMITS["
 
 
 def _heat(part: str, grows: HotFields, shared: PlayFields, errors: dict[str, str]) -> HotPlayInput | None:
-    """What one shaft's play becomes hot; None where nothing is said of it."""
+    """End play of one shaft when hot; None if no temperatures are given."""
     values = {
         f"{part}_length": grows.length_mm,
         f"{part}_room": grows.room_alpha,
@@ -173,6 +173,6 @@ def setup(job: Job) -> Plays | None:
 
 
 def loop_of(job: Job, part: str) -> PlayWindow | None:
-    """What is allowed of one shaft."""
+    """Allowed end play of one shaft."""
     set_up = setup(job)
     return set_up.loops.get(part) if set_up else None

@@ -195,7 +195,7 @@ def _contacts(reader: FormReader, gear: Toothed, by_row: dict[int, Toothed]) -> 
     extra = [Contact(n, also.name, gear.name, "mesh")] if also else []
     if how == "shaft":
         return extra
-    # A belt runs as a chain does; it is told apart and drawn as one.
+    # A belt runs like a chain and is drawn as one; only its kind differs.
     how = "chain" if belt else how
     mark, there = reader.text(f"g{n}_mark"), reader.text(f"g{n}_there")
     if mark not in MARKS or there not in MARKS:

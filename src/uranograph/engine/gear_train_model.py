@@ -50,7 +50,7 @@ class Contact:
 
 @dataclass(frozen=True)
 class Ends:
-    """What is told besides the gears: where the keys belong, degrees; the gear that slides in; the sets of holes."""
+    """Gear-train details besides the gears: keyway positions, degrees; the gear that slides in; hole sets."""
 
     crank_key_deg: float | None = None
     cam_key_deg: float | None = None

@@ -1,4 +1,4 @@
-"""What there is to look at, listed without a tooth counted: marks, what is driven with the cam, what is pinned."""
+"""Marks checked by eye, listed without tooth counts: marks, driven parts, timing pins."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -97,7 +97,7 @@ class Mark:
 
 @dataclass(frozen=True)
 class Driven:
-    """What the crank or the cam drives and is timed with it: its teeth where they are counted, and whether it is pinned."""
+    """A part timed with crank or cam: its teeth if counted, and whether a pin holds it."""
 
     n: int
     kind: str
@@ -169,7 +169,7 @@ class DrivenFields(Fields):
     pinned = Choice("pinned", "It is pinned", YES, unknown=say("driven-part-missing"))
 
     def driven(self, n: int) -> Driven:
-        """What is driven by row `n`."""
+        """The driven part of row `n`."""
         timed = self.kind not in UNTIMED if not self.timed else self.timed == "yes"
         return Driven(n, self.kind, self.name or DRIVEN[self.kind], self.teeth, self.pinned == "yes", timed)
 
@@ -237,5 +237,5 @@ FORM = Form(
 
 
 def listed(job: Job) -> ListedMarks:
-    """What there is to look at; nothing where nobody listed it."""
+    """Return the listed marks; empty if none are listed."""
     return job.form(FORM) or ListedMarks()

@@ -38,13 +38,13 @@ class Try:
 
     @property
     def words(self) -> str:
-        """What was moved, in words."""
+        """The adjuster moved, as a phrase."""
         phrase = (move_words(move.name, move.from_, move.to) for move in self.moves)
         return "; ".join(phrase) or "nothing moved"
 
 
 def move_words(name: str, from_: str, to: str) -> str:
-    """What is moved, in words.
+    """The adjuster to move, as a phrase.
 
     Examples
     --------

@@ -65,7 +65,7 @@ class Round:
 
 @dataclass(frozen=True)
 class Shaft:
-    """What the rounds say together, mm."""
+    """Combined result of the rounds, mm."""
 
     rounds: tuple[Round, ...]
     total_mm: float

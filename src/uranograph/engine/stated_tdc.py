@@ -36,7 +36,7 @@ class Stated:
 
     @property
     def words(self) -> str:
-        """What is stated, within a sentence."""
+        """The statement as a phrase."""
         by = f" by {self.by_whom}" if self.by_whom else ""
         return f"set{by}, {HOW[self.how]}, ± {self.doubt_deg:g}"
 
@@ -100,7 +100,7 @@ FORM = Form(
 
 
 def stated_of(job: Job) -> Stated:
-    """What is stated of TDC; nothing unless somebody stated so."""
+    """Return the stated TDC, or None."""
     return job.form(FORM) or Stated()
 
 
@@ -108,7 +108,7 @@ def stated_of(job: Job) -> Stated:
 def offset_deg(job: Job) -> float:
     """Crank degrees from the top that the wheel shows to the next top of the cylinder that is read, [0, 360).
 
-    On the second bank that is the cylinder which the engine's form names; where it names none, TDC is found on it anew.
+    On the second bank that is the cylinder which the engine's form names; where it names none, TDC is found on it again.
     """
     stated, engine = stated_of(job), engine_of(job)
     if engine is not None and job.bank > 1:

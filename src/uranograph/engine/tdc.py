@@ -55,7 +55,7 @@ class Frame:
 
 
 def frames(job: Job) -> tuple[Frame, ...]:
-    """Cut a job where the wheel was set up anew or moved, oldest frame first.
+    """Split a job where the wheel was set up again or moved, oldest frame first.
 
     Parameters
     ----------
@@ -78,8 +78,8 @@ def _frames(job: Job) -> tuple[Frame, ...]:
     starts.sort(key=lambda start: start[0])
     mounted = None
     cut = []
-    for n, (seq, anew, moved) in enumerate(starts):
-        mounted = mounted if moved else anew
+    for n, (seq, new, moved) in enumerate(starts):
+        mounted = mounted if moved else new
         if mounted is None:
             continue
         end = starts[n + 1][0] if n + 1 < len(starts) else math.inf
@@ -129,7 +129,7 @@ def suspected_move(job: Job) -> int | None:
 
 
 def _stated_in(job: Job, seq: float, end: float) -> Stated | None:
-    """What was stated of the top since the wheel stands as it does."""
+    """TDC statements since the wheel was last moved."""
     versions = [each for each in job.versions(STATED.kind) if seq < each.seq < end]
     found = STATED.read(versions[-1].typed, job).value if versions else None
     return found if found and found.how else None
@@ -217,7 +217,7 @@ def frame_at(job: Job, seq: int) -> Frame | None:
 
 
 def moved_wrong(job: Job) -> float | None:
-    """What the wheel was off by before it was moved, where it is off by twice that since: it was moved the wrong way."""
+    """Error of the wheel before it was moved, if the error has doubled since: it was moved the wrong way."""
     cut = frames(job)
     if len(cut) < 2 or not cut[-1].after_move or cut[-1].left:
         return None

@@ -1,1 +1,1 @@
-"""What all readings together say: one model of engine and set-up, and faults weighed against it."""
+"""Bayesian evidence of all readings: one model of engine and set-up, and faults weighed against it."""

@@ -97,7 +97,7 @@ class Seen:
 
     @property
     def place(self) -> tuple[str, str, int, str]:
-        """What it is a reading of; a second reading of one place repeats it."""
+        """Key of the place read; a second reading of one place repeats it."""
         return self.kind, self.lobe, self.side, self.drop
 
     @property
@@ -107,7 +107,7 @@ class Seen:
 
 @dataclass(frozen=True)
 class Expected:
-    """What card and set-up make one expect: each lobe's middle about overlap TDC, half durations, half widths of lifts, deg.
+    """Expected values by card and set-up: midpoint of each lobe about overlap TDC, half durations, half widths of lifts, deg.
 
     `apart` is whether the lobes are on cams of their own; `division_deg` the wheel's smallest division; `half_doubt_deg` how
     far a half duration may be off, where the card does not give it; `lift_mm` each lobe's greatest lift, `check_mm` the
@@ -219,7 +219,7 @@ def unread_variance(division_deg: float) -> float:
 
 
 def off_center(readings: tuple[Seen, ...], expected: Expected) -> "Array":
-    """What a wheel off center adds to each reading, as two directions of one standard deviation each, (2k, n) for k frames.
+    """Effect of an off-center wheel on each reading, as two directions of one standard deviation each, (2k, n) for k frames.
 
     Its marks are off by a sine once a turn; of a stop the mean of both contacts counts.
     """
@@ -346,7 +346,7 @@ def covariances(readings: tuple[Seen, ...], expected: Expected, ways: tuple[Cond
 
 
 def _ground(readings: tuple[Seen, ...], uneven: frozenset[str], of_peak: bool) -> "Array":
-    """What lobes that are no mirror images add to the covariance: of one family, and so alike."""
+    """Covariance added by asymmetric lobes, which are alike within a family."""
     import numpy as np
 
     lobes = sorted({each.lobe for each in readings if each.kind in ("event", "lift")})

@@ -185,7 +185,7 @@ class Block:
         self.weights = self.terms
 
     def _turned(self, along: "Array") -> "Array":
-        """What lies along each direction, (g, h, k), along those that bear on no reading twice."""
+        """Deviation along each direction, (g, h, k), using directions that affect no reading twice."""
         return along if self.turn is None else (along[:, :, None, :] @ self.turn)[:, :, 0]
 
     def phases(self, toward: "Array", wide: float, own: list[int]) -> "Array":
@@ -204,7 +204,7 @@ class Block:
         return np.stack([self.weights[likely], late[likely], np.sqrt(np.maximum(variance[likely], 1e-6))], axis=1)
 
     def foretell(self) -> "tuple[Array, Array]":
-        """What each reading of `model.coming` would deviate by under each condition and hypothesis, at its likeliest size.
+        """Predicted deviation of each reading of `model.coming` under each condition and hypothesis, at its likeliest size.
 
         Returns
         -------
@@ -261,7 +261,7 @@ def suspects(readings: tuple[Seen, ...], expected: Expected, setup: Setup) -> tu
 
 
 def worth_asking(found: tuple[Suspect, ...]) -> tuple[Suspect, ...]:
-    """What is worth asking: nothing while nothing wrong is likelier than not and no fault likely enough to hold a verdict."""
+    """Questions worth asking: none while no fault is more likely than not and none likely enough to hold a verdict."""
     nothing = next(each.share for each in found if each.code == NOTHING)
     faults = [each for each in found if each.code != NOTHING and each.share >= MIN_SHARE]
     if nothing > 0.5 and all(each.share <= HOLDS_SHARE for each in faults):

@@ -1,4 +1,4 @@
-"""What a reading would tell: how far it parts the faults from each other, and in from out."""
+"""Expected information of a reading: about the faults, and about in or out."""
 
 import math
 from collections import defaultdict
@@ -25,7 +25,7 @@ MIN_FORETOLD = 1e-4
 
 @dataclass(frozen=True)
 class Gain:
-    """What a reading would tell, nats: of the faults, and of in or out; and the two that it parts best."""
+    """Expected information of a reading, nats: about the faults and about in or out; and the two faults it separates best."""
 
     faults: float
     verdict: float
@@ -43,7 +43,7 @@ def gains(
     ahead_deg: float = 0.0,
     false_verdict: float = FALSE_VERDICT,
 ) -> tuple[Gain, ...]:
-    """What each of some readings would tell, were it taken next.
+    """Expected information of each candidate reading, if taken next.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""What each fault would do to every reading, at several sizes."""
+"""Effect of each fault on every reading, at several sizes."""
 
 import math
 from collections.abc import Callable, Iterator
@@ -102,7 +102,7 @@ def _priors(setup: Setup) -> dict[str, float]:
 
 
 def _raised(priors: dict[str, float], codes: tuple[str, ...], by_chance: float) -> dict[str, float]:
-    """What was seen comes with these faults, and seldom without them."""
+    """An observation that these faults make likely."""
     weights = {code: prior * (1.0 if code in codes else by_chance) for code, prior in priors.items()}
     whole = sum(weights.values()) + (1.0 - sum(priors.values())) * by_chance
     return {code: weight / whole for code, weight in weights.items()}
@@ -167,7 +167,7 @@ def _wrong_side(code: str, rows: ShiftedReadings, setup: Setup) -> Iterator[Hypo
 
 
 def _turned(rows: ShiftedReadings, turn: Callable[[Seen], Seen]) -> "Array":
-    """What a reading deviates more than it would, had it been read as `turn` makes it."""
+    """Excess deviation of a reading over the same reading transformed by `turn`."""
     import numpy as np
 
     def off(seen: Seen) -> float:

@@ -115,7 +115,7 @@ def _bisected(rises: Callable[[float], float], low: float, high: float) -> float
 def toward_phase(
     readings: tuple[Seen, ...], expected: Expected, cam: str = "both", lobes: tuple[str, ...] = ()
 ) -> "tuple[Array, float]":
-    """What the readings have in common with the phase of a cam, (n,), and the variance of that phase before any reading.
+    """Prior covariance of the readings with the phase of a cam, (n,), and the phase's prior variance.
 
     Where a cam stands is the mean of its lobes as they are ground, so a wide or narrow grind is no doubt of it.
     """

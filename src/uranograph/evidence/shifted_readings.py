@@ -12,7 +12,7 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True)
 class Setup:
-    """What else is known of engine, wheel and card.
+    """Other known facts of engine, wheel and card.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""What somebody found who looked into a question of the set-up: yes or no, written down like any reading."""
+"""Answers to set-up questions: yes or no, stored like any reading."""
 
 from collections.abc import Mapping
 

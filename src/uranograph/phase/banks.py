@@ -156,7 +156,7 @@ def describe(reading: Reading) -> str:
 
 
 def read_again(job: Job) -> Mapping[str, tuple[RepeatedReading, ...]]:
-    """What was read more than once, on all banks."""
+    """Repeated readings on all banks."""
     found = [repeats.repeats(own) for own in banks(job)]
     return {name: tuple(each for own in found for each in own[name]) for name in found[0]}
 

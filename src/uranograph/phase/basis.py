@@ -1,4 +1,4 @@
-"""What a job is judged by: tolerance of the phase, and which lobes it is taken from."""
+"""Criteria of the verdict: phase tolerance and deciding lobes."""
 
 from uranograph.bench.fields import Custom, EnumChoice, Fields
 from uranograph.bench.job import Job
@@ -19,7 +19,7 @@ def _tolerance(text: str) -> float:
 
 
 class Rules(Fields):
-    """What a cam is judged by: the tolerance, crank degrees, and whether both lobes decide.
+    """Criteria of the verdict: tolerance, crank degrees, and whether both lobes decide.
 
     Examples
     --------
@@ -36,7 +36,7 @@ PRESETS = {"strict": 0.5, "usual": 1.0, "easy": 2.0}
 
 
 def rules_of(job: Job) -> Rules:
-    """What a job is judged by; the usual where nothing is said."""
+    """Return the job's criteria, or the defaults."""
     return job.form(FORM) or Rules.blank(job.unit)
 
 

@@ -97,7 +97,7 @@ def _of_kind(job: Job, kind: str) -> list[Reading]:
 
 @memoized
 def tried(job: Job) -> Sets | None:
-    """What was found at each set of holes."""
+    """Reading at each set of holes."""
     count = count_of(job)
     if count is None:
         return None

@@ -146,7 +146,7 @@ def leasts(job: Job, cam: str, shifts: tuple[float, ...]) -> tuple[Near | None, 
 
 
 def moved(job: Job, intake_deg: float, exhaust_deg: float) -> Near | None:
-    """What is the worst off of all gaps with either cam advanced, crank degrees; None where nothing is read."""
+    """Smallest clearance with either cam advanced, crank degrees; None without readings."""
     found: list[Near] = []
     for number in read_valves(job):
         shift = intake_deg if valves(job)[number - 1].lobe == "intake" else exhaust_deg

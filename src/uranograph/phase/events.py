@@ -71,7 +71,7 @@ def stated(kind: str, angle_deg: float) -> float:
 
 
 def card_event(job: Job, kind: str) -> float | None:
-    """What the card says of an event, where it does."""
+    """Card value of an event, or None."""
     return getattr(card.card, FIELD[kind]) if (card := card_of(job)) else None
 
 

@@ -23,7 +23,7 @@ from uranograph.phase.suspicions import questions
 from uranograph.phase.target import Aim, target_of
 
 FAR_APART = 3.0
-# Where less than this part of the tolerance can be proved, that is said before the reading.
+# If the method can prove less than this part of the tolerance, the page warns before the reading.
 MIN_PROVED = 0.4
 CAUTIONS = (
     "Turn by hand, plugs out; the piston stop comes out before the crank is turned right round.",
@@ -33,7 +33,7 @@ CAUTIONS = (
 
 
 def _thinned(job: Job) -> tuple[str, ...]:
-    """What of a sweep's file is kept, where it had more points than tell anything."""
+    """Remark on a sweep file that was thinned."""
     told = []
     for lobe in LOBES:
         swept_lobe = sweeps.swept(job, lobe)
@@ -175,12 +175,12 @@ def _order(one: JudgedCam, bank: int) -> str:
 
 
 def _by_the_marks(job: Job) -> tuple[str, ...]:
-    """What marks and blind drives lead to expect, until the cam is moved."""
+    """Phase expected from marks and unmarked drives, until the cam is moved."""
     return () if positions.tries(job) else (*marks.expected_notes(job.whole), *marks_by_eye.expected_notes(job.whole))
 
 
 def _top_as_stated(job: Job) -> tuple[str, ...]:
-    """What the verdict leans on: a top that nobody read here, and the cylinder and lobe that are read."""
+    """Assumptions of the verdict: a stated TDC, and the cylinder and lobe read."""
     frame, stated = frame_now(job), stated_of(job)
     sentences = [say("tdc-taken-as-stated", words=frame.stated.words)] if frame and frame.stated else []
     if stated.read_of is not None or stated.lobe:
@@ -190,7 +190,7 @@ def _top_as_stated(job: Job) -> tuple[str, ...]:
 
 
 def _open_code(first: JudgedCam, unread_lobe: bool) -> str:
-    """What is said where it cannot be told yet."""
+    """Message while the result is not yet known."""
     if unread_lobe:
         return "lobe-unread"
     if not first.lobes_agree:
@@ -235,7 +235,7 @@ def _against_card(result: Result) -> str:
 
 
 def _split(job: Job, one: JudgedCam) -> tuple[str, ...]:
-    """What moving the cam leaves, where the lobes stand apart by more than can be read wrong."""
+    """Remaining errors after the best move, where intake and exhaust disagree by more than reading error."""
     if len(one.lobes) < 2 or any(result.centerline_deg is None for result in one.lobes):
         return ()
     wider = one.apart_by_deg

@@ -8,7 +8,7 @@ from uranograph.engine import positions
 from uranograph.phase import judgment, observations, weighed
 from uranograph.phase.messages import say
 
-# A reading further off than so many of its own standard deviations stands out.
+# A reading off by more than this many of its standard deviations is an outlier.
 OFF_SHARE = 3.0
 
 
@@ -29,7 +29,7 @@ class Influence:
 
 @memoized
 def leave_one_out_influence(job: Job) -> tuple[Influence, ...]:
-    """What each reading on the wheel pulls, in the order they were taken."""
+    """Influence of each wheel reading, in the order taken."""
     view = positions.at_position(job)
     found, weighing, cams = observations.gathered(view), weighed.weighed(view), judgment.judged(view)
     if found is None or weighing is None or not cams or cams[0].within is None:

@@ -31,7 +31,7 @@ def read_at(job: Job, end: str) -> Reading | None:
 
 @memoized
 def measured(job: Job) -> Keyway | None:
-    """What the keys say, once both are read and their stated directions are known."""
+    """Result of both keyways, once they are read and their nominal directions are known."""
     drive_train = gear_train.described(job)
     crank, cam = read_at(job, "crank"), read_at(job, "cam")
     if (
@@ -86,7 +86,7 @@ def accept(entry: Entry) -> None:
 
 
 def summary(found: Keyway) -> str:
-    """What the keys say, in words."""
+    """Result of the keyways, as a sentence."""
     if found.other_turn:
         return say("key-half-a-turn-off", difference_cam_deg=abs(found.difference_cam_deg))
     off = abs(found.difference_cam_deg)

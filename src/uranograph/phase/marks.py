@@ -127,7 +127,7 @@ def checks_of(drive_train: DriveTrain) -> tuple[Check, ...]:
 
 
 def proofs() -> tuple[Check, ...]:
-    """What proves a cam that was set without marks."""
+    """Proof of a cam that was set without marks."""
     options = (("yes", "yes"), ("no", "no"))
     return (
         Check(
@@ -237,7 +237,7 @@ def blind_done(job: Job) -> bool:
 
 
 def expected_notes(job: Job) -> tuple[str, ...]:
-    """What the marks lead the degreeing to expect."""
+    """Phase expected from the marks."""
     sentences = []
     shift = advance_deg(job)
     icl = card.card.intake_centerline_deg if (card := card_of(job)) else None

@@ -252,11 +252,11 @@ def belongs(job: Job) -> str:
 
 
 def code_of_lifters(text: str, at: str = "", wanted: str = "same") -> str:
-    """What the lifters at the top say of the cam, by the code of its finding; empty where nobody could see them."""
+    """Finding code from the lifters at TDC; empty if they could not be seen."""
     if at == checks.FIRING:
         return "" if text in ("", "down", "unseen") else "turn-out"
     if text in ("same", "intake", "exhaust") and wanted != "same":
-        # Ground with an advance the one lifter belongs higher: alike is late, and more than that cannot be told by eye.
+        # On a cam ground with advance one lifter belongs higher: equal heights mean late, and more cannot be seen by eye.
         return "as-ground" if text == wanted else "late" if wanted == "intake" else "early"
     return {
         "same": "straight-up",
@@ -269,7 +269,7 @@ def code_of_lifters(text: str, at: str = "", wanted: str = "same") -> str:
 
 
 def lifters_message(code: str) -> str:
-    """What the lifters say of the cam, by the code of their finding."""
+    """Finding code from the lifters."""
     return {
         "straight-up": say("lifters-straight-up"),
         "as-ground": say("lifters-as-ground"),
@@ -282,7 +282,7 @@ def lifters_message(code: str) -> str:
 
 
 def expected_notes(job: Job) -> tuple[str, ...]:
-    """What the eye leads the degreeing to expect."""
+    """Phase expected from the marks by eye."""
     lifters = next((answer for answer in answers(job) if answer.check.kind == "lifters" and answer.reading), None)
     code = code_of_lifters(lifters.text, crank_at(job), belongs(job)) if lifters else ""
     return () if code in ("", "firing-top", "turn-out") else (lifters_message(code),)

@@ -1,4 +1,4 @@
-"""What is said at degree."""
+"""Messages of degree."""
 
 from functools import partial
 

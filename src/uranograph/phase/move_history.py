@@ -22,7 +22,7 @@ from uranograph.phase.move_messages import say
 
 
 def effects(job: Job) -> list[str]:
-    """What is not of the builder's making: a lowered cam, a longer chain, each with its estimated retard."""
+    """Causes outside the builder's work: lowered cam, longer chain, each with its estimated retard."""
     known = drive_of(job)
     if known is None or not known.cam_radius_mm:
         return []

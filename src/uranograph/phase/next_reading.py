@@ -34,7 +34,7 @@ NEAR_DROP, MIN_MEANT = {"inch": "0.020", "mm": "0.5"}, 0.05
 
 @memoized
 def next_reading(job: Job) -> NextReading | None:
-    """What to read next at this position, beyond both lobes once; None where that is not done, or nothing more would tell.
+    """Most informative next reading at this position, after both lobes once; None before that, or if nothing would help.
 
     Parameters
     ----------
@@ -58,7 +58,7 @@ def next_reading(job: Job) -> NextReading | None:
 
 
 def _coming(job: Job) -> NextReading | None:
-    """What to read next of one bank, or of an engine that keeps none apart."""
+    """Next reading of one bank, or of an engine with a single bank."""
     view = positions.at_position(job)
     found, weighing = observations.gathered(view), weighed.weighed(view)
     if found is None or weighing is None:
@@ -154,7 +154,7 @@ def _completed(found: observations.Observations, lobe: str) -> list[int]:
 
 
 def _other_kind(job: Job, found: observations.Observations, weighing: "Weighing") -> NextReading | None:
-    """What the kind of reading taken so far cannot settle: how an uneven lobe's events lie to its peak."""
+    """Reading of another kind that would settle how an asymmetric lobe's events lie to its peak."""
     of_peak = weighing.of_peak()
     for lobe in deciding_lobes(job):
         kinds = {each.kind for each in found.readings if each.lobe == lobe}
@@ -181,7 +181,7 @@ def _gains(
     judged: tuple[judgment.JudgedCam, ...],
     move: offers.Offer | None,
 ) -> "tuple[Gain, ...]":
-    """What each reading would tell of the faults, and of in or out; of the place after a move, where one is advised."""
+    """Information of each candidate reading about faults and verdict, or about the position after an advised move."""
     from uranograph.evidence.gain import gains
 
     moved = [one for one in judged if move is not None and one.cam in set_live.members(job, move.cam)]
@@ -232,7 +232,7 @@ def _same(one: "Seen", other: "Seen") -> bool:
 
 
 def _lacking(readings: "tuple[Seen, ...]") -> "list[Seen]":
-    """What a proof wants read once more: the first reading of a lobe, then the stop."""
+    """Readings to repeat for a proof: the first reading of a lobe, then the stop."""
     on_lobes = [each for each in readings if each.kind in ("event", "lift")]
     first, lacking = on_lobes[0], []
     if sum(each.place == first.place for each in on_lobes) < 2:

@@ -226,7 +226,7 @@ def _frame_of(cut: tuple[Frame, ...], seq: int) -> int:
 
 
 def _shown(job: Job, cut: tuple[Frame, ...], reading: Reading) -> float | None:
-    """What the wheel shows of a forward reading, about the top of the cylinder read."""
+    """Wheel angle of a forward reading about TDC of the cylinder read."""
     if reading.approach != "forward" or frame_at(job, reading.seq) is None:
         return None
     mounted = cut[_frame_of(cut, reading.seq)].mounted

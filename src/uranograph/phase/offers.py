@@ -62,7 +62,7 @@ class Offer:
     doubt_deg: float = 0.0
 
     def leaves_of(self, cam: str) -> float:
-        """What it leaves of one cam's error, crank degrees late."""
+        """Remaining error of one cam, crank degrees late."""
         return self.leaves.get(cam, self.choice.remaining_error_deg)
 
     def shift_of(self, cam: str) -> float:
@@ -76,7 +76,7 @@ class Offer:
 
 
 def cams(job: Job) -> list[str]:
-    """What is moved together: the one cam, each of several, or `both` where an adjuster moves all of them."""
+    """Groups that move together: the one cam, each of several, or `both` if an adjuster moves all."""
     described, by_bank = drive_of(job), banks(job)
     shared = described is not None and any(each.on == "both" for each in described.adjusters)
     if len(by_bank) > 1 and not shared:
@@ -149,7 +149,7 @@ def _moving(job: Job, cam: str) -> list[drive.Described]:
 
 
 def learned_words(job: Job) -> tuple[str, ...]:
-    """What the moves so far showed a mark to be worth, where that is not what was said."""
+    """Measured worth of an adjuster mark, if it differs from the stated one."""
     shown = {name: factor for own in banks(job) for name, factor in shown_marks(own).items()}
     worth = {name: factor for name, factor in shown.items() if factor not in (2.0, 0.5)}
     return tuple(say("mark-is-worth", name=name, worth_deg=factor) for name, factor in worth.items())
@@ -310,7 +310,7 @@ def act_of(job: Job, cam: str, number: int) -> Act:
 
 
 def moves_of(job: Job, cam: str, choice: PositionChoice) -> list[dict[str, object]]:
-    """What a choice moves: which adjuster, by its place in the drive and by name, from where to where, crank degrees."""
+    """Adjuster moved by a choice: index, name, from and to position, crank degrees."""
     names = [each.name for each in fitted_now(job).adjusters]
     moving = _moving(job, cam)
     return [

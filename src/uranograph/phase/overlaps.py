@@ -209,7 +209,7 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
 
 
 def wanted(job: Job) -> tuple[str, int, str] | None:
-    """What is to be read next: each lobe once, then its slope, then each again; None where all of that is read."""
+    """Next slot: each lobe once, then its slope, then each again; None when all are read."""
     lobes = [
         lobe
         for lobe in deciding_lobes(job)
@@ -231,7 +231,7 @@ def _turned_on(job: Job, lobe: str, bank: int) -> list[Reading]:
 
 
 def _requested(job: Job, query: Mapping[str, str]) -> tuple[str, int, str] | None:
-    """What is asked for, or else wanted next."""
+    """The requested slot, or the next one."""
     if query.get("lobe") not in LOBES:
         return wanted(job)
     bank = job.bank or (int(query["bank"]) if query.get("bank") in ("1", "2") else 1)

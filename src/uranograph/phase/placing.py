@@ -1,4 +1,4 @@
-"""What the ways of degreeing share: where a reading stands on the true crank, and what makes it doubtful."""
+"""Shared by the degreeing methods: true crank angle of a reading, and its doubts."""
 
 from uranograph.bench.job import Job
 from uranograph.bench.log import Reading

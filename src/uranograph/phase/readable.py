@@ -74,7 +74,7 @@ class Readable:
             self._add(TDC, {}, Seen("stop", 0.0, 0, frame=self.frame), 2.0)
 
     def _again(self) -> None:
-        """What was read on the wheel by hand, once more; an equal lift on both its sides."""
+        """Wheel readings to repeat by hand; an equal lift on both sides."""
         by_hand = [each for each in self.found.readings if each.on_wheel and each.lobe and each.own_deg is None]
         for each in {each.place: each for each in by_hand}.values():
             if each.kind == "event":

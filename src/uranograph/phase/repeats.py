@@ -1,4 +1,4 @@
-"""What was read more than once on the wheel and on the dial, nothing moved between: it tells how well a hand reads."""
+"""Repeated wheel and dial readings with nothing moved between, from which reading precision is estimated."""
 
 from collections import defaultdict
 from collections.abc import Hashable, Mapping

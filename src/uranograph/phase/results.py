@@ -1,4 +1,4 @@
-"""What each method of degreeing gives for each lobe."""
+"""Results of each degreeing method for each lobe."""
 
 import math
 from dataclasses import dataclass, replace

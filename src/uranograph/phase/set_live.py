@@ -18,7 +18,7 @@ from uranograph.engine.tdc import frame_now
 from uranograph.phase import card_rows, events, judgment, lifts, results
 from uranograph.phase.move_history import STEP_DEG, Step, as_left, history, judged_cam
 
-# A mark is worth something else than was said only where the move shows it past so many of its standard deviations.
+# A mark's worth differs from the stated one only if the move shows it beyond this many standard deviations.
 LEARNED_SD = 2.5
 
 
@@ -61,7 +61,7 @@ def _scaled(adjuster: Adjuster, factor: float) -> Adjuster:
 
 
 def shown_marks(job: Job) -> dict[str, float]:
-    """What the marks of an adjuster are worth of what was said, where a try of it alone has shown it: 2 or a half."""
+    """Ratio of an adjuster mark's measured to stated worth, if a move of it alone has shown it: 2 or 0.5."""
     kinds = {each.name: each.adjuster for each in described.adjusters} if (described := drive_of(job)) else {}
     found: dict[str, float] = {}
     for one, step in zip(positions.tries(job), history(job)[1:], strict=True):
@@ -79,12 +79,12 @@ def shown_marks(job: Job) -> dict[str, float]:
     return found
 
 
-# A step learned from a move is believed between these, as a part of what was said; past them something else is wrong.
+# Range in which a learned step is accepted, as a ratio to the stated one; beyond it something else is wrong.
 BELIEVED = (0.6, 1.7)
 
 
 def _learned(job: Job, one: positions.Try, step: Step, adjuster: Adjuster | None) -> float | None:
-    """What a mark of a slot turned out to be worth of what was said, by a move of it alone; None where that is not told."""
+    """Ratio of a slot mark's measured to stated worth, by a move of it alone; None if unknown."""
     before = history(job)[step.number - 1].errors
     cam = "both" if not judgment.has_independent_cams(job) else one.lobes[0]
     if adjuster is None or adjuster.kind != "slot" or cam not in before or cam not in step.errors or not one.shift_deg:

@@ -221,7 +221,7 @@ def accept(entry: Entry) -> None:
 
 
 def summary(job: Job, lifters: SplitRead) -> str:
-    """What to do about it, in words."""
+    """Recommended action, as a sentence."""
     both = say("lifts-at-overlap", job.unit, intake_mm=lifters.intake_mm, exhaust_mm=lifters.exhaust_mm)
     if lifters.firing:
         return say("lifters-both-down", both=both)

@@ -42,7 +42,7 @@ FORM = StatedCam.form("stated-cam", "cam as stated", names=StatedCam.names())
 
 
 def stated_cam(job: Job) -> StatedCam | None:
-    """What is stated of where the cam stands now; None where nothing is, or the cam was moved or disturbed since."""
+    """Stated phase of the cam; None if not stated, or if the cam was moved or disturbed since."""
     latest = job.latest(FORM.kind)
     if latest is None or job.judged_until is not None:
         return None

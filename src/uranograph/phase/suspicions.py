@@ -1,4 +1,4 @@
-"""What to ask about the set-up when the numbers look wrong, likeliest first."""
+"""Questions about the set-up when the numbers look wrong, likeliest first."""
 
 from uranograph.bench.job import Job
 from uranograph.engine.cams import LOBES, card_centerline

@@ -46,7 +46,7 @@ class SweepOf:
 
     @property
     def asymmetry_doubt_deg(self) -> float:
-        """What the distance of nose and middle of the events may be off: the nose, and two readings of the middle."""
+        """Uncertainty of the distance from nose to event midpoint: the nose, and two event readings."""
         return math.hypot(self.found.nose_doubt_deg if self.found else 0.0, self.by_readings_deg / math.sqrt(2))
 
     @property
@@ -143,7 +143,7 @@ def place(job: Job, reading: Reading, target_deg: float) -> float:
 
 
 def _guess(swept_lobe: SweepOf, index: int) -> str:
-    """What may have gone wrong with a point: the digits, the wheel, or the lifter."""
+    """Likely faults of a point: the digits, the wheel, or the lifter."""
     order = sorted(range(len(swept_lobe.points)), key=lambda k: swept_lobe.points[k][0])
     at = order.index(index)
     if not 0 < at < len(order) - 1:

@@ -116,7 +116,7 @@ def likeliest(table: Table, lobe: str) -> tuple[Layout, bool]:
 
 
 def chooser(table: Table, likely: Layout) -> dict[str, Any]:
-    """What a page shows of a table that is not understood by itself: its columns, its first lines, the likeliest way."""
+    """Preview of a table whose columns must be chosen: columns, first rows, likeliest choice."""
     columns = [(k, title or f"column {k + 1}") for k, title in enumerate(table.titles)]
     return {
         "table_columns": columns,
@@ -216,7 +216,7 @@ def _runs_on(column: list[float | None]) -> bool:
         return False
     rises = sorted(steps)[len(steps) // 2] > 0
     back = [step for step in steps if (step > 0) != rises]
-    # Once it may begin anew, where a turn ends within the file.
+    # The angle may wrap once, where a turn ends within the file.
     return 0.0 not in steps and (not back or (len(back) == 1 and abs(back[0]) > WRAP_DEG))
 
 

@@ -1,4 +1,4 @@
-"""What the cam is aimed at, where that is not the card: by so much, at a centerline, or in the middle of the drive."""
+"""Target of the cam other than the card: an offset, a centerline, or the middle of the drive's range."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -15,7 +15,7 @@ MAX_DEG = 30.0
 
 
 class Aim(StrEnum):
-    """What decides where the cam belongs."""
+    """Kind of target."""
 
     CARD = "card"
     ADVANCE = "advance"
@@ -65,7 +65,7 @@ class Target:
 
     @property
     def words(self) -> str:
-        """What is aimed at, in words.
+        """The target as a phrase.
 
         Examples
         --------
@@ -130,5 +130,5 @@ FORM = Form(
 
 
 def target_of(job: Job) -> Target:
-    """What a job's cam is aimed at; the card unless somebody says otherwise."""
+    """Return the job's target; the card by default."""
     return job.form(FORM) or CARD

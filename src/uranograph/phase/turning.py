@@ -112,7 +112,7 @@ def find(job: Job) -> Finding:
 
 
 def _why(change: Act | Change) -> str:
-    # Which position is told where it was chosen.
+    # The position is named where it was chosen.
     return (
         replace(change, moves=None, cam=None, what="").in_sentence
         if isinstance(change, Act) and change.to_position

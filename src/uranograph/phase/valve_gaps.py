@@ -88,7 +88,7 @@ class Near:
 
 
 def valve_ratio(job: Job) -> float | None:
-    """What the lift at the dial is to be taken times to be that of the valve; None where that is not known."""
+    """Factor from lift at the dial to valve lift; None if unknown."""
     engine = engine_of(job)
     if engine is None:
         return None
@@ -181,7 +181,7 @@ def _nominal(job: Job, lobe: str, ratio: float) -> Lifting | None:
 
 
 def _lash(job: Job, lobe: str) -> float:
-    """What a valve lifts less than its lobe, mm, where the dial stands before the lash."""
+    """Lash to subtract from lobe lift, mm, if the dial sits on the cam side of it."""
     engine, printed = engine_of(job), printed_card(job)
     return 0.0 if engine is None or engine.dial_at_valve or printed is None else printed.lash_mm.get(lobe, 0.0)
 
@@ -240,7 +240,7 @@ def _given(job: Job, valve: Valve, stand: ValveAngles, lifts: Lifting, room: Val
 
 
 def given_of(job: Job, number: int) -> PistonToValveInput | None:
-    """What the gap of a valve is worked out from, where all of that is known."""
+    """Input of a valve's clearance, if complete."""
     valve, stand, found = valves(job)[number - 1], valve_angles(job), rooms(job, number)
     lifts = lifting(job, valve.lobe)
     if stand is None or not found or crank_of(job) is None or lifts is None:
@@ -322,7 +322,7 @@ def _apart(one: ValveClearance, other: ValveClearance, lifts: Lifting) -> float:
 
 
 def directly(job: Job, number: int) -> Near | None:
-    """The gap of a valve as clay shows it, where nothing else is known to reckon with."""
+    """Valve clearance by clay, if nothing else is known."""
     clays = CLAY.values(job, f"clay-{number}")
     stand = valve_angles(job)
     if not clays or stand is None:

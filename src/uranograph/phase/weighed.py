@@ -1,4 +1,4 @@
-"""What all readings of this position say together: where each cam stands, how surely, and what may be wrong with the set-up."""
+"""Combined evidence of a position: phase and uncertainty of each cam, and likely set-up faults."""
 
 import math
 from dataclasses import dataclass, replace
@@ -124,7 +124,7 @@ def false_in_all(job: Job) -> float:
 
 @memoized
 def open_questions(job: Job) -> "tuple[Suspect, ...]":
-    """What is worth asking about the set-up, the likeliest first."""
+    """Set-up questions worth asking, likeliest first."""
     from uranograph.evidence import faults
 
     weighing, view = weighed(job), positions.at_position(job)
@@ -202,7 +202,7 @@ def proves_within(job: Job) -> float | None:
 
 
 def at_the_top(job: Job) -> "tuple[Suspect, ...]":
-    """What both contacts on the wrong side ask, before any lobe is read."""
+    """Question raised by both contacts on the wrong side, before any lobe is read."""
     from uranograph.evidence.faults import Suspect
     from uranograph.evidence.hypotheses import PRIOR
 
@@ -304,7 +304,7 @@ def _cam_degrees(job: Job) -> "list[Suspect]":
         prior * math.exp(-(((change - part * made[-1].shift_deg) / spread) ** 2) / 2)
         for prior, part in ((1 - 2 * CAM_DEGREES_PRIOR, 1.0), (CAM_DEGREES_PRIOR, 2.0), (CAM_DEGREES_PRIOR, 0.5))
     ]
-    # Neither as it was said, nor twice, nor half: something else moved it.
+    # Neither as stated, nor twice, nor half: something else moved it.
     anything = MOVED_OTHERWISE * math.exp(-((change / MOVED_OTHERWISE_DEG) ** 2) / 2) * spread / MOVED_OTHERWISE_DEG
     share = sum(weights[1:]) / (sum(weights) + anything)
     return [Suspect("cam-degrees", share)] if share > 0.5 else []

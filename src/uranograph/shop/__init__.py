@@ -1,1 +1,1 @@
-"""What is kept: jobs, their sheets and readings, append-only."""
+"""Storage of jobs, forms and readings, append-only."""

@@ -57,7 +57,7 @@ def skip(session: Session, key: str, stations: list[str], reason: str, by: str, 
 def change(
     session: Session, key: str, station: str, what: str, by: str, token: str | None = None, at: datetime | None = None
 ) -> None:
-    """Say that something was changed, so that what this station has read so far is history and is read anew.
+    """Record a change that invalidates this station's readings, so that they are taken again.
 
     Parameters
     ----------
@@ -70,7 +70,7 @@ def change(
     by, at
         Who did it, and when; now unless given.
     token
-        Made anew for each form drawn: the same token twice is one change.
+        Generated for each form rendered; a repeated token writes only one change.
 
     Raises
     ------
@@ -104,7 +104,7 @@ def act(
     scope: str = "",
     details: Mapping[str, object] | None = None,
 ) -> None:
-    """Write down something done to engine or set-up; what rests on what it disturbs is read anew.
+    """Record an act on engine or set-up; readings that rest on what it disturbs are taken again.
 
     Parameters
     ----------
@@ -119,7 +119,7 @@ def act(
     by, at
         Who did it, and when; now unless given.
     token
-        Made anew for each form drawn: the same token twice is one act.
+        Generated for each form rendered; a repeated token writes only one act.
     scope
         What it was done to, such as one shaft, at a station where that can be told; or the number in the log of the
         station's first reading after it, where it was found out later.
@@ -188,7 +188,7 @@ def note(
     about
         The number in the log of the reading it is about, where it is about one.
     token
-        Made anew for each form drawn: the same token twice is one note.
+        Generated for each form rendered; a repeated token writes only one note.
 
     Raises
     ------
@@ -258,7 +258,7 @@ def add_photo(
     by, at
         Who took it, and when; now unless given.
     token
-        Made anew for each form drawn: the same token twice is one picture.
+        Generated for each form rendered; a repeated token writes only one picture.
 
     Raises
     ------

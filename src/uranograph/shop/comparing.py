@@ -123,7 +123,7 @@ def _change(texts: Sequence[str]) -> str:
 
 
 def _between(session: Session, first: ComparedSide, second: ComparedSide) -> list[Act | Change]:
-    """What was done from the earlier to the later, of either job."""
+    """Acts between the earlier and the later state of either job."""
     found = []
     for job in {key: loading.load(session, key) for key in (first.key, second.key)}.values():
         found += [each for each in _acts(job) if first.at < each.at <= second.at]
@@ -135,7 +135,7 @@ def _acts(job: Job) -> list[Act | Change]:
 
 
 def offered(session: Session, but: str, signed: Sequence[signing.Signature]) -> list[tuple[str, str]]:
-    """What one can be compared with: other jobs that were written to last, and the signed revisions of it."""
+    """Candidates for comparison: recent jobs, and signed revisions of this one."""
     own = [(f"{but}@{each.revision}", f"revision {each.revision} of this job") for each in signed]
     newest = (
         select(JobRow.key, JobRow.title).where(JobRow.key != but).order_by(JobRow.touched_at.desc()).limit(MAX_OFFERED)

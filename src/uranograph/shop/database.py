@@ -243,10 +243,10 @@ def _engine(path: Path) -> Engine:
         connection.isolation_level = None
         cursor = connection.cursor()
         cursor.execute("PRAGMA journal_mode=WAL")
-        # What a person has been told is recorded outlives a power cut.
+        # An acknowledged entry survives a power cut.
         cursor.execute("PRAGMA synchronous=FULL")
         cursor.execute("PRAGMA foreign_keys=ON")
-        # Every connection has a cache of its own, and the machine keeps the file at hand anyway: KiB.
+        # Cache per connection, KiB; the operating system caches the file anyway.
         cursor.execute("PRAGMA cache_size=-256")
         cursor.close()
 

@@ -1,4 +1,4 @@
-"""What is signed, as bytes: a document that is kept as it was made, and never made anew from today's classes."""
+"""Signed documents, stored as the bytes that were signed and never regenerated."""
 
 import hashlib
 import json
@@ -92,7 +92,7 @@ def same_entries(then: Sequence[Mapping[str, Any]], now: Sequence[Mapping[str, A
 
 
 def _bare(value: Any) -> Any:
-    """What is said, without what is empty."""
+    """Fields of the document, without empty ones."""
     if isinstance(value, Mapping):
         found = {name: _bare(each) for name, each in value.items() if name != "data"}
         return {name: each for name, each in found.items() if each not in (None, "", [], {})}
@@ -100,6 +100,6 @@ def _bare(value: Any) -> Any:
 
 
 def parts_of(document: Mapping[str, Any]) -> dict[str, Any]:
-    """What a document says beside its entries: signer, findings, page, what it supersedes, and the job's name from version 2 on."""
+    """Contents of a document besides its entries: signer, findings, page, superseded revision, and the job's name from version 2 on."""
     names = ("judged", "revision", "by", "name", "at", "changed", "rules", "exceptions", "page", "supersedes")
     return {name: document[name] for name in (*names, *(("title",) if document.get("version", 1) > 1 else ()))}

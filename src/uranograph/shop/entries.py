@@ -49,13 +49,13 @@ OF_ALL = {"type", "seq", "station", "by", "at"}
 
 
 class StoredModel(BaseModel):
-    """What is kept has no field that is not named."""
+    """Base of stored models; unknown fields are rejected."""
 
     model_config = ConfigDict(extra="forbid", populate_by_name=True, serialize_by_alias=True)
 
 
 class StoredEntry(StoredModel):
-    """What every entry has."""
+    """Fields common to all entries."""
 
     type: str
     seq: Seq
@@ -64,7 +64,7 @@ class StoredEntry(StoredModel):
 
     @property
     def payload(self) -> dict[str, Any]:
-        """What it says of its own, as it is kept in a row."""
+        """Payload of the entry, as stored in its row."""
         return self.model_dump(mode="json", exclude=OF_ALL, exclude_none=True)
 
 
@@ -245,7 +245,7 @@ MODELS: dict[str, type[StoredAny]] = {
 
 
 def payload_of(entry: Entry | Annotation) -> dict[str, Any]:
-    """What a reading or what stands beside one says of its own, as it is kept in a row.
+    """Payload of a reading or annotation, as stored in its row.
 
     Examples
     --------

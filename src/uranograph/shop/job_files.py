@@ -127,7 +127,7 @@ class StoredJob(StoredModel):
         voided_at = {entry.of: entry.seq for entry in voids}
         standing: dict[tuple[str, str], int] = {}
         for seq, kept in written.items():
-            # What is read anew after an entry here, such as a cam that was moved, may be in the same slots.
+            # Readings taken again after an entry such as a cam move may use the same slots.
             if ends := ORDER.ended_by(job_on_bench(kept)):
                 standing = {key: before for key, before in standing.items() if key[0] not in ends}
             if not isinstance(kept, StoredReading):

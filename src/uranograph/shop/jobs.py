@@ -40,7 +40,7 @@ def begin(session: Session, title: str, by: str, token: str, at: datetime | None
     title, by
         What the job is called, and the initials of who begins it.
     token
-        Made anew for each form drawn: the same token twice is one job; without one it is always a new job.
+        Generated for each form rendered; a repeated token writes only one job; without one it is always a new job.
     at
         When; now unless given.
 
@@ -190,7 +190,7 @@ def record(
     key, entry, by
         The job, what was typed and for which slot, and the reader's initials.
     token
-        Made anew for each form drawn: the same token twice is one reading.
+        Generated for each form rendered; a repeated token writes only one reading.
     seen
         The job's `seq` when the form was drawn; None to write regardless.
     at
@@ -243,7 +243,7 @@ def move(
     key, act, by
         The job, what was done, and the initials of who did it.
     token
-        Made anew for each form drawn: the same token twice is one move.
+        Generated for each form rendered; a repeated token writes only one move.
     seen
         The job's `seq` when the positions were drawn; None to write regardless.
     at
@@ -357,7 +357,7 @@ def void(session: Session, key: str, entry_id: int, reason: str, by: str, at: da
 
 
 def last_done(job: Job) -> Written | None:
-    """What was written last to a job and stands: a reading, an act, a note, or a station passed over.
+    """The last active entry of a job: a reading, an act, a note, or a skipped station.
 
     None where a form was written after it: that is what was done last, and a form is corrected, not undone.
     """

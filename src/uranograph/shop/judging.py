@@ -16,7 +16,7 @@ from uranograph.shop.job_files import StoredJob
 from uranograph.stations import ORDER
 
 Answer = dict[str, Any]
-# What is said of a station where nothing more that is read would tell.
+# Status of a station where no further reading would help.
 LEFT_OPEN = "left-open"
 
 
@@ -71,7 +71,7 @@ def judge_job(job: Job, last: Last) -> dict[str, Any]:
 
 
 def of_job(job: Job) -> dict[str, Answer]:
-    """What every station finds of a job, by key, as `judge` answers it but for chances and questions."""
+    """Findings of every station by key, as `judge` returns them, without probabilities and questions."""
     return {key: _station(finding) for key, finding in ORDER.overview(job).items()}
 
 

@@ -58,13 +58,13 @@ _SHELF = select(_L.id, _L.name, _L.typed, _L.by).where(_L.id.in_(_NEWEST)).order
 
 
 def shelf(session: Session, kind: str) -> list[ShelvedForm]:
-    """What is kept of a kind, newest of each name, by name."""
+    """Library items of one kind, the newest of each name, by name."""
     session.flush()
     return [ShelvedForm(*row) for row in session.connection().execute(_SHELF, {"kind": kind})]
 
 
 def default_of(session: Session, name: str) -> str | None:
-    """What the house has set, None where it has not."""
+    """Shop setting, or None."""
     return session.scalar(select(LimitRow.value).where(LimitRow.name == name).order_by(LimitRow.id.desc()).limit(1))
 
 

@@ -111,7 +111,7 @@ def page(
 # Looked up on every page, so they are put together once, over plain tables.
 _J, _E, _H = JobRow.__table__.c, EntryRow.__table__.c, LimitRow.__table__.c
 _HOUSE = select(_H.name, _H.value, _H.by, _H.at).order_by(_H.id)
-# With each job how far the house's limits were written: they are only added to, so those seen at the same place still stand.
+# Each cached job notes how far the shop's limits were written; limits are append-only, so an equal number means unchanged.
 _HOUSE_AT = select(func.max(_H.id)).scalar_subquery().label("house_at")
 _JOB_BY_KEY = select(_J.id, _J.key, _J.title, _J.seq, _HOUSE_AT).where(_J.key == bindparam("key"))
 _ENTRY = (_E.job_id, _E.id, _E.seq, _E.kind, _E.version, _E.station, _E.payload, _E.by, _E.at)
@@ -167,7 +167,7 @@ def _let_go(seen: dict[str, Job]) -> None:
 
 
 def _with_limits(job: Job, house: dict[str, ShopLimit]) -> Job:
-    """The job by the limits of the house at this moment."""
+    """The job with the shop's current limits."""
     return job if job.shop_values is house else replace(job, shop_values=house)
 
 

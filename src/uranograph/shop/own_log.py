@@ -11,7 +11,7 @@ from uranograph.shop.tables import ShopLogRow
 
 
 class Kind(StrEnum):
-    """What was changed."""
+    """The kind of change."""
 
     NAME = "name"
     SHELF = "shelf"

@@ -1,4 +1,4 @@
-"""What is said of what the shop does not write or read."""
+"""Messages for entries and files that the shop refuses."""
 
 REFUSALS = {
     "no-such-shelf": "A job is put on the bench, into the archive, or into the bin.",

@@ -17,7 +17,7 @@ BIN_DAYS = 30
 
 
 class Shelf(StrEnum):
-    """What part of the job list is shown."""
+    """Filter of the job list."""
 
     BENCH = "bench"
     UNSIGNED = "unsigned"
@@ -27,7 +27,7 @@ class Shelf(StrEnum):
 
 
 def on(shelf: Shelf) -> ColumnElement[bool]:
-    """What holds for the jobs of a shelf.
+    """SQL condition for the jobs of a shelf.
 
     Examples
     --------

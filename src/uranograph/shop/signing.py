@@ -64,7 +64,7 @@ class Open:
 
 
 def unsettled(job: Job) -> list[Open]:
-    """What keeps a job from being signed: stations on its way, or begun beside it, that are neither right nor settled by a reason."""
+    """Reasons a job cannot be signed: stations of its workflow, or started ones, that are neither in nor accepted with a reason."""
     found = []
     findings = ORDER.overview(job)
     way = ORDER.in_workflow(job)
@@ -80,7 +80,7 @@ def unsettled(job: Job) -> list[Open]:
 
 
 def exceptions(job: Job) -> list[str]:
-    """What is signed without having been judged: skipped, accepted as it is, or nothing there to judge."""
+    """Stations signed without a verdict: skipped, accepted as is, or nothing to judge."""
     said = []
     findings = ORDER.overview(job)
     for station in ORDER.stations:
@@ -116,7 +116,7 @@ def sign(
     changed
         What has changed since the revision before, where there is one.
     token
-        Made anew for each form drawn: the same token twice is one signature.
+        Generated for each form rendered; a repeated token writes only one signature.
     seen
         The job's `seq` when the sheet was drawn that is signed.
     page
@@ -308,7 +308,7 @@ def as_signed(session: Session, key: str, signature: Signature) -> Job:
 
 
 class State(StrEnum):
-    """What is found of a signed revision."""
+    """Result of checking a signed revision."""
 
     HOLDS = "holds"
     UNSEALED = "holds; signed before this shop had a key"
@@ -379,7 +379,7 @@ def proofs(session: Session) -> Iterator[Proof]:
 
 
 def _counted_proofs(session: Session, there: dict[str, list[str]]) -> Iterator[Proof]:
-    """What the count of signatures tells: a revision that is gone, a count that was changed, a signature never counted."""
+    """Faults shown by the signature count: missing revision, altered count, uncounted signature."""
     before, number, counted = "", 0, set()
     for head in session.scalars(select(HeadRow).order_by(HeadRow.id)):
         number += 1

@@ -150,7 +150,7 @@ class HeadRow(Base):
 
 
 class ShopLogRow(Base):
-    """What was changed of the shop itself: a job's name or shelf, a limit, a thing in the library; from what to what."""
+    """Log of changes to the shop: job names, shelves, limits and library items, with old and new values."""
 
     __tablename__ = "shop_log"
     __table_args__ = (Index("ix_shop_log_kind_name", "kind", "name"),)
@@ -179,7 +179,7 @@ class LibraryRow(Base):
 
 
 class LimitRow(Base):
-    """What the shop has set for all new jobs; the newest of a name counts."""
+    """Shop settings; the newest row of a name counts."""
 
     __tablename__ = "house"
     __table_args__ = (Index("ix_house_name_id", "name", "id"),)

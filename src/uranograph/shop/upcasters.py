@@ -110,7 +110,7 @@ def _act_from_3(entry: Raw) -> Raw:
 
 
 def picture_of(data: str) -> Raw:
-    """What is kept of a picture beside its bytes: their SHA-256, and what they are by their first letters.
+    """Metadata of a picture: SHA-256 and media type by its first bytes.
 
     Parameters
     ----------

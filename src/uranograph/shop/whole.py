@@ -20,7 +20,7 @@ MAX_JOBS = 100_000
 
 
 class StoredSetting(BaseModel):
-    """One setting of the house: a limit, an instrument, a unit."""
+    """One shop setting: a limit, an instrument, a unit."""
 
     model_config = ConfigDict(extra="forbid")
 

@@ -1,4 +1,4 @@
-"""What the bench page shows: one station of one job, its form or its readings."""
+"""View model of the bench page: one station of one job, its form or its readings."""
 
 from collections.abc import Mapping
 from typing import Annotated, Any
@@ -47,12 +47,12 @@ def load(request: Request, key: str) -> Job:
 
 
 def typed_in(form: FormData) -> dict[str, str]:
-    """What was typed into a form, without what cannot be seen; files are left out."""
+    """Return the submitted form as text, stripped of invisible characters and without files."""
     return {name: plain(value) for name, value in form.items() if isinstance(value, str)}
 
 
 async def form_of(request: Request) -> dict[str, str]:
-    """What was typed into the form of a request."""
+    """Return the submitted form of a request."""
     return typed_in(await request.form())
 
 
@@ -79,7 +79,7 @@ def show(
 
 
 def _frame(request: Request, job: Job, station: Station) -> dict[str, Any]:
-    """What stands round a station's own panel: the rail, the readings, what is passed over, pictures."""
+    """Context around a station's panel: rail, readings, skipped questions, pictures."""
     # What the hand waits for comes first; the rail asks for what follows from it elsewhere by itself.
     findings, holds = ORDER.last_known(job, station) if is_fragment(request) else (ORDER.overview(job), True)
     before, after = ORDER.neighbors(station, job)
@@ -120,7 +120,7 @@ def _frame(request: Request, job: Job, station: Station) -> dict[str, Any]:
 
 
 def _act_details(job: Job, station: Station) -> list[tuple[str, str, dict[str, str], list[str]]]:
-    """What more can be said of acts: name, label, choices where it is chosen, and the acts that it is said of."""
+    """Detail fields of acts: name, label, choices if any, and the acts that take the field."""
     labels: tuple[tuple[str, str, dict[str, str]], ...] = (
         ("of", "What", PARTS),
         ("gear", "Which gear", {}),
@@ -141,7 +141,7 @@ def _answered_again(standing: list[Reading]) -> frozenset[int]:
 
 
 def _strip(job: Job, station: Station) -> list[Written]:
-    """What was written here, and what was done elsewhere that this station rests on, in order of time."""
+    """Entries of this station and acts elsewhere that affect it, in order of time."""
     elsewhere = {act.seq for act in job.changes(station.key)}
     own = (entry for entry in job.entries if entry.station == station.key or entry.seq in elsewhere)
     return [entry for entry in own if not isinstance(entry, Skip)]
@@ -232,7 +232,7 @@ def clockwise(job: Job | None) -> bool:
 
 
 def _refusal_elsewhere(context: Mapping[str, Any]) -> str:
-    """What was refused of a reading whose question is not on the page any more: it must not be dropped with it."""
+    """Errors of a reading whose question has left the page; they are shown on their own so that nothing typed is lost."""
     errors, slot = context["errors"], context["typed"].get("slot")
     prompt = context.get("prompt")
     if not errors or slot is None or (prompt is not None and prompt.slot == slot):

@@ -1,4 +1,4 @@
-"""What is taken of a request before any of it is read: how much, and for how long one waits for it."""
+"""Limits on requests before they are read: size and time."""
 
 import asyncio
 from collections.abc import Mapping

@@ -1,4 +1,4 @@
-"""What all pages share: templates, the shop, who stands at the bench, and the light."""
+"""Shared by all pages: templates, the shop, who is at the bench, day or night colors."""
 
 import secrets
 import sys
@@ -56,13 +56,13 @@ def _briefly(entry: Written) -> str:
 
 
 def done_words(entry: Written) -> str:
-    """What one writing was, with its station and what was typed."""
+    """One entry as shown in a list, with its station and text."""
     words, text = f"{ORDER.by_key[entry.station].title}, {_described(entry)}", _answered(entry)
     return f"{words}: {text}" if text else words
 
 
 class TemplateCodeCache(FileSystemBytecodeCache):
-    """The code that templates become, kept where Python keeps its own: making it anew is a tenth of every start."""
+    """Bytecode cache of the templates, stored beside Python's: compiling them is a tenth of startup time."""
 
     def dump_bytecode(self, bucket: Bucket) -> None:
         with suppress(OSError):
@@ -170,7 +170,7 @@ def _taken_at(readings: Iterable[Reading], station: str) -> list[Reading]:
 
 
 def _answered(entry: Written) -> str:
-    """What was typed, an answer as it was offered."""
+    """The text of a reading; answers appear under the label they were offered with."""
     return attempt(f"entry {entry.id}", lambda: ORDER.answered(entry), entry.text)
 
 
@@ -219,7 +219,7 @@ T = TypeVar("T")
 
 
 def attempt(where: str, make: Callable[[], T], instead: T) -> T:
-    """What a part of a page shows; where it cannot be made, something in its place and a fault in the log.
+    """Render a fragment; on failure, a placeholder is shown and the error logged.
 
     What a job does not have (`LookupError` of its key) goes on to the page that says so.
     """

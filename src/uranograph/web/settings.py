@@ -1,4 +1,4 @@
-"""What can be set from outside: by options, environment variables that begin with URANOGRAPH_, or a TOML file."""
+"""Settings from options, URANOGRAPH_ environment variables or a TOML file."""
 
 import os
 import tomllib
@@ -79,7 +79,7 @@ def file_named() -> Path | None:
 
 
 def from_file() -> dict[str, Any]:
-    """What the file of settings sets.
+    """Read the settings file.
 
     Raises
     ------

@@ -1,4 +1,4 @@
-"""What is said at adjust."""
+"""Messages of adjust."""
 
 from functools import partial
 

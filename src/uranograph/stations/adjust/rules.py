@@ -68,7 +68,7 @@ def _best_words(offer: Offer) -> str:
 
 
 def _left_words(offer: Offer) -> str:
-    """What an offer leaves, of every cam that it moves."""
+    """Remaining deviation of every cam that an adjustment moves."""
     if len(offer.leaves) < 2:
         return f"it {late_or_early(offer.choice.remaining_error_deg)}"
     return ", ".join(f"the {cam_words(cam)} {late_or_early(left)}" for cam, left in offer.leaves.items())

@@ -28,7 +28,7 @@ _WHOLE = re.compile("[0-9]{1,9}")
 
 
 def _worst_first(job: Job) -> list[str]:
-    """What is moved together, first what most needs moving."""
+    """Cams grouped by shared adjuster, largest deviation first."""
     judged = {one.cam: WORST_FIRST.index(one.verdict) for one in phase_offers.judged_now(job)}
     unread = len(WORST_FIRST)
     return sorted(
@@ -80,7 +80,7 @@ def _preselected(job: Job) -> dict[str, int]:
 
 
 def _each_cam(job: Job, cam: str, offer: phase_offers.Offer) -> dict[str, Any]:
-    """What an offer does to every cam that it moves, and the least gap of its valves then."""
+    """Effect of an adjustment on every cam it moves, and the smallest valve clearance afterward."""
     found = {}
     for each in set_live.members(job, cam):
         near = None
@@ -98,7 +98,7 @@ def _each_cam(job: Job, cam: str, offer: phase_offers.Offer) -> dict[str, Any]:
 
 
 def _gap(near: Near) -> dict[str, Any]:
-    """What would be the worst off there: where, its doubt, what is allowed, and the verdict."""
+    """The worst clearance at that position: place, uncertainty, limit and verdict."""
     figures = {"at_deg": near.at_deg, "doubt_mm": near.doubt_mm, "least_mm": near.least_mm}
     return {"name": near.name, "verdict": near.verdict.value, **figures}
 
@@ -148,7 +148,7 @@ class AdjustStation(Station):
         return phase_offers.accompanying_act(job, act)
 
     def page_context(self, job: Job, view_state: ViewState) -> Mapping[str, Any]:
-        """What its templates need."""
+        """Context for the station's templates."""
         described = adjusters.drive_of(job)
         if described is None or view_state.query.get("edit") == "1":
             return {"editing": True, "described": described, "drive": adjusters, "moves": _moves(job)}
@@ -182,7 +182,7 @@ class AdjustStation(Station):
         }
 
     def sheet_context(self, job: Job) -> Mapping[str, Any]:
-        """What the build sheet needs."""
+        """Context for the build sheet."""
         return {
             "history": move_history.history(job),
             "effects": move_history.effects(job),

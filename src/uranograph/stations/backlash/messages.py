@@ -1,4 +1,4 @@
-"""What is said at backlash."""
+"""Messages of backlash."""
 
 from functools import partial
 

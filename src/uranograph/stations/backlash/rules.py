@@ -177,7 +177,7 @@ def rows(job: Job, mesh: Mesh, found: backlash.Backlash) -> tuple[Row, ...]:
 
 
 def notes(job: Job, mesh: Mesh, found: backlash.Backlash) -> tuple[str, ...]:
-    """What a person would want to be told besides."""
+    """Additional remarks."""
     sentences: list[str] = []
     hot = hot_change_mm(job)
     if hot is not None:

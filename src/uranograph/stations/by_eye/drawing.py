@@ -13,7 +13,7 @@ from uranograph.engine.marks_by_eye import listed
 from uranograph.phase import marks_by_eye
 from uranograph.stations.by_eye import rules as eye
 
-# Heights that show what the eye said, mm; they stand for no measure.
+# Nominal heights that illustrate the answer, mm; they are not measurements.
 HEIGHTS = {
     "same": (1.0, 1.0),
     "intake": (1.4, 0.7),

@@ -1,4 +1,4 @@
-"""What is said at marks by eye."""
+"""Messages of marks by eye."""
 
 from functools import partial
 

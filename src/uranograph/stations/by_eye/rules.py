@@ -78,7 +78,7 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
 
 
 def _pin_still_in(found: tuple[CheckAnswer, ...]) -> Check | None:
-    """What is asked again by itself: only a pin that is still in."""
+    """Questions that reopen by themselves: only a pin that is still in."""
     return next((answer.check for answer in found if answer.check.kind.startswith("pin") and answer.text == "in"), None)
 
 
@@ -107,7 +107,7 @@ def accept(job: Job, entry: Entry) -> None:
 
 
 def label_entry(job: Job, entry: Entry) -> Entry:
-    """What was looked at, kept with the answer so that it can be read without the list."""
+    """Snapshot of the mark, stored with the answer so that it can be read without the list."""
     label = next((check.label for check in every_check(job) if check.kind == entry.spot.kind), None)
     return replace(entry, about=label)
 

@@ -30,5 +30,5 @@ class MarksByEyeStation(Station):
         return marks_by_eye.views(job)
 
     def page_context(self, job: Job, view_state: ViewState) -> Mapping[str, Any]:
-        """What its templates need."""
+        """Context for the station's templates."""
         return {"answers": marks_by_eye.answers(job)}

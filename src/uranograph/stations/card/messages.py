@@ -1,4 +1,4 @@
-"""What is said at card."""
+"""Messages of card."""
 
 from functools import partial
 

@@ -48,7 +48,7 @@ def find(job: Job) -> Finding:
 
 
 def _meant(given: SpecCard) -> tuple[str, ...]:
-    """What the card's centerlines are taken for."""
+    """How the card's centerlines are interpreted."""
     middles = {"intake": given.card.intake_centerline_deg, "exhaust": given.card.exhaust_centerline_deg}
     sentences = [
         say(

@@ -23,9 +23,9 @@ class CardStation(Station):
     form = card.FORM
 
     def form_context(self, value: Any) -> Mapping[str, Any]:
-        """What its templates need of its form."""
+        """Context for the form's template."""
         return {"card_fields": CARD_FIELDS, "clash": clash}
 
     def sheet_context(self, job: Job) -> Mapping[str, Any]:
-        """What the build sheet needs."""
+        """Context for the build sheet."""
         return {"card": card.card_of(job)}

@@ -1,4 +1,4 @@
-"""What is said of the plan of a cam change."""
+"""Messages of the plan of a cam change."""
 
 from functools import partial
 

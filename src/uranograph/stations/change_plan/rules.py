@@ -106,7 +106,7 @@ def _without_result(job: Job, found: Running) -> int | None:
 
 
 def results(job: Job) -> dict[int, str]:
-    """What each run gave, as typed, by its place in the list."""
+    """Result of each run as typed, by its index."""
     return {number_of(reading) - 1: reading.text for reading in RESULT.taken(job)}
 
 
@@ -213,7 +213,7 @@ def _against(found: Running) -> str:
 
 
 def doing(found: Running) -> list[str]:
-    """What each of the people is at now."""
+    """Current task of each person."""
     hands = who(found)
     lines: list[str] = []
     for n, person in enumerate(found.change.people, 1):

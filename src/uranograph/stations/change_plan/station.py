@@ -71,7 +71,7 @@ class ChangePlanStation(Station):
     started_by_hand = True
 
     def page_context(self, job: Job, view_state: ViewState) -> Mapping[str, Any]:
-        """What its templates need."""
+        """Context for the station's templates."""
         found = running.running(job)
         if found is None:
             return {"tasks": ()}

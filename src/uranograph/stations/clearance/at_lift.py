@@ -1,4 +1,4 @@
-"""What is left of spring and guide at greatest lift."""
+"""Spring and guide clearance at maximum lift."""
 
 from dataclasses import dataclass
 
@@ -20,7 +20,7 @@ BOUND = ("fitted", "solid", "retainer")
 
 @dataclass(frozen=True)
 class Left:
-    """What is left at the greatest lift to coil bind, or between retainer and guide, mm."""
+    """Remaining clearance at maximum lift, to coil bind or between retainer and guide, mm."""
 
     label: str
     left_mm: float
@@ -30,7 +30,7 @@ class Left:
 
 @memoized
 def left_at_lift(job: Job) -> tuple[Left, ...]:
-    """What is left to coil bind and to the guide at the greatest lift, for each lobe of which it is read."""
+    """Clearance to coil bind and guide at maximum lift, for each lobe measured."""
     found = []
     stand = valve_angles(job)
     for lobe in LOBES:

@@ -1,4 +1,4 @@
-"""What is said of the room between valves and pistons."""
+"""Messages of the room between valves and pistons."""
 
 from functools import partial
 

@@ -225,7 +225,7 @@ def nears(job: Job) -> tuple[Near, ...]:
 
 
 def cautions_of(job: Job) -> tuple[str, ...]:
-    """What bites here; that of hydraulic lifters wherever they may be in."""
+    """Hazards of this station; the hydraulic-lifter warning unless they are known to be out."""
     engine = engine_of(job)
     solid = engine is not None and engine.tappets in (Tappets.SOLID, Tappets.STAND_IN)
     return CAUTIONS if solid else (*CAUTIONS, PUMPED_UP)

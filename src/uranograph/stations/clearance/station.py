@@ -37,7 +37,7 @@ class PistonToValveStation(Station):
     started_by_hand = True
 
     def page_context(self, job: Job, view_state: ViewState) -> Mapping[str, Any]:
-        """What its templates need."""
+        """Context for the station's templates."""
         chosen = view_state.prompt.extra.get("item", "") if view_state.prompt else ""
         way = view_state.prompt.extra.get("method", "") if view_state.prompt else ""
         return {"valves": valves.valves(job) if way in clearance.OF_WAY else (), "chosen": chosen}

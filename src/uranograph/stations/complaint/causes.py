@@ -1,4 +1,4 @@
-"""What a complaint can come from, each with what speaks for it and against it."""
+"""Causes of a complaint, each with the evidence for and against it."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass

@@ -1,4 +1,4 @@
-"""What is said at what is wrong."""
+"""Messages of what is wrong."""
 
 from functools import partial
 

@@ -1,4 +1,4 @@
-"""What is complained of, and what was reported between crank and cam."""
+"""The complaint and the reported phase of the cam."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -121,5 +121,5 @@ FORM = Form(
 
 
 def reported(job: Job) -> Reported | None:
-    """What is reported of a job; None before anybody said so."""
+    """The reported complaint; None before one is entered."""
     return job.form(FORM)

@@ -27,12 +27,12 @@ CAUTIONS = (
     "Running engine, hot coolant, moving belts: read live values hands off. Then ignition and fuel off, battery disconnected.",
 )
 VIEWS = {"looks": "Look", "found": "Found", "again": "Measured again"}
-# A deviation reported anew is good to this, deg, where nobody knows better.
+# Default uncertainty of a newly reported deviation, deg.
 REPORT_DOUBT_DEG = 0.5
 
 
 def questions(report: Reported) -> tuple[Check, ...]:
-    """What is looked at, that which tells most apart first."""
+    """Checks, the most discriminating first."""
     asked = [
         Check(
             "pair",
@@ -121,7 +121,7 @@ def repaired(job: Job) -> Act | None:
 
 @memoized
 def answers(job: Job) -> tuple[CheckAnswer, ...]:
-    """What was looked at so far."""
+    """Checks done so far."""
     report = reported(job)
     return tuple(checks.answers(job, KEY, questions(report))) if report else ()
 
@@ -134,7 +134,7 @@ def causes(job: Job) -> tuple[Cause, ...]:
 
 
 def views(job: Job) -> dict[str, str]:
-    """What is looked at, what it was, and the deviation measured again."""
+    """Checks, the cause found, and the deviation measured afterward."""
     return dict(VIEWS) if reported(job) else {}
 
 
@@ -181,7 +181,7 @@ def _measured_again(job: Job) -> list[float]:
 
 
 def _looked_again(job: Job) -> str:
-    """What was seen since the repair; empty where nobody looked."""
+    """Observation after the repair; empty if not checked."""
     seen = [reading.text for reading in job.active_readings(KEY, "cured") if reading.seq > _since(job)]
     return seen[-1] if seen else ""
 

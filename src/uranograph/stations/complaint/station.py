@@ -1,4 +1,4 @@
-"""What is wrong: a complaint followed from what was reported to what cured it."""
+"""Diagnosis of a complaint, from report to cure."""
 
 from collections.abc import Mapping
 from typing import Any
@@ -10,7 +10,7 @@ from uranograph.stations.complaint.reported import FORM
 
 
 class ComplaintStation(Station):
-    """What is wrong: a complaint followed from what was reported to what cured it."""
+    """Diagnosis of a complaint, from report to cure."""
 
     key = complaint.KEY
     title = "What is wrong"
@@ -25,5 +25,5 @@ class ComplaintStation(Station):
     answer_words = complaint.ANSWER_WORDS
 
     def page_context(self, job: Job, view_state: ViewState) -> Mapping[str, Any]:
-        """What its templates need."""
+        """Context for the station's templates."""
         return {"answers": complaint.answers(job), "causes": complaint.causes(job)}

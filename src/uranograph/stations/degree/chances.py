@@ -18,7 +18,7 @@ MAX_SHOWN = 8
 
 @dataclass(frozen=True)
 class After:
-    """What was likely once so many readings were taken: in, out, and something wrong with the set-up."""
+    """Probability of in, out and a set-up fault after each reading."""
 
     within: float
     out: float

@@ -24,7 +24,7 @@ class Glance:
 
 
 def glance(job: Job) -> Glance:
-    """What stands under the figure: each column's card, measured and difference; what only follows is marked as inferred.
+    """Table below the figure: card, measured and difference of each column; derived values are marked as inferred.
 
     Parameters
     ----------

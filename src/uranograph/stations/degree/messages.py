@@ -1,4 +1,4 @@
-"""What is said at the intake and exhaust station."""
+"""Messages of the intake and exhaust station."""
 
 from functools import partial
 

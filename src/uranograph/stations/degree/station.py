@@ -58,7 +58,7 @@ def _bank_of(view_state: ViewState) -> Mapping[str, str]:
 
 
 def _questions_page(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
-    """What all readings together say of chances and set-up, and what to read next: it comes after the page, which does not wait."""
+    """Fragment with probabilities, set-up faults and the next reading; loaded after the page."""
     try:
         return _weighed(job, banks.chosen(job, asked))
     except InvalidInput:
@@ -91,7 +91,7 @@ def _on_its_bank(job: Job, query: Mapping[str, str]) -> dict[str, str]:
 
 
 def _coming_words(job: Job, wanted: NextReading | None) -> str:
-    """What is to be read next, as the station says it that takes it."""
+    """The next reading, as named by the station that takes it."""
     if wanted is None:
         return ""
     prompt = banks.prompt(job, wanted.query) if wanted.station == KEY else tdc_reading.prompt(job, wanted.query)
@@ -107,7 +107,7 @@ def _in_figures(job: Job) -> Mapping[str, Any]:
 
 
 def _at_the_top(job: Job) -> list[dict[str, Any]]:
-    """What is asked at the top: of the wheel alone."""
+    """Question about the wheel alone."""
     own = place.banks(job)[0]
     asked = weighed.open_questions(own) if observations.crossed(tdc.frames(own)) else ()
     found = tuple(each for each in asked if each.code in ("wheel-end", "numbers-rise"))
@@ -231,7 +231,7 @@ class IntakeAndExhaustStation(Station):
         return {key: place.cam_words(key) for key in keys}
 
     def page_context(self, whole: Job, view_state: ViewState) -> Mapping[str, Any]:
-        """What its templates need."""
+        """Context for the station's templates."""
         job = banks.chosen(whole, _bank_of(view_state))
         mounted, view = degree_wheel.wheel_of(job), positions.at_position(job)
         if view_state.prompt is None:
@@ -271,7 +271,7 @@ class IntakeAndExhaustStation(Station):
         return found
 
     def sheet_context(self, job: Job) -> Mapping[str, Any]:
-        """What the build sheet needs."""
+        """Context for the build sheet."""
         return {
             "figure": cycle(banks.worst(job)),
             "if_true": card_rows.if_durations_true(banks.find(job).rows),
@@ -290,7 +290,7 @@ class IntakeAndExhaustStation(Station):
             return {"by_cam": {}}
 
     def repeats(self, job: Job) -> Mapping[str, tuple[RepeatedReading, ...]]:
-        """What was read more than once."""
+        """Repeated readings."""
         return banks.read_again(job)
 
     def next_reading(self, job: Job) -> NextReading | None:

@@ -1,4 +1,4 @@
-"""What moving the cam would do: events, compression trapped, and what is left over the pistons, side by side."""
+"""What-if of a cam move: events, trapped compression and valve clearance, side by side."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -97,7 +97,7 @@ def _target(job: Job, card: CamPosition | None) -> CamPosition | None:
 
 
 def context(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
-    """What the page of the slider shows: card, target, now and then, side by side."""
+    """Context of the what-if page: card, target, now and after the move."""
     job = banks.chosen(job, asked)
     start, card, apart = now(job), by_card(job), judgment.has_independent_cams(job)
     intake = requested_move(asked.get("intake", ""))
@@ -224,7 +224,7 @@ def _nominal_seat(job: Job) -> float:
 
 
 def _gaps(job: Job, intake_deg: float, exhaust_deg: float) -> list[dict[str, str]]:
-    """What is the worst off of all gaps over the pistons, now and then."""
+    """Smallest piston-to-valve clearance now and after the move."""
     lines = []
     for name, moved in (("now", (0.0, 0.0)), ("then", (intake_deg, exhaust_deg))):
         near = clearance.moved(job, *moved)
@@ -239,7 +239,7 @@ def _gaps(job: Job, intake_deg: float, exhaust_deg: float) -> list[dict[str, str
 
 
 def _lacking(job: Job) -> str:
-    """What the engine's description lacks for compression, in words."""
+    """Entries missing from the engine form for compression, as a sentence."""
     engine = engine_of(job)
     if engine is None or engine.crank is None:
         return "stroke and rod"

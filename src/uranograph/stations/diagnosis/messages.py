@@ -1,4 +1,4 @@
-"""What is said at diagnosis."""
+"""Messages of diagnosis."""
 
 from functools import partial
 

@@ -10,13 +10,14 @@ from uranograph.stations.diagnosis import rules as diagnosis
 
 
 def _context(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
-    typed = {name: asked.get(name, "")[:64] for name in diagnosis.FIELDS}
+    typed = {name: asked.get(name, "")[:64] for name in diagnosis.Report.names()}
     anything = any(typed.values())
     filled = diagnosis.read(typed)
     found, figure = filled.value, None
     if found and found.slip:
         figure = slip_figure(found.offset_deg, found.slip.per_tooth_deg, found.tolerance_deg, "Whole teeth?")
     return {
+        "fields": diagnosis.Report,
         "typed": typed,
         "errors": filled.errors if anything else {},
         "found": found,
@@ -26,7 +27,7 @@ def _context(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
 
 
 def _data(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
-    filled = diagnosis.read({name: asked.get(name, "")[:64] for name in diagnosis.FIELDS})
+    filled = diagnosis.read({name: asked.get(name, "")[:64] for name in diagnosis.Report.names()})
     if filled.value is None:
         return {"errors": filled.errors}
     found = filled.value

@@ -1,19 +1,39 @@
 """Around the bench: a reported deviation between crank and cam, and a claim about one tooth."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
-from uranograph.bench.forms import Filled, FormReader, Typed
-from uranograph.bench.parsers import angle, count
+from uranograph.bench.fields import Angle, Count, Fields
+from uranograph.bench.forms import Filled, Typed
 from uranograph.core.quantities import format_angle
 from uranograph.core.slip import Slip, SlipInput, SlipVerdict, near_whole_number, tooth_slip
 from uranograph.stations.diagnosis.messages import say
 
-FIELDS = ("offset", "crank_teeth", "tolerance", "claim_teeth", "claim_deg")
+
+class Report(Fields):
+    """A reported deviation, or a claim about teeth and degrees; crank degrees, late positive."""
+
+    offset = Angle("offset", "Deviation, crank deg, late +, early −", least=-360, most=360).optional()
+    crank_teeth = Count(
+        "crank_teeth",
+        "Crank gear's teeth",
+        least=3,
+        most=400,
+        counted="teeth cannot be",
+        required=say("crank-teeth-missing"),
+    )
+    tolerance = Angle("tolerance", "Counts as whole within, deg", "2 unless typed", least=0, most=90).optional()
+    claim_teeth = Count("claim_teeth", "So many teeth", least=1, most=40, counted="teeth cannot be", default=1)
+    claim_deg = Angle("claim_deg", "are so many degrees", least=-360, most=360).optional()
+
+    def check(self) -> Iterable[tuple[str, str]]:
+        if not self.texts["offset"] and not self.texts["claim_deg"]:
+            yield "offset", say("report-missing")
 
 
 @dataclass(frozen=True)
 class Diagnosis:
-    """What a deviation can be, and what becomes of a claim."""
+    """Possible causes of a deviation, and the outcome of a claim."""
 
     offset_deg: float
     tolerance_deg: float
@@ -25,7 +45,17 @@ class Diagnosis:
 
 
 def read(typed: Typed) -> Filled[Diagnosis]:
-    """Read what is reported, and say what it can be.
+    """Diagnose a report.
+
+    Parameters
+    ----------
+    typed
+        Text by field name; see `Report`.
+
+    Returns
+    -------
+    Filled
+        The diagnosis, or errors by field.
 
     Examples
     --------
@@ -35,18 +65,13 @@ def read(typed: Typed) -> Filled[Diagnosis]:
     >>> read({"crank_teeth": "21", "claim_teeth": "1", "claim_deg": "3"}).value.claim
     'The claim does not hold: with 21 crank teeth, 1 tooth is 17.1 crank deg (8.6 cam deg), not 3.0.'
     """
-    reader = FormReader(typed)
-    teeth = reader.take("crank_teeth", count(3, 400, "teeth cannot be"), say("crank-teeth-missing"))
-    offset = reader.take("offset", angle(-360, 360))
-    tolerance = reader.take("tolerance", angle(0, 90))
-    claim_teeth = reader.take("claim_teeth", count(1, 40, "teeth cannot be"))
-    claim_deg = reader.take("claim_deg", angle(-360, 360))
-    if offset is None and claim_deg is None and "offset" not in reader.errors and "claim_deg" not in reader.errors:
-        reader.errors["offset"] = say("report-missing")
-    if reader.errors or teeth is None:
-        return Filled(None, reader.errors)
-    claim = _claim(teeth, claim_teeth or 1, claim_deg) if claim_deg is not None else ""
-    tolerance = near_whole_number(teeth) if tolerance is None else tolerance
+    filled = Report.read(typed)
+    report = filled.value
+    if report is None:
+        return Filled(None, filled.errors)
+    teeth, offset = report.crank_teeth, report.offset
+    claim = "" if report.claim_deg is None else _claim(teeth, report.claim_teeth, report.claim_deg)
+    tolerance = near_whole_number(teeth) if report.tolerance is None else report.tolerance
     if offset is None:
         return Filled(Diagnosis(0.0, tolerance, None, "", "", (), claim))
     found = tooth_slip(SlipInput(offset_deg=offset, crank_teeth=teeth, tolerance_deg=tolerance))

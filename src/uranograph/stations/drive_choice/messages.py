@@ -1,4 +1,4 @@
-"""What is said at drive choice."""
+"""Messages of drive choice."""
 
 from functools import partial
 

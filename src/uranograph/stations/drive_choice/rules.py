@@ -58,7 +58,7 @@ class Window(Fields):
 
     @property
     def costs(self) -> tuple[tuple[str, str], ...]:
-        """What each choice costs, by its label, where that is noted."""
+        """Cost of each choice by label, where entered."""
         fields = (each for each in self.fields() if each.name.startswith("cost_"))
         return tuple((each.label, self.values[each.name]) for each in fields if self.values[each.name])
 
@@ -163,7 +163,7 @@ def chosen(job: Job) -> str:
 
 
 def option(job: Job, drive: str) -> DriveOption | None:
-    """What is said of one drive."""
+    """Explanation for one drive."""
     found = judged(job)
     return next((each for each in found.options if each.drive == drive), None) if found else None
 
@@ -257,5 +257,5 @@ def _notes(job: Job, found: DriveChoice) -> tuple[str, ...]:
 
 @memoized
 def window(job: Job) -> Window:
-    """What the gears of a job would allow."""
+    """Drives that the job's gears would allow."""
     return job.form(SETUP) or Window.blank(job.unit)

@@ -30,7 +30,7 @@ class TimingDriveStation(Station):
     uses_shop_limits = True
 
     def page_context(self, job: Job, view_state: ViewState) -> Mapping[str, Any]:
-        """What its templates need."""
+        """Context for the station's templates."""
         return {
             "answers": drive_choice.answers(job),
             "drives": drive_choice.judged(job),

@@ -1,4 +1,4 @@
-"""What is said at end play."""
+"""Messages of end play."""
 
 from functools import partial
 

@@ -1,4 +1,4 @@
-"""Limits and instruments that hold for this job alone, beside those of the house."""
+"""Limits and instruments of this job that override the shop's."""
 
 from uranograph.bench import instruments, shop_limits
 from uranograph.bench.forms import Filled, Form, Typed

@@ -1,4 +1,4 @@
-"""What is said at engine."""
+"""Messages of engine."""
 
 from functools import partial
 

@@ -24,10 +24,10 @@ class EngineStation(Station):
     skippable = False
 
     def headline(self, job: Job) -> tuple[str, ...]:
-        """What stands at the head of every page."""
+        """Context for the header of every page of the job."""
         described = description.engine_of(job)
         return (described.words, f"turns {described.rotation} from the front") if described else ()
 
     def sheet_context(self, job: Job) -> Mapping[str, Any]:
-        """What the build sheet needs."""
+        """Context for the build sheet."""
         return {"engine": description.engine_of(job)}

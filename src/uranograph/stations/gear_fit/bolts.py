@@ -37,7 +37,7 @@ class BoltPull:
 
     @property
     def words(self) -> str:
-        """What was pulled, as it was called for; empty while it is not."""
+        """The completed stage as specified; empty until done."""
         if self.pulled is None:
             return ""
         if self.called.snug:
@@ -46,7 +46,7 @@ class BoltPull:
 
 
 def pulled_as(called: Stage, text: str, unit: str) -> float:
-    """What was pulled at a stage: N m, or deg, or nothing more than snug.
+    """Tightening at a stage: torque, N m, angle, deg, or snug.
 
     Raises
     ------
@@ -75,7 +75,7 @@ def pulls(job: Job) -> tuple[BoltPull, ...]:
             try:
                 pulled = pulled_as(called, reading.text, bolts.unit)
             except InvalidInput:
-                # Pulled to what was called for before the stages were written anew.
+                # Pulled to what was called for before the stages were rewritten.
                 continue
             if called.against(pulled) > 0:
                 # Pulled past its torque it is loosened, and all its stages are pulled again.

@@ -21,7 +21,7 @@ RUNNING_C = 90.0
 
 @dataclass(frozen=True)
 class Fit:
-    """What the gear is fitted by; how it is held, where the gears' form does not say; and what goes on with it."""
+    """Fit of the gear, how it is retained, and the parts fitted with it."""
 
     heat: Heat | None
     bolts: Bolts | None

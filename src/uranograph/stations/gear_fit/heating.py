@@ -30,7 +30,7 @@ HOTTEST_C = 1000.0
 
 @dataclass(frozen=True)
 class HeatingPlan:
-    """What heating takes: temperatures in C, and how long the gear stays loose in air, None where not estimated."""
+    """Heating result: temperatures, C, and how long the gear stays loose in air, s; None if not estimated."""
 
     fit: HeatFit
     grips_c: float
@@ -61,7 +61,7 @@ def heated(job: Job) -> HeatingPlan | None:
 
 
 def cautions_of(fit: "Fit") -> tuple[str, ...]:
-    """What bites with this fit, whichever way its heat is stated."""
+    """Hazards of this fit, however its temperature is stated."""
     phrase = list(CAUTIONS)
     materials = (
         {fit.heat.material, fit.heat.shaft_material} if fit.heat else {fit.heated.material} if fit.heated else set()
@@ -87,7 +87,7 @@ class Grip:
 
 
 def grip(job: Job) -> Grip | None:
-    """What a measured temperature means: room left on the shaft, and for how long; None before one is measured."""
+    """Clearance on the shaft at the measured temperature, and for how long; None before a measurement."""
     reading, gear_c, hot, fit = temperatures.newest(job, GEAR), temperatures.measured_c(job), heated(job), setup(job)
     if reading is None or gear_c is None or hot is None or fit.heat is None:
         return None

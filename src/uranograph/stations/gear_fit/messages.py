@@ -1,4 +1,4 @@
-"""What is said at gear fit."""
+"""Messages of gear fit."""
 
 from functools import partial
 

@@ -138,7 +138,7 @@ LOOKS = (
 )
 OF_THE_CRANK = ("keytried", "support", "home", "marks", "key", "screw", "turns")
 ON_CRANK = "crank-"
-# How a gear is held decides what there is to look at; where nobody said, all of it is asked.
+# The retention of the gear decides the checks; if unknown, all are asked.
 ONLY_HELD_BY = {
     "keytried": ("", "key", "taper"),
     "key": ("", "key", "taper"),
@@ -154,7 +154,7 @@ OF_ONE_PIECE = ("bearing", "ring", "plate", "free", "turns")
 
 @memoized
 def checks_of(job: Job) -> tuple[Check, ...]:
-    """What is looked at, in the order the parts go on; what this cam's gear does not have is left out."""
+    """Checks in assembly order; those for parts this gear does not have are left out."""
     drive_train, fit = gear_train.described(job), setup(job)
     held = held_by(job)
     hot = fit.heat is not None or fit.heated is not None or (held == "pressed" and not fit.driven)

@@ -81,7 +81,7 @@ def accept(job: Job, entry: Entry) -> None:
             celsius(entry.text)
         return
     if place != "pulled":
-        # What is not asked any more, because there is none of it, may be said all the same.
+        # An answer to a question that no longer applies is still accepted.
         parts = [check for check in LOOKS if answered_none(job, WHOLE_OF.get(check.kind, ""))]
         checks.accept((*checks_of(job), *parts), entry)
         return

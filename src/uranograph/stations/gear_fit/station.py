@@ -27,5 +27,5 @@ class CamGearInstallationStation(Station):
     comes_after = ("choice", "end-play")
 
     def page_context(self, job: Job, view_state: ViewState) -> Mapping[str, Any]:
-        """What its templates need."""
+        """Context for the station's templates."""
         return {"answers": gear_fit.answers(job), "pulls": bolts.pulls(job), "grip": heating.grip(job)}

@@ -81,7 +81,7 @@ class Heated:
 
 
 def bears(material: str, typed_c: float | None) -> float | None:
-    """What a gear bears, C: as typed, else by the table; None where neither says."""
+    """Highest allowed temperature of a gear, C: as typed, else by material; None if unknown."""
     return (MATERIALS[material].bears_c if material in MATERIALS else None) if typed_c is None else typed_c
 
 
@@ -132,7 +132,7 @@ def doubt_c(shown_c: float) -> float:
 
 @dataclass(frozen=True)
 class HeatVerdict:
-    """What the temperatures say: a verdict, its code, and the figures that show it."""
+    """Verdict on the temperatures, its code, and the supporting figures."""
 
     verdict: Verdict
     code: str

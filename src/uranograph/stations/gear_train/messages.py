@@ -1,4 +1,4 @@
-"""What is said at gear train."""
+"""Messages of gear train."""
 
 from functools import partial
 

@@ -22,5 +22,5 @@ class GearTrainStation(Station):
     acts = ("gear-turned", "gear-exchanged", "parts-fitted", "parts-removed")
 
     def form_context(self, value: gear_train_model.DriveTrain | None) -> Mapping[str, Any]:
-        """What its templates need of its form."""
+        """Context for the form's template."""
         return {"judged": train.judged(value) if value else None, "gear_choices": train.choices}

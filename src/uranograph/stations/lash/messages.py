@@ -1,4 +1,4 @@
-"""What is said of valve lash and the stops at which it is set."""
+"""Messages of valve lash and the stops at which it is set."""
 
 from functools import partial
 

@@ -160,7 +160,7 @@ def _wanted_words(job: Job, wanted: Wanted | None, lobe: str) -> str:
 
 
 def _both_wanted(job: Job, wanted: Wanted) -> str:
-    """What is wanted of intake and exhaust, where that differs of both by name."""
+    """Specified lash of intake and exhaust, where they differ."""
     if wanted.turns is not None or wanted.lash_mm[0] == wanted.lash_mm[1]:
         return _wanted_words(job, wanted, "intake")
     return say(

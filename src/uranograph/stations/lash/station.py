@@ -28,7 +28,7 @@ class ValveLashStation(Station):
     started_by_hand = True
 
     def page_context(self, job: Job, view_state: ViewState) -> Mapping[str, Any]:
-        """What its templates need."""
+        """Context for the station's templates."""
         return {
             "groups": lash.turned_to(job),
             "done": lash.as_set(job),

@@ -1,4 +1,4 @@
-"""What lash or preload is wanted."""
+"""Specified lash or preload."""
 
 from collections.abc import Iterator
 
@@ -27,7 +27,7 @@ def turns_of(text: str) -> float:
 
 
 class Wanted(Fields):
-    """What lash is wanted, mm, or turns of preload; within what; and what the stops are worked out by.
+    """Specified lash, mm, or preload, turns; the tolerance; and how the stops are found.
 
     Examples
     --------
@@ -96,5 +96,5 @@ SETUP = Wanted.form(
 
 
 def wanted_of(job: Job) -> Wanted | None:
-    """What lash is wanted, where that was said."""
+    """Specified lash, if entered."""
     return job.form(SETUP)

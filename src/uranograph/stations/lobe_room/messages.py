@@ -1,4 +1,4 @@
-"""What is said at lobe room."""
+"""Messages of lobe room."""
 
 from functools import partial
 

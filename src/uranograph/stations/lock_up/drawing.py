@@ -1,4 +1,4 @@
-"""What is closed and what is open, as a ring that must close."""
+"""Checklist ring: closed and open items."""
 
 from functools import lru_cache
 

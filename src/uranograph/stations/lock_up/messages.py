@@ -1,4 +1,4 @@
-"""What is said of locking up."""
+"""Messages of locking up."""
 
 from functools import partial
 

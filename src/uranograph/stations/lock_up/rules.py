@@ -87,7 +87,7 @@ def _tight(kind: str, label: str, instruction: str, hint: str = "") -> Check:
 
 @memoized
 def checks(job: Job) -> tuple[Check, ...]:
-    """What is to be closed on this job: what its acts left loose, and what its readings put in or wiped off."""
+    """Items to close on this job: parts its acts left loose, and marks or tools its readings left."""
     found = [*_adjusters(job), *_loosened(job)]
     if _read(job, TDC):
         found.append(yes_or_no("stop-out", say("label-stop"), say("stop-out"), say("stop-hint")))
@@ -103,7 +103,7 @@ def checks(job: Job) -> tuple[Check, ...]:
 
 
 def _temporary_parts(job: Job) -> list[Check]:
-    """What was in only for checking: it comes out before anything is closed, and the real parts go in, each counted."""
+    """Checking parts to remove, and the real parts to fit, each counted."""
     engines = [FORM.read(version.typed, job).value for version in job.versions(FORM.kind)]
     was = [(engine.tappets, engine.springs) for engine in engines if engine is not None]
     clay = any(r.void is None and r.spot.kind.startswith("clay-") for r in job.written(CLEARANCE))

@@ -27,5 +27,5 @@ class LockUpStation(Station):
     started_by_hand = True
 
     def page_context(self, job: Job, view_state: ViewState) -> Mapping[str, Any]:
-        """What its templates need."""
+        """Context for the station's templates."""
         return {"answers": lock_up.answered(job)}

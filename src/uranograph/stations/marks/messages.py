@@ -1,4 +1,4 @@
-"""What is said at marks."""
+"""Messages of marks."""
 
 from functools import partial
 

@@ -112,7 +112,7 @@ def _accept_teeth(text: str) -> None:
 
 
 def label_entry(job: Job, entry: Entry) -> Entry:
-    """What was looked at, kept with the answer so that it can be read without the form of gears."""
+    """Snapshot of the mark, stored with the answer so that it can be read without the gear form."""
     drive_train = gear_train.described(job)
     kind, _, place = entry.spot
     if drive_train is None or place != checks.PLACE:
@@ -194,7 +194,7 @@ def find(job: Job) -> Finding:
 
 
 def _pin_in(found: tuple[CheckAnswer, ...]) -> Check | None:
-    """What is asked again by itself: only a pin that is still in."""
+    """Questions that reopen by themselves: only a pin that is still in."""
     return next((answer.check for answer in found if _pin_still_in(answer)), None)
 
 

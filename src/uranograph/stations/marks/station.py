@@ -59,7 +59,7 @@ class TimingMarksStation(Station):
         return phase_marks.views(job)
 
     def page_context(self, job: Job, view_state: ViewState) -> Mapping[str, Any]:
-        """What its templates need."""
+        """Context for the station's templates."""
         drive_train = gear_train.described(job)
         if drive_train is None:
             return {"lacking": UNDESCRIBED}

@@ -1,4 +1,4 @@
-"""What is said at runout."""
+"""Messages of runout."""
 
 from functools import partial
 

@@ -1,4 +1,4 @@
-"""What to fit or take off, and what play that would leave."""
+"""Recommended shims or stock removal, and the resulting end play."""
 
 from dataclasses import dataclass
 
@@ -41,7 +41,7 @@ def play_read(job: Job, part: str) -> tuple[Play, int] | None:
 
 @dataclass(frozen=True)
 class Advice:
-    """What to fit: the best pack, what it would leave, and whether that is within; mm."""
+    """Recommended pack, its resulting end play, and whether that is within limits; mm."""
 
     pack: Shims
     was_mm: float

@@ -1,4 +1,4 @@
-"""What sets a shaft's play: shims, cheeks, or ring and plate."""
+"""Drawings of the parts that set a shaft's end play: shims, cheeks, or ring and plate."""
 
 from uranograph.bench.job import Job
 from uranograph.bench.station import ViewState
@@ -14,7 +14,7 @@ from uranograph.stations.setting import means as phase_means
 
 
 def figure(job: Job, view_state: ViewState) -> Figure:
-    """What sets one shaft's play: its shims, its cheeks, or its ring and plate."""
+    """Draw the parts that set one shaft's end play."""
     view = (view_state.prompt.extra.get("method", "") if view_state.prompt else "") or view_state.view
     means = phase_means.setup(job).get(view)
     title = "Set end play"

@@ -1,4 +1,4 @@
-"""What is said at setting."""
+"""Messages of setting."""
 
 from functools import partial
 

@@ -1,4 +1,4 @@
-"""What is said at sprocket line."""
+"""Messages of sprocket line."""
 
 from functools import partial
 

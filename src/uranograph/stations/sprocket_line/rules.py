@@ -29,7 +29,7 @@ CAUTIONS = ("Do this before the chain goes on. Break sharp edges: idlers must sl
 
 
 class Rows(Fields):
-    """What the depths are judged by, mm; by the shop's tolerance where the job has none of its own.
+    """Tolerances of the depths, mm; the shop's tolerance unless the job sets one.
 
     Examples
     --------
@@ -72,12 +72,12 @@ SETUP = Rows.form(KEY, "sprocket line", instruction="Say how the rows belong.", 
 
 @memoized
 def setup(job: Job) -> Rows:
-    """What a job's sprockets are judged by."""
+    """Return the job's sprocket tolerances."""
     return job.form(SETUP) or Rows.blank(job.unit)
 
 
 def tolerance_mm(job: Job) -> float:
-    """What is allowed out of line, mm."""
+    """Allowed misalignment, mm."""
     own = setup(job).own_tolerance_mm
     return shop_limits.value(job.shop_limits, "sprocket_line") if own is None else own
 
@@ -122,7 +122,7 @@ def measured(job: Job, which: str = "driven") -> SprocketLine | None:
 
 
 def doubt_mm(job: Job, driven: str = "driven") -> float:
-    """What two depths leave open, each good to the gauge; or half their spread where that is more."""
+    """Uncertainty of two depths: the gauge's, or half their spread if larger."""
     spreads = [
         max(values) - min(values) for which in (driver_of(job, driven), driven) if (values := depths(job, which))
     ]
@@ -211,7 +211,7 @@ def find(job: Job) -> Finding:
 
 
 def _before(job: Job, which: str) -> list[str]:
-    """What stood before the newest change, beside what stands now."""
+    """Misalignment before the newest change and now."""
     changed = job.before_change(KEY)
     earlier = measured(changed[0], which) if changed else None
     if changed is None or earlier is None:

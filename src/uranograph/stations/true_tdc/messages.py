@@ -1,4 +1,4 @@
-"""What is said at true tdc."""
+"""Messages of true tdc."""
 
 from functools import partial
 

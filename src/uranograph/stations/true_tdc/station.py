@@ -43,7 +43,7 @@ class TrueTdcStation(Station):
         return tdc_reading.prompt(job, query)
 
     def page_context(self, job: Job, view_state: ViewState) -> Mapping[str, Any]:
-        """What its templates need."""
+        """Context for the station's templates."""
         mounted = degree_wheel.wheel_of(job)
         if mounted is None or view_state.prompt is None:
             return {"lacking": degree_wheel.LACKING}
@@ -56,7 +56,7 @@ class TrueTdcStation(Station):
         }
 
     def sheet_context(self, job: Job) -> Mapping[str, Any]:
-        """What the build sheet needs."""
+        """Context for the build sheet."""
         frames = [frame for frame in engine_tdc.frames(job) if frame.top]
         return {"frames": frames, "tdc_rows": [tdc.rows(job, frame, frame.top) for frame in frames if frame.top]}
 

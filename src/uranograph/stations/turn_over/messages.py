@@ -1,4 +1,4 @@
-"""What is said of turning over by hand."""
+"""Messages of turning over by hand."""
 
 from functools import partial
 

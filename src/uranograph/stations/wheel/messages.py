@@ -1,4 +1,4 @@
-"""What is said at wheel."""
+"""Messages of wheel."""
 
 from functools import partial
 

@@ -22,10 +22,10 @@ class DegreeWheelStation(Station):
     acts = ("wheel-moved", "wheel-refitted")
 
     def tool(self, job: Job) -> str:
-        """What it works with."""
+        """The parsed input of this station."""
         mounted = degree_wheel.wheel_of(job)
         return mounted.words if mounted else "no wheel yet"
 
     def page_context(self, job: Job, view_state: ViewState) -> Mapping[str, Any]:
-        """What its templates need."""
+        """Context for the station's templates."""
         return {"says_finding": True}

@@ -62,7 +62,7 @@ async def undo(request: Request, key: str, station_key: str, reading_id: Id) -> 
 
 
 def _undo(request: Request, key: str, station_key: str, reading_id: int, form: dict[str, str]) -> Response:
-    """What was done last no longer counts; pressed twice it is still only that one."""
+    """Undo the last entry; pressed twice it still undoes only that one."""
     station = station_of(station_key)
     try:
         with shop_of(request).write() as session:

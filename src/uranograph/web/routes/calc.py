@@ -32,7 +32,7 @@ def _lanes() -> CapacityLimiter:
 
 
 class Fault(BaseModel):
-    """What is wrong, and with which field."""
+    """An error and the field it belongs to."""
 
     field: str
     message: str
@@ -55,7 +55,7 @@ def _refuse(field: str, code: str, message: str, status: int = 422) -> JSONRespo
 
 
 async def _body(request: Request, most: int) -> bytes | None:
-    """What was sent; None where it is more than that, whatever its header says."""
+    """Return the request body, or None if it exceeds the limit whatever its header says."""
     found = bytearray()
     async for part in request.stream():
         found += part
@@ -65,7 +65,7 @@ async def _body(request: Request, most: int) -> bytes | None:
 
 
 async def answer(request: Request) -> JSONResponse:
-    """What one calculation finds of the body."""
+    """Run one calculation on a request body."""
     name = request.path_params["name"]
     if name not in CALCULATIONS:
         raise HTTPException(404)
@@ -80,7 +80,7 @@ async def answer(request: Request) -> JSONResponse:
 
 
 async def _worked_out(field: str, work: Callable[[], dict[str, Any]]) -> JSONResponse:
-    """What a piece of work finds, in one of few lanes: the time in line is not the time it takes."""
+    """Run work in one of a few slots; time spent waiting for a slot does not count against its limit."""
     begun = False
     try:
         with fail_after(MAX_IN_LINE_S) as scope:
@@ -120,7 +120,7 @@ CALCULATE = Route("/api/calc/{name}", answer, methods=["POST"])
     },
 )
 async def judge_job(request: Request) -> JSONResponse:
-    """What every station finds of a job file, what the drive offers, and the entry to append next."""
+    """Findings of every station for a job file, the drive's positions, and the entry to append next."""
     body = await _body(request, LARGEST_JOB)
     if body is None:
         return _refuse("file", "job-file-too-large", "This is more than any job file.", 413)

@@ -199,7 +199,7 @@ def _entry(entry: Written) -> Data:
 
 
 def _alone(name: str, of_page: Any) -> None:
-    @router.get(f"/{name}.json", name=f"{name} data", summary=f"{name.capitalize()}: as the page reckons what is asked")
+    @router.get(f"/{name}.json", name=f"{name} data", summary=f"{name.capitalize()}: as the page computes it")
     def alone(request: Request) -> Data:
         told: Mapping[str, Any] = of_page(NOBODYS, request.query_params)
         return dict(told)

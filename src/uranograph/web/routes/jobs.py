@@ -105,7 +105,7 @@ def _list(
 
 
 def _state_group(worst: Finding) -> str:
-    """What a job is listed under: what of it is out or in doubt, else that nothing is wrong."""
+    """The group a job is listed under: out, in doubt, or nothing wrong."""
     return worst.state if worst.state in STANDS else "well"
 
 

@@ -1,4 +1,4 @@
-"""What a job is taken out as: readings as a table, figures, and two jobs side by side."""
+"""Exports of a job: readings as a table, figures, and two jobs side by side."""
 
 import base64
 import csv
@@ -29,7 +29,7 @@ FACES = (
     ("Spectral", "spectral-latin-400-normal.woff2", ""),
     ("Spectral", "spectral-latin-400-italic.woff2", "font-style: italic;"),
 )
-# A cell that a spreadsheet would take for a formula is told as text.
+# A cell that a spreadsheet would take for a formula is written as text.
 FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 
@@ -42,7 +42,7 @@ def readings(request: Request, key: str) -> Response:
 
 @router.get("/jobs/{key}/results.csv")
 def results(request: Request, key: str) -> Response:
-    """What every station found, a line each."""
+    """Findings of every station, one line each."""
     job = load(request, key)
     return _table(f"{key}-results.csv", workbook.RESULTS, workbook.results(job))
 

@@ -90,7 +90,7 @@ def _printed(job: Job) -> dict[str, Any]:
 
 @lru_cache(maxsize=MAX_DRAWN)
 def _body(job: Job) -> Markup:
-    """What is printed of a job; one that was not written to since is the same job, and its sheet the same sheet."""
+    """Return the build sheet of a job, memoized until something is written to the job."""
     return Markup(templates.get_template("_sheet_body.html").render(_printed(job)))
 
 
