@@ -18,7 +18,7 @@ if TYPE_CHECKING:
     from uranograph.shop.database import Shop
     from uranograph.web.settings import Settings
 
-# Shorter ones are guessed.
+# Shorter pass phrases can be guessed.
 SHORTEST_PASS_PHRASE = 8
 
 app = typer.Typer(help="The bench book for degreeing camshafts.", no_args_is_help=True)
@@ -190,7 +190,7 @@ def _serve(settings: "Settings", opens: bool = False) -> None:
     address = addresses[0]
     if opens:
         typer.launch(address)
-    # Its log goes where ours goes, each request a line of level info.
+    # The server logs to our handler, each request at level info.
     told = uvicorn.Config(
         create_app(settings), http=TimelyProtocol, log_config=None, log_level=settings.log_level.value
     )
@@ -208,7 +208,7 @@ def _is_loopback(host: str) -> bool:
 
 
 def _reached_at(host: str) -> list[str]:
-    """Addresses that can be typed: of one that stands for all of them, this machine's own and that on the network."""
+    """Addresses to open in a browser; for a wildcard address, those of this machine and the network."""
     import socket
 
     if host not in ("0.0.0.0", "::"):
@@ -216,7 +216,7 @@ def _reached_at(host: str) -> list[str]:
     found = ["127.0.0.1"]
     with socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as asking:
         try:
-            # Nothing is sent: it only says by which address another machine would be reached. The address is for documents.
+            # Nothing is sent; connecting a UDP socket only selects the local address. The target is a documentation address.
             asking.connect(("192.0.2.1", 9))
             found.append(asking.getsockname()[0])
         except OSError:

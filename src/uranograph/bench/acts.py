@@ -96,7 +96,7 @@ class Act(Annotation):
 
     @property
     def to_position(self) -> bool:
-        """Whether a cam was moved to a position that is told."""
+        """Whether a cam was moved to a known position."""
         return self.moves is not None
 
     @property

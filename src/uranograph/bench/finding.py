@@ -168,7 +168,7 @@ class Finding:
 
     @property
     def state(self) -> str:
-        """The state as drawn: `open` is told apart as under way or not begun."""
+        """The state as drawn: `open` is split into under way and not begun."""
         if self.verdict is Verdict.OPEN:
             return "under-way" if self.begun else "not-begun"
         return self.verdict.value

@@ -135,7 +135,7 @@ class Form(Generic[T]):
     bears
         What may be wrong with a value that is kept all the same.
     for_house
-        The field that can be kept for the house's new jobs as well.
+        The field that can also become the shop's default for new jobs.
     offer
         What leads to it, where it belongs to a station with readings.
     standard

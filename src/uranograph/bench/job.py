@@ -115,7 +115,7 @@ class Job:
 
     @property
     def shop_limits(self) -> JobLimits:
-        """The limits the house has set."""
+        """Limits set by the shop."""
         return JobLimits(self)
 
     def fingerprint(self, asked: DependencyKey) -> tuple[object, ...]:

@@ -1,4 +1,4 @@
-"""The log of a job: forms, readings and what stands beside them, in the order they were written. It is only ever added to."""
+"""The append-only log of a job: forms, readings and annotations in the order written."""
 
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, fields, replace
@@ -9,7 +9,7 @@ from typing import Any, ClassVar, NamedTuple
 
 from uranograph.core.quantities import LengthUnit, parse_length
 
-# When an entry that is not written yet was written.
+# Timestamp of entries not yet written.
 UNWRITTEN = datetime(1, 1, 1, tzinfo=UTC)
 
 
@@ -240,7 +240,7 @@ class Picture(Annotation):
         return self.caption
 
 
-# What is written to a job beside its forms.
+# Entries of a job besides its forms.
 Written = Reading | Annotation
 
 

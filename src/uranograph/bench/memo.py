@@ -181,7 +181,7 @@ class Memoized(Generic[J, P, R]):
     Parameters
     ----------
     work
-        A function of a job, and of arguments by place that can be told apart by value.
+        A function of a job and of positional, hashable arguments.
     """
 
     def __init__(self, work: Callable[Concatenate[J, P], R]) -> None:

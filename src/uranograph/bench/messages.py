@@ -1,4 +1,4 @@
-"""Words of facts: sentences made of templates and values, in the unit of whoever reads them."""
+"""Message formatting: templates filled with values in the reader's unit."""
 
 import re
 from collections.abc import Mapping

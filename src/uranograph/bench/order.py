@@ -164,7 +164,7 @@ class Order:
         return by_name
 
     def describe(self, entry: Written) -> str:
-        """Say in words what a reading was of, or what stands beside the readings."""
+        """Describe an entry: what was read, or the annotation."""
         station = self.by_key[entry.station]
         if isinstance(entry, Act):
             return station.describe_move(entry) if entry.to_position else entry.title
@@ -180,7 +180,7 @@ class Order:
         return words.get(f"{kind}:{entry.text}") or words.get(entry.text) or ANSWERS.get(entry.text, entry.text)
 
     def describe_briefly(self, entry: Written) -> str:
-        """Say it in as little as stands under the station's own name."""
+        """Short description of an entry, for use under the station's name."""
         return (
             self.by_key[entry.station].describe_briefly(entry) if isinstance(entry, Reading) else self.describe(entry)
         )

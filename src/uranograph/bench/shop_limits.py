@@ -1,4 +1,4 @@
-"""Limits the house works by: starting values until a person sets them, printed beside every verdict they decide."""
+"""Shop limits: starting values until a person sets them, printed with every verdict they decide."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass

@@ -13,7 +13,7 @@ from uranograph.bench.log import spot_of as spot_of
 
 V = TypeVar("V")
 NUMBER = "[0-9]{1,4}"
-# What readings that belong together rest on until the last of them is read.
+# Things a group of readings depends on until the group is complete.
 INDICATOR = "indicator"
 
 
@@ -31,7 +31,7 @@ class Grouping(Enum):
     """Readings that mean something only with others, taken without the indicator being moved between them."""
 
     NOT = ""
-    # Before and after, of one number.
+    # Before and after readings with one number.
     PAIR = "pair"
     # All of one kind, such as the points of a sweep.
     SERIES = "series"

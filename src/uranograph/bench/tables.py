@@ -107,7 +107,7 @@ def table_of(text: str) -> Table:
     raw = text.replace("\r\n", "\n").replace("\r", "\n").split("\n")
     if len(raw) > MAX_LINES:
         raise InvalidInput("csv", "table-too-long", count=len(raw), most=MAX_LINES)
-    # What the first lines show holds for the rest: a long file is cut apart once.
+    # The first lines decide the format for the whole file.
     mark = max(MARKS, key=lambda each: _alike(_split(raw[:SAMPLED], each)))
     lines = _split(raw, mark)
     if len(lines) < 2:
@@ -116,7 +116,7 @@ def table_of(text: str) -> Table:
     titles = [""] * width
     for over in raw[max(0, first - 4) : first - 1]:
         cells = _cells(over, mark)
-        # A line over the columns has as many words as there are columns; others are titles of the whole.
+        # A header line has as many cells as there are columns; others are titles.
         if len(cells) == width:
             titles = [f"{title} {cell}".strip() for title, cell in zip(titles, cells, strict=True)]
     return Table(tuple(titles), tuple(sorted([*lines, *_spoiled(raw, lines, mark)], key=lambda line: line.number)))
@@ -168,7 +168,7 @@ def _cells(line: str, mark: str | None) -> list[str]:
 def _figure(cell: str, mark: str | None) -> float | None:
     if not _NUMBER.fullmatch(cell):
         return None
-    # Where the comma parts the columns, it can be no decimal comma.
+    # If commas separate columns, they cannot be decimal commas.
     if mark == "," and "," in cell:
         return None
     return float(cell.replace(",", ".").replace("−", "-"))

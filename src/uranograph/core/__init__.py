@@ -1,1 +1,1 @@
-"""The rules of the job: pure functions on typed values. Derivations stand in docs/methods.md."""
+"""The rules of the job: pure functions on typed values. Derivations are in docs/methods.md."""

@@ -243,7 +243,7 @@ def _fitted(adjuster: Choices) -> int:
 
 
 def _counted(most: int, at: int, step_deg: float, one: str, many: str) -> tuple[list[tuple[str, float]], int]:
-    """Positions counted from where it was first found, `at` being where it stands; shifts from where it stands."""
+    """Positions counted from the original one, with `at` the current one; shifts from the current one."""
 
     def label(k: int) -> str:
         if k == 0:

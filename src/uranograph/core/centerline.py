@@ -24,7 +24,7 @@ class LiftPairs(Input):
 
 
 class Centerline(Found):
-    """Where the middle of the lobe stands."""
+    """Centerline of the lobe."""
 
     centerline_deg: float = Field(description="Mean of the midpoints; negative before TDC.")
     midpoints_deg: list[float]

@@ -98,7 +98,7 @@ def piston_to_valve(given: PistonToValveInput) -> PistonToValve:
     curve = LiftCurve(given.lift_points)
     angles = np.arange(-CYCLE_DEG / 2, CYCLE_DEG / 2 + STEP_DEG / 2, STEP_DEG)
     room = given.drop_at_tdc_mm + drops(given, angles) * np.cos(np.radians(given.valve_angle_deg))
-    # Elsewhere the piston is farther off than the valve ever reaches; one step more on either side shows the turn.
+    # Elsewhere the piston is out of reach of the valve; one more step on each side shows the minimum.
     near = np.convolve(room <= given.drop_at_tdc_mm + float(curve.lifts.max()), [1, 1, 1], "same") > 0
     close_by = angles[near]
     positions = []
@@ -109,7 +109,7 @@ def piston_to_valve(given: PistonToValveInput) -> PistonToValve:
         gaps = np.full(len(angles), np.inf)
         gaps[near] = np.where(known, room[near] - curve.at(close_by + shift), np.nan)
         gap, at = least(gaps, angles)
-        # Where the gap is least the lift rises as fast as the piston falls.
+        # At the minimum the lift changes as fast as the piston moves.
         low, high = np.interp([at - STEP_DEG, at + STEP_DEG], angles, room)
         slope = float(high - low) / (2 * STEP_DEG)
         by_lift = given.lift_doubt_pct / 100 * float(np.interp(at, angles, room) - gap)
@@ -152,7 +152,7 @@ def drops(crank: Crank, angles_deg: "Array") -> "Array":
 
 
 def _at_an_end(gaps: "Array", angles: "Array", at_deg: float) -> bool:
-    """Whether the least gap lies where the lift ceases to be known."""
+    """Whether the smallest clearance is at the edge of the known lift."""
     import numpy as np
 
     k = int(np.argmin(np.abs(angles - at_deg)))

@@ -116,7 +116,7 @@ def _for_a_bent_shaft(given: ChoiceInput, option: DriveOption, shaft: Verdict) -
     values = {**option.values, "shaft_own_mm": given.limits.shaft_own_mm}
     beyond: dict[str, object] = {"beyond_the_shaft": True, "values": values}
     if option.verdict is Allowed.YES:
-        # What only the reading leaves open is settled by a finer one.
+        # If only measurement uncertainty leaves it open, a finer reading settles it.
         cure = "true-or-makers-word" if shaft is Verdict.OUT else "finer-reading"
         beyond |= {"verdict": Allowed.ONLY_IF, "cure": cure}
     return option.model_copy(update=beyond)

@@ -20,7 +20,7 @@ class EndPlayInput(Input):
 
 
 class PlayVerdict(StrEnum):
-    """Where the play lies."""
+    """Range of the end play."""
 
     IN = "in"
     TIGHT = "tight"
@@ -29,7 +29,7 @@ class PlayVerdict(StrEnum):
 
 
 class EndPlay(Found):
-    """The play lies between low and high."""
+    """The play is between low and high."""
 
     low_mm: float
     high_mm: float | None = Field(description="None where no blade failed to go.")

@@ -1,4 +1,4 @@
-"""Marks against keyways: how far the cam's key stands from where the crank's key says it should."""
+"""Marks against keyways: offset of the cam's key from the position implied by the crank's key."""
 
 from pydantic import Field
 

@@ -58,7 +58,7 @@ class BaseCircle:
     width: float
 
     def inside(self, angle_deg: float) -> float:
-        """How far an angle lies from the nearer end of it; below nothing outside."""
+        """Distance of an angle from the nearer end; negative outside."""
         into = (angle_deg - self.start) % CYCLE_DEG
         if into > CYCLE_DEG - SAME_DEG:
             into = 0.0
@@ -164,7 +164,7 @@ def _tops(bases: Sequence[BaseCircle], tops: Sequence[float], count: int) -> lis
         return min(max(rests[place][k] for place in places) for k in range(len(bases)))
 
     serving = [list(places) for places in combinations(tops, count) if narrowest(places) >= -SAME_DEG]
-    # Work begins at the first cylinder of the order, where the balancer has its mark.
+    # Start at the first cylinder of the firing order, where the balancer has its mark.
     return max(serving, key=lambda places: (tops[0] in places, narrowest(places))) if serving else []
 
 

@@ -1,4 +1,4 @@
-"""A smooth stand-in for a lobe, for drawing a card and for making up engines whose truth is known."""
+"""Smooth model of a lobe, for drawing a card and simulating engines of known truth."""
 
 import math
 from functools import cached_property

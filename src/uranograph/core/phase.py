@@ -1,4 +1,4 @@
-"""Moving a cam against the crank, and judging where it stands."""
+"""Phasing of a cam to the crank, and its judgment."""
 
 from uranograph.core.models import Deg, Input
 from uranograph.core.verdict import Verdict, judge

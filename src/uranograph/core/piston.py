@@ -40,7 +40,7 @@ class PistonAt(Crank):
 
 
 class PistonDrop(Found):
-    """Where the piston stands."""
+    """Position of the piston."""
 
     drop_mm: float = Field(description="Below the top of its travel.")
 

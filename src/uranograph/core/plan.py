@@ -20,7 +20,7 @@ from uranograph.core.schedule import (
     understood,
 )
 
-# A calculation asked for by a machine is answered after so long with the best there is, s.
+# Time limit of an API calculation, s; the best plan so far is returned.
 MAX_SECONDS = 6.0
 WORKERS = 4
 # Resolution of the integer solver, fractions of a minute.
@@ -110,7 +110,7 @@ def first_plan(work: Work) -> tuple[list[int], float]:
         left(k)
     longest = max(tail.values())
     by_hands = sum(m * h for m, h in zip(work.minutes, work.hands, strict=True)) / work.there
-    # Two of these never go on at once.
+    # Two of these cannot run at the same time.
     alone = sum(m for m, h in zip(work.minutes, work.hands, strict=True) if 2 * h > work.there)
     orders = [
         _by_rank(work, rank)
@@ -199,7 +199,7 @@ def shorter(work: Work, starts: Sequence[float], seconds: float) -> tuple[tuple[
     status = solver.solve(model)
     best, bound = tuple(starts), math.ceil(solver.best_objective_bound - 1e-6) * grain
     if status in (cp_model.OPTIMAL, cp_model.FEASIBLE):
-        # Of what begins at once, what comes before another is placed first.
+        # Of tasks that start together, predecessors are placed first.
         rank = {k: n for n, k in enumerate(_in_order(work))}
         found = placed(work, sorted(range(work.count), key=lambda k: (solver.value(at[k]), rank[k])))
         best = min(best, found, key=lambda each: length_of(work, each))
@@ -243,7 +243,7 @@ def hands_of(work: Work, starts: Sequence[float], settled: Mapping[int, list[int
         before = {hand for each in work.after[k] for hand in who[each]}
         idle = [hand for hand in range(1, work.there + 1) if free[hand - 1] <= starts[k] + SAME_MIN]
         idle.sort(key=lambda hand: (hand not in before, hand))
-        # What takes no time keeps nobody.
+        # A task without duration occupies nobody.
         who[k] = sorted(idle[: work.hands[k]]) if work.minutes[k] else list(range(1, work.hands[k] + 1))
         for hand in who[k] if work.minutes[k] else ():
             free[hand - 1] = starts[k] + work.minutes[k]
@@ -251,7 +251,7 @@ def hands_of(work: Work, starts: Sequence[float], settled: Mapping[int, list[int
 
 
 def deciding(work: Work, starts: Sequence[float]) -> set[int]:
-    """Tasks that, taking longer, delay the end: by what comes after them, or by hands that nobody else has free."""
+    """Critical tasks: a delay of them delays the end, through successors or a lack of free hands."""
     ends = [start + minutes for start, minutes in zip(starts, work.minutes, strict=True)]
     last = max(ends)
     found = {k for k in range(work.count) if ends[k] >= last - SAME_MIN}

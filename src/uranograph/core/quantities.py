@@ -9,7 +9,7 @@ from uranograph.core.errors import InvalidInput
 
 MM_PER_INCH = 25.4
 MAX_TEXT_LENGTH = 64
-# Past these nothing of an engine is measured; every calculation takes less than ten times as much.
+# Bounds of any quantity measured on an engine; calculations accept up to ten times as much.
 MAX_DEG, MAX_MM, LARGEST_NUMBER = 1e5, 1e5, 1e6
 
 

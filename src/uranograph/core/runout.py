@@ -1,4 +1,4 @@
-"""Runout of a shaft: eccentricity told apart from ovality."""
+"""Runout of a shaft: separates eccentricity from ovality."""
 
 from pydantic import Field
 

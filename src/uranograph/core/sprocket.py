@@ -1,4 +1,4 @@
-"""Whether two sprockets stand in line."""
+"""Alignment of two sprockets."""
 
 from pydantic import Field
 

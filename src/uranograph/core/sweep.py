@@ -23,7 +23,7 @@ NEEDLE_MM = 0.002
 SAME_PLACE_DEG = 1e-6
 SUSPECT_FLOOR_MM = 0.02
 MAX_SUSPECTS_SHARE = 0.2
-# Past these a sweep is not a lobe with slips in it; and each one costs a look at every point.
+# Largest number of outliers before a sweep is refused; each costs a pass over all points.
 MAX_SUSPECTS = 50
 
 
@@ -351,5 +351,5 @@ def _threshold(x: "Array", y: "Array", off: "Array") -> "Array":
     limit = SUSPECT_FLOOR_MM + 0.5 * usual_bend + 4 * local
     gap = np.zeros_like(x)
     gap[1:-1] = np.maximum(x[1:-1] - x[:-2], x[2:] - x[1:-1])
-    # Across a hole in the sweep neighbors say little.
+    # Neighbors across a gap in the sweep say little.
     return np.where(gap > 3 * step, np.inf, limit)

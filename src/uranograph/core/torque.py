@@ -7,7 +7,7 @@ from uranograph.core.errors import InvalidInput
 
 NM_PER_FT_LB = 1.3558179483
 NM_PER_KGF_M = 9.80665
-# As people type them, once points, dashes and spaces are taken out.
+# Spellings of units, without periods, dashes and spaces.
 _UNITS = {
     **dict.fromkeys(("nm", "newtonmeter", "newtonmeters"), 1.0),
     **dict.fromkeys(("ftlb", "ftlbs", "ftlbf", "lbft", "lbsft", "lbfft", "footpound", "footpounds"), NM_PER_FT_LB),

@@ -65,7 +65,7 @@ class Train(Found):
 
 
 class Offset(Found):
-    """Where a gear's own mark stands."""
+    """Position of a gear's own mark."""
 
     teeth: float = Field(description="Teeth past its place in the running direction of that gear, in (-T/2, T/2].")
     on: bool
@@ -223,7 +223,7 @@ def _slipped(
     parents: Mapping[str, str],
     slips: Mapping[tuple[str, str], int],
 ) -> dict[str, Fraction]:
-    """Turns by which each gear stands ahead of its place."""
+    """Turns by which each gear is ahead of its nominal position."""
     ahead: dict[str, Fraction] = {}
     for name in speeds:
         parent = parents.get(name)

@@ -4,12 +4,12 @@ from enum import StrEnum
 
 # A verdict by chances is given where it is wrong once in five hundred at the most, if nothing is wrong with the set-up.
 FALSE_VERDICT = 0.002
-# Arithmetic in binary must not push a figure that stands on its limit over it.
+# Tolerance for floating-point error at a limit.
 EXACT = 1e-9
 
 
 class Verdict(StrEnum):
-    """Where a figure or a station stands. `open` covers both not begun and under way."""
+    """Status of a figure or station. `open` covers both not started and in progress."""
 
     IN = "in"
     OUT = "out"

@@ -36,7 +36,7 @@ class Turn(StrEnum):
 
 
 class Side(StrEnum):
-    """Before or after which dead center a reading lies."""
+    """Before or after which dead center a reading is."""
 
     BTDC = "btdc"
     ATDC = "atdc"
@@ -99,7 +99,7 @@ class WheelReading(Wheel):
 
 
 class WheelAngle(Found):
-    """The crank angle a wheel reading stands for."""
+    """The crank angle of a wheel reading."""
 
     angle_deg: float = Field(description="Crank degrees from the wheel's TDC mark, (-180, 180], negative before.")
 

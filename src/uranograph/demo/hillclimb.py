@@ -91,7 +91,7 @@ def _hillclimb_fit(hand: DemoBuilder) -> None:
 
 
 def hillclimb_truth() -> TrueEngine:
-    """The hill-climb four as it really stands: intake late, exhaust early."""
+    """True state of the hill-climb four: intake late, exhaust early."""
     mounted = read(HILLCLIMB_WHEEL, Turn.CLOCKWISE, LengthUnit.MM).value
     if mounted is None:
         raise Missing("mounted")

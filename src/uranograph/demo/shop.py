@@ -199,7 +199,7 @@ def _railcar(session: Session, at: datetime) -> None:
     hand.equal_lifts(truth, "intake", "0.050")
     hand.equal_lifts(truth, "exhaust", "0.050")
     hand.form("drive", RAILCAR_DRIVE)
-    # The gear goes on by the wrong keyway, four degrees the other way; then as chosen.
+    # The gear is fitted on the wrong keyway, four degrees the other way; then as chosen.
     hand.choose(_to(hand, "A4"))
     truth.moved(-4)
     hand.equal_lifts(truth, "intake", "0.050")

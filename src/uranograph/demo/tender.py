@@ -49,7 +49,7 @@ Drawn = Callable[[Job, signing.Signature], str]
 
 
 def truth() -> TrueEngine:
-    """The tender's engine as it truly stands."""
+    """True state of the tender's engine."""
     mounted = read(WHEEL, Turn.CLOCKWISE, LengthUnit.MM).value
     if mounted is None:
         raise Missing("mounted")
@@ -97,7 +97,7 @@ def write(session: Session, at: datetime, drawn: Drawn) -> None:
     for kind in ("lock-nuts", "stop-out", "pins-out", "lubed", "wheel-off", "driven"):
         hand.look(kind, {"lock-nuts": "torque", "pins-out": "na"}.get(kind, "yes"), "lock-up")
     _sign(hand, drawn, "R. Karst", "")
-    # After the first run one valve has more lash than it was left with.
+    # After the first run one valve has gained lash.
     hand.at += timedelta(hours=20)
     hand.read("valve-lash", "found-6.1.blade", "0.40", second="0.45")
     hand.read("valve-lash", "set-6.2.blade", "0.35", second="0.40")

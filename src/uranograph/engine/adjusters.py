@@ -128,7 +128,7 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[Drive]:
                 on = reader.text(f"a{n}_on") if reader.text(f"a{n}_on") in MOVES else "both"
                 found.append(Described(name, on, one, reader.text(f"a{n}_where") == "cam"))
     lengths = {name: reader.take(name, length(own_unit)) for name in ("tight_span", "cam_radius")}
-    # A thicker gasket takes the centers apart: less than nothing.
+    # A thicker gasket raises the centers: a negative drop.
     lengths["center_drop"] = reader.take("center_drop", length(own_unit, least=None, most_mm=10))
     elongation = reader.take("elongation", _percent)
     if not found and not reader.errors:

@@ -98,7 +98,7 @@ SETUP = Mesh.form(KEY, "backlash", instruction="Say what the dial stands on.")
 
 @memoized
 def setup(job: Job) -> Mesh | None:
-    """The set-up of a job, None where it is not told."""
+    """Return the job's set-up, or None."""
     return job.form(SETUP)
 
 
@@ -136,7 +136,7 @@ def doubt_mm(job: Job) -> float:
 
 
 def hot_change_mm(job: Job) -> float | None:
-    """How much more backlash there is when hot, mm, where materials and temperatures are told."""
+    """Increase of backlash when hot, mm; None without materials and temperatures."""
     mesh = setup(job)
     if mesh is None or mesh.heat is None:
         return None

@@ -56,7 +56,7 @@ FIELDS = (
 )
 
 
-# What a card's lifts can be of, and its centerlines.
+# Where a card's lifts can be measured, and kinds of centerline.
 LIFT_AT, CENTERLINE_OF = ("lobe", "valve"), ("peak", "events")
 
 
@@ -64,15 +64,15 @@ LIFT_AT, CENTERLINE_OF = ("lobe", "valve"), ("peak", "events")
 HIGH_LIFT_MM = 5.08
 
 
-# A centerline this near the middle of the events printed beside it is of the peak; further off one of them is wrong.
+# A centerline this near the midpoint of the printed events is a peak centerline; further off, one of them is wrong.
 ROUNDED_DEG, PEAK_APART_DEG = 0.5, 3.5
 
 
-# No valve has more lash than this.
+# Largest plausible lash.
 MAX_LASH_MM = 5.0
 
 
-# Lobe lift times ratio less lash, and a valve lift printed beside it, agree to this.
+# Allowed difference of the printed valve lift and lobe lift times ratio less lash.
 LIFTS_AGREE_MM = 0.08
 
 
@@ -181,7 +181,7 @@ def _meanings(reader: FormReader) -> tuple[str, str, str]:
 
 
 def _of_peaks(angles: Mapping[str, float | None]) -> dict[str, float]:
-    """Centerlines printed beside events whose middle lies a degree or two elsewhere: those are of the peak."""
+    """Centerlines printed with events whose midpoint is a degree or two away: they are peak centerlines."""
     found = {}
     for lobe, (opens, closes) in EVENT_FIELDS.items():
         near, far, printed = angles[opens], angles[closes], angles[f"{lobe}_centerline_deg"]
@@ -232,7 +232,7 @@ def _refuse_durations(reader: FormReader, found: Card, seat: Mapping[str, float 
 
 
 def fields_named(field: str) -> str:
-    """A field of the card as it begins a line; what stands in capitals stays so."""
+    """A card field's name at the start of a line; capitals are kept."""
     words = FIELD_WORDS.get(field) or field.removesuffix("_deg").replace("_", " ")
     return f"{words[0].upper()}{words[1:]}"
 

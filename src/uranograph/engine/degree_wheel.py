@@ -16,7 +16,7 @@ from uranograph.engine.messages import say
 VOID_REASONS = ("misread the wheel", "wrong side", "overshot", "typing slip")
 
 
-# Told where a reading is wanted that needs the wheel.
+# Message where a reading needs the wheel.
 LACKING = {
     "instruction": "Set up the wheel first.",
     "words": "A reading cannot be placed before the wheel is described: its scale, its end, and its division.",
@@ -26,7 +26,7 @@ LACKING = {
 }
 
 
-# The wheel was described wrongly, and stood so from the first: what was read on it is read by this.
+# A corrected wheel description also applies to readings taken before.
 ALL_ALONG = "yes"
 
 

@@ -35,7 +35,7 @@ class Valvetrain(StrEnum):
 
 
 class LiftAt(StrEnum):
-    """Where the dial stands."""
+    """Where the dial is mounted."""
 
     LIFTER = "lifter"
     FOLLOWER = "follower"

@@ -35,7 +35,7 @@ BINDS = "binds"
 REPEATS = 3
 
 
-# Past the end of any log.
+# Beyond the last entry of any log.
 LATEST = 2**62
 
 
@@ -165,7 +165,7 @@ def _measured(job: Job, part: str, taken: list[Reading]) -> Play | None:
         return None
     mine = (went, stopped, travels, fitted[-1] if fitted else "")
     if travels and max(travels) == 0 and not (went or stopped):
-        # A dial that stays at nothing shows no play, however finely it is divided.
+        # A dial that does not move shows no play, whatever its division.
         return Play(part, loop, 0.0, 0.0, PlayVerdict.TIGHT, None, *mine, binds=True)
     try:
         if travels:
@@ -204,7 +204,7 @@ def as_typed(mm: float, unit: LengthUnit) -> str:
 
 
 def next_blade(job: Job, part: str) -> float:
-    """The blade that tells most, mm: the least play, which must go, then the greatest, which must not."""
+    """The most informative blade, mm: the least play, which must go, then the greatest, which must not."""
     loop, play = loop_of(job, part), measured(job, part)
     if loop is None:
         raise Missing("loop")
@@ -213,13 +213,13 @@ def next_blade(job: Job, part: str) -> float:
     if play.next_blade_mm is None:
         return play.middle_mm
     if play.next_blade_mm in play.went_mm:
-        # At the very limit and gone in: only a thicker one tells.
+        # A blade at the limit went in: only a thicker one can decide.
         return play.next_blade_mm + (MM_PER_INCH / 1000 if job.unit is LengthUnit.INCH else 0.02)
     return play.next_blade_mm
 
 
 def state_of(job: Job, part: str) -> Finding:
-    """How one shaft stands, by a code and the figures that show it."""
+    """Status of one shaft: a code and its figures."""
     loop, play = loop_of(job, part), measured(job, part)
     if loop is None:
         raise Missing("loop")

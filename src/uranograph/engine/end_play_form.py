@@ -168,7 +168,7 @@ SETUP = Form(
 
 @memoized
 def setup(job: Job) -> Plays | None:
-    """The set-up of a job, None where it is not told."""
+    """Return the job's set-up, or None."""
     return job.form(SETUP)
 
 

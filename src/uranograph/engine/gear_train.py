@@ -59,7 +59,7 @@ GEAR_FIELDS = (
 END_FIELDS = ("crank_key", "cam_key", "helix_gear", "helix_module", "helix_angle", "helix_travel", "hole_sets", "unit")
 
 
-# The first gear is the crank's: nothing turns it.
+# The first gear is the crank's: no other gear drives it.
 FIRST_FIELDS = ("name", "teeth", "role", "held", "sprung")
 
 

@@ -13,7 +13,7 @@ from uranograph.engine.gear_train_model import DriveTrain
 
 
 def clockwise(job: Job) -> bool:
-    """Whether the crank turns clockwise seen from the front, as it does unless told."""
+    """Whether the crank turns clockwise seen from the front, the default."""
     return rotation_of(job) is not Turn.COUNTERCLOCKWISE
 
 

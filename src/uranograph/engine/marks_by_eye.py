@@ -32,7 +32,7 @@ MEETS = {
     "level": "level",
     "link": "the bright link of",
 }
-# What needs nothing named after it.
+# Items that need no name.
 BY_ITSELF = ("lifters", "up", "level")
 DRIVEN = {
     "distributor": "distributor",
@@ -46,9 +46,9 @@ DRIVEN = {
     "idler": "idler",
     "other": "something else",
 }
-# What is seldom timed, unless somebody says that it is.
+# Driven parts that are not timed unless stated.
 UNTIMED = ("pump", "tensioner", "idler")
-# Keys, pins and dowels decide, whatever a dot says: lobes are ground from them.
+# Keys, pins and dowels overrule dots: lobes are ground relative to them.
 DECIDES = ("keyway", "dowel")
 MAX_NAME_LENGTH = 60
 ENDS = {"": "the front", "rear": "the rear"}
@@ -108,7 +108,7 @@ class Driven:
 
     @property
     def points(self) -> bool:
-        """Whether a rotor tells the firing top from overlap."""
+        """Whether a rotor distinguishes firing TDC from overlap TDC."""
         return self.kind in ("distributor", "magneto")
 
 

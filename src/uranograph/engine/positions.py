@@ -13,10 +13,10 @@ from uranograph.engine.cams import KEY, banks, cam_key, cam_of_bank, lobe_of
 from uranograph.engine.messages import say
 
 STATION = "adjust"
-# Greatest lifts and base circles are the same wherever the cam stands.
+# Maximum lifts and base circles do not depend on the cam's position.
 ANYWHERE = ("peak-", "base-", "asked-")
 LOBES_OF = {"both": ("intake", "exhaust"), "intake": ("intake",), "exhaust": ("exhaust",), "": ()}
-# What decides which readings are of a position.
+# Entries that decide which readings belong to a position.
 MADE_FROM = {("acts", POSITION), ("written", KEY), ("acts", "phase")}
 
 
@@ -136,7 +136,7 @@ def at_position(job: Job, number: int | None = None) -> Job:
     """
     if job.origin is not None:
         return job
-    # Who asks of all banks without saying which is answered of the first.
+    # Without a bank, the first bank answers.
     job = banks(job)[0]
     made = tries(job)
     if number is not None and number >= len(made):

@@ -31,13 +31,13 @@ _ADVANCE = re.compile(
     re.IGNORECASE,
 )
 _FIELD = {"io": "io_btdc_deg", "ic": "ic_abdc_deg", "eo": "eo_bbdc_deg", "ec": "ec_atdc_deg"}
-# On the other side of its dead center an event counts below nothing.
+# An event on the other side of its dead center is negative.
 _OTHER_SIDE = {"io": "atdc", "ic": "bbdc", "eo": "abdc", "ec": "btdc"}
 _FILLERS = re.compile(
     r"\b(?:deg|degrees|crank|cam|card|valve|timing|lobe|intake|exhaust|and|with|grind|no|in|ex)\b|[°,;:|()\s=/.@-]",
     re.IGNORECASE,
 )
-# A pair of figures is durations from here on; below it is none that a cam has.
+# A pair of numbers from here on is durations; smaller ones are not.
 MIN_DURATION_DEG = 150.0
 
 

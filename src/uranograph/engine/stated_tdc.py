@@ -19,7 +19,7 @@ HOW = {
     "mark": "a mark of the engine",
     "other": "some other way",
 }
-# What a top set by somebody else is good to, deg, where nobody says better.
+# Default uncertainty of a TDC set by somebody else, deg.
 USUAL_DOUBT_DEG = {"stop": 0.25, "dial": 0.25, "mark": 2.0, "other": 1.0}
 
 

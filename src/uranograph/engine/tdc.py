@@ -19,7 +19,7 @@ from uranograph.engine.stated_tdc import Stated
 KEY = "tdc"
 
 
-# The wheel is left as it is, and its error taken off.
+# The wheel stays and its error is subtracted.
 LEFT = "left"
 
 
@@ -105,7 +105,7 @@ def _mountings(job: Job) -> tuple[tuple[int, Mounted | None], ...]:
 
 
 def _since(act: Act) -> float:
-    """When the wheel was moved: when it was stated, or before the reading that told of it."""
+    """When the wheel was moved: at its entry, or before the reading that showed it."""
     return act.seq if act.since is None else act.since - 0.5
 
 
@@ -183,13 +183,13 @@ def _pair(mounted: Mounted, pair: Pair) -> TopPair:
     return TopPair(
         before_deg=-crank_angle(mounted, pair.before.text, pair.before.side),
         after_deg=crank_angle(mounted, pair.after.text, pair.after.side),
-        # What the dial fell is of equal drops alone: at a stop there is none.
+        # Dial drops belong to equal drops only, not to a stop.
         drop_mm=pair.drop_mm if pair.kind == "drop" else None,
     )
 
 
 def mirrored(mounted: Mounted, pair: Pair) -> bool:
-    """Whether both contacts of a pair stand on the wrong side of the top: then it is the wheel that is read the wrong way round."""
+    """Whether both contacts of a pair are on the wrong side of TDC, so that the wheel is read in the wrong direction."""
     if pair.before is None or pair.after is None:
         return False
     try:

@@ -12,9 +12,9 @@ from uranograph.engine.messages import say
 
 FREE, HEAVY, STOP = "free", "heavy", "stop"
 KIND = "turned"
-# What ends it: everything that could have moved the cam, or been put in the way.
+# Acts that invalidate it: all that could move the cam or obstruct it.
 RESTS_ON = ("phase", "mesh", "gear", "room", "parts", POSITION)
-# The stations that ask for it among their looks, and what their answers say.
+# Stations that ask for it among their checks, and the meaning of their answers.
 LOOKS = ("marks", "by-eye")
 SMOOTH, BINDS = "smooth", "bind"
 _OF_LOOK = {SMOOTH: FREE, BINDS: STOP, HEAVY: HEAVY}

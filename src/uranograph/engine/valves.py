@@ -1,4 +1,4 @@
-"""The valves of an engine, how they stand, and what is read of their room."""
+"""Valves of an engine, their angles, and their clearance readings."""
 
 from dataclasses import dataclass
 
@@ -14,7 +14,7 @@ from uranograph.engine.messages import say
 KEY = "piston-valve"
 LOBES = ("intake", "exhaust")
 STRANGERS = 4
-# A gap that was read where the cam stood is of that position alone; what a valve drops to the piston is the same at all.
+# A clearance is valid for its cam position; a valve's drop to the piston is valid for all.
 MOVED = ("phase", "mesh", "gear", POSITION)
 DROP = Slot(KEY, ("drop-#",), ("gap",), in_mm)
 CLAY = Slot(KEY, ("clay-#",), ("gap",), in_mm, rests_on=MOVED)
@@ -73,7 +73,7 @@ class Valve:
 
 
 def valve_angles(job: Job) -> ValveAngles | None:
-    """How the valves stand, where that was said."""
+    """Return the valve angles, or None."""
     return job.form(SETUP)
 
 

@@ -40,7 +40,7 @@ HAND_SCALES = (
 )
 # Of more readings than this only some scales are tried: repeats tell the hand by themselves, and each costs as much again.
 MAX_FOR_ALL_SCALES, FEW_SCALES = 40, ((1.0, 1.0, 0.0, 0.7), (2.2, 1.5, 0.1, 0.15), (1.0, 3.0, 0.0, 0.15))
-# Greatest lift in percent of the card's, the base circle in hundredths of a mm.
+# Maximum lift in percent of the card's, base circle in hundredths of a mm.
 LIFT_GROUND, LIFT_READ, BASE_READ = 0.4, 0.1, 1.2
 WHEEL = ("stop", "event", "lift")
 
@@ -236,7 +236,7 @@ def off_center(readings: tuple[Seen, ...], expected: Expected) -> "Array":
 
 
 def independent_noise(readings: tuple[Seen, ...], expected: Expected) -> "tuple[Array, Array]":
-    """Variance of each reading by itself: by the hand, and by what is not the hand's."""
+    """Independent variance of each reading: from the reader, and from other sources."""
     import numpy as np
 
     hand = reading_variance(expected.division_deg, expected.eye_deg)

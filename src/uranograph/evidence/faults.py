@@ -21,7 +21,7 @@ MIN_SHARE, HOLDS_SHARE, MAX_ASKED = 0.02, 0.3, 6
 
 @dataclass(frozen=True)
 class Suspect:
-    """A fault with its share of the belief, and the reading it lies in, where it lies in one."""
+    """A fault with its posterior probability, and the reading it concerns, if any."""
 
     code: str
     share: float
@@ -96,7 +96,7 @@ class Weighing:
         return Phase(_binned(parts))
 
     def plain_phase(self, cam: str = "both", lobes: tuple[str, ...] = ()) -> Phase:
-        """Where a cam stands if nothing is wrong."""
+        """Phase of a cam if no fault is present."""
         return self.model.phase(cam, lobes)
 
     def of_nothing(self) -> "Array":
@@ -193,7 +193,7 @@ class Block:
         import numpy as np
 
         pull = self._turned(np.tensordot(self.reach, toward, axes=(1, 0)))
-        # What moves the cam itself is no error of its readings.
+        # A cam that moved is not a reading error.
         pull[:, :, 0] -= [sum(each.moves[k] for k in own) / len(own) for each in self.hypotheses]
         placed = np.array([each.places for each in self.hypotheses])
         late = (toward @ self.solved + placed)[:, :, None]

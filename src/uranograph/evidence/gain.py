@@ -19,7 +19,7 @@ if TYPE_CHECKING:
 _FIVE = ((-2.856970, 0.011257), (-1.355626, 0.222076), (0.0, 0.533333), (1.355626, 0.222076), (2.856970, 0.011257))
 
 
-# A fault of less share than this is not asked of what it foretells.
+# Faults below this probability are left out of the predictions.
 MIN_FORETOLD = 1e-4
 
 

@@ -43,7 +43,7 @@ LASH_WRONG = {"solid": 0.03, "stand-in": 0.01, "hydraulic": 0.005, "": PRIOR["la
 # Usual sizes: crank degrees, percent of lift, hundredths of a mm.
 MOVED_DEG, SLIPPED_DEG, BACKWARD_DEG, APART_DEG, SPRUNG_DEG = 2.0, 4.0, 1.5, 4.0, 1.0
 ASKEW_PERCENT, LASH, BLED, CHECKED = 4.0, 12.0, 10.0, 25.0
-# Any size from a quarter to eight times the usual, and how likely each is.
+# Sizes from a quarter to eight times the usual, with their probabilities.
 SIZES = (0.25, 0.5, 1.0, 2.0, 4.0, 8.0)
 SIZE_SHARES = (0.05, 0.15, 0.35, 0.25, 0.13, 0.07)
 # A fault that acts over a flank's slope acts on degrees as far as that slope is known: to a third of them, lobe by lobe.
@@ -71,7 +71,7 @@ def hypotheses(
     zero = np.zeros(len(readings) + len(coming))
     rows = ShiftedReadings(readings + coming, len(readings), expected)
     nothing, anywhere = 1.0 - sum(priors.values()), FAR_PHASE_DEG
-    # A cam can have been fitted anywhere, if seldom far off.
+    # A cam can be fitted at any phase, but rarely far off.
     yield Hypothesis(NOTHING, 1.0, zero, zero), (1.0 - FAR_SHARE) * nothing
     yield Hypothesis(NOTHING, 1.0, zero, anywhere * rows.lobes, moves=(anywhere, anywhere)), FAR_SHARE * nothing
     for code, prior in priors.items():
@@ -88,7 +88,7 @@ def _priors(setup: Setup) -> dict[str, float]:
     priors = dict(PRIOR)
     priors["bleeding-lifter"], priors["lash-wrong"] = BLEEDS[setup.tappets], LASH_WRONG[setup.tappets]
     if setup.springs:
-        # What they do is in the model itself.
+        # Their effect is part of the model.
         priors["springs-on"] = 0.0
     if setup.pressed:
         priors["gear-slipped-before"] = PRESSED_SHARE
@@ -133,7 +133,7 @@ def _backward(code: str, rows: ShiftedReadings, setup: Setup) -> Iterator[Hypoth
                 both = BACKWARD_DEG * (rows.at(j) + rows.at(i))
                 yield Hypothesis(code, PAIRED_SHARE, rows.zero, both, seq, sized=True)
         return
-    # Until a place is come up to again, or another way of reading is begun.
+    # Until a place is approached again or another method begins.
     places = [rows.readings[n].place for n in rows.at_lobes]
     again = [
         n for k, n in enumerate(rows.at_lobes) if k and (places[k] in places[:k] or places[k][0] != places[k - 1][0])
@@ -175,7 +175,7 @@ def _turned(rows: ShiftedReadings, turn: Callable[[Seen], Seen]) -> "Array":
         return deviation(seen, rows.expected) - deviation(as_it_was, rows.expected)
 
     found = [off(each) if n < rows.taken and each.on_wheel else 0.0 for n, each in enumerate(rows.readings)]
-    # A place that is read again shows again what it showed.
+    # A place read again gives the same value.
     at = {each.place: found[n] for n, each in enumerate(rows.readings[: rows.taken])}
     coming = [at.get(each.place, 0.0) for each in rows.readings[rows.taken :]]
     return np.array([*found[: rows.taken], *coming])

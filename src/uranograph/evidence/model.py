@@ -27,7 +27,7 @@ if TYPE_CHECKING:
 
     Array = NDArray[float64]
 
-# What an interval holds that counts as k = 2.
+# Coverage of a k = 2 interval.
 TWO_SIGMA = 0.9545
 LOBES = ("intake", "exhaust")
 
@@ -81,7 +81,7 @@ class Phase:
         return float(share @ normal_cdf((deg - late) / sd))
 
     def chance_within(self, tolerance_deg: float, ahead_deg: float = 0.0) -> float:
-        """The chance that the true phase, aimed so far ahead of the card, lies within a tolerance."""
+        """Probability that the true phase, with a target ahead of the card, is within a tolerance."""
         share, late, sd = self.parts.T
         off = late + ahead_deg
         return float(share @ (normal_cdf((tolerance_deg - off) / sd) - normal_cdf((-tolerance_deg - off) / sd)))
@@ -99,7 +99,7 @@ class Phase:
         return self.reach(self.late_deg) / 2
 
     def reach(self, about_deg: float) -> float:
-        """How far from a place the truth lies at the most, as often as within two standard deviations of a Gaussian."""
+        """Radius about a value that holds the truth with the probability of two Gaussian standard deviations."""
         most = float((abs(self.parts[:, 1] - about_deg) + 6 * self.parts[:, 2]).max())
         return _bisected(lambda wide: self.chance_within(wide, -about_deg) - TWO_SIGMA, 0.0, most)
 

@@ -1,1 +1,1 @@
-"""Where the cam stands: what each method gives, the judgment of all of them, the reading to take next, and what can be done."""
+"""Phase of the cam: results by method, judgment, next reading, and available corrections."""

@@ -1,4 +1,4 @@
-"""Engines with cams on each bank: each bank is degreed for itself, and what is found of all of them stands together."""
+"""Engines with cams on each bank: banks are degreed separately and reported together."""
 
 from collections.abc import Mapping
 from dataclasses import replace
@@ -27,7 +27,7 @@ def of_slot(job: Job, slot: str) -> Job:
 
 
 def position_now(job: Job, slot: str) -> Job:
-    """The job of a slot's bank, where its cam stands now."""
+    """The job of a slot's bank, at its cam's current position."""
     return positions.at_position(of_slot(job, slot))
 
 
@@ -50,7 +50,7 @@ def wants_reading(job: Job) -> bool:
     if methods.chosen_method(view, {}) == "overlap":
         return overlaps.wanted(view) is not None
     try:
-        # A lobe of which one event alone is read is not read yet.
+        # A lobe with only one event is incomplete.
         half = any(result.centerline_deg is None for result in judgment.leading(view))
         return not judgment.judged(view) or half or bool(judgment.unread(view))
     except InvalidInput:
@@ -85,7 +85,7 @@ def _of_bank(row: Row, bank: int) -> Row:
 
 
 def _apart(by_bank: tuple[Job, ...]) -> tuple[str, ...]:
-    """How far the second bank's cams stand from the first's, where both are read."""
+    """Phase difference of the second bank's cams from the first's, if both are measured."""
     first, second = (_phases(own) for own in by_bank[:2])
     sentences = []
     for cam in first.keys() & second.keys():
@@ -103,7 +103,7 @@ def _phases(job: Job) -> dict[str, tuple[float, float]]:
 
 
 def phases(job: Job) -> dict[str, tuple[float, float]]:
-    """Phase error and uncertainty of every cam where it stands now, crank degrees, by its name for the whole engine."""
+    """Current phase error and uncertainty of every cam, crank degrees, by its name in the engine."""
     return {key_in(job, own, cam): found for own in banks(job) for cam, found in _phases(own).items()}
 
 

@@ -1,4 +1,4 @@
-"""The card beside what was measured, row by row."""
+"""Table of card and measured values."""
 
 from uranograph.bench.finding import Row
 from uranograph.bench.job import Job
@@ -23,7 +23,7 @@ METHOD_WORDS = {
 
 
 def rows(job: Job, found: tuple[Result, ...]) -> tuple[Row, ...]:
-    """Card beside measured for every lobe and method, separation, durations, and the events that follow."""
+    """Card and measured values of every lobe and method, separation, durations, and derived events."""
     several = len({result.method for result in found}) > 1
     lines = []
     for result in found:
@@ -84,7 +84,7 @@ def _drop_rows(job: Job, lobe: str) -> list[Row]:
 
 
 def separation(job: Job, found: tuple[Result, ...]) -> list[Row]:
-    """The lobe separation beside the card's, cam degrees."""
+    """Measured and card lobe separation, cam degrees."""
     middles: dict[str, float] = {}
     for result in found:
         if result.centerline_deg is not None:
@@ -101,7 +101,7 @@ def separation(job: Job, found: tuple[Result, ...]) -> list[Row]:
 
 
 def event_rows(job: Job, found: tuple[Result, ...]) -> list[Row]:
-    """Every event that was read, beside the card's; what only follows if the durations are true is marked as such."""
+    """Every measured event with the card's; events derived from card durations are marked as inferred."""
     card = card.events if (card := card_of(job)) else None
     seen = events_read(job, found)
     lines = [_row(kind.upper(), events.card_event(job, kind), stated) for kind, stated in seen.items()]
@@ -133,7 +133,7 @@ KINDS_OF = {"intake": ("io", "ic"), "exhaust": ("eo", "ec")}
 
 
 def if_durations_true(rows: tuple[Row, ...]) -> str:
-    """A sentence of the events nobody read: where they lie if the durations are as the card has them."""
+    """Sentence on unmeasured events, derived from the card's durations."""
     parts = [f"{row.label} {row.note}" for row in rows if row.inferred]
     return say("calculated-from-durations", parts=", ".join(parts)) if parts else ""
 

@@ -1,4 +1,4 @@
-"""How near every valve that is read comes to its piston and to its neighbor, where the cam stands and wherever it might go."""
+"""Clearance of every measured valve to piston and neighbor, at the cam's position and wherever it might be moved."""
 
 import math
 

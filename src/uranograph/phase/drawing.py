@@ -32,7 +32,7 @@ def cycle(job: Job) -> Figure:
 
 
 def ruler(job: Job) -> Figure | None:
-    """How early or late the cam stands, and what is allowed."""
+    """Draw the cam's phase error and its tolerance."""
     gap = judgment.gap(job)
     origin = "card" if target_of(job).aim is Aim.CARD else "target"
     return rule(VernierGap(*gap, rules_of(job).tolerance_deg), origin=origin) if gap else None
@@ -54,7 +54,7 @@ def job_lobes(job: Job) -> tuple[LobeMarks, ...]:
         found, read = {}, {}
     events = judgment.expected_events(job) if found else None
     if events is not None:
-        # What was read stands as it was read; the rest follows if the durations are true.
+        # Measured events are drawn as read; the others are derived from the card's durations.
         events = events.model_copy(update={FIELD[kind]: stated for kind, stated in read.items()})
     marks = []
     for base in card_lobes(card_of(job)) or tuple(LobeMarks(name) for name in LOBES):
@@ -95,7 +95,7 @@ def _by_overlap_alone(job: Job, base: LobeMarks) -> LobeMarks:
 
 
 def _places(job: Job, lobe: str, method: str, drawn: CosineLobe) -> tuple[tuple[float, float], ...]:
-    """Where the readings that decide stand on the lobe."""
+    """Draw the deciding readings on the lobe."""
     if method == "lifts" and (by_lifts := lifts.measured(job, lobe)):
         return tuple(
             (angle, max(0.0, drawn.max_lift_mm - span.drop_mm))

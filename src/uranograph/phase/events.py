@@ -122,7 +122,7 @@ def measured(job: Job, kind: str) -> Event | None:
     if frame is None:
         raise Missing("frame")
     slope = slope_at_check(job, kind)
-    # The flank is a nominal one: it may be that much flatter.
+    # The flank is nominal and may be flatter by this factor.
     by_dial = frame.mounted.dial_division_mm / 2 / (slope * (1 - NOMINAL_SLOPE_DOUBT)) if slope else 0.0
     spread = max(angles[r.id] for r in counted) - min(angles[r.id] for r in counted)
     each = (frame.mounted.division_deg / 2 / len(counted), by_dial / len(counted)) * len(counted)

@@ -201,7 +201,7 @@ def _open_code(first: JudgedCam, unread_lobe: bool) -> str:
 
 
 def _right_on(error_deg: float) -> bool:
-    """Whether a cam stands neither early nor late as it is shown."""
+    """Whether the displayed error rounds to zero."""
     return format_angle(abs(error_deg)) == format_angle(0)
 
 

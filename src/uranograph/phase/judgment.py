@@ -43,7 +43,7 @@ def has_independent_cams(job: Job) -> bool:
 
 
 def doubt_of(job: Job, result: Result) -> float:
-    """How far a lobe may be off, by all that was read on the wheel; by its own readings alone where that tells nothing."""
+    """Uncertainty of a lobe from all wheel readings; from its own readings alone if those say nothing."""
     stands = None
     if result.by_range is None:
         cam = result.lobe if has_independent_cams(job) else "both"
@@ -60,7 +60,7 @@ def late_by(lobe_results: list[Result]) -> tuple[float, float]:
 
 @dataclass(frozen=True)
 class JudgedCam:
-    """Where one cam stands against the card: its phase, crank degrees late, and what its lobes say one by one."""
+    """One cam against the card: its phase, crank degrees late, and each lobe's result."""
 
     cam: str
     error_deg: float
@@ -144,12 +144,12 @@ def _so_sure(job: Job, wrong_plain: float, wrong: float) -> bool:
 
 
 def _each_out(lobe_results: list[Result], tolerance_deg: float) -> bool:
-    """Whether each of two lobes that are apart is out by itself."""
+    """Whether each of two disagreeing lobes is out on its own."""
     return all(result.verdict(tolerance_deg) is Verdict.OUT for result in lobe_results)
 
 
 def _by_itself(job: Job, cam: str, lobe_results: list[Result], bank: int, wider: float) -> JudgedCam:
-    """A cam by what its lobes say one by one, where no reading of the wheel tells: lifts at overlap, tops not found."""
+    """A cam judged lobe by lobe where wheel readings do not apply: lifts at overlap, TDC not found."""
     error, doubt = late_by(lobe_results)
     lobes = [result.verdict(rules_of(job).tolerance_deg) for result in lobe_results]
     by_lift = any(result.by_range is not None for result in lobe_results)

@@ -43,7 +43,7 @@ class Span:
 
 @dataclass(frozen=True)
 class Measured:
-    """One lobe as measured: its middle about overlap TDC and how surely, or why that cannot be told."""
+    """One lobe as measured: midpoint about overlap TDC and uncertainty, or why it is unknown."""
 
     lobe: str
     spans: tuple[Span, ...]

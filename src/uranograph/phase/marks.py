@@ -1,4 +1,4 @@
-"""Timing marks as they were seen, and what they say of where the cam stands."""
+"""Timing marks as observed, and the cam position they imply."""
 
 from collections.abc import Mapping
 
@@ -178,7 +178,7 @@ def answers(job: Job) -> tuple[CheckAnswer, ...]:
     }
     meshes = [f"mesh-{contact.n}" for contact in drive_train.marked]
     if meshes and all(newest.get(kind) == checks.NONE[0] for kind in meshes):
-        # Where there are no marks, none can be back after two turns.
+        # Without marks, none can return after two turns.
         asked = tuple(check for check in asked if check.kind != "back")
     if split_overlap.measured(job):
         asked += proofs()
@@ -222,7 +222,7 @@ def teeth_off(job: Job) -> list[tuple[Contact, int]]:
 
 
 def advance_deg(job: Job) -> float | None:
-    """Crank degrees by which the marks say that the cam stands early; None where they were not all seen."""
+    """Advance of the cam by its marks, crank degrees; None unless all were seen."""
     drive_train = gear_train.described(job)
     seen = [answer for answer in answers(job) if answer.check.kind.startswith("mesh") and answer.text != "na"]
     if drive_train is None or not seen or any(answer.state not in ("in", "out") for answer in seen):

@@ -54,7 +54,7 @@ ROTOR = (("one", "at number one"), ("half", "half a turn away"), ("other", "else
 
 
 def look_of(mark: Mark, end: str) -> Check:
-    """The question whether a mark stands where it belongs."""
+    """The question whether a mark is aligned."""
     return Check(
         f"look-{mark.n}",
         f"{mark.words[0].upper()}{mark.words[1:]}",
@@ -77,7 +77,7 @@ def three_looks(mark: Mark) -> Check:
 
 
 def checks_of(found: ListedMarks, at: str = "") -> tuple[Check, ...]:
-    """All that is asked of what was listed, in working order, with the crank where it stands."""
+    """Questions about the listed marks, in working order, at the stated crank position."""
     asked = [_pin(one) for one in found.driven if one.pinned]
     if found.no_marks:
         asked += [yes_or_no(f"start-{n}", *words) for n, words in enumerate(_start(), 1)]
@@ -180,7 +180,7 @@ def _back_words(found: ListedMarks) -> str:
 
 @memoized
 def answers(job: Job) -> tuple[CheckAnswer, ...]:
-    """Every question with its newest answer; the lifters are kept beside marks once somebody looked at them."""
+    """Every question with its newest answer; the lifters stay listed once they were answered."""
     found, at = listed(job), crank_at(job)
     asked = list(checks_of(found, at))
     if found.marks and job.active_readings(KEY, "lifters"):
@@ -201,7 +201,7 @@ def _no_marks_at_all(job: Job, found: ListedMarks) -> bool:
 
 
 def crank_at(job: Job) -> str:
-    """Where the crank was said to stand; empty where nobody said."""
+    """Stated crank position; empty if not stated."""
     said = [reading for reading in job.active_readings(KEY, checks.CRANK_AT) if reading.spot.place == checks.PLACE]
     return said[-1].text if said else ""
 

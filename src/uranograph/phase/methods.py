@@ -39,14 +39,14 @@ def chosen_method(job: Job, query: Mapping[str, str]) -> str:
     if query.get("method") in _MODULES:
         return query["method"]
     used = job.active_readings(KEY) or [r for r in job.whole.readings if r.station == KEY and not (r.beside or r.void)]
-    # A greatest lift or an answer leads back to what it was read beside.
+    # A maximum lift or an answer leads back to its method.
     by_method = [method for reading in used if (method := method_of(reading)) not in ("peak", "asked")]
     if by_method:
         return by_method[-1]
     card = card_of(job)
     if card is None:
         return "lifts"
-    # At a mark of the engine no wheel is needed for the lift at overlap.
+    # With a TDC mark on the engine, the lift at overlap needs no wheel.
     by_mark = wheel_of(job) is None and bool(stated_of(job).how)
     if card.overlap_ranges and (card.card.intake_centerline_deg is None or by_mark):
         return "overlap"

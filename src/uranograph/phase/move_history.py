@@ -88,7 +88,7 @@ def as_left(job: Job) -> list[drive.Described]:
 
 
 def fitted_positions(job: Job) -> tuple[tuple[str, str], ...]:
-    """Where each adjuster stands now: its name, and the label it is at or how far it was moved."""
+    """Current position of each adjuster: its name, and its label or offset."""
     if drive_of(job) is None:
         return ()
     return tuple((each.name, _fitted_position(each.adjuster)) for each in as_left(job))
@@ -190,7 +190,7 @@ def _turned_out(
         return say("not-measured-before-move"), ""
     if cam not in after:
         return say("measure-again", before=late_or_early(before[cam][0] - one.shift_of(cam))), ""
-    # What the grind leaves open is the same before and after.
+    # The grind's uncertainty cancels before and after.
     change, doubt = before[cam][0] - after[cam][0], by_hand[cam]
     return positions.compared(one.shift_of(cam), change, doubt), positions.outcome(one.shift_of(cam), change, doubt)
 

@@ -1,4 +1,4 @@
-"""The reading to take next: of all that could be taken the one that tells most for its keys, and what a proof still lacks."""
+"""The next reading: the most informative per keystroke, and what a proof still needs."""
 
 from dataclasses import replace
 from typing import TYPE_CHECKING
@@ -71,11 +71,11 @@ def _coming(job: Job) -> NextReading | None:
         return swept
     waiting = _waiting_lobe(view, found)
     if waiting is not None:
-        # What is not in yet is led to the other lobe as it is.
+        # A result that is not in leads to the other lobe directly.
         in_already = bool(judged) and judged[0].verdict is Verdict.IN and not results.doubts(view)
         return NextReading(KEY, _first_of(view, waiting), "other-lobe", say("why-other-lobe")) if in_already else None
     if not judged:
-        # What was read makes no whole lobe, and the question says why.
+        # The readings do not form a complete lobe; the question says why.
         return None if held is None or answers.settled(view, held.code) else _ask(view, held)
     left = MAX_BEYOND - _read_beyond(view, found)
     readable = Readable(view, found)
@@ -90,10 +90,10 @@ def _coming(job: Job) -> NextReading | None:
         weigh = 0.0 if given and move is None else 1.0
         worth = [(gain.faults + weigh * gain.verdict) / each.cost for gain, each in zip(told, could, strict=True)]
         most = max(range(len(could)), key=worth.__getitem__)
-        # Where in or out is open and nothing else stands in its way, whatever narrows it is worth its keys.
+        # While in or out is undecided and nothing else blocks it, any reading that narrows it is worth taking.
         unsure = MIN_GAIN_OPEN if held is None else MIN_GAIN_UNSURE
         least = MIN_GAIN_MOVING if move is not None else MIN_GAIN if given else unsure
-        # The more is read again already, the more a further reading must tell.
+        # The more repeats there are, the more informative another must be.
         further = 0 if least == MIN_GAIN_OPEN else _further(found)
         if worth[most] >= least * (1 + further / PATIENCE):
             settles = weigh * told[most].verdict > told[most].faults
@@ -119,7 +119,7 @@ def question(job: Job, asked: "Suspect") -> dict[str, str]:
 
 
 def _swept_again(job: Job) -> NextReading | None:
-    """A point of a sweep that lies off its curve, once more."""
+    """Repeat of a sweep point that is off its curve."""
     for lobe in LOBES:
         swept = sweeps.swept(job, lobe)
         for reading, guess in swept.suspects if swept is not None else ():

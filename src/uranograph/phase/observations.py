@@ -198,7 +198,7 @@ def _angles(frame: Frame, pair: Pair) -> tuple[float, float]:
 
 
 def crossed(cut: tuple[Frame, ...]) -> bool:
-    """Whether both contacts of some pair at the top stand on its wrong side."""
+    """Whether both contacts of a TDC pair are on the wrong side."""
     return any(mirrored(frame.mounted, pair) for frame in cut for pair in frame.complete_pairs)
 
 
@@ -262,7 +262,7 @@ def _of_events(job: Job, cut: tuple[Frame, ...], middles: dict[str, float]) -> "
             if shown is None:
                 continue
             n = _frame_of(cut, reading.seq)
-            # The flank is a nominal one: it may be that much flatter.
+            # The flank is nominal and may be flatter by this factor.
             flattest = slope * (1 - events.NOMINAL_SLOPE_DOUBT)
             needle = needle_mm(job, cut[n]) / flattest if slope else 0.0
             side = -1 if kind in ("io", "eo") else 1

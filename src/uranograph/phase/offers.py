@@ -34,7 +34,7 @@ from uranograph.phase.move_messages import say
 from uranograph.phase.set_live import fitted_now, its_bank, live, members, shown_marks
 from uranograph.phase.valve_gaps import Near
 
-# How much is taken apart for each kind of move, least first: it decides between ways the readings cannot tell apart.
+# Disassembly needed for each kind of move, least first: the tie-breaker between equally good moves.
 EFFORT = {"slot": 0, "pin-vernier": 1, "hole-sets": 2, "choices": 3, "tooth": 3}
 MAX_OFFERS = 60
 # A cam within tolerance can still be moved where it may stand beyond the aim and a position leaves so much less, crank degrees.
@@ -92,7 +92,7 @@ def _for_all(own: Job, offer: Offer) -> Offer:
 
 
 def judged_now(job: Job) -> tuple[judgment.JudgedCam, ...]:
-    """Every cam of every bank where it stands now, by its name for the whole engine."""
+    """Current phase of every cam of every bank, by its name in the engine."""
     return tuple(
         replace(one, cam=key_in(job, own, one.cam))
         for own in banks(job)
@@ -109,7 +109,7 @@ def _by_small_steps(job: Job) -> dict[str, float]:
 
 
 def is_held(job: Job) -> bool:
-    """Whether a question stands on any bank."""
+    """Whether a set-up question is open on any bank."""
     return any(weighed.held(own) for own in banks(job))
 
 
@@ -216,7 +216,7 @@ def offers(job: Job, cam: str) -> tuple[Offer, ...]:
         offered.append(
             Offer(cam, 0, choice, words, apart, then, within, choice is again, near, leaves, shifts_deg, left_doubt)
         )
-    # What would come too near stands last, whatever it cures.
+    # Offers that lack clearance come last, whatever they cure.
     offered.sort(key=lambda offer: offer.barred)
     return tuple(replace(offer, number=number) for number, offer in enumerate(offered))
 
@@ -245,7 +245,7 @@ def _for_each(choice: PositionChoice, own: tuple[str, ...]) -> tuple[dict[str, f
 
 
 def step_doubt(moving: list[drive.Described], choice: PositionChoice) -> float:
-    """How far a move may land beside its mark (k = 2), crank degrees, by the kinds of adjusters it moves."""
+    """Uncertainty of a move (k = 2), crank degrees, by the kinds of adjusters moved."""
     return 2 * math.sqrt(sum(STEP_DEG[_landing(moving[m.adjuster])] ** 2 for m in choice.moves))
 
 
@@ -273,7 +273,7 @@ def _fit_again(job: Job, cam: str, moving: list[drive.Described]) -> PositionCho
     if not made or len(members(job, cam)) > 1 or cam not in steps[-1].errors or cam not in steps[-2].errors:
         return None
     last, error = made[-1], steps[-1].errors[cam][0]
-    # No finer than it is measured.
+    # No finer than the measurement.
     shift = round(error - (steps[-2].errors[cam][0] - last.shift_of(cam)), 1)
     names = [each.name for each in moving]
     if cam not in ("both", *last.lobes) or steps[-1].outcome not in ("not-moved", "backward", "halved", "otherwise"):
@@ -336,9 +336,9 @@ def accompanying_act(job: Job, act: Act) -> tuple[str, str] | None:
 
 
 def better_than_now(job: Job, cam: str) -> Offer | None:
-    """The best position for cams that may stand beyond the aim, where it leaves clearly less and no question stands."""
+    """The best position, if it leaves clearly less error and no set-up question is open."""
     own = [one for one in judged_now(job) if one.cam in members(job, cam)]
-    # Of two banks the one that is worse off decides.
+    # Of two banks, the one with the larger error decides.
     worse = {one.cam: one for one in sorted(own, key=lambda one: abs(one.error_deg))}
     if len(worse) < len(members(job, cam)) or is_held(job) or not all(one.moving_cures for one in own):
         return None
@@ -355,6 +355,6 @@ def better_than_now(job: Job, cam: str) -> Offer | None:
     leaves = max(abs(best.leaves_of(name)) for name in worse)
     landing = step_doubt(_moving(job, cam), best.choice)
     if leaves < off and live(job, cam):
-        # Set by the dial a slot is not bound to its marks: nothing of what was measured is left.
+        # A slot set by the dial is not bound to its marks: none of the measured error remains.
         leaves, landing = 0.0, 2 * STEP_DEG["bushing"]
     return best if off - leaves >= max(CLEARLY_LESS_DEG, landing) else None

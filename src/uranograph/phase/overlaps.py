@@ -28,13 +28,13 @@ from uranograph.phase.sweep_points import swept
 
 KIND = {"intake": "overlap-intake", "exhaust": "overlap-exhaust"}
 LIFT = Slot(KEY, tuple(KIND.values()), ("lift", "on"), in_mm, rests_on=RESTS_ON, lobe_of=lobe_of)
-# How far the crank is turned on to read how steep the flank is, deg.
+# Crank turn between the two readings of the flank's slope, deg.
 TURN_ON_DEG, MAX_TURN_ON_DEG = "4", 10.0
 
 
 # How far a slope read off the cam itself may be off, as a share of it.
 READ_SLOPE_DOUBT = 0.05
-# A lifter that stands no higher than this at overlap TDC stands on its base circle.
+# A lifter no higher than this at overlap TDC is on its base circle.
 DOWN_MM = 0.1
 
 
@@ -115,7 +115,7 @@ def bank_of(reading: Entry) -> int:
 
 
 def _set_doubt(job: Job, frame: Frame | None, times: int) -> float:
-    """How far the crank may be set beside the TDC that the wheel shows, so many times, crank degrees (k = 2)."""
+    """Uncertainty of setting the crank to the wheel's TDC repeatedly, crank degrees (k = 2)."""
     if frame is None:
         return 0.0
     division = frame.mounted.division_deg

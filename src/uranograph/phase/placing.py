@@ -20,7 +20,7 @@ def true_angle(job: Job, reading: Reading) -> float:
 
 
 def place_doubts(job: Job, reading: Reading, name: str, slack_deg: float | None = None) -> list[str]:
-    """Why a reading cannot be trusted, told with what to read again, and how far slack of the drive would put it off."""
+    """Why a reading cannot be trusted, what to read again, and the error that drive slack would cause."""
     sentences: list[str] = []
     frame = frame_at(job, reading.seq)
     if frame is None or frame.top is None:

@@ -45,7 +45,7 @@ def _eye(job: Job) -> tuple[RepeatedReading, ...]:
     for place, values in groups.items():
         if len(values) < 2:
             continue
-        # The middle of a pair at the top is two readings: it varies by half.
+        # The midpoint of a TDC pair averages two readings: half the variance.
         part = 0.5 if place[0] == "stop" else 1.0
         division = frames(job)[int(str(place[-1]))].mounted.division_deg
         needle = sum(needles[place]) / len(values)

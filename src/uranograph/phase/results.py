@@ -94,7 +94,7 @@ def _as_stated(job: Job, lobe: str) -> list[Result]:
 
 
 def _aimed(job: Job, result: Result) -> Result:
-    """A result against what is aimed at; against the card it is kept beside."""
+    """A result compared with the target; the comparison with the card is kept too."""
     result = replace(result, card_error_deg=result.error_deg)
     aimed_at = target_of(job)
     if aimed_at.aim is Aim.CARD:
@@ -105,7 +105,7 @@ def _aimed(job: Job, result: Result) -> Result:
         return replace(result, error_deg=late, target=_stated(result.lobe, wanted))
     if result.error_deg is None or advance is None:
         return replace(result, error_deg=None)
-    # The card's range of lift is of the card's own place.
+    # The card's lift range holds at the card's phase, not at the target.
     return replace(result, error_deg=result.error_deg + advance, by_range=None, target=aimed_at.words)
 
 
@@ -237,5 +237,5 @@ def _by_one_event(job: Job, lobe: str) -> list[Result]:
 
 
 def doubts(job: Job) -> tuple[str, ...]:
-    """Why what was read at the position now cannot be trusted as it stands, each told with what to read again."""
+    """Reasons why readings at this position cannot be trusted, each with the reading to repeat."""
     return tuple(dict.fromkeys(doubt for result in results(job) for doubt in result.doubts))

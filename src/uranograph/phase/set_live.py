@@ -23,7 +23,7 @@ LEARNED_SD = 2.5
 
 
 def members(job: Job, cam: str) -> tuple[str, ...]:
-    """The cams, each judged by itself, that are moved together as `cam`."""
+    """Individually judged cams that move together as `cam`."""
     by_bank = banks(job)
     if len(by_bank) > 1:
         each = LOBES if judgment.has_independent_cams(job) else ("both",)

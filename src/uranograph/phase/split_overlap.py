@@ -57,7 +57,7 @@ class SplitRead:
 
 
 NOMINAL = "of the card's lobes"
-# A lifter this far up is well up.
+# Lift of a lifter that is clearly raised.
 WELL_UP_MM = 0.5
 
 
@@ -90,7 +90,7 @@ def measured(job: Job) -> SplitRead | None:
     return SplitRead(max(whole), lifts["intake"], lifts["exhaust"], slopes, source, found, down)
 
 
-# An advance under this is none: straight up.
+# A smaller advance counts as straight up.
 STRAIGHT_UP_DEG = 0.5
 # A difference of the card's lobes at overlap under this is none that a dial shows, mm.
 MIN_DIFFERENCE_MM = 0.05

@@ -1,4 +1,4 @@
-"""Where a cam stands as somebody states it, without a reading: it holds until the cam is moved or disturbed."""
+"""Stated phase of a cam, without a reading; valid until the cam is moved or disturbed."""
 
 from collections.abc import Iterator
 
@@ -7,7 +7,7 @@ from uranograph.bench.fields import Angle, Fields, Text
 from uranograph.bench.job import Job
 from uranograph.phase.messages import say
 
-# What somebody else read is taken for good to this, crank degrees, unless they say.
+# Default uncertainty of somebody else's reading, crank degrees.
 USUAL_DOUBT_DEG = 1.0
 
 

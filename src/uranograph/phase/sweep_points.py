@@ -136,7 +136,7 @@ def _analyzed(lobe: LobeName, points: tuple[tuple[float, float], ...], check_lif
 
 
 def place(job: Job, reading: Reading, target_deg: float) -> float:
-    """Where a sweep reading lies about overlap TDC; from a file it says so itself."""
+    """Angle of a sweep reading about overlap TDC; readings from a file state it themselves."""
     if reading.instrument == FROM_FILE:
         return parse_angle(reading.text)
     return near(true_angle(job, reading), target_deg)

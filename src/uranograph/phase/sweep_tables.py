@@ -19,9 +19,9 @@ ZERO_WORDS = {"overlap": "overlap TDC", "firing": "firing TDC"}
 USUAL_LIFT_MM = (3.0, 22.0)
 # No lobe is so narrow at a tenth of its lift in crank degrees: these are cam degrees.
 NARROW_DEG = 175.0
-# A step back of so much is the end of a turn, crank or cam.
+# A step back by this much is the end of a crank or cam turn.
 WRAP_DEG = 170.0
-# More points say no more of a lobe than one a half degree.
+# Denser than one point per half degree adds nothing.
 MAX_POINTS = 1440
 _ANGLE = re.compile(r"angle|deg|crank|cam|wheel|rotation|°|position", re.IGNORECASE)
 _LIFT = re.compile(r"lift|dial|height|displacement|travel|\bmm\b|inch|thou", re.IGNORECASE)
@@ -92,7 +92,7 @@ def likeliest(table: Table, lobe: str) -> tuple[Layout, bool]:
     """The likeliest way to read a table, and whether it is the only one."""
     rising = [k for k in range(table.width) if _runs_on(table.column(k))]
     named = [k for k in rising if _ANGLE.search(table.titles[k])]
-    # A column that only counts the lines is an angle where there is no other.
+    # A column that only counts rows is the angle only if there is no other.
     angle = min(named or rising or [0], key=lambda k: _counts(table.column(k)))
     others = [k for k in range(table.width) if k != angle and any(each is not None for each in table.column(k))]
     lifting = [k for k in others if _LIFT.search(table.titles[k])]
@@ -173,7 +173,7 @@ def _stated(table: Table, stated: Mapping[str, str], likely: Layout) -> Layout:
 
 
 def _placed(table: Table, layout: Layout, strictly: bool = True) -> list[tuple[float, float]]:
-    """Points about overlap TDC in rising order; the same point at both ends of a cycle stands once."""
+    """Points about overlap TDC in ascending order; a point at both ends of a cycle appears once."""
     twice = 2.0 if layout.turn == "cam" else 1.0
     ahead = 360.0 if layout.zero == "firing" else 0.0
     found: dict[float, tuple[float, int]] = {}
@@ -197,7 +197,7 @@ def _width_deg(table: Table, layout: Layout) -> float:
     lifted = [angle for angle, lift in points if lift > top / 10]
     if len(lifted) < 2:
         return 0.0
-    # The lobe may lie across the end of a turn: it is what the widest gap leaves.
+    # The lobe may cross the end of a turn: it is the complement of the widest gap.
     gaps = [b - a for a, b in pairwise(lifted)] + [lifted[0] + 720 - lifted[-1]]
     turn = 360 if max(angle for angle, _ in points) - min(angle for angle, _ in points) <= 360 else 720
     gaps[-1] -= 720 - turn
@@ -235,7 +235,7 @@ def _humped(column: list[float | None]) -> float:
 
 
 def _zero(table: Table, layout: Layout, lobe: str) -> str:
-    """The top that angles are counted from, by where the peak lies; empty where it lies at neither lobe's place."""
+    """The TDC that angles are counted from, inferred from the peak; empty if it fits neither lobe."""
     points = _placed(table, layout, strictly=False)
     peak = max(points, key=lambda each: each[1])[0]
     usual = USUAL_CENTERLINE_DEG[lobe]

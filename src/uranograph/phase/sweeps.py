@@ -28,7 +28,7 @@ _HEADER = re.compile(r"^\s*(angle|lift)\s*(?:[_ ]?\(?\s*(deg|degrees|mm|in|inch|
 
 
 def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
-    """Say which point comes next: the angle goes on by itself, so only the lift is typed."""
+    """Name the next point: the angle advances automatically, so only the lift is typed."""
     mounted = wheel_of(job)
     if mounted is None:
         return None

@@ -32,11 +32,11 @@ from uranograph.phase import sweep_points as sweeps
 # What a nominal lobe may be off round overlap, of its lift there, percent: its flanks are not those of the card's.
 NOMINAL_PCT = 20.0
 SWEPT_MM, BY_DIAL_MM = 0.03, 0.05
-# Clay springs back, and is cut by hand.
+# Uncertainty of clay: it springs back and is cut by hand.
 CLAY_MM = 0.1
-# Where the cam was moved since its lobe was read, and not degreed again, crank degrees.
+# Added uncertainty if the cam was moved since its lobe was measured, crank degrees.
 UNPROVED_MOVE_DEG = 1.0
-# A gap that was measured where the cam stood says nothing any more of lifts this far on, crank degrees.
+# A clearance measured at another cam position does not apply beyond this, crank degrees.
 FADES_DEG = 10.0
 MIN_LIFTS = 2
 LIMIT_OF = {"intake": "piston_intake", "exhaust": "piston_exhaust"}
@@ -97,8 +97,8 @@ def valve_ratio(job: Job) -> float | None:
 
 @memoized
 def lifting(job: Job, lobe: str) -> Lifting | None:
-    """How the valves of a lobe lift as the cam stands: by its sweep, by lifts at stated angles, or by the card's lobe."""
-    # Who asks of several banks without saying which is answered of the first.
+    """Valve lift of a lobe at the cam's position: from its sweep, lifts at stated angles, or the card's lobe."""
+    # Without a bank, the first bank answers.
     job, ratio = banks(job)[0], valve_ratio(job)
     found = _measured_lifts(job, lobe) if ratio is None else _swept(job, lobe, ratio) or _measured_lifts(job, lobe)
     if found is not None:
@@ -260,7 +260,7 @@ def _positions(given: str) -> tuple[ValveGap | None, ...]:
     try:
         return tuple(piston_to_valve(whole).positions)
     except InvalidInput:
-        # One of these is farther on than the lift is known: the others still stand.
+        # One of these is beyond the known lift; the others remain valid.
         return tuple(_alone(whole, shift) for shift in whole.shifts_deg)
 
 
@@ -316,7 +316,7 @@ def at_shifts(job: Job, number: int, shifts: tuple[float, ...]) -> tuple[Near, .
 
 
 def _apart(one: ValveClearance, other: ValveClearance, lifts: Lifting) -> float:
-    """How far two ways of reading the same room may lie apart: by their doubts, and by the lift where one is read beside it."""
+    """Allowed difference of two methods for the same clearance, from their uncertainties and the lift."""
     lift = 0.0 if one.way == other.way else lifts.doubt_mm + lifts.doubt_pct / 100 * 3.0
     return one.doubt_mm + other.doubt_mm + lift
 
@@ -334,7 +334,7 @@ def directly(job: Job, number: int) -> Near | None:
 
 
 def now(job: Job, number: int) -> Near | None:
-    """The least gap of a valve where its cam stands; where each bank has cams of its own, with those that leave less."""
+    """Smallest clearance of a valve at its cam's position; on banked engines, with the cam that leaves less."""
     found = [near for own in banks(job) for near in at_shifts(own, number, (0.0,)) if near.known]
     return worst(found) if found else directly(job, number)
 

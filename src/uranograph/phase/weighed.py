@@ -25,7 +25,7 @@ if TYPE_CHECKING:
 
 MIRRORED_SHARE = 0.95
 SWEPT_WRONG_SHARE = 0.9
-# Questions that are together likelier than this hold the verdict, whichever of them it is.
+# Total probability of set-up faults above which the verdict is held.
 WRONG_SHARE = 0.5
 USUAL_STOP_DEG = 40.0
 USUAL_SLOPE_MM, PROVES_STEP_DEG = 0.06, 0.05
@@ -171,7 +171,7 @@ def holding(job: Job) -> "Suspect | None":
 
 
 def held(job: Job) -> bool:
-    """Whether a question stands that holds every verdict."""
+    """Whether an open set-up question blocks every verdict."""
     return holding(job) is not None
 
 
@@ -223,7 +223,7 @@ def moved_wrong(job: Job) -> "tuple[Suspect, ...]":
 
 
 def _uneven(job: Job, weighing: "Weighing | None") -> "list[Suspect]":
-    """A lobe whose drops drift, or whose peak lies beside the middle of its events, by more than even lobes show."""
+    """A lobe whose drops drift, or whose peak is off its event midpoint, by more than a symmetric lobe shows."""
     from uranograph.evidence.covariance import UNEVEN_ALONE, UNEVEN_DEG
     from uranograph.evidence.faults import Suspect
     from uranograph.evidence.hypotheses import NOTHING
@@ -232,7 +232,7 @@ def _uneven(job: Job, weighing: "Weighing | None") -> "list[Suspect]":
     nothing = sum(each.share for each in weighing.found if each.code == NOTHING) if weighing is not None else 1.0
     for lobe in LOBES:
         if all(events.measured(job, kind) for kind in events.KINDS if events.LOBE[kind] == lobe):
-            # Events decide, however its peak lies.
+            # Events decide, whatever the peak.
             continue
         share = weighing.uneven(lobe) if weighing is not None else 0.0
         swept = sweeps.swept(job, lobe)
@@ -339,14 +339,14 @@ SHARES = ((0.9, "nearly certain"), (0.7, "3 in 4"), (0.45, "1 in 2"), (0.2, "1 i
 
 
 def in_words(job: Job, suspect: "Suspect") -> str:
-    """A fault as a question, with its share in plain words and the reading it lies in."""
+    """A fault as a question, with its probability in words and the reading concerned."""
     odds = next(words for least, words in SHARES if suspect.share >= least)
     open_questions = ask(suspect.code, where=where(job, suspect))
     return f"{open_questions} ({odds})"
 
 
 def where(job: Job, suspect: "Suspect") -> str:
-    """The reading that a fault lies in, as the eye saw it; empty where it lies in none."""
+    """The reading that a fault concerns, as read; empty if none."""
     reading = next((each for each in job.whole.readings if each.seq == suspect.seq), None) if suspect.seq else None
     if reading is None:
         return ""
@@ -355,5 +355,5 @@ def where(job: Job, suspect: "Suspect") -> str:
 
 
 def name_of(code: str) -> str:
-    """A fault in as few words as stand within a sentence."""
+    """Short name of a fault, for use within a sentence."""
     return named(code)

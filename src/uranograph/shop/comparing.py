@@ -101,7 +101,7 @@ def _lines(title: str, one: Mapping[str, Any] | None, other: Mapping[str, Any] |
     found = []
     for label in dict.fromkeys(row["label"] for side in (one, other) if side for row in side["rows"]):
         texts = (_text(one, label), _text(other, label))
-        # What neither looked at, or both found the same in words, tells nothing.
+        # Rows that neither job has, or that are equal as text, are left out.
         if any(texts) and (texts[0] != texts[1] or any(each.isdigit() for each in texts[0])):
             found.append(ComparedFigure(title, label, *texts, _change(list(texts))))
     return found

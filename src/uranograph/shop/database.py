@@ -19,11 +19,11 @@ if TYPE_CHECKING:
     from uranograph.bench.shop_limits import ShopLimit
 
 MIGRATIONS = Path(__file__).parent / "migrations"
-# "URAN", written into every shop's file so that another program's is never taken for one.
+# "URAN", the application ID in the database header, so that no other database is opened as a shop.
 APPLICATION_ID = 0x5552414E
 
 
-# Connections that stay open when nobody uses them.
+# Idle connections kept in the pool.
 KEPT_OPEN = 16
 
 
@@ -86,7 +86,7 @@ class Shop:
             return
         if revision is not None:
             _keep_copy(self.path, revision)
-        # Only a file that must change pays for loading the machinery.
+        # Alembic is imported only if the file needs a migration.
         from alembic import command
         from alembic.config import Config
 
@@ -209,7 +209,7 @@ def restore_database(file: Path, path: Path, at: str) -> tuple[int, Path | None]
     if path.exists():
         with closing(sqlite3.connect(path, timeout=0.5)) as now:
             try:
-                # Only where nobody else has it open can it be taken away.
+                # Possible only if no other process has it open.
                 now.execute("PRAGMA journal_mode=DELETE")
             except sqlite3.OperationalError as error:
                 raise NotAShop(f"{path} is in use: stop the server first.") from error

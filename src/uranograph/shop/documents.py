@@ -41,7 +41,7 @@ def digest_of(text: str) -> str:
 
 
 def entry(data: Mapping[str, Any]) -> dict[str, Any]:
-    """An entry of a job file up to version 3 as it stands in a document: what it always had, and of the rest what is not empty."""
+    """An entry of job files up to version 3 as written in a document: its original fields, and others if not empty."""
     always = ALWAYS[data["type"]]
     return {name: value for name, value in data.items() if name in always or value is not None}
 

@@ -44,7 +44,7 @@ Seq = Annotated[int, Field(ge=1, le=1_000_000)]
 Digest = Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
 Station = Annotated[str, Field(max_length=MAX_LENGTH["station"])]
 Words = Annotated[str, Field(max_length=MAX_LENGTH["text"])]
-# What every entry has beside its payload.
+# Columns of every entry besides its payload.
 OF_ALL = {"type", "seq", "station", "by", "at"}
 
 
@@ -209,7 +209,7 @@ class StoredChange(_AtStation):
 
 
 class StoredPicture(_AtStation):
-    """A picture: what it shows, and the SHA-256 of its bytes, which stand once in the file."""
+    """A picture: its caption, and the SHA-256 of its bytes, which the database stores once."""
 
     type: Literal["picture"] = "picture"
     caption: Words

@@ -1,4 +1,4 @@
-"""Jobs as JSON, out and in, without loss. The format is told in docs/formats.md."""
+"""Lossless JSON export and import of jobs. The format is described in docs/formats.md."""
 
 import json
 import secrets
@@ -294,7 +294,7 @@ def _take_signatures(session: Session, job: JobRow, kept: StoredJob) -> None:
 
 
 def signed_entries(kept: StoredJob, seq: int) -> list[dict[str, Any]]:
-    """A job's log up to a number, each entry as it stands in what is signed."""
+    """A job's log up to a number, each entry as written in signed documents."""
     return [entry.model_dump(mode="json", exclude_none=True) for entry in kept.entries if entry.seq <= seq]
 
 
@@ -318,7 +318,7 @@ def prove_signatures(kept: StoredJob) -> dict[int, bool]:
 
 
 def _is_stated_in(text: str, kept: StoredJob, signed: StoredSignature, before: str) -> bool:
-    """Whether a document says of log, findings, page and signer what stands there now."""
+    """Whether a document matches the stored log, findings, page and signer."""
     try:
         document = json.loads(text)
         then = [upcast(entry, document.get("entries_version", VERSION - 1)) for entry in document["entries"]]

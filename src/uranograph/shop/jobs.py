@@ -220,7 +220,7 @@ def record(
     station = ORDER.by_key[entry.station]
     if seen is not None and ORDER.last_written(job, entry.station) > seen:
         raise Changed("This station was written to in another window since this page was drawn.")
-    # At a position that the cam has left, the same slot was read; here it is read for the first time.
+    # The slot was read at a previous cam position; at this one it is new.
     here = station.position_now(job, entry.slot).active_readings(entry.station)
     filled = any(reading.slot == within_bank(entry.slot) for reading in here)
     if filled and entry.slot.count("."):

@@ -1,4 +1,4 @@
-"""The shop's own key: signatures that are made with it can be made by nobody who has only the shop's file."""
+"""The shop's signing key, stored outside the database so that the database alone cannot forge signatures."""
 
 import os
 from pathlib import Path

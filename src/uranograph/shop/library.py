@@ -1,4 +1,4 @@
-"""Cards and drives kept for other jobs, and what the house has set for new ones."""
+"""Library of cards and drives, and the shop's settings for new jobs."""
 
 import json
 from collections.abc import Mapping

@@ -60,7 +60,7 @@ _COUNTS = select(
 
 
 def counts(session: Session) -> dict[Shelf, int]:
-    """How many jobs stand on each shelf: those put aside or signed are counted, the others are the rest."""
+    """Number of jobs on each shelf."""
     every, binned, archived, signed = session.execute(_COUNTS).one()
     bench = every - binned - archived
     return {

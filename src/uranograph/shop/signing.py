@@ -28,7 +28,7 @@ from uranograph.stations import ORDER
 MAX_NAME_LENGTH, MAX_CHANGED_LENGTH = 80, 300
 # Stands in a frozen page where its digest is shown, which is worked out from the page.
 DIGEST_HERE = "····-····-····"
-# Of a signature, what stands in the document that is signed.
+# Signature fields that are part of the signed document.
 SIGNED = ("revision", "by", "name", "at", "changed", "rules")
 
 
@@ -346,7 +346,7 @@ def proof_of(session: Session, key: str) -> dict[int, Proof]:
     try:
         held = exchange.prove_signatures(exchange.export_job(session, key))
     except ValueError:
-        # A file changed outside may hold what no program of ours writes.
+        # A file changed outside may hold invalid values.
         held = {}
     shop_key: ShopKey = session.info["key"]
     found = {}

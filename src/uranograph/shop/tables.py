@@ -136,7 +136,7 @@ class SignatureRow(Base):
 
 
 class HeadRow(Base):
-    """One signature counted, beside the table of signatures: what is taken away there is missing here."""
+    """Count of signatures outside their table, so that a deleted signature is detected."""
 
     __tablename__ = "heads"
 
@@ -165,7 +165,7 @@ class ShopLogRow(Base):
 
 
 class LibraryRow(Base):
-    """A card or a drive kept for other jobs. A newer one of the same name stands before an older."""
+    """A card or drive in the library. A newer item of the same name replaces an older one."""
 
     __tablename__ = "library"
     __table_args__ = (Index("ix_library_kind_name_id", "kind", "name", "id"),)

@@ -54,7 +54,7 @@ def _from_2(entry: Raw) -> Raw:
 
 
 def _from_3(entry: Raw) -> Raw:
-    """Version 3 to 4: what stands beside readings stood among them, in `note` and `scope` what belonged to each."""
+    """Version 3 to 4: annotations were readings, with their details in `note` and `scope`."""
     if entry.get("type") == "act":
         return _act_from_3(entry)
     if entry.get("type") != "reading":

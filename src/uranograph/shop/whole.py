@@ -43,7 +43,7 @@ class StoredThing(BaseModel):
 
 
 class StoredShop(BaseModel):
-    """The first line: what the house has set, and its library."""
+    """The first line: shop settings and library."""
 
     model_config = ConfigDict(extra="forbid")
 

@@ -18,7 +18,7 @@ READINGS = (
     *("seq", "at", "by", "station", "slot", "reading of", "as typed", "side", "approach", "drop", "unit", "instrument"),
     *("note", "voided", "voided by", "why"),
 )
-# Places of angles and of lengths in mm; an inch has one more.
+# Decimals of angles and of lengths in mm; inches have one more.
 PLACES = 4
 MEDIA_TYPE = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 

@@ -101,7 +101,7 @@ async def _keep_the_rules(request: Request, call_next: Callable[[Request], Await
 
 
 def _our_name(request: Request) -> bool:
-    """Only an address, or a name that was told: another site's name could be made to lead here."""
+    """Allow only IP addresses and configured host names, against DNS rebinding."""
     try:
         name = urlsplit(f"//{request.headers.get('host', '')}").hostname or ""
     except ValueError:
@@ -165,7 +165,7 @@ def _broken(request: Request, error: Exception) -> Response:
 
 
 def _not_written(request: Request, error: Exception) -> Response:
-    # A page that stays swaps in a 503 that a station drew; this one is only a notice.
+    # A page swaps in a 503 rendered by a station; this one is only a notice.
     return _error_page(
         request,
         500 if request.headers.get("HX-Request") else 503,

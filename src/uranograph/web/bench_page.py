@@ -22,7 +22,7 @@ from uranograph.shop import jobs, library, loading
 from uranograph.stations import ORDER
 from uranograph.web.pages import is_fragment, render, shop_of
 
-# What the file numbers its rows by.
+# Primary-key type of SQLite rows.
 Id = Annotated[int, Path(ge=1, le=2**63 - 1)]
 STRIP_LENGTH = 12
 
@@ -80,7 +80,7 @@ def show(
 
 def _frame(request: Request, job: Job, station: Station) -> dict[str, Any]:
     """Context around a station's panel: rail, readings, skipped questions, pictures."""
-    # What the hand waits for comes first; the rail asks for what follows from it elsewhere by itself.
+    # The panel is rendered first; the rail loads results of other stations itself.
     findings, holds = ORDER.last_known(job, station) if is_fragment(request) else (ORDER.overview(job), True)
     before, after = ORDER.neighbors(station, job)
     standing = job.active_readings(station.key)
@@ -218,7 +218,7 @@ def _set_up(request: Request, job: Job, station: Station, finding: Finding, agai
 
 
 def describing(request: Request, job: Job, form: Form[Any]) -> dict[str, Any]:
-    """A form that belongs to a station beside its readings: as it was last written, or as it is taken from the library."""
+    """A form of a station that also takes readings: as last written, or as loaded from the library."""
     found = shelved(request, form.kind)
     taken, latest = found["taken"], job.latest(form.kind)
     typed = dict(taken.typed) if taken else dict(latest.typed) if latest else {"unit": job.unit}

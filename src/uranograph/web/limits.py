@@ -8,7 +8,7 @@ from starlette.responses import JSONResponse, PlainTextResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from uvicorn.protocols.http.h11_impl import H11Protocol
 
-# A form and a picture with it; whole jobs and shops are larger.
+# Limit of a form with a picture; imports of jobs and shops may be larger.
 LARGEST_FORM, LARGEST_FILE = 8_000_000, 82_000_000
 LARGE = ("/jobs/import", "/api/judge")
 # So long may a part of what is sent let one wait, and so long the head of a request, s.
@@ -70,7 +70,7 @@ class Bounded:
         try:
             await self.app(scope, bounded, watched)
         except Exception:
-            # On its way out it may be one of a group.
+            # The exception may be wrapped in a group.
             if not fault:
                 raise
             if not begun:

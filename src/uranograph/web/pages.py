@@ -38,7 +38,7 @@ NOT_WRITTEN = (
     "Not written: the shop's file could not be written just now. What you typed is still here. "
     "Check that the disk is not full and the file not locked, then record it again."
 )
-# For what is read before there is a job.
+# Stand-in for pages that are rendered without a job.
 NOBODYS = Job("", "")
 YEAR_SECONDS = 365 * 24 * 3600
 
@@ -79,7 +79,7 @@ def _template_cache() -> FileSystemBytecodeCache | None:
     return None
 
 
-# A station's own templates lie in its folder.
+# Templates of a station are in its folder.
 templates = Jinja2Templates([HERE / "templates", HERE.parent / "stations"])
 templates.env.bytecode_cache = _template_cache()
 templates.env.auto_reload = False
@@ -93,7 +93,7 @@ templates.env.filters["done_words"] = done_words
 
 @lru_cache(maxsize=4096)
 def _here(moment: datetime) -> tuple[str, str]:
-    """Day and time of day where the machine stands."""
+    """Local date and time of the server."""
     local = moment.astimezone()
     return local.strftime("%Y-%m-%d"), local.strftime("%H:%M")
 
@@ -110,7 +110,7 @@ def _glyph(state: str) -> Markup:
 
 @dataclass(frozen=True)
 class RailLine:
-    """A station as it stands in the rail."""
+    """A station in the rail."""
 
     key: str
     title: str
@@ -165,7 +165,7 @@ def _swept_by(readings: Iterable[Reading], lobe: str) -> list[list[Reading]]:
 
 
 def _taken_at(readings: Iterable[Reading], station: str) -> list[Reading]:
-    """A station's readings, voided ones too, for printing close together; why it is passed over stands elsewhere."""
+    """A station's readings, including voided ones, for compact printing; reasons for skipping are shown elsewhere."""
     return [reading for reading in readings if reading.station == station]
 
 
@@ -206,7 +206,7 @@ def shop_of(request: Request) -> Shop:
 
 
 def who(request: Request) -> str:
-    """Initials of who stands at the bench, as this browser last said."""
+    """Initials of the person at the bench, from this browser's cookie."""
     return unquote(request.cookies.get(BY_COOKIE, ""))
 
 

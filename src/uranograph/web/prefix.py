@@ -6,7 +6,7 @@ from starlette.datastructures import MutableHeaders
 from starlette.responses import PlainTextResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-# Attributes that hold an address of this shop; what a person typed stands in none of them.
+# Attributes that hold a server path; typed text is in none of them.
 _ADDRESS = re.compile(rb' (href|src|action|formaction|hx-get|hx-post|hx-push-url|data-at|data-root)="/(?!/)')
 _LEADS = ("location", "hx-redirect", "hx-location")
 
@@ -63,7 +63,7 @@ class _Outward:
             if not message.get("more_body", False):
                 body = _ADDRESS.sub(rb' \1="' + self.prefix.encode() + b"/", b"".join(self.parts))
                 headers = MutableHeaders(raw=self.start["headers"])
-                # A page that was only asked about has a length and no body.
+                # A HEAD response has a length and no body.
                 if body or headers.get("content-length") == "0":
                     headers["content-length"] = str(len(body))
                 await self.send(self.start)

@@ -36,7 +36,7 @@ class Settings(BaseSettings):
     )
     host: str = Field("127.0.0.1", description="the address to listen at")
     port: int = Field(8765, ge=0, le=65535, description="the port to listen at; 0 takes a free one")
-    # Names by which this shop is reached besides its address, with commas between; any other name is refused.
+    # Comma-separated host names of this server besides its address; others are refused.
     names: str = Field("", description="names by which the shop is reached besides its address, with commas between")
     prefix: str = Field(
         "",

@@ -14,7 +14,7 @@ from starlette.staticfiles import StaticFiles
 from starlette.types import Scope
 
 FOLDER = Path(__file__).parent / "static"
-# What goes out together under one name, in this order.
+# Files bundled under one name, in this order.
 TOGETHER = {
     "page.css": ("vendor/bootstrap/bootstrap.cut.css", "chart-room.css", "figures.css"),
     "page.js": (
@@ -90,7 +90,7 @@ class VersionedFiles(StaticFiles):
             response = Response(content, media_type=MEDIA[plain.rpartition(".")[2]])
         else:
             response = await super().get_response(plain, scope)
-        # A version that is not this one's is answered, and asked for again soon.
+        # A file of another version is served, but with a short cache time.
         current = plain != path and response.status_code < 400 and path == address(plain).removeprefix("/static/")
         response.headers["Cache-Control"] = "public, max-age=31536000, immutable" if current else "public, max-age=3600"
         return response

@@ -43,7 +43,7 @@ def _drawn(job: Job) -> Figure:
         late, doubt = phase or (None, 0.0)
         cams.append(OfCam(cam_words(cam), late, doubt, left, tuple(history), barred))
     if len(cams) > MAX_CAMS:
-        # Of two cams on each bank those of the bank that is worse off.
+        # Of two banks, the one with the larger error.
         halves = [cams[:MAX_CAMS], cams[MAX_CAMS:]]
         cams = max(halves, key=lambda half: max(abs(cam.error_deg or 0.0) for cam in half))
     return positions_figure(tuple(cams), rules_of(job).tolerance_deg, "Cam timing changes")

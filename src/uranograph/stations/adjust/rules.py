@@ -48,7 +48,7 @@ def find(job: Job) -> Finding:
                 return _base(job, lines).judged(Verdict.IN, FINDINGS, "better-position", best=" ".join(better))
             return _base(job, lines).judged(Verdict.IN, FINDINGS, "no-move-needed")
         if degreed.verdict is Verdict.UNSURE:
-            # No move is named while a question stands.
+            # No move is named while a set-up question is open.
             best = "" if is_held(job) else " ".join(_best_moves(job)[0])
             return _base(job, lines).judged(
                 Verdict.UNSURE, FINDINGS, "not-sure-enough", best=best, step=degreed.next_step

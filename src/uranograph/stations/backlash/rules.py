@@ -88,7 +88,7 @@ def describe_briefly(reading: Reading) -> str:
 
 
 def find(job: Job) -> Finding:
-    """Judge backlash by its tightest and its loosest place, with the swing told apart from the mean."""
+    """Judge backlash by its tightest and loosest place, separating variation from the mean."""
     mesh, found = setup(job), measured(job)
     bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
     if mesh is None:
@@ -150,7 +150,7 @@ def _half_size(job: Job) -> bool:
 
 
 def rows(job: Job, mesh: Mesh, found: backlash.Backlash) -> tuple[Row, ...]:
-    """The figures of it, each beside what is allowed."""
+    """Figures of the result, each with its limit."""
 
     def words(mm: float | None) -> str:
         return "" if mm is None else format_fine(mm, job.unit)

@@ -79,7 +79,7 @@ def marks_figure(marks: tuple[tuple[str, str, str, int, str], ...], title: str, 
         pen.line((center[0], center[1] - radius - 26), (center[0], center[1] - radius - 8), "card-line")
         pen.star((center[0], center[1] - radius - 4), 11, "hollow")
         if state in ("in", "out") and words != "there is none":
-            # A tooth is drawn as a twelfth of a turn, so that it can be seen.
+            # A tooth is drawn as a twelfth of a turn to be visible.
             pen.star(polar(center, radius - 4, max(-3, min(3, early)) * ahead), 11, "solid")
         pen.text((center[0], center[1] - radius - 34), meets[:40], "small card")
         pen.text((center[0], center[1] + 5), on[:20], "subtitle")

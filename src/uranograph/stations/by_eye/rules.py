@@ -1,4 +1,4 @@
-"""Mark: what the eye tells without a tooth counted: marks, lifters at the top, what is driven, what is pinned."""
+"""Mark by eye, without tooth counts: marks, lifters at TDC, driven parts, timing pins."""
 
 from collections.abc import Mapping
 from dataclasses import replace
@@ -83,7 +83,7 @@ def _pin_still_in(found: tuple[CheckAnswer, ...]) -> Check | None:
 
 
 def every_check(job: Job) -> tuple[Check, ...]:
-    """All that can be answered: what is listed, and what a view asks beside it."""
+    """All slots: listed marks and those a view adds."""
     found = listed(job)
     return (*checks_of(found), lifters_check(), *(three_looks(mark) for mark in found.marks))
 
@@ -124,7 +124,7 @@ def teeth_of(answer: CheckAnswer) -> int:
 
 
 def find(job: Job) -> Finding:
-    """Say what the eye tells of the cam, and what is still to be looked at."""
+    """Judge the cam by eye, and list the remaining checks."""
     found, there = answers(job), listed(job)
     base = Finding(
         Verdict.OPEN,
@@ -196,7 +196,7 @@ def off_of(job: Job, found: tuple[CheckAnswer, ...]) -> list[CheckAnswer]:
 
 
 def outranked(job: Job, found: tuple[CheckAnswer, ...], answer: CheckAnswer) -> bool:
-    """Whether a mark that is off, or is not back, counts for nothing beside keys, pins or dowels that all stand right."""
+    """Whether keys, pins or dowels that are all right overrule a mark that is off."""
     ranks = {f"look-{mark.n}": mark.decides for mark in listed(job).marks}
     if ranks.get(answer.check.kind, False) or not answer.check.kind.startswith(("look", "back")):
         return False

@@ -171,7 +171,7 @@ def find(job: Job) -> Finding:
     )
     count, hands = found.work.count, found.change.hands
     if found.began is None:
-        # Its length is shown beside it: it shrinks while a solver looks.
+        # The plan's length is shown live: it shrinks while the solver runs.
         return base.judged(Verdict.OPEN, FINDINGS, "planned", count=count, hands=hands)
     done = sum(found.done(k) for k in range(count))
     minutes, against = span(found.end_min), _against(found)

@@ -18,10 +18,10 @@ KEY = "change-plan"
 TICK = Slot[str](KEY, ("task-#",), ("start", "done"))
 NOW = "now"
 LATE_SHARE, LATE_MIN = 0.2, 2.0
-# Plans that were found, with the length that none falls below; a solver betters them while somebody looks.
+# Cached plans with their lower bound; the solver improves them while a page is open.
 MAX_KNOWN = 128
 _known: "OrderedDict[Work, tuple[tuple[float, ...], float]]" = OrderedDict()
-# How often one was found: what is worked out from a plan holds until the next.
+# Number of plans found, the version of results derived from a plan.
 _found = 0
 SEARCH_S = 1.5
 
@@ -155,7 +155,7 @@ def _running(job: Job, found: int) -> Running | None:
 
 
 def _as_begun(job: Job, work: Work) -> tuple[tuple[float, ...], float] | None:
-    """The plan that the work was begun by: it stands with the first tick, and nothing that is found later changes it."""
+    """The plan in force: fixed by the first update and not replaced by later solutions."""
     first = next((reading for reading in TICK.taken(job) if reading.order), None)
     if first is None:
         return None
@@ -172,7 +172,7 @@ def _as_begun(job: Job, work: Work) -> tuple[tuple[float, ...], float] | None:
 
 
 def in_order(found: Running) -> list[int]:
-    """Tasks in the order in which the plan begins them; what comes before another stands before it."""
+    """Tasks in order of planned start; predecessors come first."""
     rank = {k: n for n, k in enumerate(_first(found.work)[0])}
     return sorted(
         range(found.work.count), key=lambda k: (found.starts[k], found.starts[k] + found.work.minutes[k], rank[k])
@@ -192,7 +192,7 @@ def _ticks(job: Job, change: PlannedChange) -> dict[int, Tick]:
 
 
 def number_of(entry: Entry) -> int:
-    """Which task a tick is of, from 1; it stands for its place in the list."""
+    """Number of the task an update belongs to, from 1, by its place in the list."""
     return int(entry.spot.kind.rpartition("-")[2])
 
 
@@ -206,7 +206,7 @@ def _who(found: "Running") -> list[list[int]]:
     work = Work(
         tuple(e - s for s, e in zip(starts, ends, strict=True)), found.work.hands, found.work.after, found.work.there
     )
-    # What was begun is done by whom the plan had for it.
+    # A started task is done by the people the plan assigned.
     planned = hands_of(found.work, found.starts)
     return hands_of(work, starts, {k: planned[k] for k in range(work.count) if found.begun(k)})
 

@@ -49,7 +49,7 @@ def _searched(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any] | None:
     return {**shown, "tries": tries + 1, "figure": figure(job, ViewState())}
 
 
-# A page that stays open does not look for ever.
+# An open page stops polling after a while.
 MAX_TRIES = 20
 
 

@@ -22,7 +22,7 @@ MAX_MINUTES = 2000.0
 
 @dataclass(frozen=True)
 class ListedTask:
-    """One task as it is listed: what lies on its tray, and what a run is to give."""
+    """One listed task: its tray of parts, and the expected result of a run."""
 
     task: Task
     tray: str = ""

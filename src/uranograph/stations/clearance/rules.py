@@ -51,7 +51,7 @@ PUMPED_UP = (
     "anything is turned."
 )
 MAX_ROOM_MM, MAX_LIFT_MM, MAX_DEG = 60.0, 40.0, 60.0
-# Round the least gap: before overlap TDC for an exhaust, after it for an intake.
+# Angles around the smallest clearance: before overlap TDC for an exhaust valve, after it for an intake.
 USUAL_AT_DEG = {"intake": (0, 5, 10, 15, 20), "exhaust": (0, -5, -10, -15, -20)}
 LIFT_AT_DEG = tuple(range(-40, 41, 10))
 
@@ -218,7 +218,7 @@ def describe_briefly(reading: Reading) -> str:
 
 @memoized
 def nears(job: Job) -> tuple[Near, ...]:
-    """The least gap of everything that is read, where the cam stands now."""
+    """Smallest measured clearance at the cam's current position."""
     found = [near for number in clearance.read_valves(job) if (near := valve_lifts.now(job, number))]
     meet = clearance.meeting(job)
     return (*found, *([meet] if meet else []))
@@ -232,7 +232,7 @@ def cautions_of(job: Job) -> tuple[str, ...]:
 
 
 def find(job: Job) -> Finding:
-    """Judge the nearest of all that is read, where the cam stands."""
+    """Judge the smallest measured clearance at the cam's current position."""
     bare = Finding(Verdict.OPEN, cautions=cautions_of(job))
     read, found, left = clearance.read_valves(job), nears(job), left_at_lift(job)
     if not read and not found and not left:

@@ -42,7 +42,7 @@ class Reported:
 
     @property
     def stated_in_degrees(self) -> bool:
-        """Whether the degrees were told, and do not only follow from teeth."""
+        """Whether degrees were entered, not only derived from teeth."""
         if self.teeth_off is None or self.crank_teeth is None:
             return True
         return self.offset_deg != self.teeth_off * 360 / self.crank_teeth

@@ -139,7 +139,7 @@ def views(job: Job) -> dict[str, str]:
 
 
 def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
-    """Ask for the look that tells most, then for what was found, then for the deviation measured again."""
+    """Ask for the most informative check, then the cause found, then the deviation measured again."""
     report = reported(job)
     if report is None:
         return None
@@ -147,7 +147,7 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     view = query.get("method", "")
     check = checks.next_of(answers(job), query.get("item", ""))
     if found and view != "looks" and not query.get("item"):
-        # Once it is known what it was, the looks that are left are no longer in the way.
+        # Once the cause is known, remaining checks are optional.
         check = None
     ready = bool(found) and (repaired(job) is not None or found[-1].text in NO_REPAIR)
     if query.get("item") == "cured" or (view not in ("found", "again") and check is None and ready):

@@ -27,7 +27,7 @@ class After:
 
 @memoized
 def course(job: Job) -> tuple[After, ...]:
-    """The chances after each of the newest readings, the last one as things stand."""
+    """Probabilities after each of the newest readings; the last is current."""
     view = positions.at_position(job)
     found = observations.gathered(view)
     cams = judgment.judged(view)
@@ -60,7 +60,7 @@ def figure(job: Job) -> Figure | None:
 
 @lru_cache(maxsize=64)
 def _drawn(after: tuple[After, ...], by_reading: tuple[Influence, ...]) -> Figure:
-    """Draw the strip, 340 by 132: a column a reading, from below in, out, something wrong; then each reading beside the others."""
+    """Draw the strip, 340 by 132: a column per reading with in, out and set-up fault, and each reading's influence."""
     pen, left, top, high, wide = Pen(), 4.0, 8.0, 56.0, 196.0
     column = wide / len(after)
     for n, each in enumerate(after):

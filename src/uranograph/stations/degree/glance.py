@@ -1,4 +1,4 @@
-"""Card beside measured at a glance: the four events, both centerlines, their separation and durations, a column each."""
+"""Card and measured values at a glance: events, centerlines, separation and durations, one column each."""
 
 from dataclasses import dataclass
 
@@ -17,7 +17,7 @@ DURATIONS = {"intake": "Int dur", "exhaust": "Exh dur"}
 
 @dataclass(frozen=True)
 class Glance:
-    """The columns, and the labels of the rows of a finding that they stand for."""
+    """Columns, and the labels of the finding's rows they show."""
 
     columns: tuple[Row, ...] = ()
     stands_for: frozenset[str] = frozenset()
@@ -84,7 +84,7 @@ def _on_card(view: Job) -> Row:
 
 
 def _centerline(view: Job, lobe: str) -> tuple[Row, str]:
-    """A lobe's centerline as it is told most surely, and the label it has in the finding where one method alone tells it."""
+    """The most certain centerline of a lobe, and its row label if only one method gives it."""
     found = results.results(view)
     card = card_centerline(view, lobe)
     own = [result for result in found if result.lobe == lobe and result.centerline_deg is not None]

@@ -45,7 +45,7 @@ from uranograph.stations.degree import chances, what_if
 from uranograph.stations.degree.drawing import figure
 from uranograph.stations.degree.glance import glance
 
-# As many questions as are put at once.
+# Largest number of questions shown at once.
 MAX_ASKED = 6
 
 if TYPE_CHECKING:
@@ -62,7 +62,7 @@ def _questions_page(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
     try:
         return _weighed(job, banks.chosen(job, asked))
     except InvalidInput:
-        # A reading cannot be placed: the verdict says so.
+        # A reading cannot be placed; the verdict reports it.
         return {"asked": []}
 
 
@@ -209,7 +209,7 @@ class IntakeAndExhaustStation(Station):
         return banks.describe(reading)
 
     def position_now(self, job: Job, slot: str) -> Job:
-        """The job where the cam of a slot stands now."""
+        """The job at the current position of a slot's cam."""
         return banks.position_now(job, slot)
 
     def figure(self, job: Job, view_state: ViewState) -> Figure:

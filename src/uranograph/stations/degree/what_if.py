@@ -38,7 +38,7 @@ LABELS = {
 
 @dataclass(frozen=True)
 class CamPosition:
-    """How a cam stands: events and centerlines, crank degrees, as far as they are known, and what follows for the cylinder."""
+    """State of a cam: known events and centerlines, crank degrees, and the cylinder figures."""
 
     known: Mapping[str, float]
 
@@ -65,7 +65,7 @@ def _of_events(events: Events) -> CamPosition:
 
 
 def by_card(job: Job) -> CamPosition | None:
-    """The cam as far as its card tells; None without a card."""
+    """The cam by its card; None without a card."""
     card = card_of(job)
     if card is None:
         return None
@@ -142,7 +142,7 @@ def data(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
 
 
 def requested_move(text: str) -> float:
-    """How far the slider stands, crank degrees, within its reach."""
+    """Slider position, crank degrees, clamped to its range."""
     try:
         return max(-MAX_DEG, min(MAX_DEG, parse_number(text)))
     except InvalidInput:
@@ -202,7 +202,7 @@ def _trapped(job: Job, closes_abdc_deg: float) -> dict[str, float]:
         )
         breath = breathing(given)
     except ValueError:
-        # A cam so far out that nothing is trapped.
+        # The cam is so far out that no charge is trapped.
         return {}
     found = {"stroke_mm": breath.effective_stroke_mm}
     return found | ({"ratio": breath.dynamic_ratio} if engine.compression is not None else {})

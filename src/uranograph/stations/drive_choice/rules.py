@@ -29,7 +29,7 @@ TRAP = (
     "Smaller gears on a shaft that runs out bring the mean backlash right, never the swing: it whines and wears all "
     "the same."
 )
-# Not needed is no answer to whether there is any.
+# "Not needed" does not answer whether the part exists.
 MEASURED = (("yes", "yes"), ("no", "not yet"), ("na", "not needed"), ("none", "there is none"))
 
 
@@ -146,7 +146,7 @@ def judged(job: Job) -> DriveChoice | None:
     )
     if not any(act.kind == "shaft-trued" for act in job.acts("shaft")):
         return found
-    # What was trued just now is not to be trued again.
+    # A shaft just trued is not to be trued again.
     options = [each.model_copy(update={"cure": AFTER_TRUING.get(each.cure, each.cure)}) for each in found.options]
     return found.model_copy(update={"options": options})
 

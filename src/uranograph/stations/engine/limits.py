@@ -6,7 +6,7 @@ from uranograph.bench.job import LIMITS_FORM, Job
 
 
 def read(typed: Typed, job: Job) -> Filled[dict[str, str]]:
-    """Read limits as typed; an empty one is the house's again.
+    """Read limits as typed; an empty one falls back to the shop's.
 
     A bare figure is in the unit that is kept beside it.
     """

@@ -1,4 +1,4 @@
-"""Engine: what all else is told from."""
+"""Engine description, on which all other stations depend."""
 
 from collections.abc import Mapping
 from typing import Any
@@ -11,7 +11,7 @@ from uranograph.stations.engine import limits
 
 
 class EngineStation(Station):
-    """Engine: what all else is told from."""
+    """Engine description, on which all other stations depend."""
 
     key = "engine"
     title = "Engine"

@@ -75,10 +75,10 @@ def pulls(job: Job) -> tuple[BoltPull, ...]:
             try:
                 pulled = pulled_as(called, reading.text, bolts.unit)
             except InvalidInput:
-                # Pulled to what was called for before the stages were rewritten.
+                # Tightened to the specification in force before the stages were rewritten.
                 continue
             if called.against(pulled) > 0:
-                # Pulled past its torque it is loosened, and all its stages are pulled again.
+                # An overtightened bolt is loosened and all its stages are repeated.
                 newest = {key: nm for key, nm in newest.items() if key[1] != bolt}
             newest[(stage, bolt)] = pulled
     return tuple(

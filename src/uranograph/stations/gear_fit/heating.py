@@ -24,7 +24,7 @@ CHILLED = "Dry ice or nitrogen: gloves and face shield, open air; no ice left in
 MIN_CHILLED_C = 0.0
 
 
-# A gear is never this hot, and an estimate of how it cools would mean nothing.
+# Above any gear's temperature; a cooling estimate would be meaningless.
 HOTTEST_C = 1000.0
 
 

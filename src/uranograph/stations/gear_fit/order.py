@@ -145,10 +145,10 @@ ONLY_HELD_BY = {
     "pattern": ("", "bolts", "dowel"),
     "screw": ("screw",),
 }
-# Looks at a part of what another look asks about.
+# Checks that cover part of another check.
 PART_OF = {"keytried": "key", "plate": "free"}
 WHOLE_OF = {part: whole for whole, part in PART_OF.items()}
-# A gear of one piece with its shaft went on with it: what goes round it is left to look at.
+# A gear in one piece with its shaft: only the parts around it remain to check.
 OF_ONE_PIECE = ("bearing", "ring", "plate", "free", "turns")
 
 
@@ -164,7 +164,7 @@ def checks_of(job: Job) -> tuple[Check, ...]:
     # A gear that is known to have no bolts has no bolt position, unless somebody looked for it all the same.
     bolted = fit.bolts is not None or held != "" or job.latest(KEY) is None
     wanted["pattern"] = bolted or bool(job.active_readings(KEY, "pattern"))
-    # Where there is no such part, nothing of it is asked.
+    # No questions about parts that do not exist.
     wanted |= {part: False for whole, part in PART_OF.items() if answered_none(job, whole)}
     found = [check for check in LOOKS if wanted.get(check.kind, True) and _held_so(check.kind, held)]
     if fit.crank_too:

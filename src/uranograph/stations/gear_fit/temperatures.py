@@ -16,11 +16,11 @@ from uranograph.stations.gear_fit.messages import say
 KEY = "gear-fit"
 TEMPERATURE = Slot[str](KEY, ("temperature", "shaft-temperature"), ("measured",), rests_on=("gear",))
 GEAR, SHAFT = TEMPERATURE.kinds
-# Answered where nobody measured: how hot it was is then not known.
+# Answer for "not measured": the temperature is then unknown.
 NOT_MEASURED = "none"
-# What a thermometer at the bench may be off, as a share of what it shows, and at the least, C.
+# Uncertainty of a bench thermometer: share of its reading, and minimum, C.
 THERMOMETER_SHARE, THERMOMETER_C = 0.02, 2.0
-# How far short of the temperature that was stated a gear may be measured, as a share of its rise.
+# Allowed shortfall of the measured gear temperature, as a share of its rise.
 SHORT_SHARE = 0.05
 
 
@@ -64,7 +64,7 @@ class Heat:
 
 @dataclass(frozen=True)
 class Heated:
-    """A gear whose interference nobody knows, heated to a temperature, C; what it is of, and what that bears."""
+    """A gear of unknown interference heated to a temperature, C; its material and limit."""
 
     bore_mm: float
     gear_c: float

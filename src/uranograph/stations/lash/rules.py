@@ -83,7 +83,7 @@ def _judged(job: Job, valve: Valve, reading: Reading, wanted: Wanted) -> Lash:
 
 
 def bracket_mm(reading: Reading, unit: LengthUnit) -> tuple[float, float]:
-    """Between which blades the lash lies, mm; the next blade of a set where none was tried."""
+    """Blades that bracket the lash, mm; the next blade of a set if none was tried."""
     goes = reading.mm
     step = 0.0508 if unit is LengthUnit.INCH else 0.05
     return goes, parse_length(reading.second, reading.unit) if reading.second else goes + step
@@ -256,7 +256,7 @@ def find(job: Job) -> Finding:
             (worst.low + worst.high) / 2,
             wanted.of_lobe(worst.valve.lobe) if wanted.turns is None else wanted.turns,
         )
-        # More preload is tighter, more lash is looser.
+        # The sign is reversed: more preload is tighter, more lash is looser.
         tight = middle < target if wanted.turns is None else middle > target
         code = "too-tight" if tight else "too-loose"
         if code == "too-tight":

@@ -53,7 +53,7 @@ def measured(job: Job) -> tuple[LobeClearance, ...]:
 
 
 def doubt_mm(job: Job) -> float:
-    """Half of what a strip or a blade tells apart, mm."""
+    """Half the resolution of a strip or blade, mm."""
     return 0.0254 if job.unit is LengthUnit.INCH else 0.025
 
 

@@ -146,7 +146,7 @@ def _adjusters(job: Job) -> list[Check]:
 
 
 def _loosened(job: Job) -> list[Check]:
-    # A cam moved to a position left its adjuster loose, which is asked for by its name.
+    # Moving a cam leaves its adjuster loose; the item names it.
     acts = [act for act in _acts(job) if not act.to_position]
     kinds = {LEFT_LOOSE[act.kind] for act in acts if act.kind in LEFT_LOOSE}
     if any(act.of == "gears" for act in acts):

@@ -111,7 +111,7 @@ def _sets(job: Job) -> Figure:
     if tried_sets is None:
         raise Missing("tried_sets")
     misfit = tuple(
-        # What was only seen stands in its words: nobody measured a figure.
+        # An observation is shown in words: no figure was measured.
         (number, mm, tried_sets.by_eye.get(number) or format_length(mm, job.unit).replace("-", "−"))
         for number, mm in sorted(tried_sets.misfit_mm.items())
     )

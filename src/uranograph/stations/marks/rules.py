@@ -141,7 +141,7 @@ def describe(reading: Reading) -> str:
 
 @memoized
 def find(job: Job) -> Finding:
-    """Say whether the cam stands where marks, keys or lifters want it."""
+    """Judge the cam's position by marks, keys or lifters."""
     drive_train = gear_train.described(job)
     if drive_train is None:
         return Finding(Verdict.OPEN, cautions=CAUTIONS).judged(Verdict.OPEN, FINDINGS, "gears-missing", begun=False)
@@ -304,7 +304,7 @@ def helical_words(drive_train: DriveTrain) -> str:
 
 @dataclass(frozen=True)
 class Place:
-    """Where the marks of one place stand after some turning: teeth apart (0 on), and the turns they are back after."""
+    """Marks of one pair after turning: teeth apart (0 aligned), and turns until they align again."""
 
     contact: Contact
     up_teeth: float
@@ -329,7 +329,7 @@ class Place:
 
 
 def places_after(job: Job, crank_teeth: int) -> list[Place]:
-    """Where every pair of marks stands once the crank gear has gone on by some teeth from where all meet."""
+    """Position of every pair of marks after the crank gear has advanced by some teeth from full alignment."""
     drive_train = gear_train.described(job)
     if drive_train is None:
         return []

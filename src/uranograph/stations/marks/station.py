@@ -1,4 +1,4 @@
-"""Timing marks: whether they meet, and what stands where once the train is turned."""
+"""Timing marks: whether they align, and where they are after turning the train."""
 
 import re
 from collections.abc import Mapping
@@ -30,7 +30,7 @@ def _train_at(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any] | None:
     if drive_train is None:
         return None
     teeth = asked.get("teeth", "0")
-    # More digits than the furthest has are no nearer.
+    # Digits beyond the coarsest value's add nothing.
     whole = re.fullmatch("(-?)0*([0-9]{1,9})[0-9]*", teeth)
     at = int(whole[1] + whole[2]) if whole else 0
     at = max(-MAX_TEETH, min(MAX_TEETH, at))
@@ -38,7 +38,7 @@ def _train_at(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any] | None:
 
 
 class TimingMarksStation(Station):
-    """Timing marks: whether they meet, and what stands where once the train is turned."""
+    """Timing marks: whether they align, and where they are after turning the train."""
 
     key = phase_marks.KEY
     title = "Timing marks"

@@ -21,7 +21,7 @@ def earlier_readings(job: Job, kind: str, until: int) -> list[Reading]:
 
 
 def fitted(job: Job, part: str, until: int | None = None) -> tuple[float, ...] | None:
-    """The shim pack fitted last before a place in the log, None where nobody wrote one down."""
+    """The last shim pack fitted before a log position, or None."""
     taken = earlier_readings(job, f"shims-{part}", end_play.LATEST if until is None else until)
     return parse_pack(taken[-1].text, taken[-1].unit) if taken else None
 
@@ -115,7 +115,7 @@ def cheeks(job: Job, part: str) -> Cheeks | None:
     last, goal = play_read(job, part), goal_mm(job, part)
     wanted = None
     if last is not None and goal is not None and not last[0].problem:
-        # What was off already when the play was read is not to be taken twice.
+        # Stock removed before the play was measured must not be counted twice.
         until = last[1]
         before = {
             side: [r.mm for r in earlier_readings(job, f"cheek-{part}", until) if r.spot.place == side]

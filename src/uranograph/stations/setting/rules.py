@@ -153,7 +153,7 @@ def describe(reading: Reading) -> str:
 
 
 def state_of(job: Job, part: str) -> Finding:
-    """How the setting of one shaft stands, by a code and the figures that show it."""
+    """Status of one shaft's setting: a code and its figures."""
     name, unit = part.capitalize(), job.unit
 
     def judged(verdict: Verdict, code: str, **values: Any) -> Finding:
@@ -197,7 +197,7 @@ def state_of(job: Job, part: str) -> Finding:
 
 
 def sanded_unmeasured(job: Job, part: str) -> bool:
-    """Whether the last that was done to a shaft's play is a pass of sanding whose thickness nobody wrote down."""
+    """Whether the last change to a shaft's play was a sanding pass without a recorded thickness."""
     newest = max((act.seq for act in _sanded(job, part)), default=0)
     return newest > 0 and newest == end_play.since(job, part)
 
@@ -328,7 +328,7 @@ def _expected(job: Job, part: str) -> str:
         return format_fine(advice.play_mm, job.unit)
     faces, last = cheeks(job, part), end_play.latest(job, part)
     if faces is not None and faces.passes and last is not None:
-        # Both sides give what was taken since the play was read.
+        # Stock removed on both cheeks since the play was measured.
         before = [
             [r.mm for r in earlier_readings(job, f"cheek-{part}", last[1]) if r.spot.place == side] for side in SIDES
         ]

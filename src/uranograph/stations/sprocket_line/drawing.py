@@ -14,7 +14,7 @@ def figure(job: Job, view_state: ViewState) -> Figure:
     depths = {which: values for which in sprocket.WHICH if (values := sprocket.depths(job, which))}
     means = {which: sum(values) / len(values) for which, values in depths.items()}
     lines = {which: line for which in sprocket.driven_of(job) if (line := sprocket.measured(job, which))}
-    # The one that is worse off is drawn; the table has both.
+    # The figure shows the worse one; the table has both.
     worse = max(lines, key=lambda which: abs(lines[which].out_of_line_mm), default="driven")
     found = lines.get(worse)
     drives = sprocket.driver_of(job, worse)

@@ -1,4 +1,4 @@
-"""Mark: whether the sprockets of a chain stand in line."""
+"""Sprocket alignment of a chain drive."""
 
 from collections.abc import Mapping
 from statistics import fmean
@@ -162,7 +162,7 @@ def describe(reading: Reading) -> str:
 
 
 def find(job: Job) -> Finding:
-    """Say whether the sprockets stand in line, and how many shims would bring them there."""
+    """Judge sprocket alignment, and find the shims that would correct it."""
     lines = {which: line for which in driven_of(job) if (line := measured(job, which))}
     rows = setup(job)
     bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)

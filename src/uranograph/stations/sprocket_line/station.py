@@ -1,11 +1,11 @@
-"""Sprocket alignment: whether both rows stand in one plane."""
+"""Sprocket alignment: whether both rows lie in one plane."""
 
 from uranograph.bench.station import Station
 from uranograph.stations.sprocket_line import rules as sprocket
 
 
 class SprocketAlignmentStation(Station):
-    """Sprocket alignment: whether both rows stand in one plane."""
+    """Sprocket alignment: whether both rows lie in one plane."""
 
     key = sprocket.KEY
     title = "Sprocket alignment"

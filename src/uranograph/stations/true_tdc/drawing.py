@@ -45,7 +45,7 @@ def top(job: Job) -> Figure:
 
 
 def ruler(job: Job) -> Figure:
-    """How far the wheel's TDC mark stands from the top, and what is allowed."""
+    """Draw the wheel's TDC error and its tolerance."""
     found = tdc.frames(job)[-1].top
     if found is None:
         raise Missing("found")

@@ -37,7 +37,7 @@ from uranograph.engine.tdc_reading import METHOD_WORDS
 from uranograph.stations.true_tdc.messages import FINDINGS, say
 
 MAX_APART_DEG = 10.0
-# So many pairs of one frame are asked for at the most.
+# Largest number of pairs asked for in one frame.
 MAX_PAIRS = 5
 CAUTIONS = (
     "A stop is fitted: turn by hand only, never with the starter. Ignition and fuel off, battery disconnected.",
@@ -125,7 +125,7 @@ def find(job: Job) -> Finding:
     """Say where the true top is on the wheel, and what to do about it."""
     cut = frames(job)
     if not cut and (stated := stated_of(job)).how:
-        # A mark of the engine needs no wheel.
+        # A TDC mark on the engine needs no wheel.
         return Finding(Verdict.OPEN, cautions=CAUTIONS, rows=cylinder_rows(job)).judged(
             Verdict.IN, FINDINGS, "as-stated", words=stated.words
         )

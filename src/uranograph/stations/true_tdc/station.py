@@ -1,4 +1,4 @@
-"""True TDC: where the wheel's mark stands from the piston's top."""
+"""True TDC: offset of the wheel's TDC mark from the piston's TDC."""
 
 from collections.abc import Mapping
 from typing import Any
@@ -16,7 +16,7 @@ from uranograph.stations.true_tdc import rules as tdc
 
 
 class TrueTdcStation(Station):
-    """True TDC: where the wheel's mark stands from the piston's top."""
+    """True TDC: offset of the wheel's TDC mark from the piston's TDC."""
 
     key = engine_tdc.KEY
     title = "True TDC"

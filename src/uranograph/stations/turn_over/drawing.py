@@ -10,7 +10,7 @@ from uranograph.engine.turning import FREE
 from uranograph.phase.turning import turned
 
 CENTER = (371.0, 330.0)
-# From this radius the two turns wind outward to that one.
+# Inner and outer radius of the two-turn spiral.
 INNER, OUTER = 96.0, 214.0
 
 

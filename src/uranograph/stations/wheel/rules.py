@@ -1,4 +1,4 @@
-"""Find TDC: the wheel as it is mounted, and the dial beside it."""
+"""Find TDC: mounting of the wheel and the dial."""
 
 from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.job import Job

@@ -19,7 +19,7 @@ from uranograph.web.bench_page import Id, form_of, load, show, station_of, typed
 from uranograph.web.pages import BY_COOKIE, NOT_WRITTEN, done_words, lead, remember, shop_of, who
 
 router = APIRouter(include_in_schema=False)
-# Something that no act names: it ends what this station has read, and nothing else.
+# A change that no act names: it invalidates this station's readings only.
 OTHER = "other"
 UNDONE = "undone"
 _SEQ = re.compile("[0-9]{1,9}")

@@ -78,7 +78,7 @@ def _preview(request: Request, job: Job | None, kind: str, form: dict[str, str])
     if station.form is None or (job is None and station is not ORDER.first):
         raise loading.NoSuchJob(kind)
     filled = station.form.read(form, job or NOBODYS)
-    # What is still empty is not wrong yet.
+    # Empty fields are not errors while typing.
     errors = {name: message for name, message in filled.errors.items() if form.get(name, "").strip()}
     context = {
         "form": form,
@@ -102,7 +102,7 @@ async def write(request: Request) -> Response:
     return await run_in_threadpool(_write_form if station.form else _record, request, key, station, form)
 
 
-# What is asked for most: these stand first, and need nothing that a plain route does not give.
+# The most frequent routes, registered first as plain routes.
 AT_STATIONS = (
     Route("/jobs/{key}/{station:station}", station_page, methods=["GET"]),
     Route("/jobs/{key}/{station:station}", write, methods=["POST"]),
@@ -122,7 +122,7 @@ def extra_page(request: Request, key: str, name: str) -> Response:
 
 
 def _page(request: Request, job: Job, name: str, page: Page) -> Response:
-    """A page of a job beside the bench; what cannot be worked out leaves it empty."""
+    """An additional page of a job; it stays empty if it cannot be computed."""
     empty: Mapping[str, Any] | None = {}
     found = attempt(f"job {job.key}, {name}", lambda: page.context(job, request.query_params), empty)
     if found is None:
@@ -230,7 +230,7 @@ def _record(request: Request, key: str, station: Station, form: dict[str, str]) 
     query: dict[str, str] = {}
     try:
         if station.has("move") and _chosen_already(request, form):
-            # Sent twice: what it chose is written, and its list is not offered any more.
+            # Submitted twice: the first already wrote the choice, and its list is gone.
             return _after_write(request, job, station, form, {})
         if station.has("move"):
             act = station.move(job, form)

@@ -21,7 +21,7 @@ from uranograph.shop.job_files import StoredJob
 from uranograph.shop.judging import judge
 
 router = APIRouter(prefix="/api", tags=["calculations"])
-# No calculation may hold the pages: few run at once, and one that takes longer is answered without it.
+# Calculations must not block pages: few run at once, and one that exceeds its time is answered with an error.
 MAX_AT_ONCE, MAX_S, MAX_IN_LINE_S = 4, 10.0, 30.0
 LARGEST_BODY, LARGEST_JOB = 4_000_000, 80_000_000
 

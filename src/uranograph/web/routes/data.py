@@ -1,4 +1,4 @@
-"""Every page's data as JSON beside it, at the same address with `.json` behind it."""
+"""Every page's data as JSON, at the page's address with `.json` appended."""
 
 from typing import TYPE_CHECKING, Annotated, Any
 
@@ -183,7 +183,7 @@ def station(request: Request, key: str, name: str) -> Data:
 
 
 def _entry(entry: Written) -> Data:
-    """A reading as typed, or what stands beside the readings by its type."""
+    """An entry as JSON: a reading as typed, or an annotation by its type."""
     void = entry.void
     own: Data = {"type": "reading", "slot": entry.slot} if isinstance(entry, Reading) else {"type": entry.TYPE}
     if isinstance(entry, Reading):

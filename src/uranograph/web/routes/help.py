@@ -61,7 +61,7 @@ def writings() -> Response:
 
 @router.get("/help/terms/{key}")
 def term(key: str) -> Response:
-    """One term with its figure, for the card beside the place that was touched."""
+    """One term with its figure, for the pop-up card."""
     if key not in BY_KEY:
         return HTMLResponse("There is no such term.", 404)
     shown = {"term": BY_KEY[key], "figure": term_figure(key)}

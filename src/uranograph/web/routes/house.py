@@ -1,4 +1,4 @@
-"""The limits the house works by: who set each and when, and setting them."""
+"""Shop limits: who set each and when, and the form that sets them."""
 
 from typing import Any
 

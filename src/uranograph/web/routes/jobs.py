@@ -1,4 +1,4 @@
-"""The job list; a new job; jobs in and out as files; who stands at the bench and in which light."""
+"""The job list; new jobs; import and export; initials and day or night colors."""
 
 from collections.abc import Iterator
 from functools import partial
@@ -43,9 +43,9 @@ SHELF_WORDS = {
     Shelf.ARCHIVED: "Archived",
     Shelf.BIN: "Bin",
 }
-# What the list can be narrowed to: jobs whose worst finding is so.
+# Filters of the list by worst finding.
 STANDS = {"out": "Something out", "unsure": "Cannot tell", "well": "Nothing wrong"}
-# So many are judged for that, in the order of the list: a list of thousands would hold the server.
+# Number of jobs judged for the filter, in list order: thousands would block the server.
 JUDGED_AT_MOST = 96
 EMPTY_WORDS = {
     Shelf.BENCH: "Nothing is on the bench.",

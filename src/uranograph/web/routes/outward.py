@@ -21,7 +21,7 @@ from uranograph.web.bench_page import load, station_of
 from uranograph.web.pages import HERE, render, shop_of
 
 router = APIRouter(include_in_schema=False)
-# Where the inks of the day stand in the style sheet.
+# Matches the day colors in the style sheet.
 DAY = ':root, [data-light="day"] {'
 FACES = (
     ("B612", "b612-latin-400-normal.woff2", ""),
@@ -66,14 +66,14 @@ def _table(name: str, columns: Sequence[str], lines: Iterable[Sequence[workbook.
 
 def _cell(value: object) -> str:
     text = "" if value is None else str(value)
-    # A number with its sign is no formula.
+    # A signed number is not a formula.
     number = text.lstrip("+-").replace(".", "", 1).isdecimal()
     return f"'{text}" if text.startswith(FORMULA) and not number else text
 
 
 @router.get("/jobs/{key}/{name}.svg")
 def figure(request: Request, key: str, name: str) -> Response:
-    """The figure of a station by itself, in the day's inks."""
+    """A station's figure as a standalone SVG, in day colors."""
     job, station = load(request, key), station_of(name)
     query = request.query_params
     prompt = station.prompt(job, query)
@@ -83,7 +83,7 @@ def figure(request: Request, key: str, name: str) -> Response:
     try:
         drawn = station.figure(job, view_state)
     except InvalidInput as error:
-        # A reading that no bench would have taken came in with a file.
+        # An imported file can hold a reading that the bench would refuse.
         raise HTTPException(422, refusal(error, job.unit)) from error
     headers = {"Content-Disposition": f'attachment; filename="{key}-{name}.svg"'}
     return Response(_alone(drawn) if drawn else "", media_type="image/svg+xml", headers=headers)

@@ -17,7 +17,7 @@ from uranograph.stations import ORDER
 from uranograph.web.bench_page import load
 from uranograph.web.pages import fresh_token, rail, render, shop_of, templates
 
-# What stands behind each of something, by name.
+# Pairs of name and text.
 Words = tuple[tuple[str, str], ...]
 router = APIRouter(include_in_schema=False)
 

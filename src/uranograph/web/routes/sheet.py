@@ -39,12 +39,12 @@ B = TypeVar("B", bound=Annotation)
 router = APIRouter(include_in_schema=False)
 MAX_PICTURES = 4
 MAX_DRAWN = 16
-# Told in one line each; the rest of the sheet has the others at length.
+# Annotations listed in one line each; the sheet prints the others in full.
 BESIDES = [station.key for station in ORDER.stations if station.group in ("Fit", "Mark")]
 CLOSES = [station.key for station in ORDER.stations if station.group in ("Prove", "Close")]
-# What a label tells: where the cam stands.
+# The station printed on a label.
 LABELED = next(station for station in ORDER.stations if station.has("thumbnail"))
-# For a page that may be of anybody's making: no script, no form, nothing from elsewhere, shown in this shop's own frame alone.
+# Policy for untrusted pages: no scripts, forms or external content, framed only by this server.
 PAGE_POLICY = (
     "default-src 'none'; style-src 'self'; img-src 'self' data:; font-src 'self'; base-uri 'none'; form-action 'none'; "
     "frame-ancestors 'self'; sandbox allow-same-origin allow-modals"
@@ -62,7 +62,7 @@ def _about(job: Job, note: Note) -> Written | None:
 
 
 def _printed(job: Job) -> dict[str, Any]:
-    """Everything that stands on the sheet of a job."""
+    """Context of the build sheet of a job."""
     findings = ORDER.overview(job)
     context: dict[str, Any] = {
         "history": (),
@@ -169,7 +169,7 @@ def signed_sheet(request: Request, key: str, revision: Revision) -> Response:
 
 @router.get("/jobs/{key}/signed/{revision}/page")
 def signed_page(request: Request, key: str, revision: Revision) -> Response:
-    """The page that was signed, by itself: nothing in it can act, whatever it holds."""
+    """The signed page, isolated by a content security policy so that nothing in it can run."""
     with shop_of(request).read() as session:
         found = signing.page_of(session, key, revision)
         if found is None:
@@ -184,7 +184,7 @@ def signed_page(request: Request, key: str, revision: Revision) -> Response:
 def label(request: Request, key: str) -> Response:
     with shop_of(request).read() as session:
         job, signed = loading.load(session, key), signing.latest(session, key)
-    # A label says what was signed, and of what was written since that it is not.
+    # The label shows the signature only if nothing was written since.
     signature = signed if signed is not None and signed.seq == job.seq else None
     finding = ORDER.overview(job)[LABELED.key]
     return render(request, "label.html", {"job": job, "signature": signature, "finding": finding})

@@ -59,7 +59,7 @@ def move_to_shelf(request: Request, key: str, shelf: str) -> Response:
 
 
 def _refused(request: Request, key: str, error: Exception, names: dict[str, str], **typed: Any) -> Response:
-    """The overview with what cannot be, beside its field."""
+    """The overview with errors beside their fields."""
     job = load(request, key)
     if isinstance(error, InvalidInput):
         errors = {names.get(error.field, error.field): refusal(error, job.unit)}

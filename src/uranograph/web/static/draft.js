@@ -31,7 +31,7 @@
 
   const all = (root) => root.querySelectorAll("form[data-draft]").forEach(restore);
 
-  // What stands beside the reading is drawn anew with each of them: what was typed there and not sent stays.
+  // The area beside the reading is redrawn with each answer: text typed there but not sent is kept.
   const beside = (root) =>
     root.querySelectorAll("form[data-draft][data-beside]").forEach((form) => {
       if (!sessionStorage.getItem(place(form))) return;

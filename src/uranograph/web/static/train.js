@@ -112,7 +112,7 @@
   document.addEventListener("pointerup", release);
   document.addEventListener("pointercancel", release);
 
-  // A page drawn anew stands where all marks meet again.
+  // After a reload the train is back where all marks align.
   document.addEventListener("htmx:afterSwap", (event) => {
     if (event.target.id !== "bench" && !document.querySelector("#bench")) return;
     if (event.target.id === "train-at") return;
