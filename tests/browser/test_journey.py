@@ -72,6 +72,7 @@ def test_from_an_empty_shop_to_the_printed_sheet(page: Page, own_server: Server,
     record(page, "250")
     page.keyboard.press("z")
     expect(page.get_by_role("heading", name="why this reading does not count")).to_be_visible()
+    expect(page.get_by_role("radio", name="misread the wheel")).to_be_focused()
     page.keyboard.press("Enter")
     expect(page.locator("tr.voided")).to_contain_text("misread the wheel")
     record(page, "205")

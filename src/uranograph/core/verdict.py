@@ -9,7 +9,7 @@ EXACT = 1e-9
 
 
 class Verdict(StrEnum):
-    """Status of a figure or station. `open` covers both not started and in progress."""
+    """Status of a figure or station. `open` covers both not started and under way."""
 
     IN = "in"
     OUT = "out"

@@ -47,7 +47,7 @@ def load(request: Request, key: str) -> Job:
 
 
 def typed_in(form: FormData) -> dict[str, str]:
-    """Return the submitted form as text, stripped of invisible characters and without files."""
+    """Return the submitted form as text, without control characters and files."""
     return {name: plain(value) for name, value in form.items() if isinstance(value, str)}
 
 
