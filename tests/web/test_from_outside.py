@@ -53,7 +53,7 @@ def test_a_page_that_comes_with_a_file_is_never_shown(client: TestClient, shop: 
         assert "onerror" not in text
         assert "elsewhere.example" not in text
         assert "hx-post" not in text.split("<main")[1].split("</main>")[0]
-    assert "drawn anew" in around.text
+    assert "redrawn here" in around.text
     assert "<svg" in page.text
 
 
