@@ -47,7 +47,7 @@ def test_2_a_crossed_helical_gear_and_one_dot_against_the_lifters(page: Page, se
     expect(page.locator(".panel")).to_contain_text("start it 3 teeth to the left")
     answer(page, "overlap TDC", "on", "smooth", "yes")
     says(page, "In")
-    expect(page.locator(".panel .instruction")).to_contain_text("All is read")
+    expect(page.locator(".panel .instruction")).to_contain_text("This step is done")
 
 
 def test_3_no_marks_and_a_tooth_jumped_by_both_lifters_at_the_top(page: Page, server: Server) -> None:
@@ -260,7 +260,7 @@ def test_12_wheel_at_the_back_top_on_another_cylinder_and_a_wheel_nudged_between
     says(page, "late")
     was_done(page, "wheel-moved", "nudged")
     find_top(page, server, key, "42", "38")
-    page.get_by_role("button", name="Leave it").click()
+    page.get_by_role("button", name="Don't move it, subtract").click()
     # It moved half as far as its marks say, and the bench asks whether they are of the other kind.
     at(page, server, key, "degree?method=asked&code=cam-degrees")
     answer(page, "No, looked")
