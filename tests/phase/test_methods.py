@@ -494,12 +494,23 @@ def test_a_worn_chain_and_a_cut_block_are_told_beside_the_error() -> None:
     assert "1.0 deg late" in told[1]
 
 
+def test_positions_are_read_with_and_without_colons() -> None:
+    by_colons, bare = (
+        adjusters.read({"a1_kind": "choices", "a1_options": text}, LengthUnit.MM).value
+        for text in ("R4: -4, 0: 0, long key: 4.5", "R4 -4, 0 0, long key 4.5")
+    )
+    assert by_colons is not None
+    assert bare == by_colons
+
+
 @pytest.mark.parametrize(
     ("typed", "field"),
     [
         ({}, "a1_kind"),
         ({"a1_kind": "choices"}, "a1_options"),
-        ({"a1_kind": "choices", "a1_options": "A4 4"}, "a1_options"),
+        ({"a1_kind": "choices", "a1_options": "A4"}, "a1_options"),
+        ({"a1_kind": "choices", "a1_options": "A four"}, "a1_options"),
+        ({"a1_kind": "slot", "a1_range": "10", "a1_step": "1", "a1_marks": "wheel"}, "a1_marks"),
         ({"a1_kind": "choices", "a1_options": "A: 4, A: 2"}, "a1_options"),
         ({"a1_kind": "choices", "a1_options": "A: 4, B: 2", "a1_fitted": "C"}, "a1_fitted"),
         ({"a1_kind": "tooth"}, "a1_teeth"),

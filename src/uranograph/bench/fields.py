@@ -59,6 +59,8 @@ class Field(Generic[V]):
         Whether words are typed into it, rather than figures.
     lines
         How many lines it shows, where it holds a list.
+    when
+        The name of another field and the values of it for which this one is asked; it is not read otherwise.
     """
 
     def __init__(
@@ -73,8 +75,9 @@ class Field(Generic[V]):
         options: tuple[tuple[str, str], ...] = (),
         free: bool = False,
         lines: int = 0,
+        when: tuple[str, tuple[str, ...]] | None = None,
     ) -> None:
-        self.name, self.label, self.required = name, label, required
+        self.name, self.label, self.required, self.when = name, label, required, when
         self.default, self.default_from = default, default_from
         self.options, self.free, self.lines = options, free, lines
         shown = default.words if isinstance(default, ByUnit) else "" if default is None else str(default)
@@ -352,7 +355,12 @@ class Fields:
         """The same, worked out."""
         reader = FormReader(typed)
         unit = reader.unit(unit)
-        values = {field.name: _value_of(field, reader, unit, prefix) for field in cls.fields()}
+        values: dict[str, Any] = {}
+        for field in cls.fields():
+            if field.when is None or values[field.when[0]] in field.when[1]:
+                values[field.name] = _value_of(field, reader, unit, prefix)
+            else:
+                values[field.name] = None
         for field in cls.fields():
             if values[field.name] is None and field.default_from and not reader.text(f"{prefix}{field.name}"):
                 source = getattr(cls, field.default_from)

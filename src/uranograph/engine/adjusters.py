@@ -1,13 +1,15 @@
 """Adjusters of a drive, typed one to a line."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
 from pydantic import TypeAdapter, ValidationError
 
-from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
+from uranograph.bench.fields import Choice, Custom, Fields, Length, Text
+from uranograph.bench.forms import Filled, Form, Typed, remembered
 from uranograph.bench.job import Job
 from uranograph.bench.messages import refusal
-from uranograph.bench.parsers import length
+from uranograph.bench.rows import Rows
 from uranograph.core.adjust import Adjuster, AdjustInput, positions
 from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit, parse_angle
@@ -32,31 +34,112 @@ PARTS_OF = {
     "slot": "the clamp bolts are slackened; nothing else comes apart",
 }
 CAM_GEAR_OFF = "the cam gear comes off, and the chain or the mesh comes apart"
-ADJUSTER_FIELDS = (
-    "kind",
-    "name",
-    "on",
-    "options",
-    "fitted",
-    "teeth",
-    "holes",
-    "hub_holes",
-    "sets",
-    "range",
-    "step",
-    "marks",
-    "where",
-    "degrees",
-)
-FIELDS = (
-    *(f"a{n}_{name}" for n in range(1, MAX_ADJUSTERS + 1) for name in ADJUSTER_FIELDS),
-    "tight_span",
-    "cam_radius",
-    "elongation",
-    "center_drop",
-    "unit",
-)
 _ADJUSTER: TypeAdapter[Adjuster] = TypeAdapter(Adjuster)
+
+
+def _options(text: str) -> list[dict[str, object]]:
+    """Positions with their shifts, degrees: `R4: -4, 0: 0, A4: 4`, with or without the colons."""
+    options: list[dict[str, object]] = []
+    for part in text.split(","):
+        label, colon, shift = part.rpartition(":")
+        if not colon:
+            label, _, shift = part.strip().rpartition(" ")
+        if not label.strip():
+            raise InvalidInput("options", "not-a-label-with-shift", typed=part.strip())
+        if any(option["label"] == label.strip() for option in options):
+            raise InvalidInput("options", "label-twice", typed=label.strip())
+        options.append({"label": label.strip(), "shift_deg": parse_angle(shift)})
+    return options
+
+
+def _percent(text: str) -> float:
+    value = parse_angle(text.strip().removesuffix("%"))
+    if not 0 <= value <= 5:
+        raise InvalidInput("elongation", "chain-too-long", typed=text)
+    return value
+
+
+# Degrees of crank or cam, and at which gear.
+_CRANK_OR_CAM = (("crank", "crank deg"), ("cam", "cam deg"))
+_CHOICES, _SLOT, _PINS = ("kind", ("choices",)), ("kind", ("slot",)), ("kind", ("pin-vernier",))
+
+
+def _number(name: str, label: str, missing: str, when: tuple[str, tuple[str, ...]]) -> Custom[float]:
+    return Custom(name, label, reads=parse_angle, free=False, required=say(missing), when=when)
+
+
+class AdjusterFields(Fields):
+    """One adjuster: its kind, its name, which cam it moves, and what a kind of its sort offers."""
+
+    kind = Choice("kind", "Kind", (("", "none"), *KIND_WORDS.items()), unknown=say("adjuster-kind-missing"))
+    name = Text("name", "Name")
+    on = Choice("on", "Moves", ((key, key) for key in MOVES), unknown=say("adjuster-kind-missing"))
+    options = Custom(
+        "options",
+        "Positions and their degrees, + = advance",
+        "R4: -4, 0: 0, A4: 4",
+        reads=_options,
+        free=True,
+        required=say("choices-missing"),
+        when=_CHOICES,
+    )
+    degrees = Choice("degrees", "Degrees are", _CRANK_OR_CAM, unknown=say("adjuster-kind-missing"), when=_CHOICES)
+    fitted = Text("fitted", "Fitted now", when=_CHOICES)
+    where = Choice(
+        "where",
+        "They are",
+        (("crank", "at the crank gear"), ("cam", "at the cam gear")),
+        unknown=say("adjuster-kind-missing"),
+        when=_CHOICES,
+    )
+    teeth = Custom(
+        "teeth",
+        "Teeth",
+        "crank gear's; cam gear's for bolt-hole patterns",
+        reads=parse_angle,
+        when=("kind", ("tooth", "hole-sets")),
+    ).optional()
+    sets = _number("sets", "Sets of holes", "hole-sets-missing", ("kind", ("hole-sets",)))
+    holes = _number("holes", "Sprocket holes", "sprocket-holes-missing", _PINS)
+    hub_holes = _number("hub_holes", "Hub holes", "hub-holes-missing", _PINS)
+    range = _number("range", "Either way", "slot-range-missing", _SLOT)
+    step = _number("step", "Step", "slot-step-missing", _SLOT)
+    marks = Choice("marks", "Marks are", _CRANK_OR_CAM, unknown=say("adjuster-kind-missing"), when=_SLOT)
+
+    def check(self) -> Iterable[tuple[str, str]]:
+        if self.kind in ("tooth", "hole-sets") and self.teeth is None:
+            yield "teeth", say("crank-teeth-missing" if self.kind == "tooth" else "cam-teeth-missing")
+
+    @property
+    def data(self) -> dict[str, object]:
+        """The adjuster as the calculation takes it."""
+        if self.kind == "choices":
+            twice = 2 if "cam" in (self.degrees, self.texts["marks"]) else 1
+            options = [{**option, "shift_deg": twice * float(str(option["shift_deg"]))} for option in self.options]
+            return {"options": options, "fitted": self.fitted or self.options[0]["label"]}
+        if self.kind == "tooth":
+            return {"crank_teeth": self.teeth}
+        if self.kind == "pin-vernier":
+            return {"sprocket_holes": self.holes, "hub_holes": self.hub_holes}
+        if self.kind == "hole-sets":
+            return {"cam_teeth": self.teeth, "sets": self.sets}
+        return {"range_deg": self.range, "step_deg": self.step, "marks": self.marks}
+
+
+class ChainFields(Fields):
+    """What shifts a cam besides the adjusters: a worn chain, a block or head cut."""
+
+    tight_span = Length("tight_span", "Tight span").optional()
+    cam_radius = Length("cam_radius", "Cam sprocket radius").optional()
+    elongation = Custom("elongation", "Longer, %", reads=_percent, free=False).optional()
+    # A thicker gasket raises the centers: a negative drop.
+    center_drop = Length(
+        "center_drop", "Cut off in all", "minus for a thicker gasket", least_mm=None, most_mm=10
+    ).optional()
+
+
+ADJUSTERS = Rows(AdjusterFields, "a", MAX_ADJUSTERS, filled_by=("kind",))
+FIELDS = (*ADJUSTERS.names, *ChainFields.names(), "unit")
 
 
 @dataclass(frozen=True)
@@ -107,7 +190,7 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[Drive]:
 
     Returns
     -------
-    Sheet
+    Filled
         The drive, or what is wrong beside each field.
 
     Examples
@@ -116,26 +199,21 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[Drive]:
     >>> [option.label for option in filled.value.adjusters[0].adjuster.options]
     ['R4', '0', 'A4']
     """
-    reader = FormReader(typed)
-    own_unit = reader.unit(unit)
+    rows, errors = ADJUSTERS.read(typed, unit)
+    chain = ChainFields.read(typed, unit)
+    errors.update(chain.errors)
     found: list[Described] = []
-    for n in range(1, MAX_ADJUSTERS + 1):
-        kind = reader.text(f"a{n}_kind")
-        if kind:
-            one = _adjuster(reader, n, kind)
-            if one is not None:
-                name = _unique_name(reader.text(f"a{n}_name") or KIND_WORDS.get(kind, kind), found)
-                on = reader.text(f"a{n}_on") if reader.text(f"a{n}_on") in MOVES else "both"
-                found.append(Described(name, on, one, reader.text(f"a{n}_where") == "cam"))
-    lengths = {name: reader.take(name, length(own_unit)) for name in ("tight_span", "cam_radius")}
-    # A thicker gasket raises the centers: a negative drop.
-    lengths["center_drop"] = reader.take("center_drop", length(own_unit, least=None, most_mm=10))
-    elongation = reader.take("elongation", _percent)
-    if not found and not reader.errors:
-        reader.errors["a1_kind"] = say("drive-missing")
-    if reader.errors:
-        return Filled(None, reader.errors)
-    return Filled(Drive(tuple(found), lengths["tight_span"], lengths["cam_radius"], elongation, lengths["center_drop"]))
+    for n, row in rows.items():
+        adjuster = _adjuster(row, n, errors)
+        if adjuster is not None:
+            name = _unique_name(row.name or KIND_WORDS[row.kind], found)
+            found.append(Described(name, row.on, adjuster, row.where == "cam"))
+    if not found and not errors:
+        errors["a1_kind"] = say("drive-missing")
+    if errors or chain.value is None:
+        return Filled(None, errors)
+    span = chain.value
+    return Filled(Drive(tuple(found), span.tight_span, span.cam_radius, span.elongation, span.center_drop))
 
 
 FORM = Form(
@@ -163,51 +241,22 @@ def _unique_name(name: str, before: list[Described]) -> str:
     return next(each for each in (name, *(f"{name} {n}" for n in range(2, MAX_ADJUSTERS + 1))) if each not in taken)
 
 
-def _adjuster(reader: FormReader, n: int, kind: str) -> Adjuster | None:
-    before = len(reader.errors)
-
-    def number(name: str, say: str) -> float | None:
-        return reader.take(f"a{n}_{name}", parse_angle, say)
-
-    data: dict[str, object] = {"kind": kind}
-    if kind == "choices":
-        options = reader.take(f"a{n}_options", _options, say("choices-missing"))
-        if "cam" in (reader.text(f"a{n}_degrees"), reader.text(f"a{n}_marks")):
-            options = [{**option, "shift_deg": 2 * float(str(option["shift_deg"]))} for option in options or []]
-        data |= {
-            "options": options or [],
-            "fitted": reader.text(f"a{n}_fitted") or (options or [{"label": ""}])[0]["label"],
-        }
-    elif kind == "tooth":
-        data["crank_teeth"] = number("teeth", say("crank-teeth-missing"))
-    elif kind == "pin-vernier":
-        data["sprocket_holes"] = number("holes", say("sprocket-holes-missing"))
-        data["hub_holes"] = number("hub_holes", say("hub-holes-missing"))
-    elif kind == "hole-sets":
-        data["cam_teeth"] = number("teeth", say("cam-teeth-missing"))
-        data["sets"] = number("sets", say("hole-sets-missing"))
-    elif kind == "slot":
-        data["range_deg"] = number("range", say("slot-range-missing"))
-        data["step_deg"] = number("step", say("slot-step-missing"))
-        data["marks"] = "cam" if reader.text(f"a{n}_marks") == "cam" else "crank"
-    else:
-        reader.errors[f"a{n}_kind"] = say("adjuster-kind-missing")
-    if len(reader.errors) > before:
-        return None
+def _adjuster(row: AdjusterFields, n: int, errors: dict[str, str]) -> Adjuster | None:
     try:
-        adjuster = _ADJUSTER.validate_python(data)
+        adjuster = _ADJUSTER.validate_python({"kind": row.kind, **row.data})
         positions(adjuster)
     except ValidationError as error:
         item = error.errors(include_url=False)[0]
-        reader.errors[_field_of(n, kind, str(item["loc"][-1]))] = f"This cannot be: {item['msg'].lower()}."
-        return None
+        errors[ADJUSTERS.name(n, _field_of(str(item["loc"][-1])))] = f"This cannot be: {item['msg'].lower()}."
     except InvalidInput as error:
-        reader.errors[f"a{n}_{'fitted' if kind == 'choices' else 'step'}"] = refusal(error)
-        return None
-    return adjuster
+        errors[ADJUSTERS.name(n, "fitted" if row.kind == "choices" else "step")] = refusal(error)
+    else:
+        return adjuster
+    return None
 
 
-def _field_of(n: int, kind: str, name: str) -> str:
+def _field_of(name: str) -> str:
+    """The field of a row behind a field of the calculation."""
     fields = {
         "crank_teeth": "teeth",
         "cam_teeth": "teeth",
@@ -215,26 +264,8 @@ def _field_of(n: int, kind: str, name: str) -> str:
         "range_deg": "range",
         "step_deg": "step",
     }
-    return f"a{n}_{fields.get(name, name if name in ADJUSTER_FIELDS else 'kind')}"
-
-
-def _options(text: str) -> list[dict[str, object]]:
-    options: list[dict[str, object]] = []
-    for part in text.split(","):
-        label, colon, shift = part.rpartition(":")
-        if not colon or not label.strip():
-            raise InvalidInput("options", "not-a-label-with-shift", typed=part.strip())
-        if any(option["label"] == label.strip() for option in options):
-            raise InvalidInput("options", "label-twice", typed=label.strip())
-        options.append({"label": label.strip(), "shift_deg": parse_angle(shift)})
-    return options
-
-
-def _percent(text: str) -> float:
-    value = parse_angle(text.strip().removesuffix("%"))
-    if not 0 <= value <= 5:
-        raise InvalidInput("elongation", "chain-too-long", typed=text)
-    return value
+    field = fields.get(name, name)
+    return field if field in AdjusterFields.names() else "kind"
 
 
 def given(drive: Drive, lobe: str, error_deg: float, keep: int = 4) -> AdjustInput | None:

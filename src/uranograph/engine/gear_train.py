@@ -1,9 +1,12 @@
 """The gear train as it is described: gears, meshes, marks and keyways."""
 
-from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
+from collections.abc import Iterable
+
+from uranograph.bench.fields import Angle, Choice, Count, Custom, Fields, Length, Text
+from uranograph.bench.forms import Filled, Form, Typed, remembered
 from uranograph.bench.job import Job
 from uranograph.bench.messages import refusal
-from uranograph.bench.parsers import above_nothing, angle, count
+from uranograph.bench.rows import Rows
 from uranograph.core import train as core
 from uranograph.core.errors import InvalidInput
 from uranograph.core.helix import HelixInput
@@ -15,6 +18,7 @@ KEY = "train"
 
 
 MAX_GEARS = 20
+MAX_NAME = 24
 
 
 ROLES = {"crank": "crank", "idler": "idler", "cam": "cam", "untimed": "untimed"}
@@ -38,35 +42,101 @@ HELD = {
 MARKS = {"": "no mark", "tooth": "on a tooth", "space": "in a space", "straddle": "either side of a space"}
 
 
-GEAR_FIELDS = (
-    "name",
-    "teeth",
-    "on",
-    "how",
-    "also",
-    "role",
-    "held",
-    "sprung",
-    "mark",
-    "there",
-    "there_tooth",
-    "label",
-    "links",
-    "lies",
-)
+class GearFields(Fields):
+    """One gear: what it is, what turns it, and the marks where they meet; the first is the crank's and nothing turns it."""
+
+    name = Text("name", "Name", longest=200, required=say("gear-name-missing"))
+    teeth = Count("teeth", "Teeth", least=3, most=core.MAX_TEETH, counted="teeth cannot be").optional()
+    role = Choice("role", "Is", ROLES.items(), unknown=say("gear-role-missing"))
+    on = Text("on", "Turned by gear")
+    how = Choice("how", "By", HOW.items(), unknown=say("drive-kind-missing"))
+    mark = Choice("mark", "Its mark", MARKS.items(), unknown=say("mark-position-missing"))
+    there = Choice("there", "The other's mark", MARKS.items(), unknown=say("mark-position-missing"))
+    there_tooth = Count(
+        "there_tooth",
+        "Other's mark at its tooth",
+        "from its first mark, if it has more",
+        least=0,
+        most=core.MAX_TEETH,
+        counted="is no tooth",
+    ).optional()
+    label = Text("label", "They read", "a letter or number", longest=6)
+    links = Count(
+        "links",
+        "Chain links",
+        "if links are marked",
+        least=4,
+        most=4 * core.MAX_TEETH,
+        counted="links cannot be",
+        when=("how", ("chain", "belt")),
+    ).optional()
+    lies = Angle(
+        "lies",
+        "Lies toward, deg",
+        "clockwise from straight up, from the front; by itself unless typed",
+        least=-360,
+        most=360,
+    ).optional()
+    also = Text("also", "Meshes also with")
+    held = Choice("held", "Held by", HELD.items(), unknown=say("gear-held-missing"))
+    sprung = Custom("sprung", "Split gear", reads=lambda text: text == "1", free=False, default=False)
+
+    def check(self) -> Iterable[tuple[str, str]]:
+        if self.name and len(self.name) > MAX_NAME:
+            yield "name", say("gear-name-too-long")
+        if self.teeth is None:
+            yield "teeth", say("gear-teeth-missing", figure=self.name or "this gear")
+        by_teeth = self.how in ("mesh", "crossed") and self.mark and self.there
+        if by_teeth and (self.mark == "tooth") == (self.there == "tooth"):
+            yield "mark", say("marks-cannot-meet")
+
+    def gear(self, n: int, first: bool) -> Toothed:
+        """The gear of row `n`."""
+        usual = "crank" if first else "idler"
+        return Toothed(n, self.name, self.teeth or 0, self.texts["role"] or usual, self.held, self.sprung)
 
 
-END_FIELDS = ("crank_key", "cam_key", "helix_gear", "helix_module", "helix_angle", "helix_travel", "hole_sets", "unit")
+class EndFields(Fields):
+    """What a gear train has besides its gears: keyways, a helical gear that slides in, sets of holes."""
+
+    crank_key = Angle(
+        "crank_key", "Crank key belongs at", "deg clockwise from straight up, from the front", least=-360, most=360
+    ).optional()
+    cam_key = Angle("cam_key", "Cam key belongs at", "with the crank key there", least=-360, most=360).optional()
+    helix_gear = Text("helix_gear", "Helical gear that slides in")
+    helix_module = Length("helix_module", "Its normal module", above_zero=True).optional()
+    helix_angle = Angle("helix_angle", "Helix angle, deg", "minus for the other hand", least=-80, most=80).optional()
+    helix_travel = Length("helix_travel", "Slides in by", above_zero=True).optional()
+    hole_sets = Count("hole_sets", "Sets of holes, blind gear", least=2, most=12, counted="sets cannot be").optional()
+
+    def check(self) -> Iterable[tuple[str, str]]:
+        stated = [name for name in _HELIX if self.texts[name]]
+        if stated:
+            yield from ((name, say("helical-entry-incomplete")) for name in _HELIX if name not in stated)
+
+    def ends(self, gears: list[Toothed]) -> Ends:
+        """The same as the train takes it; a helical gear among these gears."""
+        gear = next((gear for gear in gears if str(gear.n) == self.helix_gear), None)
+        if self.helix_module is None or self.helix_angle is None or self.helix_travel is None or gear is None:
+            return Ends(self.crank_key, self.cam_key, None, "", self.hole_sets)
+        helix = HelixInput(
+            teeth=gear.teeth,
+            normal_module_mm=self.helix_module,
+            helix_deg=self.helix_angle,
+            travel_mm=self.helix_travel,
+        )
+        return Ends(self.crank_key, self.cam_key, helix, gear.name, self.hole_sets)
 
 
+_HELIX = ("helix_module", "helix_angle", "helix_travel")
+GEARS = Rows(GearFields, "g", MAX_GEARS, filled_by=("name", "teeth"))
 # The first gear is the crank's: no other gear drives it.
-FIRST_FIELDS = ("name", "teeth", "role", "held", "sprung")
-
-
+_OF_FIRST = tuple(GEARS.name(1, name) for name in ("name", "teeth", "role", "held", "sprung"))
 FIELDS = (
-    *(f"g1_{name}" for name in FIRST_FIELDS),
-    *(f"g{n}_{name}" for n in range(2, MAX_GEARS + 1) for name in GEAR_FIELDS),
-    *END_FIELDS,
+    *_OF_FIRST,
+    *(name for name in GEARS.names if not name.startswith(GEARS.name(1, ""))),
+    *EndFields.names(),
+    "unit",
 )
 
 
@@ -83,7 +153,7 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[DriveTrain]:
 
     Returns
     -------
-    Sheet
+    Filled
         The train, or what is wrong beside each gear.
 
     Examples
@@ -93,27 +163,29 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[DriveTrain]:
     >>> filled.value.ratio_ok, filled.value.all_back_after
     (True, 1)
     """
-    reader = FormReader(typed)
-    unit = reader.unit(unit)
-    rows = [n for n in range(1, MAX_GEARS + 1) if reader.text(f"g{n}_name") or reader.text(f"g{n}_teeth")]
-    gears = [gear for n in rows if (gear := _gear(reader, n, first=n == rows[0])) is not None]
-    if not rows:
-        reader.errors["g1_name"] = say("crank-gear-missing")
-    if gears and gears[0].n == rows[0] and gears[0].role != "crank":
-        reader.errors[f"g{rows[0]}_role"] = say("first-gear-not-crank")
-    _names_once(reader, gears)
+    rows, errors = GEARS.read(typed, unit)
+    first = min(GEARS.filled(typed), default=0)
+    gears = [row.gear(n, first=n == first) for n, row in rows.items()]
+    if not first:
+        errors["g1_name"] = say("crank-gear-missing")
+    if gears and gears[0].n == first and gears[0].role != "crank":
+        errors[f"g{first}_role"] = say("first-gear-not-crank")
+    _names_once(errors, gears)
     by_row = {gear.n: gear for gear in gears}
-    contacts = [contact for gear in gears for contact in _contacts(reader, gear, by_row)]
-    ends = _ends(reader, unit, gears)
-    if reader.errors:
-        return Filled(None, reader.errors)
-    shafts = _shafts(reader, gears)
+    contacts = [contact for gear in gears for contact in _contacts(errors, rows[gear.n], gear, by_row)]
+    ends = EndFields.read(typed, unit)
+    errors.update(ends.errors)
+    if any(typed.get(name, "").strip() for name in _HELIX) and typed.get("helix_gear", "") not in map(str, by_row):
+        errors["helix_gear"] = say("sliding-gear-missing")
+    if errors or ends.value is None:
+        return Filled(None, errors)
+    shafts = _shafts(rows, gears)
     cams = [gear for gear in gears if gear.role == "cam"]
     crank = next((gear for gear in gears if gear.role == "crank"), None)
     if not cams:
-        reader.errors[f"g{gears[-1].n}_role"] = say("cam-gear-missing")
+        errors[f"g{gears[-1].n}_role"] = say("cam-gear-missing")
     if crank is None or not cams:
-        return Filled(None, reader.errors)
+        return Filled(None, errors)
     given = core.TrainInput(
         gears=[core.Gear(name=gear.name, teeth=gear.teeth, shaft=shafts[gear.n]) for gear in gears],
         meshes=[(contact.up, contact.down) for contact in contacts if contact.how != "chain"],
@@ -128,97 +200,57 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[DriveTrain]:
     try:
         found = {cam.name: core.train(given.model_copy(update={"cam": cam.name})) for cam in cams}
     except InvalidInput as error:
-        reader.errors[_field_of(error.field, gears, contacts)] = refusal(error)
-        return Filled(None, reader.errors)
-    return Filled(DriveTrain(tuple(gears), tuple(contacts), given, found, ends))
+        errors[_field_of(error.field, gears, contacts)] = refusal(error)
+        return Filled(None, errors)
+    return Filled(DriveTrain(tuple(gears), tuple(contacts), given, found, ends.value.ends(gears)))
 
 
-def _gear(reader: FormReader, n: int, first: bool) -> Toothed | None:
-    before = len(reader.errors)
-    name = reader.text(f"g{n}_name")
-    if not name:
-        reader.errors[f"g{n}_name"] = say("gear-name-missing")
-    elif len(name) > 24:
-        reader.errors[f"g{n}_name"] = say("gear-name-too-long")
-    teeth = reader.take(
-        f"g{n}_teeth",
-        count(3, core.MAX_TEETH, "teeth cannot be"),
-        say("gear-teeth-missing", figure=name or "this gear"),
-    )
-    role = reader.text(f"g{n}_role") or ("crank" if first else "idler")
-    if role not in ROLES:
-        reader.errors[f"g{n}_role"] = say("gear-role-missing")
-    held = reader.text(f"g{n}_held")
-    if held not in HELD:
-        reader.errors[f"g{n}_held"] = say("gear-held-missing")
-    if len(reader.errors) > before or teeth is None:
-        return None
-    return Toothed(n, name, teeth, role, held, reader.text(f"g{n}_sprung") == "1")
-
-
-def _names_once(reader: FormReader, gears: list[Toothed]) -> None:
+def _names_once(errors: dict[str, str], gears: list[Toothed]) -> None:
     seen: set[str] = set()
     crank: Toothed | None = None
     for gear in gears:
         if gear.name in seen:
-            reader.errors[f"g{gear.n}_name"] = say("gear-name-twice", name=gear.name)
+            errors[f"g{gear.n}_name"] = say("gear-name-twice", name=gear.name)
         seen.add(gear.name)
         if gear.role == "crank" and crank is not None:
-            reader.errors[f"g{gear.n}_role"] = say("second-crank-gear", name=crank.name)
+            errors[f"g{gear.n}_role"] = say("second-crank-gear", name=crank.name)
         crank = gear if gear.role == "crank" and crank is None else crank
 
 
-def _row_of(reader: FormReader, field: str, by_row: dict[int, Toothed]) -> Toothed | None:
-    text = reader.text(field)
+def _driver(errors: dict[str, str], field: str, text: str, by_row: dict[int, Toothed]) -> Toothed | None:
     gear = by_row.get(int(text)) if text.isdecimal() else None
     if gear is None and text:
-        reader.errors[field] = say("gear-not-described", text=text)
+        errors[field] = say("gear-not-described", text=text)
     return gear
 
 
-def _contacts(reader: FormReader, gear: Toothed, by_row: dict[int, Toothed]) -> list[Contact]:
+def _contacts(errors: dict[str, str], row: GearFields, gear: Toothed, by_row: dict[int, Toothed]) -> list[Contact]:
     """Where a gear is turned by others; nothing for the crank's, or one that sits on another's shaft."""
     n = gear.n
     if gear.role == "crank" or n == min(by_row):
         return []
-    upstream = _row_of(reader, f"g{n}_on", by_row)
+    upstream = _driver(errors, GEARS.name(n, "on"), row.on, by_row)
     if upstream is None:
-        reader.errors.setdefault(f"g{n}_on", say("driver-missing", name=gear.name))
+        errors.setdefault(GEARS.name(n, "on"), say("driver-missing", name=gear.name))
         return []
-    how = reader.text(f"g{n}_how") or "mesh"
-    belt = how == "belt"
-    lies = reader.take(f"g{n}_lies", angle(-360, 360))
-    if how not in HOW:
-        reader.errors[f"g{n}_how"] = say("drive-kind-missing")
-        return []
-    also = _row_of(reader, f"g{n}_also", by_row)
+    also = _driver(errors, GEARS.name(n, "also"), row.also, by_row)
     extra = [Contact(n, also.name, gear.name, "mesh")] if also else []
-    if how == "shaft":
+    if row.how == "shaft":
         return extra
+    tooth, last = row.there_tooth, upstream.teeth - 1
+    if tooth is not None and tooth > last:
+        past = InvalidInput("tooth", "mark-past-teeth", name=upstream.name, teeth=upstream.teeth, most=last)
+        errors[GEARS.name(n, "there_tooth")] = refusal(past)
     # A belt runs like a chain and is drawn as one; only its kind differs.
-    how = "chain" if belt else how
-    mark, there = reader.text(f"g{n}_mark"), reader.text(f"g{n}_there")
-    if mark not in MARKS or there not in MARKS:
-        reader.errors[f"g{n}_mark"] = say("mark-position-missing")
-        return []
-    if how != "chain" and mark and there and (mark == "tooth") == (there == "tooth"):
-        reader.errors[f"g{n}_mark"] = say("marks-cannot-meet")
-    tooth = reader.take(f"g{n}_there_tooth", lambda text: _tooth(text, upstream))
-    links = reader.take(f"g{n}_links", count(4, 4 * core.MAX_TEETH, "links cannot be")) if how == "chain" else None
-    label = reader.text(f"g{n}_label")[:6]
-    return [Contact(n, upstream.name, gear.name, how, there, mark, tooth, label, links, belt, lies), *extra]
+    belt = row.how == "belt"
+    how = "chain" if belt else row.how
+    meeting = Contact(
+        n, upstream.name, gear.name, how, row.there, row.mark, tooth, row.label, row.links, belt, row.lies
+    )
+    return [meeting, *extra]
 
 
-def _tooth(text: str, upstream: Toothed) -> float:
-    tooth = count(0, core.MAX_TEETH, "is no tooth")(text)
-    if tooth >= upstream.teeth:
-        raise InvalidInput(
-            "tooth", "mark-past-teeth", name=upstream.name, teeth=upstream.teeth, most=upstream.teeth - 1
-        )
-    return tooth
-
-
-def _shafts(reader: FormReader, gears: list[Toothed]) -> dict[int, str | None]:
+def _shafts(rows: dict[int, GearFields], gears: list[Toothed]) -> dict[int, str | None]:
     """A name for each shaft that carries more than one gear."""
     root = {gear.n: gear.n for gear in gears}
 
@@ -228,40 +260,13 @@ def _shafts(reader: FormReader, gears: list[Toothed]) -> dict[int, str | None]:
         return n
 
     for gear in gears:
-        if reader.text(f"g{gear.n}_how") == "shaft" and gear.role != "crank":
-            other = int(reader.text(f"g{gear.n}_on"))
+        if rows[gear.n].how == "shaft" and gear.role != "crank":
+            other = int(rows[gear.n].on)
             root[find(gear.n)] = find(other)
     groups = [find(gear.n) for gear in gears]
     return {
         gear.n: f"shaft {group}" if groups.count(group) > 1 else None for gear, group in zip(gears, groups, strict=True)
     }
-
-
-def _ends(reader: FormReader, unit: LengthUnit, gears: list[Toothed]) -> Ends:
-    """Keyways, the helical gear, and the sets of holes."""
-    crank_key = reader.take("crank_key", angle(-360, 360))
-    cam_key = reader.take("cam_key", angle(-360, 360))
-    sets = reader.take("hole_sets", count(2, 12, "sets cannot be"))
-    helix, gear = _helix(reader, unit, gears)
-    return Ends(crank_key, cam_key, helix, gear, sets)
-
-
-def _helix(reader: FormReader, unit: LengthUnit, gears: list[Toothed]) -> tuple[HelixInput | None, str]:
-    module = reader.take("helix_module", above_nothing(unit))
-    beta = reader.take("helix_angle", angle(-80, 80))
-    travel = reader.take("helix_travel", above_nothing(unit))
-    known = {"helix_module": module, "helix_angle": beta, "helix_travel": travel}
-    empty = [name for name in known if not reader.text(name)]
-    if len(empty) == len(known):
-        return None, ""
-    for name in empty:
-        reader.errors[name] = say("helical-entry-incomplete")
-    gear = next((gear for gear in gears if str(gear.n) == reader.text("helix_gear")), None)
-    if gear is None:
-        reader.errors["helix_gear"] = say("sliding-gear-missing")
-    if module is None or beta is None or travel is None or gear is None:
-        return None, ""
-    return HelixInput(teeth=gear.teeth, normal_module_mm=module, helix_deg=beta, travel_mm=travel), gear.name
 
 
 def _field_of(field: str, gears: list[Toothed], contacts: list[Contact]) -> str:

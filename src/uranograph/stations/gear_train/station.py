@@ -23,4 +23,9 @@ class GearTrainStation(Station):
 
     def form_context(self, value: gear_train_model.DriveTrain | None) -> Mapping[str, Any]:
         """Context for the form's template."""
-        return {"judged": train.judged(value) if value else None, "gear_choices": train.choices}
+        return {
+            "judged": train.judged(value) if value else None,
+            "gear_choices": train.choices,
+            "rows": gear_train.GEARS,
+            "ends": {field.name: field for field in gear_train.EndFields.fields()},
+        }
