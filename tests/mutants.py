@@ -157,7 +157,7 @@ MUTANTS = (
     Mutant("phase/judgment.py", "and (doubtful or unread(job))", "and doubtful", STANDS),
     Mutant("phase/weighed.py", "2 * LATE_BIAS_DEG), found.top_deg)", "2 * LATE_BIAS_DEG), 0.0)", STANDS),
     Mutant("phase/offers.py", "math.hypot(doubt, step_doubt(moving, choice))", "doubt", STANDS),
-    Mutant("engine/adjusters.py", '{**option, "shift_deg": 2 *', '{**option, "shift_deg": 1 *', STANDS),
+    Mutant("engine/adjusters.py", "twice = 2 if", "twice = 1 if", STANDS),
     Mutant("engine/card.py", "top * engine.ratio - printed.lash_mm", "top - printed.lash_mm", STANDS),
     Mutant("stations/degree/what_if.py", 'found["ic_abdc_deg"] + (later or 0.0)', 'found["ic_abdc_deg"]', STANDS),
     Mutant("bench/repeats.py", "SLIP = 5.0", "SLIP = 6.0", f"{BENCH}/test_repeats.py"),

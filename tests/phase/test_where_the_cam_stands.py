@@ -260,7 +260,7 @@ def test_lifts_of_the_card_are_at_the_dial_wherever_they_are_printed() -> None:
     [
         ("intake_seat_duration_deg", "240", "is not more than"),
         ("intake_200_duration_deg", "250", "is not less than"),
-        ("centerline_of", "banana", "is none of"),
+        ("centerline_of", "banana", "Choose one of peak, events"),
         ("seat_lift", "x", "x"),
         ("intake_lash", "39", "39"),
     ],

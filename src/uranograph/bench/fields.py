@@ -351,8 +351,8 @@ class Fields:
         return found
 
     @classmethod
-    def parsed(cls, typed: Typed, unit: LengthUnit, prefix: str) -> Filled[Self]:
-        """The same, worked out."""
+    def partial(cls, typed: Typed, unit: LengthUnit, prefix: str = "") -> tuple[Self, dict[str, str]]:
+        """What could be read, None for the rest, and what is wrong beside each field."""
         reader = FormReader(typed)
         unit = reader.unit(unit)
         values: dict[str, Any] = {}
@@ -369,7 +369,7 @@ class Fields:
         form = cls(values, unit, texts)
         for name, message in form.check():
             reader.errors.setdefault(f"{prefix}{name}", message)
-        return Filled(None if reader.errors else form, reader.errors)
+        return form, reader.errors
 
     @classmethod
     def blank(cls, unit: LengthUnit) -> Self:
@@ -404,12 +404,13 @@ class Fields:
 def _read_once(cls: type[Fields], text: tuple[tuple[str, str], ...], unit: LengthUnit, prefix: str) -> Filled[Any]:
     """A job's forms are read again after every reading: the same text gives the same value."""
     try:
-        return cls.parsed(dict(text), unit, prefix)
+        form, errors = cls.partial(dict(text), unit, prefix)
     except Exception as error:
         # One form that cannot be read must not take every page of its job down.
         fault = faults.note(error, f"form {cls.__module__}.{cls.__name__}")
         first = text[0][0] if text else "unit"
         return Filled(None, {first: f"This form could not be read (fault {fault}): look at its figures again."})
+    return Filled(None if errors else form, errors)
 
 
 def _value_of(field: Field[V], reader: FormReader, unit: LengthUnit, prefix: str) -> V | None:

@@ -65,7 +65,7 @@ _CHOICES, _SLOT, _PINS = ("kind", ("choices",)), ("kind", ("slot",)), ("kind", (
 
 
 def _number(name: str, label: str, missing: str, when: tuple[str, tuple[str, ...]]) -> Custom[float]:
-    return Custom(name, label, reads=parse_angle, free=False, required=say(missing), when=when)
+    return Custom(name, label, reads=parse_angle, free=False, required=missing, when=when)
 
 
 class AdjusterFields(Fields):
@@ -99,16 +99,18 @@ class AdjusterFields(Fields):
         reads=parse_angle,
         when=("kind", ("tooth", "hole-sets")),
     ).optional()
-    sets = _number("sets", "Sets of holes", "hole-sets-missing", ("kind", ("hole-sets",)))
-    holes = _number("holes", "Sprocket holes", "sprocket-holes-missing", _PINS)
-    hub_holes = _number("hub_holes", "Hub holes", "hub-holes-missing", _PINS)
-    range = _number("range", "Either way", "slot-range-missing", _SLOT)
-    step = _number("step", "Step", "slot-step-missing", _SLOT)
+    sets = _number("sets", "Sets of holes", say("hole-sets-missing"), ("kind", ("hole-sets",)))
+    holes = _number("holes", "Sprocket holes", say("sprocket-holes-missing"), _PINS)
+    hub_holes = _number("hub_holes", "Hub holes", say("hub-holes-missing"), _PINS)
+    range = _number("range", "Either way", say("slot-range-missing"), _SLOT)
+    step = _number("step", "Step", say("slot-step-missing"), _SLOT)
     marks = Choice("marks", "Marks are", _CRANK_OR_CAM, unknown=say("adjuster-kind-missing"), when=_SLOT)
 
     def check(self) -> Iterable[tuple[str, str]]:
-        if self.kind in ("tooth", "hole-sets") and self.teeth is None:
-            yield "teeth", say("crank-teeth-missing" if self.kind == "tooth" else "cam-teeth-missing")
+        if self.teeth is None and self.kind == "tooth":
+            yield "teeth", say("crank-teeth-missing")
+        if self.teeth is None and self.kind == "hole-sets":
+            yield "teeth", say("cam-teeth-missing")
 
     @property
     def data(self) -> dict[str, object]:

@@ -2,62 +2,25 @@
 
 from collections.abc import Mapping
 from dataclasses import replace
-from functools import partial
 
 from pydantic import ValidationError
 
 from uranograph.bench import shop_limits
-from uranograph.bench.forms import Filled, Form, FormReader, Typed, remembered
+from uranograph.bench.forms import Filled, Form, Typed, remembered
 from uranograph.bench.job import Job
 from uranograph.bench.memo import memoized
-from uranograph.bench.parsers import length
 from uranograph.bench.worded import FIELD_WORDS, clash
 from uranograph.core.card import CARD_FIELDS, Card, CardInput, card
-from uranograph.core.errors import InvalidInput
-from uranograph.core.quantities import LengthUnit, parse_angle, parse_length
+from uranograph.core.quantities import LengthUnit
+from uranograph.engine.card_fields import CardFields, PrintedLine
 from uranograph.engine.card_model import EVENT_FIELDS, SpecCard
 from uranograph.engine.description import engine_of
 from uranograph.engine.messages import say
-from uranograph.engine.printed_card import parse_printed
-
-LENGTH_FIELDS = ("check_lift", "intake_max_lift", "exhaust_max_lift")
-
-
-VALVE_FIELDS = ("intake_valve_lift", "exhaust_valve_lift", "intake_lash", "exhaust_lash")
-
-
-SEAT_FIELDS = (
-    "seat_lift",
-    "intake_seat_duration_deg",
-    "exhaust_seat_duration_deg",
-    "intake_200_duration_deg",
-    "exhaust_200_duration_deg",
-)
-
-
-MEANING_FIELDS = ("centerline_of", "lift_at", "check_at")
-
 
 LOBES = ("intake", "exhaust")
 
 
-OVERLAP_FIELDS = ("intake_overlap_min", "intake_overlap_max", "exhaust_overlap_min", "exhaust_overlap_max")
-
-
-FIELDS = (
-    "as_printed",
-    *CARD_FIELDS,
-    *LENGTH_FIELDS,
-    *OVERLAP_FIELDS,
-    *VALVE_FIELDS,
-    *SEAT_FIELDS,
-    *MEANING_FIELDS,
-    "unit",
-)
-
-
-# Where a card's lifts can be measured, and kinds of centerline.
-LIFT_AT, CENTERLINE_OF = ("lobe", "valve"), ("peak", "events")
+FIELDS = (*PrintedLine.names(), *CardFields.names(), "unit")
 
 
 # The lift of the durations that cards give beside those at the checking lift, 0.200 inch.
@@ -66,10 +29,6 @@ HIGH_LIFT_MM = 5.08
 
 # A centerline this near the midpoint of the printed events is a peak centerline; further off, one of them is wrong.
 ROUNDED_DEG, PEAK_APART_DEG = 0.5, 3.5
-
-
-# Largest plausible lash.
-MAX_LASH_MM = 5.0
 
 
 # Allowed difference of the printed valve lift and lobe lift times ratio less lash.
@@ -102,82 +61,62 @@ def read(
     >>> filled.value.card.io_btdc_deg, filled.errors
     (6.0, {})
     """
-    line = FormReader(typed)
-    printed = line.take("as_printed", parse_printed) or {}
-    if line.errors:
+    line = PrintedLine.read(typed)
+    if line.value is None:
         return Filled(None, line.errors)
+    printed = line.value.as_printed
     # A filled-in field overrides the line.
-    reader = FormReader({**printed, **{name: text for name, text in typed.items() if text.strip()}})
-    angles = {name: reader.take(name, parse_angle) for name in CARD_FIELDS}
-    own_unit = reader.unit(unit)
-    lifts = {name: reader.take(name, lambda text: _lift(text, own_unit)) for name in LENGTH_FIELDS}
-    ranges = _overlap_ranges(reader, own_unit, window_mm)
-    valves = {
-        name: reader.take(
-            name, length(own_unit, most_mm=MAX_LASH_MM) if "lash" in name else partial(_lift, unit=own_unit)
-        )
-        for name in VALVE_FIELDS
+    form, errors = CardFields.partial({**printed, **{name: text for name, text in typed.items() if text.strip()}}, unit)
+    angles = {name: form.values[name] for name in CARD_FIELDS}
+    seat = {
+        name: form.values[name] for lobe in LOBES for name in (f"{lobe}_seat_duration_deg", f"{lobe}_200_duration_deg")
     }
-    seat = {name: reader.take(name, parse_angle) for name in SEAT_FIELDS[1:]}
-    seat_lift = reader.take(SEAT_FIELDS[0], lambda text: _lift(text, own_unit))
-    centerline_of, lift_at, check_at = _meanings(reader)
-    stated = any(value is not None for value in (*angles.values(), *lifts.values()))
-    if not stated and not reader.errors and not ranges:
-        reader.errors["io_btdc_deg"] = say("card-figures-missing")
-        return Filled(None, reader.errors)
-    peaks = _of_peaks(angles) if centerline_of != "events" else {}
+    ranges = _overlap_ranges(form, errors, window_mm)
+    tops = {"intake": form.intake_max_lift, "exhaust": form.exhaust_max_lift}
+    stated = any(value is not None for value in (*angles.values(), form.check_lift, *tops.values()))
+    if not stated and not errors and not ranges:
+        return Filled(None, {"io_btdc_deg": say("card-figures-missing")})
+    peaks = _of_peaks(angles) if form.centerline_of != "events" else {}
     dropped = _follow_from_peaks(angles, peaks)
     try:
         given = CardInput(**{name: None if name in dropped else value for name, value in angles.items()})
     except ValidationError as error:
-        reader.errors |= _out_of_range(angles, error)
-        return Filled(None, reader.errors)
+        return Filled(None, errors | _out_of_range(angles, error))
     completed = card(given)
     for conflict in completed.conflicts:
         for name in conflict.fields:
-            reader.errors.setdefault(name, clash(conflict))
-    check = lifts["check_lift"]
-    for name in LENGTH_FIELDS[1:]:
-        top = lifts[name]
-        if check is not None and top is not None and check >= top:
-            reader.errors["check_lift"] = say("checking-lift-above-max-lift")
-    _refuse_durations(reader, completed, seat)
-    whole = SpecCard(
-        completed,
-        check,
-        lifts["intake_max_lift"],
-        lifts["exhaust_max_lift"],
-        ranges,
-        printed,
-        peaks,
-        None not in (angles["io_btdc_deg"], angles["ic_abdc_deg"])
-        or None not in (angles["eo_bbdc_deg"], angles["ec_atdc_deg"]),
-        centerline_of,
-        lift_at,
-        check_at,
-        _by_lobe(valves, "{}_valve_lift"),
-        _by_lobe(valves, "{}_lash"),
-        seat_lift,
-        _by_lobe(seat, "{}_seat_duration_deg"),
-        _by_lobe(seat, "{}_200_duration_deg"),
+            errors.setdefault(name, clash(conflict))
+    check = form.check_lift
+    if check is not None and any(top is not None and check >= top for top in tops.values()):
+        errors["check_lift"] = say("checking-lift-above-max-lift")
+    _refuse_durations(errors, completed, seat)
+    both_events = any(None not in (angles[opens], angles[closes]) for opens, closes in EVENT_FIELDS.values())
+    return Filled(
+        SpecCard(
+            completed,
+            check,
+            tops["intake"],
+            tops["exhaust"],
+            ranges,
+            printed,
+            peaks,
+            both_events,
+            form.centerline_of,
+            form.lift_at,
+            form.check_at,
+            _by_lobe(form.values, "{}_valve_lift"),
+            _by_lobe(form.values, "{}_lash"),
+            form.seat_lift,
+            _by_lobe(seat, "{}_seat_duration_deg"),
+            _by_lobe(seat, "{}_200_duration_deg"),
+        ),
+        errors,
     )
-    return Filled(whole, reader.errors)
 
 
 def _by_lobe(values: Mapping[str, float | None], name: str) -> dict[str, float]:
     """Those of both lobes that are given, by lobe."""
     return {lobe: value for lobe in LOBES if (value := values[name.format(lobe)]) is not None}
-
-
-def _meanings(reader: FormReader) -> tuple[str, str, str]:
-    """Conventions of the card: kind of centerline and where lifts are measured; empty if not stated."""
-    found = []
-    for name, allowed in zip(MEANING_FIELDS, (CENTERLINE_OF, LIFT_AT, LIFT_AT), strict=True):
-        text = reader.text(name)
-        if text and text not in allowed:
-            reader.errors[name] = say("card-choice-unknown", typed=text, allowed=", ".join(allowed))
-        found.append(text if text in allowed else "")
-    return found[0], found[1], found[2]
 
 
 def _of_peaks(angles: Mapping[str, float | None]) -> dict[str, float]:
@@ -213,18 +152,18 @@ def _follow_from_peaks(angles: Mapping[str, float | None], peaks: Mapping[str, f
     return dropped
 
 
-def _refuse_durations(reader: FormReader, found: Card, seat: Mapping[str, float | None]) -> None:
+def _refuse_durations(errors: dict[str, str], found: Card, seat: Mapping[str, float | None]) -> None:
     """A lobe is wider at its seat than at the checking lift, and narrower at 0.200 inch."""
     for lobe in LOBES:
         at_check = getattr(found, f"{lobe}_duration_deg")
         for name, widest in ((f"{lobe}_seat_duration_deg", False), (f"{lobe}_200_duration_deg", True)):
             stated = seat[name]
             if stated is not None and not 0 < stated < 500:
-                reader.errors[name] = say(
+                errors[name] = say(
                     "card-angle-out-of-range", named=fields_named(name), angles=stated, limit="between 0 and 500"
                 )
             elif stated is not None and at_check is not None and (stated >= at_check) == widest:
-                reader.errors[name] = (
+                errors[name] = (
                     say("high-lift-duration-too-large", typed=stated, at_check=at_check)
                     if widest
                     else say("seat-duration-too-small", typed=stated, at_check=at_check)
@@ -246,29 +185,23 @@ def _out_of_range(angles: Mapping[str, float | None], error: ValidationError) ->
     return by_name
 
 
-def _overlap_ranges(reader: FormReader, unit: LengthUnit, window_mm: float) -> dict[str, tuple[float, float]]:
+def _overlap_ranges(form: CardFields, errors: dict[str, str], window_mm: float) -> dict[str, tuple[float, float]]:
     """The lift at overlap of each lobe as a range; one figure alone is the middle of a window."""
     ranges = {}
-    for lobe in ("intake", "exhaust"):
-        low, high = (reader.take(f"{lobe}_overlap_{end}", lambda text: _lift(text, unit)) for end in ("min", "max"))
+    for lobe in LOBES:
+        names = f"{lobe}_overlap_min", f"{lobe}_overlap_max"
+        low, high = (form.values[name] for name in names)
         if low is None and high is None:
             continue
         if low is None or high is None:
-            if f"{lobe}_overlap_min" not in reader.errors and f"{lobe}_overlap_max" not in reader.errors:
+            if not errors.keys() & set(names):
                 single = (low or 0.0) + (high or 0.0)
                 ranges[lobe] = (max(0.0, single - window_mm), single + window_mm)
         elif low > high:
-            reader.errors[f"{lobe}_overlap_min"] = say("overlap-lift-limits-crossed")
+            errors[names[0]] = say("overlap-lift-limits-crossed")
         else:
             ranges[lobe] = (low, high)
     return ranges
-
-
-def _lift(text: str, unit: LengthUnit) -> float:
-    lift = parse_length(text, unit)
-    if not 0 < lift <= 40:
-        raise InvalidInput("lift", "not-a-cam-lift", typed=text)
-    return lift
 
 
 FORM = Form(
@@ -277,6 +210,7 @@ FORM = Form(
     lambda typed, job: read(typed, job.unit, shop_limits.value(job.shop_limits, "single_lift")),
     "Enter the spec card.",
     names=FIELDS,
+    inputs=(*PrintedLine.fields(), *CardFields.fields()),
     shelved=True,
     of_make=True,
     standard=True,

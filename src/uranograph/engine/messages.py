@@ -100,7 +100,7 @@ MESSAGES = {
     "understood": "Understood: {listed}.",
     "card-figures-missing": "Type what the card gives: events, durations, centerlines or separation.",
     "checking-lift-above-max-lift": "The checking lift must be less than the maximum lift. Look at the card again.",
-    "card-choice-unknown": "“{typed}” is none of {allowed}.",
+    "card-choice-unknown": "Choose one of {allowed}.",
     "seat-duration-too-small": "{typed:g} at the seat is not more than {at_check:g} at the checking lift: look at the card again.",
     "high-lift-duration-too-large": "{typed:g} at .200 in is not less than {at_check:g} at the checking lift: look at the card again.",
     "card-lifts-contradict": (

@@ -8,6 +8,7 @@ from uranograph.bench.station import Station
 from uranograph.bench.worded import clash
 from uranograph.core.card import CARD_FIELDS
 from uranograph.engine import card
+from uranograph.engine.card_fields import CardFields
 
 
 class CardStation(Station):
@@ -24,7 +25,7 @@ class CardStation(Station):
 
     def form_context(self, value: Any) -> Mapping[str, Any]:
         """Context for the form's template."""
-        return {"card_fields": CARD_FIELDS, "clash": clash}
+        return {"card_fields": CARD_FIELDS, "clash": clash, "groups": CardFields.groups()}
 
     def sheet_context(self, job: Job) -> Mapping[str, Any]:
         """Context for the build sheet."""

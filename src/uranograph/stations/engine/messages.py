@@ -1,20 +1,23 @@
 """Messages of engine."""
 
-from functools import partial
-
 from uranograph.bench.finding import FindingMessage
-from uranograph.bench.messages import message
 
 FINDINGS = {
-    "described": FindingMessage("{why}", "Engine described", "Enter the spec card."),
     "not-described": FindingMessage("The engine is not described yet.", next_step="Describe the engine."),
-}
-MESSAGES = {
-    "turns-without-order": (
-        "Turns {rotation} seen from the front. Its firing order is not given: companions and the "
-        "other cylinders' TDC are not shown."
+    "turns-without-order": FindingMessage(
+        "Turns {rotation} seen from the front. Its firing order is not given: companions and the other cylinders' TDC are "
+        "not shown.",
+        "Engine described",
+        "Enter the spec card.",
     ),
-    "fires-and-turns": "Fires {order}, turns {rotation} seen from the front.",
-    "no-companions": " No two cylinders rise together.",
+    "fires-and-turns": FindingMessage(
+        "Fires {order}, turns {rotation} seen from the front. Rising together: {companions}.",
+        "Engine described",
+        "Enter the spec card.",
+    ),
+    "no-companions": FindingMessage(
+        "Fires {order}, turns {rotation} seen from the front. No two cylinders rise together.",
+        "Engine described",
+        "Enter the spec card.",
+    ),
 }
-say = partial(message, MESSAGES)

@@ -2,11 +2,9 @@
 
 from uranograph.bench.finding import Finding, Row, Verdict
 from uranograph.bench.job import Job
-from uranograph.core.firing import (
-    top_after,
-)
+from uranograph.core.firing import top_after
 from uranograph.engine.description import engine_of
-from uranograph.stations.engine.messages import FINDINGS, say
+from uranograph.stations.engine.messages import FINDINGS
 
 
 def find(job: Job) -> Finding:
@@ -14,23 +12,18 @@ def find(job: Job) -> Finding:
     engine = engine_of(job)
     if engine is None:
         return Finding(Verdict.OPEN).judged(Verdict.OPEN, FINDINGS, "not-described", begun=False)
-    phrase = ", ".join(f"{one}+{other}" for one, other in engine.rising_together)
+    rotation, order = engine.rotation.value, engine.order_words
     if not engine.firing_order:
-        return Finding(Verdict.OPEN).judged(
-            Verdict.IN, FINDINGS, "described", why=say("turns-without-order", rotation=engine.rotation.value)
-        )
-    order = engine.order_words
-    rows = [Row("Firing order", order), Row("Companions", phrase or "none")]
+        return Finding(Verdict.OPEN).judged(Verdict.IN, FINDINGS, "turns-without-order", rotation=rotation)
+    companions = ", ".join(f"{one}+{other}" for one, other in engine.rising_together)
+    rows = [Row("Firing order", order), Row("Companions", companions or "none")]
     if engine.firing_deg:
         first = engine.firing_order[0]
         tops = ", ".join(
             f"{one} {top_after(engine.firing_order, engine.firing_deg, one, first):g}" for one in engine.firing_order
         )
         rows.append(Row(f"Tops after {first}'s", f"{tops} deg"))
-    return Finding(Verdict.OPEN, rows=tuple(rows)).judged(
-        Verdict.IN,
-        FINDINGS,
-        "described",
-        why=say("fires-and-turns", order=order, rotation=engine.rotation.value)
-        + (f" Rising together: {phrase}." if phrase else say("no-companions")),
-    )
+    base = Finding(Verdict.OPEN, rows=tuple(rows))
+    if not companions:
+        return base.judged(Verdict.IN, FINDINGS, "no-companions", order=order, rotation=rotation)
+    return base.judged(Verdict.IN, FINDINGS, "fires-and-turns", order=order, rotation=rotation, companions=companions)
