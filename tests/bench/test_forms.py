@@ -143,9 +143,9 @@ def test_a_finding_depends_on_what_it_asked_for_and_on_nothing_else(demo_shop: S
         for station in ORDER.stations:
             memo.clear_memo()
             told, notes = memo.tracked(job, lambda station=station, job=job: station.find(job))
-            forms = {name for kind, name in notes.own if kind == "form"}
-            read = {name for kind, name in notes.own if kind in ("readings", "written", "slot")}
-            ending = {name for kind, name in notes.own if kind == "acts"}
+            forms = {name for kind, name in notes.view_keys if kind == "form"}
+            read = {name for kind, name in notes.view_keys if kind in ("readings", "written", "slot")}
+            ending = {name for kind, name in notes.view_keys if kind == "acts"}
             without = replace(
                 job,
                 log=Log(
@@ -157,7 +157,9 @@ def test_a_finding_depends_on_what_it_asked_for_and_on_nothing_else(demo_shop: S
                         or (isinstance(entry, Act) and ending & set(entry.disturbs))
                     ),
                 ),
-                shop_values={name: job.shop_values[name] for name in job.shop_values if ("house", name) in notes.own},
+                shop_values={
+                    name: job.shop_values[name] for name in job.shop_values if ("house", name) in notes.view_keys
+                },
             )
             memo.clear_memo()
             assert station.find(without) == told, station.key

@@ -42,7 +42,7 @@ class JobLimits:
 
     def get(self, name: str) -> ShopLimit | None:
         track(self.job, ("house", name))
-        own = self.job.whole.latest(LIMITS_FORM)
+        own = self.job.full_job.latest(LIMITS_FORM)
         if own is not None and own.typed.get(name):
             text, unit = own.typed[name], own.typed.get("unit", "mm")
             if name in LIMITS and LIMITS[name].measure is Measure.LENGTH:
@@ -109,7 +109,7 @@ class Job:
         return self.log.readings
 
     @property
-    def whole(self) -> "Job":
+    def full_job(self) -> "Job":
         """The job this is a view of, or itself: sheets and true TDC are the same for all views of a job."""
         return self.origin or self
 
@@ -188,10 +188,10 @@ class Job:
 
     def active_readings(self, station: str, *kinds: str) -> list[Reading]:
         """A station's readings that hold, of some kinds or of all: neither voided nor disturbed since, oldest first."""
-        known = self.memory.standing.get((station, kinds))
+        known = self.memory.active.get((station, kinds))
         if known is None:
             found, notes = tracked(self, lambda: self._holding(station, *kinds))
-            self.memory.standing[station, kinds] = known = tuple(found), notes.own
+            self.memory.active[station, kinds] = known = tuple(found), notes.view_keys
         else:
             track(self, *known[1])
         return list(known[0])
@@ -317,7 +317,7 @@ class Job:
                 self,
                 log=self.log.without({entry.seq for entry in aside}, station),
                 earlier=aside,
-                origin=self.whole,
+                origin=self.full_job,
                 made_from=self.made_from | made_from,
                 judged_until=judged_until,
             )
@@ -375,7 +375,7 @@ class Job:
 
     def filled(self, form: Form[T]) -> Filled[T] | None:
         """The newest version of a form as read; None where it was never filled in. The same for all views."""
-        return _read(self.whole, form, self.judged_until if form.standard else None)
+        return _read(self.full_job, form, self.judged_until if form.standard else None)
 
     def form(self, form: Form[T]) -> T | None:
         """Parsed newest version of a form, if valid."""
@@ -385,8 +385,8 @@ class Job:
     @property
     def unit(self) -> LengthUnit:
         """Default length unit of the job, from its first form."""
-        track(self.whole, ("form", FIRST_FORM))
-        return self.whole.unit_of_lengths
+        track(self.full_job, ("form", FIRST_FORM))
+        return self.full_job.unit_of_lengths
 
     @cached_property
     def unit_of_lengths(self) -> LengthUnit:

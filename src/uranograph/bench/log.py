@@ -163,14 +163,14 @@ class Annotation:
         return kind_name(self.station, self.TYPE)
 
     @property
-    def own(self) -> dict[str, Any]:
+    def payload(self) -> dict[str, Any]:
         """Payload by name, without place, time and author."""
         return {each.name: getattr(self, each.name) for each in fields(self) if each.name not in _OF_ALL}
 
     @cached_property
     def fingerprint(self) -> tuple[object, ...]:
         """Comparable value that a finding can depend on."""
-        return (self.TYPE, self.id, self.seq, self.void is None, *self.own.values())
+        return (self.TYPE, self.id, self.seq, self.void is None, *self.payload.values())
 
 
 _OF_ALL = {each.name for each in fields(Annotation)}

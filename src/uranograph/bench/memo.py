@@ -39,7 +39,7 @@ class Source(Protocol):
         """Its memoized results."""
 
     @property
-    def whole(self) -> "Source":
+    def full_job(self) -> "Source":
         """The job behind a view, or itself."""
 
     def fingerprint(self, asked: DependencyKey) -> tuple[object, ...]:
@@ -54,40 +54,40 @@ R = TypeVar("R")
 class Dependencies:
     """Dependencies of one computation on its job and, for a view, on the full job behind it."""
 
-    __slots__ = ("job", "own", "whole")
+    __slots__ = ("full_job_keys", "job", "view_keys")
 
     def __init__(self, job: Source) -> None:
         self.job = job
-        self.own: set[DependencyKey] = set()
-        self.whole: set[DependencyKey] = set()
+        self.view_keys: set[DependencyKey] = set()
+        self.full_job_keys: set[DependencyKey] = set()
 
     def add(self, source: Source, asked: set[DependencyKey]) -> None:
         """Note what was asked of a job: this one, the whole behind it, or another view of it."""
         if not asked:
             return
         if source is self.job:
-            self.own |= asked
+            self.view_keys |= asked
             return
         if source.bank and not self.job.bank:
             # What a bank has under a plain name the whole job has under its own: all of that station counts.
             asked = asked | {("readings", name.partition("/")[0]) for kind, name in asked if kind == "slot"}
-        tracked = self.own if self.job is self.job.whole else self.whole
+        tracked = self.view_keys if self.job is self.job.full_job else self.full_job_keys
         tracked |= asked
         tracked |= source.made_from
 
 
-_TRACKING: ContextVar[Dependencies | None] = ContextVar("at_work", default=None)
+_TRACKING: ContextVar[Dependencies | None] = ContextVar("tracked_dependencies", default=None)
 
 
 def track(source: Source, *asked: DependencyKey) -> None:
-    """Tell whoever is at work what was asked for."""
+    """Record what the computation under way asked for."""
     notes = _TRACKING.get()
     if notes is not None:
         notes.add(source, set(asked))
 
 
 def tracked(job: Source, work: Callable[[], R]) -> tuple[R, Dependencies]:
-    """Do some work on a job and say what it asked for."""
+    """Run a computation on a job and return it with its dependencies."""
     outer = _TRACKING.get()
     notes = Dependencies(job)
     token = _TRACKING.set(notes)
@@ -95,33 +95,33 @@ def tracked(job: Source, work: Callable[[], R]) -> tuple[R, Dependencies]:
         return work(), notes
     finally:
         _TRACKING.reset(token)
-        # Also where the work failed: whoever catches that depends on what made it fail.
-        _hand_on(outer, notes)
+        # Also where the work failed: the caller that catches it depends on what made it fail.
+        _propagate(outer, notes)
 
 
-def _hand_on(outer: Dependencies | None, notes: Dependencies) -> None:
+def _propagate(outer: Dependencies | None, notes: Dependencies) -> None:
     if outer is not None:
-        outer.add(notes.job, notes.own)
-        outer.add(notes.job.whole, notes.whole)
+        outer.add(notes.job, notes.view_keys)
+        outer.add(notes.job.full_job, notes.full_job_keys)
 
 
 class MemoizedAnswer:
     """One answer, with the fingerprint of each thing that was asked for."""
 
-    __slots__ = ("asked", "own", "value", "whole")
+    __slots__ = ("asked", "full_job_keys", "value", "view_keys")
 
     def __init__(self, job: Source, notes: Dependencies, value: Any) -> None:
-        self.own = tuple((asked, job.fingerprint(asked)) for asked in notes.own)
-        self.whole = tuple((asked, job.whole.fingerprint(asked)) for asked in notes.whole)
+        self.view_keys = tuple((asked, job.fingerprint(asked)) for asked in notes.view_keys)
+        self.full_job_keys = tuple((asked, job.full_job.fingerprint(asked)) for asked in notes.full_job_keys)
         # What was asked for alone: the job itself is not kept for it.
-        self.asked = (notes.own, notes.whole)
+        self.asked = (notes.view_keys, notes.full_job_keys)
         self.value = value
 
     def holds(self, job: Source) -> bool:
         """Whether all that was asked for has the fingerprint that it had."""
-        whole = job.whole
-        return all(_same(job.fingerprint(asked), seen) for asked, seen in self.own) and all(
-            _same(whole.fingerprint(asked), seen) for asked, seen in self.whole
+        whole = job.full_job
+        return all(_same(job.fingerprint(asked), seen) for asked, seen in self.view_keys) and all(
+            _same(whole.fingerprint(asked), seen) for asked, seen in self.full_job_keys
         )
 
     def untouched(self, changed: set[DependencyKey]) -> bool:
@@ -136,7 +136,7 @@ def _same(one: tuple[object, ...], other: tuple[object, ...]) -> bool:
 class Memory:
     """Memory of one job: results, fingerprints, active readings, views."""
 
-    __slots__ = ("changed", "fingerprints", "held", "held_before", "standing", "views")
+    __slots__ = ("active", "changed", "fingerprints", "held", "held_before", "views")
 
     def __init__(self) -> None:
         self.held: dict[Hashable, MemoizedAnswer] = {}
@@ -144,7 +144,7 @@ class Memory:
         self.held_before: dict[Hashable, MemoizedAnswer] = {}
         self.changed: set[DependencyKey] = set()
         self.fingerprints: dict[DependencyKey, tuple[object, ...]] = {}
-        self.standing: dict[tuple[str, tuple[str, ...]], tuple[tuple[Any, ...], set[DependencyKey]]] = {}
+        self.active: dict[tuple[str, tuple[str, ...]], tuple[tuple[Any, ...], set[DependencyKey]]] = {}
         self.views: dict[object, Any] = {}
 
     def take_over(self, before: "Memory", forms: set[str], written: set[str], acted: bool) -> None:
@@ -166,7 +166,7 @@ class Memory:
             self.held_before.update(before.held)
             self.changed.update(("form", kind) for kind in forms)
             self.changed.update((kind, name) for kind in ("readings", "written", "slot") for name in written)
-        self.standing.update({w: known for w, known in before.standing.items() if self.fingerprints.keys() >= known[1]})
+        self.active.update({w: known for w, known in before.active.items() if self.fingerprints.keys() >= known[1]})
 
 
 MAX_MEMOIZED = 512
@@ -200,7 +200,7 @@ class Memoized(Generic[J, P, R]):
         if (outer := _TRACKING.get()) is not None:
             own, whole = answer.asked
             outer.add(job, own)
-            outer.add(job.whole, whole)
+            outer.add(job.full_job, whole)
         found: R = answer.value
         return found
 

@@ -150,7 +150,7 @@ def at_position(job: Job, number: int | None = None) -> Job:
 
 def just_before(job: Job, act: Act | Change) -> Job:
     """The job as it stood when something was done, with only the degree readings of the position that it was in."""
-    job = banks(job.whole)[0]
+    job = banks(job.full_job)[0]
     belongs = _belongs(every_try(job), act.seq - 1)
     return job.view(("just before", act.seq), lambda reading: reading.seq < act.seq and belongs(reading), MADE_FROM)
 

@@ -67,7 +67,7 @@ def frames(job: Job) -> tuple[Frame, ...]:
     tuple
         One frame for each stretch, with the top found in it where it has a whole pair.
     """
-    return _frames(job.whole)
+    return _frames(job.full_job)
 
 
 @memoized
@@ -112,7 +112,7 @@ def _since(act: Act) -> float:
 def left_as_it_is(job: Job, frame: Frame) -> bool:
     """Whether the wheel stays as it was found: it was stated, or degreed on, also where a gear was turned since."""
     span = (frame.start_seq, frame.end_seq)
-    return frame.left or any(r.void is None and span[0] < r.seq < span[1] for r in job.whole.written("degree"))
+    return frame.left or any(r.void is None and span[0] < r.seq < span[1] for r in job.full_job.written("degree"))
 
 
 def suspected_move(job: Job) -> int | None:

@@ -176,7 +176,11 @@ def _order(one: JudgedCam, bank: int) -> str:
 
 def _by_the_marks(job: Job) -> tuple[str, ...]:
     """Phase expected from marks and unmarked drives, until the cam is moved."""
-    return () if positions.tries(job) else (*marks.expected_notes(job.whole), *marks_by_eye.expected_notes(job.whole))
+    return (
+        ()
+        if positions.tries(job)
+        else (*marks.expected_notes(job.full_job), *marks_by_eye.expected_notes(job.full_job))
+    )
 
 
 def _top_as_stated(job: Job) -> tuple[str, ...]:

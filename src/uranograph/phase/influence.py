@@ -35,7 +35,7 @@ def leave_one_out_influence(job: Job) -> tuple[Influence, ...]:
     if found is None or weighing is None or not cams or cams[0].within is None:
         return ()
     lobes = tuple(result.lobe for result in cams[0].lobes)
-    by_seq = {reading.seq: reading for reading in job.whole.readings}
+    by_seq = {reading.seq: reading for reading in job.full_job.readings}
     told = []
     for seen, (off, sd, pulled) in zip(found.readings, weighing.model.pulls(cams[0].cam, lobes), strict=True):
         reading = by_seq.get(seen.seq)

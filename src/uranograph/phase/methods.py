@@ -38,7 +38,9 @@ def chosen_method(job: Job, query: Mapping[str, str]) -> str:
     """The method asked for, the one last used, at an earlier position too, or the one that suits the card."""
     if query.get("method") in _MODULES:
         return query["method"]
-    used = job.active_readings(KEY) or [r for r in job.whole.readings if r.station == KEY and not (r.beside or r.void)]
+    used = job.active_readings(KEY) or [
+        r for r in job.full_job.readings if r.station == KEY and not (r.beside or r.void)
+    ]
     # A maximum lift or an answer leads back to its method.
     by_method = [method for reading in used if (method := method_of(reading)) not in ("peak", "asked")]
     if by_method:

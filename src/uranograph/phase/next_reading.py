@@ -81,7 +81,7 @@ def _coming(job: Job) -> NextReading | None:
     readable = Readable(view, found)
     could, expected = readable.within(left), replace(found.expected, width_deg=readable.widths)
     verdict = judgment.verdict_of(view, judged, results.doubts(view))
-    move = next((offer for cam in offers.cams(job) if (offer := offers.better_than_now(job.whole, cam))), None)
+    move = next((offer for cam in offers.cams(job) if (offer := offers.better_than_now(job.full_job, cam))), None)
     given = move is not None or verdict in (Verdict.IN, Verdict.OUT)
     if not given and held is None and left > 1 and (other := _other_kind(view, found, weighing)):
         return other

@@ -230,7 +230,7 @@ def _shown(job: Job, cut: tuple[Frame, ...], reading: Reading) -> float | None:
     if reading.approach != "forward" or frame_at(job, reading.seq) is None:
         return None
     mounted = cut[_frame_of(cut, reading.seq)].mounted
-    return crank_angle(mounted, reading.text, reading.side) - offset_deg(job.whole)
+    return crank_angle(mounted, reading.text, reading.side) - offset_deg(job.full_job)
 
 
 def swapped_by(text: str) -> float:

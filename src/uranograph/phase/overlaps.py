@@ -240,7 +240,7 @@ def _requested(job: Job, query: Mapping[str, str]) -> tuple[str, int, str] | Non
 
 def _next_number(job: Job, lobe: str, bank: int, place: str) -> int:
     """The first number of this bank that no reading of this place has had."""
-    every = [r.spot.number for r in job.whole.written(KEY) if r.spot.kind == KIND[lobe] and r.spot.place == place]
+    every = [r.spot.number for r in job.full_job.written(KEY) if r.spot.kind == KIND[lobe] and r.spot.place == place]
     return next(n for n in range(bank, 2 * len(every) + 3, 2) if n not in every)
 
 

@@ -16,7 +16,7 @@ def true_angle(job: Job, reading: Reading) -> float:
     if frame is None:
         raise Missing("frame")
     zero = frame.top.zero_error_deg if frame.top else 0.0
-    return crank_angle(frame.mounted, reading.text, reading.side) - zero - offset_deg(job.whole)
+    return crank_angle(frame.mounted, reading.text, reading.side) - zero - offset_deg(job.full_job)
 
 
 def place_doubts(job: Job, reading: Reading, name: str, slack_deg: float | None = None) -> list[str]:
@@ -38,5 +38,5 @@ def likely_side(job: Job, true_deg: float) -> str | None:
     mounted = wheel_of(job)
     if mounted is None:
         raise Missing("mounted")
-    side = as_read(mounted.wheel, true_deg + offset_deg(job.whole))[1]
+    side = as_read(mounted.wheel, true_deg + offset_deg(job.full_job))[1]
     return side.value if side else None

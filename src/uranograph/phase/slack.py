@@ -9,7 +9,7 @@ from uranograph.phase.messages import say
 def slack_deg(job: Job) -> float | None:
     """Slack in crank degrees: from events read both ways, else from the backlash of the gears."""
     by_events = events.slack_deg(job)
-    return backlash.slack_deg(job.whole) if by_events is None else by_events
+    return backlash.slack_deg(job.full_job) if by_events is None else by_events
 
 
 def source(job: Job) -> str:

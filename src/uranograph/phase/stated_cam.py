@@ -46,7 +46,7 @@ def stated_cam(job: Job) -> StatedCam | None:
     latest = job.latest(FORM.kind)
     if latest is None or job.judged_until is not None:
         return None
-    whole = job.whole
+    whole = job.full_job
     moved = max((act.seq for act in (*whole.acts("phase"), *whole.acts(POSITION))), default=0)
     stated = None if moved > latest.seq else job.form(FORM)
     return stated if stated is not None and stated.centerlines_deg else None

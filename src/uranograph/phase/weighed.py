@@ -288,10 +288,10 @@ def _cam_degrees(job: Job) -> "list[Suspect]":
     """The last move brought twice what its marks were said to be worth, or half."""
     from uranograph.evidence.faults import Suspect
 
-    made = positions.tries(job.whole)
-    if not made or positions.at_position(job.whole) is not positions.at_position(job):
+    made = positions.tries(job.full_job)
+    if not made or positions.at_position(job.full_job) is not positions.at_position(job):
         return []
-    before, after = weighed(positions.at_position(job.whole, len(made) - 1)), weighed(positions.at_position(job))
+    before, after = weighed(positions.at_position(job.full_job, len(made) - 1)), weighed(positions.at_position(job))
     if before is None or after is None:
         return []
     cam = "both" if not after.expected.apart else made[-1].lobes[0]
@@ -347,7 +347,7 @@ def in_words(job: Job, suspect: "Suspect") -> str:
 
 def where(job: Job, suspect: "Suspect") -> str:
     """The reading that a fault concerns, as read; empty if none."""
-    reading = next((each for each in job.whole.readings if each.seq == suspect.seq), None) if suspect.seq else None
+    reading = next((each for each in job.full_job.readings if each.seq == suspect.seq), None) if suspect.seq else None
     if reading is None:
         return ""
     shown = f"{reading.text}{f' {reading.side.upper()}' if reading.side else ''}"

@@ -253,7 +253,7 @@ def payload_of(entry: Entry | Annotation) -> dict[str, Any]:
     {'reason': 'no gears'}
     """
     if isinstance(entry, Annotation):
-        own = {name: value for name, value in entry.own.items() if value is not None}
+        own = {name: value for name, value in entry.payload.items() if value is not None}
         if isinstance(entry, Act) and entry.moves is not None:
             own["moves"] = [_move(move) for move in entry.moves]
         return own

@@ -4,18 +4,18 @@ from uranograph.bench.finding import FindingMessage
 
 FINDINGS = {
     "not-described": FindingMessage("The engine is not described yet.", next_step="Describe the engine."),
-    "turns-without-order": FindingMessage(
+    "described-without-order": FindingMessage(
         "Turns {rotation} seen from the front. Its firing order is not given: companions and the other cylinders' TDC are "
         "not shown.",
         "Engine described",
         "Enter the spec card.",
     ),
-    "fires-and-turns": FindingMessage(
+    "described": FindingMessage(
         "Fires {order}, turns {rotation} seen from the front. Rising together: {companions}.",
         "Engine described",
         "Enter the spec card.",
     ),
-    "no-companions": FindingMessage(
+    "described-without-companions": FindingMessage(
         "Fires {order}, turns {rotation} seen from the front. No two cylinders rise together.",
         "Engine described",
         "Enter the spec card.",

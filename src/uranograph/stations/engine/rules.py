@@ -14,7 +14,7 @@ def find(job: Job) -> Finding:
         return Finding(Verdict.OPEN).judged(Verdict.OPEN, FINDINGS, "not-described", begun=False)
     rotation, order = engine.rotation.value, engine.order_words
     if not engine.firing_order:
-        return Finding(Verdict.OPEN).judged(Verdict.IN, FINDINGS, "turns-without-order", rotation=rotation)
+        return Finding(Verdict.OPEN).judged(Verdict.IN, FINDINGS, "described-without-order", rotation=rotation)
     companions = ", ".join(f"{one}+{other}" for one, other in engine.rising_together)
     rows = [Row("Firing order", order), Row("Companions", companions or "none")]
     if engine.firing_deg:
@@ -25,5 +25,5 @@ def find(job: Job) -> Finding:
         rows.append(Row(f"Tops after {first}'s", f"{tops} deg"))
     base = Finding(Verdict.OPEN, rows=tuple(rows))
     if not companions:
-        return base.judged(Verdict.IN, FINDINGS, "no-companions", order=order, rotation=rotation)
-    return base.judged(Verdict.IN, FINDINGS, "fires-and-turns", order=order, rotation=rotation, companions=companions)
+        return base.judged(Verdict.IN, FINDINGS, "described-without-companions", order=order, rotation=rotation)
+    return base.judged(Verdict.IN, FINDINGS, "described", order=order, rotation=rotation, companions=companions)
