@@ -25,11 +25,27 @@ class Row:
 
 @dataclass(frozen=True)
 class FindingMessage:
-    """Message of one finding code: sentence, title and next step, with named figures (`bench.messages`)."""
+    """Message of one finding code: sentence, title, next step and order, with named figures (`bench.messages`).
+
+    Parameters
+    ----------
+    sentence, title
+        Why it is so, and what it is.
+    next_step
+        What to do next, where no reading is asked for.
+    order, order_note
+        The move that cures it, in a few words, and what goes with that.
+    leads
+        What does the next step, where that comes before the reading that is asked for: `void` the last reading, or the
+        station's `own` button.
+    """
 
     sentence: str
     title: str = ""
     next_step: str = ""
+    order: str = ""
+    order_note: str = ""
+    leads: str = ""
 
 
 @dataclass(frozen=True)
@@ -116,6 +132,9 @@ class Finding:
     sentence: str = ""
     title: str = ""
     next_step: str = ""
+    order: str = ""
+    order_note: str = ""
+    leads: str = ""
     begun: bool = True
     quantity: Quantity | None = None
     cautions: tuple[str, ...] = ()
@@ -163,6 +182,9 @@ class Finding:
             sentence=render(words.sentence, values, unit),
             title=render(words.title, values, unit),
             next_step=render(words.next_step, values, unit),
+            order=render(words.order, values, unit),
+            order_note=render(words.order_note, values, unit),
+            leads=words.leads,
             begun=begun,
         )
 

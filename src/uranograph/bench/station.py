@@ -12,6 +12,7 @@ from importlib import import_module
 from pathlib import Path
 from types import ModuleType
 from typing import Any, ClassVar
+from urllib.parse import urlencode
 
 from uranograph.bench.acts import ACTS, Act
 from uranograph.bench.finding import Finding, Prompt
@@ -76,6 +77,21 @@ class Page:
     data: Callable[[Job, Mapping[str, str]], Mapping[str, Any]] | None = None
 
 
+@dataclass(frozen=True)
+class Elsewhere:
+    """What comes next at another station: in words, the label of its button, and where it is; `more` goes with it."""
+
+    words: str
+    label: str
+    station: str
+    more: str = ""
+    query: Mapping[str, str] = field(default_factory=dict)
+
+    def href(self, job: str) -> str:
+        """Its address in a job."""
+        return f"/jobs/{job}/{self.station}" + (f"?{urlencode(self.query)}" if self.query else "")
+
+
 FileReader = Callable[[Job, Mapping[str, str], str], list[Entry]]
 
 
@@ -131,6 +147,10 @@ class Station:
         the API leads there only once somebody has begun it.
     rows_on_sheet
         Whether its rows are printed in its line of the build sheet.
+    reads_on_when_out
+        Whether its readings go on to be asked for once one of them is out, such as valve by valve.
+    details_title
+        What its details are folded under.
     details_template
         The template of its details where another than its own `details.html` or the shared one.
 
@@ -172,6 +192,8 @@ class Station:
     blocks_signing: ClassVar[bool] = False
     started_by_hand: ClassVar[bool] = False
     rows_on_sheet: ClassVar[bool] = False
+    reads_on_when_out: ClassVar[bool] = False
+    details_title: ClassVar[str] = "Why, and how sure"
     # Found in the folder.
     panel_template: ClassVar[str]
     fields_template: ClassVar[str]
@@ -304,6 +326,10 @@ class Station:
 
     def next_reading(self, job: Job) -> NextReading | None:
         """The reading, here or elsewhere, that would settle most once all that it asks for is read."""
+        return None
+
+    def elsewhere(self, job: Job, finding: Finding, query: Mapping[str, str]) -> Elsewhere | None:
+        """What comes next at another station, where that is neither a reading here nor simply the station that follows."""
         return None
 
     def is_exhausted(self, job: Job) -> bool:

@@ -1,7 +1,7 @@
 """The hand all figures are drawn in: strokes with a class, which the style sheet inks."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
 from html import escape
 from textwrap import wrap
@@ -11,18 +11,24 @@ Point = tuple[float, float]
 
 @dataclass(frozen=True)
 class Figure:
-    """A finished drawing. `description` says in words what it shows."""
+    """A finished drawing. `description` says in words what it shows; `state` is the verdict that colors what is measured."""
 
     width: float
     height: float
     description: str
     body: str
     kind: str
+    state: str = ""
+
+    def judged(self, state: str) -> "Figure":
+        """The same drawing, what is measured in the color of a verdict such as `out`."""
+        return replace(self, state=state)
 
     def svg(self) -> str:
         """The drawing as an SVG element."""
+        classes = f"figure {self.kind}" + (f" is-{self.state}" if self.state else "")
         return (
-            f'<svg class="figure {self.kind}" viewBox="0 0 {self.width:g} {self.height:g}" preserveAspectRatio="xMidYMin meet" role="img" '
+            f'<svg class="{classes}" viewBox="0 0 {self.width:g} {self.height:g}" preserveAspectRatio="xMidYMin meet" role="img" '
             f'aria-label="{escape(self.description)}" xmlns="http://www.w3.org/2000/svg">{self.body}</svg>'
         )
 

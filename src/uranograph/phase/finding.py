@@ -129,16 +129,9 @@ def _in_words(job: Job, cams: tuple[JudgedCam, ...], lines: tuple[Row, ...]) -> 
     else:
         next_step = say("choose-position") if first.moving_cures else say("read-both-before-moving")
     # Nothing orders a move while it cannot tell.
-    moves = [
-        _order(one, (job.bank or one.bank) if several else 0)
-        for one in cams
-        if one.verdict is Verdict.OUT and one.moving_cures
-    ]
-    reasons = (
-        *(_against_card(result) for result in leaders),
-        *(moves if verdict is Verdict.OUT else []),
-        *_split(job, first),
-    )
+    moves = [one for one in cams if verdict is Verdict.OUT and one.verdict is Verdict.OUT and one.moving_cures]
+    banks_of = [(job.bank or one.bank) if several else 0 for one in moves]
+    reasons = (*(_against_card(result) for result in leaders), *_split(job, first))
     return Finding(
         Verdict.OPEN,
         quantity=Quantity(first.error_deg, first.doubt_deg, "deg", label=_side(first.error_deg), unsigned=True),
@@ -164,14 +157,29 @@ def _in_words(job: Job, cams: tuple[JudgedCam, ...], lines: tuple[Row, ...]) -> 
         step=next_step,
         lobe=waiting[0] if waiting else "",
         wanted=say("where-card-has-it") if aimed_at.aim is Aim.CARD else say("where-it-is-aimed", aim=aimed_at.words),
+        order=_order(moves[0], banks_of[0], several or len(cams) > 1) if moves else "",
+        move_deg=moves[0].error_deg if moves else 0.0,
+        at_cam_deg=moves[0].error_deg / 2 if moves else 0.0,
+        others="".join(_also(one, bank) for one, bank in zip(moves[1:], banks_of[1:], strict=True)),
     )
 
 
-def _order(one: JudgedCam, bank: int) -> str:
-    cam = cam_words(f"bank{bank}-{one.cam}" if bank else one.cam)
+def _order(one: JudgedCam, bank: int, named: bool) -> str:
+    """Which way to move a cam; it is named where there are several."""
+    cam = _cam_of(one, bank).upper() if named else ""
+    return (say("order-advance", cam=cam) if one.error_deg > 0 else say("order-retard", cam=cam)).rstrip()
+
+
+def _also(one: JudgedCam, bank: int) -> str:
+    """The order to move another cam, as a sentence."""
+    cam = _cam_of(one, bank)
     if one.error_deg > 0:
         return say("advance-the-cam", cam=cam, move_deg=one.error_deg)
     return say("retard-the-cam", cam=cam, move_deg=one.error_deg)
+
+
+def _cam_of(one: JudgedCam, bank: int) -> str:
+    return cam_words(f"bank{bank}-{one.cam}" if bank else one.cam)
 
 
 def _by_the_marks(job: Job) -> tuple[str, ...]:

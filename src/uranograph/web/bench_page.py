@@ -21,6 +21,7 @@ from uranograph.core.wheel import Turn
 from uranograph.shop import jobs, library, loading
 from uranograph.stations import ORDER
 from uranograph.web.pages import is_fragment, render, shop_of
+from uranograph.web.panel import panel_of
 
 # Primary-key type of SQLite rows.
 Id = Annotated[int, Path(ge=1, le=2**63 - 1)]
@@ -152,10 +153,12 @@ def _bench_page(
 ) -> Response:
     context = _frame(request, job, station)
     if context["finding"].number:
-        context["rule"] = station.ruler(job)
+        rule = station.ruler(job)
+        context["rule"] = rule and rule.judged(context["finding"].state)
     query = request.query_params if query is None else query
     view_state = _looked_at(job, station, query, context["rear"], context)
-    context["figure"] = station.figure(job, view_state)
+    figure = station.figure(job, view_state)
+    context["figure"] = figure and figure.judged(context["finding"].state)
     context |= station.page_context(job, view_state)
     if station.form:
         context |= _form(request, job, station)
@@ -165,6 +168,9 @@ def _bench_page(
         if form.shelved and form is not station.setup and context.get("editing"):
             context |= describing(request, job, form)
     context |= more
+    # What could not be recorded is asked for again, whatever was found.
+    asked = {"again": "1"} if context["errors"] or context["message"] else query
+    context["panel"] = panel_of(job, station, context["finding"], context["prompt"], asked, context["after"])
     if (phrase := _refusal_elsewhere(context)) and not context["message"]:
         context["message"] = phrase
     return render(request, "bench.html", context, status)

@@ -18,6 +18,7 @@ class MarksByEyeStation(Station):
     group = "Mark"
     position = 110
     workflows = ("marks", "gear", "wrong")
+    details_title = "All that was looked at"
     docs = "Marks by eye"
     setup = FORM
     slots = (marks_by_eye.ANSWER,)

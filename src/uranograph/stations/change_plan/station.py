@@ -61,6 +61,7 @@ class ChangePlanStation(Station):
     group = "Receive"
     position = 40
     workflows = ("change",)
+    details_title = "All tasks"
     docs = "Plan of a cam change"
     calculations = ("plan",)
     setup = FORM

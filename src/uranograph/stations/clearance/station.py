@@ -17,6 +17,7 @@ class PistonToValveStation(Station):
     group = "Prove"
     position = 200
     workflows = ("degree", "whole", "change")
+    reads_on_when_out = True
     docs = "Piston to valve"
     calculations = ("piston-to-valve", "valve-to-valve")
     setup = valves.SETUP

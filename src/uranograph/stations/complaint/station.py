@@ -17,6 +17,7 @@ class ComplaintStation(Station):
     group = "Receive"
     position = 20
     workflows = ("wrong",)
+    details_title = "Causes and checks"
     docs = "What is wrong"
     calculations = ("tooth-slip",)
     setup = FORM

@@ -6,5 +6,9 @@ from uranograph.bench.messages import message
 
 MESSAGES = {
     "chance-of-a-fault": "a fault",
+    "move-the-cam": "Move the cam.",
+    "choose-a-position": "Choose a position",
+    "touch-the-stop-again": "Touch the stop again, both ways.",
+    "at-true-tdc": "True TDC",
 }
 say = partial(message, MESSAGES)

@@ -10,7 +10,7 @@ from uranograph.bench.log import Entry, Reading
 from uranograph.bench.pairs import pair_in
 from uranograph.bench.repeats import RepeatedReading
 from uranograph.bench.slots import slot_in_bank, within_bank
-from uranograph.bench.station import NextReading, Page, Station, ViewState
+from uranograph.bench.station import Elsewhere, NextReading, Page, Station, ViewState
 from uranograph.charts import lift
 from uranograph.charts.pen import Figure
 from uranograph.core.errors import InvalidInput
@@ -28,6 +28,7 @@ from uranograph.phase import (
     influence,
     judgment,
     lifts,
+    methods,
     observations,
     overlaps,
     peaks,
@@ -44,6 +45,7 @@ from uranograph.phase.drawing import thumbnail as token
 from uranograph.stations.degree import chances, what_if
 from uranograph.stations.degree.drawing import figure
 from uranograph.stations.degree.glance import glance
+from uranograph.stations.degree.messages import say
 
 # Largest number of questions shown at once.
 MAX_ASKED = 6
@@ -141,6 +143,13 @@ def _from_file(job: Job, form: Mapping[str, str], text: str) -> list[Entry]:
     return [replace(each, slot=slot_in_bank(each.slot, own.bank)) for each in entries]
 
 
+def _chosen(query: Mapping[str, str]) -> bool:
+    """Whether a reading, or a method, was chosen on the page rather than carried over from the reading before."""
+    return any(query.get(name) for name in ("lobe", "event", "code", "drop", "bank", "direction", "again", "item")) or (
+        bool(query.get("method")) and not query.get("recorded")
+    )
+
+
 def _lift_line(whole: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
     """The lift curves with the line at another lift, and the events there."""
     job = banks.chosen(whole, asked)
@@ -197,8 +206,30 @@ class IntakeAndExhaustStation(Station):
         return banks.find(job)
 
     def prompt(self, job: Job, query: Mapping[str, str]) -> Prompt | None:
-        """Ask for the next reading."""
-        return banks.prompt(job, query)
+        """Ask for the next reading: the one that was chosen, or else the one that would settle most."""
+        wanted = None if _chosen(query) else self._settles(job)
+        if wanted is None or wanted.station != KEY:
+            return banks.prompt(job, query)
+        found = banks.prompt(job, wanted.query)
+        return found and replace(found, hint=f"{wanted.words} {found.hint}".strip())
+
+    def elsewhere(self, job: Job, finding: Finding, query: Mapping[str, str]) -> Elsewhere | None:
+        """Where the cam is moved, or where the stop is touched again."""
+        if finding.verdict is Verdict.OUT and finding.order:
+            return Elsewhere(say("move-the-cam"), say("choose-a-position"), "adjust")
+        wanted = None if _chosen(query) else self._settles(job)
+        if wanted is None or wanted.station != tdc.KEY:
+            return None
+        prompt = tdc_reading.prompt(job, wanted.query)
+        if prompt is None:
+            return None
+        return Elsewhere(say("touch-the-stop-again"), say("at-true-tdc"), tdc.KEY, wanted.words, wanted.query)
+
+    def _settles(self, job: Job) -> NextReading | None:
+        """The reading that would settle most, while the verdict is not given."""
+        if banks.find(job).verdict is not Verdict.UNSURE or methods.chosen_method(job, {}) not in ("lifts", "events"):
+            return None
+        return coming.next_reading(job)
 
     def accept(self, job: Job, entry: Entry) -> None:
         """Refuse a reading that cannot be."""
@@ -222,7 +253,7 @@ class IntakeAndExhaustStation(Station):
 
     def thumbnail(self, job: Job) -> Figure:
         """The small chart for lists."""
-        return token(banks.worst(job))
+        return token(banks.worst(job)).judged(banks.find(job).state)
 
     def cams(self, job: Job) -> dict[str, str]:
         """The cams of this engine, each moved for itself."""
@@ -264,7 +295,7 @@ class IntakeAndExhaustStation(Station):
             found["glance"] = glance(job)
         else:
             at = sweep_points.check_lift(view)
-            found |= {"growing": token(job), "lift_zero": lift.BOTTOM}
+            found |= {"growing": self.thumbnail(job), "lift_zero": lift.BOTTOM}
             found["found"] = {
                 lobe: sweep_points.events_at(swept_lobe, at) for lobe, swept_lobe in found["swept"].items()
             }
@@ -273,7 +304,7 @@ class IntakeAndExhaustStation(Station):
     def sheet_context(self, job: Job) -> Mapping[str, Any]:
         """Context for the build sheet."""
         return {
-            "figure": cycle(banks.worst(job)),
+            "figure": cycle(banks.worst(job)).judged(banks.find(job).state),
             "if_true": card_rows.if_durations_true(banks.find(job).rows),
             "weighed": weighed.weighed(job) is not None,
             "one_in": f"{1 / weighed.false_verdict(job):.0f}",

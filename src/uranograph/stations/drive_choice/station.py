@@ -17,6 +17,7 @@ class TimingDriveStation(Station):
     group = "Fit"
     position = 60
     workflows = ("play", "whole")
+    details_title = "Every drive"
     docs = "Which drive"
     calculations = ("drive-choice",)
     setup = drive_choice.SETUP

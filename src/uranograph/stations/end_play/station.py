@@ -14,6 +14,7 @@ class EndPlayStation(Station):
     position = 70
     workflows = ("play", "whole")
     rows_on_sheet = True
+    reads_on_when_out = True
     docs = "End play"
     calculations = ("end-play", "hot-play")
     setup = end_play_form.SETUP

@@ -18,6 +18,7 @@ class CamGearInstallationStation(Station):
     group = "Fit"
     position = 90
     workflows = ("gear", "whole")
+    details_title = "All steps"
     docs = "Heat fit"
     calculations = ("heat-fit", "cooling")
     setup = fit.SETUP

@@ -18,6 +18,7 @@ class ValveLashStation(Station):
     group = "Prove"
     position = 220
     workflows = ("degree", "whole", "change")
+    reads_on_when_out = True
     docs = "Stops for the lash"
     calculations = ("lash-stops",)
     setup = wanted.SETUP

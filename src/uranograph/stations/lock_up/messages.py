@@ -41,6 +41,10 @@ REFUSALS = {
     "pins-not-counted": "{put_in} were noted as put in and {out} counted out, at Marks by eye. Count them out there first.",
 }
 MESSAGES = {
+    "turn-it-over": "Turn it two turns by hand.",
+    "at-turn-over": "Turn over by hand",
+    "read-stop-and-first-again": "Touch the stop and read the first reading again.",
+    "at-degree": "Intake and exhaust",
     "adjuster": "{name}: tightened as it is to stay?",
     "adjuster-hint": "It was moved to a position, and bolts were only snug meanwhile. Torque in stages, threadlocker where called for.",
     "gears": "Gears: bolts and retainers tightened?",

@@ -45,6 +45,7 @@ class TimingMarksStation(Station):
     group = "Mark"
     position = 130
     workflows = ("marks", "whole", "wrong")
+    details_title = "All checks"
     docs = "Marks against keyways"
     calculations = ("keyways", "split-overlap", "helical-entry", "tooth-slip")
     slots = (phase_marks.ANSWER, keyways.LEVEL, split_overlap.LIFT, blind_sets.TRIED, blind_sets.AGAIN_LIFT)

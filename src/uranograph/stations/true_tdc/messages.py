@@ -8,12 +8,15 @@ from uranograph.bench.messages import message
 _AGREE = "Before and after agree within half a degree. Lock the wheel and do not touch it."
 FINDINGS = {
     "wheel-missing": FindingMessage("True TDC needs a wheel.", next_step="Set up the wheel."),
-    "contacts-cannot-be": FindingMessage("{why}", "Cannot tell", "Void the wrong reading and read it again."),
+    "contacts-cannot-be": FindingMessage(
+        "{why}", "Cannot tell", "Void the wrong reading and read it again.", leads="void"
+    ),
     "contacts-mirrored": FindingMessage(
         "Before the top the wheel shows after it, and after the top before it. The wheel is at the other end than was stated, "
         "or its numbers increase the other way.",
         "Cannot tell: the wheel is read the wrong way round",
-        "Set it right at Degree wheel, and tick that it stood so all along.",
+        "Set the wheel up as it is, at Degree wheel.",
+        leads="own",
     ),
     "not-found": FindingMessage(
         "Two readings, one each side of the top, find it. Near TDC the piston hardly moves.",
@@ -24,19 +27,25 @@ FINDINGS = {
         "The wheel was moved. Nothing shows yet that it is right now.", "Prove it", "Do both readings again."
     ),
     "found": FindingMessage(
-        "The wheel shows {zero_deg:2,abs} {side} at true TDC. Facing the wheel, move the pointer {zero_deg:2,abs} {pointer}, "
-        "or the wheel on the crank as much {wheel}. Both readings then become {corrected_deg:2}.",
-        "Found: move the wheel, or leave it",
-        "Move it, say so, and do both readings again. Or leave it: the error is taken off every reading.",
+        "The wheel shows {zero_deg:2,abs} {side} at true TDC. Both readings become {corrected_deg:2} once it is moved. Or leave it: "
+        "the error is taken off every reading.",
+        "Found: move it, or subtract it",
+        "Move the pointer or the wheel, then read both again.",
+        "POINTER {zero_deg:2,abs}° {pointer}",
+        "Facing the wheel; or the wheel on the crank as much {wheel}.",
+        leads="own",
     ),
     "moved-wrong-way": FindingMessage(
         "The wheel was off by {before_deg:2,abs} and is off by {zero_deg:2,abs} {side} now, twice as much: pointer or wheel went "
-        "the wrong way. Facing the wheel, move the pointer {zero_deg:2,abs} {pointer}, or the wheel on the crank as much {wheel}.",
+        "the wrong way. Or leave it: the error is taken off every reading.",
         "Cannot tell: moved the wrong way",
-        "Move it back, say so, and do both readings again. Or leave it: the error is taken off every reading.",
+        "Move it back, then read both again.",
+        "POINTER {zero_deg:2,abs}° {pointer}",
+        "Facing the wheel; or the wheel on the crank as much {wheel}.",
+        leads="own",
     ),
     "as-stated": FindingMessage("Taken as stated, not read here: {words}.", "In: TDC as stated", "Degree the intake."),
-    "in-doubt": FindingMessage("{why}", "Cannot tell", "Void the doubtful reading; read it again."),
+    "in-doubt": FindingMessage("{why}", "Cannot tell", "Void the doubtful reading; read it again.", leads="void"),
     "proved-after-moving": FindingMessage(_AGREE, "In: proved after moving", "Degree the intake."),
     "shows-tdc": FindingMessage(_AGREE, "In: the wheel shows true TDC", "Degree the intake."),
     "left-as-it-is": FindingMessage(

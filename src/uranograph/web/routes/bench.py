@@ -282,7 +282,9 @@ def _after_write(
     """A page that stays gets its changed part; any other is led there, so that a reload writes nothing twice."""
     if not is_fragment(request):
         return _signed(RedirectResponse(f"/jobs/{job.key}/{station.key}", 303), form)
-    return _signed(show(request, job, station, query=kept, by=form.get("by") or who(request)), form)
+    return _signed(
+        show(request, job, station, query={**kept, "recorded": "1"}, by=form.get("by") or who(request)), form
+    )
 
 
 def _signed(response: Response, form: dict[str, str]) -> Response:

@@ -17,6 +17,7 @@ from uranograph.bench.station import ViewState
 from uranograph.charts.pen import Figure
 from uranograph.core.errors import InvalidInput
 from uranograph.shop import comparing, workbook
+from uranograph.stations import ORDER
 from uranograph.web.bench_page import load, station_of
 from uranograph.web.pages import HERE, render, shop_of
 
@@ -82,6 +83,7 @@ def figure(request: Request, key: str, name: str) -> Response:
     view_state = ViewState(view if view in views else next(iter(views), ""), prompt, False, query)
     try:
         drawn = station.figure(job, view_state)
+        drawn = drawn and drawn.judged(ORDER.overview(job)[station.key].state)
     except InvalidInput as error:
         # An imported file can hold a reading that the bench would refuse.
         raise HTTPException(422, refusal(error, job.unit)) from error

@@ -29,6 +29,8 @@
     }
     const reading = document.querySelector("[data-reading]");
     if (!reading || inText(event.target)) return;
+    // A reading that is folded away is read once again by typing it.
+    if (/^[0-9.,ab]$/i.test(event.key)) reading.closest("details")?.setAttribute("open", "");
     if (/^[0-9.,]$/.test(event.key)) {
       reading.focus();
     } else if (/^[ab]$/i.test(event.key)) {
@@ -39,6 +41,8 @@
   });
 
   document.addEventListener("click", (event) => {
+    const pressed = event.target.closest("[data-press]");
+    if (pressed) press(pressed.dataset.press);
     const opener = event.target.closest("[data-open]");
     if (opener) document.getElementById(opener.dataset.open).showModal();
     const print = event.target.closest("[data-print]");

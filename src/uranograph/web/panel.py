@@ -1,0 +1,122 @@
+"""What the panel of a station says: one thing to do on top, and the button that does it."""
+
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from uranograph.bench.finding import Finding, Prompt, Verdict
+from uranograph.bench.job import Job
+from uranograph.bench.station import Station
+
+# Longest text in large letters, and longest reason in sight.
+MAX_DO, MAX_REASON = 84, 110
+_SENTENCE = re.compile(r"(?<=[.?!:])\s+")
+# What of a query asks for one reading in particular.
+_ASKS = ("again", "item", "lobe", "event", "drop", "code", "direction", "bank")
+
+
+@dataclass(frozen=True)
+class Action:
+    """The main button: a link, or the fold where an act is noted."""
+
+    label: str
+    href: str = ""
+    key: str = ""
+    title: str = ""
+
+    @property
+    def notes_act(self) -> bool:
+        return not self.href
+
+
+@dataclass(frozen=True)
+class Panel:
+    """What a panel says.
+
+    Attributes
+    ----------
+    do, more
+        The one thing to do, and what goes with it.
+    decided
+        Whether all is read: the verdict comes first, and the field is folded.
+    action
+        The main button; None where it records the reading that is asked for, or is the station's own.
+    reason
+        Why, in two lines at most; the rest is folded.
+    rest
+        What of the reason is folded.
+    """
+
+    do: str
+    more: str
+    decided: bool
+    action: Action | None
+    reason: str
+    rest: str
+
+
+def split(text: str, longest: int) -> tuple[str, str]:
+    """As many whole sentences as fit, and the rest.
+
+    Examples
+    --------
+    >>> split("Turn to 90 deg. Read the dial.", 20)
+    ('Turn to 90 deg.', 'Read the dial.')
+    >>> split("One sentence that is far longer than may be.", 10)
+    ('One sentence that is far longer than may be.', '')
+    """
+    first, *others = _SENTENCE.split(text)
+    while others and len(first) + 1 + len(others[0]) <= longest:
+        first = f"{first} {others.pop(0)}"
+    return first, " ".join(others)
+
+
+def panel_of(
+    job: Job, station: Station, finding: Finding, prompt: Prompt | None, query: Mapping[str, str], after: Station | None
+) -> Panel:
+    """Say what the panel says.
+
+    Parameters
+    ----------
+    job, station, finding
+        What is looked at, and what was found there.
+    prompt
+        The reading that is asked for.
+    query
+        What the page was asked for: a reading in particular is asked for even where all is read.
+    after
+        The station that follows.
+    """
+    reason, rest = split(finding.sentence, MAX_REASON)
+    asked = any(query.get(name) for name in _ASKS)
+    elsewhere = None if asked else station.elsewhere(job, finding, query)
+    decided = finding.verdict in (Verdict.IN, Verdict.SKIPPED) or bool(finding.leads)
+    decided = decided or (finding.verdict is Verdict.OUT and not station.reads_on_when_out)
+    if prompt is not None and elsewhere is None and (asked or not decided):
+        do, more = split(prompt.instruction, MAX_DO)
+        return Panel(do, f"{more} {prompt.hint}".strip(), False, None, reason, rest)
+    if elsewhere is not None:
+        key = "]" if after is not None and after.key == elsewhere.station else ""
+        action: Action | None = Action(elsewhere.label, elsewhere.href(job.key), key)
+        return Panel(elsewhere.words, elsewhere.more, True, action, reason, rest)
+    do, more, action = _onward(job, station, finding, after)
+    return Panel(do, "" if more in (do, reason) else more, True, action, reason, rest)
+
+
+def _onward(job: Job, station: Station, finding: Finding, after: Station | None) -> tuple[str, str, Action | None]:
+    do, more = split(finding.next_step, MAX_DO)
+    if finding.leads:
+        last = job.active_readings(station.key)[-1:]
+        void = Action("Void last", f"/jobs/{job.key}/{station.key}?void={last[0].id}", "z") if last else None
+        return do, more, void if finding.leads == "void" else None
+    if finding.verdict in (Verdict.IN, Verdict.SKIPPED) or job.accepted(station.key) is not None:
+        onward = _after(job, after)
+        return f"Go on: {onward.title}.", "" if finding.next_step == "Go on." else finding.next_step, onward
+    return do, more, Action("What was done?", key="x")
+
+
+def _after(job: Job, after: Station | None) -> Action:
+    label = after.title if after else "Build sheet"
+    # An abbreviation keeps its capitals within a sentence.
+    title = label if label[:2].isupper() else label[0].lower() + label[1:]
+    return Action(label, f"/jobs/{job.key}/{after.key if after else 'sheet'}", "]", title)
