@@ -2,7 +2,7 @@
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import Server, record
+from tests.browser.conftest import Server, record, unfold
 
 FOUR = {"io_btdc_deg": "12", "ic_abdc_deg": "52", "eo_bbdc_deg": "54", "ec_atdc_deg": "14", "check_lift": "1.0"}
 
@@ -52,6 +52,7 @@ def keep(page: Page, button: str = "Keep it", **fields: str) -> None:
 def answer(page: Page, *words: str) -> None:
     """Answer one question after the other in the words that are offered."""
     for each in words:
+        unfold(page)
         before = page.locator("form.reading-form input[name=token]").first.input_value()
         page.locator("form.reading-form .choice", has_text=each).first.click()
         page.get_by_role("button", name="Record").click()
@@ -103,6 +104,7 @@ def equal_lifts(page: Page, server: Server, key: str, *readings: str) -> None:
     at(page, server, key, "degree?method=lifts")
     for n, text in enumerate(readings):
         side = "atdc" if n < 2 else "btdc"
+        unfold(page)
         page.locator(f"input[name=side][value={side}]").check(force=True)
         if page.locator("#second").is_editable():
             page.fill("#second", "1")

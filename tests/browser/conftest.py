@@ -255,8 +255,17 @@ def events_read(page: Page, server: Server, key: str, late_deg: float = 0.0) -> 
         record(page, f"{deg:g}")
 
 
+def unfold(page: Page) -> None:
+    """Open what asks for one more reading where all is read."""
+    page.evaluate("() => document.querySelector('.again:not([open])')?.setAttribute('open', '')")
+    field = page.locator(".again [data-reading]")
+    if field.count():
+        field.focus()
+
+
 def record(page: Page, keys: str) -> None:
     """Type at the keyboard, press Enter, and wait for the next slot."""
+    unfold(page)
     before = page.locator("form.reading-form input[name=token]").first.input_value()
     page.keyboard.type(keys)
     page.keyboard.press("Enter")

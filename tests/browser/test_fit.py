@@ -45,7 +45,7 @@ def test_a_crank_is_felt_shimmed_and_proved(page: Page, server: Server) -> None:
     page.get_by_role("button", name="Keep it").click()
     expect(page.locator("h1.instruction")).to_contain_text("Fit")
     record(page, "0.08")
-    expect(page.locator(".next-step").first).to_contain_text("Prove it")
+    expect(page.locator(".do")).to_contain_text("Prove it")
     page.keyboard.press("[")
     page.wait_for_url("**/end-play")
     answer(page, 0)

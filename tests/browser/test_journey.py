@@ -52,7 +52,7 @@ def test_from_an_empty_shop_to_the_printed_sheet(page: Page, own_server: Server,
     record(page, "330")
     assert slot(page) == "stop.1.after"
     record(page, "34")
-    expect(page.locator(".verdict")).to_contain_text("Found: move the wheel, or leave it")
+    expect(page.locator(".verdict")).to_contain_text("Found: move it, or subtract it")
     expect(page.locator(".headline .number")).to_have_text("2.00")
     page.get_by_role("button", name="Pointer moved").click()
     expect(page.locator(".verdict")).to_contain_text("Prove it")

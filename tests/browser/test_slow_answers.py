@@ -163,7 +163,7 @@ def test_a_link_pressed_too_early_waits_for_what_is_being_written(page: Page, se
 
 def test_an_answer_chosen_too_early_is_told_and_not_taken_for_the_next_question(page: Page, server: Server) -> None:
     key = job_with_everything(page, server)
-    page.goto(f"{server.url}/jobs/{key}/choice")
+    page.goto(f"{server.url}/jobs/{key}/choice?reading=1")
     log = Log(page, 400)
     page.keyboard.press("1")
     page.keyboard.press("Enter")

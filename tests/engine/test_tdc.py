@@ -42,7 +42,7 @@ def test_from_nothing_through_moving_to_proved(shop: Shop, key: str) -> None:
         assert found.number == "1.75"
         assert "1.75 before" in found.sentence
         # Facing the front of a clockwise engine, forward is clockwise: the wheel goes on, the pointer comes to meet it.
-        assert "pointer 1.75 counterclockwise" in found.sentence
+        assert found.order == "POINTER 1.75° counterclockwise"
         assert "39.25" in found.sentence
         take(session, key, "tdc", [("moved", "", None)])
         job = loading.load(session, key)
@@ -57,18 +57,9 @@ def test_from_nothing_through_moving_to_proved(shop: Shop, key: str) -> None:
 def test_the_pointer_goes_the_other_way_at_the_flywheel_end(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session, wheel={**WHEEL, "mount": "rear"})
-        assert "pointer 1.75 clockwise" in tdc.find(true_top(session, key, "41", "37.5")).sentence
-        assert (
-            "pointer 1.75 counterclockwise"
-            in tdc.find(
-                take(
-                    session,
-                    key,
-                    "tdc",
-                    [("moved", "", None), ("stop.2.before", "37.5", "btdc"), ("stop.2.after", "41", "atdc")],
-                )
-            ).sentence
-        )
+        assert tdc.find(true_top(session, key, "41", "37.5")).order == "POINTER 1.75° clockwise"
+        moved = [("moved", "", None), ("stop.2.before", "37.5", "btdc"), ("stop.2.after", "41", "atdc")]
+        assert tdc.find(take(session, key, "tdc", moved)).order == "POINTER 1.75° counterclockwise"
 
 
 def test_the_prompt_walks_before_and_after_and_fills_holes_first(shop: Shop, key: str) -> None:

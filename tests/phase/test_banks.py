@@ -117,7 +117,7 @@ def test_each_bank_has_its_own_phase_about_the_tdc_of_its_own_cylinder(shop: Sho
     finding = banks.find(job)
     assert finding.verdict is Verdict.OUT
     assert finding.title == "Out: the cam of bank 2 is late"
-    assert "Advance the cam of bank 2 4.0 crank deg." in finding.sentence
+    assert finding.order == "ADVANCE CAM OF BANK 2 4.0° crank"
     assert "On bank 2 the cam stands 4.0 deg later than on bank 1." in finding.notes
     assert {row.label for row in finding.rows} >= {"Bank 1, Intake centerline", "Bank 2, Intake centerline"}
     assert next_reading.proved(job)

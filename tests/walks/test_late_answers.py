@@ -3,7 +3,7 @@
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import Server
+from tests.browser.conftest import Server, unfold
 from tests.browser.test_slow_answers import Log, job_with_everything, strip
 
 # At every station with a quick and a slow answer; a very slow one where one form of each kind is typed.
@@ -35,6 +35,7 @@ def test_figures_typed_while_answers_are_under_way_are_all_kept_in_order_at_ever
     for path, figures in [TYPED[name] for name in (VERY_SLOW if delay > 1000 else TYPED)]:
         typed = figures[: {0: 5, 400: 3}.get(delay, 2)]
         page.goto(f"{server.url}/jobs/{key}/{path}")
+        unfold(page)
         expect(page.locator("[data-reading]")).to_be_focused()
         before = len(strip(page))
         log.sent.clear()

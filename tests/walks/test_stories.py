@@ -15,7 +15,7 @@ from tests.browser.by_hand import (
     set_up_wheel,
     was_done,
 )
-from tests.browser.conftest import Server, events_read, record
+from tests.browser.conftest import Server, events_read, record, unfold
 
 
 def test_1_which_drive_a_shaft_allows_trued_and_measured_again(page: Page, server: Server) -> None:
@@ -47,7 +47,7 @@ def test_2_a_crossed_helical_gear_and_one_dot_against_the_lifters(page: Page, se
     expect(page.locator(".panel")).to_contain_text("start it 3 teeth to the left")
     answer(page, "overlap TDC", "on", "smooth", "yes")
     says(page, "In")
-    expect(page.locator(".panel .instruction")).to_contain_text("This step is done")
+    expect(page.locator(".panel .instruction")).to_contain_text("Go on")
 
 
 def test_3_no_marks_and_a_tooth_jumped_by_both_lifters_at_the_top(page: Page, server: Server) -> None:
@@ -97,6 +97,7 @@ def test_5_a_crank_gear_refitted_takes_the_wheel_with_it(page: Page, server: Ser
     at(page, server, key, "tdc")
     says(page, "Prove it")
     find_top(page, server, key, "41", "41")
+    unfold(page)
     page.get_by_role("link", name="dial, equal drop each side").click()
     page.fill("#second", "5")
     page.locator("[data-reading]").focus()

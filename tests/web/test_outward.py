@@ -58,7 +58,7 @@ def test_a_figure_stands_by_itself_with_its_inks(client: TestClient, shop: Shop,
         root = ET.fromstring(answer.text)
         assert root.tag.endswith("svg")
         style = next(each for each in root if each.tag.endswith("style"))
-        assert "--measured: #c2371a" in style.text
+        assert "--out: #c2371a" in style.text
         assert ".measured-curve" in style.text
     assert client.get(f"/jobs/{key}/nothing.svg").status_code == 404
 

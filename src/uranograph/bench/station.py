@@ -149,6 +149,8 @@ class Station:
         Whether its rows are printed in its line of the build sheet.
     reads_on_when_out
         Whether its readings go on to be asked for once one of them is out, such as valve by valve.
+    reads_each_once
+        Whether each of its places is read once: asked for again, all is read.
     details_title
         What its details are folded under.
     details_template
@@ -193,6 +195,7 @@ class Station:
     started_by_hand: ClassVar[bool] = False
     rows_on_sheet: ClassVar[bool] = False
     reads_on_when_out: ClassVar[bool] = False
+    reads_each_once: ClassVar[bool] = False
     details_title: ClassVar[str] = "Why, and how sure"
     # Found in the folder.
     panel_template: ClassVar[str]

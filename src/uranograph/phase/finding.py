@@ -122,7 +122,7 @@ def _in_words(job: Job, cams: tuple[JudgedCam, ...], lines: tuple[Row, ...]) -> 
     }[verdict]
     if verdict is Verdict.UNSURE and (phrase or not waiting or weighed.held(job)):
         next_step = phrase[0] if phrase else _what_to_reread(job, first, leaders)
-    elif waiting:
+    elif waiting and not (verdict is Verdict.OUT and first.moving_cures):
         next_step = say("read-other-lobe", unread=waiting[0])
     elif verdict is Verdict.IN:
         next_step = say("prove-clearances-next")

@@ -169,8 +169,10 @@ def _bench_page(
             context |= describing(request, job, form)
     context |= more
     # What could not be recorded is asked for again, whatever was found.
-    asked = {"again": "1"} if context["errors"] or context["message"] else query
+    asked = {"reading": "1"} if context["errors"] or context["message"] else query
     context["panel"] = panel_of(job, station, context["finding"], context["prompt"], asked, context["after"])
+    # Whoever reads on though all is read goes on being asked.
+    context["reads_on"] = context["panel"].decided or bool(query.get("reading"))
     if (phrase := _refusal_elsewhere(context)) and not context["message"]:
         context["message"] = phrase
     return render(request, "bench.html", context, status)

@@ -12,7 +12,7 @@ from uranograph.bench.station import Station
 MAX_DO, MAX_REASON = 84, 110
 _SENTENCE = re.compile(r"(?<=[.?!:])\s+")
 # What of a query asks for one reading in particular.
-_ASKS = ("again", "item", "lobe", "event", "drop", "code", "direction", "bank")
+_ASKS = ("reading", "again", "item", "lobe", "event", "drop", "code", "direction", "bank")
 
 
 @dataclass(frozen=True)
@@ -92,6 +92,7 @@ def panel_of(
     elsewhere = None if asked else station.elsewhere(job, finding, query)
     decided = finding.verdict in (Verdict.IN, Verdict.SKIPPED) or bool(finding.leads)
     decided = decided or (finding.verdict is Verdict.OUT and not station.reads_on_when_out)
+    decided = decided or (prompt is not None and station.reads_each_once and _read(job, station, prompt))
     if prompt is not None and elsewhere is None and (asked or not decided):
         do, more = split(prompt.instruction, MAX_DO)
         return Panel(do, f"{more} {prompt.hint}".strip(), False, None, reason, rest)
@@ -101,6 +102,14 @@ def panel_of(
         return Panel(elsewhere.words, elsewhere.more, True, action, reason, rest)
     do, more, action = _onward(job, station, finding, after)
     return Panel(do, "" if more in (do, reason) else more, True, action, reason, rest)
+
+
+def _read(job: Job, station: Station, prompt: Prompt) -> bool:
+    """Whether what is asked for was read before."""
+    spot = prompt.spot
+    return any(
+        (each.spot.kind, each.spot.place) == (spot.kind, spot.place) for each in job.active_readings(station.key)
+    )
 
 
 def _onward(job: Job, station: Station, finding: Finding, after: Station | None) -> tuple[str, str, Action | None]:

@@ -19,6 +19,7 @@ class MarksByEyeStation(Station):
     position = 110
     workflows = ("marks", "gear", "wrong")
     details_title = "All that was looked at"
+    reads_on_when_out = True
     docs = "Marks by eye"
     setup = FORM
     slots = (marks_by_eye.ANSWER,)

@@ -18,6 +18,7 @@ class PistonToValveStation(Station):
     position = 200
     workflows = ("degree", "whole", "change")
     reads_on_when_out = True
+    reads_each_once = True
     docs = "Piston to valve"
     calculations = ("piston-to-valve", "valve-to-valve")
     setup = valves.SETUP

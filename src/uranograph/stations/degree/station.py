@@ -145,9 +145,9 @@ def _from_file(job: Job, form: Mapping[str, str], text: str) -> list[Entry]:
 
 def _chosen(query: Mapping[str, str]) -> bool:
     """Whether a reading, or a method, was chosen on the page rather than carried over from the reading before."""
-    return any(query.get(name) for name in ("lobe", "event", "code", "drop", "bank", "direction", "again", "item")) or (
-        bool(query.get("method")) and not query.get("recorded")
-    )
+    return any(
+        query.get(name) for name in ("reading", "lobe", "event", "code", "drop", "bank", "direction", "again", "item")
+    ) or (bool(query.get("method")) and not query.get("recorded"))
 
 
 def _lift_line(whole: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
@@ -223,7 +223,9 @@ class IntakeAndExhaustStation(Station):
         prompt = tdc_reading.prompt(job, wanted.query)
         if prompt is None:
             return None
-        return Elsewhere(say("touch-the-stop-again"), say("at-true-tdc"), tdc.KEY, wanted.words, wanted.query)
+        return Elsewhere(
+            say("touch-the-stop-again"), say("at-true-tdc"), tdc.KEY, wanted.words, {**wanted.query, "reading": "1"}
+        )
 
     def _settles(self, job: Job) -> NextReading | None:
         """The reading that would settle most, while the verdict is not given."""

@@ -22,6 +22,7 @@ FINDINGS = {
     "only-if": FindingMessage("{why}", "Only if: {drive}", "Settle it first: {would_change}."),
 }
 MESSAGES = {
+    "runout-title": "Runout",
     "backlash-limits-crossed": "The least backlash is not below the greatest: look at the figures again.",
     "peak-to-peak": "swing of backlash, peak to peak",
     "shop-limits-of-drives": "Shop limits: {phrase}. The drive maker's sheet outranks them.",

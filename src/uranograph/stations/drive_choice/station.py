@@ -3,10 +3,13 @@
 from collections.abc import Mapping
 from typing import Any
 
+from uranograph.bench.finding import Finding
 from uranograph.bench.job import Job
-from uranograph.bench.station import Station, ViewState
+from uranograph.bench.station import Elsewhere, Station, ViewState
 from uranograph.bench.worded import CURES, reason
+from uranograph.engine import runout
 from uranograph.stations.drive_choice import rules as drive_choice
+from uranograph.stations.drive_choice.messages import say
 
 
 class TimingDriveStation(Station):
@@ -29,6 +32,12 @@ class TimingDriveStation(Station):
         **dict(drive_choice.MEASURED),
     }
     uses_shop_limits = True
+
+    def elsewhere(self, job: Job, finding: Finding, query: Mapping[str, str]) -> Elsewhere | None:
+        """The runout is measured at its own station."""
+        if finding.code != "runout-first":
+            return None
+        return Elsewhere(finding.next_step, say("runout-title"), runout.KEY)
 
     def page_context(self, job: Job, view_state: ViewState) -> Mapping[str, Any]:
         """Context for the station's templates."""

@@ -19,6 +19,7 @@ class ValveLashStation(Station):
     position = 220
     workflows = ("degree", "whole", "change")
     reads_on_when_out = True
+    reads_each_once = True
     docs = "Stops for the lash"
     calculations = ("lash-stops",)
     setup = wanted.SETUP

@@ -57,6 +57,7 @@ REFUSALS = {
     "thicker-than-before": "“{typed}” is thicker than before this pass: measure it again.",
 }
 MESSAGES = {
+    "end-play-title": "End play",
     "setting-missing": "Say how it is set.",
     "stock-missing": "Type the thicknesses in stock, such as 0.10 0.15 0.20.",
     "no-shaft-set": "Say of one shaft at least how its play is set.",

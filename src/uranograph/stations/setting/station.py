@@ -1,8 +1,14 @@
 """Set end play: by shims, by cheeks, or by ring and plate."""
 
-from uranograph.bench.station import Station
+from collections.abc import Mapping
+
+from uranograph.bench.finding import Finding
+from uranograph.bench.job import Job
+from uranograph.bench.station import Elsewhere, Station
+from uranograph.engine import end_play_form
 from uranograph.stations.setting import means
 from uranograph.stations.setting import rules as setting
+from uranograph.stations.setting.messages import say
 
 
 class SetEndPlayStation(Station):
@@ -21,3 +27,9 @@ class SetEndPlayStation(Station):
     acts = ("shims-changed", "cheek-sanded", "parts-fitted", "parts-removed")
     comes_after = ("end-play",)
     uses_shop_limits = True
+
+    def elsewhere(self, job: Job, finding: Finding, query: Mapping[str, str]) -> Elsewhere | None:
+        """The play is measured at its own station."""
+        if finding.code in ("changed-not-proved", "read-it-first", "parts-first"):
+            return Elsewhere(finding.next_step, say("end-play-title"), end_play_form.KEY)
+        return None

@@ -15,6 +15,7 @@ class TurnOverStation(Station):
     group = "Prove"
     position = 210
     workflows = ("degree", "whole", "change")
+    reads_on_when_out = True
     docs = "Turning over by hand"
     slots = (turn_over.TURNED, turning.STOPPED_AT, turning.STOPPED_BY)
     acts = ("cam-moved", "gear-turned", "gear-exchanged", "cam-refitted", "parts-fitted", "parts-removed")

@@ -22,6 +22,12 @@
       return;
     }
     const answer = document.querySelector(`[data-answer="${CSS.escape(event.key)}"]`);
+    const folded = answer?.closest("details:not([open])");
+    if (folded && !inText(event.target)) {
+      // A question that is folded away is shown first, and answered by the next key.
+      folded.open = true;
+      return;
+    }
     if (answer && !inText(event.target)) {
       answer.focus();
       answer.click();
