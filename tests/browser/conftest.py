@@ -257,6 +257,7 @@ def events_read(page: Page, server: Server, key: str, late_deg: float = 0.0) -> 
 
 def unfold(page: Page) -> None:
     """Open what asks for one more reading where all is read."""
+    page.locator("form.reading-form input[name=token]").first.wait_for(state="attached")
     page.evaluate("() => document.querySelector('.again:not([open])')?.setAttribute('open', '')")
     field = page.locator(".again [data-reading]")
     if field.count():

@@ -218,20 +218,22 @@ class IntakeAndExhaustStation(Station):
         if finding.verdict is Verdict.OUT and finding.order:
             return Elsewhere(say("move-the-cam"), say("choose-a-position"), "adjust")
         wanted = None if _chosen(query) else self._settles(job)
-        if wanted is None or wanted.station != tdc.KEY:
+        if wanted is None:
             return None
-        prompt = tdc_reading.prompt(job, wanted.query)
-        if prompt is None:
-            return None
-        return Elsewhere(
-            say("touch-the-stop-again"), say("at-true-tdc"), tdc.KEY, wanted.words, {**wanted.query, "reading": "1"}
-        )
+        asked = {**wanted.query, "reading": "1"}
+        if wanted.station == tdc.KEY:
+            return Elsewhere(say("touch-the-stop-again"), say("at-true-tdc"), tdc.KEY, wanted.words, asked)
+        if finding.verdict is Verdict.IN:
+            return Elsewhere(say("read-first-again"), say("read-it-again"), KEY, wanted.words, asked)
+        return None
 
     def _settles(self, job: Job) -> NextReading | None:
-        """The reading that would settle most, while the verdict is not given."""
-        if banks.find(job).verdict is not Verdict.UNSURE or methods.chosen_method(job, {}) not in ("lifts", "events"):
+        """The reading that would settle most while the verdict is not given, or that would prove that the cam is in."""
+        verdict = banks.find(job).verdict
+        if verdict not in (Verdict.UNSURE, Verdict.IN) or methods.chosen_method(job, {}) not in ("lifts", "events"):
             return None
-        return coming.next_reading(job)
+        wanted = coming.next_reading(job)
+        return wanted if verdict is Verdict.UNSURE or (wanted and wanted.why == "proof") else None
 
     def accept(self, job: Job, entry: Entry) -> None:
         """Refuse a reading that cannot be."""

@@ -283,14 +283,15 @@ def _after_write(
     if not is_fragment(request):
         return _signed(RedirectResponse(f"/jobs/{job.key}/{station.key}", 303), form)
     return _signed(
-        show(request, job, station, query={**kept, **_read_on(form)}, by=form.get("by") or who(request)), form
+        show(request, job, station, query={**kept, **_read_on(station, form)}, by=form.get("by") or who(request)), form
     )
 
 
-def _read_on(form: Mapping[str, str]) -> dict[str, str]:
+def _read_on(station: Station, form: Mapping[str, str]) -> dict[str, str]:
     """What the page knows after a reading: that one was recorded, and whether more are to be asked for though all is read."""
-    pair_complete = form.get("slot", "").endswith(".after")
-    return {"recorded": "1", **({"reading": "1"} if form.get("reading") and not pair_complete else {})}
+    place = form.get("slot", "").rpartition(".")[2]
+    goes_on = place == "before" or (place != "after" and not station.reads_degree_wheel)
+    return {"recorded": "1", **({"reading": "1"} if form.get("reading") and goes_on else {})}
 
 
 def _signed(response: Response, form: dict[str, str]) -> Response:

@@ -178,6 +178,8 @@
     if (window.htmx) window.htmx.process(fresh);
     const now = form();
     const field = reading();
+    // What was typed on stays in sight, though all may be read by now.
+    if (field && (since || queue.length)) field.closest("details")?.setAttribute("open", "");
     if (now && (since || moved)) {
       if (field && before && field.name !== before.name && since) {
         field.value = before.value;
