@@ -12,7 +12,7 @@ from uranograph.bench.station import Station
 MAX_DO, MAX_REASON = 84, 110
 _SENTENCE = re.compile(r"(?<=[.?!:])\s+")
 # What of a query asks for one reading in particular.
-_ASKS = ("reading", "again", "item", "lobe", "event", "drop", "code", "direction", "bank")
+_ASKS = ("reading", "again", "item", "lobe", "event", "drop", "code", "bank")
 
 
 @dataclass(frozen=True)
