@@ -78,7 +78,7 @@ def test_the_main_job_from_the_list_to_the_sheet(page: Page, own_server: Server)
     figure = page.get_by_role("region", name="Figure").get_by_role("img").first
     assert re.search(r"\d", figure.get_attribute("aria-label") or "")
     # The change in the middle: the drive is described, the cam moved, and all read again.
-    reader.follows("Adjust")
+    reader.follows("Choose a position")
     page.wait_for_url("**/adjust")
     page.get_by_role("combobox", name="Kind").first.select_option("keyed crank gear, offset bushings or keys")
     page.get_by_role("textbox", name="Name").first.fill("keyway")
