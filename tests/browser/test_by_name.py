@@ -101,7 +101,7 @@ def test_the_main_job_from_the_list_to_the_sheet(page: Page, own_server: Server)
     # Single readings prove nothing yet: the first one is asked for again, and then the stop.
     reader.hears("Cannot tell yet")
     reader.reads("Intake opens", "12", "BTDC")
-    reader.follows("True TDC")
+    reader.follows("in True TDC")
     page.wait_for_url("**/tdc")
     for name, figure, side in (("before", "41", "BTDC"), ("after", "41", "ATDC")):
         reader.reads(name, figure, side)
