@@ -34,6 +34,19 @@ _SUFFIX_MM = {
 }
 _ANGLE_SUFFIXES = {"", "°", "deg", "degree", "degrees"}
 
+# One-letter fractions of a keyboard or a phone, as typed after whole numbers or alone.
+_FRACTIONS = {
+    "½": "1/2",
+    "¼": "1/4",
+    "¾": "3/4",
+    "⅛": "1/8",
+    "⅜": "3/8",
+    "⅝": "5/8",
+    "⅞": "7/8",
+    "⅓": "1/3",
+    "⅔": "2/3",
+}
+_MINUTES = re.compile(r"\s*([+\-−]?)\s*(\d+)\s*°\s*(\d{1,2})\s*['′]\s*(?:(\d{1,2})\s*(?:\"|″|''))?\s*$")
 _NUMBER = re.compile(
     r"""\s*(?P<sign>[+\-−]?)\s*
         (?: (?P<whole>\d+)[\s\-]+(?P<num>\d+)\s*/\s*(?P<den>\d+)
@@ -49,6 +62,8 @@ def _number_and_suffix(text: str, wanted: str) -> tuple[float, str]:
         raise InvalidInput("text", "nothing-typed", wanted=wanted)
     if len(text) > MAX_TEXT_LENGTH:
         raise InvalidInput("text", "too-many-letters", wanted=wanted)
+    for letter, fraction in _FRACTIONS.items():
+        text = text.replace(letter, f" {fraction}")
     found = _NUMBER.match(text)
     if found is None:
         raise InvalidInput("text", "does-not-read", typed=text.strip(), wanted=wanted)
@@ -71,7 +86,7 @@ def parse_angle(text: str) -> float:
     Parameters
     ----------
     text
-        A decimal (point or comma), a fraction, or a whole and a fraction; `deg` or `°` may follow.
+        A decimal (point or comma), a fraction, or a whole and a fraction; `deg` or `°` may follow. Minutes and seconds as 42°30'.
 
     Returns
     -------
@@ -85,9 +100,14 @@ def parse_angle(text: str) -> float:
 
     Examples
     --------
-    >>> parse_angle("55 5/8"), parse_angle("37,5"), parse_angle("-4 deg")
-    (55.625, 37.5, -4.0)
+    >>> parse_angle("55 5/8"), parse_angle("37,5"), parse_angle("-4 deg"), parse_angle("42½"), parse_angle("42°30'")
+    (55.625, 37.5, -4.0, 42.5, 42.5)
     """
+    if minutes := _MINUTES.match(text):
+        sign = -1 if minutes[1] in ("-", "−") else 1
+        whole, of_degree = int(minutes[2]), int(minutes[3]) / 60 + int(minutes[4] or 0) / 3600
+        if whole <= MAX_DEG and of_degree < 1:
+            return sign * (whole + of_degree)
     value, suffix = _number_and_suffix(text, "angle")
     if suffix in _ANGLE_SUFFIXES:
         if abs(value) > MAX_DEG:

@@ -145,9 +145,9 @@ def _from_file(job: Job, form: Mapping[str, str], text: str) -> list[Entry]:
 
 def _chosen(query: Mapping[str, str]) -> bool:
     """Whether a reading, or a method, was chosen on the page rather than carried over from the reading before."""
-    return any(
-        query.get(name) for name in ("reading", "lobe", "event", "code", "drop", "bank", "again", "item")
-    ) or (bool(query.get("method")) and not query.get("recorded"))
+    return any(query.get(name) for name in ("reading", "lobe", "event", "code", "drop", "bank", "again", "item")) or (
+        bool(query.get("method")) and not query.get("recorded")
+    )
 
 
 def _lift_line(whole: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
