@@ -45,7 +45,7 @@ def test_bad_engine_fields_keep_what_was_typed(client: TestClient) -> None:
     assert answer.status_code == 422
     for typed in ("1-3-4-4", "4 furlongs"):
         assert f'value="{typed}"' in answer.text
-    for words in ("stands twice", "no unit of length", "Give the job a name", "Type your initials"):
+    for words in ("stands twice", "no unit of length", "Give the job a name", "Who is here?"):
         assert words in answer.text
 
 
@@ -142,7 +142,7 @@ def test_initials_are_asked_for_and_remembered(client: TestClient, key: str) -> 
     bare = {name: value for name, value in STOP.items() if name != "by"}
     answer = client.post(f"/jobs/{key}/tdc", data=bare, headers=HX)
     assert answer.status_code == 422
-    assert "Type your initials" in answer.text
+    assert "Tap or type your initials" in answer.text
     answer = client.post(f"/jobs/{key}/tdc", data={**bare, "by": "zq"}, headers=HX)
     assert "uranograph_by=ZQ" in answer.headers["set-cookie"]
 

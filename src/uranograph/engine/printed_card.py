@@ -72,7 +72,7 @@ def parse_printed(text: str) -> Mapping[str, str]:
     >>> dict(parse_printed("228/236 LSA 110 +4"))  # doctest: +NORMALIZE_WHITESPACE
     {'intake_duration_deg': '228', 'exhaust_duration_deg': '236', 'lobe_separation_cam_deg': '110', 'advance_deg': '4'}
     >>> dict(parse_printed("110 LSA 106 ICL"))
-    {'lobe_separation_cam_deg': '110', 'intake_centerline_deg': '106'}
+    {'intake_centerline_deg': '106', 'lobe_separation_cam_deg': '110'}
     >>> dict(parse_printed("12 44 52 4"))
     {'io_btdc_deg': '12', 'ic_abdc_deg': '44', 'eo_bbdc_deg': '52', 'ec_atdc_deg': '4'}
     """

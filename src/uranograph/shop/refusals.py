@@ -24,7 +24,7 @@ REFUSALS = {
     "not-a-job-file": "This is no job file that can be read: {where}: {detail}.",
     "file-cannot-be-judged": "A reading in this file cannot be read, so none of it is taken.",
     "title-missing": "Give the job a name, such as the engine and its number.",
-    "initials-missing": "Type your initials: every reading says who took it.",
+    "initials-missing": "Who is here? Tap or type your initials: every reading says who took it.",
     "initials-too-long": "Initials are a few letters; “{typed}” is longer than {longest}.",
     "too-many-letters-to-keep": "This is {count} letters long; there is room for {longest}.",
     "side-unknown": "“{side}” is no side of a dead center: BTDC, ATDC, BBDC or ABDC.",

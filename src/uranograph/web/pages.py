@@ -2,10 +2,11 @@
 
 import secrets
 import sys
+import time
 from collections.abc import Callable, Iterable, Mapping
 from contextlib import suppress
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 from functools import cache, lru_cache
 from itertools import groupby
 from pathlib import Path
@@ -28,6 +29,7 @@ from uranograph.charts.pen import Figure
 from uranograph.core.quantities import format_angle, format_length
 from uranograph.shop.database import Shop
 from uranograph.shop.loading import NoSuchJob
+from uranograph.shop.people import people
 from uranograph.stations import ORDER
 from uranograph.web.static_files import address
 
@@ -41,6 +43,8 @@ NOT_WRITTEN = (
 # Stand-in for pages that are rendered without a job.
 NOBODYS = Job("", "")
 YEAR_SECONDS = 365 * 24 * 3600
+# The hour at which a new day begins at the bench, and how long the list of people is remembered.
+DAY_BEGINS, PEOPLE_SECONDS = 4, 30.0
 
 
 def _drawn(figure: Figure | None) -> Markup:
@@ -211,8 +215,35 @@ def who(request: Request) -> str:
 
 
 def remember(response: Response, cookie: str, value: str) -> None:
-    """Keep a choice in this browser; initials may have any letters, a header may not."""
-    response.set_cookie(cookie, quote(value), max_age=YEAR_SECONDS, samesite="lax", httponly=True)
+    """Keep a choice in this browser; initials may have any letters, a header may not. Who is here is asked again each day."""
+    seconds = _until_tomorrow() if cookie == BY_COOKIE else YEAR_SECONDS
+    response.set_cookie(cookie, quote(value), max_age=seconds, samesite="lax", httponly=True)
+
+
+def _until_tomorrow() -> int:
+    """Seconds until nobody is at work any more and a new day begins."""
+    now = datetime.now().astimezone()
+    next_day = (now + timedelta(days=1) if now.hour >= DAY_BEGINS else now).replace(
+        hour=DAY_BEGINS, minute=0, second=0, microsecond=0
+    )
+    return max(60, int((next_day - now).total_seconds()))
+
+
+def people_of(request: Request) -> tuple[str, ...]:
+    """The shop's people; looked up again after half a minute."""
+    state = request.app.state
+    known: tuple[float, tuple[str, ...]] | None = getattr(state, "people", None)
+    if known is not None and time.monotonic() - known[0] < PEOPLE_SECONDS:
+        return known[1]
+
+    def looked_up() -> tuple[str, ...]:
+        with shop_of(request).read() as session:
+            return people(session)
+
+    nobody: tuple[str, ...] = ()
+    found = attempt("people", looked_up, nobody)
+    state.people = (time.monotonic(), found)
+    return found
 
 
 T = TypeVar("T")
@@ -259,6 +290,7 @@ def render(request: Request, template: str, context: Mapping[str, Any], status: 
     """Render a template with what every page needs."""
     shared = {
         "by": who(request),
+        "shop_people": people_of(request),
         "light": _light(request),
         "token": fresh_token(),
         "fragment": is_fragment(request),

@@ -224,20 +224,20 @@
     else location.assign(href);
   };
 
-  const take = (of) => {
+  const take = (of, submitter) => {
     const field = reading();
     entered = null;
     stray = [];
     if (!field) {
       if (busy()) return notice(WAIT);
-      const data = [...new FormData(of)];
+      const data = [...new FormData(of, submitter)];
       const chosen = of.querySelector("[data-answer]:checked");
       touched.clear();
       return post(of.action, data, { text: chosen ? chosen.value : "" });
     }
     if (busy() && !refused && field.value.trim() === "") return undefined;
     const typed = typedIn(of);
-    const data = [...new FormData(of)];
+    const data = [...new FormData(of, submitter)];
     sessionStorage.removeItem(`uranograph:${of.dataset.draft}`);
     touched.clear();
     if (back) {
@@ -263,7 +263,7 @@
       if (event.target.matches(FORM)) {
         event.preventDefault();
         event.stopImmediatePropagation();
-        take(event.target);
+        take(event.target, event.submitter);
       } else if (busy() && event.target.closest("#bench")) {
         event.preventDefault();
         event.stopImmediatePropagation();
