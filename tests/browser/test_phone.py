@@ -19,6 +19,9 @@ def page(phone: Page) -> Iterator[Page]:
 def tapped(page: Page, keys: list[str], side: str = "") -> None:
     """One reading, by taps: the side, the figure on the pad, Record; then the next question is there."""
     before = page.locator("form.reading-form input[name=token]").input_value()
+    folded = page.locator(".again:not([open]) > summary")
+    if folded.count():
+        folded.tap()
     if side:
         page.locator(".sides .choice", has_text=side).tap()
     for key in keys:

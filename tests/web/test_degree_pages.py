@@ -130,7 +130,8 @@ def test_a_drive_is_described_a_position_chosen_and_the_job_asks_to_measure_agai
 def test_cards_and_drives_go_to_the_library_and_come_back(client: TestClient, shop: Shop, degreed: str) -> None:
     assert client.post(f"/jobs/{degreed}/library/card", data={"library_name": " "}, headers=HX).status_code == 422
     assert client.post(f"/jobs/{degreed}/library/drive", data={"library_name": "empty"}, headers=HX).status_code == 422
-    client.post(f"/jobs/{degreed}/library/card", data={"library_name": "Grind 7"}, headers=HX)
+    kept = client.post(f"/jobs/{degreed}/library/card", data={**CARD, "library_name": "Grind 7"}, headers=HX)
+    assert "Kept in the library as “Grind 7”" in kept.text
     client.post("/jobs/new", data={**ENGINE, "title": "Other", "by": "QZ", "token": "o"})
     with shop.read() as session:
         other = loading.page(session, 1, "Other").jobs[0].key
@@ -140,7 +141,19 @@ def test_cards_and_drives_go_to_the_library_and_come_back(client: TestClient, sh
     assert f'value="{CARD["ic_abdc_deg"]}"' in taken
     with shop.read() as session:
         assert card_of(loading.load(session, other)) is None
-    assert client.post(f"/jobs/{degreed}/library/wheel", data={}).status_code == 404
+    assert client.post(f"/jobs/{degreed}/library/gears", data={}).status_code == 404
+
+
+def test_what_is_on_the_form_goes_to_the_library_and_a_refusal_keeps_it(client: TestClient, degreed: str) -> None:
+    line = "IO 7 IC 41 EO 52 EC 4 @ .050"
+    refused = client.post(f"/jobs/{degreed}/library/card", data={"as_printed": line, "library_name": " "}, headers=HX)
+    assert refused.status_code == 422
+    assert f'value="{line}"' in refused.text
+    client.post(f"/jobs/{degreed}/library/card", data={"as_printed": line, "library_name": "Grind 8"}, headers=HX)
+    page = client.get("/library").text
+    item = re.search(r'href="(/library/card/\d+)">Grind 8', page)[1]
+    # The card on the form, not the one the job had before.
+    assert f'value="{line}"' in client.get(item).text
 
 
 def test_readings_that_a_wheel_set_right_cannot_show_leave_every_page_standing(client: TestClient, shop: Shop) -> None:

@@ -83,7 +83,7 @@ def test_a_list_of_marks_with_its_witness_point_is_kept_for_the_next_engine_of_i
     first = begin(client, "marks").split("/")[2]
     marks = {"m1_on": "cam", "m1_kind": "dowel", "m1_meets": "boss", "m1_other": "head", "by": "QZ"}
     client.post(f"/jobs/{first}/sheet/by-eye", data=marks)
-    client.post(f"/jobs/{first}/library/by-eye", data={"library_name": "harbor diesel, witness", "by": "QZ"})
+    client.post(f"/jobs/{first}/library/by-eye", data={**marks, "library_name": "harbor diesel, witness"})
     second = begin(client, "wrong", title="Another of them", token="w2").split("/")[2]
     page = client.get(f"/jobs/{second}/by-eye").text
     taken = re.search(r'href="\?from=(\d+)[^"]*">harbor diesel, witness', page).group(1)

@@ -4,7 +4,7 @@ from collections.abc import Iterable, Mapping
 from typing import Generic, TypeVar
 
 from uranograph.bench.fields import Field, Fields
-from uranograph.bench.forms import Typed
+from uranograph.bench.forms import Group, Typed
 from uranograph.core.quantities import LengthUnit
 
 R = TypeVar("R", bound=Fields)
@@ -51,6 +51,10 @@ class Rows(Generic[R]):
     def inputs(self, n: int) -> Mapping[str, Field[object]]:
         """The fields of row `n` as a page shows them, by their names in the row."""
         return {field.name: field.prefixed(self.name(n, "")) for field in self.of.fields()}
+
+    def groups(self, title: str) -> tuple[Group, ...]:
+        """Each row as a group with its number, for a page that shows any form."""
+        return tuple(Group(tuple(self.inputs(n).values()), f"{title} {n}") for n in range(1, self.most + 1))
 
     def filled(self, typed: Typed) -> list[int]:
         """The numbers of the rows that are filled in."""

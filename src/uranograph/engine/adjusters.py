@@ -224,6 +224,7 @@ FORM = Form(
     lambda typed, job: read(typed, job.unit),
     "Describe what this drive offers.",
     names=FIELDS,
+    groups=(*ADJUSTERS.groups("Adjuster"), *ChainFields.groups(title="Chain worn, block or head cut")),
     shelved=True,
     of_make=True,
 )

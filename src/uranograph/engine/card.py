@@ -211,6 +211,7 @@ FORM = Form(
     "Enter the spec card.",
     names=FIELDS,
     inputs=(*PrintedLine.fields(), *CardFields.fields()),
+    groups=(*PrintedLine.groups(), *CardFields.groups()),
     shelved=True,
     of_make=True,
     standard=True,

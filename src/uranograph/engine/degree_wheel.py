@@ -235,6 +235,8 @@ FORM = Form(
     "Say how the wheel is mounted.",
     names=(*WheelFields.names(), "unit"),
     inputs=tuple(WheelFields.fields()),
+    groups=WheelFields.groups(),
+    shelved=True,
     blank={"scale": "quarter", "mount": "front", "division": "1"},
 )
 

@@ -1,4 +1,4 @@
-"""Library of cards and drives, and the shop's settings for new jobs."""
+"""Library of cards, drives, wheels and lists, and the shop's settings for new jobs."""
 
 import json
 from collections.abc import Mapping
@@ -60,7 +60,32 @@ _SHELF = select(_L.id, _L.name, _L.typed, _L.by).where(_L.id.in_(_NEWEST)).order
 def shelf(session: Session, kind: str) -> list[ShelvedForm]:
     """Library items of one kind, the newest of each name, by name."""
     session.flush()
-    return [ShelvedForm(*row) for row in session.connection().execute(_SHELF, {"kind": kind})]
+    newest = [ShelvedForm(*row) for row in session.connection().execute(_SHELF, {"kind": kind})]
+    return [each for each in newest if each.typed]
+
+
+def remove(session: Session, kind: str, name: str, by: str, at: datetime | None = None) -> None:
+    """Take a thing out of the library; what it was stays in the record behind it.
+
+    Raises
+    ------
+    InvalidInput
+        When the initials are missing, or there is no such thing.
+    """
+    before = next((each.typed for each in shelf(session, kind) if each.name == name), None)
+    if before is None:
+        raise InvalidInput("library_name", "not-in-library", typed=name)
+    signed, at = initials(by), at or datetime.now(UTC)
+    session.add(LibraryRow(kind=kind, name=name, typed={}, by=signed, at=at))
+    own_log.write(
+        session,
+        Kind.LIBRARY,
+        f"{kind}/{name}",
+        json.dumps(dict(before), ensure_ascii=False, sort_keys=True),
+        "",
+        signed,
+        at,
+    )
 
 
 def default_of(session: Session, name: str) -> str | None:

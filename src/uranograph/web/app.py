@@ -19,7 +19,21 @@ from uranograph.shop.loading import NoSuchJob
 from uranograph.web.limits import Bounded, Heads
 from uranograph.web.pages import render
 from uranograph.web.prefix import Prefixed
-from uranograph.web.routes import alone, aside, bench, calc, data, help, house, jobs, outward, overview, sheet, shelves
+from uranograph.web.routes import (
+    alone,
+    aside,
+    bench,
+    calc,
+    data,
+    help,
+    house,
+    jobs,
+    outward,
+    overview,
+    sheet,
+    shelf,
+    shelves,
+)
 from uranograph.web.settings import Settings
 from uranograph.web.static_files import FOLDER, VersionedFiles
 
@@ -66,7 +80,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.add_exception_handler(SQLAlchemyError, _not_written)
     app.mount("/static", VersionedFiles(directory=FOLDER), name="static")
     app.router.routes.extend((*bench.AT_STATIONS, overview.OVERVIEW, calc.CALCULATE))
-    for routes in (data, outward, jobs, shelves, house, help, sheet, overview, alone, aside, bench, calc):
+    for routes in (data, outward, jobs, shelves, shelf, house, help, sheet, overview, alone, aside, bench, calc):
         app.include_router(routes.router)
     app.openapi = lambda: calc.full_description(app)  # type: ignore[method-assign]
     return app

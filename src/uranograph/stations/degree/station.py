@@ -232,6 +232,9 @@ class IntakeAndExhaustStation(Station):
         verdict = banks.find(job).verdict
         if verdict not in (Verdict.UNSURE, Verdict.IN) or methods.chosen_method(job, {}) not in ("lifts", "events"):
             return None
+        by_bank = place.banks(job)
+        if len(by_bank) > 1 and any(banks.wants_reading(own) for own in by_bank):
+            return None
         wanted = coming.next_reading(job)
         return wanted if verdict is Verdict.UNSURE or (wanted and wanted.why == "proof") else None
 

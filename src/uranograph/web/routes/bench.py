@@ -22,7 +22,7 @@ from uranograph.bench.tables import NotSure, decoded
 from uranograph.core.errors import InvalidInput, Missing
 from uranograph.shop import jobs, library, loading
 from uranograph.stations import ORDER
-from uranograph.web.bench_page import Id, clockwise, describing, form_of, load, show, station_of, typed_in
+from uranograph.web.bench_page import Id, clockwise, describing, form_of, load, shelved, show, station_of, typed_in
 from uranograph.web.pages import (
     BY_COOKIE,
     NOBODYS,
@@ -178,21 +178,24 @@ def _keep(request: Request, key: str, kind: str, form: dict[str, str]) -> Respon
         raise loading.NoSuchJob(kind)
     job = load(request, key)
     station = ORDER.of_form[kind]
-    latest = job.latest(kind)
+    again: dict[str, Any] = {"typed": form, "library_open": True}
+    if station.form is not ORDER.forms[kind]:
+        again |= describing(request, job, ORDER.forms[kind]) | {"typed": form, "setup_typed": form, "editing": True}
+    else:
+        filled = station.form.read(form, job)
+        again |= {"errors": filled.errors, "read": filled.value, **station.form_context(filled.value)}
     try:
         with shop_of(request).write() as session:
-            library.keep(
-                session,
-                kind,
-                form.get("library_name", ""),
-                latest.typed if latest else {},
-                form.get("by") or who(request),
-            )
+            library.keep(session, kind, form.get("library_name", ""), form, form.get("by") or who(request))
     except InvalidInput as error:
-        return show(request, job, station, 422, errors={error.field: refusal(error, job.unit)}, library_open=True)
+        return show(request, job, station, 422, **again | {"errors": {error.field: refusal(error, job.unit)}})
     except SQLAlchemyError:
-        return show(request, job, station, 503, message=NOT_WRITTEN)
-    return lead(request, f"/jobs/{key}/{station.key}")
+        return show(request, job, station, 503, **again, message=NOT_WRITTEN)
+    again |= {"shelf": shelved(request, kind)["shelf"]}
+    name = form.get("library_name", "").strip()
+    return show(
+        request, job, station, **again, message=f"Kept in the library as “{name}”; the job has it once you go on."
+    )
 
 
 def _write_form(request: Request, key: str, station: Station, form: dict[str, str]) -> Response:

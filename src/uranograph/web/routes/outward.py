@@ -1,10 +1,6 @@
 """Exports of a job: readings as a table, figures, and two jobs side by side."""
 
 import base64
-import csv
-import io
-from collections.abc import Iterable, Sequence
-from datetime import datetime
 from functools import cache
 from typing import Annotated
 
@@ -20,6 +16,7 @@ from uranograph.shop import comparing, workbook
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import load, station_of
 from uranograph.web.pages import HERE, render, shop_of
+from uranograph.web.tables import csv_table
 
 router = APIRouter(include_in_schema=False)
 # Matches the day colors in the style sheet.
@@ -30,22 +27,20 @@ FACES = (
     ("Spectral", "spectral-latin-400-normal.woff2", ""),
     ("Spectral", "spectral-latin-400-italic.woff2", "font-style: italic;"),
 )
-# A cell that a spreadsheet would take for a formula is written as text.
-FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 
 @router.get("/jobs/{key}.csv")
 def readings(request: Request, key: str) -> Response:
     """All readings of a job as typed, voided ones and acts too, a line each."""
     job = load(request, key)
-    return _table(f"{key}.csv", workbook.READINGS, workbook.readings(job))
+    return csv_table(f"{key}.csv", workbook.READINGS, workbook.readings(job))
 
 
 @router.get("/jobs/{key}/results.csv")
 def results(request: Request, key: str) -> Response:
     """Findings of every station, one line each."""
     job = load(request, key)
-    return _table(f"{key}-results.csv", workbook.RESULTS, workbook.results(job))
+    return csv_table(f"{key}-results.csv", workbook.RESULTS, workbook.results(job))
 
 
 @router.get("/jobs/{key}.xlsx")
@@ -53,23 +48,6 @@ def spreadsheet(request: Request, key: str) -> Response:
     """Results, figures and readings as one workbook."""
     headers = {"Content-Disposition": f'attachment; filename="{key}.xlsx"'}
     return Response(workbook.workbook(load(request, key)), media_type=workbook.MEDIA_TYPE, headers=headers)
-
-
-def _table(name: str, columns: Sequence[str], lines: Iterable[Sequence[workbook.Cell]]) -> Response:
-    out = io.StringIO()
-    written = csv.writer(out)
-    written.writerow(columns)
-    for line in lines:
-        written.writerow(_cell(each.isoformat() if isinstance(each, datetime) else each) for each in line)
-    headers = {"Content-Disposition": f'attachment; filename="{name}"'}
-    return Response(f"\ufeff{out.getvalue()}", media_type="text/csv; charset=utf-8", headers=headers)
-
-
-def _cell(value: object) -> str:
-    text = "" if value is None else str(value)
-    # A signed number is not a formula.
-    number = text.lstrip("+-").replace(".", "", 1).isdecimal()
-    return f"'{text}" if text.startswith(FORMULA) and not number else text
 
 
 @router.get("/jobs/{key}/{name}.svg")

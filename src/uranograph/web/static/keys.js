@@ -11,6 +11,14 @@
     return true;
   };
 
+  // Enter in a field that has a button of its own presses that one, not the form's.
+  document.addEventListener("keydown", (event) => {
+    const button = event.key === "Enter" && event.target.dataset?.enter;
+    if (!button) return;
+    event.preventDefault();
+    document.getElementById(button).click();
+  });
+
   document.addEventListener("keydown", (event) => {
     if (event.ctrlKey || event.metaKey || event.altKey || document.querySelector("dialog[open]")) return;
     const free = inText(event.target) && event.target.hasAttribute("data-free-text");

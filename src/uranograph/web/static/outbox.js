@@ -190,12 +190,15 @@
       if (!field && since) stray.push({ [before.name]: before.value });
     }
     fresh.dispatchEvent(new CustomEvent("htmx:afterSwap", { bubbles: true, detail: { target: fresh } }));
+    // On a narrow screen the answer is looked at where the verdict is, above what was typed.
+    const top = fresh.querySelector("[data-panel=do]");
+    if (innerWidth < 1024 && top && top.getBoundingClientRect().top < 0) top.scrollIntoView({ block: "start" });
     const stays = inForm && held.id && !held.reading && (entered === held.id || touched.has(at.name));
     const elsewhere = stays ? document.getElementById(held.id) : null;
     const wrong = now && now.querySelector("[aria-invalid=true]");
     const first = elsewhere || wrong || field || fresh.querySelector("[autofocus]");
     if (!first) return;
-    first.focus({ preventScroll: Boolean(elsewhere) });
+    first.focus({ preventScroll: Boolean(elsewhere) || innerWidth < 1024 });
     if (held.start !== undefined && since && first.setSelectionRange) first.setSelectionRange(held.start, held.end);
     else if (first === field && field.value) field.setSelectionRange(field.value.length, field.value.length);
   };
