@@ -65,7 +65,7 @@ def test_twelve_cards_come_in_a_row_and_go_out_the_same(client: TestClient, shop
     lines = [f"Grind {n},{n},44,52,4,0.050" for n in range(1, 13)]
     text = "\n".join(["name,io_btdc_deg,Intake closes ABDC,eo_bbdc_deg,ec_atdc_deg,check_lift", *lines])
     answer = client.post("/library/card/import", data={"csv": text, "unit": "inch", "by": "QZ"})
-    assert "12 kept among spec cards" in answer.text
+    assert "Spec card: 12 kept." in answer.text
     out = client.get("/library/card.csv").text
     with shop.write() as session:
         for one in library.shelf(session, "card"):

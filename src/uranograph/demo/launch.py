@@ -173,6 +173,9 @@ def write(session: Session, at: datetime) -> None:
     key = jobs.begin(session, "Pilot launch, inline six", "TN", "demo-launch", at)
     hand = DemoBuilder(session, key, "TN", LengthUnit.MM, at)
     hand.form("engine", ENGINE, 0)
+    hand.form(
+        "particulars", {"customer": "Pilots' cooperative", "engine_number": "6-031", "wanted_by": "end of the month"}, 0
+    )
     hand.form("card", CARD, 5)
     _fit(hand)
     hand.form("train", TRAIN, 14)

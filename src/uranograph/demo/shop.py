@@ -120,6 +120,11 @@ def furnish(shop: Shop, now: datetime | None = None, drawn: Callable[[Job, Signa
         if loading.page(session).total:
             return
         # The cranks of this shop are old and heavy: their makers' sheets allow more than usual.
+        for name, line in (
+            ("Tender grind 244/248", "IO 14 IC 50 EO 52 EC 16 @ 1.0mm"),
+            ("Stock V-six", "IO 6 IC 40 EO 52 EC 2 @ .050in"),
+        ):
+            library.keep(session, "card", name, {"as_printed": line, "unit": "inch"}, "RK", now - timedelta(days=60))
         library.set_limits(session, {"shaft_own": "0.15 mm"}, "RK", now - timedelta(days=90))
         checked = {f"{kind}_checked": (now - timedelta(days=days)).date().isoformat() for kind, days in CHECKED.items()}
         library.set_limits(session, INSTRUMENTS | checked, "RK", now - timedelta(days=40))
@@ -171,6 +176,7 @@ def _railcar(session: Session, at: datetime) -> None:
         session, jobs.begin(session, "Railcar 12, V-six", "RK", RAILCAR_TOKEN, at), "RK", LengthUnit.INCH, at
     )
     hand.form("engine", RAILCAR_ENGINE, 0)
+    hand.form("particulars", {"customer": "Museum railway", "engine_number": "12", "cam_number": "V6-3"}, 0)
     hand.form("card", RAILCAR_CARD, 5)
     _railcar_fit(hand)
     hand.form("train", RAILCAR_TRAIN, 4)

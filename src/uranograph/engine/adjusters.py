@@ -13,7 +13,7 @@ from uranograph.bench.rows import Rows
 from uranograph.core.adjust import Adjuster, AdjustInput, positions
 from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit, parse_angle
-from uranograph.engine.cams import cam_of_bank
+from uranograph.engine.cams import cam_of_bank, cam_words
 from uranograph.engine.messages import say
 
 MAX_ADJUSTERS = 4
@@ -73,7 +73,12 @@ class AdjusterFields(Fields):
 
     kind = Choice("kind", "Kind", (("", "none"), *KIND_WORDS.items()), unknown=say("adjuster-kind-missing"))
     name = Text("name", "Name")
-    on = Choice("on", "Moves", ((key, key) for key in MOVES), unknown=say("adjuster-kind-missing"))
+    on = Choice(
+        "on",
+        "Moves",
+        ((key, "every cam" if key == "both" else cam_words(key)) for key in MOVES),
+        unknown=say("adjuster-kind-missing"),
+    )
     options = Custom(
         "options",
         "Positions and their degrees, + = advance",

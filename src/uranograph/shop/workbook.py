@@ -1,7 +1,7 @@
 """A job as a workbook: what every station found, their figures, and all readings as typed."""
 
 import io
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from datetime import UTC, datetime
 
 from uranograph.bench.job import Job
@@ -95,14 +95,32 @@ def workbook(job: Job) -> bytes:
     bytes
         The file. Text stays text, whatever it begins with: no cell is a formula.
     """
+    tables = (("Results", RESULTS, results), ("Figures", FIGURES, figures), ("Readings", READINGS, readings))
+    return book_of(job.title, {name: (columns, lines(job)) for name, columns, lines in tables})
+
+
+def book_of(title: str, tables: Mapping[str, tuple[Sequence[str], Sequence[Sequence[Cell]]]]) -> bytes:
+    """Tables as an open spreadsheet file, each a sheet of its own.
+
+    Parameters
+    ----------
+    title
+        The title of the file.
+    tables
+        Columns and lines by the name of the sheet.
+
+    Returns
+    -------
+    bytes
+        The file. Text stays text, whatever it begins with: no cell is a formula.
+    """
     from openpyxl import Workbook
     from openpyxl.cell import WriteOnlyCell
     from openpyxl.styles import Font
 
     book = Workbook(write_only=True)
-    book.properties.title = plain(job.title)
-    tables = (("Results", RESULTS, results), ("Figures", FIGURES, figures), ("Readings", READINGS, readings))
-    for name, columns, lines in tables:
+    book.properties.title = plain(title)
+    for name, (columns, lines) in tables.items():
         sheet = book.create_sheet(name)
         sheet.freeze_panes = "A2"
 
@@ -118,7 +136,7 @@ def workbook(job: Job) -> bytes:
             return cells
 
         sheet.append(row(columns, bold=True))
-        for line in lines(job):
+        for line in lines:
             sheet.append(row(line))
     out = io.BytesIO()
     book.save(out)

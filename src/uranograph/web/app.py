@@ -30,6 +30,7 @@ from uranograph.web.routes import (
     jobs,
     outward,
     overview,
+    results,
     sheet,
     shelf,
     shelves,
@@ -80,7 +81,22 @@ def create_app(settings: Settings | None = None) -> FastAPI:
     app.add_exception_handler(SQLAlchemyError, _not_written)
     app.mount("/static", VersionedFiles(directory=FOLDER), name="static")
     app.router.routes.extend((*bench.AT_STATIONS, overview.OVERVIEW, calc.CALCULATE))
-    for routes in (data, outward, jobs, shelves, shelf, house, help, sheet, overview, alone, aside, bench, calc):
+    for routes in (
+        data,
+        outward,
+        jobs,
+        shelves,
+        shelf,
+        results,
+        house,
+        help,
+        sheet,
+        overview,
+        alone,
+        aside,
+        bench,
+        calc,
+    ):
         app.include_router(routes.router)
     app.openapi = lambda: calc.full_description(app)  # type: ignore[method-assign]
     return app

@@ -6,7 +6,7 @@ from typing import Any
 from uranograph.bench.job import Job
 from uranograph.bench.station import Station
 from uranograph.bench.workflows import FORM as WORKFLOW_FORM
-from uranograph.engine import description
+from uranograph.engine import description, particulars
 from uranograph.stations.engine import limits
 
 
@@ -20,7 +20,7 @@ class EngineStation(Station):
     workflows = ("degree", "marks", "gear", "play", "whole", "change", "wrong")
     docs = "Companion cylinders"
     form = description.FORM
-    other_forms = (WORKFLOW_FORM, limits.FORM)
+    other_forms = (WORKFLOW_FORM, limits.FORM, particulars.FORM)
     skippable = False
 
     def headline(self, job: Job) -> tuple[str, ...]:
@@ -30,4 +30,4 @@ class EngineStation(Station):
 
     def sheet_context(self, job: Job) -> Mapping[str, Any]:
         """Context for the build sheet."""
-        return {"engine": description.engine_of(job)}
+        return {"engine": description.engine_of(job), "particulars": particulars.particulars_of(job)}

@@ -10,11 +10,12 @@ from sqlalchemy.exc import SQLAlchemyError
 from starlette.concurrency import run_in_threadpool
 
 from uranograph.bench.finding import Finding
-from uranograph.bench.job import FIRST_FORM
+from uranograph.bench.job import FIRST_FORM, Job
 from uranograph.bench.messages import refusal
 from uranograph.bench.order import worst_finding
 from uranograph.bench.workflows import KIND
 from uranograph.core.errors import InvalidInput
+from uranograph.engine.particulars import particulars_of
 from uranograph.shop import exchange, jobs, library, loading, shelving, whole
 from uranograph.shop.shelving import Shelf
 from uranograph.stations import ORDER
@@ -97,11 +98,25 @@ def _list(
             continue
         station, finding = ORDER.next_station(job)
         token = attempt(f"job {job.key}, its small chart", partial(ORDER.thumbnail, job), None)
-        cards.append({"job": job, "token": token, "station": station, "finding": finding, "worst": worst})
+        cards.append(
+            {
+                "job": job,
+                "token": token,
+                "station": station,
+                "finding": finding,
+                "worst": worst,
+                "customer": _customer(job),
+            }
+        )
     context = {"cards": cards, "found": found, "search": search, "message": message, "counts": counts, "shelf": on}
     context |= {"stands": stands, "stands_words": STANDS, "judged": len(judged)}
     context |= {"by_name": order == "name", "shelf_words": SHELF_WORDS, "empty_words": EMPTY_WORDS}
     return render(request, "jobs.html", context, status)
+
+
+def _customer(job: Job) -> str:
+    stated = particulars_of(job)
+    return stated.customer if stated else ""
 
 
 def _state_group(worst: Finding) -> str:

@@ -12,6 +12,7 @@ from starlette.routing import Route
 from uranograph.bench import instruments, shop_limits
 from uranograph.bench.job import LIMITS_FORM, Job
 from uranograph.bench.log import Note
+from uranograph.engine import particulars
 from uranograph.shop import shelving
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import load
@@ -60,6 +61,8 @@ def overview(
         "job_notes": job.annotations(ORDER.first.key, Note),
         "limits_typed": limits_typed,
         "limit_fields": _limit_fields(job, limits_typed, errors),
+        "particulars_typed": dict(stated.typed) if (stated := job.latest(particulars.KIND)) else {},
+        "particulars_fields": tuple(particulars.Particulars.fields()),
         "errors": errors,
         "message": message,
         **more,

@@ -15,6 +15,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Acceptance, Annotation, Change, Note, Picture, Written
 from uranograph.bench.messages import refusal
 from uranograph.core.errors import InvalidInput
+from uranograph.engine.particulars import particulars_of
 from uranograph.shop import comparing, jobs, loading, own_log, signing
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import form_of
@@ -187,4 +188,8 @@ def label(request: Request, key: str) -> Response:
     # The label shows the signature only if nothing was written since.
     signature = signed if signed is not None and signed.seq == job.seq else None
     finding = ORDER.overview(job)[LABELED.key]
-    return render(request, "label.html", {"job": job, "signature": signature, "finding": finding})
+    return render(
+        request,
+        "label.html",
+        {"job": job, "signature": signature, "finding": finding, "particulars": particulars_of(job)},
+    )

@@ -19,13 +19,8 @@ from uranograph.web.pages import BY_COOKIE, NOBODYS, NOT_WRITTEN, lead, remember
 from uranograph.web.tables import csv_table
 
 router = APIRouter(include_in_schema=False)
-TITLES = {
-    "card": "Spec cards",
-    "drive": "Drives",
-    "wheel": "Degree wheels",
-    "by-eye": "Lists of marks",
-    "plan": "Plans",
-}
+# What each kind is called, as its form is.
+TITLES = {kind: ORDER.forms[kind].title.capitalize() for kind in library.KINDS}
 
 
 def _kind(kind: str) -> str:
@@ -73,7 +68,7 @@ def _take_in(request: Request, kind: str, form: dict[str, str]) -> Response:
         return _page(request, 422, typed=form, errors={error.field: refusal(error)}, at=kind)
     except SQLAlchemyError:
         return _page(request, 503, typed=form, message=NOT_WRITTEN, at=kind)
-    return _page(request, message=f"{count} kept among {TITLES[kind].lower()}.", at=kind)
+    return _page(request, message=f"{TITLES[kind]}: {count} kept.", at=kind)
 
 
 @router.get("/library/{kind}/new")

@@ -1,0 +1,77 @@
+"""Results of all jobs, and whom each is for."""
+
+import io
+from datetime import UTC, datetime, timedelta
+
+from fastapi.testclient import TestClient
+from openpyxl import load_workbook
+
+from tests.web.test_outward import events
+from uranograph.charts.history import Found, history
+from uranograph.shop import loading, results
+from uranograph.shop.database import Shop
+
+FOR = {"customer": "Harbor Works", "engine_number": "771", "grind_number": "G-40", "by": "QZ"}
+
+
+def test_every_job_has_its_line_with_what_was_found(client: TestClient, shop: Shop) -> None:
+    late, well = events(shop, "late one", 4.0), events(shop, "good one", 0.0)
+    client.post(f"/jobs/{late}/sheet/particulars", data=FOR)
+    with shop.read() as session:
+        lines = {line.job.title: line for line in results.of_jobs(loading.page(session).jobs)}
+    assert lines["late one"].late_deg is not None
+    assert abs(lines["late one"].late_deg - 4.0) < 0.3
+    assert (lines["late one"].customer, lines["good one"].customer) == ("Harbor Works", "")
+    assert lines["late one"].moves == 0
+    assert lines["late one"].by == ("QZ",)
+    page = client.get("/results").text
+    assert "late one" in page
+    assert "good one" in page
+    assert 'class="is-' in page
+    assert well
+
+
+def test_filters_narrow_page_and_file_alike(client: TestClient, shop: Shop) -> None:
+    late = events(shop, "late one", 4.0)
+    events(shop, "good one", 0.0)
+    client.post(f"/jobs/{late}/sheet/particulars", data=FOR)
+    for query in ("customer=harbor", "customer=g-40"):
+        page = client.get(f"/results?{query}").text
+        assert "late one" in page
+        assert "good one" not in page
+        assert "good one" not in client.get(f"/results.csv?{query}").text
+    tomorrow = (datetime.now(UTC) + timedelta(days=2)).date().isoformat()
+    assert "No job of that kind" in client.get(f"/results?since={tomorrow}").text
+    assert "late one" in client.get("/results?since=not-a-day&who=qz").text
+    assert "No job of that kind" in client.get("/results?who=zz").text
+
+
+def test_the_workbook_has_numbers_of_few_digits_and_no_formula(client: TestClient, shop: Shop) -> None:
+    key = events(shop, "late one", 4.0)
+    client.post(f"/jobs/{key}/sheet/particulars", data={**FOR, "customer": "=1+1"})
+    sheet = load_workbook(io.BytesIO(client.get("/results.xlsx").content))["Results"]
+    header, line = list(sheet.iter_rows(values_only=True))[:2]
+    found = dict(zip(header, line, strict=True))
+    assert found["customer"] == "=1+1"
+    assert sheet["C2"].data_type == "s"
+    assert found["late"] == round(found["late"], 1)
+    assert "'=1+1" in client.get("/results.csv").text
+
+
+def test_whom_it_is_for_is_on_list_sheet_and_label(client: TestClient, shop: Shop) -> None:
+    key = events(shop, "late one", 4.0)
+    assert client.post(f"/jobs/{key}/sheet/particulars", data=FOR).status_code == 200
+    assert "Harbor Works" in client.get("/").text
+    assert "For Harbor Works; engine number 771; grind number G-40" in client.get(f"/jobs/{key}/sheet").text
+    assert "Harbor Works 771" in client.get(f"/jobs/{key}/label").text
+
+
+def test_late_is_above_early_and_each_mark_has_its_verdict() -> None:
+    def height(late_deg: float) -> float:
+        body = history([Found(0.5, late_deg, 0.2, "in", "x")], "a", "b").body
+        return float(body.split('class="star solid" d="M')[1].split()[1].split("m")[0])
+
+    assert height(3.0) < height(0.0) < height(-3.0)
+    drawn = history([Found(0.0, 3.0, 0.2, "out", "x"), Found(1.0, 0.1, 0.2, "in", "y")], "a", "b")
+    assert 'class="is-out"' in drawn.body
+    assert 'class="is-in"' in drawn.body
