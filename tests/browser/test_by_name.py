@@ -44,7 +44,12 @@ class Reader:
         field = self.page.get_by_role("textbox", name=re.compile(name))
         field.fill(figure)
         self.page.get_by_role("radio", name=side).check(force=True)
+        before = self.page.locator("form.reading-form input[name=token]").first.input_value()
         self.presses("Record")
+        self.page.wait_for_function(
+            "b => { const t = document.querySelector('form.reading-form input[name=token]'); return t && t.value !== b; }",
+            arg=before,
+        )
         expect(self.page.get_by_role("region", name="Readings")).to_contain_text(figure)
 
 

@@ -6,6 +6,16 @@ from collections.abc import Sequence
 from uranograph.core.errors import InvalidInput
 
 MAX_CYLINDERS = 28
+# Firing orders in general use, by the number of cylinders; which one an engine has, its manual says.
+USUAL_ORDERS = {
+    2: ("1-2",),
+    3: ("1-3-2", "1-2-3"),
+    4: ("1-3-4-2", "1-2-4-3", "1-4-3-2"),
+    5: ("1-2-4-5-3",),
+    6: ("1-5-3-6-2-4", "1-4-2-6-3-5", "1-2-3-4-5-6", "1-6-5-4-3-2", "1-4-3-6-2-5"),
+    8: ("1-8-4-3-6-5-7-2", "1-5-4-2-6-3-7-8", "1-3-7-2-6-5-4-8", "1-6-2-5-8-3-7-4"),
+    12: ("1-12-5-8-3-10-6-7-2-11-4-9", "1-7-5-11-3-9-6-12-2-8-4-10"),
+}
 CYCLE_DEG = 720.0
 
 

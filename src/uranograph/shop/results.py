@@ -5,6 +5,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
+from uranograph.bench.acts import Act
 from uranograph.bench.finding import Finding
 from uranograph.bench.job import Job
 from uranograph.engine.particulars import particulars_of
@@ -88,7 +89,7 @@ def of_job(job: Job) -> JobResult | None:
         first.measured if first else "",
         judged.value if judged else None,
         judged.uncertainty if judged else None,
-        sum(1 for act in job.acts("cam-moved") if act.to_position),
+        sum(1 for act in job.entries if isinstance(act, Act) and act.to_position and act.void is None),
         _minutes(times),
         tuple(dict.fromkeys(each.by for each in job.entries)),
     )

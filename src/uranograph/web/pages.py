@@ -26,6 +26,7 @@ from uranograph.bench.finding import STATE_WORDS, Finding
 from uranograph.bench.job import Job
 from uranograph.bench.log import Reading, Written
 from uranograph.charts.pen import Figure
+from uranograph.core.firing import USUAL_ORDERS
 from uranograph.core.quantities import format_angle, format_length
 from uranograph.shop.database import Shop
 from uranograph.shop.loading import NoSuchJob
@@ -184,6 +185,14 @@ templates.env.filters["list_of"] = list
 templates.env.filters["taken_at"] = _taken_at
 templates.env.filters["length_in"] = format_length
 templates.env.filters["angle"] = format_angle
+
+
+def _usual_orders(cylinders: str) -> tuple[str, ...]:
+    """Firing orders in general use for so many cylinders, as typed."""
+    return USUAL_ORDERS.get(int(cylinders), ()) if cylinders.strip().isdecimal() and len(cylinders) < 4 else ()
+
+
+templates.env.globals["usual_orders"] = _usual_orders
 templates.env.globals.update(
     glyph=_glyph,
     static=address,

@@ -53,6 +53,7 @@ class StationKey(Convertor[str]):
 register_url_convertor("station", StationKey())
 router = APIRouter(include_in_schema=False)
 _WHOLE = re.compile("[0-9]{1,9}")
+_SIDE_TYPED = re.compile(r"(.*?[\d½¼¾][^\sA-Za-z]*(?:\s*deg)?)\s*(btdc|atdc|bbdc|abdc)\.?", re.IGNORECASE)
 LARGEST_FILE = 8_000_000
 
 
@@ -266,11 +267,15 @@ def _chosen_already(request: Request, form: Mapping[str, str]) -> bool:
 
 def _typed(job: Job, station: Station, form: Mapping[str, str]) -> Entry:
     """The reading as it was typed into its slot."""
+    text, side = form.get("text", "").strip(), form.get("side") or None
+    if station.reads_degree_wheel and (named := _SIDE_TYPED.fullmatch(text)):
+        # A side that is typed behind its figure overrides the one that was chosen.
+        text, side = named[1], named[2].lower()
     entry = Entry(
         station=station.key,
         slot=form.get("slot", ""),
-        text=form.get("text", "").strip(),
-        side=form.get("side") or None if station.reads_degree_wheel else None,
+        text=text,
+        side=side if station.reads_degree_wheel else None,
         approach="backward" if form.get("approach") == "backward" and station.reads_degree_wheel else "forward",
         second=form.get("second", "").strip() or None,
         unit=job.unit,

@@ -57,6 +57,13 @@
   document.addEventListener("click", (event) => {
     const pressed = event.target.closest("[data-press]");
     if (pressed) press(pressed.dataset.press);
+    const fills = event.target.closest("[data-fill]");
+    if (fills) {
+      const field = document.getElementById(fills.dataset.fill);
+      field.value = fills.dataset.text;
+      for (const moment of ["input", "change"]) field.dispatchEvent(new Event(moment, { bubbles: true }));
+      field.focus();
+    }
     const opener = event.target.closest("[data-open]");
     if (opener) document.getElementById(opener.dataset.open).showModal();
     const print = event.target.closest("[data-print]");
