@@ -84,7 +84,9 @@ def _offered(pen: Pen, cam: OfCam, tolerance: float, top: float, alone: bool) ->
         low, high = x(cam.error_deg - cam.uncertainty_deg), x(cam.error_deg + cam.uncertainty_deg)
         pen.rect(low, y - 21, high - low, 16, "halo")
         pen.star((x(cam.error_deg), y - 13), 11, "solid")
-        pen.text((x(cam.error_deg), y - 32), "now", "small")
+        # Words never join those of an end: near one, they stand below the line of ends.
+        near_end = abs(x(cam.error_deg) - middle) > half - 90
+        pen.text((x(cam.error_deg), y - (16 if near_end else 32)), "now", "small")
     used: list[float] = []
     for number, left in enumerate(cam.left_deg, 1):
         at = x(left)

@@ -7,12 +7,15 @@ from functools import lru_cache
 from uranograph.charts.pen import Figure, Pen
 
 LEFT, RIGHT, TOP, FOOT = 84.0, 716.0, 118.0, 560.0
+# Width of a letter of a bar's name, on a wide screen and on a phone.
+WIDE, NARROW = 7.6, 11.6
 
 
 @dataclass(frozen=True)
 class Bar:
     """One task in one lane: planned and expected, minutes; whether it decides the end, is done, under way, or late."""
 
+    number: int
     name: str
     lane: int
     planned: tuple[float, float]
@@ -25,7 +28,7 @@ class Bar:
 
 @lru_cache(maxsize=64)
 def lanes_figure(lanes: tuple[str, ...], bars: tuple[Bar, ...], now_min: float | None) -> Figure:
-    """Draw the lanes, 742 by 630.
+    """Draw the lanes, 742 by 630, with a list of what has no room for its name below them.
 
     Parameters
     ----------
@@ -62,8 +65,12 @@ def lanes_figure(lanes: tuple[str, ...], bars: tuple[Bar, ...], now_min: float |
         pen.text((x(now_min), TOP - 14), f"last update {int(now_min) // 60}:{int(now_min) % 60:02d}", "small measured")
     ends = max((bar.expected[1] for bar in bars), default=0.0)
     told = ", ".join(dict.fromkeys(bar.name for bar in bars if bar.late)) or "none"
+    below = pen.lines((22, FOOT + 62), _key(bars, x), "small", 60) if bars else FOOT
     return pen.figure(
-        742, 630, f"Plan of the change over {ends:.0f} minutes in {len(lanes)} lanes; late: {told}.", "lanes"
+        742,
+        max(630.0, below),
+        f"Plan of the change over {ends:.0f} minutes in {len(lanes)} lanes; late: {told}.",
+        "lanes",
     )
 
 
@@ -75,7 +82,7 @@ def _scale(pen: Pen, x: Callable[[float], float], longest: float) -> None:
         pen.line((x(minutes), FOOT), (x(minutes), FOOT + 6), "ink")
         pen.text((x(minutes), FOOT + 22), f"{minutes // 60}:{minutes % 60:02d}", "scale")
         minutes += step
-    pen.text((LEFT, FOOT + 44), "hours and minutes from the start", "small", "start")
+    pen.text((RIGHT, FOOT + 40), "hours and minutes from the start", "small", "end")
 
 
 def _bar(pen: Pen, x: Callable[[float], float], bar: Bar, y: float, tall: float) -> None:
@@ -83,7 +90,7 @@ def _bar(pen: Pen, x: Callable[[float], float], bar: Bar, y: float, tall: float)
     first, second = y + tall * 0.5 - high - 3, y + tall * 0.5 + 3
     start, end = bar.planned
     pen.rect(x(start), first, max(2.0, x(end) - x(start)), high, "plan-bar decides" if bar.decides else "plan-bar")
-    _name(pen, bar.name, x(start), x(end), first + high / 2 + 4)
+    _name(pen, bar, x(start), x(end), first + high / 2 + 4)
     start, end = bar.expected
     ink = "went-bar" if bar.begun else "coming-bar"
     pen.rect(
@@ -97,10 +104,21 @@ def _bar(pen: Pen, x: Callable[[float], float], bar: Bar, y: float, tall: float)
         pen.text((at, second + high + 13), "late", "small measured")
 
 
-def _name(pen: Pen, name: str, start: float, end: float, y: float) -> None:
-    """The name as far as it has room; a bar too short for it has none, the list beside it does."""
-    for letter, where in ((7.6, "wide"), (11.6, "narrow")):
-        room = int((end - start - 8) / letter)
-        if room >= 4:
-            words = name if len(name) <= room else f"{name[: room - 1]}…"
-            pen.text((start + 5, y), words, f"bar-name {where}", "start")
+def _fits(name: str, start: float, end: float, letter: float) -> bool:
+    return letter * len(name) + 8 <= end - start
+
+
+def _name(pen: Pen, bar: Bar, start: float, end: float, y: float) -> None:
+    """The name where it fits whole, or else the number that the list below has it under."""
+    for letter, where in ((WIDE, "wide"), (NARROW, "narrow")):
+        words = bar.name if _fits(bar.name, start, end, letter) else str(bar.number)
+        room = end - start - 8 >= letter * len(words)
+        pen.text(
+            (start + 5 if room else (start + end) / 2, y), words, f"bar-name {where}", "start" if room else "middle"
+        )
+
+
+def _key(bars: tuple[Bar, ...], x: Callable[[float], float]) -> str:
+    """Names of the bars that carry a number, at any width."""
+    short = {bar.number: bar.name for bar in bars if not _fits(bar.name, x(bar.planned[0]), x(bar.planned[1]), NARROW)}
+    return " · ".join(f"{number} {name}" for number, name in sorted(short.items()))

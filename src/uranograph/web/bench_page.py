@@ -158,7 +158,7 @@ def _bench_page(
     query = request.query_params if query is None else query
     view_state = _looked_at(job, station, query, context["rear"], context)
     figure = station.figure(job, view_state)
-    context["figure"] = figure and figure.judged(context["finding"].state)
+    context["figure"] = figure and figure.judged(figure.state or context["finding"].state)
     context |= station.page_context(job, view_state)
     if station.form:
         context |= _form(request, job, station)

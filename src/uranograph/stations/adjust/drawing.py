@@ -8,7 +8,7 @@ from uranograph.charts.positions import OfCam, Tried, positions_figure
 from uranograph.core.errors import InvalidInput
 from uranograph.engine import positions
 from uranograph.engine.cams import cam_words
-from uranograph.phase import move_history, offers, set_live
+from uranograph.phase import banks, move_history, offers, set_live
 from uranograph.phase.basis import rules_of
 
 MAX_CAMS = 2
@@ -16,7 +16,7 @@ MAX_CAMS = 2
 
 def figure(job: Job, view_state: ViewState) -> Figure:
     """Offered positions and the history of tries."""
-    return _drawn(job)
+    return _drawn(job).judged(banks.find(job).state)
 
 
 @memoized

@@ -25,6 +25,7 @@ def figure(job: Job, view_state: ViewState) -> Figure:
         lanes = (expected if begun else planned)[k] or [len(people) + 1]
         bars += [
             Bar(
+                k + 1,
                 listed.task.name,
                 lane - 1,
                 span,

@@ -13,6 +13,8 @@ from uranograph.engine.valves import valves
 from uranograph.stations.lash.rules import as_set, rim_marks, stops
 
 CENTER, RIM, INNER = (371.0, 334.0), 236.0, 92.0
+# How far before its lift the name of a ring stands, degrees of the circle.
+RING_NAME_DEG = 6.0
 
 
 def figure(job: Job, view_state: ViewState) -> Figure:
@@ -52,7 +54,8 @@ def stops_figure(
     """
     pen = Pen()
     pen.text((22, 42), "Stops for the lash", "title", "start")
-    pen.lines((22, 64), "one ring a valve: heavy where it lifts, fine where it rests and can be set", "small", 28)
+    words = "one ring a valve, 1I the intake of 1: heavy where it lifts, fine where it rests and can be set"
+    pen.lines((22, 64), words, "small", 28)
     pen.circle(CENTER, RIM + 14, "ink")
     for crank in range(0, 720, 30):
         tall = 12 if crank % 180 == 0 else 6
@@ -69,6 +72,9 @@ def stops_figure(
         opens, closes = _lifts(events, lobe, angle)
         pen.circle(CENTER, radius[name], "fine")
         pen.path(arc(CENTER, radius[name], opens / 2, closes / 2), "lifting now" if name == now else "lifting")
+        # Each ring carries its valve where it begins to lift.
+        x, y = polar(CENTER, radius[name], opens / 2 - RING_NAME_DEG)
+        pen.text((x, y + 4), f"{name.split()[0]}{lobe[0].upper()}", "scale ring-name")
     for number, (deg, there) in enumerate(served, 1):
         pen.line(polar(CENTER, INNER - 14, deg / 2), polar(CENTER, RIM + 14, deg / 2), "stop-line")
         x, y = polar(CENTER, INNER - 36, deg / 2)
