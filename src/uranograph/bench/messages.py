@@ -101,7 +101,29 @@ def refusal(error: InvalidInput, unit: LengthUnit | str = LengthUnit.MM) -> str:
     'It grips already at this temperature.'
     """
     template = _REFUSALS[error.code]
-    return render(template, error.values, unit) if isinstance(template, str) else template(error.values)
+    words = render(template, error.values, unit) if isinstance(template, str) else template(error.values)
+    instead = error.values.get("instead")
+    return Suggestion.of(words, instead) if isinstance(instead, tuple) else words
+
+
+class Suggestion(str):
+    """A refusal with what may have been meant: each can be taken with one tap."""
+
+    __slots__ = ("instead",)
+    instead: tuple[str, ...]
+
+    @classmethod
+    def of(cls, words: str, instead: tuple[str, ...]) -> "Suggestion":
+        """The words with the texts that are offered.
+
+        Examples
+        --------
+        >>> Suggestion.of("1.27 inch is no checking lift.", ("1.27 mm", "1.27 in")).instead
+        ('1.27 mm', '1.27 in')
+        """
+        told = cls(words)
+        told.instead = instead
+        return told
 
 
 class Message(str):

@@ -118,6 +118,7 @@ REFUSALS: dict[str, Template] = {
     "gear-not-driven": "“{name}” meshes with nothing that the crank turns.",
     "mesh-without-gear": "“{name}” meshes but is not among the gears.",
     "loop-cannot-turn": "“{other}” is driven two ways at once, by “{name}” and otherwise: this loop cannot turn.",
+    "slip-of-typing": "“{typed}”, where {earlier} was read before: a slip? Choose what is meant.",
     "not-on-wheel": "{reading_deg:g} is not on a {scale} wheel, which shows 0 to {top_deg:g}. Read the wheel again.",
     "side-missing": "A {scale} wheel needs the side as well: {sides:or}.",
     "side-not-on-wheel": "A {scale} wheel counts from TDC only: {sides:or}.",

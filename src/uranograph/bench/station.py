@@ -20,10 +20,12 @@ from uranograph.bench.forms import Form
 from uranograph.bench.help import Help, read_help
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
+from uranograph.bench.plausible import slip
 from uranograph.bench.refusals import Template
 from uranograph.bench.repeats import RepeatedReading
 from uranograph.bench.slots import INDICATOR, Grouping, Slot
 from uranograph.charts.pen import Figure
+from uranograph.core.errors import InvalidInput
 
 DIAL_REASONS = ("misread the dial", "parts not seated", "wrong place", "typing slip")
 # Templates that lie in a station's folder, and what is shown where there is none.
@@ -242,6 +244,27 @@ class Station:
 
     def accept(self, job: Job, entry: Entry) -> None:
         """Refuse a reading that cannot be, by raising `InvalidInput` with the field at fault."""
+
+    def doubtful(self, job: Job, entry: Entry) -> InvalidInput | None:
+        """What makes a reading look like a slip of typing: asked back once, with what may have been meant."""
+        if not self.reads_degree_wheel or not entry.text:
+            return None
+        for before in reversed(job.active_readings(self.key)):
+            if (
+                before.spot.kind == entry.spot.kind
+                and before.second == entry.second
+                and self.same_figure(before, entry)
+            ):
+                if slip(entry.text, before.text):
+                    return InvalidInput(
+                        "text", "slip-of-typing", typed=entry.text, earlier=before.text, instead=(before.text,)
+                    )
+                return None
+        return None
+
+    def same_figure(self, before: Reading, entry: Entry) -> bool:
+        """Whether a reading is to show about the same figure as one before it."""
+        return before.side == entry.side and before.spot.place == entry.spot.place
 
     def label_entry(self, job: Job, entry: Entry) -> Entry:
         """The reading with what it was asked of, in words."""

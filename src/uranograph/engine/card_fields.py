@@ -10,6 +10,9 @@ from uranograph.engine.printed_card import parse_printed
 
 # Greatest lift of a cam and of a valve, and the largest plausible lash, mm.
 MAX_LIFT_MM, MAX_LASH_MM = 40.0, 5.0
+# Between which lifts cards are checked, mm, and at which most are.
+CHECKED_AT_LEAST_MM, CHECKED_AT_MOST_MM = 0.1, 5.0
+USUAL_CHECK = {LengthUnit.INCH: "0.050", LengthUnit.MM: "1.0"}
 # Where a card's lifts can be measured, and kinds of centerline.
 _LOBE_OR_VALVE = (("", "not said"), ("lobe", "lobe"), ("valve", "valve"))
 _PEAK_OR_EVENTS = (("", "not said"), ("peak", "peak"), ("events", "middle of the events"))
@@ -23,6 +26,20 @@ class CamLift(Field[float]):
         if not 0 < lift <= MAX_LIFT_MM:
             raise InvalidInput("lift", "not-a-cam-lift", typed=text)
         return lift
+
+
+class CheckingLift(CamLift):
+    """A checking lift, mm; a bare figure past all that cards print is asked back, with the other unit offered."""
+
+    def parse(self, text: str, unit: LengthUnit) -> float:
+        lift = super().parse(text, unit)
+        if not text.strip()[-1:].isdigit() or CHECKED_AT_LEAST_MM <= lift <= CHECKED_AT_MOST_MM:
+            return lift
+        other = LengthUnit.MM if unit is LengthUnit.INCH else LengthUnit.INCH
+        kept, meant = (f"{text.strip()} {'in' if each is LengthUnit.INCH else 'mm'}" for each in (unit, other))
+        likely = CHECKED_AT_LEAST_MM <= parse_length(meant, unit) <= CHECKED_AT_MOST_MM
+        instead = (meant if likely else USUAL_CHECK[unit], kept)
+        raise InvalidInput("lift", "unlikely-checking-lift", typed=text.strip(), unit=unit.value, instead=instead)
 
 
 def _angle(name: str, label: str) -> Field[float | None]:
@@ -65,7 +82,7 @@ class CardFields(Fields):
     exhaust_centerline_deg = _angle("exhaust_centerline_deg", "Exhaust centerline")
     lobe_separation_cam_deg = _angle("lobe_separation_cam_deg", "Separation, cam deg")
     advance_deg = _angle("advance_deg", "Ground-in advance")
-    check_lift = _lift("check_lift", "Checking lift")
+    check_lift = CheckingLift("check_lift", "Checking lift").optional()
     intake_max_lift = _lift("intake_max_lift", "Intake lift", "at the dial")
     exhaust_max_lift = _lift("exhaust_max_lift", "Exhaust lift", "at the dial")
     at_overlap = Fold("Lift at overlap TDC, where the card gives it")

@@ -56,6 +56,7 @@ REFUSALS = {
     "card-line-left-over": "“{typed}” is not understood. Write it such as IO 12 IC 44 EO 52 EC 4 @ .050, or 228/236 LSA 110 +4.",
     "card-line-empty": "Nothing of a card is in this. Write it such as IO 12 IC 44 EO 52 EC 4 @ .050, or 228/236 LSA 110 +4.",
     "card-line-twice": "The same figure stands twice and differs: {one} and {other}.",
+    "unlikely-checking-lift": "“{typed}” {unit} is not likely a checking lift. Choose what is meant, or type its unit.",
     "not-a-cam-lift": "“{typed}” is no lift a cam has. Check the figure and its unit.",
     # Wheel.
     "not-a-wheel-division": "“{typed}” is no division a wheel has. It is usually 1 degree.",

@@ -5,7 +5,7 @@ from typing import Any
 
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Job
-from uranograph.bench.log import Entry
+from uranograph.bench.log import Entry, Reading
 from uranograph.bench.pairs import pair_in
 from uranograph.bench.station import Station, ViewState
 from uranograph.core.wheel import SIDES
@@ -37,6 +37,12 @@ class TrueTdcStation(Station):
     carried_query = ("drop",)
     void_reasons = degree_wheel.VOID_REASONS
     reads_degree_wheel = True
+
+    def same_figure(self, before: Reading, entry: Entry) -> bool:
+        """On a wheel that counts both ways from TDC both sides of the stop show about the same figure."""
+        if before.side is None or entry.side is None:
+            return super().same_figure(before, entry)
+        return before.spot.kind in (engine_tdc.STOP.kinds + engine_tdc.DROP.kinds)
 
     def prompt(self, job: Job, query: Mapping[str, str]) -> Prompt | None:
         """Ask for the next reading."""

@@ -244,6 +244,8 @@ def _record(request: Request, key: str, station: Station, form: dict[str, str]) 
             entry = _typed(job, station, form)
             query = station.repeat_query(entry, form)
             again["query"] = query
+            if not form.get("sure") and (doubt := station.doubtful(job, entry)):
+                raise doubt
             with shop_of(request).write() as session:
                 jobs.record(session, key, entry, by, form.get("token") or None, _seen(form))
     except InvalidInput as error:
