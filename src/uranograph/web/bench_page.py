@@ -14,6 +14,7 @@ from uranograph.bench.finding import Finding, Verdict
 from uranograph.bench.forms import Form
 from uranograph.bench.job import Job
 from uranograph.bench.log import Acceptance, Picture, Reading, Skip, Written
+from uranograph.bench.order import storable
 from uranograph.bench.station import Station, ViewState
 from uranograph.core.errors import Missing
 from uranograph.core.plain import plain
@@ -171,6 +172,9 @@ def _bench_page(
     # What could not be recorded is asked for again, whatever was found.
     asked = {"reading": "1"} if context["errors"] or context["message"] else query
     context["panel"] = panel_of(job, station, context["finding"], context["prompt"], asked, context["after"])
+    if station.form is not None:
+        # A form that contradicts itself can be kept as it is.
+        context["stays"] = storable(station.form, context.get("read"), context["errors"].values())
     # Whoever reads on though all is read goes on being asked.
     context["reads_on"] = context["panel"].decided or bool(query.get("reading"))
     if (phrase := _refusal_elsewhere(context)) and not context["message"]:
@@ -198,6 +202,11 @@ def _form(request: Request, job: Job, station: Station) -> dict[str, Any]:
         "errors": filled.errors if filled else {},
         "read": filled.value if filled else None,
     }
+    if latest is None:
+        # Something true is shown at once: what is chosen already.
+        drawn = station.preview(station.form.read(found["typed"], job).value, clockwise(job))
+        if drawn is not None:
+            found["figure"] = drawn
     if station.form.shelved:
         found |= shelved(request, station.form.kind)
     if taken := found.get("taken"):

@@ -6,7 +6,12 @@ from typing import Any
 from uranograph.bench.job import Job
 from uranograph.bench.station import Page
 from uranograph.charts.tooth_slip import slip_figure
+from uranograph.charts.two_arcs import two_arcs
+from uranograph.core.quantities import LengthUnit
 from uranograph.stations.diagnosis import rules as diagnosis
+
+# Shown before anything is typed.
+ONE_TOOTH_DEG = 360 / 24
 
 
 def _context(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
@@ -16,6 +21,10 @@ def _context(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
     found, figure = filled.value, None
     if found and found.slip:
         figure = slip_figure(found.offset_deg, found.slip.per_tooth_deg, found.tolerance_deg, "Whole teeth?")
+    elif not anything:
+        figure = two_arcs(ONE_TOOTH_DEG, "One tooth of a crank gear with 24")
+    elif offset := diagnosis.Report.partial(typed, LengthUnit.MM)[0].values["offset"]:
+        figure = two_arcs(offset, "The deviation, at crank and cam")
     return {
         "fields": diagnosis.Report,
         "typed": typed,

@@ -223,7 +223,7 @@ def _write_form(request: Request, key: str, station: Station, form: dict[str, st
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
     after = ORDER.neighbors(station, job)[1]
-    onward = station if filled.errors or after is None else after
+    onward = station if after is None or (filled.errors and not form.get("anyway")) else after
     return _signed(lead(request, f"/jobs/{key}/{onward.key}"), form)
 
 
