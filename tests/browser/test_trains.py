@@ -186,7 +186,7 @@ def test_a_picture_is_kept_and_a_station_passed_over(page: Page, server: Server,
     page.wait_for_url("**/wheel")
     expect(page.locator(".rail")).to_contain_text("skipped")
     page.goto(f"{server.url}/jobs/{key}/sprocket")
-    page.get_by_role("button", name="Take it up").click()
+    page.get_by_role("button", name="Do it after all").click()
     expect(page.locator(".passed-over")).to_have_count(0)
 
 

@@ -174,7 +174,7 @@ def _lobe(pen: Pen, plot: _Plot, marks: LobeMarks) -> None:
 
     if marks.supposed:
         pen.path(plot.curve(marks.supposed), "supposed-curve")
-        pen.star(plot.at(marks.supposed.centerline_deg, marks.supposed.max_lift_mm), 8, "dark")
+        pen.star(plot.at(marks.supposed.centerline_deg, marks.supposed.max_lift_mm), 8, "supposed")
 
 
 def _halo(pen: Pen, plot: _Plot, lobe: CosineLobe, gap: VernierGap) -> None:
@@ -227,7 +227,7 @@ def _legend(pen: Pen, title: str, measured: bool, supposed: bool, inferred: bool
         pen.rect(22, top + 35, 14, 8, "halo")
         pen.text((42, top + 44), "uncertainty", "small", "start")
     if supposed:
-        pen.star((29, top + 60), 7, "dark")
+        pen.star((29, top + 60), 7, "supposed")
         pen.text((42, top + 64), "what if", "small", "start")
     elif inferred:
         pen.circle((29, top + 60), 2.6, "event-mark measured")

@@ -3,12 +3,15 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache
+from textwrap import wrap
 
 from uranograph.charts.pen import Figure, Pen
 
 LEFT, RIGHT, TOP, FOOT = 84.0, 716.0, 118.0, 560.0
 # Width of a letter of a bar's name, on a wide screen and on a phone.
 WIDE, NARROW = 7.6, 11.6
+# Letters in a line of the list of names below the lanes, and the height of a line.
+KEY_LETTERS, LINE = 92, 20.0
 
 
 @dataclass(frozen=True)
@@ -48,12 +51,14 @@ def lanes_figure(lanes: tuple[str, ...], bars: tuple[Bar, ...], now_min: float |
     pen.path("M290 60h14", "decides")
     pen.text((310, 64), "decides the end", "small", "start")
     longest = max([end for bar in bars for end in (bar.planned[1], bar.expected[1])], default=60.0) or 1.0
-    tall = (FOOT - TOP) / max(1, len(lanes))
 
     def x(minutes: float) -> float:
         return LEFT + (RIGHT - LEFT) * minutes / longest
 
-    _scale(pen, x, longest)
+    key = _key(bars, x)
+    foot = FOOT - LINE * len(wrap(key, KEY_LETTERS))
+    tall = (foot - TOP) / max(1, len(lanes))
+    _scale(pen, x, longest, foot)
     for k, name in enumerate(lanes):
         y = TOP + tall * k
         pen.line((LEFT - 62, y), (RIGHT, y), "fine")
@@ -61,28 +66,29 @@ def lanes_figure(lanes: tuple[str, ...], bars: tuple[Bar, ...], now_min: float |
     for bar in bars:
         _bar(pen, x, bar, TOP + tall * bar.lane, tall)
     if now_min is not None:
-        pen.line((x(now_min), TOP - 8), (x(now_min), FOOT), "measured-line")
+        pen.line((x(now_min), TOP - 8), (x(now_min), foot), "measured-line")
         pen.text((x(now_min), TOP - 14), f"last update {int(now_min) // 60}:{int(now_min) % 60:02d}", "small measured")
     ends = max((bar.expected[1] for bar in bars), default=0.0)
     told = ", ".join(dict.fromkeys(bar.name for bar in bars if bar.late)) or "none"
-    below = pen.lines((22, FOOT + 62), _key(bars, x), "small", 60) if bars else FOOT
+    # On a phone the list in the panel has the numbers.
+    pen.lines((22, foot + 62), key, "small wide", KEY_LETTERS)
     return pen.figure(
         742,
-        max(630.0, below),
+        630,
         f"Plan of the change over {ends:.0f} minutes in {len(lanes)} lanes; late: {told}.",
         "lanes",
     )
 
 
-def _scale(pen: Pen, x: Callable[[float], float], longest: float) -> None:
+def _scale(pen: Pen, x: Callable[[float], float], longest: float, foot: float) -> None:
     step = next(each for each in (5, 10, 15, 30, 60, 120, 240, 480, 960, 1920) if longest / each <= 10 or each == 1920)
-    pen.line((LEFT, FOOT), (RIGHT, FOOT), "ink")
+    pen.line((LEFT, foot), (RIGHT, foot), "ink")
     minutes = 0
     while minutes <= longest:
-        pen.line((x(minutes), FOOT), (x(minutes), FOOT + 6), "ink")
-        pen.text((x(minutes), FOOT + 22), f"{minutes // 60}:{minutes % 60:02d}", "scale")
+        pen.line((x(minutes), foot), (x(minutes), foot + 6), "ink")
+        pen.text((x(minutes), foot + 22), f"{minutes // 60}:{minutes % 60:02d}", "scale")
         minutes += step
-    pen.text((RIGHT, FOOT + 40), "hours and minutes from the start", "small", "end")
+    pen.text((RIGHT, foot + 40), "hours and minutes from the start", "small", "end")
 
 
 def _bar(pen: Pen, x: Callable[[float], float], bar: Bar, y: float, tall: float) -> None:

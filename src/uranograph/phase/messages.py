@@ -103,12 +103,12 @@ ASKED = {
     "wrong-lobe": "Is the dial on the other lobe, exhaust for intake? Look which valve it moves.",
     "other-cylinder": "Is this the top of another cylinder than the one that is read? Find the top of this one.",
     "wheel-end": (
-        "Is the wheel at the other end of the engine than was stated? Set it right at Degree wheel, and tick that it "
-        "stood so all along."
+        "Is the wheel at the other end of the engine than was stated? Set it right at Degree wheel, and tick that the "
+        "wheel was like this from the start."
     ),
     "numbers-rise": (
-        "Do the wheel's numbers increase the other way than was stated? Set it right at Degree wheel, and tick that it "
-        "stood so all along."
+        "Do the wheel's numbers increase the other way than was stated? Set it right at Degree wheel, and tick that the "
+        "wheel was like this from the start."
     ),
     "tooth-off": "Is the cam a tooth off? Count the marks.",
     "wrong-checking-lift": (

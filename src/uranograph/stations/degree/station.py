@@ -150,6 +150,12 @@ def _chosen(query: Mapping[str, str]) -> bool:
     )
 
 
+def _read(job: Job, prompt: Prompt) -> bool:
+    """Whether what is asked for was read before at this position."""
+    spot = prompt.spot
+    return any((r.spot.kind, r.spot.place) == (spot.kind, spot.place) for r in job.active_readings(KEY))
+
+
 def _lift_line(whole: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
     """The lift curves with the line at another lift, and the events there."""
     job = banks.chosen(whole, asked)
@@ -234,6 +240,10 @@ class IntakeAndExhaustStation(Station):
             return None
         by_bank = place.banks(job)
         if len(by_bank) > 1 and any(banks.wants_reading(own) for own in by_bank):
+            return None
+        own = banks.prompt(job, {})
+        if verdict is Verdict.UNSURE and own is not None and not _read(job, own):
+            # Figures are typed ahead in the order of the method: its own sequence is finished first.
             return None
         wanted = coming.next_reading(job)
         return wanted if verdict is Verdict.UNSURE or (wanted and wanted.why == "proof") else None

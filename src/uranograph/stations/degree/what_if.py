@@ -120,7 +120,7 @@ def context(job: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
         "gaps": _gaps(job, intake, exhaust),
         "lacking": _lacking(job),
         "from_seat": seat_closes_later(job) is not None,
-        "figure": cycle_chart(what_if_lobes(job, then.known), "What if"),
+        "figure": cycle_chart(what_if_lobes(job, then.known), "What if").judged(banks.find(job).state),
     }
     return found
 
