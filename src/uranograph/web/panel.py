@@ -89,8 +89,10 @@ def panel_of(
     """
     reason, rest = split(finding.sentence, MAX_REASON)
     asked = any(query.get(name) for name in _ASKS)
-    elsewhere = None if asked else station.elsewhere(job, finding, query)
-    decided = finding.verdict in (Verdict.IN, Verdict.SKIPPED) or bool(finding.leads)
+    accepted = job.accepted(station.key) is not None
+    elsewhere = None if asked or accepted else station.elsewhere(job, finding, query)
+    settled = accepted or finding.verdict in (Verdict.IN, Verdict.SKIPPED)
+    decided = settled or bool(finding.leads)
     decided = decided or (finding.verdict is Verdict.OUT and not station.reads_on_when_out)
     decided = decided or (prompt is not None and station.reads_each_once and _read(job, station, prompt))
     if prompt is not None and elsewhere is None and (asked or not decided):
@@ -100,7 +102,7 @@ def panel_of(
         key = "]" if after is not None and after.key == elsewhere.station else ""
         action: Action | None = Action(elsewhere.label, elsewhere.href(job.key), key)
         return Panel(elsewhere.words, elsewhere.more, True, action, reason, rest)
-    do, more, action = _onward(job, station, finding, after)
+    do, more, action = _onward(job, station, finding, after, settled)
     return Panel(do, "" if more in (do, reason) else more, True, action, reason, rest)
 
 
@@ -112,13 +114,15 @@ def _read(job: Job, station: Station, prompt: Prompt) -> bool:
     )
 
 
-def _onward(job: Job, station: Station, finding: Finding, after: Station | None) -> tuple[str, str, Action | None]:
+def _onward(
+    job: Job, station: Station, finding: Finding, after: Station | None, settled: bool
+) -> tuple[str, str, Action | None]:
     do, more = split(finding.next_step, MAX_DO)
-    if finding.leads:
+    if finding.leads and not settled:
         last = job.active_readings(station.key)[-1:]
         void = Action("Void last", f"/jobs/{job.key}/{station.key}?void={last[0].id}", "z") if last else None
         return do, more, void if finding.leads == "void" else None
-    if finding.verdict in (Verdict.IN, Verdict.SKIPPED) or job.accepted(station.key) is not None:
+    if settled:
         onward = _after(job, after)
         return f"Go on: {onward.title}.", "" if finding.next_step == "Go on." else finding.next_step, onward
     return do, more, Action("What was done?", key="x")
