@@ -40,6 +40,7 @@ REFUSALS = {
     "no-such-reading": "This job has no such reading.",
     "name-missing": "Give it a name of up to 80 letters, such as the grind's number.",
     "nothing-to-keep": "There is nothing on this form to keep yet.",
+    "not-a-spreadsheet": "This is no spreadsheet file that can be read. Save it as XLSX or CSV again.",
     "readings-file-too-large": "This file is larger than 8 MB, and no list of readings is.",
     "job-file-too-large": "This file is larger than 80 MB, and no job file is.",
     "still-open": "Not signed: {listed}. Finish each, skip it with a reason, or accept it with one.",

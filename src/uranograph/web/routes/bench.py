@@ -21,6 +21,7 @@ from uranograph.bench.station import Page, Station
 from uranograph.bench.tables import NotSure, decoded
 from uranograph.core.errors import InvalidInput, Missing
 from uranograph.shop import jobs, library, loading
+from uranograph.shop.spreadsheets import SIGNATURE, first_sheet
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import Id, clockwise, describing, form_of, load, shelved, show, station_of, typed_in
 from uranograph.web.pages import (
@@ -352,6 +353,10 @@ def _known(request: Request, token: str | None) -> bool:
         return jobs.taken(session, token)
 
 
+def _text_of(content: bytes) -> str:
+    return first_sheet(content) if content.startswith(SIGNATURE) else decoded(content)
+
+
 def _from_file(
     request: Request, key: str, station: Station, name: str, form: dict[str, str], content: bytes
 ) -> Response:
@@ -361,7 +366,7 @@ def _from_file(
     try:
         if len(content) > LARGEST_FILE:
             raise InvalidInput("csv", "readings-file-too-large")
-        text = decoded(content) if content else form.get("csv", "")
+        text = _text_of(content) if content else form.get("csv", "")
         if not _known(request, form.get("token")):
             entries = station.files[name](job, form, text)
             with shop_of(request).write() as session:
