@@ -10,7 +10,7 @@ from uranograph.bench.station import Station
 
 # Longest text in large letters, and longest reason in sight.
 MAX_DO, MAX_REASON = 84, 110
-_SENTENCE = re.compile(r"(?<=[.?!:])\s+")
+_SENTENCE = re.compile(r"(?<=[.?!])\s+")
 # What of a query asks for one reading in particular.
 _ASKS = ("reading", "again", "item", "lobe", "event", "drop", "code", "bank")
 
@@ -36,7 +36,9 @@ class Panel:
     Attributes
     ----------
     do, more
-        The one thing to do, and what goes with it.
+        The one thing to do, and the rest of it where it is long.
+    hint
+        What helps to do it.
     decided
         Whether all is read: the verdict comes first, and the field is folded.
     action
@@ -49,6 +51,7 @@ class Panel:
 
     do: str
     more: str
+    hint: str
     decided: bool
     action: Action | None
     reason: str
@@ -97,13 +100,13 @@ def panel_of(
     decided = decided or (prompt is not None and station.reads_each_once and _read(job, station, prompt))
     if prompt is not None and elsewhere is None and (asked or not decided):
         do, more = split(prompt.instruction, MAX_DO)
-        return Panel(do, f"{more} {prompt.hint}".strip(), False, None, reason, rest)
+        return Panel(do, more, prompt.hint, False, None, reason, rest)
     if elsewhere is not None:
         key = "]" if after is not None and after.key == elsewhere.station else ""
         action: Action | None = Action(elsewhere.label, elsewhere.href(job.key), key)
-        return Panel(elsewhere.words, elsewhere.more, True, action, reason, rest)
+        return Panel(elsewhere.words, "", elsewhere.more, True, action, reason, rest)
     do, more, action = _onward(job, station, finding, after, settled)
-    return Panel(do, "" if more in (do, reason) else more, True, action, reason, rest)
+    return Panel(do, "", "" if more in (do, reason) else more, True, action, reason, rest)
 
 
 def _read(job: Job, station: Station, prompt: Prompt) -> bool:
