@@ -89,3 +89,14 @@ def test_a_checking_lift_in_the_other_unit_is_asked_back(
 )
 def test_a_usual_checking_lift_is_not_asked_about(typed: str, unit: LengthUnit) -> None:
     assert "check_lift" not in card.read({"io_btdc_deg": "12", "check_lift": typed}, unit).errors
+
+
+def test_points_of_a_sweep_are_not_taken_for_slips_of_each_other(client: TestClient, key: str) -> None:
+    for n, text in enumerate(("42", "42")):
+        place = ("before", "after")[n]
+        typed = {**STOP, "slot": f"stop.1.{place}", "side": ("btdc", "atdc")[n], "text": text, "token": f"t{n}"}
+        assert client.post(f"/jobs/{key}/tdc", data=typed, headers=HX).status_code == 200
+    for n, angle in enumerate(("0", "10", "4", "14")):
+        point = {"slot": f"sweep-intake.{n + 1}.lift", "text": angle, "second": "0", "side": "btdc", "method": "sweep"}
+        answer = client.post(f"/jobs/{key}/degree", data={**point, "by": "QZ", "token": f"p{n}"}, headers=HX)
+        assert "a slip?" not in answer.text, angle

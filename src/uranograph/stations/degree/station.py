@@ -248,6 +248,12 @@ class IntakeAndExhaustStation(Station):
         wanted = coming.next_reading(job)
         return wanted if verdict is Verdict.UNSURE or (wanted and wanted.why == "proof") else None
 
+    def same_figure(self, before: Reading, entry: Entry) -> bool:
+        """The points of a sweep go round: each has an angle of its own."""
+        return not sweep_points.POINT.of_kind(within_bank(entry.slot).split(".")[0]) and super().same_figure(
+            before, entry
+        )
+
     def accept(self, job: Job, entry: Entry) -> None:
         """Refuse a reading that cannot be."""
         return banks.accept(job, entry)
