@@ -75,3 +75,15 @@ def test_late_is_above_early_and_each_mark_has_its_verdict() -> None:
     drawn = history([Found(0.0, 3.0, 0.2, "out", "x"), Found(1.0, 0.1, 0.2, "in", "y")], "a", "b")
     assert 'class="is-out"' in drawn.body
     assert 'class="is-in"' in drawn.body
+
+
+def test_machines_get_what_the_pages_show(client: TestClient, shop: Shop) -> None:
+    key = events(shop, "late one", 4.0)
+    client.post(f"/jobs/{key}/sheet/particulars", data=FOR)
+    lines = client.get("/results.json?customer=harbor").json()["jobs"]
+    assert [(line["key"], line["customer"]) for line in lines] == [(key, "Harbor Works")]
+    assert abs(lines[0]["late"] - 4.0) < 0.3
+    assert client.get("/results.json?who=zz").json() == {"jobs": []}
+    client.post("/library/card", data={"library_name": "G", "as_printed": "LSA 110", "unit": "inch", "by": "QZ"})
+    kept = client.get("/library.json").json()["card"]
+    assert [(each["name"], each["typed"]["as_printed"]) for each in kept] == [("G", "LSA 110")]

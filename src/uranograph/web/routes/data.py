@@ -11,11 +11,12 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Reading, Written
 from uranograph.bench.order import worst_finding
 from uranograph.bench.terms import TERMS
-from uranograph.shop import comparing, jobs, judging, library, loading, shelving, signing
+from uranograph.shop import comparing, jobs, judging, library, loading, results, shelving, signing
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import load, station_of
 from uranograph.web.pages import NOBODYS, shop_of
 from uranograph.web.routes.calc import Refusal
+from uranograph.web.routes.results import wanted
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -73,6 +74,34 @@ def shop_limits_data(request: Request) -> Data:
         for each in instruments.instruments(values)
     }
     return {"limits": limits, "instruments": named}
+
+
+@router.get("/library.json", summary="The library: what is kept for other jobs, by kind")
+def library_data(request: Request) -> Data:
+    with shop_of(request).read() as session:
+        kept = {kind: library.shelf(session, kind) for kind in library.KINDS}
+    return {
+        kind: [{"name": each.name, "typed": dict(each.typed), "by": each.by} for each in items]
+        for kind, items in kept.items()
+    }
+
+
+@router.get("/results.json", summary="Results: a line for each job, newest first; filters as on the page")
+def results_data(
+    request: Request,
+    since: Annotated[str, Query(max_length=10)] = "",
+    until: Annotated[str, Query(max_length=10)] = "",
+    customer: Annotated[str, Query(max_length=80)] = "",
+    who: Annotated[str, Query(max_length=8)] = "",
+    verdict: Annotated[str, Query(max_length=10)] = "",
+) -> Data:
+    asked = {"since": since, "until": until, "customer": customer, "who": who, "verdict": verdict}
+    return {
+        "jobs": [
+            {"key": line.job.key, **dict(zip(results.COLUMNS, line.cells, strict=True))}
+            for line in wanted(request, asked)
+        ]
+    }
 
 
 @router.get("/help.json", summary="The booklet: stations in five steps, and terms")

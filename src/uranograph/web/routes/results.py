@@ -1,5 +1,6 @@
 """Results: all jobs of a period in one table, over time, and as a file."""
 
+from collections.abc import Mapping
 from datetime import UTC, date, datetime, timedelta
 from typing import TYPE_CHECKING
 
@@ -7,8 +8,7 @@ from fastapi import APIRouter, Request
 from fastapi.responses import Response
 
 from uranograph.charts.history import Found, history
-from uranograph.shop import loading, results, shelving, workbook
-from uranograph.shop.shelving import Shelf
+from uranograph.shop import loading, results, workbook
 from uranograph.web.pages import render, shop_of
 from uranograph.web.tables import csv_table
 
@@ -18,6 +18,7 @@ if TYPE_CHECKING:
 router = APIRouter(include_in_schema=False)
 # So many jobs are judged for one page at the most, the newest first.
 MAX_JOBS = 400
+FILTERS = ("since", "until", "who", "customer", "verdict")
 VERDICTS = {"in": "in", "out": "out", "unsure": "cannot tell"}
 
 
@@ -28,14 +29,12 @@ def _day(text: str) -> date | None:
         return None
 
 
-def _lines(request: Request) -> tuple[list[results.JobResult], dict[str, str]]:
-    query = request.query_params
-    asked = {name: query.get(name, "")[:80] for name in ("since", "until", "who", "customer", "verdict")}
+def wanted(request: Request, asked: Mapping[str, str]) -> list[results.JobResult]:
+    """The lines of jobs that the filters leave, newest first; a day that is none filters nothing."""
     since, until = _day(asked["since"]), _day(asked["until"])
     with shop_of(request).read() as session:
-        where = shelving.on(Shelf.BENCH) if query.get("shelf") == "bench" else None
-        jobs = loading.page(session, 1, "", MAX_JOBS, where).jobs
-    found = [
+        jobs = loading.page(session, 1, "", MAX_JOBS).jobs
+    return [
         line
         for line in results.of_jobs(jobs)
         if (since is None or line.last.astimezone().date() >= since)
@@ -44,7 +43,11 @@ def _lines(request: Request) -> tuple[list[results.JobResult], dict[str, str]]:
         and asked["customer"].lower() in f"{line.customer} {line.grind}".lower()
         and (not asked["verdict"] or line.finding.state == asked["verdict"])
     ]
-    return found, asked
+
+
+def _lines(request: Request) -> tuple[list[results.JobResult], dict[str, str]]:
+    asked = {name: request.query_params.get(name, "")[:80] for name in FILTERS}
+    return wanted(request, asked), asked
 
 
 @router.get("/results")
