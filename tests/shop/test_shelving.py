@@ -20,7 +20,7 @@ from uranograph.stations import ORDER
 TENDER = "Harbor tender, four"
 
 
-def listed(shop: Shop, shelf: Shelf, **how: bool) -> list[str]:
+def listed(shop: Shop, shelf: Shelf, **how: loading.ListOrder) -> list[str]:
     with shop.read() as session:
         return [job.title for job in loading.page(session, where=shelving.on(shelf), **how).jobs]
 
@@ -64,7 +64,7 @@ def test_names_are_changed_at_once_and_put_in_order(shop: Shop, key: str) -> Non
     with shop.write() as session:
         a_job(session, title="alder")
         shelving.rename(session, key, "  Birch ")
-    assert listed(shop, Shelf.BENCH, by_name=True) == ["alder", "Birch"]
+    assert listed(shop, Shelf.BENCH, order=loading.ListOrder.NAME) == ["alder", "Birch"]
     assert listed(shop, Shelf.BENCH)[0] == "alder"
     with shop.write() as session:
         shelving.rename(session, key, "Aspen")
@@ -200,7 +200,7 @@ def test_the_list_is_narrowed_to_how_jobs_stand_among_the_first_of_them(
     assert titles("stands=out") == ["Late four"]
     assert titles("stands=well") == ["Fresh four"]
     assert titles("stands=unsure") == []
-    assert "None of them: cannot tell." in client.get("/?stands=unsure").text
+    assert "No job fits all of that." in client.get("/?stands=unsure").text
     assert titles("stands=nonsense") == titles("")
     assert titles("stands=out&q=fresh") == []
     # A list of thousands is judged from its beginning only, and says so.

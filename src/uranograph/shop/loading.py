@@ -2,9 +2,10 @@
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
+from enum import StrEnum
 from typing import Any
 
-from sqlalchemy import ColumnElement, and_, bindparam, func, select, true
+from sqlalchemy import ColumnElement, and_, bindparam, exists, func, literal_column, or_, select, text, true
 from sqlalchemy.orm import Session
 
 from uranograph.bench.instruments import HOUSE_NAMES
@@ -12,7 +13,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Log, TypedForm, Void, Written
 from uranograph.bench.shop_limits import ShopLimit
 from uranograph.shop.entries import form_on_bench, on_bench
-from uranograph.shop.tables import EntryRow, JobRow, LimitRow
+from uranograph.shop.tables import IS_PARTICULARS, EntryRow, JobRow, LimitRow
 from uranograph.shop.upcasters import VERSION, limit_now, renames, upcast
 from uranograph.stations import ORDER
 
@@ -21,9 +22,18 @@ class NoSuchJob(LookupError):
     """No job has this key."""
 
 
+class ListOrder(StrEnum):
+    """In which order jobs are listed."""
+
+    NEWEST = ""
+    NAME = "name"
+    CUSTOMER = "customer"
+    WANTED_BY = "wanted"
+
+
 @dataclass(frozen=True)
 class JobPage:
-    """A stretch of the job list, newest writing first."""
+    """One page of the job list."""
 
     jobs: list[Job]
     total: int
@@ -64,12 +74,13 @@ def page(
     session: Session,
     number: int = 1,
     search: str = "",
-    size: int = 12,
+    size: int = 25,
     where: ColumnElement[bool] | None = None,
-    by_name: bool = False,
+    order: ListOrder = ListOrder.NEWEST,
+    by: str = "",
     total: int | None = None,
 ) -> JobPage:
-    """A page of the job list, newest writing first.
+    """A page of the job list.
 
     Parameters
     ----------
@@ -78,18 +89,27 @@ def page(
     number
         From 1; a number past the end gives the last page.
     search
-        Part of a title, any case.
+        Part of a title, a customer or a number stated with the job, any case.
     size
         Jobs a page.
     where
         What else holds for them; all jobs unless given.
-    by_name
-        In the order of their names instead.
+    order
+        Newest writing first unless given; jobs that do not state what they are ordered by come last.
+    by
+        Initials of somebody who wrote to them; anybody unless given.
     total
         How many there are in all, where that is known already.
+
+    Returns
+    -------
+    JobPage
+        The jobs, and how many pages there are.
     """
+    words = search.strip()
     wanted = and_(
-        JobRow.title.contains(search.strip(), autoescape=True) if search.strip() else true(),
+        or_(*(column.contains(words, autoescape=True) for column in _SEARCHED)) if words else true(),
+        exists().where(EntryRow.job_id == JobRow.id, EntryRow.by == by) if by else true(),
         true() if where is None else where,
     )
     if total is None:
@@ -99,7 +119,7 @@ def page(
     chosen = (
         select(_J.id, _J.key, _J.title, _J.seq, _HOUSE_AT)
         .where(wanted)
-        .order_by(*((func.lower(_J.title), _J.id) if by_name else (_J.touched_at.desc(), _J.id.desc())))
+        .order_by(*_SORTED_BY[order])
         .offset((number - 1) * size)
         .limit(size)
     )
@@ -108,6 +128,27 @@ def page(
     return JobPage(_assembled(session, rows), total, number, pages)
 
 
+def _stated(name: str) -> ColumnElement[str]:
+    """What the newest particulars of a job state, looked up by the index of particulars."""
+    return (
+        select(literal_column(f"json_extract(payload, '$.typed.{name}')"))
+        .select_from(EntryRow)
+        .where(EntryRow.job_id == JobRow.id, text(IS_PARTICULARS))
+        .order_by(EntryRow.seq.desc())
+        .limit(1)
+        .scalar_subquery()
+    )
+
+
+_NEWEST_FIRST = (JobRow.touched_at.desc(), JobRow.id.desc())
+_CUSTOMER, _WANTED_BY = (func.lower(func.nullif(func.trim(_stated(name)), "")) for name in ("customer", "wanted_by"))
+_SORTED_BY: Mapping[ListOrder, Sequence[Any]] = {
+    ListOrder.NEWEST: _NEWEST_FIRST,
+    ListOrder.NAME: (func.lower(JobRow.title), JobRow.id),
+    ListOrder.CUSTOMER: (_CUSTOMER.asc().nulls_last(), *_NEWEST_FIRST),
+    ListOrder.WANTED_BY: (_WANTED_BY.asc().nulls_last(), *_NEWEST_FIRST),
+}
+_SEARCHED = (JobRow.title, *(_stated(name) for name in ("customer", "engine_number", "cam_number", "grind_number")))
 # Looked up on every page, so they are put together once, over plain tables.
 _J, _E, _H = JobRow.__table__.c, EntryRow.__table__.c, LimitRow.__table__.c
 _HOUSE = select(_H.name, _H.value, _H.by, _H.at).order_by(_H.id)
@@ -119,7 +160,7 @@ _ENTRIES = select(*_ENTRY).where(_E.job_id.in_(bindparam("ids", expanding=True))
 _ENTRIES_SINCE = select(*_ENTRY).where(_E.job_id == bindparam("id"), _E.seq > bindparam("seq")).order_by(_E.seq)
 # What is remembered of jobs that were looked at: so many of them, and so many of their readings in all. A job with all that
 # was worked out from it takes some 0.7 MB, a reading some 5 kB.
-MAX_SEEN, MAX_READINGS_SEEN = 12, 4000
+MAX_SEEN, MAX_READINGS_SEEN = 26, 4000
 # More jobs than these at once are read whole in one go.
 MAX_CAUGHT_UP = 3
 

@@ -48,6 +48,10 @@ class Base(DeclarativeBase):
     )
 
 
+# Rows whose form states whom a job is for; queries must say it in these very words, or its index is not used.
+IS_PARTICULARS = "kind = 'sheet' AND json_extract(payload, '$.kind') = 'particulars'"
+
+
 class JobRow(Base):
     """One engine on the bench. `seq` numbers everything written to it."""
 
@@ -79,6 +83,7 @@ class EntryRow(Base):
     __table_args__ = (
         UniqueConstraint("job_id", "seq"),
         Index("ix_entries_picture", "picture", sqlite_where=text("picture IS NOT NULL")),
+        Index("ix_entries_particulars", "job_id", "seq", sqlite_where=text(IS_PARTICULARS)),
     )
 
     id: Mapped[int] = mapped_column(primary_key=True)

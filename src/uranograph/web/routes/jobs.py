@@ -1,8 +1,10 @@
 """The job list; new jobs; import and export; initials and day or night colors."""
 
 from collections.abc import Iterator
+from dataclasses import dataclass, fields
 from functools import partial
 from typing import Annotated
+from urllib.parse import unquote
 
 from fastapi import APIRouter, Form, Query, Request, UploadFile
 from fastapi.responses import RedirectResponse, Response, StreamingResponse
@@ -11,15 +13,20 @@ from starlette.concurrency import run_in_threadpool
 
 from uranograph.bench.finding import Finding
 from uranograph.bench.job import FIRST_FORM, Job
+from uranograph.bench.log import TypedForm, Written
 from uranograph.bench.messages import refusal
 from uranograph.bench.order import worst_finding
+from uranograph.bench.station import Station
 from uranograph.bench.workflows import KIND
+from uranograph.charts.pen import Figure
 from uranograph.core.errors import InvalidInput
-from uranograph.engine.particulars import particulars_of
+from uranograph.engine.particulars import Particulars, particulars_of
 from uranograph.shop import exchange, jobs, library, loading, shelving, whole
+from uranograph.shop.loading import ListOrder
 from uranograph.shop.shelving import Shelf
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import form_of
+from uranograph.web.job_query import STATES, JobQuery
 from uranograph.web.pages import (
     BY_COOKIE,
     LIGHT_COOKIE,
@@ -35,6 +42,7 @@ from uranograph.web.pages import (
 )
 
 router = APIRouter(include_in_schema=False)
+LIST_COOKIE = "uranograph_list"
 LARGEST_FILE = 80_000_000
 FIRST = ORDER.forms[FIRST_FORM]
 SHELF_WORDS = {
@@ -44,9 +52,14 @@ SHELF_WORDS = {
     Shelf.ARCHIVED: "Archived",
     Shelf.BIN: "Bin",
 }
-# Filters of the list by worst finding.
-STANDS = {"out": "Something out", "unsure": "Cannot tell", "well": "Nothing wrong"}
-# Number of jobs judged for the filter, in list order: thousands would block the server.
+ORDER_WORDS = {
+    ListOrder.NEWEST: "Newest first",
+    ListOrder.NAME: "By name",
+    ListOrder.CUSTOMER: "By customer",
+    ListOrder.WANTED_BY: "By day wanted",
+}
+PAGE_SIZE = 25
+# Number of jobs judged for the filter by finding, in list order: thousands would block the server.
 JUDGED_AT_MOST = 96
 EMPTY_WORDS = {
     Shelf.BENCH: "Nothing is on the bench.",
@@ -58,70 +71,76 @@ EMPTY_WORDS = {
 
 
 @router.get("/")
-def job_list(
-    request: Request,
-    page: int = 1,
-    q: str = "",
-    shelf: str = "",
-    order: str = "",
-    stands: str = "",
-    brought: Annotated[int, Query(ge=0, le=whole.MAX_JOBS)] = 0,
-) -> Response:
+def job_list(request: Request, brought: Annotated[int, Query(ge=0, le=whole.MAX_JOBS)] = 0) -> Response:
+    """The list as it is asked for; as it was asked for last where nothing is said."""
+    asked = request.query_params
+    known = asked.keys() & {each.name for each in fields(JobQuery)}
+    query = (
+        JobQuery.of(asked) if known or brought else JobQuery.remembered(unquote(request.cookies.get(LIST_COOKIE, "")))
+    )
     message = f"{brought} job{'' if brought == 1 else 's'} brought in." if brought else ""
-    return _list(request, page, q[:120], message, shelf=shelf, order=order, stands=stands)
+    response = _list(request, query, message)
+    if known:
+        remember(response, LIST_COOKIE, query.encoded)
+    return response
 
 
-def _list(
-    request: Request,
-    number: int = 1,
-    search: str = "",
-    message: str = "",
-    status: int = 200,
-    shelf: str = "",
-    order: str = "",
-    stands: str = "",
-) -> Response:
-    stands = stands if stands in STANDS else ""
-    on = Shelf(shelf) if shelf in tuple(Shelf) else Shelf.BENCH
+@dataclass(frozen=True)
+class ListedJob:
+    """A job as the list shows it."""
+
+    job: Job
+    chart: Figure | None
+    station: Station
+    finding: Finding
+    worst: Finding
+    particulars: Particulars | None
+    last: Written | TypedForm | None
+
+
+def _list(request: Request, query: JobQuery, message: str = "", status: int = 200) -> Response:
     with shop_of(request).read() as session:
         counts = shelving.counts(session)
-        total = None if search.strip() else counts[on]
-        where, by_name = shelving.on(on), order == "name"
-        if stands:
-            found = loading.page(session, 1, search, JUDGED_AT_MOST, where, by_name, total)
-        else:
-            found = loading.page(session, number, search, where=where, by_name=by_name, total=total)
+        total = None if query.q.strip() or query.who else counts[Shelf(query.shelf)]
+        where, order = shelving.on(Shelf(query.shelf)), ListOrder(query.order)
+        number, size = (1, JUDGED_AT_MOST) if query.stands else (query.page, PAGE_SIZE)
+        found = loading.page(session, number, query.q, size, where, order, query.who, total)
     judged = [(job, worst_finding(ORDER.overview(job))) for job in found.jobs]
-    cards = []
-    for job, worst in judged:
-        if stands not in ("", _state_group(worst)):
-            continue
-        station, finding = ORDER.next_station(job)
-        token = attempt(f"job {job.key}, its small chart", partial(ORDER.thumbnail, job), None)
-        cards.append(
-            {
-                "job": job,
-                "token": token,
-                "station": station,
-                "finding": finding,
-                "worst": worst,
-                "customer": _customer(job),
-            }
-        )
-    context = {"cards": cards, "found": found, "search": search, "message": message, "counts": counts, "shelf": on}
-    context |= {"stands": stands, "stands_words": STANDS, "judged": len(judged)}
-    context |= {"by_name": order == "name", "shelf_words": SHELF_WORDS, "empty_words": EMPTY_WORDS}
+    page, pages = found.page, found.pages
+    if query.stands:
+        judged = [(job, worst) for job, worst in judged if _state_group(worst) == query.stands]
+        pages = max(1, -(-len(judged) // PAGE_SIZE))
+        page = min(max(1, query.page), pages)
+    matching = len(judged) if query.stands else found.total
+    on_page = judged[(page - 1) * PAGE_SIZE : page * PAGE_SIZE] if query.stands else judged
+    context = {
+        "cards": [_listed(job, worst) for job, worst in on_page],
+        "query": query,
+        "page": page,
+        "pages": pages,
+        "matching": matching,
+        "looked_at": len(found.jobs),
+        "total": found.total,
+        "counts": counts,
+        "message": message,
+        "order_words": ORDER_WORDS,
+        "states_words": STATES,
+        "shelf_words": SHELF_WORDS,
+        "empty_words": EMPTY_WORDS,
+    }
     return render(request, "jobs.html", context, status)
 
 
-def _customer(job: Job) -> str:
-    stated = particulars_of(job)
-    return stated.customer if stated else ""
+def _listed(job: Job, worst: Finding) -> ListedJob:
+    station, finding = ORDER.next_station(job)
+    chart = attempt(f"job {job.key}, its small chart", partial(ORDER.thumbnail, job), None)
+    last = max((*job.forms, *job.entries), key=lambda each: each.seq, default=None)
+    return ListedJob(job, chart, station, finding, worst, particulars_of(job), last)
 
 
 def _state_group(worst: Finding) -> str:
     """The group a job is listed under: out, in doubt, or nothing wrong."""
-    return worst.state if worst.state in STANDS else "well"
+    return worst.state if worst.state in STATES else "well"
 
 
 @router.get("/jobs/new")
@@ -202,7 +221,7 @@ def _import(request: Request, content: bytes) -> Response:
         with shop_of(request).write() as session:
             key = exchange.import_job(session, kept)
     except InvalidInput as error:
-        return _list(request, message=refusal(error), status=422)
+        return _list(request, JobQuery(), refusal(error), 422)
     return RedirectResponse(f"/jobs/{key}/overview", 303)
 
 
