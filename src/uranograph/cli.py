@@ -343,6 +343,7 @@ def backup(
     ] = False,
 ) -> None:
     """Copy a shop whole into a file of its own, while it may be in use; a file that is there already is left as it is."""
+    from uranograph.shop import own_log
     from uranograph.shop.database import NotAShop, copy_database
     from uranograph.shop.keys import NoKey
 
@@ -351,6 +352,8 @@ def backup(
             if with_key and shop.key.id:
                 shop.key.back_up(Path(f"{file}.key"), _pass_phrase(new=True))
             count = copy_database(shop.path, file)
+            with shop.write() as session:
+                own_log.backed_up(session, "")
         except (NotAShop, NoKey, OSError) as error:
             _stop(str(error))
         signs = bool(shop.key.id)

@@ -1,4 +1,4 @@
-"""The shop's own log: names, shelves, limits and the library, each change with who, when, from what and to what."""
+"""The shop's own log: names, shelves, limits, the library and backups, each change with who, when, from what and to what."""
 
 from dataclasses import dataclass
 from datetime import UTC, datetime
@@ -17,6 +17,7 @@ class Kind(StrEnum):
     SHELF = "shelf"
     LIMIT = "limit"
     LIBRARY = "library"
+    BACKUP = "backup"
 
 
 @dataclass(frozen=True)
@@ -55,3 +56,15 @@ def of(session: Session, kind: Kind, name: str | None = None) -> list[SettingCha
     if name is not None:
         wanted = wanted.where(ShopLogRow.name == name)
     return [SettingChange(row.kind, row.name, row.old, row.new, row.by, row.at) for row in session.scalars(wanted)]
+
+
+def backed_up(session: Session, by: str, at: datetime | None = None) -> None:
+    """Write down that the shop was backed up: by whom, as far as known, and when."""
+    at = at or datetime.now(UTC)
+    write(session, Kind.BACKUP, "shop", "", at.isoformat(timespec="seconds"), by, at)
+
+
+def last_backup(session: Session) -> SettingChange | None:
+    """The newest backup, or None where there was none."""
+    made = of(session, Kind.BACKUP)
+    return made[-1] if made else None

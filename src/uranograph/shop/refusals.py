@@ -23,6 +23,8 @@ REFUSALS = {
     "too-many-jobs": "No file brings in more than {most} jobs.",
     "not-a-job-file": "This is no job file that can be read: {where}: {detail}.",
     "file-cannot-be-judged": "A reading in this file cannot be read, so none of it is taken.",
+    "line-too-long": "There is room for {longest} letters.",
+    "mark-too-large": "This picture is larger than {kilobytes} kB, and it is printed on every sheet: send a smaller one.",
     "title-missing": "Give the job a name, such as the engine and its number.",
     "not-in-library": "“{typed}” is not in the library.",
     "library-file-too-large": "This file is too large: a megabyte at the most.",

@@ -7,7 +7,7 @@ from sqlalchemy import ColumnElement, ScalarSelect, and_, bindparam, delete, exi
 from sqlalchemy.orm import Session
 
 from uranograph.core.errors import InvalidInput
-from uranograph.shop import jobs, loading, own_log
+from uranograph.shop import jobs, letterhead, loading, own_log
 from uranograph.shop.own_log import Kind
 from uranograph.shop.tables import EntryRow, JobRow, PictureRow, SignatureRow
 from uranograph.stations import ORDER
@@ -153,6 +153,7 @@ def purge(session: Session) -> int:
     pictures = set(
         session.scalars(select(EntryRow.picture).where(EntryRow.job_id.in_(gone), EntryRow.picture.is_not(None)))
     )
+    pictures -= letterhead.marks(session)
     session.execute(delete(EntryRow).where(EntryRow.job_id.in_(gone)))
     used = exists().where(EntryRow.picture == PictureRow.digest)
     session.execute(delete(PictureRow).where(PictureRow.digest.in_(pictures), ~used))

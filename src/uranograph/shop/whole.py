@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from uranograph.bench.instruments import HOUSE_NAMES
 from uranograph.core.errors import InvalidInput
-from uranograph.shop import exchange, library
+from uranograph.shop import exchange, letterhead, library
 from uranograph.shop.job_files import StoredJob
 from uranograph.shop.tables import JobRow, LibraryRow, LimitRow
 
@@ -133,7 +133,8 @@ def bring_in(session: Session, settings: StoredShop, kept: list[StoredJob]) -> i
     session.add_all(
         LimitRow(name=each.name, value=each.value, by=each.by, at=each.at)
         for each in settings.house
-        if each.name not in own and each.name in (*HOUSE_NAMES, "unit", "tolerance")
+        if each.name not in own
+        and each.name in (*HOUSE_NAMES, "unit", "tolerance", letterhead.NAME, letterhead.ADDRESS)
     )
     there = {(kind, name) for kind, name in session.execute(select(LibraryRow.kind, LibraryRow.name))}
     session.add_all(

@@ -34,6 +34,7 @@ from uranograph.web.routes import (
     sheet,
     shelf,
     shelves,
+    shop_page,
 )
 from uranograph.web.settings import Settings
 from uranograph.web.static_files import FOLDER, VersionedFiles
@@ -89,6 +90,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
         shelf,
         results,
         house,
+        shop_page,
         help,
         sheet,
         overview,

@@ -1,7 +1,8 @@
-"""The build sheet: one page to print."""
+"""The build sheet: the result on one page to print, and the evidence behind it."""
 
+from collections.abc import Mapping
 from functools import lru_cache, partial
-from typing import TYPE_CHECKING, Annotated, Any, TypeVar
+from typing import Annotated, Any, TypeVar
 
 from fastapi import APIRouter, Path, Request
 from fastapi.responses import Response
@@ -11,12 +12,15 @@ from starlette.concurrency import run_in_threadpool
 
 from uranograph.bench import instruments
 from uranograph.bench.acts import Act
+from uranograph.bench.finding import Finding
 from uranograph.bench.job import Job
-from uranograph.bench.log import Acceptance, Annotation, Change, Note, Picture, Written
+from uranograph.bench.log import Acceptance, Annotation, Change, Note, Picture, Reading, Written
 from uranograph.bench.messages import refusal
+from uranograph.bench.order import worst_finding
 from uranograph.core.errors import InvalidInput
 from uranograph.engine.particulars import particulars_of
 from uranograph.shop import comparing, jobs, loading, own_log, signing
+from uranograph.shop.letterhead import Letterhead, letterhead
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import form_of
 from uranograph.web.pages import (
@@ -32,18 +36,17 @@ from uranograph.web.pages import (
     who,
 )
 
-if TYPE_CHECKING:
-    from collections.abc import Mapping
-
 B = TypeVar("B", bound=Annotation)
 
 router = APIRouter(include_in_schema=False)
 MAX_PICTURES = 4
 MAX_DRAWN = 16
-# Annotations listed in one line each; the sheet prints the others in full.
+# Stations whose findings have a line each among the evidence.
 BESIDES = [station.key for station in ORDER.stations if station.group in ("Fit", "Mark")]
 CLOSES = [station.key for station in ORDER.stations if station.group in ("Prove", "Close")]
-# The station printed on a label.
+# Stations whose section of the sheet is a result rather than evidence.
+RESULTS = [station.key for station in ORDER.stations if station.group == "Degree"]
+# The station that heads the sheet and the label.
 LABELED = next(station for station in ORDER.stations if station.has("thumbnail"))
 # Policy for untrusted pages: no scripts, forms or external content, framed only by this server.
 PAGE_POLICY = (
@@ -62,14 +65,52 @@ def _about(job: Job, note: Note) -> Written | None:
     return next((entry for entry in job.entries if entry.seq == note.about), None)
 
 
-def _printed(job: Job) -> dict[str, Any]:
+def _headline(findings: Mapping[str, Finding]) -> Finding:
+    """What the sheet says first: how the cam was found, or the worst of a job whose cam was not read."""
+    of_cam = findings[LABELED.key]
+    return of_cam if of_cam.begun else worst_finding(findings)
+
+
+def _checks(findings: Mapping[str, Finding]) -> list[tuple[str, Finding]]:
+    """Every other station that was begun or skipped, by title."""
+    shown = ((each, findings[each.key]) for each in ORDER.stations if each is not LABELED and each is not ORDER.first)
+    return [(each.title, found) for each, found in shown if found.begun or found.state == "skipped"]
+
+
+def _by_position(job: Job) -> list[tuple[str, list[Reading]]]:
+    """Readings in the order taken, parted by what was done in between; sweeps and checks are printed apart."""
+    apart = {*BESIDES, *CLOSES}
+    found: list[tuple[str, list[Reading]]] = [("", [])]
+    for entry in sorted(job.entries, key=lambda each: each.seq):
+        if isinstance(entry, Act) and entry.void is None:
+            words = f"{ORDER.describe(entry)}{f': {entry.text}' if entry.text else ''}"
+            found.append((words, []))
+        elif (
+            isinstance(entry, Reading)
+            and entry.station not in apart
+            and (entry.void is not None or not entry.slot.startswith("sweep"))
+        ):
+            found[-1][1].append(entry)
+    return [(words, readings) for words, readings in found if readings]
+
+
+def _printed(job: Job, shop: Letterhead) -> dict[str, Any]:
     """Context of the build sheet of a job."""
     findings = ORDER.overview(job)
+    written = sorted((*job.forms, *job.entries), key=lambda each: each.at)
     context: dict[str, Any] = {
         "history": (),
         "effects": (),
         "frames": (),
         "job": job,
+        "shop": shop,
+        "by": sorted({each.by for each in written}),
+        "first": written[0].at if written else None,
+        "last": written[-1].at if written else None,
+        "headline": _headline(findings),
+        "checks": _checks(findings),
+        "by_position": _by_position(job),
+        "result_sections": RESULTS,
         "read_with": instruments.printed(job.shop_limits, job.entries[-1].at.date() if job.entries else None),
         "findings": findings,
         "besides": [key for key in BESIDES if findings[key].begun or findings[key].state == "skipped"],
@@ -90,9 +131,9 @@ def _printed(job: Job) -> dict[str, Any]:
 
 
 @lru_cache(maxsize=MAX_DRAWN)
-def _body(job: Job) -> Markup:
+def _body(job: Job, shop: Letterhead) -> Markup:
     """Return the build sheet of a job, memoized until something is written to the job."""
-    return Markup(templates.get_template("_sheet_body.html").render(_printed(job)))
+    return Markup(templates.get_template("_sheet_body.html").render(_printed(job, shop)))
 
 
 @router.get("/jobs/{key}/sheet")
@@ -104,9 +145,11 @@ def build_sheet(request: Request, key: str) -> Response:
 
 
 def _sheet(request: Request, job: Job, signed: list[signing.Signature], status: int = 200, **more: Any) -> Response:
+    with shop_of(request).read() as session:
+        shop = letterhead(session)
     context = {
         "job": job,
-        "body": _body(job),
+        "body": _body(job, shop),
         "signed": signed,
         "open_points": signing.unsettled(job),
         "exceptions": signing.exceptions(job),
@@ -116,9 +159,9 @@ def _sheet(request: Request, job: Job, signed: list[signing.Signature], status: 
     return render(request, "sheet.html", context | more, status)
 
 
-def frozen(job: Job, signature: signing.Signature) -> str:
-    """The sheet as it is signed."""
-    return templates.get_template("_sheet_body.html").render(_printed(job) | {"signature": signature})
+def frozen(job: Job, signature: signing.Signature, shop: Letterhead = Letterhead()) -> str:
+    """The sheet as it is signed, with the shop's name and mark as they are at that moment."""
+    return templates.get_template("_sheet_body.html").render(_printed(job, shop) | {"signature": signature})
 
 
 @router.post("/jobs/{key}/sign")
@@ -128,7 +171,7 @@ async def sign(request: Request, key: str) -> Response:
 
 def _sign(request: Request, key: str, form: dict[str, str]) -> Response:
     with shop_of(request).read() as session:
-        job, signed = loading.load(session, key), signing.signatures(session, key)
+        job, signed, shop = loading.load(session, key), signing.signatures(session, key), letterhead(session)
     seen = form.get("seen", "")
     by = form.get("by", "") or who(request)
     try:
@@ -141,7 +184,7 @@ def _sign(request: Request, key: str, form: dict[str, str]) -> Response:
                 form.get("changed", ""),
                 form.get("token", "") or fresh_token(),
                 int(seen) if seen.isdecimal() and len(seen) < 10 else -1,
-                frozen,
+                partial(frozen, shop=shop),
             )
     except InvalidInput as error:
         return _sheet(request, job, signed, 422, typed=form, errors={error.field: refusal(error, job.unit)})
