@@ -72,9 +72,9 @@ def _headline(findings: Mapping[str, Finding]) -> Finding:
 
 
 def _checks(findings: Mapping[str, Finding]) -> list[tuple[str, Finding]]:
-    """Every other station that was begun or skipped, by title."""
+    """Every other station that was begun, by title; the skipped ones are listed with their reasons."""
     shown = ((each, findings[each.key]) for each in ORDER.stations if each is not LABELED and each is not ORDER.first)
-    return [(each.title, found) for each, found in shown if found.begun or found.state == "skipped"]
+    return [(each.title, found) for each, found in shown if found.begun and found.state != "skipped"]
 
 
 def _by_position(job: Job) -> list[tuple[str, list[Reading]]]:
