@@ -1,8 +1,10 @@
 """The plan of a cam change: its list, its lanes, and its running clock."""
 
+import re
 from datetime import UTC, datetime, timedelta
 
 import pytest
+from fastapi.testclient import TestClient
 from sqlalchemy.orm import Session
 
 from tests.hands import CARD, ENGINE, a_job, with_forms
@@ -12,12 +14,14 @@ from uranograph.bench.log import Entry
 from uranograph.bench.station import ViewState
 from uranograph.core.errors import InvalidInput
 from uranograph.core.plan import hands_of
-from uranograph.shop import jobs, loading
+from uranograph.shop import jobs, loading, shelving
 from uranograph.shop.database import Shop
+from uranograph.stations import ORDER
 from uranograph.stations.change_plan import rules as plan
 from uranograph.stations.change_plan import running
 from uranograph.stations.change_plan import station as index
 from uranograph.stations.change_plan.drawing import figure
+from uranograph.stations.change_plan.learned import minutes_taken
 from uranograph.stations.change_plan.tasks import read, suggested
 
 TASKS = "drain; 20; 0\ncovers; 15; 1\nsprings; 30; 2; covers; compressor\nmove; 10; 1; springs, drain\nrun; 10; 2; move; ; 41 kW"
@@ -25,8 +29,8 @@ PEOPLE = "RK, TN"
 AT = datetime(2026, 3, 2, 8, tzinfo=UTC)
 
 
-def listed(session: Session, tasks: str = TASKS) -> str:
-    key = a_job(session)
+def listed(session: Session, tasks: str = TASKS, title: str = "Test bench four") -> str:
+    key = a_job(session, title=title)
     jobs.save_form(session, key, "plan", {"tasks": tasks, "people": PEOPLE}, "QZ")
     return key
 
@@ -204,11 +208,11 @@ def test_the_list_that_follows_from_an_engine_is_a_plan_and_knows_its_drive() ->
     }
     pinned = {"d1_kind": "tensioner", "d1_pinned": "yes"}
     plain = suggested(with_forms(engine=ENGINE, card=CARD))
-    assert read(plain).value is not None
+    assert read({**plain, "people": PEOPLE}).value is not None
     assert "rockers loose" in plain["tasks"]
     assert "board with 8 holes" in plain["tasks"]
     other = suggested(with_forms(**{"engine": over, "drive": drive, "by-eye": pinned}))
-    assert read(other).value is not None
+    assert read({**other, "people": PEOPLE}).value is not None
     assert "cam caps loose" in other["tasks"]
     assert "pin counted" in other["tasks"]
 
@@ -237,3 +241,71 @@ def test_without_the_solver_the_page_says_how_the_plan_was_made(shop: Shop, monk
     told = index._length(job, found)
     assert told["told"].startswith("Made by priority alone: 19 min, at most")
     assert told["searching"] is False
+
+
+def test_nobody_is_there_before_somebody_says_so(shop: Shop) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        assert suggested(loading.load(session, key))["people"] == ""
+        jobs.save_form(session, key, "engine", ENGINE | {"bore": "91"}, "RK")
+        assert suggested(loading.load(session, key))["people"] == "QZ, RK"
+    assert suggested(Job("", ""))["people"] == ""
+
+
+def test_minutes_are_what_tasks_took_in_this_shops_earlier_plans(client: TestClient, shop: Shop) -> None:
+    name = "valve covers off"
+    with shop.write() as session:
+        for took in (22, 30, 26):
+            key = listed(session, f"{name}; 15; 1\nrun; 10; 2; {name}", f"took {took}")
+            tick(session, key, 1, "start", 0)
+            tick(session, key, 1, "done", took)
+        binned = listed(session, f"{name}; 15; 1", "binned")
+        tick(session, binned, 1, "start", 0)
+        tick(session, binned, 1, "done", 600)
+        shelving.move_to(session, binned, "bin")
+        new = a_job(session, title="The next")
+    with shop.read() as session:
+        earlier = loading.with_form(session, "plan", 20, new)
+        assert len(earlier) == 3
+        found = ORDER.by_key["change-plan"].suggest(loading.load(session, new), earlier)
+    assert minutes_taken(earlier) == {name: 26.0}
+    assert f"{name}; 26; 1; ignition off and plugs out; sockets" in found.typed["tasks"].splitlines()
+    page = client.get(f"/jobs/{new}/change-plan?edit=1").text
+    assert "Minutes as they were in this shop" in page
+    assert f"{name}; 26; 1" in page
+
+
+@pytest.mark.parametrize(
+    ("wanted", "told"),
+    [("1:00", "Wanted after 1 h 00 min: 5 min too long"), ("90", "Wanted after 1 h 30 min: 25 min to spare")],
+)
+def test_a_wanted_end_is_held_against_the_plan(client: TestClient, shop: Shop, wanted: str, told: str) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+        typed = {"tasks": TASKS, "people": PEOPLE, "wanted_end": wanted}
+        jobs.save_form(session, key, "plan", typed, "QZ")
+        job = loading.load(session, key)
+    assert told in client.get(f"/jobs/{key}/change-plan").text
+    assert "wanted " in figure(job, ViewState()).svg()
+
+
+@pytest.mark.parametrize("typed", ["soon", "0", "3:99:1", "-5", "200:00"])
+def test_what_is_no_time_is_refused_with_what_was_typed(typed: str) -> None:
+    found = read({"tasks": TASKS, "people": PEOPLE, "wanted_end": typed})
+    assert found.value is None
+    assert typed in found.errors["wanted_end"]
+
+
+def test_two_tasks_of_one_person_at_once_lie_side_by_side(shop: Shop) -> None:
+    with shop.write() as session:
+        key = listed(session, "one; 20; 1\ntwo; 20; 1\nthree; 5; 1; one, two")
+        jobs.save_form(
+            session, key, "plan", {"tasks": "one; 20; 1\ntwo; 20; 1\nthree; 5; 1; one, two", "people": "RK"}, "QZ"
+        )
+        tick(session, key, 1, "start", 0)
+        job = tick(session, key, 2, "start", 5)
+    drawn = figure(job, ViewState()).svg()
+    heights = {float(each) for each in re.findall(r'<rect class="went-bar under-way"[^>]*height="([\d.]+)"', drawn)}
+    tops = {float(each) for each in re.findall(r'<rect class="went-bar under-way"[^>]* y="([\d.]+)"', drawn)}
+    assert len(tops) == 2
+    assert max(tops) - min(tops) == pytest.approx(heights.pop(), abs=0.2)

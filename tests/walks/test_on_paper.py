@@ -32,9 +32,7 @@ SHEET = """() => {
 }"""
 
 
-def test_the_result_is_one_page_and_evidence_follows(
-    browser: Browser, demo: Server, demo_keys: dict[str, str]
-) -> None:
+def test_the_result_is_one_page_and_evidence_follows(browser: Browser, demo: Server, demo_keys: dict[str, str]) -> None:
     page = browser.new_page(viewport={"width": WIDTH, "height": HEIGHT})
     page.emulate_media(media="print")
     try:

@@ -5,7 +5,7 @@ found by their names. Nothing outside the folder names it.
 """
 
 import inspect
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from importlib import import_module
@@ -80,6 +80,14 @@ class Page:
 
 
 @dataclass(frozen=True)
+class Suggested:
+    """What a form holds before anything was typed, and where that is from, in words."""
+
+    typed: Mapping[str, str]
+    note: str = ""
+
+
+@dataclass(frozen=True)
 class Elsewhere:
     """What comes next at another station: in words, the label of its button, and where it is; `more` goes with it."""
 
@@ -147,6 +155,8 @@ class Station:
     skippable, blocks_signing, started_by_hand
         Whether it may be skipped; whether a sheet is never signed while it is not right, whoever accepts it; whether `next` of
         the API leads there only once somebody has begun it.
+    earlier_jobs
+        How many other jobs of the shop with such a form its suggestion is made from.
     rows_on_sheet
         Whether its rows are printed in its line of the build sheet.
     reads_on_when_out
@@ -195,6 +205,7 @@ class Station:
     skippable: ClassVar[bool] = True
     blocks_signing: ClassVar[bool] = False
     started_by_hand: ClassVar[bool] = False
+    earlier_jobs: ClassVar[int] = 0
     rows_on_sheet: ClassVar[bool] = False
     reads_on_when_out: ClassVar[bool] = False
     reads_each_once: ClassVar[bool] = False
@@ -353,6 +364,13 @@ class Station:
     def next_reading(self, job: Job) -> NextReading | None:
         """The reading, here or elsewhere, that would settle most once all that it asks for is read."""
         return None
+
+    def suggest(self, job: Job, earlier: Sequence[Job]) -> Suggested:
+        """What its form holds before anything was typed; `earlier` are other jobs of the shop that have such a form.
+
+        At most `earlier_jobs` of them are given, the newest first.
+        """
+        return Suggested(self.setup.suggests(job) if self.setup else {})
 
     def elsewhere(self, job: Job, finding: Finding, query: Mapping[str, str]) -> Elsewhere | None:
         """What comes next at another station, where that is neither a reading here nor simply the station that follows."""

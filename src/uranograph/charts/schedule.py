@@ -1,12 +1,14 @@
 """Who does what over minutes: a lane for each of the hands, planned above, as it went below."""
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from textwrap import wrap
 
 from uranograph.charts.pen import Figure, Pen
 
+# Moments closer than this are the same, minutes.
+SAME_MIN = 1e-6
 LEFT, RIGHT, TOP, FOOT = 84.0, 716.0, 118.0, 560.0
 # Width of a letter of a bar's name, on a wide screen and on a phone.
 WIDE, NARROW = 7.6, 11.6
@@ -16,7 +18,10 @@ KEY_LETTERS, LINE = 92, 20.0
 
 @dataclass(frozen=True)
 class Bar:
-    """One task in one lane: planned and expected, minutes; whether it decides the end, is done, under way, or late."""
+    """One task in one lane: planned and expected, minutes; whether it decides the end, is done, under way, or late.
+
+    `row` of `rows` is where it lies among tasks that the same person is at, at the same time.
+    """
 
     number: int
     name: str
@@ -27,10 +32,65 @@ class Bar:
     done: bool
     decides: bool
     late: bool
+    row: int = 0
+    rows: int = 1
+
+
+def side_by_side(bars: Sequence[Bar]) -> tuple[Bar, ...]:
+    """Bars of one lane that go on at the same time, each with a row of its own.
+
+    Parameters
+    ----------
+    bars
+        Of any lanes.
+
+    Returns
+    -------
+    tuple of Bar
+        The same, in the same order; tasks without duration stay as they are.
+
+    Examples
+    --------
+    >>> one = Bar(1, "drain", 0, (0, 20), (0, 25), True, True, False, False)
+    >>> two = replace(one, number=2, expected=(20, 40))
+    >>> [(bar.row, bar.rows) for bar in side_by_side([one, two])]
+    [(0, 2), (1, 2)]
+    """
+    rows: dict[int, int] = {}
+    for lane in {bar.lane for bar in bars}:
+        ends: list[float] = []
+        own = sorted((k for k, bar in enumerate(bars) if bar.lane == lane), key=lambda k: bars[k].expected)
+        for k in own:
+            start, end = bars[k].expected
+            free = next((row for row, until in enumerate(ends) if until <= start + SAME_MIN), len(ends))
+            rows[k] = free
+            ends[free : free + 1] = [end]
+    groups = _groups(bars)
+    return tuple(
+        replace(bar, row=rows[k], rows=1 + max(rows[other] for other in groups[k])) for k, bar in enumerate(bars)
+    )
+
+
+def _groups(bars: Sequence[Bar]) -> list[list[int]]:
+    """For each bar, those of its lane that go on while it does, itself among them."""
+    return [
+        [
+            j
+            for j, other in enumerate(bars)
+            if other.lane == bar.lane
+            and (
+                j == k
+                or (other.expected[0] < bar.expected[1] - SAME_MIN and bar.expected[0] < other.expected[1] - SAME_MIN)
+            )
+        ]
+        for k, bar in enumerate(bars)
+    ]
 
 
 @lru_cache(maxsize=64)
-def lanes_figure(lanes: tuple[str, ...], bars: tuple[Bar, ...], now_min: float | None) -> Figure:
+def lanes_figure(
+    lanes: tuple[str, ...], bars: tuple[Bar, ...], now_min: float | None, wanted_min: float | None = None
+) -> Figure:
     """Draw the lanes, 742 by 630, with a list of what has no room for its name below them.
 
     Parameters
@@ -41,6 +101,8 @@ def lanes_figure(lanes: tuple[str, ...], bars: tuple[Bar, ...], now_min: float |
         Tasks; one that takes several hands is there in each of their lanes.
     now_min
         Minutes from the start; None before it.
+    wanted_min
+        Minutes from the start at which it is to be over; None where nobody says.
     """
     pen = Pen()
     pen.text((22, 42), "Plan of the change", "title", "start")
@@ -50,7 +112,7 @@ def lanes_figure(lanes: tuple[str, ...], bars: tuple[Bar, ...], now_min: float |
     pen.text((160, 64), "as it goes", "small", "start")
     pen.path("M290 60h14", "decides")
     pen.text((310, 64), "decides the end", "small", "start")
-    longest = max([end for bar in bars for end in (bar.planned[1], bar.expected[1])], default=60.0) or 1.0
+    longest = max([*(end for bar in bars for end in (bar.planned[1], bar.expected[1])), wanted_min or 0.0]) or 60.0
 
     def x(minutes: float) -> float:
         return LEFT + (RIGHT - LEFT) * minutes / longest
@@ -65,6 +127,14 @@ def lanes_figure(lanes: tuple[str, ...], bars: tuple[Bar, ...], now_min: float |
         pen.text((LEFT - 10, y + tall / 2 + 5), name, "cylinder" if len(name) < 4 else "small", "end")
     for bar in bars:
         _bar(pen, x, bar, TOP + tall * bar.lane, tall)
+    if wanted_min is not None:
+        pen.line((x(wanted_min), TOP - 8), (x(wanted_min), foot), "card-curve")
+        pen.text(
+            (min(x(wanted_min), RIGHT), TOP - 30),
+            f"wanted {int(wanted_min) // 60}:{int(wanted_min) % 60:02d}",
+            "small card",
+            "end",
+        )
     if now_min is not None:
         pen.line((x(now_min), TOP - 8), (x(now_min), foot), "measured-line")
         pen.text((x(now_min), TOP - 14), f"last update {int(now_min) // 60}:{int(now_min) % 60:02d}", "small measured")
@@ -98,6 +168,7 @@ def _bar(pen: Pen, x: Callable[[float], float], bar: Bar, y: float, tall: float)
     pen.rect(x(start), first, max(2.0, x(end) - x(start)), high, "plan-bar decides" if bar.decides else "plan-bar")
     _name(pen, bar, x(start), x(end), first + high / 2 + 4)
     start, end = bar.expected
+    second, high = second + high / bar.rows * bar.row, high / bar.rows
     ink = "went-bar" if bar.begun else "coming-bar"
     pen.rect(
         x(start), second, max(2.0, x(end) - x(start)), high, f"{ink} under-way" if bar.begun and not bar.done else ink

@@ -128,6 +128,30 @@ def page(
     return JobPage(_assembled(session, rows), total, number, pages)
 
 
+def with_form(session: Session, kind: str, count: int, but: str = "") -> list[Job]:
+    """The newest jobs outside the bin that have a form of a kind.
+
+    Parameters
+    ----------
+    session
+        A reading session.
+    kind
+        Of form.
+    count
+        How many at the most.
+    but
+        Key of a job that is left out.
+    """
+    has = exists().where(
+        EntryRow.job_id == JobRow.id,
+        EntryRow.kind == "sheet",
+        literal_column("json_extract(payload, '$.kind')") == kind,
+    )
+    return page(
+        session, 1, size=count, where=and_(has, JobRow.binned_at.is_(None), JobRow.key != but), total=count
+    ).jobs
+
+
 def _stated(name: str) -> ColumnElement[str]:
     """What the newest particulars of a job state, looked up by the index of particulars."""
     return (

@@ -15,7 +15,7 @@ from uranograph.bench.forms import Form
 from uranograph.bench.job import Job
 from uranograph.bench.log import Acceptance, Picture, Reading, Skip, Written
 from uranograph.bench.order import storable
-from uranograph.bench.station import Station, ViewState
+from uranograph.bench.station import Station, Suggested, ViewState
 from uranograph.core.errors import Missing
 from uranograph.core.plain import plain
 from uranograph.core.wheel import Turn
@@ -228,10 +228,25 @@ def _set_up(request: Request, job: Job, station: Station, finding: Finding, agai
     if not editing and "from" not in request.query_params:
         return {"editing": False}
     shelf = shelved(request, station.setup.kind) if station.setup.shelved else {}
-    typed = dict(latest.typed) if latest else {"unit": job.unit, **station.setup.suggests(job)}
+    suggested = Suggested({}) if latest else _suggested(request, job, station)
+    typed = dict(latest.typed) if latest else {"unit": job.unit, **suggested.typed}
     if taken := shelf.get("taken"):
         typed = dict(taken.typed)
-    return {**shelf, "setup_typed": typed, "editing": editing or bool(taken)}
+    return {
+        **shelf,
+        "setup_typed": typed,
+        "editing": editing or bool(taken),
+        "suggestion_note": "" if taken else suggested.note,
+    }
+
+
+def _suggested(request: Request, job: Job, station: Station) -> Suggested:
+    """What a form holds before anything was typed, from this job and, where the station asks for them, from earlier ones."""
+    if station.setup is None or not station.earlier_jobs:
+        return station.suggest(job, ())
+    with shop_of(request).read() as session:
+        earlier = loading.with_form(session, station.setup.kind, station.earlier_jobs, job.key)
+    return station.suggest(job, earlier)
 
 
 def describing(request: Request, job: Job, form: Form[Any]) -> dict[str, Any]:

@@ -3,7 +3,7 @@
 from uranograph.bench.job import Job
 from uranograph.bench.station import ViewState
 from uranograph.charts.pen import Figure
-from uranograph.charts.schedule import Bar, lanes_figure
+from uranograph.charts.schedule import Bar, lanes_figure, side_by_side
 from uranograph.core.plan import hands_of
 from uranograph.stations.change_plan.running import critical, running, who
 
@@ -39,5 +39,8 @@ def figure(job: Job, view_state: ViewState) -> Figure:
         ]
     waits = any(not each for each in planned)
     return lanes_figure(
-        (*people, *([WAITED_FOR] if waits else [])), tuple(bars), found.now_min if found.began else None
+        (*people, *([WAITED_FOR] if waits else [])),
+        side_by_side(bars),
+        found.now_min if found.began else None,
+        found.change.wanted_min,
     )

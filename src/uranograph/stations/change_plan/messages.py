@@ -39,6 +39,7 @@ REFUSALS = {
     "already-begun": "“{name}” was begun already: void that tick if it was wrong.",
     "already-done": "“{name}” is done already: void that tick if it was wrong.",
     "not-a-tick": "Say when: now, or how many minutes ago, such as 5.",
+    "not-a-time": "“{typed}” is no time: hours and minutes such as 3:30, or minutes such as 210.",
     "result-empty": "Type what the run gave, such as 41.5 kW.",
 }
 MESSAGES = {
@@ -69,5 +70,8 @@ MESSAGES = {
     "plan-best-so-far": "The best so far: {minutes}, at most {gap} from the shortest.",
     "plan-by-priority": "Made by priority alone: {minutes}, at most {gap} from the shortest. Without the solver none is looked for.",
     "wanted-column": "wanted",
+    "within-wanted": "Wanted after {wanted}: {spare} to spare.",
+    "past-wanted": "Wanted after {wanted}: {over} too long. More hands, or fewer tasks.",
+    "learned-minutes": "Minutes as they were in this shop's earlier plans: {listed}.",
 }
 say = partial(message, MESSAGES)

@@ -87,6 +87,11 @@ class Running:
             if self.begun(k) and self.expected[1][k] - self.expected[0][k] > self.allowed(k)
         ]
 
+    def took(self, k: int) -> float | None:
+        """Minutes that a task took, where both its beginning and its end were noted."""
+        tick = self.ticks.get(k, Tick())
+        return (tick.done - tick.begun).total_seconds() / 60 if tick.begun and tick.done else None
+
     def allowed(self, k: int) -> float:
         return self.work.minutes[k] + max(LATE_MIN, LATE_SHARE * self.work.minutes[k])
 

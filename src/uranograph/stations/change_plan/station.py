@@ -1,16 +1,17 @@
 """Plan of a cam change: tasks, hands, and a running clock."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from uranograph.bench.job import Job
-from uranograph.bench.station import Page, Station, ViewState
+from uranograph.bench.station import Page, Station, Suggested, ViewState
 from uranograph.core.plan import has_solver
 from uranograph.stations.change_plan import rules as plan
 from uranograph.stations.change_plan import running
 from uranograph.stations.change_plan.drawing import figure
+from uranograph.stations.change_plan.learned import minutes_taken
 from uranograph.stations.change_plan.messages import say
-from uranograph.stations.change_plan.tasks import FORM
+from uranograph.stations.change_plan.tasks import FORM, suggested, with_minutes
 
 
 def _length(job: Job, found: running.Running) -> dict[str, Any]:
@@ -25,7 +26,15 @@ def _length(job: Job, found: running.Running) -> dict[str, Any]:
         told = say("plan-best-so-far", minutes=length, gap=short_of)
     else:
         told = say("plan-by-priority", minutes=length, gap=short_of)
+    wanted = found.change.wanted_min
+    spare = 0.0 if wanted is None else wanted - found.end_min
+    against = (
+        say("within-wanted", wanted=plan.span(wanted or 0), spare=plan.span(spare))
+        if spare >= 0
+        else say("past-wanted", wanted=plan.span(wanted or 0), over=plan.span(-spare))
+    )
     return {
+        "wanted": "" if wanted is None else against,
         "length": plan.span(found.planned_min),
         "told": told,
         "searching": gap >= 1e-6 and found.began is None and has_solver(),
@@ -70,6 +79,17 @@ class ChangePlanStation(Station):
     carried_query = ()
     void_reasons = ("ticked the wrong task", "not done after all", "wrong time")
     started_by_hand = True
+    earlier_jobs = 20
+
+    def suggest(self, job: Job, earlier: Sequence[Job]) -> Suggested:
+        """The list that follows from engine and drive, with the minutes that its tasks took in earlier plans."""
+        usual = suggested(job)
+        minutes = minutes_taken(earlier)
+        names = [name for line in usual["tasks"].splitlines() if (name := line.partition(";")[0].strip()) in minutes]
+        if not names:
+            return Suggested(usual)
+        typed = {**usual, "tasks": with_minutes(usual["tasks"], minutes)}
+        return Suggested(typed, say("learned-minutes", listed=", ".join(names)))
 
     def page_context(self, job: Job, view_state: ViewState) -> Mapping[str, Any]:
         """Context for the station's templates."""

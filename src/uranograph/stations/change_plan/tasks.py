@@ -1,5 +1,6 @@
 """The tasks of a cam change as they are listed, and the list that follows from an engine and its drive."""
 
+import re
 from collections.abc import Mapping
 from dataclasses import dataclass
 
@@ -18,6 +19,8 @@ from uranograph.stations.change_plan.messages import say
 MAX_TASKS = 60
 MAX_NAME_LENGTH = 60
 MAX_MINUTES = 2000.0
+MAX_WANTED = 10_000
+_WANTED = re.compile(r"(?:(?P<hours>\d{1,3})\s*(?::|h)\s*)?(?:(?P<minutes>\d{1,4})\s*(?:min|m)?)?")
 
 
 @dataclass(frozen=True)
@@ -36,6 +39,7 @@ class PlannedChange:
     tasks: tuple[ListedTask, ...]
     people: tuple[str, ...]
     work: Work | None = None
+    wanted_min: float | None = None
 
     @property
     def hands(self) -> int:
@@ -93,7 +97,48 @@ def suggested(job: Job) -> Mapping[str, str]:
         "warm up; 15; 0; covers on and refill",
         "run; 10; 2; warm up; ; as before or better",
     ]
-    return {"tasks": "\n".join(lines), "people": "RK, TN"}
+    written = dict.fromkeys(each.by for each in (*job.forms, *job.entries))
+    # Most of these tasks take two: a single pair of hands is no plan, and who comes along only the shop knows.
+    return {"tasks": "\n".join(lines), "people": ", ".join(written) if len(written) > 1 else ""}
+
+
+def with_minutes(tasks: str, minutes: Mapping[str, float]) -> str:
+    """A list of tasks with other minutes, by name; what cannot be read stays as it is.
+
+    Examples
+    --------
+    >>> with_minutes("drain; 20; 0; ; tray\\ncovers; 15", {"drain": 32.4})
+    'drain; 32; 0; ; tray\\ncovers; 15'
+    """
+    lines = []
+    for line in tasks.splitlines():
+        name, found, rest = line.partition(";")
+        _, parted, more = rest.partition(";")
+        known = minutes.get(name.strip()) if found else None
+        lines.append(line if known is None else f"{name}; {known:.0f}{parted}{more}")
+    return "\n".join(lines)
+
+
+def wanted_end(text: str) -> float | None:
+    """Minutes from the start at which the engine is wanted back; None where nothing is typed.
+
+    Raises
+    ------
+    InvalidInput
+        When it is neither minutes nor hours and minutes, or longer than a plan can be.
+
+    Examples
+    --------
+    >>> wanted_end("210"), wanted_end("3:30"), wanted_end("3 h 30 min"), wanted_end(" ")
+    (210.0, 210.0, 210.0, None)
+    """
+    if not text.strip():
+        return None
+    parts = _WANTED.fullmatch(text.strip().lower())
+    found = 60 * int(parts["hours"] or 0) + int(parts["minutes"] or 0) if parts else 0
+    if not 0 < found <= MAX_WANTED:
+        raise InvalidInput("wanted_end", "not-a-time", typed=text.strip())
+    return float(found)
 
 
 def _unload(engine: Engine | None, over: bool) -> tuple[str, str]:
@@ -129,6 +174,9 @@ class PlanFields(Fields):
         longest=2000,
         required=say("people-missing"),
     )
+    wanted_end = Text(
+        "wanted_end", "Wanted end", "hours and minutes from the start, such as 3:30; may stay empty", longest=20
+    )
     tasks = Text(
         "tasks",
         "Task; minutes; hands; after which; tray; target of a run",
@@ -162,9 +210,10 @@ def read(typed: Typed) -> Filled[PlannedChange]:
         tasks = tuple(_line(line, n) for n, line in enumerate(lines, 1))
         people = people[:MAX_HANDS]
         work = understood([each.task for each in tasks], len(people))
+        wanted = wanted_end(filled.value.wanted_end)
     except InvalidInput as error:
-        return Filled(None, {"tasks": refusal(error)})
-    return Filled(PlannedChange(tasks, people, work))
+        return Filled(None, {"wanted_end" if error.field == "wanted_end" else "tasks": refusal(error)})
+    return Filled(PlannedChange(tasks, people, work, wanted))
 
 
 FORM = Form(
