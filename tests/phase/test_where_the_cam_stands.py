@@ -407,7 +407,7 @@ def test_what_an_offer_leaves_counts_the_landing_of_its_step(shop: Shop) -> None
     late = {"io": ("8", "btdc"), "ic": ("56", "abdc"), "eo": ("50", "bbdc"), "ec": ("18", "atdc")}
     doubts = {}
     with shop.write() as session:
-        for kind, more in (("slot", {"a1_range": "10", "a1_step": "1"}), ("choices", {})):
+        for kind, more in (("slot", {"a1_range": "10", "a1_step": "1"}), ("choices", {}), ("offset", {})):
             key = ready(session, kind)
             filled(session, key, "drive", **{**KEYS, "a1_kind": kind, **more})
             job = four_events(session, key, **late)
@@ -416,6 +416,7 @@ def test_what_an_offer_leaves_counts_the_landing_of_its_step(shop: Shop) -> None
             doubts[kind] = best.doubt_deg**2 - now**2
     assert doubts["slot"] == pytest.approx(0.5**2)
     assert doubts["choices"] == pytest.approx(0.1**2)
+    assert doubts["offset"] == pytest.approx(0.2**2)
 
 
 def test_positions_stand_once_on_the_page_and_a_move_is_planned_before_it_is_done(

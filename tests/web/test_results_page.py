@@ -6,8 +6,11 @@ from datetime import UTC, datetime, timedelta
 from fastapi.testclient import TestClient
 from openpyxl import load_workbook
 
+from tests.phase.test_weighed import four_events, ready
+from tests.phase.test_where_the_cam_stands import KEYS
+from tests.stations.test_fit import filled
 from tests.web.test_outward import events
-from uranograph.charts.history import Found, history
+from uranograph.charts.history import Found, history, rows
 from uranograph.shop import loading, results
 from uranograph.shop.database import Shop
 
@@ -64,6 +67,42 @@ def test_whom_it_is_for_is_on_list_sheet_and_label(client: TestClient, shop: Sho
     assert "Harbor Works" in client.get("/").text
     assert "For Harbor Works; engine number 771; grind number G-40" in client.get(f"/jobs/{key}/sheet").text
     assert "Harbor Works 771" in client.get(f"/jobs/{key}/label").text
+
+
+def test_cams_as_found_are_laid_beside_each_other_by_card_and_by_hand(client: TestClient, shop: Shop) -> None:
+    late, again, other = events(shop, "late one", 4.0), events(shop, "late two", 2.0), events(shop, "other", -3.0)
+    for key in (late, again):
+        client.post(f"/jobs/{key}/sheet/particulars", data={**FOR, "cam_maker": "Aldermoor"})
+    with shop.read() as session:
+        lines = {line.job.key: line for line in results.of_jobs(loading.page(session).jobs)}
+    assert (lines[late].cam, lines[other].cam) == ("Aldermoor G-40", "12-52-54-14")
+    assert lines[other].groups("who") == ("QZ",)
+    drawn = client.get("/results?group=card").text
+    assert "Mean of cams as found, crank degrees late: Aldermoor G-40 +3.0; 12-52-54-14 -3.0" in drawn
+    assert "crank degrees late: QZ +1.0" in client.get("/results?group=who").text
+    assert "3 cams as found" in client.get("/results?group=sideways").text
+
+
+def test_what_was_found_first_stays_when_the_cam_was_moved(client: TestClient, shop: Shop) -> None:
+    with shop.write() as session:
+        key = ready(session, "moved")
+        filled(session, key, "drive", **KEYS)
+        four_events(session, key, io=("8", "btdc"), ic=("56", "abdc"), eo=("50", "bbdc"), ec=("18", "atdc"))
+        before = results.of_job(loading.load(session, key))
+    client.post(f"/jobs/{key}/adjust", data={"choice": "both:0", "token": "t"}, headers={"HX-Request": "true"})
+    with shop.read() as session:
+        after = results.of_job(loading.load(session, key))
+    assert before is not None
+    assert after is not None
+    assert after.moves == before.moves + 1
+    assert after.found_deg == before.found_deg
+    assert abs(after.found_deg or 0.0) > 1
+
+
+def test_early_is_left_of_late_in_every_row() -> None:
+    body = rows({"a": [Found(0, -3.0, 0.2, "out", "x")], "b": [Found(0, 3.0, 0.2, "out", "y")]}).body
+    places = [float(each.split()[0]) for each in body.split('class="star solid" d="M')[1:]]
+    assert places[0] < places[1]
 
 
 def test_late_is_above_early_and_each_mark_has_its_verdict() -> None:

@@ -108,6 +108,7 @@ class Field(Generic[V]):
         """The same field as one of several alike, such as the cam's of a field that crank and cam have."""
         one = copy(self)
         one.name, one.label = f"{prefix}{self.name}", label or self.label
+        one.when = self.when and (f"{prefix}{self.when[0]}", self.when[1])
         return one
 
 

@@ -92,6 +92,7 @@ class Input(Protocol):
     options: tuple[tuple[str, str], ...]
     free: bool
     lines: int
+    when: tuple[str, tuple[str, ...]] | None
 
 
 @dataclass(frozen=True)

@@ -174,7 +174,7 @@ def write(session: Session, at: datetime) -> None:
     hand = DemoBuilder(session, key, "TN", LengthUnit.MM, at)
     hand.form("engine", ENGINE, 0)
     hand.form(
-        "particulars", {"customer": "Pilots' cooperative", "engine_number": "6-031", "wanted_by": "end of the month"}, 0
+        "particulars", {"customer": "Pilots' cooperative", "engine_number": "6-031", "wanted_by": "2026-12-18"}, 0
     )
     hand.form("card", CARD, 5)
     _fit(hand)

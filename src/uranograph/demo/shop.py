@@ -176,7 +176,11 @@ def _railcar(session: Session, at: datetime) -> None:
         session, jobs.begin(session, "Railcar 12, V-six", "RK", RAILCAR_TOKEN, at), "RK", LengthUnit.INCH, at
     )
     hand.form("engine", RAILCAR_ENGINE, 0)
-    hand.form("particulars", {"customer": "Museum railway", "engine_number": "12", "cam_number": "V6-3"}, 0)
+    hand.form(
+        "particulars",
+        {"customer": "Museum railway", "engine_number": "12", "cam_number": "V6-3", "wanted_by": "2026-12-11"},
+        0,
+    )
     hand.form("card", RAILCAR_CARD, 5)
     _railcar_fit(hand)
     hand.form("train", RAILCAR_TRAIN, 4)

@@ -74,7 +74,16 @@ def write(session: Session, at: datetime, drawn: Drawn) -> None:
     key = jobs.begin(session, "Harbor tender, four", "RK", "demo-tender", at)
     hand = DemoBuilder(session, key, "RK", LengthUnit.MM, at)
     hand.form("engine", ENGINE, 0)
-    hand.form("particulars", {"customer": "Harbor office", "engine_number": "4-117", "grind_number": "T 244/248"}, 0)
+    hand.form(
+        "particulars",
+        {
+            "customer": "Harbor office",
+            "engine_number": "4-117",
+            "cam_maker": "Aldermoor Grinding",
+            "grind_number": "T 244/248",
+        },
+        0,
+    )
     hand.form("way", {"way": "degree"}, 1)
     hand.form("card", CARD, 4)
     hand.form("wheel", WHEEL, 6)

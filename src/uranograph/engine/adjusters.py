@@ -20,8 +20,9 @@ MAX_ADJUSTERS = 4
 # Which cams an adjuster moves: all of them, those of one name, or those of one bank.
 MOVES = ("both", "intake", "exhaust", *(f"bank{n}-{cam}" for n in (1, 2) for cam in ("both", "intake", "exhaust")))
 KIND_WORDS = {
-    "choices": "keyed crank gear, offset bushings or keys",
-    "tooth": "whole teeth",
+    "choices": "keyed crank gear",
+    "offset": "offset bushings or keys",
+    "tooth": "belt or chain tooth",
     "pin-vernier": "pin vernier",
     "hole-sets": "bolt-hole patterns",
     "slot": "slotted gear",
@@ -61,7 +62,7 @@ def _percent(text: str) -> float:
 
 # Degrees of crank or cam, and at which gear.
 _CRANK_OR_CAM = (("crank", "crank deg"), ("cam", "cam deg"))
-_CHOICES, _SLOT, _PINS = ("kind", ("choices",)), ("kind", ("slot",)), ("kind", ("pin-vernier",))
+_CHOICES, _SLOT, _PINS = ("kind", ("choices", "offset")), ("kind", ("slot",)), ("kind", ("pin-vernier",))
 
 
 def _number(name: str, label: str, missing: str, when: tuple[str, tuple[str, ...]]) -> Custom[float]:
@@ -118,9 +119,14 @@ class AdjusterFields(Fields):
             yield "teeth", say("cam-teeth-missing")
 
     @property
+    def has_positions(self) -> bool:
+        """Whether it offers positions with a shift each: keyways, or bushings and keys to choose from."""
+        return self.kind in _CHOICES[1]
+
+    @property
     def data(self) -> dict[str, object]:
         """The adjuster as the calculation takes it."""
-        if self.kind == "choices":
+        if self.has_positions:
             twice = 2 if "cam" in (self.degrees, self.texts["marks"]) else 1
             options = [{**option, "shift_deg": twice * float(str(option["shift_deg"]))} for option in self.options]
             return {"options": options, "fitted": self.fitted or self.options[0]["label"]}
@@ -151,12 +157,18 @@ FIELDS = (*ADJUSTERS.names, *ChainFields.names(), "unit")
 
 @dataclass(frozen=True)
 class Described:
-    """One adjuster: its name, which cam it moves, and what it offers."""
+    """One adjuster: its name, which cam it moves, and what it offers; `offset` where bushings or keys are exchanged."""
 
     name: str
     on: str
     adjuster: Adjuster
     at_cam: bool = False
+    offset: bool = False
+
+    @property
+    def landing(self) -> str:
+        """What decides how near a move lands to its mark: its kind, or that it turns on a bushing."""
+        return "bushing" if self.adjuster.kind == "choices" and (self.at_cam or self.offset) else self.adjuster.kind
 
     @property
     def opens_crank(self) -> bool:
@@ -214,7 +226,7 @@ def read(typed: Typed, unit: LengthUnit) -> Filled[Drive]:
         adjuster = _adjuster(row, n, errors)
         if adjuster is not None:
             name = _unique_name(row.name or KIND_WORDS[row.kind], found)
-            found.append(Described(name, row.on, adjuster, row.where == "cam"))
+            found.append(Described(name, row.on, adjuster, row.where == "cam", row.kind == "offset"))
     if not found and not errors:
         errors["a1_kind"] = say("drive-missing")
     if errors or chain.value is None:
@@ -251,13 +263,13 @@ def _unique_name(name: str, before: list[Described]) -> str:
 
 def _adjuster(row: AdjusterFields, n: int, errors: dict[str, str]) -> Adjuster | None:
     try:
-        adjuster = _ADJUSTER.validate_python({"kind": row.kind, **row.data})
+        adjuster = _ADJUSTER.validate_python({"kind": "choices" if row.has_positions else row.kind, **row.data})
         positions(adjuster)
     except ValidationError as error:
         item = error.errors(include_url=False)[0]
         errors[ADJUSTERS.name(n, _field_of(str(item["loc"][-1])))] = f"This cannot be: {item['msg'].lower()}."
     except InvalidInput as error:
-        errors[ADJUSTERS.name(n, "fitted" if row.kind == "choices" else "step")] = refusal(error)
+        errors[ADJUSTERS.name(n, "fitted" if row.has_positions else "step")] = refusal(error)
     else:
         return adjuster
     return None

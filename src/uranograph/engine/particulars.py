@@ -12,6 +12,7 @@ class Particulars(Fields):
     customer = Text("customer", "Customer", longest=80)
     engine_number = Text("engine_number", "Engine number", longest=60)
     cam_number = Text("cam_number", "Cam number", longest=60)
+    cam_maker = Text("cam_maker", "Cam maker", longest=60)
     grind_number = Text("grind_number", "Grind number", longest=60)
     received = Text("received", "Received", "such as 2026-05-12", longest=30)
     wanted_by = Text("wanted_by", "Wanted by", longest=30)

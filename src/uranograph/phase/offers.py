@@ -246,11 +246,7 @@ def _for_each(choice: PositionChoice, own: tuple[str, ...]) -> tuple[dict[str, f
 
 def step_doubt(moving: list[drive.Described], choice: PositionChoice) -> float:
     """Uncertainty of a move (k = 2), crank degrees, by the kinds of adjusters moved."""
-    return 2 * math.sqrt(sum(STEP_DEG[_landing(moving[m.adjuster])] ** 2 for m in choice.moves))
-
-
-def _landing(each: drive.Described) -> str:
-    return "bushing" if each.adjuster.kind == "choices" and each.at_cam else each.adjuster.kind
+    return 2 * math.sqrt(sum(STEP_DEG[moving[m.adjuster].landing] ** 2 for m in choice.moves))
 
 
 def _ranked(choices: list[PositionChoice], moving: list[drive.Described], doubt_deg: float) -> list[PositionChoice]:

@@ -8,15 +8,20 @@ from datetime import datetime
 from uranograph.bench.acts import Act
 from uranograph.bench.finding import Finding
 from uranograph.bench.job import Job
-from uranograph.engine.particulars import particulars_of
+from uranograph.core.errors import InvalidInput
+from uranograph.engine.card import printed_card
+from uranograph.engine.particulars import Particulars, particulars_of
+from uranograph.phase.move_history import history
 from uranograph.stations import ORDER
 
 # The station whose small chart stands for a job: where the cam is judged.
 JUDGED = next(station for station in ORDER.stations if station.has("thumbnail"))
 COLUMNS = (
     *("last written", "job", "customer", "engine", "card", "measured", "late", "uncertainty", "verdict", "moves"),
-    *("minutes", "by"),
+    *("minutes", "by", "late as found", "cam"),
 )
+# What the jobs of a period can be laid beside each other by.
+GROUPS = {"card": "cam maker's card", "who": "hand"}
 Cell = str | float | int | None
 
 
@@ -24,7 +29,8 @@ Cell = str | float | int | None
 class JobResult:
     """One job's line: the card beside what was measured, crank degrees; late is positive.
 
-    `minutes` is from the first entry to the last, without pauses longer than an hour.
+    `found_deg` is how late the cam was before it was first moved, `found_uncertainty_deg` its uncertainty; `cam` is its maker
+    and grind, or its card where neither is stated. `minutes` is from the first entry to the last, without pauses longer than an hour.
     """
 
     job: Job
@@ -39,6 +45,13 @@ class JobResult:
     moves: int
     minutes: int
     by: tuple[str, ...]
+    found_deg: float | None = None
+    found_uncertainty_deg: float = 0.0
+    cam: str = ""
+
+    def groups(self, by: str) -> tuple[str, ...]:
+        """Under which names the job is laid: its cam, or everybody who wrote to it."""
+        return self.by if by == "who" else (self.cam or "no card",)
 
     @property
     def cells(self) -> Sequence[Cell]:
@@ -56,6 +69,8 @@ class JobResult:
             self.moves,
             self.minutes,
             " ".join(self.by),
+            None if self.found_deg is None else round(self.found_deg, 1),
+            self.cam,
         )
 
 
@@ -92,7 +107,30 @@ def of_job(job: Job) -> JobResult | None:
         sum(1 for act in job.entries if isinstance(act, Act) and act.to_position and act.void is None),
         _minutes(times),
         tuple(dict.fromkeys(each.by for each in job.entries)),
+        *_as_found(job),
+        _cam(job, stated),
     )
+
+
+def _as_found(job: Job) -> tuple[float | None, float]:
+    """How late the cam was at first, with its uncertainty; of several cams the one farthest off."""
+    try:
+        first = next((step.errors for step in history(job) if step.errors), {})
+    except InvalidInput:
+        return None, 0.0
+    worst = max(first.values(), key=lambda each: abs(each[0]), default=None)
+    return (None, 0.0) if worst is None else worst
+
+
+def _cam(job: Job, stated: Particulars | None) -> str:
+    """The cam by its maker and grind, or by the events of its card."""
+    named = " ".join(each for each in (stated.cam_maker, stated.grind_number) if each) if stated else ""
+    printed = printed_card(job)
+    if named or printed is None:
+        return named
+    card = printed.card
+    events = (card.io_btdc_deg, card.ic_abdc_deg, card.eo_bbdc_deg, card.ec_atdc_deg)
+    return "-".join("?" if each is None else f"{each:.0f}" for each in events)
 
 
 def _minutes(times: Sequence[datetime], pause_s: float = 3600.0) -> int:

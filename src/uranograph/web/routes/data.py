@@ -95,7 +95,7 @@ def results_data(
     who: Annotated[str, Query(max_length=8)] = "",
     verdict: Annotated[str, Query(max_length=10)] = "",
 ) -> Data:
-    asked = {"since": since, "until": until, "customer": customer, "who": who, "verdict": verdict}
+    asked = {"group": "", "since": since, "until": until, "customer": customer, "who": who, "verdict": verdict}
     return {
         "jobs": [
             {"key": line.job.key, **dict(zip(results.COLUMNS, line.cells, strict=True))}

@@ -7,6 +7,12 @@ document.addEventListener("change", (event) => {
     if (number === kind.dataset.kindOf) part.hidden = !kinds.includes(kind.value);
   }
 });
+// Any other form does the same field by field.
+document.addEventListener("change", (event) => {
+  for (const part of document.querySelectorAll(`[data-asked-for="${CSS.escape(event.target.id || " ")}"]`)) {
+    part.hidden = !part.dataset.values.split(" ").includes(event.target.value);
+  }
+});
 // Of rows that are alike one more is shown than are filled.
 document.addEventListener("input", (event) => {
   for (const row of document.querySelectorAll(`details[data-after="${CSS.escape(event.target.id || " ")}"]`)) {
