@@ -45,6 +45,29 @@ def test_a_term_that_is_touched_says_what_it_is_and_goes_away(page: Page, server
     assert len(keys) == len(set(keys))
 
 
+def test_a_term_is_reached_and_opened_by_keys_and_records_nothing(page: Page, server: Server) -> None:
+    key = ready_for_top(page, server)
+    for text in ("40b", "40a"):
+        record(page, text)
+    events_read(page, server, key)
+    page.goto(f"{server.url}/jobs/{key}/degree?method=events")
+    term = page.locator("#bench .term").first
+    expect(term).to_be_visible()
+    before = page.locator(".strip tr").count()
+    for _ in range(80):
+        page.keyboard.press("Tab")
+        if page.evaluate("document.activeElement.classList.contains('term')"):
+            break
+    expect(page.locator(".term:focus")).to_have_count(1)
+    for opens in ("Enter", " "):
+        page.keyboard.press(opens)
+        expect(page.locator("#term-card")).to_be_visible()
+        page.keyboard.press("Escape")
+        expect(page.locator("#term-card")).to_be_hidden()
+        expect(page.locator(".term:focus")).to_have_count(1)
+    assert page.locator(".strip tr").count() == before
+
+
 def test_a_new_shop_is_told_what_to_do_and_shown_a_job(page: Page, server: Server) -> None:
     page.goto(f"{server.url}/?q=nothing-is-called-so")
     expect(page.get_by_text("No job is called anything like")).to_be_visible()

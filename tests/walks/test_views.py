@@ -32,6 +32,8 @@ VIEWS += [
     "gear-fit?method=bolts",
     "lobe-room",
     "/house",
+    "/shop",
+    "/results?group=card",
     "/library",
     "/library/card/new",
     "/library/drive/new",
@@ -105,7 +107,7 @@ BELOW = """(needed) => needed.filter((each) =>
 
 
 # Pages that are lists or long forms, and go on below.
-LISTS = ("/house", "/help", "/api", "/library", "/results")
+LISTS = ("/house", "/shop", "/help", "/api", "/library", "/results")
 
 
 @pytest.mark.parametrize("view", VIEWS)
@@ -165,6 +167,12 @@ def test_every_control_can_be_touched_and_every_figure_read_on_a_phone(
         assert page.evaluate("document.documentElement.scrollWidth") <= 390, view
         assert page.evaluate(LETTERS, 11) == [], view
         assert page.evaluate(SMALL, 44) == [], view
+        # With every fold open, and the pad there.
+        page.evaluate(AXE.read_text())
+        found = page.evaluate(
+            "axe.run({runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'], resultTypes: ['violations']})"
+        )
+        assert [(each["id"], each["nodes"][0]["html"][:120]) for each in found["violations"]] == [], view
 
 
 def test_headings_go_down_one_by_one(page: Page, demo: Server, demo_keys: dict[str, str]) -> None:

@@ -64,6 +64,7 @@ def test_a_live_card_fills_in_what_follows_and_names_what_clashes(client: TestCl
     assert not re.search(r'id="follows-eo_bbdc_deg"[^>]*>[^<]*calculated', page)
     clash = client.post(f"/jobs/{key}/card/preview", data={**form, "io_btdc_deg": "12"}, headers=HX).text
     assert re.search(r'id="error-io_btdc_deg"[^>]*>[^<]*deg apart', clash)
+    assert len(re.findall(r'id="error-[^>]*>[^<]*deg apart', clash)) == 1
     assert "The card contradicts itself" in clash
     half = client.post(f"/jobs/{key}/card/preview", data={"io_btdc_deg": "1.2.3"}, headers=HX).text
     assert "1.2.3" in half

@@ -155,6 +155,8 @@ class Station:
     skippable, blocks_signing, started_by_hand
         Whether it may be skipped; whether a sheet is never signed while it is not right, whoever accepts it; whether `next` of
         the API leads there only once somebody has begun it.
+    set_ups
+        Drawings of how its instruments are set up, by name (`charts/setups.py`), for the booklet.
     earlier_jobs
         How many other jobs of the shop with such a form its suggestion is made from.
     rows_on_sheet
@@ -210,6 +212,7 @@ class Station:
     reads_on_when_out: ClassVar[bool] = False
     reads_each_once: ClassVar[bool] = False
     details_title: ClassVar[str] = "Why, and how sure"
+    set_ups: ClassVar[tuple[str, ...]] = ()
     # Found in the folder.
     panel_template: ClassVar[str]
     fields_template: ClassVar[str]

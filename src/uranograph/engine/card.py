@@ -83,9 +83,10 @@ def read(
     except ValidationError as error:
         return Filled(None, errors | _out_of_range(angles, error))
     completed = card(given)
+    # Each contradiction is named once, beside the first figure that takes part in it.
     for conflict in completed.conflicts:
-        for name in conflict.fields:
-            errors.setdefault(name, clash(conflict))
+        free = next((name for name in conflict.fields if name not in errors), conflict.fields[0])
+        errors.setdefault(free, clash(conflict))
     check = form.check_lift
     if check is not None and any(top is not None and check >= top for top in tops.values()):
         errors["check_lift"] = say("checking-lift-above-max-lift")

@@ -9,6 +9,7 @@ class BacklashStation(Station):
 
     key = backlash.KEY
     title = "Backlash"
+    set_ups = ("dial-on-tooth",)
     group = "Mark"
     position = 140
     workflows = ("play", "whole")

@@ -175,6 +175,7 @@ class IntakeAndExhaustStation(Station):
 
     key = KEY
     title = "Intake and exhaust"
+    set_ups = ("dial-on-lifter",)
     group = "Degree"
     position = 180
     workflows = ("degree", "whole", "change", "wrong")

@@ -10,6 +10,7 @@ class EndPlayStation(Station):
 
     key = end_play_form.KEY
     title = "End play"
+    set_ups = ("dial-on-shaft-end",)
     group = "Fit"
     position = 70
     workflows = ("play", "whole")

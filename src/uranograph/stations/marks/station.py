@@ -42,6 +42,7 @@ class TimingMarksStation(Station):
 
     key = phase_marks.KEY
     title = "Timing marks"
+    set_ups = ("level-on-key",)
     group = "Mark"
     position = 130
     workflows = ("marks", "whole", "wrong")

@@ -9,6 +9,7 @@ class RunoutStation(Station):
 
     key = runout.KEY
     title = "Runout"
+    set_ups = ("dial-on-seat",)
     group = "Fit"
     position = 50
     workflows = ("play", "whole")

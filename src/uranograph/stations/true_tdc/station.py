@@ -20,6 +20,10 @@ class TrueTdcStation(Station):
 
     key = engine_tdc.KEY
     title = "True TDC"
+    set_ups = (
+        "piston-stop",
+        "dial-on-piston",
+    )
     group = "Find TDC"
     position = 170
     workflows = ("degree", "whole", "change", "wrong")

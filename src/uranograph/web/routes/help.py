@@ -8,6 +8,7 @@ from starlette.concurrency import run_in_threadpool
 from uranograph.bench.calculations import CALCULATIONS, examples
 from uranograph.bench.station import Station
 from uranograph.bench.terms import BY_KEY, TERMS, Term, found
+from uranograph.charts.setups import setup_figure
 from uranograph.charts.terms import term_figure
 from uranograph.stations import ORDER
 from uranograph.web.pages import NOT_WRITTEN, lead, render, shop_of, templates
@@ -46,6 +47,7 @@ def booklet(request: Request, q: str = "", job: str = "") -> Response:
         "shown": shown,
         "terms": [term for term in TERMS if found(search, _of_term(term))],
         "figures": term_figure,
+        "set_up_figure": setup_figure,
         "back": job[:16],
         "station": None,
     }

@@ -37,6 +37,8 @@
         const term = document.createElement("dfn");
         term.className = "term";
         term.dataset.term = key;
+        term.tabIndex = 0;
+        term.setAttribute("role", "button");
         word.replaceWith(term);
         term.append(word);
         nodes.push(rest);
@@ -49,6 +51,16 @@
     const root = document.getElementById("bench") ?? document.querySelector("main");
     if (root) mark(root);
   };
+
+  document.addEventListener("keydown", (event) => {
+    const term = event.target.closest && event.target.closest(".term");
+    const closes = event.key === "Escape" && document.querySelector(".term-card:popover-open");
+    if (!term || !(closes || [" ", "Enter"].includes(event.key))) return;
+    event.preventDefault();
+    event.stopPropagation();
+    if (closes) card().hidePopover();
+    else term.click();
+  }, true);
 
   document.addEventListener("click", async (event) => {
     const term = event.target.closest && event.target.closest(".term");
