@@ -40,6 +40,7 @@ from uranograph.phase import (
 from uranograph.phase.basis import rules_of
 from uranograph.shop import jobs, loading
 from uranograph.shop.database import Shop
+from uranograph.stations import ORDER
 from uranograph.stations.adjust import rules as adjust
 
 # The card of tests.hands: both centerlines 110.
@@ -602,3 +603,21 @@ def test_the_sweeps_angle_goes_on_by_itself_and_a_place_is_read_once(shop: Shop,
             take(session, key, "degree", [("sweep-intake.3.point", "35", "btdc")], second="0.2")
         with pytest.raises(InvalidInput, match="not-a-swept-lift"):
             take(session, key, "degree", [("sweep-intake.3.point", "30", "btdc")], second="90")
+
+
+def test_a_slip_in_a_sweep_is_asked_for_again_once_the_sweep_is_whole_and_not_before(shop: Shop, key: str) -> None:
+    lobe = CosineLobe(centerline_deg=110, **SHAPE)
+    degree = ORDER.by_key["degree"]
+    with shop.write() as session:
+        true_top(session, key)
+        angles = list(range(-40, 265, 8))
+        for n, angle in enumerate(angles, 1):
+            side, shown = ("btdc", -angle) if angle < 0 else ("atdc", angle) if angle <= 180 else ("btdc", 360 - angle)
+            lift = lift_at(lobe, angle) + (0.8 if angle == 56 else 0.0)
+            job = take(session, key, "degree", [(f"sweep-intake.{n}.point", str(shown), side)], second=f"{lift:.2f}")
+            if angle == 160:
+                assert degree.prompt(job, {}).extra["angle"] == "168"
+    asked = degree.prompt(job, {})
+    assert sweep_points.is_whole(sweep_points.swept(job, "intake"))
+    assert (asked.slot.split(".")[0], asked.extra["angle"], asked.side) == ("sweep-intake", "56", "atdc")
+    assert degree.prompt(job, {"method": "sweep", "lobe": "exhaust"}).slot.startswith("sweep-exhaust")

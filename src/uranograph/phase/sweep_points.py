@@ -27,6 +27,8 @@ POINT = Slot[str](
     KEY, tuple(KIND.values()), ("point",), rests_on=RESTS_ON, together=Grouping.SERIES, by_bank=True, lobe_of=lobe_of
 )
 FROM_FILE = "from a file"
+# Lift at which a sweep is back at the base circle, as a share of the greatest.
+BASE_SHARE = 0.03
 # A lobe read again at so many angles is swept twice; its lifts are the same within this, mm.
 MIN_AGAIN, AGAIN_MM = 6, 0.15
 
@@ -112,6 +114,25 @@ def swept(job: Job, lobe: str) -> SweepOf | None:
         except InvalidInput as error:
             trouble = refusal(error, job.unit)
     return SweepOf(lobe, tuple(readings), points, found, trouble, by_wheel, by_top, read_twice)
+
+
+def is_whole(swept_lobe: SweepOf) -> bool:
+    """Whether a sweep goes from the base circle over the nose to the base circle.
+
+    Parameters
+    ----------
+    swept_lobe
+        A lobe's sweep.
+
+    Returns
+    -------
+    bool
+        True where both its ends are within `BASE_SHARE` of the greatest lift.
+    """
+    if swept_lobe.found is None:
+        return False
+    ends = (min(swept_lobe.points)[1], max(swept_lobe.points)[1])
+    return max(ends) <= BASE_SHARE * swept_lobe.found.max_lift_mm
 
 
 def _newest_of_each(job: Job, readings: list[Reading], target_deg: float) -> tuple[list[Reading], bool]:

@@ -170,6 +170,12 @@ def _lift_line(whole: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
     return {"figure": sweep_figure(job, at), "lift_mm": at, "found": found, "unit": job.unit}
 
 
+def _swept_whole(job: Job) -> bool:
+    """Whether every lobe that was begun to be swept is swept whole: points follow each other until then."""
+    begun = [found for own in place.banks(job) for lobe in LOBES if (found := sweep_points.swept(own, lobe))]
+    return all(sweep_points.is_whole(found) for found in begun)
+
+
 class IntakeAndExhaustStation(Station):
     """Intake and exhaust: the cam against its card, by lifts, events, a sweep, or the lift at overlap."""
 
@@ -237,13 +243,16 @@ class IntakeAndExhaustStation(Station):
     def _settles(self, job: Job) -> NextReading | None:
         """The reading that would settle most while the verdict is not given, or that would prove that the cam is in."""
         verdict = banks.find(job).verdict
-        if verdict not in (Verdict.UNSURE, Verdict.IN) or methods.chosen_method(job, {}) not in ("lifts", "events"):
+        method = methods.chosen_method(job, {})
+        if verdict not in (Verdict.UNSURE, Verdict.IN) or method not in ("lifts", "events", "sweep"):
+            return None
+        if method == "sweep" and not _swept_whole(job):
             return None
         by_bank = place.banks(job)
         if len(by_bank) > 1 and any(banks.wants_reading(own) for own in by_bank):
             return None
         own = banks.prompt(job, {})
-        if verdict is Verdict.UNSURE and own is not None and not _read(job, own):
+        if verdict is Verdict.UNSURE and method != "sweep" and own is not None and not _read(job, own):
             # Figures are typed ahead in the order of the method: its own sequence is finished first.
             return None
         wanted = coming.next_reading(job)
