@@ -18,6 +18,7 @@ from uranograph.engine import positions, tdc_reading
 from uranograph.engine import tdc as engine_tdc
 from uranograph.phase import (
     answers,
+    drawing,
     judgment,
     lifts,
     methods,
@@ -599,3 +600,20 @@ def test_the_contact_after_tdc_may_come_first(client: TestClient, shop: Shop) ->
     with shop.read() as session:
         found = engine_tdc.frame_now(loading.load(session, key)).top
     assert found.zero_error_deg == pytest.approx(-2)
+
+
+def test_each_lobe_is_drawn_in_the_color_of_its_own_cams_verdict(shop: Shop) -> None:
+    late = {"io": ("6", "btdc"), "ic": ("58", "abdc")}
+    with shop.write() as session:
+        job = four_events(session, two_cams(session), **late)
+        for kind in ("io", "ic", "eo", "ec"):
+            text, side = {**GOOD, **late}[kind]
+            job = take(session, job.key, "degree", [(f"{kind}.2.forward", text, side)])
+        one = four_events(session, ready(session, "One cam"), **late)
+    verdicts = {each.cam: each.verdict for each in judgment.judged(positions.at_position(job))}
+    states = {each.name: each.state for each in drawing.job_lobes(job)}
+    assert verdicts["intake"] is Verdict.OUT
+    assert states["intake"] == "out"
+    assert states["exhaust"] == verdicts["exhaust"].value != "out"
+    # One cam is one verdict: the figure's.
+    assert {each.state for each in drawing.job_lobes(one)} == {""}

@@ -1,5 +1,7 @@
 """The cycle chart: one cam turn as a circle, overlap TDC at the top, lift outward, events as stars."""
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from functools import cache, lru_cache
 
@@ -14,7 +16,10 @@ CURVE_STEPS = 40
 
 @dataclass(frozen=True)
 class LobeMarks:
-    """Known values of one lobe. Angles are crank degrees about overlap TDC, lifts mm."""
+    """Known values of one lobe. Angles are crank degrees about overlap TDC, lifts mm.
+
+    `state` is the verdict of its own cam, where cams are judged apart; empty where the figure's is that of both.
+    """
 
     name: str
     card: CosineLobe | None = None
@@ -25,6 +30,16 @@ class LobeMarks:
     gap: VernierGap | None = None
     event_labels: tuple[tuple[str, float, float], ...] = ()
     events_seen: bool = False
+    state: str = ""
+
+    @contextmanager
+    def colored(self, pen: Pen) -> Iterator[None]:
+        """What is drawn within is in the color of this lobe's own verdict."""
+        if self.state:
+            pen.begin(f'class="is-{self.state}"')
+        yield
+        if self.state:
+            pen.end()
 
 
 @dataclass(frozen=True)
@@ -74,12 +89,14 @@ def cycle_chart(lobes: tuple[LobeMarks, ...], title: str = "") -> Figure:
     plot = _Plot((371, 294), 96, 250, _full_lift(lobes))
     pen.strokes += _ground(plot.center, plot.base, plot.top)
     for marks in lobes:
-        _lobe(pen, plot, marks)
+        with marks.colored(pen):
+            _lobe(pen, plot, marks)
     _event_labels(pen, plot, lobes)
     for marks in lobes:
         if marks.gap:
             middle = 143.0 if marks.name == "intake" else 217.0
-            draw_vernier(pen, plot.center, 196, middle, 26, marks.gap, marks.name)
+            with marks.colored(pen):
+                draw_vernier(pen, plot.center, 196, middle, 26, marks.gap, marks.name)
     inferred = any(marks.measured and not marks.events_seen for marks in lobes)
     _legend(pen, title, any(marks.measured for marks in lobes), any(marks.supposed for marks in lobes), inferred)
     return pen.figure(742, 580, _description(lobes), "cycle")
@@ -100,8 +117,9 @@ def small_cycle(lobes: tuple[LobeMarks, ...]) -> Figure:
             pen.path(plot.curve(marks.card), "card-curve")
             pen.star(plot.at(marks.card.centerline_deg, marks.card.max_lift_mm), 5.5, "hollow")
         if marks.measured:
-            pen.path(plot.curve(marks.measured), "measured-curve")
-            pen.star(plot.at(marks.measured.centerline_deg, marks.measured.max_lift_mm), 5.5, "solid")
+            with marks.colored(pen):
+                pen.path(plot.curve(marks.measured), "measured-curve")
+                pen.star(plot.at(marks.measured.centerline_deg, marks.measured.max_lift_mm), 5.5, "solid")
     return pen.figure(132, 132, _description(lobes), "small-cycle")
 
 
@@ -211,8 +229,9 @@ def _event_labels(pen: Pen, plot: _Plot, lobes: tuple[LobeMarks, ...]) -> None:
                 elbow = (label[0] + 26 * side, label[1] - 5)
             pen.line(mark, foot, "leader")
             pen.line(foot, elbow, "leader")
-            pen.circle(mark, 2.6, f"event-mark {ink}")
-            pen.text(label, f"{name} {format_angle(value)}", f"event {ink}")
+            with marks.colored(pen):
+                pen.circle(mark, 2.6, f"event-mark {ink}")
+                pen.text(label, f"{name} {format_angle(value)}", f"event {ink}")
 
 
 def _legend(pen: Pen, title: str, measured: bool, supposed: bool, inferred: bool) -> None:

@@ -4,6 +4,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import replace
 
+from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.memo import memoized
 from uranograph.charts.cycle import LobeMarks, cycle_chart, small_cycle
@@ -80,7 +81,19 @@ def job_lobes(job: Job) -> tuple[LobeMarks, ...]:
                 events_seen=set(card_rows.KINDS_OF[base.name]) <= read.keys(),
             )
         )
-    return tuple(marks)
+    states = _own_states(job)
+    return tuple(replace(each, state=states.get(each.name, "")) for each in marks)
+
+
+def _own_states(job: Job) -> dict[str, str]:
+    """The verdict of each lobe's own cam, where several are judged and nothing about the set-up is in doubt."""
+    try:
+        judged = judgment.judged(job)
+        if len(judged) < 2 or judgment.verdict_of(job, judged, results.doubts(job)) is Verdict.UNSURE:
+            return {}
+    except InvalidInput:
+        return {}
+    return {result.lobe: cam.verdict.value for cam in judged for result in cam.lobes}
 
 
 def _by_overlap_alone(job: Job, base: LobeMarks) -> LobeMarks:
