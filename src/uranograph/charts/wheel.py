@@ -10,6 +10,8 @@ from uranograph.core.quantities import format_angle
 from uranograph.core.wheel import SCALE_NAMES, End, Scale, Turn, Wheel, as_read
 
 _DRAWN_CRANK = Crank(stroke_mm=90, rod_mm=158)
+# Radius of the arc between two contacts; nothing measured is drawn within.
+SPAN = 108.0
 
 
 @dataclass(frozen=True)
@@ -131,10 +133,10 @@ def _contacts(pen: Pen, center: Point, rim: float, wheel: Wheel, contacts: Conta
     for before, after in contacts.pairs:
         for angle in (before, after):
             theta = _theta(wheel, angle - zero)
-            pen.line(polar(center, 70, theta), polar(center, rim, theta), "measured-line")
+            pen.line(polar(center, SPAN, theta), polar(center, rim, theta), "measured-line")
             pen.star(polar(center, rim, theta), 10, "solid")
         start, end = sorted((_theta(wheel, before - zero), _theta(wheel, after - zero)))
-        pen.path(arc(center, 92, start, end), "gap-arc")
+        pen.path(arc(center, SPAN, start, end), "gap-arc")
     if contacts.pairs:
         before, after = contacts.pairs[-1]
         for angle, name in ((before, "before"), (after, "after")):
@@ -142,12 +144,13 @@ def _contacts(pen: Pen, center: Point, rim: float, wheel: Wheel, contacts: Conta
             value, side = as_read(wheel, angle)
             words = f"{format_angle(value, 2)} {side.value.upper() if side else name}"
             pen.text((x, y), words, "event measured", "start" if x > center[0] else "end")
-        pen.line(polar(center, 70, 0), polar(center, rim - 52, 0), "measured-line")
+        pen.line(polar(center, SPAN, 0), polar(center, rim - 52, 0), "measured-line")
         half = (after - before) / 2
-        pen.text((center[0], center[1] - 106), f"{format_angle(half, 2)} each side of the top", "small")
+        # Below the arc, where no line runs.
+        pen.text((center[0], center[1] - SPAN + 33), f"{format_angle(half, 2)} each side", "small")
     if contacts.lone is not None:
         theta = _theta(wheel, contacts.lone - zero)
-        pen.line(polar(center, 70, theta), polar(center, rim, theta), "measured-line")
+        pen.line(polar(center, SPAN, theta), polar(center, rim, theta), "measured-line")
         pen.star(polar(center, rim, theta), 10, "solid")
 
 
