@@ -225,7 +225,7 @@ def _event_labels(pen: Pen, plot: _Plot, lobes: tuple[LobeMarks, ...]) -> None:
                 elbow = (label[0], label[1] - 13)
             else:
                 side = 1 if name.startswith("I") else -1
-                label = (plot.center[0] + 39 * side, plot.center[1] + 58)
+                label = (plot.center[0] + 43 * side, plot.center[1] + 60)
                 elbow = (label[0] + 26 * side, label[1] - 5)
             pen.line(mark, foot, "leader")
             pen.line(foot, elbow, "leader")
