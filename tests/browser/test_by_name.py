@@ -85,7 +85,7 @@ def test_the_main_job_from_the_list_to_the_sheet(page: Page, own_server: Server)
     # The change in the middle: the drive is described, the cam moved, and all read again.
     reader.follows("Choose a position")
     page.wait_for_url("**/adjust")
-    page.get_by_role("combobox", name="Kind").first.select_option("keyed crank gear, offset bushings or keys")
+    page.get_by_role("combobox", name="Kind").first.select_option("keyed crank gear")
     page.get_by_role("textbox", name="Name").first.fill("keyway")
     reader.writes("Positions and their degrees", "R4: -4, 0: 0, A4: 4")
     reader.writes("Fitted now", "0")

@@ -89,7 +89,7 @@ def test_from_an_empty_shop_to_the_printed_sheet(page: Page, own_server: Server,
         expect(page.locator(".build-sheet")).to_contain_text(words)
     for paper in ("A4", "Letter"):
         pdf = page.pdf(format=paper)
-        assert pdf.count(b"/Count 1") == 1
+        assert pdf.count(b"/Count 2") == 1
     with page.expect_download() as download:
         page.get_by_role("link", name="Export JSON").click()
     file = tmp_path / "job.json"

@@ -230,7 +230,7 @@ def read(typed: Typed, rotation: Turn | None, unit: LengthUnit) -> Filled[Mounte
 
 FORM = Form(
     "wheel",
-    "wheel",
+    "wheel and dial",
     lambda typed, job: read(typed, rotation_of(job), job.unit),
     "Say how the wheel is mounted.",
     names=(*WheelFields.names(), "unit"),

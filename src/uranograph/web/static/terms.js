@@ -1,6 +1,6 @@
 // The trade's terms on a page can be touched: each is marked where it first stands, and shown with its figure.
 (() => {
-  const OFF = "a, button, summary, svg, kbd, input, textarea, select, option, label, legend, h1, h2, .visually-hidden, .term, .strip, .build-sheet, [data-no-terms], [data-free-text]";
+  const OFF = "a, button, summary, svg, kbd, input, textarea, select, option, label, legend, h1, h2, .visually-hidden, .term, .strip, .build-sheet, .field, .events-grid, .kind-part, [data-no-terms], [data-free-text]";
   let keys = null; // writing -> name
   let pattern = null;
 
