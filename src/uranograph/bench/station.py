@@ -155,6 +155,8 @@ class Station:
     skippable, blocks_signing, started_by_hand
         Whether it may be skipped; whether a sheet is never signed while it is not right, whoever accepts it; whether `next` of
         the API leads there only once somebody has begun it.
+    cured_by
+        The act that puts right what is out here, where no other station sets it.
     set_ups
         Drawings of how its instruments are set up, by name (`charts/setups.py`), for the booklet.
     earlier_jobs
@@ -213,6 +215,7 @@ class Station:
     reads_each_once: ClassVar[bool] = False
     details_title: ClassVar[str] = "Why, and how sure"
     set_ups: ClassVar[tuple[str, ...]] = ()
+    cured_by: ClassVar[str] = ""
     # Found in the folder.
     panel_template: ClassVar[str]
     fields_template: ClassVar[str]

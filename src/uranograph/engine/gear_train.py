@@ -297,6 +297,15 @@ def described(job: Job) -> DriveTrain | None:
     return job.form(FORM)
 
 
+def driven_by(job: Job) -> frozenset[str]:
+    """How the described train hands motion on: `mesh`, `crossed`, `chain` (belts too); empty where none is described.
+
+    What gears alone or chains alone have is not asked of the other.
+    """
+    found = described(job)
+    return frozenset(contact.how for contact in found.contacts if contact.how != "shaft") if found else frozenset()
+
+
 def when_back(train: DriveTrain) -> str:
     """The usual question, answered: what two turns bring back, what they do not, and when all meet."""
     if not train.marked:

@@ -98,6 +98,7 @@ def _station(finding: Finding) -> dict[str, Any]:
 
 def _next(last: Last, job: Job, findings: Mapping[str, Finding], move: Mapping[str, Any] | None) -> Answer | None:
     """The first that is not settled on the job's way; where that is out and a position is offered, the best position."""
+    to_cure: Station | None = None
     for station in ORDER.in_workflow(job):
         finding = findings[station.key]
         coming = None if finding.state == "skipped" or job.accepted(station.key) else station.next_reading(job)
@@ -120,13 +121,43 @@ def _next(last: Last, job: Job, findings: Mapping[str, Finding], move: Mapping[s
             continue
         if station.started_by_hand and not finding.begun:
             continue
+        if finding.verdict is Verdict.OUT and _nothing_new(job, station):
+            to_cure = to_cure or station
+            continue
         entry = _entry(job, station)
         if entry is not None:
             prompt = _prompt(job, station)
             words = prompt.instruction if prompt else finding.next_step
             options = tuple(value for value, _ in prompt.options) if prompt else ()
             return _answer(last, station, entry, finding.code, words, options)
-    return None
+    return _cure(last, to_cure, findings[to_cure.key]) if to_cure is not None and to_cure.cured_by else None
+
+
+def _nothing_new(job: Job, station: Station) -> bool:
+    """Whether a station asks for nothing but what stands there already: what is out is then put right, not read again."""
+    prompt = _prompt(job, station)
+    if prompt is None:
+        return station.form is None
+    spot = prompt.spot
+    return any(
+        (each.spot.kind, each.spot.place) == (spot.kind, spot.place)
+        and (prompt.leads == "second" or prompt.second in (None, each.second))
+        for each in job.active_readings(station.key)
+    )
+
+
+def _cure(last: Last, station: Station, finding: Finding) -> Answer:
+    """The act that puts right what is out at a station, once all else is done."""
+    at = (last.at + timedelta(seconds=1)).isoformat()
+    act = {
+        "type": "act",
+        "kind": station.cured_by,
+        "station": station.key,
+        "seq": last.seq + 1,
+        "by": last.by,
+        "at": at,
+    }
+    return {"station": station.key, "act": act, "why": finding.code, "words": finding.next_step, "options": []}
 
 
 def _answer(last: Last, station: Station, entry: Answer, code: str, words: str, options: tuple[str, ...]) -> Answer:

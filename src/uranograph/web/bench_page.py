@@ -222,7 +222,7 @@ def _set_up(request: Request, job: Job, station: Station, finding: Finding, agai
         raise Missing("station.setup")
     latest = job.latest(station.setup.kind)
     stated = latest is not None and job.form(station.setup) is not None
-    settled = finding.verdict is Verdict.IN
+    settled = finding.verdict in (Verdict.IN, Verdict.SKIPPED)
     asked = station.setup.needed and not stated and not settled and station.setup.ready(job)
     editing = request.query_params.get("edit") == "1" or asked or again
     if not editing and "from" not in request.query_params:

@@ -7,6 +7,7 @@ from enum import StrEnum
 from types import MappingProxyType
 
 from uranograph.world import geometry
+from uranograph.world.parts import Shaft
 from uranograph.world.state import AMBIENT_C, World
 
 
@@ -218,6 +219,28 @@ def _torque(world: World, done: Act) -> Outcome:
     return pulled, ()
 
 
+def _exchange_gear(world: World, done: Act) -> Outcome:
+    """Another cam gear, round and of the right size; it goes on where the old one was."""
+    mesh, r = world.parts.mesh, _luck(world, "gear")
+    sound = replace(
+        mesh, backlash_mm=(mesh.least_mm + mesh.most_mm) / 2, cam_gear=Shaft(r.uniform(0.002, 0.01), r.uniform(0, 360))
+    )
+    fresh = world.but(gear_home=True, gear_slipped_deg=0.0)
+    return replace(fresh, parts=replace(world.parts, mesh=sound)), ()
+
+
+def _clear_lobes(world: World, done: Act) -> Outcome:
+    """Relieve case or lifter bores until every lobe has so much room, mm."""
+    valves = tuple(replace(each, room_mm=max(each.room_mm, done.by)) for each in world.parts.valves)
+    return replace(world, parts=replace(world.parts, valves=valves)), ()
+
+
+def _shim_sprocket(world: World, done: Act) -> Outcome:
+    """Shim the cam sprocket forward by so much, mm."""
+    line = world.parts.sprockets
+    return replace(world, parts=replace(world.parts, sprockets=replace(line, driven_mm=line.driven_mm + done.by))), ()
+
+
 def _tappets(world: World, done: Act) -> Outcome:
     """Solid stand-ins in, or the engine's own again."""
     return world.but(solid_tappets=done.on == "solid"), ()
@@ -244,6 +267,9 @@ _DONE: Mapping[str, Callable[[World, Act], Outcome]] = MappingProxyType(
         "true-shaft": _true_shaft,
         "torque": _torque,
         "tappets": _tappets,
+        "exchange-gear": _exchange_gear,
+        "clear-lobes": _clear_lobes,
+        "shim-sprocket": _shim_sprocket,
     }
 )
 KINDS = tuple(_DONE)

@@ -17,6 +17,9 @@ FINDINGS = {
     "loose-swing": FindingMessage(_SWING, "Out: loose", _ALIKE),
     "both-swing": FindingMessage(_SWING, "Out: tight and loose", _TRUE_IT),
     "within": FindingMessage("Tightest and loosest place are both within.", "In", "Go on."),
+    "no-teeth-to-rock": FindingMessage(
+        "The train is driven by chain or belt: no gear teeth to rock.", "Nothing to read here", "Go on."
+    ),
     "set-up-missing": FindingMessage(
         "Backlash needs its radii and its window.", next_step="Say what the dial stands on."
     ),

@@ -91,6 +91,8 @@ def find(job: Job) -> Finding:
     """Judge backlash by its tightest and loosest place, separating variation from the mean."""
     mesh, found = setup(job), measured(job)
     bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
+    if found is None and gear_train.driven_by(job) == {"chain"}:
+        return bare.judged(Verdict.SKIPPED, FINDINGS, "no-teeth-to-rock", begun=False)
     if mesh is None:
         return bare.judged(Verdict.OPEN, FINDINGS, "set-up-missing", begun=False)
     if found is None:

@@ -9,6 +9,7 @@ class BacklashStation(Station):
 
     key = backlash.KEY
     title = "Backlash"
+    cured_by = "gear-exchanged"
     set_ups = ("dial-on-tooth",)
     group = "Mark"
     position = 140

@@ -60,6 +60,11 @@ FINDINGS = {
         "Cannot tell",
         "Read both lifters with a dial, or degree the cam.",
     ),
+    "right-by-the-key": FindingMessage(
+        "Keys, pins or dowels stand where they belong, and two turns by hand were smooth; a mark beside them does not.",
+        "In by its key",
+        "Go on, and mark the gear anew.",
+    ),
     "all-seen": FindingMessage(
         "Every mark stands where it belongs, and two turns by hand were smooth.", "In", "Go on."
     ),

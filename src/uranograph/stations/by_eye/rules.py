@@ -165,6 +165,8 @@ def find(job: Job) -> Finding:
         answer.text in ("na", "") for answer in found if answer.check.kind in ("overlap", "firing")
     ):
         return base.judged(Verdict.UNSURE, FINDINGS, "nothing-seen")
+    if off_of(job, found):
+        return base.judged(Verdict.IN, FINDINGS, "right-by-the-key")
     return base.judged(Verdict.IN, FINDINGS, "all-seen" if there.marks else "by-the-lifters")
 
 

@@ -15,6 +15,7 @@ class MarksByEyeStation(Station):
 
     key = marks_by_eye.KEY
     title = "Marks by eye"
+    cured_by = "gear-turned"
     group = "Mark"
     position = 110
     workflows = ("marks", "gear", "wrong")

@@ -14,6 +14,7 @@ class PistonToValveStation(Station):
 
     key = valves.KEY
     title = "Piston to valve"
+    cured_by = "parts-fitted"
     set_ups = ("valve-pushed",)
     group = "Prove"
     position = 200

@@ -17,6 +17,7 @@ class TimingDriveStation(Station):
 
     key = drive_choice.KEY
     title = "Timing drive"
+    cured_by = "shaft-trued"
     group = "Fit"
     position = 60
     workflows = ("play", "whole")

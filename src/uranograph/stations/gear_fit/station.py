@@ -15,6 +15,7 @@ class CamGearInstallationStation(Station):
 
     key = KEY
     title = "Cam gear installation"
+    cured_by = "gear-exchanged"
     group = "Fit"
     position = 90
     workflows = ("gear", "whole")

@@ -9,6 +9,7 @@ class CamClearanceStation(Station):
 
     key = lobe_room.KEY
     title = "Cam clearance"
+    cured_by = "cam-refitted"
     group = "Fit"
     position = 100
     workflows = ("gear", "whole")

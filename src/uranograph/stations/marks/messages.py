@@ -37,6 +37,8 @@ MESSAGES = {
     "move-cam-one-tooth": "Move the cam by a tooth, then read both lifters again.",
     "move-cam-teeth": "Move the cam by whole teeth, then read both lifters again.",
     "turn-crank-reread-keys": "Turn the crank once more; read both keys again.",
+    "mark-off-key-decides": "Seen off: {places}. The key decides, and it is stated where both belong.",
+    "read-both-keys": "Read both keys with a level before anything is moved.",
     "reread-keys": "Read both keys again.",
     "turn-crank-reread-lifters": "Turn the crank once more; read both lifters again.",
     "turn-on-read-both": "Turn on a few degrees and read both: that tells how steep the flanks are.",

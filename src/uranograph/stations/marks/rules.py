@@ -53,7 +53,40 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
         return split_overlap.prompt(job)
     if view in ("blind", "blind-eye"):
         return blind_sets.prompt(job, by_eye=view == "blind-eye")
-    return _look(job, query, view)
+    if view == "marks" and not query.get("item") and _keys_first(job, drive_train):
+        return keyways.prompt(job)
+    asked = _look(job, query, view)
+    return asked if asked or view != "marks" or drive_train.marked else _without_marks(job)
+
+
+def _keys_first(job: Job, drive_train: DriveTrain) -> bool:
+    """Whether the keys are read before anything is moved: a mark is off where they can tell, or they were read and cannot yet."""
+    keys = keyways.measured(job)
+    if keys is None:
+        return bool(teeth_off(job)) and _keys_can_tell(drive_train)
+    return keys.other_turn or not keys.neighbors_clearly_worse
+
+
+def _keys_can_tell(drive_train: DriveTrain) -> bool:
+    """Whether it is stated where both keys belong."""
+    return None not in (drive_train.ends.crank_key_deg, drive_train.ends.cam_key_deg)
+
+
+def _places_off(off: list[tuple[Contact, int]]) -> str:
+    """The meetings that were seen off, in words."""
+    return ", ".join(
+        f"{contact.name} {'one tooth' if abs(teeth) == 1 else f'{abs(teeth)} teeth'} {'early' if teeth > 0 else 'late'}"
+        for contact, teeth in off
+    )
+
+
+def _without_marks(job: Job) -> Prompt | None:
+    """What proves the cam of a train without marks, while nothing has yet: its keys, its hole sets, or both lifters."""
+    if keyways.measured(job) or split_overlap.measured(job) or blind_done(job):
+        return None
+    if blind_sets.count_of(job) is not None:
+        return blind_sets.prompt(job, by_eye=False)
+    return keyways.prompt(job) or split_overlap.prompt(job)
 
 
 def _proof_open(job: Job) -> bool:
@@ -157,7 +190,7 @@ def find(job: Job) -> Finding:
     begun = bool(job.active_readings(KEY))
     if out := _out(job, drive_train, found):
         return base.judged(Verdict.OUT, FINDINGS, "out", why=out[0], step=out[1])
-    if unsure := _unsure(job, found):
+    if unsure := _unsure(job, drive_train, found):
         return base.judged(Verdict.UNSURE, FINDINGS, "cannot-tell", why=unsure[0], step=unsure[1])
     waiting = [answer for answer in found if answer.reading is None]
     pins = [answer for answer in found if _pin_still_in(answer)]
@@ -207,12 +240,9 @@ def _out(job: Job, drive_train: DriveTrain, found: tuple[CheckAnswer, ...]) -> t
     if keys and keys.neighbors_clearly_worse and keys.nearest_teeth and not keys.other_turn:
         return keyways.summary(keys), say("move-gear-by-teeth")
     off = teeth_off(job)
-    if off and keys is None:
+    if off and keys is None and not _keys_can_tell(drive_train):
         shift = sum(drive_train.shift_of(contact, teeth) for contact, teeth in off)
-        places = ", ".join(
-            f"{contact.name} {'one tooth' if abs(teeth) == 1 else f'{abs(teeth)} teeth'} {'early' if teeth > 0 else 'late'}"
-            for contact, teeth in off
-        )
+        places = _places_off(off)
         card = card_of(job)
         icl = card.card.intake_centerline_deg if card else None
         expect = f": ICL {format_angle(icl - shift)} instead of {format_angle(icl)}" if icl is not None else ""
@@ -232,8 +262,10 @@ def _out(job: Job, drive_train: DriveTrain, found: tuple[CheckAnswer, ...]) -> t
     return None
 
 
-def _unsure(job: Job, found: tuple[CheckAnswer, ...]) -> tuple[str, str] | None:
+def _unsure(job: Job, drive_train: DriveTrain, found: tuple[CheckAnswer, ...]) -> tuple[str, str] | None:
     keys = keyways.measured(job)
+    if keys is None and (off := teeth_off(job)) and _keys_can_tell(drive_train):
+        return say("mark-off-key-decides", places=_places_off(off)), say("read-both-keys")
     if keys and (keys.other_turn or not keys.neighbors_clearly_worse):
         return keyways.summary(keys), say("turn-crank-reread-keys") if keys.other_turn else say("reread-keys")
     of_split = split_overlap.measured(job)

@@ -42,6 +42,7 @@ class TimingMarksStation(Station):
 
     key = phase_marks.KEY
     title = "Timing marks"
+    cured_by = "gear-turned"
     set_ups = ("level-on-key",)
     group = "Mark"
     position = 130

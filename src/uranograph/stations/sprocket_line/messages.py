@@ -15,6 +15,9 @@ FINDINGS = {
     "take-shims": FindingMessage(_COME + " Take away" + _LEAVES + ".", "Out of line", _NEXT),
     "add-shims-still-out": FindingMessage(_COME + " Add" + _LEAVES + _STILL, "Out of line", _NEXT),
     "take-shims-still-out": FindingMessage(_COME + " Take away" + _LEAVES + _STILL, "Out of line", _NEXT),
+    "no-sprockets": FindingMessage(
+        "The train has gears alone: no sprockets to line up.", "Nothing to read here", "Go on."
+    ),
     "not-measured": FindingMessage("Both faces, from one datum.", "Not measured yet", "Measure both depths."),
     "first-in-line": FindingMessage(
         "The {which} is in line; the {waiting} is not measured yet.", "So far in line", "Measure the other depth."

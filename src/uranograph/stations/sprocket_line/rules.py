@@ -15,6 +15,7 @@ from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import format_length
 from uranograph.core.sprocket import LineInput, SprocketLine, sprocket_line
 from uranograph.core.uncertainty import of_difference
+from uranograph.engine.gear_train import driven_by
 from uranograph.stations.sprocket_line.messages import FINDINGS, say
 
 KEY = "sprocket"
@@ -168,6 +169,8 @@ def find(job: Job) -> Finding:
     bare = Finding(Verdict.OPEN, "", cautions=CAUTIONS)
     if not lines:
         begun = bool(job.active_readings(KEY))
+        if not begun and driven_by(job) and "chain" not in driven_by(job):
+            return bare.judged(Verdict.SKIPPED, FINDINGS, "no-sprockets", begun=False)
         return bare.judged(Verdict.OPEN, FINDINGS, "not-measured", begun=begun)
     waiting = [which for which in driven_of(job) if which not in lines]
     which, found = min(

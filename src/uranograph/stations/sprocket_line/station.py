@@ -9,6 +9,7 @@ class SprocketAlignmentStation(Station):
 
     key = sprocket.KEY
     title = "Sprocket alignment"
+    cured_by = "sprocket-shimmed"
     group = "Mark"
     position = 150
     docs = "Sprocket alignment"

@@ -1,0 +1,432 @@
+"""A builder who does nothing but what the bench asks, at an engine whose truth is known, until nothing is asked any more."""
+
+import random
+import re
+from collections import Counter
+from dataclasses import dataclass, field
+from typing import Any
+
+from uranograph.judging import judge
+from uranograph.stations import ORDER
+from uranograph.world import instruments, truth
+from uranograph.world.acts import Act, act
+from uranograph.world.hands import Hand
+from uranograph.world.made import made
+from uranograph.world.state import World
+from uranograph.world.truth import Truth
+
+AT = "2026-03-02T08:00:00+00:00"
+# So many entries at the most, and so often the same question.
+MAX_ENTRIES, MAX_SAME = 600, 4
+NUMBER = re.compile(r"\d+\.\d+")
+# Of which jobs each station is.
+WAYS = {station.key: station.workflows for station in ORDER.stations}
+# Where the cam's key belongs, degrees clockwise from straight up.
+CAM_KEY_DEG = 118.0
+# A thrust face before it is sanded.
+FACE_MM = 4.5
+MATERIALS = {11.7e-6: "steel", 23e-6: "aluminum"}
+
+
+class NotThere(Exception):
+    """The bench asked for something this engine has not got."""
+
+
+@dataclass
+class Carried:
+    """What came of one engine."""
+
+    seed: int
+    workflow: str
+    faults: tuple[str, ...]
+    verdicts: dict[str, str] = field(default_factory=dict)
+    truths: dict[str, str] = field(default_factory=dict)
+    codes: dict[str, str] = field(default_factory=dict)
+    stuck: str = ""
+    absent: list[str] = field(default_factory=list)
+    harm: tuple[str, ...] = ()
+    readings: int = 0
+    keys: int = 0
+
+
+class Builder:
+    """A job file in the making, and the engine it is about."""
+
+    def __init__(self, world: World, workflow: str, hand: Hand) -> None:
+        self.world, self.workflow, self.hand = world, workflow, hand
+        self.entries: list[dict[str, Any]] = []
+        self.keys = 0
+        self.r = random.Random(f"builder {world.seed}")
+        self.absent: list[str] = []
+        self.asked: Counter[str] = Counter()
+        self.shims: dict[str, float] = {}
+        self.marked = self.r.random() < 0.8
+        # Where a dot is wrong, only a key can tell.
+        self.keys_known = self.r.random() < 0.5 or world.parts.dot_off_teeth != 0
+        # Parts that many engines have not got.
+        self.lacking = {part for part in ("bearing", "ring", "plate") if self.r.random() < 0.3}
+        self.faces: dict[str, dict[str, float]] = {}
+        self._sheet("engine", self._engine())
+        self._sheet("way", {"way": workflow})
+
+    # The file ------------------------------------------------------------------------------------
+
+    def _append(self, entry: dict[str, Any]) -> None:
+        self.entries.append({**entry, "seq": len(self.entries) + 1, "by": "QZ", "at": AT})
+
+    def _sheet(self, kind: str, typed: dict[str, str]) -> None:
+        self.keys += sum(len(text) + 1 for text in typed.values())
+        self._append({"type": "sheet", "kind": kind, "typed": {name: text for name, text in typed.items() if text}})
+
+    def _reading(self, entry: dict[str, Any], text: str, second: str | None = None) -> None:
+        self.keys += len(text) + 1 + len(second or "")
+        more = {"drop": second} if second is not None else {}
+        self._append({**entry, "text": text, **more})
+
+    def _done(self, kind: str, **more: Any) -> None:
+        self._append({"type": "act", "kind": kind, **more})
+
+    @property
+    def file(self) -> dict[str, Any]:
+        return {
+            "format": "uranograph-job",
+            "version": 4,
+            "title": "made up",
+            "created_at": AT,
+            "touched_at": AT,
+            "entries": self.entries,
+        }
+
+    # The whole job -------------------------------------------------------------------------------
+
+    def carry(self) -> Carried:
+        """Do what is asked until nothing is."""
+        found: dict[str, Any] = judge(self.file)
+        stuck = ""
+        while len(self.entries) < MAX_ENTRIES and (asked := found["next"]) is not None:
+            name = f"{asked['station']} {self._name(asked)}"
+            before = len(self.entries)
+            self.asked[name] += 1
+            if self.asked[name] > MAX_SAME:
+                stuck = (
+                    f"{name} asked {MAX_SAME} times: {found['stations'][asked['station']]['code']}: {asked['words']}"
+                )
+                break
+            try:
+                self._answer(asked, found)
+            except NotThere as absent:
+                self.absent.append(f"{name}: {absent}")
+                self._append({"type": "skip", "station": asked["station"], "reason": str(absent)})
+            if len(self.entries) == before:
+                stuck = f"{name}: nothing can be done: {asked['words']}"
+                break
+            found = judge(self.file)
+        stations = found["stations"]
+        return Carried(
+            self.world.seed,
+            self.workflow,
+            (),
+            {key: each["verdict"] for key, each in stations.items()},
+            {key: each for key, each in self.truths(stations).items() if self.workflow in WAYS[key]},
+            {key: each["code"] for key, each in stations.items()},
+            stuck,
+            self.absent,
+            self.world.state.harm,
+            sum(entry["type"] == "reading" for entry in self.entries),
+            self.keys,
+        )
+
+    def _name(self, asked: dict[str, Any]) -> str:
+        entry = asked.get("entry") or asked.get("act") or {}
+        slot = entry.get("slot", "")
+        return (
+            f"{slot.split('.')[0]}.{slot.split('.')[-1]}@{entry.get('drop') or ''}"
+            if slot
+            else str(entry.get("kind", ""))
+        )
+
+    def truths(self, stations: dict[str, Any]) -> dict[str, str]:
+        """What each station ought to say in the end."""
+        world, parts = self.world, self.world.parts
+        plays = [truth.end_play(world, shaft) for shaft in parts.thrusts]
+        worst = Truth.OUT if Truth.OUT in plays else Truth.NEAR if Truth.NEAR in plays else Truth.IN
+        return {
+            "end-play": worst.value,
+            "lobe-room": truth.lobe_room(world).value,
+            "backlash": truth.backlash(world).value if not parts.mesh.chain else "none",
+            "sprocket": truth.sprockets(world).value if parts.mesh.chain else "none",
+            "marks": truth.marks(world).value,
+            "gear-fit": "in" if world.state.gear_home else "out",
+        }
+
+    def _answer(self, asked: dict[str, Any], found: dict[str, Any]) -> None:
+        entry = asked.get("entry")
+        if entry is None:
+            self._put_right(asked["act"]["kind"], asked["station"])
+            self._append({k: v for k, v in asked["act"].items() if k not in ("seq", "by", "at")})
+            return
+        if entry["type"] == "sheet":
+            kind = entry["kind"]
+            self._sheet(kind, getattr(self, f"_sheet_{kind.replace('-', '_')}")())
+            return
+        if entry["slot"].startswith("accepted"):
+            self._reading({**entry, "note": "as it is"}, entry["text"])
+            return
+        kind, _, place = entry["slot"].split(".")
+        getattr(self, f"_at_{asked['station'].replace('-', '_')}")(entry, kind, place, asked, found)
+
+    def _put_right(self, kind: str, station: str) -> None:
+        """Do to the engine what the bench wants done."""
+        line = self.world.parts.sprockets
+        done = {
+            "shaft-trued": Act("true-shaft"),
+            "cam-refitted": Act("clear-lobes", by=2.2),
+            "gear-exchanged": Act("exchange-gear"),
+            "gear-turned": Act("teeth", by=-self.world.state.teeth_off),
+            "sprocket-shimmed": Act("shim-sprocket", by=line.driver_mm - line.driven_mm),
+        }
+        self.world, _ = act(self.world, done[kind])
+
+    # Forms ---------------------------------------------------------------------------------------
+
+    def _engine(self) -> dict[str, str]:
+        parts = self.world.parts
+        return {
+            "cylinders": str(parts.cylinders),
+            "firing_order": "-".join(map(str, parts.order)),
+            "rotation": parts.rotation,
+            "unit": "mm",
+            "stroke": f"{parts.stroke_mm:g}",
+            "rod": f"{parts.rod_mm:g}",
+            "valvetrain": "pushrod",
+            "lift_at": "lifter",
+            "rocker_ratio": "1.5",
+        }
+
+    def _sheet_runout(self) -> dict[str, str]:
+        return {"where": "gear's seat", "places": "8", "dial_division": "0.01", "unit": "mm"}
+
+    def _sheet_end_play(self) -> dict[str, str]:
+        typed = {"unit": "mm", "dial_division": "0.01"}
+        for shaft, thrust in self.world.parts.thrusts.items():
+            typed |= {f"{shaft}_min": f"{thrust.least_mm}", f"{shaft}_max": f"{thrust.most_mm}", f"{shaft}_way": "dial"}
+        return typed
+
+    def _sheet_setting(self) -> dict[str, str]:
+        typed = {"unit": "mm"}
+        for shaft, thrust in self.world.parts.thrusts.items():
+            way = {"shims": "shims", "spacer": "spacer", "faces": "cheeks"}[thrust.way]
+            if truth.end_play(self.world, shaft) is Truth.IN:
+                way = "left"
+            typed |= {f"{shaft}_way": way}
+            if way == "shims":
+                typed |= {f"{shaft}_stock": " ".join(f"{each:g}" for each in thrust.stock_mm), f"{shaft}_adds": "more"}
+        return typed
+
+    def _sheet_backlash(self) -> dict[str, str]:
+        mesh = self.world.parts.mesh
+        return {
+            "pitch_radius": f"{mesh.pitch_radius_mm}",
+            "indicator_radius": f"{mesh.pitch_radius_mm}",
+            "spec_min": f"{mesh.least_mm}",
+            "spec_max": f"{mesh.most_mm}",
+            "pressure_angle": f"{mesh.pressure_deg:g}",
+            "places": "12",
+            "dial_division": "0.01",
+            "unit": "mm",
+        }
+
+    def _sheet_train(self) -> dict[str, str]:
+        mesh = self.world.parts.mesh
+        typed = {"g1_name": "crank", "g1_teeth": str(mesh.crank_teeth), "g1_role": "crank", "g1_held": "key"}
+        how = "chain" if mesh.chain else "mesh"
+        last = {"name": "cam", "teeth": str(mesh.cam_teeth), "role": "cam", "on": "1", "how": how, "held": "key"}
+        marks = {"mark": "tooth", "there": "tooth" if mesh.chain else "space"} if self.marked else {}
+        number = 2
+        if mesh.idler_teeth:
+            idler = {"name": "idler", "teeth": str(mesh.idler_teeth), "on": "1", "how": "mesh", **marks}
+            typed |= {f"g2_{name}": text for name, text in idler.items()}
+            number, last["on"] = 3, "2"
+        if self.keys_known:
+            typed |= {"crank_key": "0", "cam_key": f"{CAM_KEY_DEG:g}"}
+        return typed | {f"g{number}_{name}": text for name, text in (last | marks).items()}
+
+    def _sheet_by_eye(self) -> dict[str, str]:
+        typed = {"m1_on": "cam gear", "m1_kind": "dot", "m1_meets": "mark", "m1_other": "crank gear"}
+        if self.keys_known:
+            typed |= {"m2_on": "cam gear", "m2_kind": "keyway", "m2_meets": "still", "m2_other": "case"}
+        return typed
+
+    def _sheet_card(self) -> dict[str, str]:
+        return {name: f"{value:g}" for name, value in self.world.parts.card.items()} | {"unit": "mm"}
+
+    # Stations ------------------------------------------------------------------------------------
+
+    def _at_runout(self, entry: dict[str, Any], kind: str, place: str, asked: Any, found: Any) -> None:
+        deg = float(entry["drop"] or 0)
+        seen = self.world.parts.seat.at(deg, self.world.state.runout_left) + self.hand.scatter(0.002)
+        self._reading(entry, f"{round(seen / 0.005) * 0.005:.3f}")
+
+    def _at_choice(self, entry: dict[str, Any], kind: str, place: str, asked: Any, found: Any) -> None:
+        if kind == "chosen":
+            self._reading(entry, "hydraulic" if self.world.parts.mesh.chain else "gears")
+        else:
+            self._reading(entry, "yes")
+
+    def _at_end_play(self, entry: dict[str, Any], kind: str, place: str, asked: Any, found: Any) -> None:
+        if place == "seen":
+            self._reading(entry, "yes")
+            return
+        thrust = self.world.parts.thrusts[kind]
+        play = self.world.state.plays_mm.get(kind, thrust.play_mm)
+        self._reading(entry, f"{instruments.pushed(play, self.hand):.2f}")
+
+    def _at_setting(self, entry: dict[str, Any], kind: str, place: str, asked: Any, found: Any) -> None:
+        what, shaft = kind.split("-")
+        thrust = self.world.parts.thrusts[shaft]
+        if what == "shims":
+            # The pack that the bench names; the play grows by what goes in.
+            words = asked["words"]
+            pack = [float(each) for each in NUMBER.findall(words)] or [0.0]
+            was = self.shims.get(shaft, 0.0)
+            self.world, _ = act(self.world, Act("shim", shaft, sum(pack) - was))
+            self.shims[shaft] = sum(pack)
+            self._reading(entry, " ".join(f"{each:g}" for each in pack))
+        elif what in ("spacer", "plate"):
+            play = self.world.state.plays_mm.get(shaft, thrust.play_mm)
+            true = thrust.plate_mm + (play if what == "spacer" else 0.0)
+            self._reading(entry, f"{instruments.depth(true, self.hand):.2f}")
+        else:
+            self._sand(entry, shaft, place, asked)
+
+    def _sand(self, entry: dict[str, Any], shaft: str, side: str, asked: Any) -> None:
+        """Measure a face; take off what is asked, in passes, and measure again."""
+        faces = self.faces.setdefault(shaft, {"front": FACE_MM, "rear": FACE_MM})
+        number = int(entry["slot"].split(".")[1])
+        if number > 1:
+            left = [float(each) for each in NUMBER.findall(asked["words"])]
+            by = min(0.02, max(0.0, left[0])) if left else 0.0
+            faces[side] -= by
+            self.world, _ = act(self.world, Act("sand", shaft, by))
+        self._reading(entry, f"{faces[side]:.3f}")
+
+    def _at_backlash(self, entry: dict[str, Any], kind: str, place: str, asked: Any, found: Any) -> None:
+        mesh = self.world.parts.mesh
+        if mesh.chain:
+            raise NotThere("a chain: no teeth to rock")
+        travel = mesh.backlash_at(float(entry["drop"] or 0))
+        self._reading(entry, f"{instruments.pushed(travel, self.hand):.2f}")
+
+    def _at_lobe_room(self, entry: dict[str, Any], kind: str, place: str, asked: Any, found: Any) -> None:
+        valve = self.world.parts.valves[int(kind.removeprefix("lobe-")) - 1]
+        self._reading(entry, f"{instruments.depth(valve.room_mm, self.hand):.2f}")
+
+    def _at_sprocket(self, entry: dict[str, Any], kind: str, place: str, asked: Any, found: Any) -> None:
+        mesh, line = self.world.parts.mesh, self.world.parts.sprockets
+        if not mesh.chain:
+            raise NotThere("gears: no sprockets to line up")
+        self._reading(
+            entry, f"{instruments.depth(line.driver_mm if kind == 'driver' else line.driven_mm, self.hand):.2f}"
+        )
+
+    def _sheet_gear_fit(self) -> dict[str, str]:
+        fit = self.world.parts.fit
+        typed = {"unit": "mm", "torque_unit": "N m", "held": "key" if fit.keyed else ""}
+        if fit.bolts:
+            typed |= {"bolts": str(fit.bolts), "stages": "; ".join(f"{each:g}" for each in fit.stages)}
+        if fit.interference_mm:
+            typed |= {
+                "bore": f"{fit.bore_mm:g}",
+                "interference": f"{fit.interference_mm:g}",
+                "slip": f"{fit.slip_mm:g}",
+            }
+            typed |= {"limit_c": f"{fit.limit_c:g}"}
+        return typed
+
+    def _at_gear_fit(self, entry: dict[str, Any], kind: str, place: str, asked: Any, found: Any) -> None:
+        fit = self.world.parts.fit
+        if place == "measured":
+            if not fit.interference_mm:
+                raise NotThere("a gear that slides on cold")
+            # As hot as it takes, and a little more for the way; never past what it bears.
+            to = min(fit.limit_c, 20 + fit.needed_c * 1.12)
+            self.world, _ = act(self.world, Act("heat", by=to))
+            self.world, _ = act(self.world, Act("wait", by=8))
+            self.world, _ = act(self.world, Act("fit-gear"))
+            self._reading(entry, f"{instruments.thermometer(self.world.gear_now_c, self.hand):g}")
+            return
+        if place == "pulled":
+            if not fit.bolts:
+                raise NotThere("no bolts")
+            stage, bolt = (int(each) for each in kind.removeprefix("torque-").split("-"))
+            if stage == len(fit.stages):
+                self.world, _ = act(self.world, Act("torque", str(bolt)))
+            self._reading(entry, f"{fit.stages[stage - 1]:g}")
+            return
+        part = kind.removeprefix("crank-")
+        if part in ("rehearsed", "paint") and not fit.interference_mm:
+            raise NotThere("a gear that slides on cold")
+        if part in ("key", "keytried") and not fit.keyed:
+            raise NotThere("no key")
+        if part == "pattern" and not fit.bolts:
+            raise NotThere("no bolts")
+        self._reading(entry, "na" if part in self.lacking and "na" in asked["options"] else "yes")
+
+    def _at_by_eye(self, entry: dict[str, Any], kind: str, place: str, asked: Any, found: Any) -> None:
+        off = self.world.state.teeth_off + (self.world.parts.dot_off_teeth if kind == "look-1" else 0)
+        if kind.startswith("look"):
+            seen = instruments.mark_seen(off, self.hand)
+            self._reading(
+                entry, self._of(asked, {"on": ("on", "yes"), "late": ("late", "no"), "early": ("early", "no")}[seen])
+            )
+            return
+        wanted = {
+            "crank-at": ("firing", "top"),
+            "lifters": ("down",),
+            "turned": ("smooth",),
+            "back": ("yes", "as-said"),
+            "overlap": ("both-up", "level", "yes"),
+            "firing": ("down", "yes"),
+        }.get(kind, ("yes", "na"))
+        self._reading(entry, self._of(asked, wanted))
+
+    def _of(self, asked: dict[str, Any], wanted: tuple[str, ...]) -> str:
+        """The first of some answers that is offered."""
+        found = next((each for each in wanted if each in asked["options"]), None)
+        if found is None:
+            raise LookupError(
+                f"{asked['station']} {asked['entry']['slot']}: {wanted} of {asked['options']}: {asked['words']}"
+            )
+        return found
+
+    def _at_marks(self, entry: dict[str, Any], kind: str, place: str, asked: Any, found: Any) -> None:
+        state, mesh = self.world.state, self.world.parts.mesh
+        if place == "level":
+            off = state.teeth_off * 360 / mesh.cam_teeth if kind.endswith("cam") else 0.0
+            stated = CAM_KEY_DEG if kind.endswith("cam") else 0.0
+            self._reading(entry, f"{instruments.level(stated - off, self.hand):g}")
+        elif kind == "split":
+            lobe, _, on = place.partition("-")
+            at = self.world.but(crank_deg=720.0 + (10.0 if on else 0.0), lag_deg=0.0)
+            self._reading(entry, f"{max(0.0, at.lift_mm(lobe) + self.hand.scatter(0.003)):.2f}")
+        elif kind.startswith("mesh"):
+            off = state.teeth_off + self.world.parts.dot_off_teeth
+            seen = instruments.mark_seen(off, self.hand)
+            self._reading(entry, self._of(asked, {"on": ("on",), "late": ("late",), "early": ("early",)}[seen]))
+        else:
+            wanted = {"crank-at": ("firing", "top"), "turned": ("smooth",), "back": ("as-said", "yes")}
+            if kind.startswith("proof"):
+                self._reading(entry, self._of(asked, ("yes", "right", "on")))
+            else:
+                self._reading(entry, self._of(asked, wanted.get(kind, ("yes", "on", "na"))))
+
+
+def carried(seed: int, workflow: str, faults: tuple[str, ...] = (), **how: Any) -> Carried:
+    """Carry one engine through."""
+    world = made(seed, faults, **how)
+    found = Builder(world, workflow, Hand(seed)).carry()
+    found.faults = faults
+    return found
+
+
+__all__ = ("Act", "Builder", "Carried", "Hand", "act", "carried", "made")
