@@ -378,6 +378,14 @@ class Station:
         """
         return Suggested(self.setup.suggests(job) if self.setup else {})
 
+    def form_wanted(self, job: Job, finding: Finding) -> str:
+        """The kind of the form without which it cannot go on, besides its own; empty where there is none."""
+        return ""
+
+    def settling_slot(self, job: Job, finding: Finding) -> str:
+        """The slot of an answer that settles what is found, where nothing more needs to be read; empty where there is none."""
+        return ""
+
     def elsewhere(self, job: Job, finding: Finding, query: Mapping[str, str]) -> Elsewhere | None:
         """What comes next at another station, where that is neither a reading here nor simply the station that follows."""
         return None

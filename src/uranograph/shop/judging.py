@@ -119,18 +119,28 @@ def _next(last: Last, job: Job, findings: Mapping[str, Finding], move: Mapping[s
             if finding.verdict is Verdict.UNSURE and station.may_stay_open:
                 return _answer(last, station, _acceptance(job, station, finding), LEFT_OPEN, finding.next_step, ())
             continue
-        if station.started_by_hand and not finding.begun:
+        described = station.setup is not None and job.form(station.setup) is not None
+        if station.started_by_hand and not finding.begun and not described:
             continue
         if finding.verdict is Verdict.OUT and _nothing_new(job, station):
             to_cure = to_cure or station
             continue
+        if settles := station.settling_slot(job, finding):
+            return _answer(last, station, _settling(job, station, settles), finding.code, finding.next_step, (settles,))
         entry = _entry(job, station)
+        if entry is None and (wanted := station.form_wanted(job, finding)):
+            entry = {"type": "sheet", "kind": wanted}
         if entry is not None:
             prompt = _prompt(job, station)
             words = prompt.instruction if prompt else finding.next_step
             options = tuple(value for value, _ in prompt.options) if prompt else ()
             return _answer(last, station, entry, finding.code, words, options)
     return _cure(last, to_cure, findings[to_cure.key]) if to_cure is not None and to_cure.cured_by else None
+
+
+def _settling(job: Job, station: Station, slot: str) -> Answer:
+    entry = {"type": "reading", "station": station.key, "slot": slot, "text": slot, "side": None}
+    return {**entry, "approach": "forward", "drop": None, "unit": job.unit.value, "instrument": "by eye"}
 
 
 def _nothing_new(job: Job, station: Station) -> bool:

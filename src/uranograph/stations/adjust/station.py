@@ -6,7 +6,7 @@ from dataclasses import asdict
 from typing import Any
 
 from uranograph.bench.acts import Act
-from uranograph.bench.finding import WORST_FIRST, Verdict
+from uranograph.bench.finding import WORST_FIRST, Finding, Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.station import Station, ViewState
 from uranograph.core.errors import InvalidInput
@@ -16,7 +16,7 @@ from uranograph.engine.cams import KEY as DEGREE
 from uranograph.engine.cams import LOBES, cam_key, cam_words
 from uranograph.engine.description import engine_of
 from uranograph.engine.tdc import zero_holds
-from uranograph.phase import clearance, move_history, set_live
+from uranograph.phase import banks, clearance, move_history, set_live
 from uranograph.phase import offers as phase_offers
 from uranograph.phase.drawing import thumbnail
 from uranograph.phase.target import target_of
@@ -180,6 +180,11 @@ class AdjustStation(Station):
             "aimed_at": target_of(job),
             "zero_holds": zero_holds(job),
         }
+
+    def form_wanted(self, job: Job, finding: Finding) -> str:
+        """What the drive offers, once a cam is to be moved."""
+        out = job.accepted(DEGREE) is None and banks.find(job).verdict is Verdict.OUT
+        return adjusters.FORM.kind if finding.code == "drive-missing" and out else ""
 
     def sheet_context(self, job: Job) -> Mapping[str, Any]:
         """Context for the build sheet."""

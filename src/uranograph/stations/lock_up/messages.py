@@ -30,6 +30,11 @@ FINDINGS = {
         "Read again",
         "Touch the stop again and come up to the first reading again, at Intake and exhaust.",
     ),
+    "cam-out": FindingMessage(
+        "All of that is closed. {out}: nothing is closed over it unless that is accepted, with a reason.",
+        "Not yet",
+        "Move the cam at Adjust, or accept it as it is at Intake and exhaust.",
+    ),
     "closing": FindingMessage("{done} of {count} are closed.", "Under way", "{step}"),
     "closed": FindingMessage(
         "All {count} are closed; it turns by hand{proved}.",

@@ -33,7 +33,7 @@ from uranograph.engine.lash import KEY as LASH
 from uranograph.engine.lash import SET
 from uranograph.engine.tdc import KEY as TDC
 from uranograph.engine.valves import KEY as CLEARANCE
-from uranograph.phase import marks_by_eye, next_reading, turning
+from uranograph.phase import banks, marks_by_eye, next_reading, turning
 from uranograph.stations.lock_up.messages import FINDINGS, say
 
 KEY = "lock-up"
@@ -248,6 +248,14 @@ def proved(job: Job) -> bool | None:
         return False
 
 
+def _cam_out(job: Job) -> str:
+    """How the cam is out, in words, unless that was skipped or accepted as it is; empty where it is not."""
+    if job.skipped(DEGREE) or job.accepted(DEGREE):
+        return ""
+    found = banks.find(job)
+    return found.title if found.verdict is Verdict.OUT else ""
+
+
 def find(job: Job) -> Finding:
     """Say what is still open of all that was loosened on the way."""
     found = answered(job)
@@ -271,6 +279,8 @@ def find(job: Job) -> Finding:
         return base.judged(Verdict.OPEN, FINDINGS, "turn-first")
     if again is False:
         return base.judged(Verdict.OPEN, FINDINGS, "prove-first")
+    if out := _cam_out(job):
+        return base.judged(Verdict.OPEN, FINDINGS, "cam-out", out=out)
     if again is None and nothing_there(found):
         return base.judged(Verdict.SKIPPED, FINDINGS, "nothing-there")
     phrase = say("and-proved") if again else ""

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from typing import Any
 
-from uranograph.bench.finding import Prompt
+from uranograph.bench.finding import Finding, Prompt
 from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.bench.pairs import pair_in
@@ -64,6 +64,10 @@ class TrueTdcStation(Station):
             "methods": tdc_reading.METHOD_WORDS,
             "moved_since": engine_tdc.suspected_move(job),
         }
+
+    def settling_slot(self, job: Job, finding: Finding) -> str:
+        """A wheel whose error is found may stay as it is: the error is taken off every reading."""
+        return engine_tdc.LEFT if finding.code == "found" else ""
 
     def sheet_context(self, job: Job) -> Mapping[str, Any]:
         """Context for the build sheet."""
