@@ -47,6 +47,7 @@ class Carried:
     harm: tuple[str, ...] = ()
     readings: int = 0
     keys: int = 0
+    led_to: str = ""
 
 
 class Builder:
@@ -62,6 +63,7 @@ class Builder:
         self.shims: dict[str, float] = {}
         self.begun: list[str] = []
         self.acts = 0
+        self.led_to = ""
         self.marked = self.r.random() < 0.8
         # Where a dot is wrong, only a key can tell.
         self.keys_known = self.r.random() < 0.5 or world.parts.dot_off_teeth != 0
@@ -142,6 +144,7 @@ class Builder:
             self.world.state.harm,
             sum(entry["type"] == "reading" for entry in self.entries),
             self.keys,
+            self.led_to,
         )
 
     def _begin_what_follows(self) -> bool:
@@ -541,7 +544,17 @@ class Builder:
         elif kind.startswith("base"):
             self._reading(entry, f"{abs(needle):.2f}")
         elif place == "answer":
-            self._reading(entry, self._of(asked, ("no", "no-looked")))
+            state, parts = self.world.state, self.world.parts
+            true = {
+                "tooth-off": state.teeth_off != 0,
+                "gear-slipped-before": abs(state.gear_slipped_deg) > 0.5,
+                "wheel-end": state.wheel.mirrored,
+                "numbers-rise": state.wheel.mirrored,
+                "cam-degrees": parts.adjuster.cam_degrees,
+                "uneven-lobe": abs(lobes["intake"].uneven_deg) > 1,
+                "bleeding-lifter": parts.hydraulic and not state.solid_tappets,
+            }.get(kind.removeprefix("asked-"), False)
+            self._reading(entry, self._of(asked, ("yes",) if true else ("no",)))
         else:
             raise LookupError(f"{entry['slot']}: {asked['words']}")
 
@@ -559,6 +572,35 @@ class Builder:
         number = int(kind.split("-")[1])
         wanted = 0.25 if number % 2 else 0.35
         self._reading(entry, f"{wanted:.2f}", f"{wanted + 0.05:.2f}")
+
+    def _sheet_complaint(self) -> dict[str, str]:
+        mesh, state = self.world.parts.mesh, self.world.state
+        off = state.gear_slipped_deg + state.teeth_off * mesh.tooth_deg
+        drive = "chain" if mesh.chain else "gears"
+        typed = {
+            "complaint": "runs badly since it was apart",
+            "crank_teeth": str(mesh.crank_teeth),
+            "drive_kind": drive,
+        }
+        if self.r.random() < 0.7:
+            typed |= {"by_what": "scan", "offset": f"{off + self.hand.scatter(0.4):.1f}"}
+        return typed | {"held": "pressed" if state.gear_slipped_deg else "key"}
+
+    def _at_wrong(self, entry: dict[str, Any], kind: str, place: str, asked: Any, found: Any) -> None:
+        state = self.world.state
+        jumped, slipped = state.teeth_off != 0, abs(state.gear_slipped_deg) > 0.5
+        if kind == "again":
+            off = state.gear_slipped_deg + state.teeth_off * self.world.parts.mesh.tooth_deg
+            self._reading(entry, f"{off + self.hand.scatter(0.15):.1f}")
+            return
+        if kind == "found":
+            self.led_to = found["stations"]["wrong"]["rows"][0]["label"]
+            self._reading(entry, "tooth" if jumped else "slipped" if slipped else "sensor")
+            return
+        whole = "whole" if jumped else "part" if slipped else "on"
+        answers = {"pair": "off" if jumped else "on", "marks": whole, "witness": "no" if slipped else "na"}
+        answers |= {"slack": "no", "cured": "off" if jumped or slipped else "on"}
+        self._reading(entry, self._of(asked, (answers.get(kind, "yes"), "yes")))
 
     def _at_lock_up(self, entry: dict[str, Any], kind: str, place: str, asked: Any, found: Any) -> None:
         self._reading(entry, self._of(asked, ("yes", "torque", "torqued", "na")))

@@ -197,9 +197,11 @@ def test_split_overlap_finds_how_late_a_made_up_cam_is(shop: Shop, late: float) 
         assert found.found is not None
         assert found.found.shift_deg == pytest.approx(late, abs=0.35)
         look(session, key, order="yes", turned="smooth")
-        assert marks.find(loading.load(session, key)).verdict is Verdict.OPEN
+        # Nobody knows what advance is ground in: only lifters that are alike rule out the next tooth.
+        alike = abs(late) < 2.6
+        assert marks.find(loading.load(session, key)).verdict is (Verdict.OPEN if alike else Verdict.UNSURE)
         job = look(session, key, proof_overlap="yes", proof_firing="yes")
-        assert marks.find(job).verdict is Verdict.IN
+        assert marks.find(job).verdict is (Verdict.IN if alike else Verdict.UNSURE)
         job = look(session, key, proof_firing="no")
         assert marks.find(job).verdict is Verdict.OUT
         with pytest.raises(InvalidInput, match="not-a-lifter-height"):

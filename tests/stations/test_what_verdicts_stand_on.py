@@ -254,7 +254,7 @@ KEYED = {**TWO_MARKS, "m3_on": "cam gear", "m3_kind": "keyway", "m3_meets": "up"
 @pytest.mark.parametrize(
     ("keyway", "dot", "verdict", "code"),
     [
-        ("on", "late", Verdict.IN, "all-seen"),
+        ("on", "late", Verdict.IN, "right-by-the-key"),
         ("late", "on", Verdict.OUT, "teeth-off"),
         ("na", "late", Verdict.OUT, "teeth-off"),
         ("unseen", "late", Verdict.OUT, "teeth-off"),

@@ -368,10 +368,13 @@ class Job:
         return passed_over[-1] if passed_over[-1].seq > max(worked, default=0) else None
 
     def accepted(self, station: str) -> Acceptance | None:
-        """Why a station's finding was accepted as it is, unless the station was worked at since."""
+        """Why a station's finding was accepted as it is, unless the station was worked at since, or an act ended what was accepted."""
         taken = self.annotations(station, Acceptance)
-        worked = max((reading.seq for reading in self.active_readings(station)), default=0)
-        return taken[-1] if taken and taken[-1].seq > worked else None
+        if not taken:
+            return None
+        since = [reading.seq for reading in self.active_readings(station)]
+        since += [change.seq for change in self.changes(station)]
+        return taken[-1] if taken[-1].seq > max(since, default=0) else None
 
     def filled(self, form: Form[T]) -> Filled[T] | None:
         """The newest version of a form as read; None where it was never filled in. The same for all views."""

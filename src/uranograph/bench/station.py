@@ -15,7 +15,7 @@ from typing import Any, ClassVar
 from urllib.parse import urlencode
 
 from uranograph.bench.acts import ACTS, Act
-from uranograph.bench.finding import Finding, Prompt
+from uranograph.bench.finding import Finding, Prompt, Verdict
 from uranograph.bench.forms import Form
 from uranograph.bench.help import Help, read_help
 from uranograph.bench.job import Job
@@ -377,6 +377,10 @@ class Station:
         At most `earlier_jobs` of them are given, the newest first.
         """
         return Suggested(self.setup.suggests(job) if self.setup else {})
+
+    def act_wanted(self, job: Job, finding: Finding) -> str:
+        """The kind of act that is to be done next, where nothing more is to be read first; empty where there is none."""
+        return self.cured_by if finding.verdict is Verdict.OUT else ""
 
     def form_wanted(self, job: Job, finding: Finding) -> str:
         """The kind of the form without which it cannot go on, besides its own; empty where there is none."""

@@ -1,5 +1,6 @@
 """No marks and no card: the cam set by both lifters at overlap TDC, and proved by the valves at both tops."""
 
+import math
 from dataclasses import dataclass
 
 from uranograph.bench.finding import Prompt
@@ -24,6 +25,8 @@ KIND = "split"
 LIFT = Slot(STATION, (KIND,), ("intake", "exhaust", "intake-on", "exhaust-on"), in_mm, rests_on=("mesh",))
 PLACES = ("intake", "exhaust", "intake-on", "exhaust-on")
 TURN_ON_DEG = "4"
+# How far the advance that is ground into cams in general is from none (k = 2), crank degrees.
+GROUND_IN_DEG = 6.0
 
 
 @dataclass(frozen=True)
@@ -47,6 +50,11 @@ class SplitRead:
     def firing(self) -> bool:
         """Both lifters down: this is the firing top, or a very small cam."""
         return len(self.down) == 2
+
+    @property
+    def undecided(self) -> bool:
+        """Whether both are up but unequal in a way that says nothing before their slopes are known."""
+        return self.found is None and not self.firing and not self.tooth_or_more and self.slopes_from != "wrong way"
 
     @property
     def tooth_or_more(self) -> str:
@@ -175,7 +183,14 @@ def whole_teeth(job: Job, lifters: SplitRead) -> Verdict:
     if lifters.found is None or gear is None:
         return Verdict.OPEN
     shift = abs(lifters.found.shift_deg)
-    return judge(shift, shift * lifters.slope_share, most=360 / gear.crank.teeth / 2)
+    # Without a card nobody knows how much advance is ground in: lifters alike are straight up, and the cam may not be.
+    ground_in = 0.0 if card_of(job) else GROUND_IN_DEG
+    return judge(shift, math.hypot(shift * lifters.slope_share, ground_in), most=360 / gear.crank.teeth / 2)
+
+
+def tells_no_more(job: Job, lifters: SplitRead) -> bool:
+    """Whether the lifters were read with their own slopes, and still cannot tell one tooth from the next."""
+    return lifters.slopes_from not in ("", NOMINAL, "wrong way") and whole_teeth(job, lifters) is Verdict.UNSURE
 
 
 def prompt(job: Job) -> Prompt:

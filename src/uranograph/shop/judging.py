@@ -98,7 +98,7 @@ def _station(finding: Finding) -> dict[str, Any]:
 
 def _next(last: Last, job: Job, findings: Mapping[str, Finding], move: Mapping[str, Any] | None) -> Answer | None:
     """The first that is not settled on the job's way; where that is out and a position is offered, the best position."""
-    to_cure: Station | None = None
+    to_do: tuple[Station, str] | None = None
     for station in ORDER.in_workflow(job):
         finding = findings[station.key]
         coming = None if finding.state == "skipped" or job.accepted(station.key) else station.next_reading(job)
@@ -107,7 +107,8 @@ def _next(last: Last, job: Job, findings: Mapping[str, Finding], move: Mapping[s
             prompt = at.prompt(job, coming.query)
             if prompt is not None:
                 words = f"{prompt.instruction} {coming.words}"
-                return _answer(last, at, _reading(job, at, prompt), coming.why, words, ())
+                options = tuple(value for value, _ in prompt.options)
+                return _answer(last, at, _reading(job, at, prompt), coming.why, words, options)
         mover = ORDER.by_key[ORDER.mover]
         if move and station.key in mover.comes_after and not job.accepted(station.key):
             best = {"type": "act", "kind": CAM_MOVED, "cam": move["cam"], "moves": move["moves"]}
@@ -123,19 +124,26 @@ def _next(last: Last, job: Job, findings: Mapping[str, Finding], move: Mapping[s
         if station.started_by_hand and not finding.begun and not described:
             continue
         if finding.verdict is Verdict.OUT and _nothing_new(job, station):
-            to_cure = to_cure or station
+            to_do = to_do or _act_of(station, job, finding)
             continue
         if settles := station.settling_slot(job, finding):
             return _answer(last, station, _settling(job, station, settles), finding.code, finding.next_step, (settles,))
         entry = _entry(job, station)
-        if entry is None and (wanted := station.form_wanted(job, finding)):
+        if (entry is None or _nothing_new(job, station)) and (wanted := station.form_wanted(job, finding)):
             entry = {"type": "sheet", "kind": wanted}
         if entry is not None:
             prompt = _prompt(job, station)
             words = prompt.instruction if prompt else finding.next_step
             options = tuple(value for value, _ in prompt.options) if prompt else ()
             return _answer(last, station, entry, finding.code, words, options)
-    return _cure(last, to_cure, findings[to_cure.key]) if to_cure is not None and to_cure.cured_by else None
+        to_do = to_do or _act_of(station, job, finding)
+    return None if to_do is None else _act(last, to_do[0], to_do[1], findings[to_do[0].key])
+
+
+def _act_of(station: Station, job: Job, finding: Finding) -> tuple[Station, str] | None:
+    """The act that a station wants, None where it wants none."""
+    kind = station.act_wanted(job, finding)
+    return (station, kind) if kind else None
 
 
 def _settling(job: Job, station: Station, slot: str) -> Answer:
@@ -156,12 +164,12 @@ def _nothing_new(job: Job, station: Station) -> bool:
     )
 
 
-def _cure(last: Last, station: Station, finding: Finding) -> Answer:
-    """The act that puts right what is out at a station, once all else is done."""
+def _act(last: Last, station: Station, kind: str, finding: Finding) -> Answer:
+    """The act that a station wants, such as what puts right what is out there, once all else is done."""
     at = (last.at + timedelta(seconds=1)).isoformat()
     act = {
         "type": "act",
-        "kind": station.cured_by,
+        "kind": kind,
         "station": station.key,
         "seq": last.seq + 1,
         "by": last.by,

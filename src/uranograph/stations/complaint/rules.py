@@ -259,9 +259,15 @@ def find(job: Job) -> Finding:
     )
 
 
+def found_cause(job: Job) -> str:
+    """What it was found to be, by its name in `CAUSES`, or `other`; empty before."""
+    found = job.active_readings(KEY, "found")
+    return found[-1].text if found else ""
+
+
 def _after_it_was_found(job: Job, report: Reported, base: Finding) -> Finding:
     """Whether what was found is repaired, and cured: by what is measured, or by what is seen."""
-    text = job.active_readings(KEY, "found")[-1].text
+    text = found_cause(job)
     cause, done = CAUSES.get(text, "something else"), repaired(job)
     if done is None and text not in NO_REPAIR:
         return base.judged(Verdict.OPEN, FINDINGS, "found", cause=cause)

@@ -19,6 +19,7 @@ from uranograph.core.wheel import SIDES
 from uranograph.engine import cams as place
 from uranograph.engine import degree_wheel, positions, tdc, tdc_reading
 from uranograph.engine.cams import KEY, LOBES
+from uranograph.engine.card import FORM as CARD
 from uranograph.phase import (
     answers,
     banks,
@@ -360,6 +361,10 @@ class IntakeAndExhaustStation(Station):
     def next_reading(self, job: Job) -> NextReading | None:
         """The reading that would settle most."""
         return coming.next_reading(job)
+
+    def form_wanted(self, job: Job, finding: Finding) -> str:
+        """The card, where lobes are read and there is nothing to hold them against."""
+        return CARD.kind if finding.code == "nothing-to-compare" else ""
 
     def is_exhausted(self, job: Job) -> bool:
         """Whether no further reading would settle more."""

@@ -38,6 +38,7 @@ MESSAGES = {
     "move-cam-teeth": "Move the cam by whole teeth, then read both lifters again.",
     "turn-crank-reread-keys": "Turn the crank once more; read both keys again.",
     "mark-off-key-decides": "Seen off: {places}. The key decides, and it is stated where both belong.",
+    "lifters-alone-cannot-tell": "Get the card, or read both keys: lifters alone cannot tell this tooth from the next.",
     "read-both-keys": "Read both keys with a level before anything is moved.",
     "reread-keys": "Read both keys again.",
     "turn-crank-reread-lifters": "Turn the crank once more; read both lifters again.",

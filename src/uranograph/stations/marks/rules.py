@@ -55,6 +55,9 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
         return blind_sets.prompt(job, by_eye=view == "blind-eye")
     if view == "marks" and not query.get("item") and _keys_first(job, drive_train):
         return keyways.prompt(job)
+    lifters = split_overlap.measured(job)
+    if view == "marks" and not query.get("item") and lifters and lifters.undecided:
+        return split_overlap.prompt(job)
     asked = _look(job, query, view)
     return asked if asked or view != "marks" or drive_train.marked else _without_marks(job)
 
@@ -82,7 +85,12 @@ def _places_off(off: list[tuple[Contact, int]]) -> str:
 
 def _without_marks(job: Job) -> Prompt | None:
     """What proves the cam of a train without marks, while nothing has yet: its keys, its hole sets, or both lifters."""
-    if keyways.measured(job) or split_overlap.measured(job) or blind_done(job):
+    lifters = split_overlap.measured(job)
+    if lifters and split_overlap.tells_no_more(job, lifters):
+        return None
+    if lifters and (lifters.undecided or lifters.firing or split_overlap.whole_teeth(job, lifters) is Verdict.UNSURE):
+        return split_overlap.prompt(job)
+    if keyways.measured(job) or lifters or blind_done(job):
         return None
     if blind_sets.count_of(job) is not None:
         return blind_sets.prompt(job, by_eye=False)
@@ -271,7 +279,9 @@ def _unsure(job: Job, drive_train: DriveTrain, found: tuple[CheckAnswer, ...]) -
     of_split = split_overlap.measured(job)
     if of_split and (of_split.firing or of_split.slopes_from == "wrong way"):
         return split_overlap.summary(job, of_split), say("turn-crank-reread-lifters")
-    if of_split and split_overlap.whole_teeth(job, of_split) is Verdict.UNSURE:
+    if of_split and split_overlap.tells_no_more(job, of_split):
+        return split_overlap.summary(job, of_split), say("lifters-alone-cannot-tell")
+    if of_split and (of_split.undecided or split_overlap.whole_teeth(job, of_split) is Verdict.UNSURE):
         return split_overlap.summary(job, of_split), say("turn-on-read-both")
     doubtful = [answer for answer in found if answer.state == "unsure" and answer.text != "in"]
     if keys:

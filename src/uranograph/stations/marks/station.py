@@ -4,6 +4,7 @@ import re
 from collections.abc import Mapping
 from typing import Any
 
+from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.station import Page, Station, ViewState
 from uranograph.engine import gear_train
@@ -43,6 +44,7 @@ class TimingMarksStation(Station):
     key = phase_marks.KEY
     title = "Timing marks"
     cured_by = "gear-turned"
+    may_stay_open = True
     set_ups = ("level-on-key",)
     group = "Mark"
     position = 130
@@ -60,6 +62,10 @@ class TimingMarksStation(Station):
     def views(self, job: Job) -> dict[str, str]:
         """Ways of looking at it."""
         return phase_marks.views(job)
+
+    def is_exhausted(self, job: Job) -> bool:
+        """Whether it cannot tell, and nothing that is read here would tell more."""
+        return marks.find(job).verdict is Verdict.UNSURE and marks.prompt(job, {}) is None
 
     def page_context(self, job: Job, view_state: ViewState) -> Mapping[str, Any]:
         """Context for the station's templates."""
