@@ -17,7 +17,7 @@ from uranograph.world.truth import Truth
 
 AT = "2026-03-02T08:00:00+00:00"
 # So many entries at the most, and so often the same question.
-MAX_ENTRIES, MAX_SAME = 600, 6
+MAX_ENTRIES, MAX_SAME = 600, 16
 NUMBER = re.compile(r"\d+\.\d+")
 # Of which jobs each station is.
 WAYS = {station.key: station.workflows for station in ORDER.stations}
@@ -48,6 +48,8 @@ class Carried:
     readings: int = 0
     keys: int = 0
     led_to: str = ""
+    by_station: dict[str, int] = field(default_factory=dict)
+    failed: str = ""
 
 
 class Builder:
@@ -145,6 +147,7 @@ class Builder:
             sum(entry["type"] == "reading" for entry in self.entries),
             self.keys,
             self.led_to,
+            dict(Counter(entry["station"] for entry in self.entries if entry["type"] == "reading")),
         )
 
     def _begin_what_follows(self) -> bool:
@@ -233,6 +236,14 @@ class Builder:
             "gear-turned": Act("teeth", by=-self.world.state.teeth_off),
             "sprocket-shimmed": Act("shim-sprocket", by=line.driver_mm - line.driven_mm),
         }
+        if kind == "shims-changed":
+            # Another spacer, washer or pack: the play is in the middle of what is allowed.
+            for shaft, thrust in self.world.parts.thrusts.items():
+                if truth.end_play(self.world, shaft) is not Truth.IN:
+                    play = self.world.state.plays_mm.get(shaft, thrust.play_mm)
+                    by = (thrust.least_mm + thrust.most_mm) / 2 - play
+                    self.world, _ = act(self.world, Act("shim", shaft, by))
+            return
         self.world, _ = act(self.world, done[kind])
 
     # Forms ---------------------------------------------------------------------------------------
@@ -323,7 +334,7 @@ class Builder:
 
     def _at_end_play(self, entry: dict[str, Any], kind: str, place: str, asked: Any, found: Any) -> None:
         if place == "seen":
-            self._reading(entry, "yes")
+            self._reading(entry, self._of(asked, ("all",)))
             return
         thrust = self.world.parts.thrusts[kind]
         play = self.world.state.plays_mm.get(kind, thrust.play_mm)

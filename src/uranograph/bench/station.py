@@ -155,6 +155,8 @@ class Station:
     skippable, blocks_signing, started_by_hand
         Whether it may be skipped; whether a sheet is never signed while it is not right, whoever accepts it; whether `next` of
         the API leads there only once somebody has begun it.
+    after_passes_at
+        The station whose passes are finished before this one is read again.
     cured_by
         The act that puts right what is out here, where no other station sets it.
     set_ups
@@ -216,6 +218,7 @@ class Station:
     details_title: ClassVar[str] = "Why, and how sure"
     set_ups: ClassVar[tuple[str, ...]] = ()
     cured_by: ClassVar[str] = ""
+    after_passes_at: ClassVar[str] = ""
     # Found in the folder.
     panel_template: ClassVar[str]
     fields_template: ClassVar[str]
@@ -377,6 +380,10 @@ class Station:
         At most `earlier_jobs` of them are given, the newest first.
         """
         return Suggested(self.setup.suggests(job) if self.setup else {})
+
+    def in_passes(self, job: Job) -> bool:
+        """Whether something is taken off in passes here, and the goal is not reached yet."""
+        return False
 
     def act_wanted(self, job: Job, finding: Finding) -> str:
         """The kind of act that is to be done next, where nothing more is to be read first; empty where there is none."""

@@ -237,7 +237,7 @@ def state_of(job: Job, part: str) -> Finding:
         return judged(Verdict.OUT, "binds", goal_mm=loop.middle_mm)
     if play.problem is not None:
         return judged(Verdict.UNSURE, "blades-cannot-be", why=play.problem)
-    if play.fitted in ("some", "none"):
+    if play.fitted and not play.means_something:
         return judged(Verdict.UNSURE, "parts-not-fitted", bracket=bracket)
     if not play.fitted:
         return judged(Verdict.UNSURE, "parts-not-stated", bracket=bracket)

@@ -18,6 +18,8 @@ from uranograph.stations import ORDER
 Answer = dict[str, Any]
 # Status of a station where no further reading would help.
 LEFT_OPEN = "left-open"
+# So often one thing is read at most before what cannot be told is left open.
+PATIENCE = 5
 
 
 @dataclass(frozen=True)
@@ -101,14 +103,10 @@ def _next(last: Last, job: Job, findings: Mapping[str, Finding], move: Mapping[s
     to_do: tuple[Station, str] | None = None
     for station in ORDER.in_workflow(job):
         finding = findings[station.key]
-        coming = None if finding.state == "skipped" or job.accepted(station.key) else station.next_reading(job)
-        if coming is not None:
-            at = ORDER.by_key[coming.station]
-            prompt = at.prompt(job, coming.query)
-            if prompt is not None:
-                words = f"{prompt.instruction} {coming.words}"
-                options = tuple(value for value, _ in prompt.options)
-                return _answer(last, at, _reading(job, at, prompt), coming.why, words, options)
+        if station.after_passes_at and ORDER.by_key[station.after_passes_at].in_passes(job):
+            continue
+        if (coming := _coming(last, job, station, finding)) is not None:
+            return coming
         mover = ORDER.by_key[ORDER.mover]
         if move and station.key in mover.comes_after and not job.accepted(station.key):
             best = {"type": "act", "kind": CAM_MOVED, "cam": move["cam"], "moves": move["moves"]}
@@ -116,28 +114,62 @@ def _next(last: Last, job: Job, findings: Mapping[str, Finding], move: Mapping[s
             return _with_what_it_brings(job, mover, _answer(last, mover, best, code, words, ()))
         if finding.state in ("in", "skipped") or job.accepted(station.key):
             continue
-        if station.is_exhausted(job):
-            if finding.verdict is Verdict.UNSURE and station.may_stay_open:
+        if _told_all(job, station, finding):
+            if finding.verdict is Verdict.UNSURE and (station.may_stay_open or not station.is_exhausted(job)):
                 return _answer(last, station, _acceptance(job, station, finding), LEFT_OPEN, finding.next_step, ())
             continue
-        described = station.setup is not None and job.form(station.setup) is not None
-        if station.started_by_hand and not finding.begun and not described:
+        if _not_begun_by_hand(job, station, finding):
             continue
         if finding.verdict is Verdict.OUT and _nothing_new(job, station):
             to_do = to_do or _act_of(station, job, finding)
             continue
         if settles := station.settling_slot(job, finding):
             return _answer(last, station, _settling(job, station, settles), finding.code, finding.next_step, (settles,))
-        entry = _entry(job, station)
-        if (entry is None or _nothing_new(job, station)) and (wanted := station.form_wanted(job, finding)):
-            entry = {"type": "sheet", "kind": wanted}
-        if entry is not None:
-            prompt = _prompt(job, station)
-            words = prompt.instruction if prompt else finding.next_step
-            options = tuple(value for value, _ in prompt.options) if prompt else ()
-            return _answer(last, station, entry, finding.code, words, options)
+        if (asked := _asked_at(last, job, station, finding)) is not None:
+            return asked
         to_do = to_do or _act_of(station, job, finding)
     return None if to_do is None else _act(last, to_do[0], to_do[1], findings[to_do[0].key])
+
+
+def _coming(last: Last, job: Job, station: Station, finding: Finding) -> Answer | None:
+    """The reading that a station says would settle most, here or elsewhere."""
+    if finding.state == "skipped" or job.accepted(station.key):
+        return None
+    coming = station.next_reading(job)
+    prompt = ORDER.by_key[coming.station].prompt(job, coming.query) if coming is not None else None
+    if coming is None or prompt is None:
+        return None
+    at, options = ORDER.by_key[coming.station], tuple(value for value, _ in prompt.options)
+    return _answer(last, at, _reading(job, at, prompt), coming.why, f"{prompt.instruction} {coming.words}", options)
+
+
+def _told_all(job: Job, station: Station, finding: Finding) -> bool:
+    """Whether nothing that is read would tell more: what lies on a limit is left as it is, not read for ever."""
+    if station.is_exhausted(job):
+        return True
+    if station.in_passes(job):
+        return False
+    most = {Verdict.UNSURE: PATIENCE, Verdict.OPEN: 3 * PATIENCE}.get(finding.verdict)
+    return most is not None and _times_read(job, station) >= most
+
+
+def _not_begun_by_hand(job: Job, station: Station, finding: Finding) -> bool:
+    """Whether a station is one that is begun by hand, and was not."""
+    described = station.setup is not None and job.form(station.setup) is not None
+    return station.started_by_hand and not finding.begun and not described
+
+
+def _asked_at(last: Last, job: Job, station: Station, finding: Finding) -> Answer | None:
+    """What a station asks for: a reading, its form, or another form without which it cannot go on."""
+    entry = _entry(job, station)
+    if (entry is None or _nothing_new(job, station)) and (wanted := station.form_wanted(job, finding)):
+        entry = {"type": "sheet", "kind": wanted}
+    if entry is None:
+        return None
+    prompt = _prompt(job, station)
+    words = prompt.instruction if prompt else finding.next_step
+    options = tuple(value for value, _ in prompt.options) if prompt else ()
+    return _answer(last, station, entry, finding.code, words, options)
 
 
 def _act_of(station: Station, job: Job, finding: Finding) -> tuple[Station, str] | None:
@@ -153,11 +185,20 @@ def _settling(job: Job, station: Station, slot: str) -> Answer:
 
 def _nothing_new(job: Job, station: Station) -> bool:
     """Whether a station asks for nothing but what stands there already: what is out is then put right, not read again."""
+    if _prompt(job, station) is None:
+        return station.form is None
+    if station.in_passes(job):
+        return False
+    return _times_read(job, station) > 0
+
+
+def _times_read(job: Job, station: Station) -> int:
+    """How often what a station asks for was read already, as it stands now."""
     prompt = _prompt(job, station)
     if prompt is None:
-        return station.form is None
+        return 0
     spot = prompt.spot
-    return any(
+    return sum(
         (each.spot.kind, each.spot.place) == (spot.kind, spot.place)
         and (prompt.leads == "second" or prompt.second in (None, each.second))
         for each in job.active_readings(station.key)

@@ -15,6 +15,7 @@ class EndPlayStation(Station):
     position = 70
     workflows = ("play", "whole")
     rows_on_sheet = True
+    after_passes_at = "setting"
     reads_on_when_out = True
     docs = "End play"
     calculations = ("end-play", "hot-play")

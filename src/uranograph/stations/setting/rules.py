@@ -47,10 +47,13 @@ def views(job: Job) -> dict[str, str]:
 
 
 def part_of(job: Job, query: Mapping[str, str]) -> str:
-    """The shaft asked for, or the first that is set."""
+    """The shaft asked for, or the first that is to be set and is not yet."""
     shown = views(job)
     wanted = query.get("method", "")
-    return wanted if wanted in shown else next(iter(shown), "")
+    if wanted in shown:
+        return wanted
+    waiting = (part for part in shown if state_of(job, part).verdict not in (Verdict.IN, Verdict.SKIPPED))
+    return next(waiting, next(iter(shown), ""))
 
 
 def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
@@ -181,7 +184,7 @@ def state_of(job: Job, part: str) -> Finding:
         return judged(Verdict.OPEN, "pack-unknown")
     if sanded_unmeasured(job, part):
         return judged(Verdict.OPEN, "changed-not-proved", change=say("sanded-not-measured"))
-    if end_play.since(job, part) and not (way == "cheeks" and _short_of_goal(job, part)):
+    if end_play.since(job, part) and not (way == "cheeks" and short_of_goal(job, part)):
         return judged(Verdict.OPEN, "changed-not-proved", change=_done(job, part))
     if last is None:
         return judged(Verdict.OPEN, "stands-off", advice=_to_do(job, part))
@@ -213,7 +216,10 @@ def setting_method(job: Job, part: str) -> str:
     return means.way if means else ""
 
 
-def _short_of_goal(job: Job, part: str) -> bool:
+def short_of_goal(job: Job, part: str) -> bool:
+    """Whether a shaft's thrust faces are being sanded, and one has not given what it is to give."""
+    if setting_method(job, part) != "cheeks" or not end_play.since(job, part):
+        return False
     faces = cheeks(job, part)
     if faces is None or faces.wanted_mm is None:
         return False

@@ -16,6 +16,7 @@ class SetEndPlayStation(Station):
 
     key = means.KEY
     title = "Set end play"
+    cured_by = "shims-changed"
     group = "Fit"
     position = 80
     workflows = ("play", "whole")
@@ -27,6 +28,10 @@ class SetEndPlayStation(Station):
     acts = ("shims-changed", "cheek-sanded", "parts-fitted", "parts-removed")
     comes_after = ("end-play",)
     uses_shop_limits = True
+
+    def in_passes(self, job: Job) -> bool:
+        """Whether a thrust face is being sanded that has some way to go."""
+        return any(setting.short_of_goal(job, part) for part in setting.views(job))
 
     def elsewhere(self, job: Job, finding: Finding, query: Mapping[str, str]) -> Elsewhere | None:
         """The play is measured at its own station."""
