@@ -34,6 +34,7 @@ VIEWS += [
     "/house",
     "/shop",
     "/results?group=card",
+    "/practice",
     "/library",
     "/library/card/new",
     "/library/drive/new",
@@ -107,7 +108,7 @@ BELOW = """(needed) => needed.filter((each) =>
 
 
 # Pages that are lists or long forms, and go on below.
-LISTS = ("/house", "/shop", "/help", "/api", "/library", "/results")
+LISTS = ("/house", "/shop", "/practice", "/help", "/api", "/library", "/results")
 
 
 @pytest.mark.parametrize("view", VIEWS)

@@ -66,7 +66,9 @@ def test_turning_there_and_back_leaves_the_cam_behind_by_the_slack_and_forward_t
     forward, _ = act(free, Act("turn", by=20))
     assert forward.state.lag_deg == 0
     back, _ = act(forward, Act("turn", by=-20))
-    assert back.cam_deg - forward.cam_deg == pytest.approx(-20 - back.state.lag_deg)
+    assert back.cam_deg - forward.cam_deg == pytest.approx(-20 + back.state.lag_deg)
+    little, _ = act(forward, Act("turn", by=-world.parts.slack_deg / 2))
+    assert little.cam_deg == pytest.approx(forward.cam_deg)
     assert 0 <= back.state.lag_deg <= world.parts.slack_deg
     again, _ = act(back, Act("turn", by=20))
     assert again.cam_deg == pytest.approx(forward.cam_deg)

@@ -6,6 +6,7 @@ from sqlalchemy.orm import Session
 from uranograph.bench.repeats import ReadingPrecision, RepeatedReading, reading_precision
 from uranograph.bench.shop_limits import LIMITS
 from uranograph.shop import loading as jobs
+from uranograph.shop.shelving import REAL
 from uranograph.shop.tables import JobRow
 from uranograph.stations import ORDER
 
@@ -25,7 +26,9 @@ def learned(session: Session) -> dict[str, tuple[float, ReadingPrecision]]:
     dict
         By name of the limit; one without enough repeats is left out.
     """
-    newest = select(JobRow.key).where(JobRow.binned_at.is_(None)).order_by(JobRow.touched_at.desc()).limit(MAX_JOBS)
+    newest = (
+        select(JobRow.key).where(JobRow.binned_at.is_(None), REAL).order_by(JobRow.touched_at.desc()).limit(MAX_JOBS)
+    )
     groups: dict[str, list[RepeatedReading]] = {}
     for key in session.scalars(newest).all():
         job = jobs.load(session, key)

@@ -13,7 +13,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Log, TypedForm, Void, Written
 from uranograph.bench.shop_limits import ShopLimit
 from uranograph.shop.entries import form_on_bench, on_bench
-from uranograph.shop.tables import IS_PARTICULARS, EntryRow, JobRow, LimitRow
+from uranograph.shop.tables import IS_PARTICULARS, EntryRow, JobRow, LimitRow, PracticeRow
 from uranograph.shop.upcasters import VERSION, limit_now, renames, upcast
 from uranograph.stations import ORDER
 
@@ -147,9 +147,8 @@ def with_form(session: Session, kind: str, count: int, but: str = "") -> list[Jo
         EntryRow.kind == "sheet",
         literal_column("json_extract(payload, '$.kind')") == kind,
     )
-    return page(
-        session, 1, size=count, where=and_(has, JobRow.binned_at.is_(None), JobRow.key != but), total=count
-    ).jobs
+    own = and_(JobRow.binned_at.is_(None), JobRow.key != but, JobRow.id.not_in(select(PracticeRow.job_id)))
+    return page(session, 1, size=count, where=and_(has, own), total=count).jobs
 
 
 def _stated(name: str) -> ColumnElement[str]:

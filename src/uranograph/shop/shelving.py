@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 from uranograph.core.errors import InvalidInput
 from uranograph.shop import jobs, letterhead, loading, own_log
 from uranograph.shop.own_log import Kind
-from uranograph.shop.tables import EntryRow, JobRow, PictureRow, SignatureRow
+from uranograph.shop.tables import EntryRow, JobRow, PictureRow, PracticeActRow, PracticeRow, SignatureRow
 from uranograph.stations import ORDER
 
 # The file itself keeps rows of a job until it was so long in the bin.
@@ -26,6 +26,11 @@ class Shelf(StrEnum):
     BIN = "bin"
 
 
+# Practice is never among the shop's jobs; few jobs are, so the others are not looked at.
+_PRACTICE = select(PracticeRow.job_id)
+REAL = JobRow.id.not_in(_PRACTICE)
+
+
 def on(shelf: Shelf) -> ColumnElement[bool]:
     """SQL condition for the jobs of a shelf.
 
@@ -35,10 +40,10 @@ def on(shelf: Shelf) -> ColumnElement[bool]:
     True
     """
     if shelf is Shelf.BIN:
-        return JobRow.binned_at.is_not(None)
+        return and_(REAL, JobRow.binned_at.is_not(None))
     if shelf is Shelf.ARCHIVED:
-        return and_(JobRow.binned_at.is_(None), JobRow.archived_at.is_not(None))
-    here = and_(JobRow.binned_at.is_(None), JobRow.archived_at.is_(None))
+        return and_(REAL, JobRow.binned_at.is_(None), JobRow.archived_at.is_not(None))
+    here = and_(REAL, JobRow.binned_at.is_(None), JobRow.archived_at.is_(None))
     # Signed is what was signed and not written to since.
     signed = exists().where(SignatureRow.job_id == JobRow.id, SignatureRow.seq == JobRow.seq)
     if shelf is Shelf.SIGNED:
@@ -52,7 +57,7 @@ def _counted(*holds: ColumnElement[bool]) -> ScalarSelect[int]:
 
 # From the few that were ever signed, so that the others are not looked at.
 _COUNTS = select(
-    _counted(),
+    _counted(REAL),
     _counted(on(Shelf.BIN)),
     _counted(on(Shelf.ARCHIVED)),
     _counted(JobRow.id.in_(select(SignatureRow.job_id)), on(Shelf.SIGNED)),
@@ -157,6 +162,8 @@ def purge(session: Session) -> int:
     session.execute(delete(EntryRow).where(EntryRow.job_id.in_(gone)))
     used = exists().where(EntryRow.picture == PictureRow.digest)
     session.execute(delete(PictureRow).where(PictureRow.digest.in_(pictures), ~used))
+    for table in (PracticeActRow, PracticeRow):
+        session.execute(delete(table).where(table.job_id.in_(gone)))
     session.execute(delete(JobRow).where(JobRow.id.in_(gone)))
     return len(gone)
 

@@ -194,3 +194,27 @@ class LimitRow(Base):
     value: Mapped[str] = mapped_column(String(MAX_LENGTH["value"]))
     by: Mapped[str] = mapped_column(String(MAX_LENGTH["by"]))
     at: Mapped[datetime] = mapped_column(Moment)
+
+
+class PracticeRow(Base):
+    """A job that is practice: which exercise, and the seed of its made-up engine."""
+
+    __tablename__ = "practices"
+
+    job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id"), primary_key=True)
+    exercise: Mapped[int]
+    seed: Mapped[int]
+
+
+class PracticeActRow(Base):
+    """One thing done to the made-up engine of a practice job."""
+
+    __tablename__ = "practice_acts"
+    __table_args__ = (Index("ix_practice_acts_job_id_id", "job_id", "id"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    job_id: Mapped[int] = mapped_column(ForeignKey("practices.job_id"))
+    kind: Mapped[str] = mapped_column(String(MAX_LENGTH["kind"]))
+    on: Mapped[str] = mapped_column(String(MAX_LENGTH["kind"]))
+    by: Mapped[float]
+    at: Mapped[datetime] = mapped_column(Moment)

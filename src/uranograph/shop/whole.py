@@ -13,6 +13,7 @@ from uranograph.bench.instruments import HOUSE_NAMES
 from uranograph.core.errors import InvalidInput
 from uranograph.shop import exchange, letterhead, library
 from uranograph.shop.job_files import StoredJob
+from uranograph.shop.shelving import REAL
 from uranograph.shop.tables import JobRow, LibraryRow, LimitRow
 
 Short = Annotated[str, Field(max_length=80)]
@@ -69,7 +70,7 @@ def lines(session: Session) -> Iterator[str]:
         for row in session.scalars(select(LibraryRow).order_by(LibraryRow.id))
     ]
     yield StoredShop(house=settings, library=things).model_dump_json()
-    keys = session.scalars(select(JobRow.key).where(JobRow.binned_at.is_(None)).order_by(JobRow.id)).all()
+    keys = session.scalars(select(JobRow.key).where(JobRow.binned_at.is_(None), REAL).order_by(JobRow.id)).all()
     for file in exchange.files(session, keys):
         yield json.dumps(file, ensure_ascii=False, separators=(",", ":"))
 

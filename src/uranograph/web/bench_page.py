@@ -19,6 +19,8 @@ from uranograph.bench.station import Station, Suggested, ViewState
 from uranograph.core.errors import Missing
 from uranograph.core.plain import plain
 from uranograph.core.wheel import Turn
+from uranograph.practice import scene
+from uranograph.practice import session as practice
 from uranograph.shop import jobs, library, loading
 from uranograph.stations import ORDER
 from uranograph.web.pages import is_fragment, render, shop_of
@@ -179,7 +181,27 @@ def _bench_page(
     context["reads_on"] = context["panel"].decided or bool(query.get("reading"))
     if (phrase := _refusal_elsewhere(context)) and not context["message"]:
         context["message"] = phrase
-    return render(request, "bench.html", context, status)
+    return render(request, "bench.html", context | _practice(request, job, query), status)
+
+
+def _practice(request: Request, job: Job, query: Mapping[str, str]) -> dict[str, Any]:
+    """The made-up engine beside the bench, where the job is practice; shown until the chart is asked for."""
+    with shop_of(request).read() as opened:
+        found = practice.practice_of(opened, job.key)
+        done = practice.done_to(opened, job.key) if found else []
+    if found is None:
+        return {"practice": None, "engine": None}
+    if query.get("engine", request.query_params.get("engine", "1")) == "0":
+        return {"practice": found, "engine": None}
+    world = practice.world_of(found, done)
+    engine = {
+        "figure": scene.scene(world),
+        "turning": scene.turning(world),
+        "dials": scene.DIAL_ON,
+        "exercise": found.exercise,
+        "hydraulic": world.parts.hydraulic,
+    }
+    return {"practice": found, "engine": engine}
 
 
 def _looked_at(job: Job, station: Station, query: Mapping[str, str], rear: bool, context: dict[str, Any]) -> ViewState:

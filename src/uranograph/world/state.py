@@ -40,7 +40,7 @@ class State:
     crank_deg
         Crank angle from true overlap TDC of cylinder 1, unwrapped, forward positive.
     lag_deg
-        How far the drive's slack lets the cam lag: 0 while the crank pulls, up to the slack when it was turned back.
+        How far the cam stands ahead of a crank that was turned back: 0 while the crank pulls forward, up to the slack.
     late_deg
         How late the cam stands in its drive, crank degrees.
     taken_off, pinned
@@ -99,7 +99,7 @@ class World:
         """Where the cam stands, as the crank angle at which it would stand there on its card, about overlap TDC."""
         state = self.state
         slipped = state.gear_slipped_deg + state.teeth_off * self.parts.mesh.tooth_deg
-        return state.crank_deg - state.lag_deg - state.late_deg - slipped
+        return state.crank_deg + state.lag_deg - state.late_deg - slipped
 
     def lift_mm(self, lobe: str, cylinder: int | None = None) -> float:
         """Lift of a lobe of a cylinder, the first of the order unless given, mm."""

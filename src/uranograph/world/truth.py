@@ -78,5 +78,5 @@ def clearance(world: World, least_mm: float, kind: str) -> Truth:
 
 def phase(world: World, tolerance_deg: float = 1.0) -> Truth:
     """How late the cam stands against its card."""
-    late = world.state.crank_deg - world.state.lag_deg - world.cam_deg
+    late = world.state.crank_deg + world.state.lag_deg - world.cam_deg
     return held(abs(late), None, tolerance_deg, 0.5)

@@ -10,7 +10,7 @@ from fastapi.responses import Response
 from uranograph.charts.history import Found, history, rows
 from uranograph.charts.pen import Figure
 from uranograph.core.verdict import judge
-from uranograph.shop import loading, results, workbook
+from uranograph.shop import loading, results, shelving, workbook
 from uranograph.web.pages import render, shop_of
 from uranograph.web.tables import csv_table
 
@@ -39,7 +39,7 @@ def wanted(request: Request, asked: Mapping[str, str]) -> list[results.JobResult
     """The lines of jobs that the filters leave, newest first; a day that is none filters nothing."""
     since, until = _day(asked["since"]), _day(asked["until"])
     with shop_of(request).read() as session:
-        jobs = loading.page(session, 1, "", MAX_JOBS).jobs
+        jobs = loading.page(session, 1, "", MAX_JOBS, shelving.REAL).jobs
     return [
         line
         for line in results.of_jobs(jobs)
