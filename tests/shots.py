@@ -8,6 +8,7 @@ from playwright.sync_api import sync_playwright
 
 from tests.browser.conftest import CHROMIUM, CHROMIUM_ARGS, Server
 from uranograph.demo.shop import furnish
+from uranograph.shop import loading
 from uranograph.shop.database import Shop
 from uranograph.web.routes.sheet import frozen
 
@@ -21,7 +22,7 @@ VIEWS = {
     "change-plan": ("Ferry/change-plan", "day"),
     "runout": ("Pilot/runout", "day"),
     "piston-to-valve": ("Railcar/piston-valve", "day"),
-    "booklet": ("/help#words", "day"),
+    "booklet": ("/help#station-tdc", "day"),
     "library": ("/library", "day"),
     "results": ("/results", "day"),
     "timing-marks": ("Pilot/marks", "day"),
@@ -33,7 +34,7 @@ VIEWS = {
     "sweep": ("Railcar/degree?method=sweep", "day"),
     "adjust": ("Railcar/adjust", "day"),
     "what-if": ("Railcar/what-if?intake=3.5", "day"),
-    "diagnosis": ("/diagnosis?offset=-31&crank_teeth=24&claim_deg=3", "day"),
+    "practice": ("Practice 6/tdc", "day"),
     "build-sheet": ("Harbor/signed/2", "day"),
 }
 
@@ -45,6 +46,9 @@ def main() -> None:
         shop = Shop(server.database)
         shop.migrate()
         furnish(shop, BENCH_DAY, frozen)
+        with shop.read() as session:
+            # Practice is not on the list of jobs.
+            practiced = {job.title.split(":")[0]: job.key for job in loading.page(session, search="Practice").jobs}
         shop.close()
         server.start()
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_ARGS)
@@ -59,7 +63,10 @@ def main() -> None:
                 page.goto(server.url)
                 if path and not path.startswith("/"):
                     job, _, station = path.partition("/")
-                    href = page.locator(".job-card a", has_text=job).get_attribute("href")
+                    known = practiced.get(job)
+                    href = (
+                        f"/jobs/{known}" if known else page.locator(".job-card a", has_text=job).get_attribute("href")
+                    )
                     path = f"/jobs/{href.split('/')[2]}/{station}"
                 page.goto(server.url + path)
                 page.evaluate("document.fonts.ready")

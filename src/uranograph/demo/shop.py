@@ -23,6 +23,7 @@ from uranograph.demo.hillclimb import hillclimb
 from uranograph.demo.true_engine import TrueEngine
 from uranograph.engine.degree_wheel import read
 from uranograph.phase import offers
+from uranograph.practice import session as practice
 from uranograph.shop import jobs, library, loading
 from uranograph.shop.database import Shop
 from uranograph.shop.signing import Signature
@@ -103,6 +104,10 @@ def _found(job: Job) -> list[tuple[str, Finding]]:
     ]
 
 
+# Exercises that are begun in the demo, each with its engine.
+PRACTICED = {1: 12, 6: 11}
+
+
 def furnish(shop: Shop, now: datetime | None = None, drawn: Callable[[Job, Signature], str] = _in_words) -> None:
     """Write the demo jobs into an empty shop; a shop with jobs is left as it is.
 
@@ -134,6 +139,8 @@ def furnish(shop: Shop, now: datetime | None = None, drawn: Callable[[Job, Signa
         launch.write(session, now - timedelta(hours=7))
         hillclimb(session, now - timedelta(hours=5))
         _railcar(session, now - timedelta(minutes=230))
+        for number, seed in PRACTICED.items():
+            practice.begin(session, number, "TN", f"demo-practice-{number}", seed)
 
 
 def one_job(session: Session, now: datetime | None = None) -> str:
