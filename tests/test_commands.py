@@ -13,7 +13,7 @@ from uranograph.demo.shop import LATE_DEG, furnish
 from uranograph.engine import positions
 from uranograph.phase import finding, move_history, results, weighed
 from uranograph.phase import sweep_points as sweeps
-from uranograph.shop import jobs, loading
+from uranograph.shop import jobs, loading, shelving
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
 
@@ -27,7 +27,9 @@ def test_the_demo_is_furnished_once_and_its_cam_is_as_late_as_was_made_up(shop: 
     furnish(shop)
     furnish(shop)
     with shop.read() as session:
-        found = {job.title: job for job in loading.page(session).jobs}
+        found = {job.title: job for job in loading.page(session, where=shelving.REAL).jobs}
+        practiced = [job.title[:10] for job in loading.page(session, search="Practice ").jobs]
+    assert sorted(practiced) == ["Practice 1", "Practice 6"]
     assert set(found) == {
         "Railcar 12, V-six",
         "Hill-climb four",

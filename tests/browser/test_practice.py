@@ -70,6 +70,8 @@ def begun(page: Page, server: Server, number: int, seed: int = 7) -> None:
 
 def types(page: Page, shown: float) -> None:
     """Type what the wheel shows where it is asked for, with its side, and record it."""
+    # What is decided already is read again by unfolding its field.
+    page.evaluate("document.querySelectorAll('details.again').forEach((fold) => (fold.open = true))")
     before = page.locator("form.reading-form input[name=token]").first.input_value()
     side = "btdc" if shown < 0 else "atdc"
     page.locator(f"input[name=side][value={side}]").check(force=True)

@@ -13,7 +13,7 @@ from uranograph.bench.log import Entry
 from uranograph.core.errors import InvalidInput
 from uranograph.core.quantities import LengthUnit
 from uranograph.engine.card import card_of
-from uranograph.shop import asides, jobs, loading
+from uranograph.shop import asides, jobs, loading, shelving
 from uranograph.shop.database import Shop
 from uranograph.shop.tables import Base, EntryRow
 from uranograph.stations import ORDER
@@ -213,7 +213,7 @@ def test_a_job_caught_up_with_is_the_job_read_whole_and_is_found_to_be_the_same(
     """Void the newest readings of every demo job one by one, write new ones, and move the wheel, looking after each."""
     shop = demo_shop
     with shop.read() as session:
-        keys = [job.key for job in loading.page(session).jobs]
+        keys = [job.key for job in loading.page(session, where=shelving.REAL).jobs]
     for key in keys:
         for step in range(7):
             with shop.write() as session:

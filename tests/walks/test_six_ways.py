@@ -41,6 +41,10 @@ class Hand:
     def presses(self, name: str, role: Any = "button") -> None:
         self.uses(self.page.get_by_role(role, name=name).first)
 
+    def orders(self, firing: str) -> None:
+        """Take one of the usual firing orders, which are a tap away; by keys it is typed."""
+        self.presses(firing)
+
     def chooses(self, words: str) -> None:
         self.uses(self.page.locator("label.choice", has_text=words).first)
 
@@ -101,6 +105,9 @@ class Keys(Hand):
         self.page.keyboard.press("Control+A")
         self.page.keyboard.type(text)
 
+    def orders(self, firing: str) -> None:
+        self.types("Firing order", firing.replace("-", ""))
+
     def records(self) -> None:
         self.page.keyboard.press("Enter")
 
@@ -159,7 +166,7 @@ def test_from_an_empty_shop_to_a_verdict_and_its_sheet(way: Hand) -> None:
     way.types("Job name", "Four for the launch")
     way.types("Your initials", "QZ")
     way.types("Cylinders", "4")
-    way.presses("1-3-4-2")
+    way.orders("1-3-4-2")
     way.chooses("Degree a cam")
     way.presses("Begin the job")
     page.wait_for_url("**/card")

@@ -203,8 +203,16 @@ def _loupe(pen: Pen) -> None:
 
 def lifts(world: World, lobe: str) -> list[float]:
     """Lift of a lobe of the first cylinder by crank angle over a cycle, mm: every half degree, slack taken up forward."""
-    count = round(720 / LIFT_STEP)
-    return [round(world.but(crank_deg=k * LIFT_STEP, lag_deg=0.0).lift_mm(lobe), 4) for k in range(count)]
+    own, at_zero = world.parts.lobes[lobe], world.but(crank_deg=0.0, lag_deg=0.0)
+    short = own.lift_mm - _greatest(at_zero, lobe)
+    behind = at_zero.cam_deg
+    return [round(max(0.0, own.lift(k * LIFT_STEP + behind) - short), 4) for k in range(round(720 / LIFT_STEP))]
+
+
+def _greatest(world: World, lobe: str) -> float:
+    """The lift that a dial on the lifter of a lobe sees at the most, mm: less than the lobe's where a lifter bleeds."""
+    peak = world.parts.lobes[lobe].peak_deg - world.cam_deg
+    return world.but(crank_deg=peak).lift_mm(lobe)
 
 
 def turning(world: World, whole: bool = True) -> dict[str, Any]:

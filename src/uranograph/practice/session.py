@@ -2,6 +2,7 @@
 
 import math
 import secrets
+from collections import OrderedDict
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
@@ -125,6 +126,46 @@ def world_of(practice: Practice, done: Sequence[Done], until: datetime | None = 
     return world
 
 
+@dataclass(frozen=True)
+class _Known:
+    """An engine as it stood after an act, by the act's number."""
+
+    last: int
+    world: World
+
+
+# Engines that were looked at, the oldest forgotten first: each act is only ever done once to what is known.
+MAX_KNOWN = 64
+_KNOWN: "OrderedDict[tuple[str, str], _Known]" = OrderedDict()
+
+
+def world_now(session: Session, practice: Practice) -> World:
+    """The engine as it stands now, from what is known of it and what was done since.
+
+    Parameters
+    ----------
+    session
+        Any session of the shop; nothing that it has not written yet counts.
+    practice
+        The job.
+    """
+    name = (practice.key, practice.begun.isoformat())
+    known = _KNOWN.pop(name, None) or _Known(0, practice.exercise.planted(practice.seed))
+    rows = session.execute(
+        select(PracticeActRow.id, PracticeActRow.kind, PracticeActRow.on, PracticeActRow.by, PracticeActRow.at)
+        .join(JobRow, JobRow.id == PracticeActRow.job_id)
+        .where(JobRow.key == practice.key, PracticeActRow.id > known.last)
+        .order_by(PracticeActRow.id)
+    )
+    for number, kind, on, by, at in rows:
+        world, _ = act(known.world.but(now_s=(at - practice.begun).total_seconds()), Act(kind, on, by))
+        known = _Known(number, world)
+    _KNOWN[name] = known
+    while len(_KNOWN) > MAX_KNOWN:
+        _KNOWN.popitem(last=False)
+    return known.world
+
+
 def do(
     session: Session, practice: Practice, acts: Sequence[Act], at: datetime | None = None
 ) -> tuple[World, tuple[Consequence, ...]]:
@@ -154,7 +195,7 @@ def do(
     if len(acts) > MAX_ACTS:
         raise InvalidInput("acts", "too-many-acts", most=MAX_ACTS)
     at = at or datetime.now(UTC)
-    world = world_of(practice, done_to(session, practice.key))
+    world = world_now(session, practice)
     came: list[Consequence] = []
     job_id = loading.row_of(session, practice.key).id
     for each in acts:

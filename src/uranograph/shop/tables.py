@@ -7,6 +7,7 @@ from sqlalchemy import (
     JSON,
     DateTime,
     Dialect,
+    Float,
     ForeignKey,
     Index,
     LargeBinary,
@@ -216,5 +217,5 @@ class PracticeActRow(Base):
     job_id: Mapped[int] = mapped_column(ForeignKey("practices.job_id"))
     kind: Mapped[str] = mapped_column(String(MAX_LENGTH["kind"]))
     on: Mapped[str] = mapped_column(String(MAX_LENGTH["kind"]))
-    by: Mapped[float]
+    by: Mapped[float] = mapped_column(Float)
     at: Mapped[datetime] = mapped_column(Moment)

@@ -188,12 +188,11 @@ def _practice(request: Request, job: Job, query: Mapping[str, str]) -> dict[str,
     """The made-up engine beside the bench, where the job is practice; shown until the chart is asked for."""
     with shop_of(request).read() as opened:
         found = practice.practice_of(opened, job.key)
-        done = practice.done_to(opened, job.key) if found else []
-    if found is None:
+        world = practice.world_now(opened, found) if found else None
+    if found is None or world is None:
         return {"practice": None, "engine": None}
     if query.get("engine", request.query_params.get("engine", "1")) == "0":
         return {"practice": found, "engine": None}
-    world = practice.world_of(found, done)
     engine = {
         "figure": scene.scene(world),
         "turning": scene.turning(world),

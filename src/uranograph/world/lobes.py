@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass
+from functools import cached_property
 
 
 @dataclass(frozen=True)
@@ -35,8 +36,15 @@ class Lobe:
         """Where it lifts most, crank degrees about overlap TDC."""
         return self.middle_deg + self.uneven_deg
 
+    @cached_property
+    def _bases_deg(self) -> tuple[float, float]:
+        """From the peak to the base circle, on the opening and on the closing side, crank degrees."""
+        return self._base_of(-1), self._base_of(1)
+
     def _base_deg(self, side: int) -> float:
-        """From the peak to the base circle on one side, crank degrees."""
+        return self._bases_deg[side > 0]
+
+    def _base_of(self, side: int) -> float:
         at_check = self.half_deg - side * self.uneven_deg
         return at_check / (math.acos((self.check_lift_mm / self.lift_mm) ** (1 / self.fullness)) / (math.pi / 2))
 

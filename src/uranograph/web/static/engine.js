@@ -14,6 +14,7 @@
   let timer = 0;
   let waiting = 0;
   let dragged = null;
+  let drawnIn = null;
   let sending = Promise.resolve();
 
   const part = (name) => document.getElementById(name);
@@ -67,7 +68,7 @@
       line.setAttribute("x2", end[0].toFixed(1));
       line.setAttribute("y2", end[1].toFixed(1));
     }
-    part("stop").style.display = engine.stop === null ? "none" : "";
+    part("stop").setAttribute("class", engine.stop === null ? "stop-out" : "");
     const depth = engine.stop_mm ? (engine.stop_mm / engine.stroke) * 2 * THROW : 0;
     part("stop").setAttribute("transform", `translate(0 ${depth.toFixed(2)})`);
     const lobe = engine.dial.on === "exhaust" ? "exhaust" : "intake";
@@ -157,6 +158,9 @@
       engine = null;
       return;
     }
+    // Other parts of the page are swapped as well: the engine begins anew only where it was drawn anew.
+    if (root === drawnIn) return;
+    drawnIn = root;
     engine = JSON.parse(root.dataset.turning);
     take({});
     busy(0);
