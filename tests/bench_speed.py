@@ -45,6 +45,8 @@ from uranograph.core.sweep import SweepInput, sweep
 from uranograph.demo.shop import furnish
 from uranograph.evidence.faults import Weighing
 from uranograph.phase import judgment, next_reading, observations
+from uranograph.practice import scene
+from uranograph.practice import session as practice
 from uranograph.shop import exchange, jobs, judging, loading, whole
 from uranograph.shop.database import Shop
 from uranograph.shop.entries import payload_of
@@ -55,6 +57,7 @@ from uranograph.shop.upcasters import VERSION
 from uranograph.web.app import create_app
 from uranograph.web.pages import templates
 from uranograph.web.settings import Settings
+from uranograph.world.acts import Act
 
 broken: list[str] = []
 # A fragment has its verdict, worked out after a reading that was really written.
@@ -499,6 +502,49 @@ def turning(folder: Path) -> None:
     tell("ten gears turning, a picture against a sixtieth, median", statistics.median(gaps) / (1000 / 60), 1.1)
 
 
+def practicing(folder: Path) -> None:
+    """The made-up engine turned: the server's answer after many turns, and the time between pictures while one turns it."""
+    server = Server(folder / "practice.db")
+    shop = Shop(server.database)
+    shop.migrate()
+    with shop.write() as session:
+        key = practice.begin(session, 3, "QZ", seed=11)
+    times = []
+    for _ in range(400):
+        start = time.perf_counter()
+        with shop.write() as session:
+            found = practice.practice_of(session, key)
+            assert found is not None
+            world, _ = practice.do(session, found, [Act("turn", by=7.25)])
+        scene.turning(world, whole=False)
+        times.append(1000 * (time.perf_counter() - start))
+    tell("a turn of the made-up engine kept, p95 of the last 100", p95(times[-100:]), 30, "ms")
+    shop.close()
+    server.start()
+    try:
+        with sync_playwright() as playwright:
+            browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_ARGS)
+            page = browser.new_page(viewport={"width": 1280, "height": 800})
+            page.goto(f"{server.url}/jobs/{key}/degree")
+            page.wait_for_function("document.getElementById('needle').hasAttribute('transform')")
+            at = page.evaluate(
+                """() => new Promise((done) => {
+                  const at = [];
+                  const step = (now) => {
+                    document.body.dispatchEvent(new KeyboardEvent('keydown', {key: 'ArrowRight', bubbles: true}));
+                    at.push(now);
+                    at.length < 60 ? requestAnimationFrame(step) : done(at);
+                  };
+                  requestAnimationFrame(step);
+                })"""
+            )
+            browser.close()
+    finally:
+        server.stop()
+    gaps = [later - earlier for earlier, later in pairwise(at)]
+    tell("the made-up engine turning, a picture against a sixtieth, median", statistics.median(gaps) / (1000 / 60), 1.1)
+
+
 def start_up(folder: Path) -> None:
     starts = [_one_start(folder) for _ in range(3)]
     tell(
@@ -548,6 +594,7 @@ def main() -> int:
         proving()
         packs()
         turning(folder)
+        practicing(folder)
         job_list(folder)
         record(folder)
         memory(folder)

@@ -264,3 +264,105 @@ def test_the_sixth_exercise_finds_it_late_moves_it_and_finds_tdc_again(page: Pag
     assert score
     assert int(score[1]) >= 60
     expect(page.locator(".score")).to_contain_text("1 move")
+
+
+EVENTS = (("intake", True), ("intake", False), ("exhaust", True), ("exhaust", False))
+
+
+def base_circle(page: Page, hand: MouseHand, eye: Eye) -> None:
+    """Turn to where the dial does not move over ten degrees, and zero it there."""
+    for _ in range(80):
+        before = eye.dial()
+        hand.turn(40)
+        if abs(eye.dial() - before) < 1e-6:
+            break
+    page.get_by_role("button", name="Zero the dial").click()
+    eye.settled()
+
+
+@pytest.mark.parametrize("way", [MouseHand, KeyHand])
+def test_the_twentieth_exercise_two_faults_are_found_and_named(
+    page: Page, server: Server, way: type[MouseHand]
+) -> None:
+    # Engine 2: a tooth off, and lifters that bleed down.
+    begun(page, server, 20, seed=2)
+    eye, hand = Eye(page), way(page)
+    key = page.url.split("/")[4]
+    page.get_by_role("button", name="Stop in").click()
+    eye.settled()
+    both_contacts(page, hand, eye)
+    page.get_by_role("button", name="Stop out").click()
+    eye.settled()
+    page.get_by_role("button", name="Don't move it, subtract").click()
+    expect(page.locator("[data-panel=state] .verdict")).to_contain_text("subtracted")
+    page.goto(f"{server.url}/jobs/{key}/degree?engine=1&method=events")
+    lobe = ""
+    for on, rising in EVENTS:
+        if on != lobe:
+            page.locator("#engine-dial").select_option(on)
+            eye.settled()
+            base_circle(page, hand, eye)
+            lobe = on
+        lift = float(re.search(r"(\d+\.\d+)", page.locator("[data-panel=do]").inner_text())[1])
+        comes_up_to(page, hand, eye, lift, rising=rising)
+    # Whole teeth away from the card, and far from in.
+    state = page.locator("[data-panel=state]").first
+    expect(state).not_to_contain_text("In:")
+    assert abs(float(state.locator(".number").inner_text())) > 8
+    page.get_by_role("link", name="Finish: debrief").click()
+    expect(page.locator("h1")).to_have_text("What was wrong?")
+    page.get_by_role("button", name="That is what it was").click()
+    expect(page.locator(".field-error")).to_contain_text("at least one")
+    for words in ("the cam is a tooth off", "a lifter bleeds down"):
+        page.get_by_role("checkbox", name=words).check()
+    page.get_by_role("button", name="That is what it was").click()
+    expect(page.locator("h1")).to_contain_text("of 100")
+    expect(page.locator(".score")).to_contain_text("Result 50 of 50")
+    expect(page.locator("tbody tr")).to_have_count(6)
+
+
+def test_a_gear_is_heated_looked_at_and_put_on(page: Page, server: Server) -> None:
+    begun_without_needle(page, server, 14)
+    shown = lambda: float(  # noqa: E731
+        re.search(r"rotate\(([-\d.]+)", page.locator("#needle-heat").get_attribute("transform") or "")[1]
+    )
+    before = shown()
+    page.locator("#engine-heat").fill("190")
+    page.get_by_role("button", name="Heat", exact=True).click()
+    expect(page.locator("#engine")).to_have_attribute("aria-busy", "false")
+    hot = shown()
+    assert (hot + 135) / 0.9 == pytest.approx(190, abs=3)
+    assert hot > before
+    page.wait_for_timeout(1200)
+    # It cools while one looks at it.
+    assert shown() < hot - 0.05
+    page.get_by_role("button", name="Put the gear on").click()
+    expect(page.locator("#gear-side")).to_have_attribute("transform", "translate(176 0)")
+
+
+def begun_without_needle(page: Page, server: Server, number: int, seed: int = 7) -> None:
+    signed_in(page, server, "QZ")
+    page.goto(f"{server.url}/practice")
+    page.locator(f"#seed-{number}").fill(str(seed))
+    page.locator(f'form[action="/practice/{number}"] button').click()
+    expect(page.locator("#engine")).to_have_attribute("aria-busy", "false")
+
+
+def test_marks_are_seen_to_meet_and_not_to_meet_as_the_crank_gear_is_dragged(page: Page, server: Server) -> None:
+    begun(page, server, 15)
+    gear = page.locator("#gear-crank")
+    box = gear.bounding_box()
+    assert box
+    center = (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    turned = lambda name: float(  # noqa: E731
+        re.search(r"rotate\(([-\d.]+)", page.locator(f"#gear-{name}").get_attribute("transform") or "")[1]
+    )
+    before = turned("crank"), turned("cam")
+    page.mouse.move(center[0], center[1] - box["height"] / 3)
+    page.mouse.down()
+    page.mouse.move(center[0] + box["width"] / 3, center[1], steps=8)
+    page.mouse.up()
+    expect(page.locator("#engine")).to_have_attribute("aria-busy", "false")
+    by = turned("crank") - before[0]
+    assert by == pytest.approx(90, abs=4)
+    assert turned("cam") - before[1] == pytest.approx(by / 2, abs=0.1)

@@ -7,12 +7,16 @@ from fastapi.testclient import TestClient
 from sqlalchemy.orm import Session
 
 from tests.hands import take
+from tests.practice.test_hands import find
 from uranograph.core.errors import InvalidInput
 from uranograph.engine import degree_wheel, tdc
 from uranograph.practice import scene, session
+from uranograph.practice.checks import CHECKS
 from uranograph.practice.debrief import debrief
-from uranograph.practice.exercises import EXERCISES
-from uranograph.practice.messages import CAME
+from uranograph.practice.drawing_parts import DIAL_ON
+from uranograph.practice.exercises import EXERCISES, View
+from uranograph.practice.forms import filled_forms
+from uranograph.practice.messages import CAME, CHECK_WORDS
 from uranograph.shop import jobs, loading, shelving
 from uranograph.shop.database import Shop
 from uranograph.stations import ORDER
@@ -55,12 +59,14 @@ def test_every_exercise_begins_with_its_forms_read_and_its_engine_as_planted(
         practice = begun(opened, number, seed)
         job = loading.load(opened, practice.key)
     assert (practice.exercise.number, practice.seed) == (number, seed)
-    for kind in ("engine", "card", "wheel"):
+    for kind in filled_forms(practice.exercise, EXERCISES[number].planted(seed)):
         assert job.filled(ORDER.forms[kind]).value is not None, kind
     assert practice.exercise.station in ORDER.by_key
     assert session.world_of(practice, []) == EXERCISES[number].planted(seed)
-    mounted = degree_wheel.wheel_of(job)
-    assert mounted is not None
+    assert set(practice.exercise.dials) <= set(DIAL_ON)
+    assert set(practice.exercise.checks) <= set(CHECKS) == set(CHECK_WORDS)
+    if practice.exercise.view is View.WHEEL and practice.exercise.station in ("tdc", "degree", "piston-valve"):
+        assert degree_wheel.wheel_of(job) is not None
 
 
 def test_a_perfect_hand_has_a_hundred_points_at_the_stop(shop: Shop) -> None:
@@ -68,10 +74,10 @@ def test_a_perfect_hand_has_a_hundred_points_at_the_stop(shop: Shop) -> None:
         practice = begun(opened, 1)
         contacts(opened, practice)
         contacts(opened, practice)
-        found = debrief(practice, loading.load(opened, practice.key), session.done_to(opened, practice.key))
+        found = debrief(practice, loading.load(opened, practice.key), session.done_to(opened, practice.key), find)
     assert (found.result, found.method, found.score) == (50, 50, 100)
     assert len(found.readings) == 4
-    assert all(abs(each.eye_deg) < 0.01 and not each.words for each in found.readings)
+    assert all(abs(each.eye) < 0.01 and not each.words for each in found.readings)
     assert "4.0" in found.truth
 
 
@@ -83,7 +89,7 @@ def test_without_a_proof_and_with_a_misreading_points_are_lost_and_said(shop: Sh
         take(opened, practice.key, tdc.KEY, [("stop.1.before", f"{float(deg) + 3:.2f}", side)])
         world, _ = session.do(opened, practice, [Act("turn", by=-400)])
         take(opened, practice.key, tdc.KEY, [("stop.1.after", *shown(world))])
-        found = debrief(practice, loading.load(opened, practice.key), session.done_to(opened, practice.key))
+        found = debrief(practice, loading.load(opened, practice.key), session.done_to(opened, practice.key), find)
     assert found.result < 25
     assert found.method == 30
     assert "3.0° off" in found.readings[0].words
@@ -98,7 +104,7 @@ def test_slack_in_a_reading_is_seen_at_the_moment_it_was_read(shop: Shop) -> Non
         world = session.world_of(practice, session.done_to(opened, practice.key))
         take(opened, practice.key, "degree", [("intake.1.before", *shown(world))], second="1.0")
         session.do(opened, practice, [Act("turn", by=30)])
-        found = debrief(practice, loading.load(opened, practice.key), session.done_to(opened, practice.key))
+        found = debrief(practice, loading.load(opened, practice.key), session.done_to(opened, practice.key), find)
     assert take_at > AT
     assert found.readings[0].lag_deg == pytest.approx(1.5)
     assert "come up to backward" in found.readings[0].words

@@ -49,7 +49,7 @@ class Hand:
         self.uses(self.page.locator("label.choice", has_text=words).first)
 
     def types(self, label: str, text: str) -> None:
-        field = self.page.get_by_label(label, exact=False).first
+        field = self.page.get_by_role("textbox", name=label).first
         self.uses(field)
         field.fill(text)
 
@@ -101,7 +101,7 @@ class Keys(Hand):
         raise AssertionError(f"no key chooses {words}")
 
     def types(self, label: str, text: str) -> None:
-        self.uses(self.page.get_by_label(label, exact=False).first)
+        self.uses(self.page.get_by_role("textbox", name=label).first)
         self.page.keyboard.press("Control+A")
         self.page.keyboard.type(text)
 

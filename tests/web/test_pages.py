@@ -288,7 +288,7 @@ def test_scripts_and_styles_stay_small_and_carry_their_version(client: TestClien
 
 def test_every_script_and_style_goes_out_whole_and_once(client: TestClient) -> None:
     """Each file of ours is on every page, beside those that one page alone has."""
-    alone = {"light.js", "try.js", "label.css", "engine.js"}
+    alone = {"light.js", "try.js", "label.css", "engine.js", "engine-scene.js"}
     ours = {path.name for path in FOLDER.glob("*.js")} | {path.name for path in FOLDER.glob("*.css")}
     parts = [part for name in TOGETHER for part in TOGETHER[name]]
     assert len(parts) == len(set(parts))

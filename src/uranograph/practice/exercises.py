@@ -1,16 +1,11 @@
-"""The exercises: what is planted, where it begins, and what is learned."""
+"""The exercises: what is planted, where it begins, what one has at hand, and what is learned."""
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from enum import StrEnum
 
-from uranograph.world.made import made
-from uranograph.world.parts import Adjuster
-from uranograph.world.state import DialMount, WheelMount, World
-
-# Keyways every two degrees; a slot every one.
-KEYWAYS = {("0" if k == 0 else f"{'A' if k > 0 else 'R'}{abs(k)}"): float(k) for k in range(-8, 9, 2)}
-SLOT = {("0" if k == 0 else f"{'A' if k > 0 else 'R'}{abs(k)}"): float(k) for k in range(-10, 11)}
+from uranograph.practice import planting as planted
+from uranograph.world.state import World
 
 
 class Goal(StrEnum):
@@ -19,6 +14,33 @@ class Goal(StrEnum):
     TOP = "top"
     PHASE = "phase"
     IN = "in"
+    RUNOUT = "runout"
+    PLAY = "play"
+    FACES = "thrust-faces"
+    HEAT = "heat"
+    MARKS = "marks"
+    BACKLASH = "backlash"
+    VALVES = "valves"
+    CAUSE = "cause"
+    FAULTS = "faults"
+
+
+class View(StrEnum):
+    """How the engine is drawn: the degree wheel on its nose, its gears with their marks, or a gear that is heated."""
+
+    WHEEL = "wheel"
+    GEARS = "gears"
+    HEAT = "heat"
+
+
+@dataclass(frozen=True)
+class Tool:
+    """A button: what it does to the engine, and its words."""
+
+    kind: str
+    words: str
+    on: str = ""
+    by: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -35,14 +57,26 @@ class Exercise:
         Where it begins.
     goal
         What it is scored by.
-    best_moves, best_readings
+    best_readings, best_moves
         What a builder who does all that is asked, and no more, takes.
     planted
         Makes an engine by a seed.
+    method
+        By which method it is read, where the station has several.
     drive
         What its drive offers: `keyway`, `slot`, or nothing.
     top_stated
         Whether TDC was found before, and the learner begins at the lobes.
+    view
+        How the engine is drawn.
+    dials
+        What the dial can stand on.
+    tools
+        What else can be done to the engine.
+    checks
+        What its method is judged by, by their names in `checks`; nothing forced comes on top.
+    faults
+        How many faults are to be named at the end.
     """
 
     number: int
@@ -53,44 +87,29 @@ class Exercise:
     best_readings: int
     planted: Callable[[int], World]
     best_moves: int = 0
+    method: str = ""
     drive: str = ""
     top_stated: bool = False
+    view: View = View.WHEEL
+    dials: tuple[str, ...] = ("intake", "exhaust", "piston")
+    tools: tuple[Tool, ...] = ()
+    checks: tuple[str, ...] = ("proof", "forward")
+    faults: int = 0
+
+    @property
+    def is_free(self) -> bool:
+        """Whether what is planted is drawn by the engine's number."""
+        return self.number > LAST_NUMBERED
 
 
-def _four(seed: int, faults: tuple[str, ...] = ()) -> World:
-    """A four-cylinder with gears, the wheel well mounted, the cam as the faults have it."""
-    world = made(seed, faults, chain=False, cylinders=4)
-    wheel = WheelMount(0.0, "half", False, 1.0, 0.05, 0.0)
-    parts = replace(world.parts, ratchet=False, rotation="clockwise", slack_deg=0.8)
-    return replace(world, parts=parts).but(wheel=wheel, dial=DialMount("intake"), crank_deg=720.0 + 150)
-
-
-def _zero(world: World, deg: float) -> World:
-    return world.but(wheel=replace(world.state.wheel, zero_deg=deg))
-
-
-def _late(world: World, deg: float) -> World:
-    return world.but(late_deg=deg)
-
-
-def _with(world: World, kind: str, cam_degrees: bool = False) -> World:
-    """An engine with an adjuster of a kind, fitted at its zero."""
-    positions = SLOT if kind == "slot" else KEYWAYS
-    adjuster = Adjuster(kind, positions, "0", cam_degrees, kind != "slot")
-    return replace(world, parts=replace(world.parts, adjuster=adjuster)).but(position="0")
-
-
-def _slack(world: World, deg: float) -> World:
-    return replace(world, parts=replace(world.parts, slack_deg=deg))
-
-
-def _askew(world: World, lean: float) -> World:
-    return world.but(dial=replace(world.state.dial, on="piston", lean=lean))
-
-
-def _mirrored(world: World) -> World:
-    return world.but(wheel=replace(world.state.wheel, mirrored=True, scale="full"))
-
+LAST_NUMBERED = 20
+_LEVER = (Tool("lever", "Lever back", by=0.0), Tool("lever", "Lever forward", by=1.0))
+_PLATE = (Tool("on", "Thrust plate on", "cam-limits"), Tool("off", "Thrust plate off", "cam-limits"))
+_SAND = tuple(
+    Tool("sand", f"Sand {side} face {by:.2f}", f"cam-{side}", by) for side in ("front", "rear") for by in (0.01, 0.03)
+)
+_TOOTH = (Tool("teeth", "Cam gear a tooth earlier", by=-1.0), Tool("teeth", "Cam gear a tooth later", by=1.0))
+_VALVE = (Tool("lever", "Let the valve shut", by=0.0), Tool("lever", "Push the valve to touch", by=1.0))
 
 _ALL = (
     Exercise(
@@ -100,7 +119,7 @@ _ALL = (
         "tdc",
         Goal.TOP,
         4,
-        lambda seed: _zero(_four(seed), 4.0 if seed % 2 else -4.0),
+        lambda seed: planted.wheel_off(planted.four(seed), 4.0 if seed % 2 else -4.0),
     ),
     Exercise(
         2,
@@ -109,7 +128,8 @@ _ALL = (
         "tdc",
         Goal.TOP,
         4,
-        lambda seed: _askew(_zero(_four(seed), 3.0), 0.97),
+        lambda seed: planted.askew(planted.wheel_off(planted.four(seed), 3.0), 0.97),
+        method="drop",
     ),
     Exercise(
         3,
@@ -118,8 +138,9 @@ _ALL = (
         "degree",
         Goal.PHASE,
         4,
-        lambda seed: _late(_four(seed), 0.3),
+        lambda seed: planted.late(planted.four(seed), 0.3),
         top_stated=True,
+        method="lifts",
     ),
     Exercise(
         4,
@@ -128,8 +149,9 @@ _ALL = (
         "degree",
         Goal.PHASE,
         4,
-        lambda seed: _slack(_late(_four(seed), -0.4), 2.0),
+        lambda seed: planted.slack(planted.late(planted.four(seed), -0.4), 2.0),
         top_stated=True,
+        method="lifts",
     ),
     Exercise(
         5,
@@ -138,8 +160,9 @@ _ALL = (
         "degree",
         Goal.PHASE,
         6,
-        lambda seed: _late(_four(seed), 3.0),
+        lambda seed: planted.late(planted.four(seed), 3.0),
         top_stated=True,
+        method="events",
     ),
     Exercise(
         6,
@@ -148,9 +171,9 @@ _ALL = (
         "degree",
         Goal.IN,
         14,
-        lambda seed: _with(_late(_four(seed), 4.0), "choices"),
-        1,
-        "keyway",
+        lambda seed: planted.with_positions(planted.late(planted.four(seed), 4.0), "choices"),
+        best_moves=1,
+        drive="keyway",
     ),
     Exercise(
         7,
@@ -159,9 +182,9 @@ _ALL = (
         "degree",
         Goal.IN,
         16,
-        lambda seed: _with(_late(_four(seed), 4.0), "slot", cam_degrees=True),
-        2,
-        "slot",
+        lambda seed: planted.with_positions(planted.late(planted.four(seed), 4.0), "slot", cam_degrees=True),
+        best_moves=2,
+        drive="slot",
     ),
     Exercise(
         8,
@@ -170,7 +193,7 @@ _ALL = (
         "tdc",
         Goal.PHASE,
         8,
-        lambda seed: _mirrored(_zero(_late(_four(seed), 1.5), 2.0)),
+        lambda seed: planted.mirrored(planted.wheel_off(planted.late(planted.four(seed), 1.5), 2.0)),
     ),
     Exercise(
         9,
@@ -179,8 +202,9 @@ _ALL = (
         "degree",
         Goal.PHASE,
         8,
-        lambda seed: _late(_four(seed, ("uneven-lobes",)), 0.0),
+        lambda seed: planted.late(planted.four(seed, ("uneven-lobes",)), 0.0),
         top_stated=True,
+        method="events",
     ),
     Exercise(
         10,
@@ -189,8 +213,149 @@ _ALL = (
         "degree",
         Goal.PHASE,
         8,
-        lambda seed: _late(_four(seed, ("bleeding",)), 0.0),
+        lambda seed: planted.late(planted.four(seed, ("bleeding",)), 0.0),
         top_stated=True,
+        method="events",
+    ),
+    Exercise(
+        11,
+        "Runout, then truing",
+        "How much the shaft runs out decides the drive: read it all round, and all round again once it is trued.",
+        "runout",
+        Goal.RUNOUT,
+        18,
+        planted.bent,
+        dials=("seat",),
+        tools=(Tool("true-shaft", "True the shaft"),),
+        checks=("round-closed", "read-after-truing"),
+    ),
+    Exercise(
+        12,
+        "End play of the cam",
+        "Without the parts that limit it a shaft floats ten times as far: they go on first.",
+        "end-play",
+        Goal.PLAY,
+        4,
+        lambda seed: planted.measured_by(planted.four(seed), "cam-end").but(taken_off=frozenset({"cam-limits"})),
+        dials=("cam-end",),
+        tools=(*_LEVER, *_PLATE),
+        checks=("limits-first", "three-times"),
+    ),
+    Exercise(
+        13,
+        "Thrust faces too thick",
+        "Half from each face, in passes, measured in between: what is sanded away never comes back.",
+        "end-play",
+        Goal.FACES,
+        16,
+        planted.thick_faces,
+        dials=("cam-end", "cam-front", "cam-rear"),
+        tools=(*_LEVER, *_SAND),
+        checks=("in-passes", "both-alike"),
+    ),
+    Exercise(
+        14,
+        "A gear by heat",
+        "What counts is what the thermometer shows on its way to the shaft: too cool it sticks, too hot it is spoiled.",
+        "gear-fit",
+        Goal.HEAT,
+        9,
+        planted.by_heat,
+        view=View.HEAT,
+        dials=(),
+        checks=("temperature-read", "on-at-first"),
+    ),
+    Exercise(
+        15,
+        "Marks through an idler",
+        "One tooth is seen where two marks meet. Set right, it is turned two whole turns: crank and cam must be back, the idler need not.",
+        "marks",
+        Goal.MARKS,
+        10,
+        lambda seed: planted.gears_at_marks(seed, True, ("tooth-off",)),
+        best_moves=1,
+        view=View.GEARS,
+        tools=_TOOTH,
+        checks=("marks-at-top", "two-turns"),
+    ),
+    Exercise(
+        16,
+        "The key against the dot",
+        "Where a dot and a key disagree, the key decides: the lobes were ground from it.",
+        "marks",
+        Goal.MARKS,
+        10,
+        lambda seed: planted.gears_at_marks(seed, False, ("dot-wrong",)),
+        view=View.GEARS,
+        tools=_TOOTH,
+        checks=("key-read", "left-by-the-key"),
+    ),
+    Exercise(
+        17,
+        "Backlash with a tight place",
+        "The mean may be good and one place too tight: rock it all round the cam, and look at the least.",
+        "backlash",
+        Goal.BACKLASH,
+        12,
+        lambda seed: planted.measured_by(planted.four(seed, ("tight-place",)), "tooth"),
+        dials=("tooth",),
+        tools=_LEVER,
+        checks=("all-round", "pushed"),
+    ),
+    Exercise(
+        18,
+        "Piston to valve: one comes too near",
+        "Pushed open by hand at TDC, each valve says how near it comes: before the engine is turned over, not by turning it over.",
+        "piston-valve",
+        Goal.VALVES,
+        2,
+        planted.near_valve,
+        top_stated=True,
+        dials=("intake-valve", "exhaust-valve"),
+        tools=(*_VALVE, Tool("on", "Rockers on", "rockers"), Tool("off", "Rockers off", "rockers")),
+        checks=("both-valves", "rockers-off"),
+    ),
+    Exercise(
+        19,
+        "A complaint: jumped, or slipped?",
+        "Marks that meet each other and stand wrong against the piston's own top: a gear slipped on its seat, and no tooth jumped.",
+        "wrong",
+        Goal.CAUSE,
+        4,
+        planted.slipped,
+        view=View.GEARS,
+        dials=("piston", "intake", "exhaust"),
+        checks=("own-top-looked-at", "marks-looked-at"),
+    ),
+    Exercise(
+        20,
+        "Something is wrong",
+        "Two faults at once hide each other: find TDC, degree it, answer what is asked, then name both.",
+        "tdc",
+        Goal.FAULTS,
+        16,
+        lambda seed: planted.with_faults(seed, planted.drawn_faults(seed, 2)),
+        faults=2,
+    ),
+    Exercise(
+        21,
+        "A free engine, easy",
+        "One thing is wrong. Find TDC, degree it, name it.",
+        "tdc",
+        Goal.FAULTS,
+        12,
+        lambda seed: planted.with_faults(seed, planted.drawn_faults(seed, 1)),
+        faults=1,
+    ),
+    Exercise(
+        22,
+        "A free engine, hard",
+        "Three things are wrong. Find TDC, degree it, name them.",
+        "tdc",
+        Goal.FAULTS,
+        24,
+        lambda seed: planted.with_faults(seed, planted.drawn_faults(seed, 3)),
+        faults=3,
     ),
 )
 EXERCISES: Mapping[int, Exercise] = {each.number: each for each in _ALL}

@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session
 from uranograph.core.errors import InvalidInput
 from uranograph.practice.exercises import EXERCISES, Exercise
 from uranograph.practice.forms import filled_forms
+from uranograph.practice.planting import NAMED
 from uranograph.shop import jobs, loading
 from uranograph.shop.tables import EntryRow, JobRow, PracticeActRow, PracticeRow
 from uranograph.world.acts import KINDS, Act, Consequence, act
@@ -20,6 +21,8 @@ from uranograph.world.state import World
 
 # Most acts in one go, and the widest turn of one.
 MAX_ACTS, MAX_TURN_DEG = 60, 1500.0
+# What is written beside acts of the world: a fault named at the end.
+NAMES = "named"
 
 
 @dataclass(frozen=True)
@@ -122,8 +125,10 @@ def world_of(practice: Practice, done: Sequence[Done], until: datetime | None = 
     for each in done:
         if until is not None and each.at > until:
             break
+        if each.act.kind == NAMES:
+            continue
         world, _ = act(world.but(now_s=(each.at - practice.begun).total_seconds()), each.act)
-    return world
+    return world if until is None else world.but(now_s=(until - practice.begun).total_seconds())
 
 
 @dataclass(frozen=True)
@@ -154,7 +159,7 @@ def world_now(session: Session, practice: Practice) -> World:
     rows = session.execute(
         select(PracticeActRow.id, PracticeActRow.kind, PracticeActRow.on, PracticeActRow.by, PracticeActRow.at)
         .join(JobRow, JobRow.id == PracticeActRow.job_id)
-        .where(JobRow.key == practice.key, PracticeActRow.id > known.last)
+        .where(JobRow.key == practice.key, PracticeActRow.id > known.last, PracticeActRow.kind != NAMES)
         .order_by(PracticeActRow.id)
     )
     for number, kind, on, by, at in rows:
@@ -163,7 +168,7 @@ def world_now(session: Session, practice: Practice) -> World:
     _KNOWN[name] = known
     while len(_KNOWN) > MAX_KNOWN:
         _KNOWN.popitem(last=False)
-    return known.world
+    return known.world.but(now_s=(datetime.now(UTC) - practice.begun).total_seconds())
 
 
 def do(
@@ -208,6 +213,34 @@ def do(
         came += more
         session.add(PracticeActRow(job_id=job_id, kind=each.kind, on=each.on[:16], by=each.by, at=at))
     return world, tuple(came)
+
+
+def name_faults(session: Session, practice: Practice, faults: Sequence[str], at: datetime | None = None) -> None:
+    """Write down what is named as wrong with an engine.
+
+    Parameters
+    ----------
+    session
+        A writing session.
+    practice
+        The job.
+    faults
+        By their names in `NAMED`.
+    at
+        When; now unless given.
+
+    Raises
+    ------
+    InvalidInput
+        When none is named, or there is no such fault.
+    """
+    if not faults:
+        raise InvalidInput("faults", "no-fault-named")
+    if unknown := set(faults) - set(NAMED):
+        raise InvalidInput("faults", "no-such-act-here", typed=min(unknown)[:20])
+    job_id, at = loading.row_of(session, practice.key).id, at or datetime.now(UTC)
+    for each in sorted(set(faults)):
+        session.add(PracticeActRow(job_id=job_id, kind=NAMES, on=each, by=0.0, at=at))
 
 
 def records(session: Session, by: str) -> dict[int, list[str]]:

@@ -25,6 +25,7 @@ REFUSALS = {
     "file-cannot-be-judged": "A reading in this file cannot be read, so none of it is taken.",
     "no-such-exercise": "There is no exercise {typed}.",
     "not-an-engine-number": "“{typed}” is no engine number: up to {digits} digits, or nothing for any engine.",
+    "no-fault-named": "Name at least one fault.",
     "no-such-act-here": "“{typed}” cannot be done to this engine.",
     "too-many-acts": "No more than {most} things at once.",
     "line-too-long": "There is room for {longest} letters.",

@@ -21,6 +21,7 @@ from uranograph.core.plain import plain
 from uranograph.core.wheel import Turn
 from uranograph.practice import scene
 from uranograph.practice import session as practice
+from uranograph.practice.drawing_parts import DIAL_ON
 from uranograph.shop import jobs, library, loading
 from uranograph.stations import ORDER
 from uranograph.web.pages import is_fragment, render, shop_of
@@ -194,9 +195,9 @@ def _practice(request: Request, job: Job, query: Mapping[str, str]) -> dict[str,
     if query.get("engine", request.query_params.get("engine", "1")) == "0":
         return {"practice": found, "engine": None}
     engine = {
-        "figure": scene.scene(world),
+        "figure": scene.scene(world, found.exercise.view),
         "turning": scene.turning(world),
-        "dials": scene.DIAL_ON,
+        "dials": DIAL_ON,
         "exercise": found.exercise,
         "hydraulic": world.parts.hydraulic,
     }

@@ -107,8 +107,9 @@ def _stop(world: World, done: Act) -> Outcome:
 
 
 def _dial(world: World, done: Act) -> Outcome:
-    """Put the dial on something, its zero where it stands now."""
-    return world.but(dial=replace(world.state.dial, on=done.on, zero_mm=geometry.under_dial(world, done.on))), ()
+    """Put the dial on something, its zero where it stands now; a thickness is measured from the anvil."""
+    zero = 0.0 if geometry.is_thickness(done.on) else geometry.under_dial(world, done.on)
+    return world.but(dial=replace(world.state.dial, on=done.on, zero_mm=zero)), ()
 
 
 def _zero_dial(world: World, done: Act) -> Outcome:
@@ -185,12 +186,14 @@ def _fit_gear(world: World, done: Act) -> Outcome:
 
 
 def _sand(world: World, done: Act) -> Outcome:
-    """Take so much off one thrust face, mm: it never comes back."""
-    state, on = world.state, done.on
+    """Take so much off one thrust face of a shaft, mm, `cam-front` or `cam-rear`: it never comes back."""
+    state = world.state
+    on = done.on.partition("-")[0]
     thrust = world.parts.thrusts[on]
-    gone = state.faces_mm.get(on, 0.0) + done.by
+    faces = {**state.faces_mm, done.on: state.faces_mm.get(done.on, 0.0) + done.by}
+    gone = sum(each for face, each in faces.items() if face.partition("-")[0] == on)
     play = state.plays_mm.get(on, thrust.play_mm) + done.by
-    sanded = world.but(faces_mm={**state.faces_mm, on: gone}, plays_mm={**state.plays_mm, on: play})
+    sanded = world.but(faces_mm=faces, plays_mm={**state.plays_mm, on: play})
     if play > thrust.most_mm or gone > thrust.spare_mm:
         return sanded.harmed("face-too-thin"), (Consequence.METAL_GONE,)
     return sanded, ()
@@ -241,6 +244,11 @@ def _shim_sprocket(world: World, done: Act) -> Outcome:
     return replace(world, parts=replace(world.parts, sprockets=replace(line, driven_mm=line.driven_mm + done.by))), ()
 
 
+def _lever(world: World, done: Act) -> Outcome:
+    """Push a shaft along, or rock a gear: 0 fully back, 1 fully forward."""
+    return world.but(lever=max(0.0, min(1.0, done.by))), ()
+
+
 def _tappets(world: World, done: Act) -> Outcome:
     """Solid stand-ins in, or the engine's own again."""
     return world.but(solid_tappets=done.on == "solid"), ()
@@ -267,6 +275,7 @@ _DONE: Mapping[str, Callable[[World, Act], Outcome]] = MappingProxyType(
         "true-shaft": _true_shaft,
         "torque": _torque,
         "tappets": _tappets,
+        "lever": _lever,
         "exchange-gear": _exchange_gear,
         "clear-lobes": _clear_lobes,
         "shim-sprocket": _shim_sprocket,

@@ -51,8 +51,10 @@ class Thrust:
         `shims`, `spacer` (a ring against a plate), or `faces` (of a thrust washer, sanded).
     stock_mm
         Shims at hand.
+    face_mm
+        Thickness of each thrust face as it came.
     spare_mm
-        What may be taken off each face before the washer is spoiled.
+        What may be taken off the faces before the washer is spoiled.
     """
 
     play_mm: float
@@ -63,6 +65,7 @@ class Thrust:
     stock_mm: tuple[float, ...] = ()
     plate_mm: float = 4.0
     spare_mm: float = 0.2
+    face_mm: float = 4.5
 
 
 @dataclass(frozen=True)

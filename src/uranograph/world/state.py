@@ -47,6 +47,8 @@ class State:
         Names of parts.
     torqued
         How often each bolt was pulled to its last stage; `stretched` whether past what it bears.
+    lever
+        What is pushed or rocked by hand: 0 fully back, 1 fully forward.
     gear_c, heated_s
         Temperature that the gear was heated to, and when; `now_s` is the time now.
     """
@@ -72,6 +74,7 @@ class State:
     torqued: tuple[int, ...] = ()
     stretched: bool = False
     solid_tappets: bool = False
+    lever: float = 0.0
     gear_c: float = AMBIENT_C
     heated_s: float = 0.0
     now_s: float = 0.0

@@ -8,12 +8,16 @@ from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.exc import SQLAlchemyError
 from starlette.concurrency import run_in_threadpool
 
+from uranograph.bench.finding import Finding
+from uranograph.bench.job import Job
 from uranograph.bench.messages import refusal
 from uranograph.core.errors import InvalidInput
 from uranograph.practice import debrief, scene, session
 from uranograph.practice.exercises import EXERCISES
 from uranograph.practice.messages import CAME
+from uranograph.practice.planting import NAMED
 from uranograph.shop import loading
+from uranograph.stations import ORDER
 from uranograph.web.bench_page import form_of
 from uranograph.web.pages import BY_COOKIE, NOT_WRITTEN, fresh_token, lead, remember, render, shop_of, who
 from uranograph.world.acts import Act
@@ -62,7 +66,11 @@ def _debrief(opened: Any, key: str) -> debrief.Debrief:
     practice = session.practice_of(opened, key)
     if practice is None:
         raise loading.NoSuchJob(key)
-    return debrief.debrief(practice, loading.load(opened, key), session.done_to(opened, key))
+    return debrief.debrief(practice, loading.load(opened, key), session.done_to(opened, key), _find)
+
+
+def _find(job: Job, station: str) -> Finding:
+    return ORDER.by_key[station].find(job)
 
 
 @router.post("/practice/{number}")
@@ -79,7 +87,9 @@ def _begin(request: Request, number: int, form: dict[str, str]) -> Response:
         return _list(request, 422, errors={error.field: refusal(error)}, refused=number)
     except SQLAlchemyError:
         return _list(request, 503, message=NOT_WRITTEN)
-    response = lead(request, f"/jobs/{key}/{EXERCISES[number].station}?engine=1")
+    exercise = EXERCISES[number]
+    method = f"&method={exercise.method}" if exercise.method else ""
+    response = lead(request, f"/jobs/{key}/{exercise.station}?engine=1{method}")
     remember(response, BY_COOKIE, by.strip().upper())
     return response
 
@@ -112,10 +122,33 @@ def do(request: Request, key: str, asked: ActsAsked) -> Response:
 
 @router.get("/jobs/{key}/debrief")
 def told(request: Request, key: str) -> Response:
+    return _told(request, key)
+
+
+def _told(request: Request, key: str, errors: dict[str, str] | None = None) -> Response:
     with shop_of(request).read() as opened:
         practice = session.practice_of(opened, key)
         if practice is None:
             raise loading.NoSuchJob(key)
         job = loading.load(opened, key)
-        found = debrief.debrief(practice, job, session.done_to(opened, key))
-    return render(request, "debrief.html", {"practice": practice, "job": job, "found": found})
+        found = debrief.debrief(practice, job, session.done_to(opened, key), _find)
+    context = {"practice": practice, "job": job, "found": found, "faults": NAMED, "errors": errors or {}}
+    return render(request, "debrief.html", context, 422 if errors else 200)
+
+
+@router.post("/jobs/{key}/named")
+async def name(request: Request, key: str) -> Response:
+    return await run_in_threadpool(_name, request, key, await form_of(request))
+
+
+def _name(request: Request, key: str, form: dict[str, str]) -> Response:
+    """Keep which faults were named at the end of an exercise, and show what was so."""
+    try:
+        with shop_of(request).write() as opened:
+            practice = session.practice_of(opened, key)
+            if practice is None:
+                raise loading.NoSuchJob(key)
+            session.name_faults(opened, practice, [each for each in form if each in NAMED])
+    except InvalidInput as error:
+        return _told(request, key, {error.field: refusal(error)})
+    return lead(request, f"/jobs/{key}/debrief")

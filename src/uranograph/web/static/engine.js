@@ -1,17 +1,12 @@
-// A made-up engine is turned by dragging its handle, the mouse wheel, buttons or arrow keys. What is felt at a real one is felt
-// here: the stop stops, slack lets the needle wait, a pin holds. Every turn is told to the server, which keeps the engine.
+// The made-up engine of a practice job: turned by hand and felt; everything done is told to the server, which keeps the engine.
 (() => {
-  const CRANK = [486, 440];
-  const THROW = 40;
   const WHEEL = [214, 330];
-  const DIAL = [646, 146];
-  const LOBE = [646, 440];
-  const BASE = 34;
-  const PER_MM = 5.5;
   const SEND_AFTER_MS = 160;
+  const COOLS_EVERY_MS = 500;
   let engine = null;
   let turned = [];
   let timer = 0;
+  let cooling = 0;
   let waiting = 0;
   let dragged = null;
   let drawnIn = null;
@@ -19,65 +14,7 @@
 
   const part = (name) => document.getElementById(name);
   const radians = (deg) => (deg * Math.PI) / 180;
-
-  const drop = (deg) => {
-    const half = engine.stroke / 2;
-    const x = half * Math.sin(radians(deg));
-    return half * (1 - Math.cos(radians(deg))) + engine.rod - Math.sqrt(engine.rod ** 2 - x ** 2);
-  };
-
-  const liftAt = (lobe, deg) => {
-    const table = engine.lifts[lobe];
-    const at = ((((deg + engine.lag) % 720) + 720) % 720) / engine.step;
-    const low = Math.floor(at);
-    const share = at - low;
-    return table[low % table.length] * (1 - share) + table[(low + 1) % table.length] * share;
-  };
-
-  const underDial = () => {
-    const on = engine.dial.on;
-    if (on === "piston") return -drop(engine.crank);
-    return engine.lifts[on] ? liftAt(on, engine.crank) : 0;
-  };
-
-  const ring = (lobe) => {
-    // The lobe as a shape: its lift at every angle before the lifter, half a crank turn is a quarter of the cam.
-    const points = [];
-    for (let cam = 0; cam < 360; cam += 2) {
-      const radius = BASE + PER_MM * liftAt(lobe, engine.crank - cam * 2);
-      points.push(`${(LOBE[0] + radius * Math.sin(radians(cam))).toFixed(1)} ${(LOBE[1] - radius * Math.cos(radians(cam))).toFixed(1)}`);
-    }
-    return `M${points.join("L")}Z`;
-  };
-
-  const draw = () => {
-    const crank = engine.crank;
-    const shown = crank - engine.from + engine.wheel[0] + engine.wheel[1] * (Math.sin(radians(crank + engine.wheel[2])) - engine.runs);
-    part("wheel").setAttribute("transform", `rotate(${shown.toFixed(3)} ${WHEEL[0]} ${WHEEL[1]})`);
-    part("handle").setAttribute("transform", `rotate(${crank.toFixed(2)} ${WHEEL[0]} ${WHEEL[1]})`);
-    part("cam-gear").setAttribute("transform", `rotate(${(-(crank + engine.lag) / 2).toFixed(2)} 214 104)`);
-    const rod = (THROW * 2 * engine.rod) / engine.stroke;
-    const pin = [CRANK[0] + THROW * Math.sin(radians(crank)), CRANK[1] - THROW * Math.cos(radians(crank))];
-    const down = (drop(crank) / engine.stroke) * 2 * THROW;
-    part("piston").setAttribute("transform", `translate(0 ${down.toFixed(2)})`);
-    const ends = { rod: [pin, [CRANK[0], CRANK[1] - THROW - rod + down]], throw: [CRANK, pin] };
-    for (const [name, [start, end]] of Object.entries(ends)) {
-      const line = part(name).firstElementChild;
-      line.setAttribute("x1", start[0].toFixed(1));
-      line.setAttribute("y1", start[1].toFixed(1));
-      line.setAttribute("x2", end[0].toFixed(1));
-      line.setAttribute("y2", end[1].toFixed(1));
-    }
-    part("stop").setAttribute("class", engine.stop === null ? "stop-out" : "");
-    const depth = engine.stop_mm ? (engine.stop_mm / engine.stroke) * 2 * THROW : 0;
-    part("stop").setAttribute("transform", `translate(0 ${depth.toFixed(2)})`);
-    const lobe = engine.dial.on === "exhaust" ? "exhaust" : "intake";
-    part("lobe").firstElementChild.setAttribute("d", ring(lobe));
-    part("lifter").setAttribute("transform", `translate(0 ${(-PER_MM * liftAt(lobe, crank)).toFixed(2)})`);
-    const needle = (underDial() - engine.dial.zero) / engine.dial.lean;
-    part("needle").setAttribute("transform", `rotate(${(needle * 360).toFixed(2)} ${DIAL[0]} ${DIAL[1]})`);
-    part("small-hand").setAttribute("transform", `rotate(${(needle * 36).toFixed(2)} ${DIAL[0]} ${DIAL[1] + 20})`);
-  };
+  const draw = () => engine && window.uranographScene(engine);
 
   // Where the stop lets the crank go: between one top and the next, less what it keeps out.
   const within = (to) => {
@@ -112,6 +49,8 @@
   const take = (answer) => {
     Object.assign(engine, answer);
     engine.from = engine.crank;
+    engine.lagged = engine.lag;
+    engine.since = performance.now();
     engine.runs = Math.sin(radians(engine.crank + engine.wheel[2]));
     const stop = part("engine-stop");
     if (stop) {
@@ -164,16 +103,20 @@
     engine = JSON.parse(root.dataset.turning);
     take({});
     busy(0);
+    clearInterval(cooling);
+    // A hot gear cools while one looks at it.
+    if (part("needle-heat")) cooling = setInterval(draw, COOLS_EVERY_MS);
   };
 
   const angleAt = (event) => {
     const svg = part("engine").querySelector("svg");
     const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.getScreenCTM().inverse());
-    return (Math.atan2(at.x - WHEEL[0], WHEEL[1] - at.y) * 180) / Math.PI;
+    const [x, y] = part("gear-crank") ? part("gear-crank").dataset.at.split(" ").map(Number) : WHEEL;
+    return (Math.atan2(at.x - x, y - at.y) * 180) / Math.PI;
   };
 
   document.addEventListener("pointerdown", (event) => {
-    if (!engine || !event.target.closest("#wheel, #handle")) return;
+    if (!engine || !event.target.closest("#wheel, #handle, #gear-crank")) return;
     event.preventDefault();
     dragged = angleAt(event);
     part("engine").setPointerCapture?.(event.pointerId);
@@ -214,7 +157,8 @@
     }
     const on = button.dataset.on || (button.dataset.from ? part(button.dataset.from).value : "");
     send();
-    tell([{ kind: button.dataset.engineAct, on, by: Number(button.dataset.by || 0) }]);
+    const by = button.dataset.byFrom ? part(button.dataset.byFrom).value : button.dataset.by;
+    tell([{ kind: button.dataset.engineAct, on, by: Number(by || 0) }]);
   });
 
   document.addEventListener("change", (event) => {
