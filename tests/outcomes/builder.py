@@ -9,7 +9,7 @@ from typing import Any
 from uranograph.judging import judge
 from uranograph.stations import ORDER
 from uranograph.world import geometry, instruments, truth
-from uranograph.world.acts import Act, act
+from uranograph.world.acts import Act, Consequence, act
 from uranograph.world.hands import Hand
 from uranograph.world.made import made
 from uranograph.world.state import World
@@ -25,7 +25,17 @@ WAYS = {station.key: station.workflows for station in ORDER.stations}
 CAM_KEY_DEG = 118.0
 # A thrust face before it is sanded.
 FACE_MM = 4.5
+# Lash that is wanted, mm, intake and exhaust; how far off it may be; and feelers for it.
+LASH_MM, LASH_WITHIN_MM = (0.25, 0.35), 0.03
+LASH_BLADES_MM = tuple(0.05 + 0.01 * k for k in range(60))
+# TDC is found within this, crank degrees.
+TOP_DEG = 0.6
 MATERIALS = {11.7e-6: "steel", 23e-6: "aluminum"}
+
+
+def _lash_of(number: int) -> float:
+    """Lash that is wanted at a valve by its number, mm."""
+    return LASH_MM[0 if number % 2 else 1]
 
 
 class NotThere(Exception):
@@ -55,8 +65,8 @@ class Carried:
 class Builder:
     """A job file in the making, and the engine it is about."""
 
-    def __init__(self, world: World, workflow: str, hand: Hand) -> None:
-        self.world, self.workflow, self.hand = world, workflow, hand
+    def __init__(self, world: World, workflow: str, hand: Hand, faults: tuple[str, ...] = ()) -> None:
+        self.world, self.workflow, self.hand, self.faults = world, workflow, hand, faults
         self.entries: list[dict[str, Any]] = []
         self.keys = 0
         self.r = random.Random(f"builder {world.seed}")
@@ -72,6 +82,10 @@ class Builder:
         # Parts that many engines have not got.
         self.lacking = {part for part in ("bearing", "ring", "plate") if self.r.random() < 0.3}
         self.faces: dict[str, dict[str, float]] = {}
+        # Lash of each valve as it is set, mm, by its number; one whose lock nut turns it back the first time it is set.
+        self.lashes: dict[int, float] = {}
+        self.read_valves: set[int] = set()
+        self.turns_back = self.r.randrange(2 * world.parts.cylinders) + 1 if "tight-valve" in faults else 0
         self._sheet("engine", self._engine())
         self._sheet("way", {"way": workflow})
 
@@ -137,7 +151,7 @@ class Builder:
         return Carried(
             self.world.seed,
             self.workflow,
-            (),
+            self.faults,
             {key: each["verdict"] for key, each in stations.items()},
             {key: each for key, each in self.truths(stations).items() if self.workflow in WAYS[key]},
             {key: each["code"] for key, each in stations.items()},
@@ -181,15 +195,53 @@ class Builder:
         world, parts = self.world, self.world.parts
         plays = [truth.end_play(world, shaft) for shaft in parts.thrusts]
         worst = Truth.OUT if Truth.OUT in plays else Truth.NEAR if Truth.NEAR in plays else Truth.IN
+        phase, keys = truth.phase(world).value, truth.marks(world).value
         return {
+            "runout": self._measured_truth(stations["runout"], parts.seat.total_mm(world.state.runout_left)).value,
+            "choice": truth.drive(world, "hydraulic" if parts.mesh.chain else "gears").value,
+            "setting": worst.value,
+            "by-eye": keys,
+            "tdc": self._top_truth(stations["tdc"]).value,
+            "adjust": phase,
+            "piston-valve": truth.clearances(world, self.read_valves).value,
+            "turn-over": "out" if self._meets() else "in",
+            "valve-lash": truth.held(self._worst_lash(), None, LASH_WITHIN_MM, 0.003).value,
+            "lock-up": phase,
             "end-play": worst.value,
             "lobe-room": truth.lobe_room(world).value,
             "backlash": truth.backlash(world).value if not parts.mesh.chain else "none",
             "sprocket": truth.sprockets(world).value if parts.mesh.chain else "none",
-            "marks": truth.marks(world).value,
+            "marks": keys,
             "gear-fit": "in" if world.state.gear_home else "out",
-            "degree": truth.phase(world).value,
+            "degree": phase,
         }
+
+    def _top_truth(self, said: dict[str, Any]) -> Truth:
+        """The zero that was found against the wheel's own; what is left on the wheel is taken off by the bench."""
+        if said["verdict"] != "in" or said["value"] is None:
+            return Truth.NEAR
+        return truth.held(abs(said["value"] - self.world.state.wheel.zero_deg), None, TOP_DEG, 0.1)
+
+    def _measured_truth(self, said: dict[str, Any], true: float) -> Truth:
+        """A figure that is measured and not judged: in where it is the truth within its own uncertainty."""
+        if said["value"] is None:
+            return Truth.NEAR
+        return truth.held(abs(said["value"] - true), None, 1.5 * (said["doubt"] or 0.0) + 0.004, 0.002)
+
+    def _turned_over(self) -> tuple[Consequence, ...]:
+        """Turn the engine over by hand, two turns."""
+        at = self.world.but(lag_deg=0.0, stop_depth_mm=None, taken_off=frozenset())
+        came: tuple[Consequence, ...] = ()
+        for _ in range(4):
+            at, more = act(at, Act("turn", by=180))
+            came += more
+        return came
+
+    def _meets(self) -> bool:
+        return Consequence.STOPPED_BY_VALVE in self._turned_over()
+
+    def _worst_lash(self) -> float:
+        return max((abs(is_ - _lash_of(number)) for number, is_ in self.lashes.items()), default=0.0)
 
     def _answer(self, asked: dict[str, Any], found: dict[str, Any]) -> None:
         entry = asked.get("entry")
@@ -234,6 +286,7 @@ class Builder:
             "cam-refitted": Act("clear-lobes", by=2.2),
             "gear-exchanged": Act("exchange-gear"),
             "gear-turned": Act("teeth", by=-self.world.state.teeth_off),
+            "parts-fitted": Act("relieve-pistons", by=4.0),
             "sprocket-shimmed": Act("shim-sprocket", by=line.driver_mm - line.driven_mm),
         }
         if kind == "shims-changed":
@@ -481,8 +534,11 @@ class Builder:
     # Degreeing and what follows ------------------------------------------------------------------
 
     def _sheet_wheel(self) -> dict[str, str]:
-        wheel = self.world.state.wheel
+        wheel, again = self.world.state.wheel, any(each.get("kind") == "wheel" for each in self.entries)
         rises = "clockwise" if self.world.parts.rotation == "counterclockwise" else "counterclockwise"
+        if wheel.mirrored and again:
+            # Looked at again, because it was asked about.
+            rises = "clockwise" if rises == "counterclockwise" else "counterclockwise"
         return {
             "scale": wheel.scale,
             "mount": "front",
@@ -490,6 +546,7 @@ class Builder:
             "division": f"{wheel.division_deg:g}",
             "dial_division": "0.01",
             "unit": "mm",
+            "all_along": "yes" if again else "",
         }
 
     def _sheet_drive(self) -> dict[str, str]:
@@ -571,18 +628,22 @@ class Builder:
 
     def _at_piston_valve(self, entry: dict[str, Any], kind: str, place: str, asked: Any, found: Any) -> None:
         if kind.startswith("drop"):
-            valve = self.world.parts.valves[int(kind.removeprefix("drop-")) - 1]
+            number = int(kind.removeprefix("drop-")) - 1
+            valve = self.world.parts.valves[number]
+            self.read_valves.add(number)
             self._reading(entry, f"{instruments.pushed(valve.gap_mm, self.hand):.2f}")
         else:
             raise LookupError(f"{entry['slot']}: {asked['words']}")
 
     def _at_turn_over(self, entry: dict[str, Any], kind: str, place: str, asked: Any, found: Any) -> None:
-        self._reading(entry, self._of(asked, ("free", "yes")))
+        self._reading(entry, self._of(asked, ("stops", "rough", "no") if self._meets() else ("free", "yes")))
 
     def _at_valve_lash(self, entry: dict[str, Any], kind: str, place: str, asked: Any, found: Any) -> None:
         number = int(kind.split("-")[1])
-        wanted = 0.25 if number % 2 else 0.35
-        self._reading(entry, f"{wanted:.2f}", f"{wanted + 0.05:.2f}")
+        slips = number == self.turns_back and number not in self.lashes
+        self.lashes[number] = _lash_of(number) + self.hand.scatter(0.006) - (0.12 if slips else 0.0)
+        found = instruments.feelers(self.lashes[number], LASH_BLADES_MM)
+        self._reading(entry, f"{found.goes_mm or 0.0:.2f}", f"{found.not_mm or 0.0:.2f}")
 
     def _sheet_complaint(self) -> dict[str, str]:
         mesh, state = self.world.parts.mesh, self.world.state
@@ -620,9 +681,7 @@ class Builder:
 def carried(seed: int, workflow: str, faults: tuple[str, ...] = (), **how: Any) -> Carried:
     """Carry one engine through."""
     world = made(seed, faults, **how)
-    found = Builder(world, workflow, Hand(seed)).carry()
-    found.faults = faults
-    return found
+    return Builder(world, workflow, Hand(seed), faults).carry()
 
 
 __all__ = ("Act", "Builder", "Carried", "Hand", "act", "carried", "made")

@@ -15,7 +15,18 @@ PLAYED: tuple[tuple[str, tuple[str, ...]], ...] = (
     ),
     *(("gear", faults) for faults in ((), ("lobe-rubs",))),
     *(("marks", faults) for faults in ((), ("tooth-off",), ("dot-wrong",))),
-    *(("degree", faults) for faults in ((), ("cam-late",))),
+    *(
+        ("degree", faults)
+        for faults in (
+            (),
+            ("cam-late",),
+            ("valve-near",),
+            ("tight-valve",),
+            ("wheel-mirrored",),
+            ("uneven-lobes",),
+            ("bleeding",),
+        )
+    ),
     *(("whole", faults) for faults in ((), ("out-of-line",), ("tight-play", "lobe-rubs"))),
     *(("wrong", faults) for faults in (("tooth-off",), ("gear-slipped",))),
 )

@@ -90,6 +90,41 @@ def test_a_wheel_at_the_other_end_is_named_first_with_its_share(shop: Shop) -> N
     assert told[0]["reading"] is None
 
 
+@pytest.mark.parametrize("scale", ["full", "quarter"])
+def test_a_confirmed_question_is_set_right_and_never_asked_again(client: TestClient, shop: Shop, scale: str) -> None:
+    """A wheel whose numbers run the other way: seen as such, said so, set right in its form, and the verdict follows."""
+    mirrored = {"btdc": "atdc", "atdc": "btdc", "bbdc": "abdc", "abdc": "bbdc"}
+    signed = {"btdc": lambda at: -at, "atdc": lambda at: at, "bbdc": lambda at: 180 - at, "abdc": lambda at: at - 180}
+
+    def shown(text: str, side: str) -> tuple[str, str | None]:
+        return (f"{-signed[side](float(text)) % 360:g}", None) if scale == "full" else (text, mirrored[side])
+
+    with shop.write() as session:
+        key = a_job(session, wheel={**WHEEL, "scale": scale, "numbers_rise": "counterclockwise"}, title="Mirrored")
+        filled(session, key, "way", way="degree")
+        take(session, key, "tdc", [("stop.1.before", *shown("40", "btdc")), ("stop.1.after", *shown("40", "atdc"))])
+        job = four_events(session, key, **{kind: shown(*each) for kind, each in GOOD.items()})
+        code = open_questions(job)[0].code
+        assert code in ("wheel-end", "numbers-rise")
+        take(session, key, "degree", [(f"asked-{code}.1.answer", "yes", None)])
+        take(session, key, "tdc", [("left", "left", None)])
+        after = judge(exchange.export_job(session, key))["next"]
+    page = client.get(f"/jobs/{key}/degree").text
+    if scale == "quarter":
+        # Sides are typed with each reading: no form sets them right.
+        assert after["entry"]["type"] != "sheet"
+        assert "asked-" not in after["entry"]["slot"]
+        return
+    assert (after["entry"]["type"], after["entry"].get("kind")) == ("sheet", "wheel"), after
+    assert "Set it right at Degree wheel" in page
+    with shop.write() as session:
+        right = {**WHEEL, "scale": scale, "numbers_rise": "clockwise", "all_along": "yes"}
+        filled(session, key, "wheel", **right)
+        found = judge(exchange.export_job(session, key))
+    assert found["by_cam"]["both"]["error_deg"] == pytest.approx(0.0, abs=0.2)
+    assert not [each for each in found["stations"]["degree"]["questions"] if each["share"] > 0.3]
+
+
 def test_only_the_mounting_and_the_position_now_are_weighed(shop: Shop) -> None:
     with shop.write() as session:
         key = ready(session)

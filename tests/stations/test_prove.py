@@ -7,6 +7,7 @@ import pytest
 from sqlalchemy.orm import Session
 
 from tests.hands import CARD, ENGINE, WHEEL, a_job, cam_moved, take, true_top, with_forms
+from tests.stations.test_what_verdicts_stand_on import act
 from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.core.errors import InvalidInput
@@ -387,6 +388,31 @@ def test_every_valve_is_asked_for_at_its_stop_and_judged_by_its_bracket(shop: Sh
         assert (found.verdict, found.code) == (Verdict.OPEN, "within-so-far")
         job = set_all(session, key)
     assert lash.find(job).verdict is Verdict.IN
+
+
+def test_once_all_are_set_the_one_that_is_out_is_asked_for_again(shop: Shop) -> None:
+    with shop.write() as session:
+        key = proving(session, valve_lash=LASH)
+        set_all(session, key)
+        job = take(session, key, "valve-lash", [("set-6.2.blade", "0.20", None)], second="0.25")
+        assert lash.find(job).verdict is Verdict.OUT
+        assert lash.prompt(job, {}).slot == "set-6.3.blade"
+        job = take(session, key, "valve-lash", [("set-6.3.blade", "0.35", None)], second="0.40")
+    assert lash.find(job).verdict is Verdict.IN
+
+
+def test_the_head_off_and_on_ends_every_gap_and_lash_and_gears_off_leave_the_drop(shop: Shop) -> None:
+    with shop.write() as session:
+        key = proving(session, valve_lash=LASH)
+        set_all(session, key)
+        job = take(session, key, "piston-valve", [("drop-1.1.gap", "9.0", None), ("drop-2.1.gap", "9.0", None)])
+        assert len(job.active_readings("piston-valve")) == 2
+        job = act(session, key, "parts-fitted", "piston-valve", of="gears")
+        assert len(job.active_readings("piston-valve")) == 2
+        job = act(session, key, "parts-fitted", "piston-valve", of="head")
+    assert job.active_readings("piston-valve") == []
+    assert lash.as_set(job) == {}
+    assert [each.disturbs for each in job.acts("head")] == [("parts", "head")]
 
 
 @pytest.mark.parametrize(

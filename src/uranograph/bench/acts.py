@@ -18,13 +18,16 @@ CAM_MOVED, POSITION = "cam-moved", "position"
 PARTS = {
     "gears": "gears, chain or belt",
     "limits": "parts that limit end play",
+    "head": "head, gasket, pistons or valves",
     "other": "other parts",
 }
 _PARTS_DISTURB = {
     "gears": ("parts", "limits", "gear", "mesh", "phase"),
     "limits": ("parts", "limits"),
+    "head": ("parts", "head"),
     "other": ("parts",),
 }
+_ANY_PARTS = tuple(dict.fromkeys(each for disturbed in _PARTS_DISTURB.values() for each in disturbed))
 WAYS = {"earlier": "earlier (advanced)", "later": "later (retarded)"}
 MAX_TEETH = 99
 
@@ -48,8 +51,8 @@ ACTS = {
         ActKind("cam-refitted", "The cam came out and went in again", ("room", "mesh", "phase"), ("cam",)),
         ActKind("gear-turned", "A gear was turned by teeth", ("mesh", "phase"), ("gear", "teeth", "way", "cam")),
         ActKind("gear-exchanged", "A gear was exchanged", ("gear", "mesh", "phase"), ("gear", "cam")),
-        ActKind("parts-fitted", "Parts were fitted", _PARTS_DISTURB["gears"], ("of",)),
-        ActKind("parts-removed", "Parts were taken off", _PARTS_DISTURB["gears"], ("of",)),
+        ActKind("parts-fitted", "Parts were fitted", _ANY_PARTS, ("of",)),
+        ActKind("parts-removed", "Parts were taken off", _ANY_PARTS, ("of",)),
         ActKind("shims-changed", "Shims went in or came out", ("shims",)),
         ActKind("cheek-sanded", "A thrust face was sanded", ("shims",)),
         ActKind("shaft-trued", "The shaft was trued", ("shaft",)),

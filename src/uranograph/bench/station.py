@@ -157,8 +157,8 @@ class Station:
         the API leads there only once somebody has begun it.
     after_passes_at
         The station whose passes are finished before this one is read again.
-    cured_by
-        The act that puts right what is out here, where no other station sets it.
+    cured_by, cured_of
+        The act that puts right what is out here, where no other station sets it, and of which parts.
     set_ups
         Drawings of how its instruments are set up, by name (`charts/setups.py`), for the booklet.
     earlier_jobs
@@ -218,6 +218,7 @@ class Station:
     details_title: ClassVar[str] = "Why, and how sure"
     set_ups: ClassVar[tuple[str, ...]] = ()
     cured_by: ClassVar[str] = ""
+    cured_of: ClassVar[str] = ""
     after_passes_at: ClassVar[str] = ""
     # Found in the folder.
     panel_template: ClassVar[str]
@@ -391,6 +392,10 @@ class Station:
 
     def form_wanted(self, job: Job, finding: Finding) -> str:
         """The kind of the form without which it cannot go on, besides its own; empty where there is none."""
+        return ""
+
+    def form_to_set_right(self, job: Job) -> str:
+        """The kind of the form that is to be set right before anything more is read; empty where there is none."""
         return ""
 
     def settling_slot(self, job: Job, finding: Finding) -> str:

@@ -3,6 +3,6 @@
 from uranograph.bench.slots import Slot
 
 KEY = "valve-lash"
-SET = Slot[str](KEY, ("set-#",), ("blade",), rests_on=("lash", "room"))
-FOUND_AS = Slot[str](KEY, ("found-#",), ("blade",), rests_on=("lash", "room"))
-PRELOAD = Slot[str](KEY, ("preload-#",), ("turns",), rests_on=("lash", "room"))
+SET = Slot[str](KEY, ("set-#",), ("blade",), rests_on=("lash", "room", "head"))
+FOUND_AS = Slot[str](KEY, ("found-#",), ("blade",), rests_on=("lash", "room", "head"))
+PRELOAD = Slot[str](KEY, ("preload-#",), ("turns",), rests_on=("lash", "room", "head"))

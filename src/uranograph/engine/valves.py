@@ -16,13 +16,19 @@ LOBES = ("intake", "exhaust")
 STRANGERS = 4
 # A clearance is valid for its cam position; a valve's drop to the piston is valid for all.
 MOVED = ("phase", "mesh", "gear", POSITION)
-DROP = Slot(KEY, ("drop-#",), ("gap",), in_mm)
-CLAY = Slot(KEY, ("clay-#",), ("gap",), in_mm, rests_on=MOVED)
-SPRING = Slot(KEY, ("spring-#",), ("gap",), in_mm, rests_on=MOVED)
+# What lies between a valve and its piston whatever the cam does.
+HEAD = ("head",)
+DROP = Slot(KEY, ("drop-#",), ("gap",), in_mm, rests_on=HEAD)
+CLAY = Slot(KEY, ("clay-#",), ("gap",), in_mm, rests_on=(*MOVED, *HEAD))
+SPRING = Slot(KEY, ("spring-#",), ("gap",), in_mm, rests_on=(*MOVED, *HEAD))
 LIFT = Slot(KEY, ("lift-#",), ("lift",), in_mm, rests_on=(*MOVED, "lash"))
-MEET = Slot(KEY, ("meet",), ("gap",), in_mm)
+MEET = Slot(KEY, ("meet",), ("gap",), in_mm, rests_on=HEAD)
 BIND = Slot(
-    KEY, tuple(f"{what}-{lobe}" for what in ("fitted", "solid", "retainer") for lobe in LOBES), ("length",), in_mm
+    KEY,
+    tuple(f"{what}-{lobe}" for what in ("fitted", "solid", "retainer") for lobe in LOBES),
+    ("length",),
+    in_mm,
+    rests_on=HEAD,
 )
 OF_VALVES = (DROP, CLAY, SPRING, LIFT)
 

@@ -7,6 +7,8 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.bench.slots import Slot
 from uranograph.core.errors import InvalidInput
+from uranograph.core.wheel import Scale
+from uranograph.engine import degree_wheel
 from uranograph.engine.cams import KEY, RESTS_ON
 from uranograph.phase.messages import ask, named, say
 
@@ -47,6 +49,16 @@ TRUE_ALL_THE_SAME = (
     "uneven-lobe",
     "centerline-of-peak",
 )
+WHEEL = "wheel"
+# What these say is set right in a form, by its kind.
+SET_RIGHT = {
+    "wheel-end": WHEEL,
+    "numbers-rise": WHEEL,
+    "card-misprint": "card",
+    "wrong-checking-lift": "card",
+    "bleeding-lifter": "engine",
+    "springs-on": "engine",
+}
 ANSWER = Slot[str](KEY, tuple(f"{PREFIX}{code}" for code in CODES), ("answer",), rests_on=RESTS_ON, by_bank=True)
 
 
@@ -64,6 +76,24 @@ def settled(job: Job, code: str) -> bool:
     """Whether a question is answered so that it is none any more."""
     text, _ = answers(job).get(code, ("", 0))
     return text == NO or (text == YES and code in TRUE_ALL_THE_SAME)
+
+
+def confirmed(job: Job, code: str) -> bool:
+    """Whether a question is answered yes: it is not asked again, and what it says is put right."""
+    return answers(job).get(code, ("", 0))[0] == YES
+
+
+def form_to_set_right(job: Job, code: str) -> str:
+    """The form in which a confirmed question is set right; empty where it is none, or not confirmed."""
+    text, seq = answers(job).get(code, ("", 0))
+    kind = SET_RIGHT.get(code, "")
+    mounted = degree_wheel.wheel_of(job)
+    if kind == WHEEL and (mounted is None or mounted.wheel.scale is not Scale.FULL):
+        # Sides are typed with each reading: no form sets them right.
+        return ""
+    form = job.latest(kind) if kind and text == YES else None
+    # Once the form was changed, what is still wrong is something else.
+    return kind if text == YES and (form is None or form.seq < seq) else ""
 
 
 def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:

@@ -104,7 +104,7 @@ ASKED = {
     "other-cylinder": "Is this the top of another cylinder than the one that is read? Find the top of this one.",
     "wheel-end": (
         "Is the wheel at the other end of the engine than was stated? Set it right at Degree wheel, and tick that the "
-        "wheel was like this from the start."
+        "wheel was like this from the start. Where before and after were mixed up, void those and read them again."
     ),
     "numbers-rise": (
         "Do the wheel's numbers increase the other way than was stated? Set it right at Degree wheel, and tick that the "

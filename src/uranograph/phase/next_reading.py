@@ -76,7 +76,7 @@ def _coming(job: Job) -> NextReading | None:
         return NextReading(KEY, _first_of(view, waiting), "other-lobe", say("why-other-lobe")) if in_already else None
     if not judged:
         # The readings do not form a complete lobe; the question says why.
-        return None if held is None or answers.settled(view, held.code) else _ask(view, held)
+        return None if held is None or _is_answered(view, held) else _ask(view, held)
     left = MAX_BEYOND - _read_beyond(view, found)
     readable = Readable(view, found)
     could, expected = readable.within(left), replace(found.expected, width_deg=readable.widths)
@@ -103,9 +103,14 @@ def _coming(job: Job) -> NextReading | None:
         wanted = next((each for each in could if lacking and _same(each.seen, lacking[0])), None)
         if wanted is not None:
             return NextReading(wanted.station, wanted.query, "proof", _why_proof(wanted.seen))
-    if held is None or answers.settled(view, held.code):
+    if held is None or _is_answered(view, held):
         return None
     return _ask(view, held)
+
+
+def _is_answered(job: Job, held: "Suspect") -> bool:
+    """Whether a question was answered already, either way."""
+    return answers.settled(job, held.code) or answers.confirmed(job, held.code)
 
 
 def _ask(job: Job, held: "Suspect") -> NextReading:

@@ -10,7 +10,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.memo import memoized
 from uranograph.core.wheel import Scale
 from uranograph.engine import positions
-from uranograph.engine.cams import LOBES
+from uranograph.engine.cams import LOBES, banks
 from uranograph.engine.card import card_of
 from uranograph.engine.tdc import frames
 from uranograph.engine.tdc import moved_wrong as pointer_moved_wrong
@@ -168,6 +168,17 @@ def holding(job: Job) -> "Suspect | None":
     found = open_questions(job)
     share = sum(each.share for each in found)
     return next((each for each in found if each.share > HOLDS_SHARE or share > WRONG_SHARE), None)
+
+
+def form_to_set_right(job: Job) -> str:
+    """The form in which a confirmed question that holds the verdict is set right, on any bank; empty where there is none."""
+    for own in banks(job):
+        view = positions.at_position(own)
+        confirmed = [code for code in answers.SET_RIGHT if answers.form_to_set_right(view, code)]
+        found = holding(own) if confirmed else None
+        if found is not None and found.code in confirmed:
+            return answers.form_to_set_right(view, found.code)
+    return ""
 
 
 def held(job: Job) -> bool:

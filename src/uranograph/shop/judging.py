@@ -105,6 +105,9 @@ def _next(last: Last, job: Job, findings: Mapping[str, Finding], move: Mapping[s
         finding = findings[station.key]
         if station.after_passes_at and ORDER.by_key[station.after_passes_at].in_passes(job):
             continue
+        if wrong := station.form_to_set_right(job):
+            sheet = {"type": "sheet", "kind": wrong}
+            return _answer(last, station, sheet, finding.code, finding.next_step, ())
         if (coming := _coming(last, job, station, finding)) is not None:
             return coming
         mover = ORDER.by_key[ORDER.mover]
@@ -215,6 +218,7 @@ def _act(last: Last, station: Station, kind: str, finding: Finding) -> Answer:
         "seq": last.seq + 1,
         "by": last.by,
         "at": at,
+        **({"of": station.cured_of} if station.cured_of else {}),
     }
     return {"station": station.key, "act": act, "why": finding.code, "words": finding.next_step, "options": []}
 

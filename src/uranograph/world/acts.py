@@ -238,6 +238,12 @@ def _clear_lobes(world: World, done: Act) -> Outcome:
     return replace(world, parts=replace(world.parts, valves=valves)), ()
 
 
+def _relieve_pistons(world: World, done: Act) -> Outcome:
+    """Cut the valve pockets deeper, or fit a thicker head gasket: every valve has so much more room, mm."""
+    valves = tuple(replace(each, gap_mm=each.gap_mm + done.by) for each in world.parts.valves)
+    return replace(world, parts=replace(world.parts, valves=valves)), ()
+
+
 def _shim_sprocket(world: World, done: Act) -> Outcome:
     """Shim the cam sprocket forward by so much, mm."""
     line = world.parts.sprockets
@@ -278,6 +284,7 @@ _DONE: Mapping[str, Callable[[World, Act], Outcome]] = MappingProxyType(
         "lever": _lever,
         "exchange-gear": _exchange_gear,
         "clear-lobes": _clear_lobes,
+        "relieve-pistons": _relieve_pistons,
         "shim-sprocket": _shim_sprocket,
     }
 )

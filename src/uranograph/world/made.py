@@ -92,7 +92,7 @@ def made(seed: int, faults: tuple[str, ...] = (), chain: bool | None = None, cyl
     late = r.choice((-1, 1)) * r.uniform(2.5, 8) if "cam-late" in faults else r.gauss(0, 0.15)
     wheel = WheelMount(
         zero_deg=r.uniform(-5, 5),
-        scale=r.choice(("half", "quarter", "full")),
+        scale=_scale(r, faults),
         mirrored="wheel-mirrored" in faults,
         division_deg=r.choice((1.0, 0.5)),
         high_deg=r.uniform(0, 360),
@@ -106,6 +106,12 @@ def made(seed: int, faults: tuple[str, ...] = (), chain: bool | None = None, cyl
         gear_slipped_deg=r.choice((-1, 1)) * r.uniform(4, 25) if "gear-slipped" in faults else 0.0,
     )
     return World(parts, state, seed)
+
+
+def _scale(r: random.Random, faults: tuple[str, ...]) -> str:
+    """A wheel's scale: only one that is numbered all round can be read the other way, the others say the side."""
+    drawn = r.choice(("half", "quarter", "full"))
+    return "full" if "wheel-mirrored" in faults else drawn
 
 
 def _lobes(r: random.Random, faults: tuple[str, ...]) -> tuple[dict[str, Lobe], dict[str, float]]:

@@ -1,6 +1,7 @@
 """What is truly so at each place of an engine: what a verdict is held against."""
 
 import math
+from collections.abc import Iterable
 from enum import StrEnum
 
 from uranograph.world import geometry
@@ -57,6 +58,28 @@ def backlash(world: World) -> Truth:
 def lobe_room(world: World, least_mm: float = 1.5) -> Truth:
     """The smallest room of any lobe against the least that is allowed."""
     return held(min(valve.room_mm for valve in world.parts.valves), least_mm, None, 0.06)
+
+
+# What each drive bears of runout, mm: gears, and a chain whose tensioner follows.
+BEARS_MM = {"gears": 0.05, "hydraulic": 0.25}
+
+
+def drive(world: World, chosen: str) -> Truth:
+    """Whether a drive bears what its shaft runs out: gears past what they are good to, and no further, are near."""
+    total = world.parts.seat.total_mm(world.state.runout_left)
+    if chosen == "gears" and BEARS_MM["gears"] < total <= 0.09:
+        return Truth.NEAR
+    return held(total, None, min(BEARS_MM[chosen], 0.08 if chosen == "gears" else 0.25), 0.012)
+
+
+LEAST_MM = {"intake": 2.0, "exhaust": 2.5}
+
+
+def clearances(world: World, valves: Iterable[int]) -> Truth:
+    """The least gap of some valves to their pistons, by their places in the list, against what is allowed."""
+    kinds = {world.parts.valves[number].kind for number in valves}
+    found = [clearance(world.but(taken_off=frozenset()), LEAST_MM[kind], kind) for kind in sorted(kinds)]
+    return Truth.OUT if Truth.OUT in found else Truth.NEAR if Truth.NEAR in found or not found else Truth.IN
 
 
 def sprockets(world: World) -> Truth:

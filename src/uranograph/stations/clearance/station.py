@@ -15,6 +15,7 @@ class PistonToValveStation(Station):
     key = valves.KEY
     title = "Piston to valve"
     cured_by = "parts-fitted"
+    cured_of = "head"
     set_ups = ("valve-pushed",)
     group = "Prove"
     position = 200

@@ -93,6 +93,14 @@ def _on_its_bank(job: Job, query: Mapping[str, str]) -> dict[str, str]:
     return {**query, "bank": str(job.bank)} if job.bank else dict(query)
 
 
+# What sets a confirmed question right, by the form and the station of that name: what to do, and its button.
+_SET_RIGHT = {
+    "wheel": (say("set-wheel-right"), say("at-wheel")),
+    "card": (say("set-card-right"), say("at-card")),
+    "engine": (say("set-engine-right"), say("at-engine")),
+}
+
+
 def _coming_words(job: Job, wanted: NextReading | None) -> str:
     """The next reading, as named by the station that takes it."""
     if wanted is None:
@@ -231,6 +239,8 @@ class IntakeAndExhaustStation(Station):
         """Where the cam is moved, or where the stop is touched again."""
         if finding.verdict is Verdict.OUT and finding.order:
             return Elsewhere(say("move-the-cam"), say("choose-a-position"), "adjust")
+        if not _chosen(query) and (kind := weighed.form_to_set_right(job)):
+            return Elsewhere(_SET_RIGHT[kind][0], _SET_RIGHT[kind][1], kind)
         wanted = None if _chosen(query) else self._settles(job)
         if wanted is None:
             return None
@@ -365,6 +375,10 @@ class IntakeAndExhaustStation(Station):
     def form_wanted(self, job: Job, finding: Finding) -> str:
         """The card, where lobes are read and there is nothing to hold them against."""
         return CARD.kind if finding.code == "nothing-to-compare" else ""
+
+    def form_to_set_right(self, job: Job) -> str:
+        """What a confirmed question that holds the verdict is about."""
+        return weighed.form_to_set_right(job)
 
     def is_exhausted(self, job: Job) -> bool:
         """Whether no further reading would settle more."""

@@ -136,7 +136,18 @@ def _next(job: Job, done: set[int], item: str) -> tuple[Stop | None, Valve]:
         for stop, valve in every:
             if valve.number == int(item):
                 return stop, valve
-    return next(((stop, valve) for stop, valve in every if valve.number not in done), every[0])
+    left = ((stop, valve) for stop, valve in every if valve.number not in done)
+    return next(left, None) or _worst_of(job, every)
+
+
+def _worst_of(job: Job, every: list[tuple[Stop | None, Valve]]) -> tuple[Stop | None, Valve]:
+    """The first valve that is out, else the first that cannot be told, else the first of all."""
+    found = as_set(job)
+    for verdict in (Verdict.OUT, Verdict.UNSURE):
+        for stop, valve in every:
+            if valve.number in found and found[valve.number].verdict is verdict:
+                return stop, valve
+    return every[0]
 
 
 def _place(job: Job, stop: Stop) -> str:

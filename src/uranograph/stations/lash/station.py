@@ -24,7 +24,7 @@ class ValveLashStation(Station):
     calculations = ("lash-stops",)
     setup = wanted.SETUP
     slots = (engine_lash.SET, engine_lash.FOUND_AS, engine_lash.PRELOAD)
-    acts = ("lash-changed", "cam-refitted")
+    acts = ("lash-changed", "cam-refitted", "parts-fitted", "parts-removed")
     comes_after = ("degree",)
     rows_on_sheet = True
     started_by_hand = True

@@ -8,7 +8,7 @@ from uranograph.bench.job import Job
 from uranograph.bench.log import Entry, Reading
 from uranograph.bench.pairs import pair_in
 from uranograph.bench.station import Station, ViewState
-from uranograph.core.wheel import SIDES
+from uranograph.core.wheel import SIDES, Scale
 from uranograph.engine import degree_wheel, tdc_reading
 from uranograph.engine import tdc as engine_tdc
 from uranograph.engine.stated_tdc import FORM as STATED
@@ -64,6 +64,12 @@ class TrueTdcStation(Station):
             "methods": tdc_reading.METHOD_WORDS,
             "moved_since": engine_tdc.suspected_move(job),
         }
+
+    def form_wanted(self, job: Job, finding: Finding) -> str:
+        """The wheel, where both contacts are on the wrong side: on a wheel numbered all round its numbers run the other way."""
+        mounted = degree_wheel.wheel_of(job)
+        mirrored = finding.code == "contacts-mirrored" and mounted is not None and mounted.wheel.scale is Scale.FULL
+        return degree_wheel.FORM.kind if mirrored else ""
 
     def settling_slot(self, job: Job, finding: Finding) -> str:
         """A wheel whose error is found may stay as it is: the error is taken off every reading."""
