@@ -526,7 +526,7 @@ def practicing(folder: Path) -> None:
             browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_ARGS)
             page = browser.new_page(viewport={"width": 1280, "height": 800})
             page.goto(f"{server.url}/jobs/{key}/degree")
-            page.wait_for_function("document.getElementById('needle').hasAttribute('transform')")
+            page.wait_for_function("() => document.getElementById('needle').hasAttribute('transform')")
             at = page.evaluate(
                 """() => new Promise((done) => {
                   const at = [];

@@ -83,7 +83,7 @@ def test_what_is_typed_meanwhile_waits_and_goes_under_the_next_question(page: Pa
     assert [taken["text"] for taken in answers.taken] == ["35"]
     answers.let_go()
     expect(page.get_by_role("heading")).to_have_text("Question 2")
-    page.wait_for_function("document.querySelector('.outbox')?.textContent === 'Recording 36.'")
+    page.wait_for_function("() => document.querySelector('.outbox')?.textContent === 'Recording 36.'")
     answers.wait_for(2)
     assert [(taken["slot"], taken["text"]) for taken in answers.taken] == [("slot-1", "35"), ("slot-2", "36")]
     answers.let_go()
@@ -100,11 +100,11 @@ def test_a_refusal_comes_before_what_was_typed_after_it(page: Page, answers: Ans
     assert len(answers.taken) == 1
     page.locator("#text").fill("35")
     page.keyboard.press("Enter")
-    page.wait_for_function("document.querySelector('.outbox')?.textContent.startsWith('Recording 35.')")
+    page.wait_for_function("() => document.querySelector('.outbox')?.textContent.startsWith('Recording 35.')")
     answers.wait_for(2)
     assert answers.taken[1]["text"] == "35"
     answers.let_go()
-    page.wait_for_function("document.querySelector('.outbox')?.textContent === 'Recording 36.'")
+    page.wait_for_function("() => document.querySelector('.outbox')?.textContent === 'Recording 36.'")
     answers.wait_for(3)
     answers.let_go()
 
@@ -136,7 +136,9 @@ def test_a_page_drawn_again_in_the_middle_sends_the_rest(page: Page, answers: An
     type_in(page, "35")
     type_in(page, "36")
     answers.wait_for(1)
-    page.wait_for_function("JSON.parse(sessionStorage.getItem('uranograph:outbox:/jobs/one/tdc')).queue.length === 1")
+    page.wait_for_function(
+        "() => JSON.parse(sessionStorage.getItem('uranograph:outbox:/jobs/one/tdc')).queue.length === 1"
+    )
     kept = json.loads(page.evaluate("sessionStorage.getItem('uranograph:outbox:/jobs/one/tdc')"))
     assert [each["text"] for each in kept["queue"]] == ["36"]
     answers.held.clear()

@@ -65,7 +65,7 @@ def begun(page: Page, server: Server, number: int, seed: int = 7) -> None:
     page.locator(f"#seed-{number}").fill(str(seed))
     page.locator(f'form[action="/practice/{number}"] button').click()
     expect(page.locator("#engine")).to_have_attribute("aria-busy", "false")
-    page.wait_for_function("document.getElementById('needle').hasAttribute('transform')")
+    page.wait_for_function("() => document.getElementById('needle').hasAttribute('transform')")
 
 
 def types(page: Page, shown: float) -> None:
