@@ -11,6 +11,7 @@ import typer
 from uranograph.bench.calculations import CALCULATIONS, calculate
 from uranograph.bench.messages import refusal
 from uranograph.core.errors import InvalidInput, Missing
+from uranograph.instruments.commands import instrument, simulate
 
 if TYPE_CHECKING:
     from contextlib import closing
@@ -18,10 +19,14 @@ if TYPE_CHECKING:
     from uranograph.shop.database import Shop
     from uranograph.web.settings import Settings
 
+# Pages that follow a job keep their line open: so long they are waited for once the server is to end.
+GRACE_S = 2
 # Shorter pass phrases can be guessed.
 SHORTEST_PASS_PHRASE = 8
 
 app = typer.Typer(help="The bench book for degreeing camshafts.", no_args_is_help=True)
+app.command()(simulate)
+app.command()(instrument)
 Database = Annotated[
     Path | None, typer.Option(help="The shop's file; as the settings have it unless given (see `uranograph config`).")
 ]
@@ -192,7 +197,11 @@ def _serve(settings: "Settings", opens: bool = False) -> None:
         typer.launch(address)
     # The server logs to our handler, each request at level info.
     told = uvicorn.Config(
-        create_app(settings), http=TimelyProtocol, log_config=None, log_level=settings.log_level.value
+        create_app(settings),
+        http=TimelyProtocol,
+        log_config=None,
+        log_level=settings.log_level.value,
+        timeout_graceful_shutdown=GRACE_S,
     )
     uvicorn.Server(told).run(sockets=[bound])
 

@@ -142,12 +142,19 @@ class Order:
         written += [(entry.seq, entry.station) for entry in job.entries if entry.void is None]
         return self.by_key[max(written)[1]] if written else self.stations[0]
 
-    def last_written(self, job: Job, station: str) -> int:
-        """When a station, or what its readings hang on, was last written to: forms, acts, and what ends its readings."""
+    def last_written(self, job: Job, station: str, readings: bool = True) -> int:
+        """When a station, or what its readings hang on, was last written to: forms, acts, and what ends its readings.
+
+        Without `readings`, those that were taken there do not count: two people read beside each other.
+        """
         where = self.by_key[station]
         kinds = {*where.governed_by, *(form.kind for form in (where.form, where.setup) if form is not None)}
         ending = {each.key for each in self.stations if station in each.invalidates}
-        written = [entry.seq for entry in job.entries if entry.station in {station, *ending}]
+        written = [
+            entry.seq
+            for entry in job.entries
+            if entry.station in {station, *ending} and (readings or entry.void or not isinstance(entry, Reading))
+        ]
         written += [act.seq for act in (*job.changes(station), *(a for kind in kinds for a in job.acts(kind)))]
         written += [filled.seq for filled in job.forms if filled.kind in kinds]
         return max(written, default=0)

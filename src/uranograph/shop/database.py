@@ -70,6 +70,8 @@ class Shop:
         self.line = WriterQueue()
         self.seen: dict[str, Job] = {}
         self.house: dict[int | None, dict[str, ShopLimit]] = {}
+        # How often something was written since the file was opened.
+        self.writes = 0
 
     def migrate(self) -> None:
         """Bring the file to the newest tables; does nothing where it is there already.
@@ -114,6 +116,7 @@ class Shop:
             with session.begin():
                 yield session
             connection.commit()
+        self.writes += 1
 
     def close(self) -> None:
         self.engine.dispose()

@@ -218,7 +218,7 @@ def record(
     if entry.side is not None and entry.side not in tuple(Side):
         raise InvalidInput("side", "side-unknown", side=entry.side)
     station = ORDER.by_key[entry.station]
-    if seen is not None and ORDER.last_written(job, entry.station) > seen:
+    if seen is not None and ORDER.last_written(job, entry.station, readings=False) > seen:
         raise Changed("This station was written to in another window since this page was drawn.")
     # The slot was read at a previous cam position; at this one it is new.
     here = station.position_now(job, entry.slot).active_readings(entry.station)

@@ -13,12 +13,15 @@ from starlette.exceptions import HTTPException
 
 from uranograph import __version__
 from uranograph.bench import faults
-from uranograph.shop import shelving
+from uranograph.instruments.bridge import Received
+from uranograph.instruments.hub import Hub
+from uranograph.shop import instrument_shelf, shelving
 from uranograph.shop.database import Shop
 from uranograph.shop.loading import NoSuchJob
 from uranograph.web.limits import Bounded, Heads
 from uranograph.web.pages import render
 from uranograph.web.prefix import Prefixed
+from uranograph.web.presence import Presence
 from uranograph.web.routes import (
     alone,
     aside,
@@ -27,7 +30,9 @@ from uranograph.web.routes import (
     data,
     help,
     house,
+    instruments,
     jobs,
+    live,
     outward,
     overview,
     practice,
@@ -36,6 +41,7 @@ from uranograph.web.routes import (
     shelf,
     shelves,
     shop_page,
+    sweeping,
 )
 from uranograph.web.settings import Settings
 from uranograph.web.static_files import FOLDER, VersionedFiles
@@ -62,8 +68,12 @@ def create_app(settings: Settings | None = None) -> FastAPI:
         shop = Shop(settings.database)
         shop.migrate()
         _empty_bin(shop)
-        app.state.shop = shop
+        app.state.shop, app.state.hub = shop, Hub()
+        app.state.presence, app.state.received = Presence(), Received()
+        app.state.sweeps = {}
+        _read_instruments(app)
         yield
+        app.state.hub.close()
         shop.close()
 
     app = FastAPI(title="Uranograph", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)
@@ -92,6 +102,9 @@ def create_app(settings: Settings | None = None) -> FastAPI:
         results,
         house,
         shop_page,
+        instruments,
+        live,
+        sweeping,
         practice,
         help,
         sheet,
@@ -104,6 +117,15 @@ def create_app(settings: Settings | None = None) -> FastAPI:
         app.include_router(routes.router)
     app.openapi = lambda: calc.full_description(app)  # type: ignore[method-assign]
     return app
+
+
+def _read_instruments(app: FastAPI) -> None:
+    """Begin to read the shop's instruments. Where their list cannot be read, the shop opens all the same."""
+    try:
+        with app.state.shop.read() as session:
+            app.state.hub.sync(instrument_shelf.definitions(session))
+    except SQLAlchemyError as error:
+        faults.note(error, "reading the list of instruments")
 
 
 def _empty_bin(shop: Shop) -> None:

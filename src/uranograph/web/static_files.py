@@ -39,6 +39,8 @@ TOGETHER = {
         "speech.js",
         "terms.js",
         "take_out.js",
+        "live.js",
+        "sweeping.js",
     ),
 }
 MEDIA = {"css": "text/css", "js": "text/javascript"}

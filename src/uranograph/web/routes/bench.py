@@ -56,6 +56,7 @@ router = APIRouter(include_in_schema=False)
 _WHOLE = re.compile("[0-9]{1,9}")
 _SIDE_TYPED = re.compile(r"(.*?[\d½¼¾][^\sA-Za-z]*(?:\s*deg)?)\s*(btdc|atdc|bbdc|abdc)\.?", re.IGNORECASE)
 LARGEST_FILE = 8_000_000
+MAX_INSTRUMENT, BY_EYE = 24, "by eye"
 
 
 @router.get("/jobs/{key}")
@@ -253,6 +254,9 @@ def _record(request: Request, key: str, station: Station, form: dict[str, str]) 
         return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
     except jobs.Changed as error:
         fresh = load(request, key)
+        if form.get("by_itself"):
+            # Two pages that take a reading by stillness took the same one: it is there.
+            return show(request, fresh, station, query={"recorded": "1"})
         phrase = f"{error} What you typed is still here: look at the readings, then record it if it is still wanted."
         if station.has("move"):
             phrase = f"{error} Look at what was written, then choose again."
@@ -282,6 +286,7 @@ def _typed(job: Job, station: Station, form: Mapping[str, str]) -> Entry:
         approach="backward" if form.get("approach") == "backward" and station.reads_degree_wheel else "forward",
         second=form.get("second", "").strip() or None,
         unit=job.unit,
+        instrument=form.get("instrument", "").strip()[:MAX_INSTRUMENT] or BY_EYE,
     )
     entry = station.as_taken(job, entry)
     return station.label_entry(job, entry) if station.has_slot(entry.slot) else entry

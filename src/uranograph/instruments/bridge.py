@@ -1,0 +1,122 @@
+"""Lines read at one machine and taken at another: buffered, sent again until they are taken, each counted once."""
+
+import json
+import secrets
+import time
+import urllib.error
+import urllib.request
+from collections import deque
+from collections.abc import Callable, Sequence
+
+from uranograph.instruments.link import Link, Opener, open_port
+
+BRIDGE = "^[A-Za-z0-9_-]{1,24}$"
+# Lines that are kept while the server is away, and how many go at once.
+MAX_KEPT, MAX_SENT = 20_000, 200
+EVERY_S, WAIT_S = 0.1, 5.0
+# Runs of bridges that are remembered.
+MAX_RUNS = 64
+
+
+class Received:
+    """Which lines of which bridge were taken already."""
+
+    def __init__(self) -> None:
+        self._last: dict[tuple[str, str], int] = {}
+
+    def fresh(self, name: str, run: str, sent: Sequence[tuple[int, str]]) -> list[str]:
+        """Lines that were not taken before, in order; they count as taken now.
+
+        Examples
+        --------
+        >>> received = Received()
+        >>> received.fresh("B1", "a", [(0, "x"), (1, "y")]), received.fresh("B1", "a", [(1, "y"), (2, "z")])
+        (['x', 'y'], ['z'])
+        """
+        last = self.last(name, run)
+        found = [(n, raw) for n, raw in sorted(sent) if n > last]
+        if found:
+            self._last.pop((name, run), None)
+            self._last[name, run] = found[-1][0]
+            while len(self._last) > MAX_RUNS:
+                del self._last[next(iter(self._last))]
+        return [raw for _, raw in found]
+
+    def last(self, name: str, run: str) -> int:
+        """The number of the last line that was taken, -1 where none was."""
+        return self._last.get((name, run), -1)
+
+
+class Bridge:
+    """Reads an instrument here and sends its lines to a server.
+
+    Parameters
+    ----------
+    url, baud
+        The instrument.
+    to
+        Address of the server, such as `http://bench:8765`.
+    name
+        By which the server knows it: the instrument's address there is `bridge:NAME`.
+    post
+        Sends one body and answers what came back; over HTTP unless given.
+    """
+
+    def __init__(
+        self,
+        url: str,
+        baud: int,
+        to: str,
+        name: str,
+        post: Callable[[str, bytes], bytes] | None = None,
+        opener: Opener = open_port,
+    ) -> None:
+        self.to, self.name, self.post = to.rstrip("/"), name, post or _post
+        self.run_id = secrets.token_hex(8)
+        self.kept: deque[tuple[int, str]] = deque(maxlen=MAX_KEPT)
+        self.count = 0
+        self.link = Link(url, baud, self._keep, opener)
+
+    def _keep(self, line: str) -> None:
+        self.kept.append((self.count, line))
+        self.count += 1
+
+    def send(self) -> bool:
+        """Send what waits; answers whether the server took it."""
+        sent = [self.kept[k] for k in range(min(MAX_SENT, len(self.kept)))]
+        if not sent:
+            return True
+        body = {"name": self.name, "run": self.run_id, "lines": [{"n": n, "raw": raw} for n, raw in sent]}
+        try:
+            taken = json.loads(self.post(f"{self.to}/instruments/lines", json.dumps(body).encode()))["taken"]
+        except (OSError, ValueError, KeyError):
+            return False
+        while self.kept and self.kept[0][0] <= taken:
+            self.kept.popleft()
+        return True
+
+    def run(self, ended: Callable[[], bool] = lambda: False) -> None:
+        """Read and send until it is ended."""
+        self.link.start()
+        while not ended():
+            time.sleep(EVERY_S if self.send() else 10 * EVERY_S)
+        self.link.end()
+
+
+def _post(url: str, body: bytes) -> bytes:
+    """Send JSON over HTTP.
+
+    Raises
+    ------
+    OSError
+        When the server is away, or does not take it.
+    """
+    if not url.startswith(("http://", "https://")):
+        raise OSError(url)
+    request = urllib.request.Request(url, body, {"Content-Type": "application/json"})
+    try:
+        with urllib.request.urlopen(request, timeout=WAIT_S) as answer:
+            found: bytes = answer.read()
+    except urllib.error.URLError as error:
+        raise OSError(str(error)) from error
+    return found

@@ -1,0 +1,238 @@
+"""Every instrument of the shop as it stands this moment: its figure, whether it is still, and what is wrong with its line."""
+
+import threading
+import time
+from collections import deque
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field
+
+from uranograph.instruments import lines
+from uranograph.instruments.definition import STILL, UNIT_OF, Definition
+from uranograph.instruments.link import Link, Opener, open_port
+from uranograph.instruments.messages import say
+
+# Silent after so long; still within its band for so long.
+SILENT_S, STILL_S = 2.0, 0.4
+MAX_KEPT = 4000
+# Addresses that are not read here: a bridge sends their lines.
+FED = "bridge:"
+# Lines of one instrument faster than this a second are thinned: what is shown and taken is the newest.
+MAX_HZ = 250
+
+
+@dataclass(frozen=True)
+class Point:
+    """One figure of an instrument, when it came, and the line that it came by."""
+
+    at_s: float
+    value: float
+    raw: str
+
+
+@dataclass
+class Channel:
+    """One instrument: what it says, and the last of what it said."""
+
+    definition: Definition
+    link: Link
+    points: "deque[Point]" = field(default_factory=lambda: deque(maxlen=MAX_KEPT))
+    unread: str = ""
+    others: int = 0
+
+    @property
+    def last(self) -> Point | None:
+        return self.points[-1] if self.points else None
+
+
+@dataclass(frozen=True)
+class Live:
+    """An instrument as it stands: `state` is `live`, `connecting`, `not-there`, `silent`, `babbling`, `unread` or `of-another-kind`."""
+
+    name: str
+    kind: str
+    unit: str
+    state: str
+    words: str
+    value: float | None
+    raw: str
+    still: bool
+    number: int
+
+
+class Hub:
+    """Instruments of one shop, each line opened once.
+
+    Parameters
+    ----------
+    opener
+        Opens a line; serial ports and network lines unless given.
+    clock
+        Seconds that only grow.
+    """
+
+    def __init__(self, opener: Opener = open_port, clock: Callable[[], float] = time.monotonic) -> None:
+        self.opener, self.clock = opener, clock
+        self.version = 0
+        self._lock, self._points = threading.Lock(), threading.Lock()
+        self._links: dict[tuple[str, int], Link] = {}
+        self._channels: dict[str, Channel] = {}
+        self._sinks: list[Callable[[str, Point], None]] = []
+
+    def sync(self, wanted: Mapping[str, Definition]) -> None:
+        """Read these instruments and no others; what did not change goes on as it was."""
+        with self._lock:
+            before = dict(self._channels)
+            links: dict[tuple[str, int], Link] = {}
+            channels: dict[str, Channel] = {}
+            for name, definition in wanted.items():
+                place = (definition.url, definition.baud)
+                link = links.get(place) or self._links.get(place)
+                if link is None:
+                    link = Link(*place, self._taker(place), self.opener, self.clock)
+                    if not definition.url.startswith(FED):
+                        link.start()
+                links[place] = link
+                known = before.get(name)
+                same = known is not None and known.definition is definition
+                channels[name] = known if known is not None and same else Channel(definition, link)
+            gone = [link for place, link in self._links.items() if place not in links]
+            self._links, self._channels = links, channels
+            self.version += 1
+        for link in gone:
+            link.end()
+
+    def close(self) -> None:
+        """Let go of every line."""
+        self.sync({})
+
+    def listen(self, sink: Callable[[str, Point], None]) -> Callable[[], None]:
+        """Have every point of every instrument passed on, in the thread that read it; answers how to stop that."""
+        self._sinks = [*self._sinks, sink]
+
+        def stop() -> None:
+            self._sinks = [each for each in self._sinks if each is not sink]
+
+        return stop
+
+    def feed(self, url: str, line: str) -> None:
+        """Take a line of an address as if it had been read there: from a bridge, or a capture."""
+        for place, link in list(self._links.items()):
+            if place[0] == url:
+                link.state.open, link.state.last_s = True, self.clock()
+                self._take(place, line)
+
+    def _taker(self, place: tuple[str, int]) -> Callable[[str], None]:
+        return lambda line: self._take(place, line)
+
+    def _take(self, place: tuple[str, int], line: str) -> None:
+        at = self.clock()
+        for name, channel in list(self._channels.items()):
+            if (channel.definition.url, channel.definition.baud) == place:
+                self._measure(name, channel, line, at)
+
+    def _measure(self, name: str, channel: Channel, line: str, at: float) -> None:
+        samples = lines.parse(channel.definition.pattern, line)
+        if not samples:
+            channel.unread = line
+            self.version += 1
+            return
+        found = [value for each in samples if (value := channel.definition.measured(each)) is not None]
+        channel.unread = ""
+        if not found:
+            channel.others += 1
+            return
+        channel.others = 0
+        point = Point(at, found[0], line)
+        last = channel.last
+        with self._points:
+            if last is not None and at - last.at_s < 1 / MAX_HZ and len(channel.points) > 1:
+                channel.points.pop()
+            channel.points.append(point)
+        self.version += 1
+        for sink in self._sinks:
+            sink(name, point)
+
+    def live(self) -> tuple[Live, ...]:
+        """Every instrument as it stands this moment, by name."""
+        now = self.clock()
+        with self._points:
+            recent = {name: _recent(channel, now) for name, channel in self._channels.items()}
+        return tuple(
+            _live(name, channel, recent[name], now)
+            for name, channel in sorted(self._channels.items())
+            if name in recent
+        )
+
+    def points_since(self, name: str, at_s: float) -> list[Point]:
+        """Points of an instrument since a moment, oldest first."""
+        channel = self._channels.get(name)
+        with self._points:
+            return [] if channel is None else [each for each in channel.points if each.at_s >= at_s]
+
+    @property
+    def names(self) -> Iterable[str]:
+        return tuple(self._channels)
+
+
+def _recent(channel: Channel, now: float) -> list[Point]:
+    """The newest points, back to the first that came before it could have been still so long."""
+    found: list[Point] = []
+    for point in reversed(channel.points):
+        found.append(point)
+        if point.at_s < now - STILL_S:
+            break
+    return found
+
+
+def _live(name: str, channel: Channel, recent: list[Point], now: float) -> Live:
+    definition, last = channel.definition, channel.last
+    state, words = _state(channel, now)
+    fresh = last is not None and state == "live"
+    return Live(
+        name,
+        definition.kind,
+        UNIT_OF[{"length": "mm", "angle": "deg", "temperature": "C", "torque": "N m"}[definition.kind]],
+        state,
+        words,
+        last.value if last is not None and fresh else None,
+        last.raw if last is not None and fresh else "",
+        fresh and is_still(recent, STILL[definition.kind], now),
+        len(channel.points) if last is None else round(1000 * last.at_s),
+    )
+
+
+def _state(channel: Channel, now: float) -> tuple[str, str]:
+    link, last = channel.link.state, channel.last
+    if not link.open and (last is None or now - last.at_s > SILENT_S):
+        state = "not-there" if link.last_s else "connecting"
+        return state, say(f"state-{state}")
+    if link.babbling:
+        return "babbling", say("state-babbling")
+    if channel.unread:
+        return "unread", say("state-unread", line=channel.unread[:24])
+    heard = max(last.at_s if last is not None else 0.0, link.last_s if last is None else 0.0)
+    if now - heard > SILENT_S:
+        return "silent", say("state-silent", s=now - heard)
+    if last is None:
+        return (
+            ("of-another-kind", say("state-of-another-kind"))
+            if channel.others
+            else ("connecting", say("state-connecting"))
+        )
+    return "live", say("state-live")
+
+
+def is_still(points: Iterable[Point], band: float, now: float) -> bool:
+    """Whether an instrument has kept within a band for long enough, and still does.
+
+    Examples
+    --------
+    >>> is_still([Point(k / 10, 1.0, "") for k in range(10)], 0.01, 0.95)
+    True
+    """
+    recent = [each for each in points if each.at_s >= now - STILL_S]
+    began = [each for each in points if each.at_s < now - STILL_S]
+    if len(recent) < 3 or not began:
+        return False
+    values = [each.value for each in recent]
+    return max(values) - min(values) <= band

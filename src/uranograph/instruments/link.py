@@ -1,0 +1,155 @@
+"""A line to one address: opened, read, and opened again for as long as it is wanted; it never keeps anybody waiting."""
+
+import threading
+import time
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any, Protocol
+
+from uranograph.instruments.lines import MAX_LINE
+
+READ_S, MAX_READ = 0.2, 4096
+# Seconds before an address is tried again: a little longer each time.
+TRIES_S = (0.3, 1.0, 2.0, 5.0)
+
+
+class Port(Protocol):
+    """What is read from: a serial port, or what behaves like one."""
+
+    def read(self, size: int) -> bytes:
+        """Up to so many bytes, or none within a short time."""
+
+    def close(self) -> None:
+        """Let go of it."""
+
+
+Opener = Callable[[str, int], Port]
+
+
+def open_port(url: str, baud: int) -> Port:
+    """Open a serial port, or a line over the network.
+
+    Raises
+    ------
+    OSError
+        When there is none, or it is in use.
+    """
+    if url.startswith("world:"):
+        from uranograph.instruments.stand_in import WorldPort
+
+        made_up: Port = WorldPort(int(url.removeprefix("world:")))
+        return made_up
+    import serial
+
+    return _Waiting(serial.serial_for_url(url, baudrate=baud, timeout=READ_S))
+
+
+class _Waiting:
+    """A serial port that gives what is there, and waits a moment only where nothing is."""
+
+    def __init__(self, port: Any) -> None:
+        self.port = port
+
+    def read(self, size: int) -> bytes:
+        found: bytes = self.port.read(1)
+        if found:
+            more = min(size - 1, getattr(self.port, "in_waiting", 0) or 0)
+            found += self.port.read(more) if more else b""
+        return found
+
+    def close(self) -> None:
+        self.port.close()
+
+
+@dataclass
+class LinkState:
+    """How a line is: opened, when bytes last came, and whether they come without an end of line."""
+
+    open: bool = False
+    last_s: float = 0.0
+    babbling: bool = False
+    dropped: int = 0
+
+
+class Link(threading.Thread):
+    """Reads lines from an address in a thread of its own.
+
+    Parameters
+    ----------
+    url, baud
+        Where, and at what speed.
+    on_line
+        Called with every whole line, in this thread.
+    opener
+        Opens it; a serial port or network line unless given.
+    clock
+        Seconds that only grow.
+    """
+
+    def __init__(
+        self,
+        url: str,
+        baud: int,
+        on_line: Callable[[str], None],
+        opener: Opener = open_port,
+        clock: Callable[[], float] = time.monotonic,
+    ) -> None:
+        super().__init__(name=f"line {url}", daemon=True)
+        self.url, self.baud, self.on_line, self.opener, self.clock = url, baud, on_line, opener, clock
+        self.state = LinkState()
+        self._ended = threading.Event()
+        self._kept = b""
+
+    def end(self) -> None:
+        """Stop reading; the thread ends within a moment."""
+        self._ended.set()
+
+    def run(self) -> None:
+        """Open, read, and open again."""
+        tries = 0
+        while not self._ended.is_set():
+            try:
+                port = self.opener(self.url, self.baud)
+            except (OSError, ValueError):
+                # pyserial's own errors are OSErrors.
+                self._ended.wait(TRIES_S[min(tries, len(TRIES_S) - 1)])
+                tries += 1
+                continue
+            tries, self.state.open, self.state.last_s = 0, True, self.clock()
+            try:
+                self._read(port)
+            except OSError:
+                self._ended.wait(TRIES_S[0])
+            finally:
+                self.state.open, self._kept = False, b""
+                _let_go(port)
+
+    def _read(self, port: Port) -> None:
+        while not self._ended.is_set():
+            found = port.read(MAX_READ)
+            if found:
+                self.take(found)
+
+    def take(self, found: bytes) -> None:
+        """Take bytes as they came: whole lines are passed on, the rest waits for its end."""
+        self.state.last_s = self.clock()
+        *whole, self._kept = (self._kept + found).replace(b"\r", b"\n").split(b"\n")
+        if len(self._kept) > 2 * MAX_LINE:
+            # Bytes without an end of line: another speed, or no line at all.
+            self.state.babbling, self._kept = True, b""
+            self.state.dropped += 1
+        for raw in whole:
+            if not raw.strip():
+                continue
+            if len(raw) > MAX_LINE:
+                self.state.dropped += 1
+                continue
+            self.state.babbling = False
+            self.on_line(raw.decode("ascii", "replace").strip())
+
+
+def _let_go(port: Port) -> None:
+    try:
+        port.close()
+    except OSError:
+        return

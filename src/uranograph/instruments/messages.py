@@ -1,0 +1,33 @@
+"""Sentences of instruments."""
+
+from functools import partial
+
+from uranograph.bench.messages import message, refusals
+
+MESSAGES = {
+    "instrument-name-missing": "Give it a name: D1, E1.",
+    "instrument-kind-missing": "Choose one of these.",
+    "instrument-unit-missing": "Choose a unit.",
+    "instrument-unit-unfit": "That unit does not go with this kind of instrument.",
+    "state-live": "live",
+    "state-connecting": "connecting",
+    "state-not-there": "not there",
+    "state-silent": "silent for {s:.0f} s",
+    "state-babbling": "babbling: check the speed of the line",
+    "state-unread": "not understood: “{line}”",
+    "state-of-another-kind": "nothing on its channel",
+}
+REFUSALS = refusals(
+    {
+        "pattern-without-figure": "“{typed}” has no figure in it: name one in braces, value, angle or count.",
+        "pattern-unknown-place": "“{typed}” is no place of a line: there are value, unit, angle, count, name and any, each once.",
+        "no-instrument-address": "“{typed}” is no address of an instrument: a serial port, socket://host:port, or world:number.",
+        "no-scale": "“{typed}” is no scale: a number such as 1 or 0.001.",
+        "too-many-instruments": "Up to {most} instruments: take one off the list first.",
+        "nothing-to-sweep-with": "A sweep needs an encoder and a dial that are live: see Instruments.",
+        "nothing-swept": "Nothing was swept yet: turn the crank slowly forward, two turns.",
+        "no-capture-line": "Line {number} is none of a capture: it has a time t and a line raw.",
+        "no-such-instrument": "There is no instrument “{typed}”.",
+    }
+)
+say = partial(message, MESSAGES)

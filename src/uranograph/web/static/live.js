@@ -1,0 +1,218 @@
+// Instruments that say themselves what they show, and what others write to the same job, as it happens. A reading by hand goes
+// on as ever: what an instrument shows is taken only where the field is empty.
+(() => {
+  const AUTO = "uranograph-when-still";
+  // A hand moves on by more than this before the next reading is taken by stillness, in the instrument's own unit.
+  const MOVED = { angle: 3, length: 0.05, temperature: 5, torque: 2 };
+  let source = null;
+  let instruments = [];
+  let armed = {};
+  let rested = {};
+  let tone = null;
+  let newest = 0;
+
+  const place = () => document.getElementById("live");
+  const form = () => document.querySelector("form.reading-form");
+  const field = () => form() && form().querySelector("input[data-reading]");
+  const escape = (text) => Object.assign(document.createElement("i"), { textContent: text }).innerHTML;
+
+  // What the waiting field takes: an angle with its side, a length, a temperature or a torque.
+  const taken = () => {
+    const kind = field() && field().dataset.takes;
+    return kind ? instruments.find((each) => each.kind === kind && each.state === "live" && each.text !== "") : undefined;
+  };
+
+  const show = () => {
+    const head = place();
+    if (!head) return;
+    for (const each of instruments) {
+      const cell = document.querySelector(`[data-shows="${CSS.escape(each.name)}"]`);
+      if (cell) cell.textContent = each.value === null ? each.words : `${each.value.toFixed(3)} ${each.kind === "length" ? "mm" : each.unit}`;
+    }
+    head.innerHTML = instruments
+      .map((each) => `<span class="live-one is-${each.state}" data-live="${escape(each.name)}"><b>${escape(each.name)}</b> ${
+        each.state === "live" ? `${escape(each.text)}${each.side ? ` ${each.side.toUpperCase()}` : ` ${escape(each.unit)}`}` : escape(each.words)}</span>`)
+      .join(" ");
+    const now = taken();
+    const line = document.getElementById("live-field");
+    if (line) line.hidden = !now;
+    if (!now || !line) return;
+    line.querySelector("[data-live-words]").textContent =
+      `${now.name} reads ${now.text}${now.side ? ` ${now.side.toUpperCase()}` : ` ${now.unit}`}${now.still ? ", still" : ""}. Enter takes it.`;
+    const auto = line.querySelector("[data-live-auto]");
+    const on = sessionStorage.getItem(AUTO) === "1";
+    auto.hidden = field().name === "second";
+    auto.setAttribute("aria-pressed", on ? "true" : "false");
+    auto.textContent = on ? "Records when still" : "Record when still";
+  };
+
+  // What the instrument shows goes into the empty field, with its side; a lift is read together with its angle.
+  const fill = (now, byItself = false) => {
+    const own = form();
+    const angle = field().name === "second" ? instruments.find((each) => each.kind === "angle" && each.state === "live" && each.text !== "") : null;
+    field().value = now.text;
+    if (angle) own.elements.text.value = angle.text;
+    const side = (angle ?? now).side;
+    const shown = side && own.querySelector(`input[name=side][value=${side}], select[name=side]`);
+    if (shown?.matches("select")) shown.value = side;
+    else if (shown) shown.checked = true;
+    for (const [name, value] of [["instrument", [angle?.name, now.name].filter(Boolean).join(", ")], ["by_itself", byItself ? "1" : ""]]) {
+      let hidden = own.querySelector(`input[name=${name}]`);
+      if (!hidden) {
+        hidden = Object.assign(document.createElement("input"), { type: "hidden", name });
+        own.append(hidden);
+      }
+      hidden.value = value;
+    }
+  };
+
+  const typedByHand = () => form()?.querySelectorAll("input[name=instrument], input[name=by_itself]").forEach((each) => each.remove());
+
+  const beep = () => {
+    try {
+      tone ??= new AudioContext();
+      const sound = tone.createOscillator();
+      const loud = tone.createGain();
+      loud.gain.value = 0.08;
+      sound.frequency.value = 880;
+      sound.connect(loud).connect(tone.destination);
+      sound.start();
+      sound.stop(tone.currentTime + 0.07);
+    } catch {
+      tone = null;
+    }
+  };
+
+  const whenStill = () => {
+    const now = taken();
+    // A lift belongs to an angle: it is swept, or taken by hand, never for being still.
+    if (!now || field().name === "second" || sessionStorage.getItem(AUTO) !== "1" || document.querySelector("dialog[open]")) return;
+    const from = rested[now.name];
+    if (from === undefined) rested[now.name] = now.value;
+    const turn = now.kind === "angle" ? ((now.value - (from ?? now.value) + 540) % 360) - 180 : now.value - (from ?? now.value);
+    if (Math.abs(turn) > MOVED[now.kind]) armed[now.name] = true;
+    if (!now.still || !armed[now.name] || field().value !== "" || form().dataset.sent) return;
+    armed[now.name] = false;
+    rested[now.name] = now.value;
+    fill(now, true);
+    beep();
+    form().dataset.sent = "1";
+    form().requestSubmit(form().querySelector("button[type=submit]"));
+  };
+
+  const others = (here) => {
+    const line = document.getElementById("here");
+    if (!line) return;
+    const own = line.dataset.by;
+    const else_ = here.filter((each) => each.by !== own || each.station !== line.dataset.station);
+    line.textContent = else_.map((each) => `${each.by} at ${each.at}${each.holds ? ", reading" : ""}`).join(" · ");
+    const slot = form()?.elements.slot?.value;
+    const held = slot && here.find((each) => each.holds === slot && each.by !== own);
+    const warned = document.getElementById("held");
+    if (warned) {
+      warned.hidden = !held;
+      warned.textContent = held ? `${held.by} is reading this one.` : "";
+    }
+  };
+
+  // What somebody else wrote is drawn at once; a field with something in it stays in the hand.
+  const written = async (told) => {
+    if (told.seq <= Math.max(newest, Number(form()?.elements.seen?.value ?? 0))) return;
+    newest = told.seq;
+    if (!document.querySelector("main.bench") || document.querySelector(".panel .bench-form")) return;
+    const answer = await fetch(location.href, { headers: { "HX-Request": "true" } });
+    if (!answer.ok) return;
+    const fresh = new DOMParser().parseFromString(await answer.text(), "text/html");
+    const mine = field();
+    const busy = form()?.dataset.sent || document.querySelector(".outbox") || (mine && mine.value !== "");
+    const inHand = mine && document.activeElement === mine;
+    for (const part of ["#figure", ".rail", ".strip"]) {
+      const [now, then] = [document.querySelector(part), fresh.querySelector(part)];
+      if (now && then) {
+        now.replaceWith(then);
+        htmx.process(then);
+      }
+    }
+    if (busy) {
+      // The question stays; what was written since is known to it.
+      const seen = fresh.querySelector("form.reading-form input[name=seen]");
+      if (seen && form()) form().elements.seen.value = seen.value;
+      return;
+    }
+    const [now, then] = [document.querySelector("#work"), fresh.querySelector("#work")];
+    if (!now || !then) return;
+    now.replaceWith(then);
+    htmx.process(then);
+    if (inHand) field()?.focus({ preventScroll: true });
+    show();
+  };
+
+  const close = () => {
+    source?.close();
+    source = null;
+  };
+
+  const open = () => {
+    const head = place();
+    if (!head || source || document.hidden) return;
+    source = new EventSource(`${head.dataset.url}?job=${head.dataset.job}&station=${head.dataset.station}`);
+    source.addEventListener("instruments", (event) => {
+      instruments = JSON.parse(event.data);
+      document.dispatchEvent(new CustomEvent("uranograph:instruments", { detail: instruments }));
+      show();
+      whenStill();
+    });
+    source.addEventListener("sweep", (event) => {
+      document.dispatchEvent(new CustomEvent("uranograph:sweep", { detail: JSON.parse(event.data) }));
+    });
+    source.addEventListener("here", (event) => others(JSON.parse(event.data)));
+    source.addEventListener("written", (event) => void written(JSON.parse(event.data)));
+  };
+
+  document.addEventListener("DOMContentLoaded", open);
+  // A page that is out of sight gives its line back: a browser has few of them.
+  document.addEventListener("visibilitychange", () => (document.hidden ? close() : open()));
+  addEventListener("pagehide", close);
+  addEventListener("pageshow", open);
+  document.addEventListener("htmx:afterSwap", () => {
+    const head = place();
+    if (head && source && !source.url.endsWith(`station=${head.dataset.station}`)) {
+      close();
+      open();
+    }
+    show();
+  });
+
+  document.addEventListener(
+    "keydown",
+    (event) => {
+      if (event.key !== "Enter" || event.target !== field() || field().value !== "") return;
+      const now = taken();
+      if (now) fill(now);
+    },
+    true,
+  );
+  document.addEventListener("click", (event) => {
+    if (event.target.closest("[data-live-auto]")) {
+      sessionStorage.setItem(AUTO, sessionStorage.getItem(AUTO) === "1" ? "0" : "1");
+      armed = {};
+      rested = {};
+      show();
+    }
+    if (event.target.closest("form.reading-form button[type=submit]") && field()?.value === "" && taken()) fill(taken());
+  });
+  let held = "";
+  document.addEventListener("input", (event) => {
+    if (event.target !== field()) return;
+    typedByHand();
+    const slot = event.target.value === "" ? "" : form().elements.slot.value;
+    const head = place();
+    if (!head?.dataset.job || slot === held) return;
+    held = slot;
+    void fetch(head.dataset.hold, {
+      method: "POST",
+      headers: { "Content-Type": "application/x-www-form-urlencoded" },
+      body: new URLSearchParams({ station: head.dataset.station, slot }),
+    }).catch(() => {});
+  });
+})();

@@ -1,0 +1,121 @@
+"""Instruments that say what they show: an engine degreed whole with nobody typing a figure, and a second page that follows."""
+
+import time
+from collections.abc import Iterator
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import Server, signed_in
+from uranograph.instruments.stand_in import Server as Lines
+from uranograph.instruments.stand_in import StandIn, engine
+from uranograph.shop import exchange, instrument_shelf, jobs
+from uranograph.shop.database import Shop
+from uranograph.shop.judging import judge
+
+SEED = 7
+
+
+@pytest.fixture
+def lines() -> Iterator[Lines]:
+    served = Lines(StandIn(engine(SEED), SEED), hz=60)
+    yield served
+    served.close()
+
+
+def set_up(server: Server, lines: Lines) -> str:
+    """A job with its forms filled in, and two instruments on one line."""
+    parts = lines.stand_in.world.parts
+    shop = Shop(server.database)
+    with shop.write() as session:
+        key = jobs.begin(session, "Degreed by its instruments", "QZ", "live")
+        forms = {
+            "engine": {
+                "cylinders": "4",
+                "firing_order": "-".join(map(str, parts.order)),
+                "rotation": "clockwise",
+                "unit": "mm",
+                "stroke": f"{parts.stroke_mm:g}",
+                "rod": f"{parts.rod_mm:g}",
+                "valvetrain": "pushrod",
+                "lift_at": "lifter",
+            },
+            "way": {"way": "degree"},
+            "card": {name: f"{value:g}" for name, value in parts.card.items()} | {"unit": "mm"},
+            "wheel": {"scale": "half", "mount": "front", "division": "1", "dial_division": "0.01", "unit": "mm"},
+        }
+        for kind, typed in forms.items():
+            jobs.save_form(session, key, kind, typed, "QZ")
+        common = {"url": lines.url, "pattern": "channels"}
+        for own in (
+            {"name": "E1", "kind": "angle", "channel": "angle", "line_unit": "deg"},
+            {"name": "D1", "kind": "length", "channel": "dial", "line_unit": "mm"},
+        ):
+            instrument_shelf.keep(session, common | own, "QZ")
+    shop.close()
+    return key
+
+
+def take_up(page: Page, server: Server) -> None:
+    """Have the server read what was put on its list behind its back: the list is kept once more."""
+    page.goto(f"{server.url}/instruments?edit=E1")
+    page.get_by_role("button", name="Keep", exact=True).click()
+    expect(page.locator("[data-shows=E1]")).to_contain_text("deg", timeout=8000)
+
+
+def rests(lines: Lines) -> None:
+    """Wait until the hand at the engine has done what it was about to do."""
+    for _ in range(600):
+        if lines.stand_in.is_idle:
+            return
+        time.sleep(0.05)
+    raise AssertionError("it never came to rest")
+
+
+def test_an_engine_is_degreed_whole_with_nobody_typing_a_figure(page: Page, server: Server, lines: Lines) -> None:
+    key, hand = set_up(server, lines), lines.stand_in
+    signed_in(page, server, "QZ")
+    take_up(page, server)
+    page.goto(f"{server.url}/jobs/{key}/tdc")
+    expect(page.locator("#live [data-live=E1]")).to_contain_text("TDC")
+    other = page.context.new_page()
+    other.goto(f"{server.url}/jobs/{key}/tdc")
+    # TDC: both contacts, each taken where the crank stays at the stop.
+    page.get_by_role("button", name="Record when still").click()
+    hand.do("stop", by=8.0)
+    hand.do("turn", by=360.0)
+    expect(page.locator(".strip")).to_contain_text("BTDC", timeout=12000)
+    # Whoever else has the job open sees it without doing anything.
+    expect(other.locator(".strip")).to_contain_text("BTDC", timeout=2000)
+    lines.cut()
+    expect(page.locator("#live [data-live=E1]")).to_have_class("live-one is-live", timeout=8000)
+    hand.do("turn", by=-360.0)
+    expect(page.locator("[data-panel=state] .verdict")).to_contain_text("Found", timeout=12000)
+    page.get_by_role("button", name="Don't move it, subtract").click()
+    expect(page.locator("[data-panel=state] .verdict")).to_contain_text("subtracted")
+    hand.do("stop", by=0.0)
+    # Both lobes, two turns each.
+    for lobe, base_deg in (("intake", 420.0), ("exhaust", 200.0)):
+        hand.do("dial", lobe)
+        hand.do("to", by=base_deg)
+        rests(lines)
+        hand.do("zero-dial")
+        time.sleep(0.3)
+        page.goto(f"{server.url}/jobs/{key}/degree?method=sweep&lobe={lobe}")
+        page.get_by_role("button", name=f"Sweep the {lobe} live").click()
+        expect(page.locator("[data-sweep-words]")).to_contain_text("forward")
+        hand.do("turn", by=790.0)
+        expect(page.locator(".sweep-line")).to_be_visible(timeout=15000)
+        page.wait_for_url(f"**/degree?method=sweep&lobe={lobe}", timeout=20000)
+        expect(page.locator(".strip")).to_contain_text(f"{lobe} sweep", timeout=20000)
+    shop = Shop(server.database)
+    with shop.read() as session:
+        file = exchange.export_job(session, key)
+    shop.close()
+    found = judge(file)
+    phase = found["by_cam"]["both"]
+    assert abs(phase["error_deg"] - hand.world.state.late_deg) < phase["doubt_deg"] + 0.1
+    swept = [each for each in file.model_dump()["entries"] if each.get("slot", "").startswith("sweep-")]
+    assert len(swept) > 150
+    assert {each["instrument"] for each in swept} == {"E1, D1"}
+    assert found["stations"]["degree"]["verdict"] != "out"
