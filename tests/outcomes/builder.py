@@ -190,6 +190,15 @@ class Builder:
             else str(entry.get("kind", ""))
         )
 
+    @property
+    def accepted_cam(self) -> bool:
+        """Whether the cam was accepted as it is."""
+        return any(
+            entry.get("slot", "").startswith("accepted") and entry["station"] == "degree"
+            for entry in self.entries
+            if entry["type"] == "reading"
+        )
+
     def truths(self, stations: dict[str, Any]) -> dict[str, str]:
         """What each station ought to say in the end."""
         world, parts = self.world, self.world.parts
@@ -206,7 +215,8 @@ class Builder:
             "piston-valve": truth.clearances(world, self.read_valves).value,
             "turn-over": "out" if self._meets() else "in",
             "valve-lash": truth.held(self._worst_lash(), None, LASH_WITHIN_MM, 0.003).value,
-            "lock-up": phase,
+            # A cam that was accepted as it is, with a reason, is closed over: whether it stands right is for the degree line.
+            "lock-up": Truth.NEAR.value if self.accepted_cam else phase,
             "end-play": worst.value,
             "lobe-room": truth.lobe_room(world).value,
             "backlash": truth.backlash(world).value if not parts.mesh.chain else "none",

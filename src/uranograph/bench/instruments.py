@@ -1,9 +1,10 @@
 """The instruments of the shop, or of one job: what each is called, and when it was last checked."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date
 
+from uranograph.bench.log import Reading
 from uranograph.bench.shop_limits import LIMITS, LimitSource
 
 KINDS = {"wheel": "Degree wheel", "dial": "Dial indicator", "blades": "Feeler blades", "wrench": "Torque wrench"}
@@ -79,6 +80,26 @@ def printed(house: LimitSource, used: date | None) -> str:
         return "Shop instruments, not calibrated: no date of a check is given."
     others = "" if len(known) == len(KINDS) else "; the others are shop instruments, not calibrated"
     return f"Read with {'; '.join(each.words(used) for each in known)}{others}."
+
+
+def took(readings: Iterable[Reading]) -> str:
+    """The sentence on a build sheet that says which readings no eye took, and how good they are; empty where there are none.
+
+    Examples
+    --------
+    >>> took([Reading("tdc", "stop.1.before", "35.2", "btdc", instrument="E1", uncertainty=(0.1,))])
+    'Taken by instrument, not by eye, where one is named: E1 (± 0.1 deg).'
+    """
+    found: dict[str, str] = {}
+    for reading in readings:
+        names = reading.instrument.split(", ")
+        figures = [each for each in reading.uncertainty if each > 0]
+        for name, figure in zip(names, figures, strict=False):
+            is_angle = reading.side is not None and figure == reading.uncertainty[0]
+            found[name] = f"{name} (± {figure:g}{' deg' if is_angle else ''})"
+    if not found:
+        return ""
+    return f"Taken by instrument, not by eye, where one is named: {', '.join(found[name] for name in sorted(found))}."
 
 
 def read(typed: Mapping[str, str]) -> tuple[dict[str, str], dict[str, str]]:

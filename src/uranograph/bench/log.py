@@ -1,5 +1,6 @@
 """The append-only log of a job: forms, readings and annotations in the order written."""
 
+import math
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, fields, replace
 from datetime import UTC, datetime
@@ -78,7 +79,8 @@ class Entry:
     """A reading about to be written: what was typed, and what for.
 
     `about` is what it was asked of, in words; `order` the order of the plan that it begins; `points` how many points the
-    file had that it is one of.
+    file had that it is one of. Of a reading that an instrument took: `raw` is the line that it came by, and `uncertainty` the
+    instrument's own, expanded (k = 2), of `text` and then of `second`, in mm, degrees, °C or N m; 0 where an eye read it.
     """
 
     station: str
@@ -92,6 +94,8 @@ class Entry:
     about: str | None = None
     order: tuple[int, ...] = ()
     points: int | None = None
+    raw: str | None = None
+    uncertainty: tuple[float, ...] = ()
 
     @cached_property
     def spot(self) -> Spot:
@@ -113,6 +117,31 @@ class Entry:
         """Typed length, mm, converted from its unit."""
         return parse_length(self.text, self.unit)
 
+    @property
+    def is_by_instrument(self) -> bool:
+        """Whether an instrument took its figure, and no eye."""
+        return bool(self.uncertainty) and self.uncertainty[0] > 0
+
+    @property
+    def reader(self) -> str:
+        """The instrument that read its figure; empty where an eye did."""
+        return self.instrument.partition(",")[0] if self.is_by_instrument else ""
+
+    def division(self, otherwise: float, place: int = 0) -> float:
+        """Smallest division that this figure is read to: what is as uncertain as the instrument, or `otherwise` by eye.
+
+        A figure anywhere within one division d has an expanded uncertainty of d/√3 (rectangular, k = 2).
+
+        Examples
+        --------
+        >>> Entry("tdc", "stop.1.before", "35").division(1.0)
+        1.0
+        >>> round(Entry("tdc", "stop.1.before", "35.2", uncertainty=(0.1,)).division(1.0), 3)
+        0.173
+        """
+        own = self.uncertainty[place] if place < len(self.uncertainty) else 0.0
+        return math.sqrt(3) * own if own > 0 else otherwise
+
 
 @dataclass(frozen=True)
 class Reading(Entry):
@@ -130,7 +159,12 @@ class Reading(Entry):
     def fingerprint(self) -> tuple[object, ...]:
         """Comparable value that a finding can depend on."""
         one = (self.id, self.seq, self.slot, self.text, self.side, self.second, self.approach)
-        return (*one, self.about, self.order, self.points, self.unit, self.void is None)
+        return (*one, self.about, self.order, self.points, self.unit, self.uncertainty, self.void is None)
+
+
+def coarsest(readings: Iterable[Entry], otherwise: float, place: int = 0) -> float:
+    """The coarsest division among those that these were read to; `otherwise` where there are none."""
+    return max((each.division(otherwise, place) for each in readings), default=otherwise)
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -13,7 +13,7 @@ from uranograph.bench.fields import (
     Temperature,
 )
 from uranograph.bench.job import Job
-from uranograph.bench.log import Reading
+from uranograph.bench.log import Reading, coarsest
 from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot
 from uranograph.core import backlash
@@ -119,7 +119,7 @@ def measured(job: Job) -> backlash.Backlash | None:
             pressure_angle_deg=mesh.pressure_angle_deg,
             spec_min_mm=mesh.spec_min_mm,
             spec_max_mm=mesh.spec_max_mm,
-            travel_doubt_mm=of_difference(mesh.dial_division_mm),
+            travel_doubt_mm=of_difference(coarsest(taken, mesh.dial_division_mm)),
         )
     )
 
@@ -132,7 +132,10 @@ def place_of(reading: Reading) -> float:
 def doubt_mm(job: Job) -> float:
     """Uncertainty of a dial reading, at the pitch line, mm."""
     mesh = setup(job)
-    return of_difference(mesh.dial_division_mm) * mesh.pitch_radius_mm / mesh.indicator_radius_mm if mesh else 0.0
+    if mesh is None:
+        return 0.0
+    division = coarsest(PLACE.taken(job), mesh.dial_division_mm)
+    return of_difference(division) * mesh.pitch_radius_mm / mesh.indicator_radius_mm
 
 
 def hot_change_mm(job: Job) -> float | None:

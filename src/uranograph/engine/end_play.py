@@ -8,7 +8,7 @@ from typing import Any
 from uranograph.bench.checks import Check
 from uranograph.bench.finding import Finding, Verdict
 from uranograph.bench.job import Job
-from uranograph.bench.log import Reading
+from uranograph.bench.log import Reading, coarsest
 from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Slot
 from uranograph.core import end_play
@@ -169,7 +169,8 @@ def _measured(job: Job, part: str, taken: list[Reading]) -> Play | None:
         return Play(part, loop, 0.0, 0.0, PlayVerdict.TIGHT, None, *mine, binds=True)
     try:
         if travels:
-            doubt = of_difference(fit.division_mm)
+            read = [reading for reading in taken if reading.slot.endswith(".travel")]
+            doubt = of_difference(coarsest(read, fit.division_mm))
             found = _core(loop, travels_mm=[max(0.0, min(travels) - doubt), max(travels) + doubt])
         else:
             found = _core(loop, go_mm=list(went), no_go_mm=list(stopped))

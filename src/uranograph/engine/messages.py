@@ -51,6 +51,10 @@ REFUSALS = {
     "chain-too-long": "A chain “{typed}” % longer is not likely: most are worn out at 2 %.",
     "not-a-label-with-shift": "“{typed}” is no label with a shift. Type it such as A4: 4, with commas between.",
     "label-twice": "“{typed}” stands twice.",
+    # An encoder beside a wheel.
+    "tdc-by-eye": "TDC was found by eye, and {now} has its own zero: read the wheel, or record it as moved and find TDC with {now}.",
+    "tdc-by-an-encoder": "TDC was found with {before}, and the wheel has its own zero: read {before}, or record it as moved and find TDC.",
+    "tdc-by-another": "TDC was found with {before}; {now} has its own zero: read {before}, or record the wheel as moved and find TDC.",
     # Card.
     "card-line-too-long": "This is {count} letters long; a card's lines have up to {longest}.",
     "card-line-left-over": "“{typed}” is not understood. Write it such as IO 12 IC 44 EO 52 EC 4 @ .050, or 228/236 LSA 110 +4.",

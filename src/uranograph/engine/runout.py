@@ -5,7 +5,7 @@ from statistics import fmean
 
 from uranograph.bench.fields import DIAL_DIVISION, Count, Fields, Length, Text
 from uranograph.bench.job import Job
-from uranograph.bench.log import Reading
+from uranograph.bench.log import Reading, coarsest
 from uranograph.bench.memo import memoized
 from uranograph.bench.slots import Grouping, Slot, in_mm
 from uranograph.core import runout
@@ -113,10 +113,11 @@ def measured(job: Job) -> Shaft | None:
     """Runout over all rounds read far enough, None before."""
     whole = [each for each in rounds(job) if each.found is not None]
     if not whole:
-        return _of_totals(TOTAL.values(job), setup(job).division_mm)
+        return _of_totals(TOTAL.values(job), coarsest(TOTAL.taken(job), setup(job).division_mm))
     totals = [each.found.total_indicated_mm for each in whole if each.found]
     spread = max(totals) - min(totals)
-    return Shaft(rounds(job), fmean(totals), max(of_difference(setup(job).division_mm), spread / 2), spread)
+    division = coarsest(DIAL.taken(job), setup(job).division_mm)
+    return Shaft(rounds(job), fmean(totals), max(of_difference(division), spread / 2), spread)
 
 
 def _of_totals(totals: list[float], division_mm: float) -> Shaft | None:

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from uranograph.bench.acts import Act
 from uranograph.bench.job import Job
+from uranograph.bench.log import Entry, coarsest
 from uranograph.bench.memo import memoized
 from uranograph.bench.pairs import Pair, pairs_of
 from uranograph.bench.slots import Grouping, Slot
@@ -109,6 +110,27 @@ def _since(act: Act) -> float:
     return act.seq if act.since is None else act.since - 0.5
 
 
+def check_reader(job: Job, entry: Entry) -> None:
+    """Refuse an angle by another reader than its TDC was found by: a wheel and each encoder have a zero of their own.
+
+    Raises
+    ------
+    InvalidInput
+        At `text`.
+    """
+    cut = frames(job)
+    contacts = [reading for pair in cut[-1].pairs for reading in pair.readings] if cut else []
+    readers = {reading.reader for reading in contacts}
+    if not readers or entry.reader in readers:
+        return
+    before = ", ".join(sorted(readers))
+    if not entry.reader:
+        raise InvalidInput("text", "tdc-by-an-encoder", before=before)
+    if not before:
+        raise InvalidInput("text", "tdc-by-eye", now=entry.reader)
+    raise InvalidInput("text", "tdc-by-another", before=before, now=entry.reader)
+
+
 def left_as_it_is(job: Job, frame: Frame) -> bool:
     """Whether the wheel stays as it was found: it was stated, or degreed on, also where a gear was turned since."""
     span = (frame.start_seq, frame.end_seq)
@@ -167,13 +189,14 @@ def _frame(
 def given_of(job: Job, mounted: Mounted, whole: list[Pair]) -> TopPairs:
     """Complete pairs as the core takes them, with stroke and rod where the engine states them."""
     crank = engine.crank if (engine := engine_of(job)) else None
+    contacts = [reading for pair in whole for reading in pair.readings]
     return TopPairs(
         pairs=[_pair(mounted, pair) for pair in whole],
         stroke_mm=crank.stroke_mm if crank else None,
         rod_mm=crank.rod_mm if crank else None,
         pin_offset_mm=crank.pin_offset_mm if crank else None,
         indicator_resolution_mm=mounted.dial_division_mm,
-        wheel_resolution_deg=mounted.division_deg,
+        wheel_resolution_deg=coarsest(contacts, mounted.division_deg),
     )
 
 

@@ -78,6 +78,8 @@ class Seen:
         The drop of an equal lift as typed, so that it can be read again.
     apart_deg
         Of a stop, how far its two contacts stand from their middle.
+    by_encoder
+        Whether an encoder on the shaft read it: it has no wheel that can be off center.
     """
 
     kind: str
@@ -94,6 +96,7 @@ class Seen:
     swap_deg: float = 0.0
     drop: str = ""
     apart_deg: float = 0.0
+    by_encoder: bool = False
 
     @property
     def place(self) -> tuple[str, str, int, str]:
@@ -228,7 +231,7 @@ def off_center(readings: tuple[Seen, ...], expected: Expected) -> "Array":
     frames = sorted({each.frame for each in readings if each.on_wheel and each.frame >= 0})
     found = np.zeros((2 * len(frames), len(readings)))
     for n, each in enumerate(readings):
-        if each.on_wheel and each.frame >= 0:
+        if each.on_wheel and each.frame >= 0 and not each.by_encoder:
             at, row = math.radians(each.at_deg), 2 * frames.index(each.frame)
             part = expected.centering_deg * math.cos(math.radians(each.apart_deg))
             found[row, n], found[row + 1, n] = part * math.cos(at), part * math.sin(at)

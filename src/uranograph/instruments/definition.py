@@ -24,6 +24,9 @@ _MADE_UP = re.compile(r"world:[0-9]{1,6}|bridge:[A-Za-z0-9_-]{1,24}")
 MAX_URL = 120
 # An instrument is still where it stays within this for a while, in its base unit.
 STILL = {"length": 0.004, "angle": 0.06, "temperature": 0.6, "torque": 0.3}
+# Expanded uncertainty (k = 2) of one figure unless its own is given, in its base unit: one step of what is common.
+UNCERTAINTY = {"length": 0.005, "angle": 0.1, "temperature": 2.0, "torque": 2.0}
+MAX_UNCERTAINTY = 100.0
 
 
 def checked_url(text: str) -> str:
@@ -76,6 +79,23 @@ def checked_scale(text: str) -> float:
     return value
 
 
+def checked_uncertainty(text: str) -> float:
+    """How far off a figure of the instrument can be, in its base unit.
+
+    Raises
+    ------
+    InvalidInput
+        When it is no number above 0.
+    """
+    try:
+        value = float(text.removeprefix("±").replace(",", "."))
+    except ValueError as error:
+        raise InvalidInput("uncertainty", "no-uncertainty", typed=text[:20]) from error
+    if not 0 < value <= MAX_UNCERTAINTY:
+        raise InvalidInput("uncertainty", "no-uncertainty", typed=text[:20])
+    return value
+
+
 def checked_pattern(text: str) -> str:
     """Name of a shipped pattern, or a pattern that can be read by.
 
@@ -100,7 +120,7 @@ class Definition(Fields):
     (1.5, None)
     """
 
-    name = Text("name", "Name", "D1, E1 ...", longest=24, required=say("instrument-name-missing"))
+    name = Text("name", "Name", "D1, E1 ...", longest=14, required=say("instrument-name-missing"))
     kind = Choice("kind", "It is a", KINDS.items(), unknown=say("instrument-kind-missing"))
     url = Custom("url", "Where it is", "/dev/ttyUSB0, COM3, socket://host:port, world:7", reads=checked_url)
     baud = Count("baud", "Speed of the line", "baud", least=300, most=921_600, counted="baud cannot be", default=9600)
@@ -124,12 +144,32 @@ class Definition(Fields):
     on_cam = Choice(
         "on_cam", "It turns with the", (("", "crank"), ("yes", "cam")), unknown=say("instrument-kind-missing")
     )
+    uncertainty = Custom(
+        "uncertainty",
+        "Uncertainty ±",
+        "of one figure, k = 2: mm, deg, °C or N m; as usual for its kind if empty",
+        reads=checked_uncertainty,
+    ).optional()
+    smoothing = Count(
+        "smoothing",
+        "Smoothing",
+        "lines, of which the middle figure counts",
+        least=1,
+        most=15,
+        counted="lines cannot be",
+        default=1,
+    )
     checked = Text("checked", "Last checked", "2026-03-01", longest=10)
 
     def check(self) -> Iterable[tuple[str, str]]:
         base = lines.in_base(0.0, self.texts["line_unit"] or "")[1]
         if base != BASE[str(self.values["kind"])] and not self.values["counts"]:
             yield "line_unit", say("instrument-unit-unfit")
+
+    @property
+    def doubt(self) -> float:
+        """Expanded uncertainty of one figure, in the base unit."""
+        return float(self.uncertainty or UNCERTAINTY[self.kind])
 
     def measured(self, sample: lines.Sample) -> float | None:
         """What a sample of this instrument's channel comes to, in its base unit; None where the sample is of something else."""

@@ -4,7 +4,8 @@ import threading
 import time
 from collections import deque
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+from statistics import median
 
 from uranograph.instruments import lines
 from uranograph.instruments.definition import STILL, UNIT_OF, Definition
@@ -16,6 +17,13 @@ SILENT_S, STILL_S = 2.0, 0.4
 MAX_KEPT = 4000
 # Addresses that are not read here: a bridge sends their lines.
 FED = "bridge:"
+# Faster than this no hand moves one, in its base unit a second: such a figure counts once the next one bears it out.
+FASTEST = {"length": 150.0, "angle": 1500.0, "temperature": 400.0, "torque": 2000.0}
+LEAST_GAP_S = 0.01
+# So many of its last figures jumped: not to be trusted. A torque wrench shows the peak of a pull until the next one begins.
+JUMPY, RELEASED = 4, 0.25
+# For so long an encoder that was away is said to have been.
+AWAY_S = 600.0
 # Lines of one instrument faster than this a second are thinned: what is shown and taken is the newest.
 MAX_HZ = 250
 
@@ -38,6 +46,9 @@ class Channel:
     points: "deque[Point]" = field(default_factory=lambda: deque(maxlen=MAX_KEPT))
     unread: str = ""
     others: int = 0
+    held_back: Point | None = None
+    jumps: int = 0
+    newest: "deque[float]" = field(default_factory=lambda: deque(maxlen=15))
 
     @property
     def last(self) -> Point | None:
@@ -57,6 +68,7 @@ class Live:
     raw: str
     still: bool
     number: int
+    note: str = ""
 
 
 class Hub:
@@ -142,8 +154,14 @@ class Hub:
             channel.others += 1
             return
         channel.others = 0
-        point = Point(at, found[0], line)
-        last = channel.last
+        definition, last = channel.definition, channel.last
+        figure = Point(at, found[0], line)
+        if _jumped(definition.kind, channel.held_back or last, figure):
+            channel.held_back, channel.jumps = figure, min(2 * JUMPY, channel.jumps + 2)
+            self.version += 1
+            return
+        channel.held_back, channel.jumps = None, max(0, channel.jumps - 1)
+        point = replace(figure, value=_smoothed(channel, figure.value))
         with self._points:
             if last is not None and at - last.at_s < 1 / MAX_HZ and len(channel.points) > 1:
                 channel.points.pop()
@@ -173,6 +191,11 @@ class Hub:
     def names(self) -> Iterable[str]:
         return tuple(self._channels)
 
+    def definitions(self, names: Iterable[str]) -> tuple[Definition, ...]:
+        """Instruments of these names; empty where one of them is not there."""
+        found = [self._channels[name].definition for name in names if name in self._channels]
+        return tuple(found) if len(found) == len(tuple(names)) else ()
+
 
 def _recent(channel: Channel, now: float) -> list[Point]:
     """The newest points, back to the first that came before it could have been still so long."""
@@ -194,11 +217,59 @@ def _live(name: str, channel: Channel, recent: list[Point], now: float) -> Live:
         UNIT_OF[{"length": "mm", "angle": "deg", "temperature": "C", "torque": "N m"}[definition.kind]],
         state,
         words,
-        last.value if last is not None and fresh else None,
+        _shown(channel) if fresh else None,
         last.raw if last is not None and fresh else "",
         fresh and is_still(recent, STILL[definition.kind], now),
         len(channel.points) if last is None else round(1000 * last.at_s),
+        _note(channel, now) if fresh else "",
     )
+
+
+def _shown(channel: Channel) -> float:
+    """The figure that counts: the newest, or of a pull its peak."""
+    return _peak(channel.points) if channel.definition.kind == "torque" else channel.points[-1].value
+
+
+def _peak(points: "deque[Point]") -> float:
+    """The greatest torque of the newest pull: it stays after the wrench is let go of, until the next pull begins."""
+    peak, risen = 0.0, False
+    for point in points:
+        if risen and point.value < RELEASED * peak:
+            risen = False
+        elif not risen and point.value > RELEASED * peak:
+            peak, risen = point.value, True
+        elif risen:
+            peak = max(peak, point.value)
+    return peak
+
+
+def _note(channel: Channel, now: float) -> str:
+    """What is to be known beside its figure."""
+    link = channel.link.state
+    away = link.opened > 1 and now - link.opened_s < AWAY_S
+    return say("note-was-away") if away and channel.definition.kind == "angle" else ""
+
+
+def _jumped(kind: str, before: Point | None, figure: Point) -> bool:
+    """Whether a figure is further from the one before it than a hand could have moved in that time."""
+    if before is None:
+        return False
+    apart = abs(figure.value - before.value)
+    if kind == "angle":
+        apart = abs((figure.value - before.value + 180) % 360 - 180)
+    return apart > FASTEST[kind] * max(LEAST_GAP_S, figure.at_s - before.at_s)
+
+
+def _smoothed(channel: Channel, value: float) -> float:
+    """The middle one of its last figures, where it is smoothed; an angle about its newest, so that a turn's end is no step."""
+    count, turns = int(channel.definition.smoothing or 1), channel.definition.kind == "angle"
+    if count == 1:
+        return value
+    if turns and channel.newest:
+        value = channel.newest[-1] + (value - channel.newest[-1] + 180) % 360 - 180
+    channel.newest.append(value)
+    middle = float(median(list(channel.newest)[-count:]))
+    return middle % 360 if turns else middle
 
 
 def _state(channel: Channel, now: float) -> tuple[str, str]:
@@ -208,6 +279,8 @@ def _state(channel: Channel, now: float) -> tuple[str, str]:
         return state, say(f"state-{state}")
     if link.babbling:
         return "babbling", say("state-babbling")
+    if channel.jumps >= JUMPY:
+        return "jumping", say("state-jumping")
     if channel.unread:
         return "unread", say("state-unread", line=channel.unread[:24])
     heard = max(last.at_s if last is not None else 0.0, link.last_s if last is None else 0.0)

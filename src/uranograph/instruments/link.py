@@ -9,6 +9,8 @@ from typing import Any, Protocol
 from uranograph.instruments.lines import MAX_LINE
 
 READ_S, MAX_READ = 0.2, 4096
+# A line that comes so soon after it was opened may be the rest of one.
+MIDDLE_S = 0.15
 # Seconds before an address is tried again: a little longer each time.
 TRIES_S = (0.3, 1.0, 2.0, 5.0)
 
@@ -67,6 +69,8 @@ class LinkState:
 
     open: bool = False
     last_s: float = 0.0
+    opened: int = 0
+    opened_s: float = 0.0
     babbling: bool = False
     dropped: int = 0
 
@@ -99,6 +103,7 @@ class Link(threading.Thread):
         self.state = LinkState()
         self._ended = threading.Event()
         self._kept = b""
+        self._begun = True
 
     def end(self) -> None:
         """Stop reading; the thread ends within a moment."""
@@ -116,6 +121,8 @@ class Link(threading.Thread):
                 tries += 1
                 continue
             tries, self.state.open, self.state.last_s = 0, True, self.clock()
+            self.state.opened, self.state.opened_s = self.state.opened + 1, self.clock()
+            self._begun = False
             try:
                 self._read(port)
             except OSError:
@@ -138,6 +145,11 @@ class Link(threading.Thread):
             # Bytes without an end of line: another speed, or no line at all.
             self.state.babbling, self._kept = True, b""
             self.state.dropped += 1
+        if whole and not self._begun:
+            # What streams was joined in the middle of a line: its rest could be read as another figure.
+            self._begun = True
+            if self.state.last_s - self.state.opened_s < MIDDLE_S:
+                whole = whole[1:]
         for raw in whole:
             if not raw.strip():
                 continue

@@ -15,6 +15,8 @@ MESSAGES = {
     "state-silent": "silent for {s:.0f} s",
     "state-babbling": "babbling: check the speed of the line",
     "state-unread": "not understood: “{line}”",
+    "state-jumping": "jumping: its figures do not follow one another",
+    "note-was-away": "it was away, and an encoder can lose its zero so: check one reading",
     "state-of-another-kind": "nothing on its channel",
 }
 REFUSALS = refusals(
@@ -23,6 +25,7 @@ REFUSALS = refusals(
         "pattern-unknown-place": "“{typed}” is no place of a line: there are value, unit, angle, count, name and any, each once.",
         "no-instrument-address": "“{typed}” is no address of an instrument: a serial port, socket://host:port, or world:number.",
         "no-scale": "“{typed}” is no scale: a number such as 1 or 0.001.",
+        "no-uncertainty": "“{typed}” is no uncertainty: a number above 0, such as 0.01.",
         "too-many-instruments": "Up to {most} instruments: take one off the list first.",
         "nothing-to-sweep-with": "A sweep needs an encoder and a dial that are live: see Instruments.",
         "nothing-swept": "Nothing was swept yet: turn the crank slowly forward, two turns.",

@@ -18,7 +18,7 @@ from uranograph.core.uncertainty import APPROACH_DEG, CENTERING_DEG, expanded
 from uranograph.engine.cams import KEY, RESTS_ON, lobe_of
 from uranograph.engine.card import card_of
 from uranograph.engine.degree_wheel import crank_angle, wheel_of
-from uranograph.engine.tdc import frame_at
+from uranograph.engine.tdc import check_reader, frame_at
 from uranograph.phase.basis import deciding_lobes
 from uranograph.phase.messages import say
 from uranograph.phase.placing import likely_side, place_doubts, true_angle
@@ -125,8 +125,10 @@ def measured(job: Job, kind: str) -> Event | None:
     # The flank is nominal and may be flatter by this factor.
     by_dial = frame.mounted.dial_division_mm / 2 / (slope * (1 - NOMINAL_SLOPE_DOUBT)) if slope else 0.0
     spread = max(angles[r.id] for r in counted) - min(angles[r.id] for r in counted)
-    each = (frame.mounted.division_deg / 2 / len(counted), by_dial / len(counted)) * len(counted)
-    by_readings = max(expanded(each, (CENTERING_DEG, APPROACH_DEG)), spread / 2)
+    by_wheel = [reading.division(frame.mounted.division_deg) / 2 / len(counted) for reading in counted]
+    by_readings = max(
+        expanded((*by_wheel, *(by_dial / len(counted),) * len(counted)), (CENTERING_DEG, APPROACH_DEG)), spread / 2
+    )
     doubts = [doubt for reading in counted for doubt in place_doubts(job, reading, describe(reading))]
     return Event(
         kind,
@@ -198,6 +200,7 @@ def accept(job: Job, entry: Entry) -> None:
     if mounted is None:
         raise InvalidInput("text", "wheel-missing")
     crank_angle(mounted, entry.text, entry.side)
+    check_reader(job, entry)
 
 
 def describe(reading: Reading) -> str:

@@ -19,7 +19,7 @@ from uranograph.core.uncertainty import APPROACH_DEG, CENTERING_DEG, expanded
 from uranograph.engine.cams import KEY, LOBES, RESTS_ON, USUAL_CENTERLINE_DEG, card_centerline, lobe_of
 from uranograph.engine.card import card_of
 from uranograph.engine.degree_wheel import crank_angle, wheel_of
-from uranograph.engine.tdc import frame_at, frames
+from uranograph.engine.tdc import check_reader, frame_at, frames
 from uranograph.phase import slack
 from uranograph.phase.basis import deciding_lobes
 from uranograph.phase.messages import say
@@ -141,7 +141,8 @@ def _uncertainty(job: Job, spans: tuple[Span, ...], spread_deg: float) -> tuple[
         slope = 2 * span.drop_mm / ((span.after_deg - span.before_deg) / 2)
         by_dial = frame.mounted.dial_division_mm / 2 / slope
         weight = 1 / (2 * len(spans))
-        limits += (frame.mounted.division_deg / 2 * weight, by_dial * weight) * 2
+        for reading in span.pair.readings:
+            limits += (reading.division(frame.mounted.division_deg) / 2 * weight, by_dial * weight)
         top_deg = max(top_deg, frame.top.uncertainty_deg if frame.top else 0.0)
     by_readings = expanded(limits, (CENTERING_DEG / math.sqrt(2), APPROACH_DEG))
     return max(by_readings, spread_deg / 2), top_deg
@@ -257,6 +258,7 @@ def accept(job: Job, entry: Entry) -> None:
     if mounted is None:
         raise InvalidInput("text", "wheel-missing")
     angle = crank_angle(mounted, entry.text, entry.side)
+    check_reader(job, entry)
     if not entry.second:
         raise InvalidInput("second", "below-max-missing")
     lobe, number, place = entry.spot

@@ -215,10 +215,21 @@ def _stops(cut: tuple[Frame, ...], frames_read: set[int]) -> "list[Seen]":
             zero = sum(_angles(frame, pair)) / 2
             apart = abs(_angles(frame, pair)[1] - _angles(frame, pair)[0]) / 2
             seq = max(reading.seq for reading in pair.readings)
-            found.append(Seen("stop", zero, seq, frame=n, apart_deg=apart))
+            own = _by_instrument(*pair.readings)
+            middle = None if own is None else own / math.sqrt(2)
+            found.append(Seen("stop", zero, seq, frame=n, own_deg=middle, apart_deg=apart, by_encoder=own is not None))
         if frame.stated is not None:
             found.append(Seen("stop", 0.0, 0, frame=n, own_deg=frame.stated.doubt_deg / 2))
     return found
+
+
+def _by_instrument(*readings: Reading) -> float | None:
+    """Standard deviation of an angle that instruments read, crank degrees, with that of the contact; None where an eye read one."""
+    from uranograph.evidence.covariance import CONTACT_DEG
+
+    if not all(reading.is_by_instrument for reading in readings):
+        return None
+    return math.hypot(max(reading.uncertainty[0] for reading in readings) / 2, CONTACT_DEG)
 
 
 def _frame_of(cut: tuple[Frame, ...], seq: int) -> int:
@@ -266,7 +277,7 @@ def _of_events(job: Job, cut: tuple[Frame, ...], middles: dict[str, float]) -> "
             flattest = slope * (1 - events.NOMINAL_SLOPE_DOUBT)
             needle = needle_mm(job, cut[n]) / flattest if slope else 0.0
             side = -1 if kind in ("io", "eo") else 1
-            swap = swapped_by(reading.text)
+            swap = 0.0 if reading.is_by_instrument else swapped_by(reading.text)
             found.append(
                 Seen(
                     "event",
@@ -277,7 +288,9 @@ def _of_events(job: Job, cut: tuple[Frame, ...], middles: dict[str, float]) -> "
                     needle,
                     slope_mm=slope,
                     frame=n,
+                    own_deg=_by_instrument(reading),
                     swap_deg=swap,
+                    by_encoder=reading.is_by_instrument,
                 )
             )
     return found
@@ -297,7 +310,11 @@ def _of_sweeps(job: Job, cut: tuple[Frame, ...], middles: dict[str, float]) -> "
         from_file = all(reading.instrument == sweeps.FROM_FILE for reading in swept.readings)
         n = -1 if from_file else _frame_of(cut, swept.readings[-1].seq)
         division = 0.5 if from_file else cut[n].mounted.division_deg
-        own = math.sqrt(reading_variance(division, shop_limits.value(job.shop_limits, "eye"))) * SWEPT_PART
+        own = _by_instrument(*swept.readings)
+        by_encoder = own is not None
+        if own is None:
+            own = math.sqrt(reading_variance(division, shop_limits.value(job.shop_limits, "eye")))
+        own *= SWEPT_PART
         zero = 0.0
         if not from_file:
             top = cut[n].top
@@ -317,6 +334,7 @@ def _of_sweeps(job: Job, cut: tuple[Frame, ...], middles: dict[str, float]) -> "
                     slope_mm=events.slope_at_check(job, kind),
                     frame=n,
                     own_deg=own,
+                    by_encoder=by_encoder,
                 )
             )
     return found
@@ -352,7 +370,9 @@ def _of_lifts(
                 replace(
                     seen,
                     near_nose=max(0.0, 1 - wide_read / halves[pair.kind]),
-                    swap_deg=swapped_by(reading.text),
+                    own_deg=_by_instrument(reading),
+                    swap_deg=0.0 if reading.is_by_instrument else swapped_by(reading.text),
+                    by_encoder=reading.is_by_instrument,
                     drop=pair.drop or "",
                 )
             )

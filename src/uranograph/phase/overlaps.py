@@ -8,7 +8,7 @@ from statistics import fmean
 from uranograph.bench import shop_limits
 from uranograph.bench.finding import Prompt
 from uranograph.bench.job import Job
-from uranograph.bench.log import Entry, Reading
+from uranograph.bench.log import Entry, Reading, coarsest
 from uranograph.bench.slots import Slot, in_mm, slot_of
 from uranograph.core.errors import InvalidInput
 from uranograph.core.lobe import lift_at
@@ -91,7 +91,7 @@ def measured(job: Job, lobe: str) -> list[AtOverlap]:
         top, stated = (frame.top if frame else None), stated_of(job)
         by_mark = stated.doubt_deg if frame is None and stated.how else 0.0
         by_top = math.hypot(top.uncertainty_deg if top else by_mark, _set_doubt(job, frame, len(read)))
-        by_dial = of_difference(frame.mounted.dial_division_mm if frame else 0.01)
+        by_dial = of_difference(coarsest(read, frame.mounted.dial_division_mm if frame else 0.01))
         given = OverlapInput(
             measured_mm=lift,
             target_min_mm=wanted[0],

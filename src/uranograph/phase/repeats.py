@@ -61,7 +61,7 @@ def _needle(job: Job) -> tuple[RepeatedReading, ...]:
         return ()
     usual = (shop_limits.LIMITS["needle"].start * cut[-1].mounted.dial_division_mm) ** 2
     values = [
-        tuple(reading.mm for reading in slot.taken(job, kinds[lobe]))
+        tuple(reading.mm for reading in slot.taken(job, kinds[lobe]) if not reading.is_by_instrument)
         for slot, kinds in ((peaks.LIFT, peaks.KIND), (peaks.BASE, peaks.BASE_KIND))
         for lobe in LOBES
     ]

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from uranograph.bench.job import Job
-from uranograph.bench.log import Reading
+from uranograph.bench.log import Reading, coarsest
 from uranograph.bench.memo import memoized
 from uranograph.bench.messages import refusal
 from uranograph.bench.slots import Grouping, Slot
@@ -104,7 +104,8 @@ def swept(job: Job, lobe: str) -> SweepOf | None:
     by_top = 0.0 if from_file or frame is None or frame.top is None else frame.top.uncertainty_deg
     by_wheel = 0.1
     if not from_file and frame is not None:
-        by_wheel = expanded((frame.mounted.division_deg / 2,), (CENTERING_DEG, APPROACH_DEG))
+        division = coarsest(readings, frame.mounted.division_deg)
+        by_wheel = expanded((division / 2,), (CENTERING_DEG, APPROACH_DEG))
     found, trouble = None, ""
     if len(points) < MIN_POINTS:
         trouble = say("points-so-far", count=len(points), fewest_points=MIN_POINTS)

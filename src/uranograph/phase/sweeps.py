@@ -18,6 +18,7 @@ from uranograph.core.sweep import MIN_POINTS
 from uranograph.core.wheel import as_read
 from uranograph.engine.cams import KEY, LOBES, USUAL_CENTERLINE_DEG, card_centerline
 from uranograph.engine.degree_wheel import crank_angle, wheel_of
+from uranograph.engine.tdc import check_reader
 from uranograph.phase import sweep_tables
 from uranograph.phase.messages import say
 from uranograph.phase.sweep_points import FROM_FILE, KIND, POINT, swept
@@ -103,6 +104,7 @@ def accept(job: Job, entry: Entry) -> None:
     if mounted is None:
         raise InvalidInput("text", "wheel-missing")
     angle = crank_angle(mounted, entry.text, entry.side)
+    check_reader(job, entry)
     standing = [r for r in POINT.taken(job, KIND[lobe]) if r.instrument != FROM_FILE]
     swept_lobe = swept(job, lobe)
     odd = {reading.seq for reading, _ in swept_lobe.suspects} if swept_lobe else set()

@@ -111,6 +111,8 @@ class StoredReading(StoredEntry):
     about: Annotated[str | None, Field(max_length=MAX_LENGTH["note"])] = None
     order: Annotated[list[Annotated[int, Field(ge=0, le=1000)]] | None, Field(max_length=1000)] = None
     points: Annotated[int | None, Field(ge=1, le=1_000_000)] = None
+    raw: Annotated[str | None, Field(max_length=MAX_LENGTH["raw"])] = None
+    uncertainty: Annotated[list[Annotated[float, Field(ge=0, le=1000)]] | None, Field(max_length=2)] = None
 
     @model_validator(mode="after")
     def _known_slot(self) -> "StoredReading":
@@ -259,6 +261,7 @@ def payload_of(entry: Entry | Annotation) -> dict[str, Any]:
         return own
     own = {each.name: getattr(entry, each.name) for each in fields(Entry) if each.name != "station"}
     own["drop"], own["order"] = own.pop("second"), list(entry.order) or None
+    own["uncertainty"] = list(entry.uncertainty) or None
     return {name: value for name, value in own.items() if value is not None}
 
 
@@ -284,6 +287,8 @@ def _reading(own: Mapping[str, Any], of_all: Common) -> Reading:
         own.get("about"),
         tuple(own.get("order") or ()),
         own.get("points"),
+        own.get("raw"),
+        tuple(own.get("uncertainty") or ()),
         of_all["id"],
         of_all["seq"],
         of_all["by"],

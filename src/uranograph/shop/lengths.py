@@ -10,6 +10,7 @@ MAX_LENGTH = {
     "field": 1000,
     "list": 6000,
     "instrument": 32,
+    "raw": 200,
     "station": 24,
     "slot": 64,
     "kind": 16,

@@ -35,9 +35,14 @@ FINDINGS = {
         "Not yet",
         "Move the cam at Adjust, or accept it as it is at Intake and exhaust.",
     ),
+    "cam-unsure": FindingMessage(
+        "All of that is closed, but where the cam stands cannot be told: {cam}",
+        "Cannot tell",
+        "Read on at Intake and exhaust, or accept it as it is there, with a reason.",
+    ),
     "closing": FindingMessage("{done} of {count} are closed.", "Under way", "{step}"),
     "closed": FindingMessage(
-        "All {count} are closed; it turns by hand{proved}.",
+        "All {count} are closed; it turns by hand{proved}.{accepted}",
         "In",
         "Covers on; then sign the build sheet.",
     ),
@@ -76,6 +81,7 @@ MESSAGES = {
     "row-proved": "TDC and first reading read again",
     "yes-since": "yes, since it was last moved",
     "not-since": "not since it was last moved",
+    "cam-accepted": " The cam was accepted as it is: {text}.",
     "and-proved": ", and TDC and the first reading came again as they were",
     "label-adjuster": "{name}",
     "label-gears": "Gears",

@@ -248,12 +248,9 @@ def proved(job: Job) -> bool | None:
         return False
 
 
-def _cam_out(job: Job) -> str:
-    """How the cam is out, in words, unless that was skipped or accepted as it is; empty where it is not."""
-    if job.skipped(DEGREE) or job.accepted(DEGREE):
-        return ""
-    found = banks.find(job)
-    return found.title if found.verdict is Verdict.OUT else ""
+def _cam(job: Job) -> Finding | None:
+    """What is known of the cam; None where that was skipped, or accepted as it is."""
+    return None if job.skipped(DEGREE) or job.accepted(DEGREE) else banks.find(job)
 
 
 def find(job: Job) -> Finding:
@@ -279,9 +276,14 @@ def find(job: Job) -> Finding:
         return base.judged(Verdict.OPEN, FINDINGS, "turn-first")
     if again is False:
         return base.judged(Verdict.OPEN, FINDINGS, "prove-first")
-    if out := _cam_out(job):
-        return base.judged(Verdict.OPEN, FINDINGS, "cam-out", out=out)
+    cam = _cam(job)
+    if cam is not None and cam.verdict is Verdict.OUT:
+        return base.judged(Verdict.OPEN, FINDINGS, "cam-out", out=cam.title)
+    if cam is not None and cam.verdict is Verdict.UNSURE:
+        return base.judged(Verdict.UNSURE, FINDINGS, "cam-unsure", cam=cam.title)
     if again is None and nothing_there(found):
         return base.judged(Verdict.SKIPPED, FINDINGS, "nothing-there")
     phrase = say("and-proved") if again else ""
-    return base.judged(Verdict.IN, FINDINGS, "closed", count=len(found), proved=phrase)
+    taken = job.accepted(DEGREE)
+    accepted = say("cam-accepted", text=taken.text) if taken else ""
+    return base.judged(Verdict.IN, FINDINGS, "closed", count=len(found), proved=phrase, accepted=accepted)

@@ -26,6 +26,7 @@ from uranograph.engine.tdc import (
     PROVED_WITHIN_DEG,
     STOP,
     Frame,
+    check_reader,
     frame_now,
     frames,
     given_of,
@@ -80,6 +81,7 @@ def accept(job: Job, entry: Entry) -> None:
     if mounted is None:
         raise InvalidInput("text", "wheel-missing")
     crank_angle(mounted, entry.text, entry.side)
+    check_reader(job, entry)
     method, number, place = entry.spot
     if method == "drop":
         _accept_drop(entry)

@@ -24,6 +24,7 @@ from uranograph.shop import jobs, library, loading
 from uranograph.shop.spreadsheets import SIGNATURE, first_sheet
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import Id, clockwise, describing, form_of, load, shelved, show, station_of, typed_in
+from uranograph.web.by_instrument import taken_by
 from uranograph.web.pages import (
     BY_COOKIE,
     NOBODYS,
@@ -56,7 +57,6 @@ router = APIRouter(include_in_schema=False)
 _WHOLE = re.compile("[0-9]{1,9}")
 _SIDE_TYPED = re.compile(r"(.*?[\d½¼¾][^\sA-Za-z]*(?:\s*deg)?)\s*(btdc|atdc|bbdc|abdc)\.?", re.IGNORECASE)
 LARGEST_FILE = 8_000_000
-MAX_INSTRUMENT, BY_EYE = 24, "by eye"
 
 
 @router.get("/jobs/{key}")
@@ -244,6 +244,7 @@ def _record(request: Request, key: str, station: Station, form: dict[str, str]) 
                 jobs.move(session, key, act, by, form.get("token") or None, _seen(form))
         else:
             entry = _typed(job, station, form)
+            entry = taken_by(request.app.state.hub, entry, form, by_wheel=station.reads_degree_wheel)
             query = station.repeat_query(entry, form)
             again["query"] = query
             if not form.get("sure") and (doubt := station.doubtful(job, entry)):
@@ -286,7 +287,6 @@ def _typed(job: Job, station: Station, form: Mapping[str, str]) -> Entry:
         approach="backward" if form.get("approach") == "backward" and station.reads_degree_wheel else "forward",
         second=form.get("second", "").strip() or None,
         unit=job.unit,
-        instrument=form.get("instrument", "").strip()[:MAX_INSTRUMENT] or BY_EYE,
     )
     entry = station.as_taken(job, entry)
     return station.label_entry(job, entry) if station.has_slot(entry.slot) else entry

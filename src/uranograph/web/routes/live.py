@@ -23,6 +23,7 @@ from uranograph.shop.database import Shop
 from uranograph.shop.tables import EntryRow, JobRow
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import form_of
+from uranograph.web.by_instrument import named_for, of_job
 from uranograph.web.pages import shop_of, who
 from uranograph.web.presence import Presence
 from uranograph.web.routes.sweeping import progress
@@ -45,6 +46,7 @@ class _Follower:
     seq: int
     mounted: degree_wheel.Mounted | None
     unit: LengthUnit
+    named: dict[str, str]
 
 
 @router.get("/live")
@@ -59,12 +61,13 @@ async def live(request: Request, job: str = "", station: str = "") -> Response:
 
 
 def _begun(shop: Shop, key: str, station: str, by: str) -> _Follower:
-    seq, mounted, unit = 0, None, LengthUnit.MM
+    seq, mounted, unit, named = 0, None, LengthUnit.MM, {}
     if key:
         with shop.read() as session:
             job = loading.load(session, key)
         seq, mounted, unit = job.seq, degree_wheel.wheel_of(job), job.unit
-    return _Follower(key, station, by, seq, mounted, unit)
+        named = named_for(job)
+    return _Follower(key, station, by, seq, mounted, unit, named)
 
 
 async def _events(request: Request, follower: _Follower) -> AsyncIterator[str]:
@@ -76,7 +79,9 @@ async def _events(request: Request, follower: _Follower) -> AsyncIterator[str]:
     writes, awake, asked = shop.writes, 0.0, 0.0
     try:
         while True:
-            found: dict[str, Any] = {"instruments": [_shown(follower, each) for each in hub.live()]}
+            found: dict[str, Any] = {
+                "instruments": [_shown(follower, each) for each in of_job(hub.live(), follower.named)]
+            }
             if follower.job:
                 found["here"] = _here(presence, follower.job, number)
                 if shop.writes != writes or asked >= ASKED_S:
@@ -153,6 +158,7 @@ def _shown(follower: _Follower, live: Live) -> dict[str, Any]:
         "side": side,
         "unit": unit,
         "still": live.still,
+        "note": live.note,
         "value": None if live.value is None else round(live.value, 4),
         "raw": live.raw,
     }

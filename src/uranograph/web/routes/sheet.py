@@ -111,7 +111,15 @@ def _printed(job: Job, shop: Letterhead) -> dict[str, Any]:
         "checks": _checks(findings),
         "by_position": _by_position(job),
         "result_sections": RESULTS,
-        "read_with": instruments.printed(job.shop_limits, job.entries[-1].at.date() if job.entries else None),
+        "read_with": " ".join(
+            filter(
+                None,
+                (
+                    instruments.printed(job.shop_limits, job.entries[-1].at.date() if job.entries else None),
+                    instruments.took(job.readings),
+                ),
+            )
+        ),
         "findings": findings,
         "besides": [key for key in BESIDES if findings[key].begun or findings[key].state == "skipped"],
         "closes": [key for key in CLOSES if findings[key].begun or findings[key].state == "skipped"],

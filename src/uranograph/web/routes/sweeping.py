@@ -20,6 +20,7 @@ from uranograph.instruments.sweeping import Sweeping
 from uranograph.phase.sweep_points import KIND
 from uranograph.shop import jobs, loading
 from uranograph.web.bench_page import form_of, load
+from uranograph.web.by_instrument import named_for, of_job
 from uranograph.web.pages import NOT_WRITTEN, shop_of, who
 
 router = APIRouter(include_in_schema=False)
@@ -43,8 +44,8 @@ async def begin(request: Request, key: str) -> Response:
     """Begin to sweep a lobe; whatever was swept of this job and not kept is forgotten."""
     form = await form_of(request)
     lobe, hub = form.get("lobe", ""), request.app.state.hub
-    live = {each.kind: each.name for each in hub.live() if each.state == "live"}
-    await run_in_threadpool(load, request, key)
+    job = await run_in_threadpool(load, request, key)
+    live = {each.kind: each.name for each in of_job(hub.live(), named_for(job)) if each.state == "live"}
     if lobe not in LOBES or not {"angle", "length"} <= live.keys():
         return JSONResponse({"error": refusal(InvalidInput("lobe", "nothing-to-sweep-with"))}, 422)
     forget(request.app.state.sweeps, key)
@@ -66,7 +67,7 @@ async def keep(request: Request, key: str) -> Response:
 
 def _keep(request: Request, key: str) -> Response:
     """Write what was swept down as readings of its lobe, each with the instruments that it came by."""
-    found = request.app.state.sweeps.get(key)
+    found, hub = request.app.state.sweeps.get(key), request.app.state.hub
     try:
         if found is None or not (points := found[0].points()):
             raise InvalidInput("lobe", "nothing-swept")
@@ -77,6 +78,7 @@ def _keep(request: Request, key: str) -> Response:
             if mounted is None:
                 raise InvalidInput("text", "wheel-missing")
             first = job.next_number(KEY, KIND[sweep.lobe])
+            doubts = tuple(each.doubt for each in hub.definitions((sweep.angle, sweep.length)))
             entries = []
             for k, each in enumerate(points):
                 value, side = as_read(mounted.wheel, signed(each.deg))
@@ -91,6 +93,8 @@ def _keep(request: Request, key: str) -> Response:
                         second=f"{each.mm:.3f}mm",
                         unit=LengthUnit.MM,
                         instrument=by,
+                        raw=each.raw or None,
+                        uncertainty=doubts,
                     )
                 )
             jobs.record_all(session, key, entries, who(request))

@@ -56,7 +56,7 @@
     const shown = side && own.querySelector(`input[name=side][value=${side}], select[name=side]`);
     if (shown?.matches("select")) shown.value = side;
     else if (shown) shown.checked = true;
-    for (const [name, value] of [["instrument", [angle?.name, now.name].filter(Boolean).join(", ")], ["by_itself", byItself ? "1" : ""]]) {
+    for (const [name, value] of [["instrument", [angle?.name, now.name].filter(Boolean).join(", ")], ["raw", now.raw], ["by_itself", byItself ? "1" : ""]]) {
       let hidden = own.querySelector(`input[name=${name}]`);
       if (!hidden) {
         hidden = Object.assign(document.createElement("input"), { type: "hidden", name });
@@ -66,7 +66,7 @@
     }
   };
 
-  const typedByHand = () => form()?.querySelectorAll("input[name=instrument], input[name=by_itself]").forEach((each) => each.remove());
+  const typedByHand = () => form()?.querySelectorAll("input[name=instrument], input[name=raw], input[name=by_itself]").forEach((each) => each.remove());
 
   const beep = () => {
     try {
