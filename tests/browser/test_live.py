@@ -103,7 +103,7 @@ def test_an_engine_is_degreed_whole_with_nobody_typing_a_figure(page: Page, serv
         time.sleep(0.3)
         page.goto(f"{server.url}/jobs/{key}/degree?method=sweep&lobe={lobe}")
         page.get_by_role("button", name=f"Sweep the {lobe} live").click()
-        expect(page.locator("[data-sweep-words]")).to_contain_text("forward")
+        expect(page.locator("[data-collect-words]")).to_contain_text("forward")
         hand.do("turn", by=790.0)
         expect(page.locator(".sweep-line")).to_be_visible(timeout=15000)
         page.wait_for_url(f"**/degree?method=sweep&lobe={lobe}", timeout=20000)

@@ -23,7 +23,7 @@ from uranograph.bench.log import Entry, Reading
 from uranograph.bench.plausible import slip
 from uranograph.bench.refusals import Template
 from uranograph.bench.repeats import RepeatedReading
-from uranograph.bench.slots import INDICATOR, Grouping, Slot
+from uranograph.bench.slots import INDICATOR, Grouping, Slot, Spot
 from uranograph.charts.pen import Figure
 from uranograph.core.errors import InvalidInput
 
@@ -161,6 +161,8 @@ class Station:
         The act that puts right what is out here, where no other station sets it, and of which parts.
     set_ups
         Drawings of how its instruments are set up, by name (`charts/setups.py`), for the booklet.
+    rocked
+        Readings that are a travel between two stops, each a slot and its place: a live dial takes them by rocking.
     earlier_jobs
         How many other jobs of the shop with such a form its suggestion is made from.
     rows_on_sheet
@@ -217,6 +219,7 @@ class Station:
     reads_each_once: ClassVar[bool] = False
     details_title: ClassVar[str] = "Why, and how sure"
     set_ups: ClassVar[tuple[str, ...]] = ()
+    rocked: ClassVar[tuple[tuple[Slot[Any], str], ...]] = ()
     cured_by: ClassVar[str] = ""
     cured_of: ClassVar[str] = ""
     after_passes_at: ClassVar[str] = ""
@@ -254,6 +257,10 @@ class Station:
     def has(cls, hook: str) -> bool:
         """Whether the station has a hook of its own."""
         return getattr(cls, hook) is not getattr(Station, hook)
+
+    def is_rocked(self, spot: Spot) -> bool:
+        """Whether what is read there is a travel between two stops."""
+        return any(slot.of_kind(spot.kind) and spot.place == place for slot, place in self.rocked)
 
     def find(self, job: Job) -> Finding:
         """Judge a job here."""

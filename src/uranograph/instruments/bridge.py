@@ -2,6 +2,7 @@
 
 import json
 import secrets
+import threading
 import time
 import urllib.error
 import urllib.request
@@ -23,6 +24,7 @@ class Received:
 
     def __init__(self) -> None:
         self._last: dict[tuple[str, str], int] = {}
+        self._lock = threading.Lock()
 
     def fresh(self, name: str, run: str, sent: Sequence[tuple[int, str]]) -> list[str]:
         """Lines that were not taken before, in order; they count as taken now.
@@ -33,13 +35,14 @@ class Received:
         >>> received.fresh("B1", "a", [(0, "x"), (1, "y")]), received.fresh("B1", "a", [(1, "y"), (2, "z")])
         (['x', 'y'], ['z'])
         """
-        last = self.last(name, run)
-        found = [(n, raw) for n, raw in sorted(sent) if n > last]
-        if found:
-            self._last.pop((name, run), None)
-            self._last[name, run] = found[-1][0]
-            while len(self._last) > MAX_RUNS:
-                del self._last[next(iter(self._last))]
+        with self._lock:
+            last = self.last(name, run)
+            found = [(n, raw) for n, raw in sorted(sent) if n > last]
+            if found:
+                self._last.pop((name, run), None)
+                self._last[name, run] = found[-1][0]
+                while len(self._last) > MAX_RUNS:
+                    del self._last[next(iter(self._last))]
         return [raw for _, raw in found]
 
     def last(self, name: str, run: str) -> int:
@@ -98,7 +101,7 @@ class Bridge:
     def run(self, ended: Callable[[], bool] = lambda: False) -> None:
         """Read and send until it is ended."""
         self.link.start()
-        while not ended():
+        while not ended() and (self.link.is_alive() or self.kept):
             time.sleep(EVERY_S if self.send() else 10 * EVERY_S)
         self.link.end()
 

@@ -26,8 +26,13 @@ def written(points: Iterable[tuple[float, str]]) -> str:
     told = []
     for at, raw in points:
         begun = at if begun is None else begun
-        told.append(json.dumps({"t": round(at - begun, 4), "raw": raw}, ensure_ascii=False))
-    return "".join(f"{line}\n" for line in told)
+        told.append(written_line(at - begun, raw))
+    return "".join(told)
+
+
+def written_line(at_s: float, raw: str) -> str:
+    """One line of a capture, with its end."""
+    return json.dumps({"t": round(at_s, 4), "raw": raw}, ensure_ascii=False) + "\n"
 
 
 def read(text: str) -> Iterator[tuple[float, str]]:

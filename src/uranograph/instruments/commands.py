@@ -15,22 +15,41 @@ def simulate(
     seed: Annotated[int, typer.Option(help="Of the engine: the same seed is the same engine.")] = 7,
     play: Annotated[bool, typer.Option("--play", help="Degree it by itself: both contacts, then both lobes.")] = False,
     hz: Annotated[float, typer.Option(help="Lines a second.")] = 50.0,
+    replay: Annotated[
+        Path | None, typer.Option(help="Play the lines of this capture instead, in their own time.")
+    ] = None,
 ) -> None:
     """Play a made-up engine with an encoder and a dial over TCP, to try instruments without any.
 
     What is typed here is done to it: turn 20, stop 8, dial exhaust, zero-dial, to 360.
     """
+    from uranograph.bench.messages import refusal
+    from uranograph.core.errors import InvalidInput
+    from uranograph.instruments import capture as captures
     from uranograph.instruments.stand_in import Server, StandIn, degreeing, engine, step_of
 
     stand_in = StandIn(engine(seed), seed)
     if play:
         stand_in.play(degreeing())
     try:
-        server = Server(stand_in, host, port, hz)
+        points = list(captures.read(replay.read_text(encoding="utf-8"))) if replay else None
+        server = Server(stand_in, host, port, hz, points)
+    except UnicodeDecodeError as error:
+        typer.echo(f"{replay} is no capture: it is not text.", err=True)
+        raise typer.Exit(1) from error
+    except InvalidInput as error:
+        typer.echo(refusal(error), err=True)
+        raise typer.Exit(1) from error
+    except FileNotFoundError as error:
+        typer.echo(f"{replay} is not there.", err=True)
+        raise typer.Exit(1) from error
     except OSError as error:
         typer.echo(f"Port {port} cannot be listened at: {error.strerror or error}.", err=True)
         raise typer.Exit(1) from error
-    typer.echo(f"Engine {seed} at {server.url}: lines `channels`, channels `angle` (deg) and `dial` (mm).")
+    if points is not None:
+        typer.echo(f"{len(points)} lines of {replay} at {server.url}, again and again.")
+    else:
+        typer.echo(f"Engine {seed} at {server.url}: lines `channels`, channels `angle` (deg) and `dial` (mm).")
     try:
         for line in sys.stdin:
             try:
@@ -44,7 +63,7 @@ def simulate(
 
 
 def instrument(
-    url: Annotated[str, typer.Argument(help="A serial port or socket://host:port; a capture with --replay.")],
+    url: Annotated[str, typer.Argument(help="A serial port, socket://host:port, or - for lines on standard input.")],
     to: Annotated[str, typer.Option(help="Address of the server that takes the lines.")] = "",
     name: Annotated[str, typer.Option(help="Its name there: the instrument's address is bridge:NAME.")] = "B1",
     baud: Annotated[int, typer.Option()] = 9600,
@@ -61,20 +80,27 @@ def instrument(
     if not to and capture is None:
         typer.echo("Say where the lines go: --to http://server:8765, or --capture FILE.", err=True)
         raise typer.Exit(1)
-    if to:
+    if to or capture is None:
         try:
             Bridge(url, baud, to, name).run()
         except KeyboardInterrupt:
             return
         return
-    points: list[tuple[float, str]] = []
-    link = Link(url, baud, lambda line: points.append((time.monotonic(), line)))
-    link.start()
-    try:
-        while True:
-            time.sleep(0.5)
-    except KeyboardInterrupt:
-        link.end()
-        if capture is not None:
-            capture.write_text(captures.written(points), encoding="utf-8")
-            typer.echo(f"{len(points)} lines in {capture}.")
+    count, begun = 0, time.monotonic()
+    with capture.open("w", encoding="utf-8") as file:
+
+        def record(line: str) -> None:
+            nonlocal count
+            file.write(captures.written_line(time.monotonic() - begun, line))
+            file.flush()
+            count += 1
+
+        link = Link(url, baud, record)
+        link.start()
+        try:
+            while link.is_alive():
+                time.sleep(0.1)
+        except KeyboardInterrupt:
+            link.end()
+            link.join(2.0)
+    typer.echo(f"{count} lines in {capture}.")

@@ -26,7 +26,7 @@ MAX_URL = 120
 STILL = {"length": 0.004, "angle": 0.06, "temperature": 0.6, "torque": 0.3}
 # Expanded uncertainty (k = 2) of one figure unless its own is given, in its base unit: one step of what is common.
 UNCERTAINTY = {"length": 0.005, "angle": 0.1, "temperature": 2.0, "torque": 2.0}
-MAX_UNCERTAINTY = 100.0
+MAX_UNCERTAINTY, MAX_ZERO = 100.0, 10_000.0
 
 
 def checked_url(text: str) -> str:
@@ -76,6 +76,23 @@ def checked_scale(text: str) -> float:
         raise InvalidInput("scale", "no-scale", typed=text[:20]) from error
     if not (math.isfinite(value) and 1e-9 < abs(value) < 1e9):
         raise InvalidInput("scale", "no-scale", typed=text[:20])
+    return value
+
+
+def checked_zero(text: str) -> float:
+    """What the instrument shows where it counts as zero, in its base unit.
+
+    Raises
+    ------
+    InvalidInput
+        When it is no number.
+    """
+    try:
+        value = float(text.replace(",", "."))
+    except ValueError as error:
+        raise InvalidInput("zero", "no-zero", typed=text[:20]) from error
+    if not abs(value) <= MAX_ZERO:
+        raise InvalidInput("zero", "no-zero", typed=text[:20])
     return value
 
 
@@ -133,6 +150,7 @@ class Definition(Fields):
         "direction", "Direction", (("1", "as read"), ("-1", "the other way")), unknown=say("instrument-kind-missing")
     )
     scale = Custom("scale", "Scale", "1 unless the line is in other steps", reads=checked_scale, default=1.0)
+    zero = Custom("zero", "Zero at", "what it shows where it counts as 0", reads=checked_zero, default=0.0)
     counts = Count(
         "counts",
         "Counts a turn",
@@ -181,4 +199,5 @@ class Definition(Fields):
             value, base = lines.in_base(sample.value, sample.unit or self.line_unit)
             if base != BASE[self.kind]:
                 return None
-        return value * self.scale * float(self.direction) * (2.0 if self.on_cam and self.kind == "angle" else 1.0)
+        turned = value * self.scale * float(self.direction) * (2.0 if self.on_cam and self.kind == "angle" else 1.0)
+        return turned - self.zero

@@ -1,5 +1,6 @@
 """A line to one address: opened, read, and opened again for as long as it is wanted; it never keeps anybody waiting."""
 
+import sys
 import threading
 import time
 from collections.abc import Callable
@@ -8,6 +9,7 @@ from typing import Any, Protocol
 
 from uranograph.instruments.lines import MAX_LINE
 
+STANDARD_INPUT = "-"
 READ_S, MAX_READ = 0.2, 4096
 # A line that comes so soon after it was opened may be the rest of one.
 MIDDLE_S = 0.15
@@ -41,9 +43,24 @@ def open_port(url: str, baud: int) -> Port:
 
         made_up: Port = WorldPort(int(url.removeprefix("world:")))
         return made_up
+    if url == STANDARD_INPUT:
+        return _Piped()
     import serial
 
     return _Waiting(serial.serial_for_url(url, baudrate=baud, timeout=READ_S))
+
+
+class _Piped:
+    """Lines on standard input, from another program."""
+
+    def read(self, size: int) -> bytes:
+        found = sys.stdin.buffer.readline(size)
+        if not found:
+            raise EOFError
+        return found
+
+    def close(self) -> None:
+        """The other program closes it."""
 
 
 class _Waiting:
@@ -122,9 +139,11 @@ class Link(threading.Thread):
                 continue
             tries, self.state.open, self.state.last_s = 0, True, self.clock()
             self.state.opened, self.state.opened_s = self.state.opened + 1, self.clock()
-            self._begun = False
+            self._begun = self.url == STANDARD_INPUT
             try:
                 self._read(port)
+            except EOFError:
+                self._ended.set()
             except OSError:
                 self._ended.wait(TRIES_S[0])
             finally:

@@ -5,8 +5,9 @@ import random
 import socket
 import threading
 import time
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import replace
+from functools import partial
 
 from uranograph.world import geometry
 from uranograph.world.acts import KINDS, Act, act
@@ -15,7 +16,7 @@ from uranograph.world.state import DialMount, WheelMount, World
 
 HZ, DEG_PER_S = 50.0, 60.0
 STEPS_DEG, STEP_MM, NOISE_MM = 0.1, 0.001, 0.0004
-REST_S = 1.2
+REST_S, REPLAY_GAP_S = 1.2, 0.1
 # How often it is degreed before it rests.
 ROUNDS = 1000
 Step = tuple[str, str, float]
@@ -149,10 +150,19 @@ class Server:
         Where to listen; port 0 takes a free one.
     hz
         Lines a second.
+    points
+        A capture that is played in its own time instead, again and again.
     """
 
-    def __init__(self, stand_in: StandIn, host: str = "127.0.0.1", port: int = 0, hz: float = HZ) -> None:
-        self.stand_in, self.hz = stand_in, hz
+    def __init__(
+        self,
+        stand_in: StandIn,
+        host: str = "127.0.0.1",
+        port: int = 0,
+        hz: float = HZ,
+        points: Sequence[tuple[float, str]] | None = None,
+    ) -> None:
+        self.stand_in, self.hz, self.points = stand_in, hz, points
         self._listening = socket.create_server((host, port))
         self.host, self.port = self._listening.getsockname()[:2]
         self._clients: list[socket.socket] = []
@@ -207,17 +217,32 @@ class Server:
 
     def _tick(self) -> None:
         due = time.monotonic()
-        while not self._ended.is_set():
-            due += 1 / self.hz
-            time.sleep(max(0.0, due - time.monotonic()))
-            self.stand_in.advance(1 / self.hz)
-            said = f"{self.stand_in.line()}\n".encode()
+        for after_s, line in self._lines():
+            due += after_s
+            if self._ended.wait(max(0.0, due - time.monotonic())):
+                return
+            said = f"{line()}\n".encode()
             for client in self._clients:
                 try:
                     client.sendall(said)
                 except OSError:
                     self._clients = [each for each in self._clients if each is not client]
                     _close(client)
+
+    def _lines(self) -> Iterator[tuple[float, Callable[[], str]]]:
+        """Seconds to the next line, and what it then says."""
+        if self.points is None:
+            while True:
+                yield 1 / self.hz, self._moved_on
+        while self.points:
+            before = self.points[0][0] - REPLAY_GAP_S
+            for at, raw in self.points:
+                yield max(0.0, at - before), partial(str, raw)
+                before = at
+
+    def _moved_on(self) -> str:
+        self.stand_in.advance(1 / self.hz)
+        return self.stand_in.line()
 
 
 def step_of(line: str) -> Step:

@@ -27,6 +27,7 @@ from uranograph.web.routes import (
     aside,
     bench,
     calc,
+    collecting,
     data,
     help,
     house,
@@ -41,7 +42,6 @@ from uranograph.web.routes import (
     shelf,
     shelves,
     shop_page,
-    sweeping,
 )
 from uranograph.web.settings import Settings
 from uranograph.web.static_files import FOLDER, VersionedFiles
@@ -70,7 +70,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
         _empty_bin(shop)
         app.state.shop, app.state.hub = shop, Hub()
         app.state.presence, app.state.received = Presence(), Received()
-        app.state.sweeps = {}
+        app.state.collecting = {}
         _read_instruments(app)
         yield
         app.state.hub.close()
@@ -104,7 +104,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
         shop_page,
         instruments,
         live,
-        sweeping,
+        collecting,
         practice,
         help,
         sheet,

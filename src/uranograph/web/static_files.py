@@ -40,7 +40,7 @@ TOGETHER = {
         "terms.js",
         "take_out.js",
         "live.js",
-        "sweeping.js",
+        "collecting.js",
     ),
 }
 MEDIA = {"css": "text/css", "js": "text/javascript"}

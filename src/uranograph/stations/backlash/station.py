@@ -18,5 +18,6 @@ class BacklashStation(Station):
     calculations = ("backlash", "hot-backlash")
     setup = backlash.SETUP
     slots = (backlash.PLACE,)
+    rocked = ((backlash.PLACE, "travel"),)
     acts = ("gear-exchanged", "gear-turned", "shaft-trued", "parts-fitted", "parts-removed")
     comes_after = ("runout", "end-play")

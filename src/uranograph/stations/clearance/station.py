@@ -26,6 +26,7 @@ class PistonToValveStation(Station):
     calculations = ("piston-to-valve", "valve-to-valve")
     setup = valves.SETUP
     slots = (valves.DROP, valves.CLAY, valves.SPRING, valves.LIFT, valves.MEET, valves.BIND)
+    rocked = ((valves.DROP, "gap"), (valves.SPRING, "gap"))
     acts = (
         "cam-moved",
         "gear-turned",

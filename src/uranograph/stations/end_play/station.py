@@ -21,6 +21,7 @@ class EndPlayStation(Station):
     calculations = ("end-play", "hot-play")
     setup = end_play_form.SETUP
     slots = (end_play.PLAY, end_play.FITTED_AS)
+    rocked = ((end_play.PLAY, "travel"),)
     acts_by_view = True
     acts = ("shims-changed", "cheek-sanded", "parts-fitted", "parts-removed")
     answer_words = dict(end_play.FITTED)

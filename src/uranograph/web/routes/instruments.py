@@ -101,6 +101,32 @@ def _remove(request: Request, form: dict[str, str]) -> Response:
     return lead(request, "/instruments")
 
 
+@router.post("/instruments/zero")
+async def zero(request: Request) -> Response:
+    """Let an instrument count as zero where it stands now."""
+    return await run_in_threadpool(_zero, request, await form_of(request))
+
+
+def _zero(request: Request, form: dict[str, str]) -> Response:
+    name, hub = form.get("name", "")[:40], request.app.state.hub
+    try:
+        shown = next((each.value for each in hub.live() if each.name == name), None)
+        found = hub.definitions((name,))
+        if shown is None or not found:
+            raise InvalidInput("name", "nothing-to-zero", typed=name)
+        with shop_of(request).write() as session:
+            typed = next(dict(each.typed) for each in instrument_shelf.kept(session) if each.name == name)
+            typed["zero"] = f"{shown + found[0].zero:.6g}"
+            instrument_shelf.keep(session, typed, form.get("by") or who(request))
+            wanted = instrument_shelf.definitions(session)
+    except InvalidInput as error:
+        return _page(request, 422, errors={error.field: refusal(error)}, message=refusal(error))
+    except SQLAlchemyError:
+        return _page(request, 503, message=NOT_WRITTEN)
+    hub.sync(wanted)
+    return lead(request, "/instruments")
+
+
 @router.post("/instruments/try")
 async def understood(request: Request) -> Response:
     """What a sample line comes to, by the pattern as it is typed."""

@@ -26,7 +26,7 @@ from uranograph.web.bench_page import form_of
 from uranograph.web.by_instrument import named_for, of_job
 from uranograph.web.pages import shop_of, who
 from uranograph.web.presence import Presence
-from uranograph.web.routes.sweeping import progress
+from uranograph.web.routes.collecting import Collector
 
 router = APIRouter(include_in_schema=False)
 # How often a page is told, and how often its line is kept awake, s.
@@ -88,8 +88,8 @@ async def _events(request: Request, follower: _Follower) -> AsyncIterator[str]:
                     writes, asked = shop.writes, 0.0
                     if written := await run_in_threadpool(_written, shop, follower):
                         yield _event("written", json.dumps(written))
-            if (sweep := request.app.state.sweeps.get(follower.job)) is not None:
-                found["sweep"] = progress(sweep[0])
+            if (collecting := request.app.state.collecting.get(follower.job)) is not None:
+                found["collected"] = _progress(collecting[0], follower.unit)
             for name, value in found.items():
                 text = json.dumps(value)
                 if told.get(name) != text:
@@ -103,6 +103,18 @@ async def _events(request: Request, follower: _Follower) -> AsyncIterator[str]:
             awake, asked = awake + EVERY_S, asked + EVERY_S
     finally:
         presence.leave(number)
+
+
+def _progress(collector: Collector, unit: LengthUnit) -> dict[str, Any]:
+    """How far something is, a travel as it is typed."""
+    found = collector.progress()
+    if found.get("travel") is not None:
+        found |= {
+            "text": format_fine(found["travel"], unit),
+            "unit": unit.value,
+            "name": getattr(collector, "length", ""),
+        }
+    return found
 
 
 def _event(name: str, text: str) -> str:

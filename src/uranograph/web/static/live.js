@@ -100,6 +100,15 @@
     form().requestSubmit(form().querySelector("button[type=submit]"));
   };
 
+  // What was rocked is one reading of its dial, taken as if it stood there.
+  document.addEventListener("uranograph:taken", (event) => {
+    if (!field() || field().value !== "" || form().dataset.sent) return;
+    fill({ ...event.detail, side: "" }, true);
+    beep();
+    form().dataset.sent = "1";
+    form().requestSubmit(form().querySelector("button[type=submit]"));
+  });
+
   const others = (here) => {
     const line = document.getElementById("here");
     if (!line) return;
@@ -162,8 +171,8 @@
       show();
       whenStill();
     });
-    source.addEventListener("sweep", (event) => {
-      document.dispatchEvent(new CustomEvent("uranograph:sweep", { detail: JSON.parse(event.data) }));
+    source.addEventListener("collected", (event) => {
+      document.dispatchEvent(new CustomEvent("uranograph:collected", { detail: JSON.parse(event.data) }));
     });
     source.addEventListener("here", (event) => others(JSON.parse(event.data)));
     source.addEventListener("written", (event) => void written(JSON.parse(event.data)));
