@@ -139,10 +139,20 @@ class Definition(Fields):
 
     name = Text("name", "Name", "D1, E1 ...", longest=14, required=say("instrument-name-missing"))
     kind = Choice("kind", "It is a", KINDS.items(), unknown=say("instrument-kind-missing"))
-    url = Custom("url", "Where it is", "/dev/ttyUSB0, COM3, socket://host:port, world:7", reads=checked_url)
+    url = Custom(
+        "url",
+        "Where it is",
+        "/dev/ttyUSB0, COM3, socket://host:port, world:7",
+        reads=checked_url,
+        required=say("instrument-url-missing"),
+    )
     baud = Count("baud", "Speed of the line", "baud", least=300, most=921_600, counted="baud cannot be", default=9600)
     pattern = Custom(
-        "pattern", "Its lines", "number, channels, angle-count, counts, or your own", reads=checked_pattern
+        "pattern",
+        "Its lines",
+        "number, channels, angle-count, counts, or your own",
+        reads=checked_pattern,
+        required=say("instrument-pattern-missing"),
     )
     channel = Text("channel", "Channel", "its name on the line, where there are several", longest=16)
     line_unit = Choice("line_unit", "Unit of the line", UNIT_OF.items(), unknown=say("instrument-unit-missing"))

@@ -156,7 +156,7 @@ class Hub:
         channel.others = 0
         definition, last = channel.definition, channel.last
         figure = Point(at, found[0], line)
-        if _jumped(definition.kind, channel.held_back or last, figure):
+        if all(_jumped(definition.kind, before, figure) for before in (last, channel.held_back or last)):
             channel.held_back, channel.jumps = figure, min(2 * JUMPY, channel.jumps + 2)
             self.version += 1
             return

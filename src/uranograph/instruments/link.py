@@ -11,6 +11,8 @@ from uranograph.instruments.lines import MAX_LINE
 
 STANDARD_INPUT = "-"
 READ_S, MAX_READ = 0.2, 4096
+# Lines a second that are read, and how many at once where they had to wait.
+MAX_HZ, MAX_BURST = 500, 1000
 # A line that comes so soon after it was opened may be the rest of one.
 MIDDLE_S = 0.15
 # Seconds before an address is tried again: a little longer each time.
@@ -121,6 +123,7 @@ class Link(threading.Thread):
         self._ended = threading.Event()
         self._kept = b""
         self._begun = True
+        self._allowed, self._allowed_s = float(MAX_BURST), clock()
 
     def end(self) -> None:
         """Stop reading; the thread ends within a moment."""
@@ -169,7 +172,7 @@ class Link(threading.Thread):
             self._begun = True
             if self.state.last_s - self.state.opened_s < MIDDLE_S:
                 whole = whole[1:]
-        for raw in whole:
+        for raw in self._thinned(whole):
             if not raw.strip():
                 continue
             if len(raw) > MAX_LINE:
@@ -177,6 +180,16 @@ class Link(threading.Thread):
                 continue
             self.state.babbling = False
             self.on_line(raw.decode("ascii", "replace").strip())
+
+    def _thinned(self, whole: list[bytes]) -> list[bytes]:
+        """Lines that are read: all of them, unless they come faster than anybody can use; then some, the newest among them."""
+        now = self.state.last_s
+        self._allowed = min(float(MAX_BURST), self._allowed + MAX_HZ * (now - self._allowed_s))
+        self._allowed_s = now
+        count = max(1, min(len(whole), int(self._allowed)))
+        self._allowed -= min(count, len(whole))
+        self.state.dropped += max(0, len(whole) - count)
+        return whole if count >= len(whole) else [whole[(k + 1) * len(whole) // count - 1] for k in range(count)]
 
 
 def _let_go(port: Port) -> None:

@@ -6,6 +6,8 @@ from uranograph.bench.messages import message, refusals
 
 MESSAGES = {
     "instrument-name-missing": "Give it a name: D1, E1.",
+    "instrument-url-missing": "Say where it is: a serial port, socket://host:port, bridge:NAME or world:7.",
+    "instrument-pattern-missing": "Say what its lines are: number, channels, angle-count, counts, or your own.",
     "instrument-kind-missing": "Choose one of these.",
     "instrument-unit-missing": "Choose a unit.",
     "instrument-unit-unfit": "That unit does not go with this kind of instrument.",
