@@ -28,6 +28,7 @@ from playwright.sync_api import sync_playwright
 from sqlalchemy import insert
 from starlette.routing import Route
 
+from tests.bench_live import many_at_one_job
 from tests.browser.conftest import CHROMIUM, CHROMIUM_ARGS, Server
 from tests.hands import CARD, ENGINE, WHEEL, a_job
 from tests.outcomes.made_up import Engine
@@ -595,6 +596,7 @@ def main() -> int:
         packs()
         turning(folder)
         practicing(folder)
+        many_at_one_job(folder, tell, p95)
         job_list(folder)
         record(folder)
         memory(folder)

@@ -9,7 +9,8 @@ from playwright.sync_api import Page, expect
 from tests.browser.conftest import Server, signed_in
 from uranograph.instruments.stand_in import Server as Lines
 from uranograph.instruments.stand_in import StandIn, engine
-from uranograph.shop import exchange, instrument_shelf, jobs
+from uranograph.phase import slack
+from uranograph.shop import exchange, instrument_shelf, jobs, loading
 from uranograph.shop.database import Shop
 from uranograph.shop.judging import judge
 
@@ -108,10 +109,19 @@ def test_an_engine_is_degreed_whole_with_nobody_typing_a_figure(page: Page, serv
         expect(page.locator(".sweep-line")).to_be_visible(timeout=15000)
         page.wait_for_url(f"**/degree?method=sweep&lobe={lobe}", timeout=20000)
         expect(page.locator(".strip")).to_contain_text(f"{lobe} sweep", timeout=20000)
+        if lobe == "intake":
+            # Back over the nose: the drive's slack is measured.
+            page.get_by_role("button", name="Turn back over it, for the slack").click()
+            expect(page.locator("[data-collect-words]")).to_contain_text("backward")
+            rests(lines)
+            hand.do("turn", by=-560.0)
+            expect(page.locator(".strip")).to_contain_text("backward", timeout=20000)
     shop = Shop(server.database)
     with shop.read() as session:
         file = exchange.export_job(session, key)
+        measured = slack.swept_deg(loading.load(session, key))
     shop.close()
+    assert measured == pytest.approx(hand.world.parts.slack_deg, abs=0.4)
     found = judge(file)
     phase = found["by_cam"]["both"]
     assert abs(phase["error_deg"] - hand.world.state.late_deg) < phase["doubt_deg"] + 0.1

@@ -61,7 +61,7 @@ def test_backward_is_seen_and_not_taken_and_gaps_are_counted() -> None:
     swept(sweep, [0.0, 1.0, 2.0, 1.0, 0.0])
     assert sweep.backward
     assert [each.deg for each in sweep.forward()] == [0.0, 1.0, 2.0]
-    assert [each.deg for each in sweep.back()] == [1.0, 0.0]
+    assert [each.deg for each in sweep.backward_pairs()] == [1.0, 0.0]
     swept(sweep, [1.0, 2.0, 3.0, 10.0])
     assert not sweep.backward
     assert sweep.gaps == 1
@@ -148,3 +148,15 @@ def test_what_is_only_passed_through_is_no_rest() -> None:
     rocking = Rocking("D1")
     rocked(rocking, [0.0, 0.12, 0.0], hold_s=HOLD_S / 3)
     assert rocking.travels() == []
+
+
+def test_turned_backward_over_the_nose_a_lobe_is_whole_and_kept() -> None:
+    sweep = Sweeping("E1", "D1", lobe="intake", back=True)
+    degs = [268.0 - k for k in range(160)]
+    swept(sweep, degs)
+    assert not sweep.is_whole
+    swept(sweep, [108.0 - k for k in range(160)])
+    assert sweep.is_whole
+    points = sweep.points()
+    assert len(points) > 100
+    assert not sweep.progress()["backward"]

@@ -42,6 +42,8 @@ BLEEDS = {"solid": 0.0, "stand-in": 0.0, "hydraulic": 0.25, "": PRIOR["bleeding-
 LASH_WRONG = {"solid": 0.03, "stand-in": 0.01, "hydraulic": 0.005, "": PRIOR["lash-wrong"]}
 # Usual sizes: crank degrees, percent of lift, hundredths of a mm.
 MOVED_DEG, SLIPPED_DEG, BACKWARD_DEG, APART_DEG, SPRUNG_DEG = 2.0, 4.0, 1.5, 4.0, 1.0
+# A slack that was measured counts as this at least: it was measured on one lobe, turned slowly.
+LEAST_SLACK_DEG = 0.25
 ASKEW_PERCENT, LASH, BLED, CHECKED = 4.0, 12.0, 10.0, 25.0
 # Sizes from a quarter to eight times the usual, with their probabilities.
 SIZES = (0.25, 0.5, 1.0, 2.0, 4.0, 8.0)
@@ -125,12 +127,13 @@ def _moved(code: str, rows: ShiftedReadings, setup: Setup) -> Iterator[Hypothesi
 
 def _backward(code: str, rows: ShiftedReadings, setup: Setup) -> Iterator[Hypothesis]:
     """One reading or two through the slack of the drive; or all of a set, till one place is come up to again."""
+    usual = BACKWARD_DEG if setup.slack_deg is None else max(LEAST_SLACK_DEG, setup.slack_deg)
     if code == "one-backward":
         for k, j in enumerate(rows.singly):
             seq = rows.readings[j].seq
-            yield Hypothesis(code, 1.0, rows.zero, BACKWARD_DEG * rows.at(j), seq, sized=True)
+            yield Hypothesis(code, 1.0, rows.zero, usual * rows.at(j), seq, sized=True)
             for i in rows.singly[:k] if len(rows.singly) <= MAX_PAIRED else ():
-                both = BACKWARD_DEG * (rows.at(j) + rows.at(i))
+                both = usual * (rows.at(j) + rows.at(i))
                 yield Hypothesis(code, PAIRED_SHARE, rows.zero, both, seq, sized=True)
         return
     # Until a place is approached again or another method begins.
@@ -140,7 +143,7 @@ def _backward(code: str, rows: ShiftedReadings, setup: Setup) -> Iterator[Hypoth
     ]
     ends = [rows.readings[n].seq for n in again] or [rows.readings[rows.taken - 1].seq + 1]
     for end in ends:
-        yield Hypothesis(code, 1.0, rows.zero, -BACKWARD_DEG * rows.lobes * (rows.seqs < end), sized=True)
+        yield Hypothesis(code, 1.0, rows.zero, -usual * rows.lobes * (rows.seqs < end), sized=True)
 
 
 def _slips(code: str, rows: ShiftedReadings, setup: Setup) -> Iterator[Hypothesis]:

@@ -32,6 +32,8 @@ class Setup:
         `solid`, `hydraulic`, `stand-in`, or nothing where it is not said: what is in while checking.
     springs
         `none`, `light`, `real`, or nothing: which valve springs are on while checking.
+    slack_deg
+        Slack of the drive where it was measured, crank degrees: what a reading that came backward is off by.
     denied
         Faults that somebody looked for and did not find, by code, and up to which reading that counts.
     """
@@ -44,6 +46,7 @@ class Setup:
     pressed: bool = False
     tappets: str = ""
     springs: str = ""
+    slack_deg: float | None = None
     denied: Mapping[str, int] = field(default_factory=dict)
 
 

@@ -32,6 +32,7 @@ REFUSALS = refusals(
         "no-uncertainty": "“{typed}” is no uncertainty: a number above 0, such as 0.01.",
         "too-many-instruments": "Up to {most} instruments: take one off the list first.",
         "nothing-to-sweep-with": "A sweep needs an encoder and a dial that are live: see Instruments.",
+        "no-thermometer-is-live": "That takes a thermometer that is live: see Instruments.",
         "no-dial-is-live": "That takes a dial that is live: see Instruments.",
         "nothing-swept": "Nothing was swept yet: turn the crank slowly forward, two turns.",
         "no-capture-line": "Line {number} is none of a capture: it has a time t and a line raw.",

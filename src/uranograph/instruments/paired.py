@@ -93,7 +93,7 @@ class Paired:
         with self._lock:
             return list(self.pairs)
 
-    def back(self) -> list[Pair]:
+    def backward_pairs(self) -> list[Pair]:
         """Pairs that were taken turning backward, so far."""
         with self._lock:
             return list(self.behind)

@@ -263,6 +263,7 @@ MESSAGES = {
         "The drive has {free:.1f} deg of slack: approach every reading forward, and look at chain or gears."
     ),
     "deciding-lobes-missing": "Say whether both lobes or the intake alone decide.",
+    "swept-both-ways": "by a sweep both ways",
     "events-both-ways": "by events both ways",
     "tdc-missing-for-sweep": "True TDC was not found before the sweep was read: find it, then re-read.",
     "sweep-read-backward": "Part of the {lobe} sweep was read backward: void it and read it forward.",

@@ -23,7 +23,7 @@ from uranograph.engine.degree_wheel import crank_angle
 from uranograph.engine.description import engine_of
 from uranograph.engine.stated_tdc import offset_deg
 from uranograph.engine.tdc import Frame, frame_at, frames, mirrored
-from uranograph.phase import answers, events, lifts, peaks
+from uranograph.phase import answers, events, lifts, peaks, slack
 from uranograph.phase import sweep_points as sweeps
 from uranograph.phase.target import target_of
 
@@ -125,6 +125,7 @@ def _gathered(job: Job) -> Observations | None:
         pressed=_pressed(view),
         tappets=engine.tappets if engine else "",
         springs=engine.springs if engine else "",
+        slack_deg=slack.swept_deg(view),
         denied=answers.denied(view),
     )
     tops = [cut[n].top for n in frames_read if n >= 0]

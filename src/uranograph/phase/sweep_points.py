@@ -5,6 +5,7 @@ import math
 import re
 from dataclasses import dataclass
 from functools import lru_cache
+from statistics import median
 
 from uranograph.bench.job import Job
 from uranograph.bench.log import Reading, coarsest
@@ -31,6 +32,8 @@ FROM_FILE = "from a file"
 BASE_SHARE = 0.03
 # A lobe read again at so many angles is swept twice; its lifts are the same within this, mm.
 MIN_AGAIN, AGAIN_MM = 6, 0.15
+# Slack is read where the flank is steep, as shares of the greatest lift, at so many points at least.
+SLACK_FROM, SLACK_TO, SLACK_FEWEST = 0.2, 0.8, 4
 
 
 @dataclass(frozen=True)
@@ -65,6 +68,55 @@ def check_lift(job: Job) -> float:
     return given or (1.27 if job.unit is LengthUnit.INCH else 1.0)
 
 
+def _placed(job: Job, lobe: str) -> list[Reading]:
+    """Standing points of a lobe that can be placed."""
+    return [
+        reading
+        for reading in POINT.taken(job, KIND[lobe])
+        if reading.instrument == FROM_FILE or frame_at(job, reading.seq)
+    ]
+
+
+@memoized
+def slack_deg(job: Job, lobe: str) -> float | None:
+    """Slack of the drive by a lobe that was swept both ways, crank degrees.
+
+    On its flanks each lift comes back at a smaller angle when turning backward, by the slack: the middle of those distances.
+
+    Returns
+    -------
+    float or None
+        None where it was not swept both ways, or not on enough of the flanks.
+
+    Raises
+    ------
+    InvalidInput
+        When a reading that came from elsewhere cannot be placed.
+    """
+    readings = [reading for reading in _placed(job, lobe) if reading.instrument != FROM_FILE]
+    backward = [reading for reading in readings if reading.approach != "forward"]
+    if not backward or len(backward) == len(readings):
+        return None
+    middle = card_centerline(job, lobe)
+    target = USUAL_CENTERLINE_DEG[lobe] if middle is None else middle
+
+    def at(reading: Reading) -> tuple[float, float]:
+        return place(job, reading, target), parse_length(reading.second or "", reading.unit)
+
+    forward = sorted(at(reading) for reading in readings if reading.approach == "forward")
+    peak = max(forward, key=lambda point: point[1])
+    apart = []
+    for deg, lift in map(at, backward):
+        if not SLACK_FROM <= lift / max(peak[1], 1e-9) <= SLACK_TO:
+            continue
+        for (a0, l0), (a1, l1) in itertools.pairwise(forward):
+            same_flank = (a0 + a1 < 2 * peak[0]) == (deg < peak[0])
+            if same_flank and l0 != l1 and min(l0, l1) <= lift <= max(l0, l1):
+                apart.append(a0 + (a1 - a0) * (lift - l0) / (l1 - l0) - deg)
+                break
+    return max(0.0, median(apart)) if len(apart) >= SLACK_FEWEST else None
+
+
 @memoized
 def swept(job: Job, lobe: str) -> SweepOf | None:
     """Work out a lobe from its standing sweep readings.
@@ -86,11 +138,9 @@ def swept(job: Job, lobe: str) -> SweepOf | None:
     InvalidInput
         When a reading that came from elsewhere cannot be placed.
     """
-    readings = [
-        reading
-        for reading in POINT.taken(job, KIND[lobe])
-        if reading.instrument == FROM_FILE or frame_at(job, reading.seq)
-    ]
+    readings = _placed(job, lobe)
+    # A lobe swept both ways is judged by the forward one; the other shows the slack.
+    readings = [reading for reading in readings if reading.approach == "forward"] or readings
     if not readings:
         return None
     middle = card_centerline(job, lobe)

@@ -35,6 +35,7 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
         return None
     lobe = query.get("lobe", "")
     taken = [reading for reading in POINT.taken(job) if reading.instrument != FROM_FILE]
+    taken = [reading for reading in taken if reading.approach == "forward"] or taken
     if lobe not in LOBES:
         lobe = taken[-1].spot.kind.removeprefix("sweep-") if taken else "intake"
     own = [reading for reading in taken if reading.spot.kind == KIND[lobe]]
@@ -108,7 +109,8 @@ def accept(job: Job, entry: Entry) -> None:
     standing = [r for r in POINT.taken(job, KIND[lobe]) if r.instrument != FROM_FILE]
     swept_lobe = swept(job, lobe)
     odd = {reading.seq for reading, _ in swept_lobe.suspects} if swept_lobe else set()
-    if any(crank_angle(mounted, r.text, r.side) == angle and r.seq not in odd for r in standing):
+    same_way = [r for r in standing if r.approach == entry.approach]
+    if any(crank_angle(mounted, r.text, r.side) == angle and r.seq not in odd for r in same_way):
         raise InvalidInput("text", "lift-there-already", typed=entry.text)
 
 

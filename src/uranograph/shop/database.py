@@ -111,7 +111,9 @@ class Shop:
         with (
             self.line.turn(),
             self.engine.connect().execution_options(write=True) as connection,
-            Session(connection, info={"key": self.key}) as session,
+            Session(
+                connection, info={"committed": self.seen, "committed_house": self.house, "key": self.key}
+            ) as session,
         ):
             with session.begin():
                 yield session

@@ -191,9 +191,11 @@ MAX_CAUGHT_UP = 3
 def _assembled(session: Session, rows: Sequence[Any]) -> list[Job]:
     """The jobs of these rows. A job is only ever added to, so one seen at the same `seq` is still the same.
 
-    Only sessions that look remember: what a write has not committed yet may never come to be.
+    Only sessions that look remember: what a write has not committed yet may never come to be. A write begins from what they
+    remember, which was committed, and reads on from there.
     """
-    seen: dict[str, Job] = session.info.get("seen", {})
+    remembers = "seen" in session.info
+    seen: dict[str, Job] = session.info.get("seen" if remembers else "committed", {})
     house = _limits_at(session, rows[0].house_at) if rows else {}
     # Looked up once: another thread may clear what is remembered at any moment.
     before = {row.key: job for row in rows if (job := seen.get(row.key))}
@@ -209,11 +211,12 @@ def _assembled(session: Session, rows: Sequence[Any]) -> list[Job]:
     done = found.keys() | {job.key for job in caught_up}
     fresh = _read_through(session, [row for row in rows if row.key not in done])
     found |= {job.key: _with_limits(job, house) for job in (*caught_up, *fresh)}
-    for job in found.values():
+    for job in found.values() if remembers else ():
         # The newest last, so that the oldest go first.
         seen.pop(job.key, None)
         seen[job.key] = job
-    _let_go(seen)
+    if remembers:
+        _let_go(seen)
     return [found[row.key] for row in rows]
 
 
@@ -271,6 +274,9 @@ def _limits_at(session: Session, at: int | None) -> dict[str, ShopLimit]:
     if seen is not None and at in seen:
         known: dict[str, ShopLimit] = seen[at]
         return known
+    committed: dict[int | None, dict[str, ShopLimit]] = session.info.get("committed_house", {})
+    if (there := committed.get(at)) is not None:
+        return there
     found = _limits_read(session)
     if seen is not None:
         seen.clear()

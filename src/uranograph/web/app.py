@@ -19,6 +19,7 @@ from uranograph.shop import instrument_shelf, shelving
 from uranograph.shop.database import Shop
 from uranograph.shop.loading import NoSuchJob
 from uranograph.web.limits import Bounded, Heads
+from uranograph.web.news import Newsroom
 from uranograph.web.pages import render
 from uranograph.web.prefix import Prefixed
 from uranograph.web.presence import Presence
@@ -71,7 +72,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
         _empty_bin(shop)
         app.state.shop, app.state.hub = shop, Hub()
         app.state.presence, app.state.received = Presence(), Received()
-        app.state.collecting = {}
+        app.state.collecting, app.state.newsroom = {}, Newsroom()
         _read_instruments(app)
         yield
         app.state.hub.close()

@@ -108,6 +108,14 @@ def grip(job: Job) -> Grip | None:
     return Grip(gear_c, grips, room, loose, reading)
 
 
+def cools(job: Job) -> tuple[float, float] | None:
+    """Temperature of the air and where the gear grips, C, for a thermometer to be watched against; None where that is not so simple."""
+    hot, heat = heated(job), setup(job).heat
+    if hot is None or heat is None or heat.chilled or hot.grips_c <= heat.given.ambient_c:
+        return None
+    return heat.given.ambient_c, hot.grips_c
+
+
 def none_left_hot(hot: HeatingPlan) -> bool:
     """Whether nothing is left of the interference at running temperature."""
     left = hot.fit.interference_running_mm

@@ -30,4 +30,9 @@ class CamGearInstallationStation(Station):
 
     def page_context(self, job: Job, view_state: ViewState) -> Mapping[str, Any]:
         """Context for the station's templates."""
-        return {"answers": gear_fit.answers(job), "pulls": bolts.pulls(job), "grip": heating.grip(job)}
+        return {
+            "answers": gear_fit.answers(job),
+            "pulls": bolts.pulls(job),
+            "grip": heating.grip(job),
+            "cools": heating.cools(job),
+        }

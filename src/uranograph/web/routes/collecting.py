@@ -14,10 +14,11 @@ from uranograph.bench.messages import refusal
 from uranograph.bench.slots import slot_of
 from uranograph.core.angles import signed
 from uranograph.core.errors import InvalidInput
-from uranograph.core.quantities import LengthUnit
+from uranograph.core.quantities import LengthUnit, parse_number
 from uranograph.core.wheel import as_read
 from uranograph.engine import degree_wheel, runout
 from uranograph.engine.cams import KEY, LOBES
+from uranograph.instruments.cooling import CoolingWatch
 from uranograph.instruments.paired import Pair, Paired
 from uranograph.instruments.rocking import Rocking
 from uranograph.instruments.sweeping import Sweeping
@@ -29,7 +30,7 @@ from uranograph.web.by_instrument import APART, named_for, of_job
 from uranograph.web.pages import NOT_WRITTEN, shop_of, who
 
 router = APIRouter(include_in_schema=False)
-Collector = Sweeping | Turning | Rocking
+Collector = Sweeping | Turning | Rocking | CoolingWatch
 # What is being collected, by job, and how to stop it.
 Collecting = dict[str, tuple[Collector, Callable[[], None]]]
 
@@ -42,7 +43,7 @@ async def begin(request: Request, key: str) -> Response:
     job = await run_in_threadpool(load, request, key)
     live = {each.kind: each.name for each in of_job(hub.live(), named_for(job)) if each.state == "live"}
     try:
-        collector = _collector(form.get("what", ""), live, job)
+        collector = _collector(form, live, job)
     except InvalidInput as error:
         return JSONResponse({"error": refusal(error)}, 422)
     forget(request.app.state.collecting, key)
@@ -50,7 +51,15 @@ async def begin(request: Request, key: str) -> Response:
     return JSONResponse(collector.progress())
 
 
-def _collector(what: str, live: dict[str, str], job: Job) -> Collector:
+def _collector(form: dict[str, str], live: dict[str, str], job: Job) -> Collector:
+    what = form.get("what", "")
+    if what == "cool":
+        if "temperature" not in live:
+            raise InvalidInput("what", "no-thermometer-is-live")
+        ambient, grips = (parse_number(form.get(name, "")) for name in ("ambient", "grips"))
+        watch = CoolingWatch(live["temperature"], ambient, grips)
+        watch.left_s()
+        return watch
     if what == "rock":
         if "length" not in live:
             raise InvalidInput("what", "no-dial-is-live")
@@ -59,9 +68,10 @@ def _collector(what: str, live: dict[str, str], job: Job) -> Collector:
         raise InvalidInput("what", "nothing-to-sweep-with")
     if what == "turn":
         return Turning(live["angle"], live["length"], places=runout.setup(job).places)
-    if what not in LOBES:
+    lobe = what.removeprefix("back-")
+    if lobe not in LOBES:
         raise InvalidInput("what", "nothing-to-sweep-with")
-    return Sweeping(live["angle"], live["length"], lobe=what)
+    return Sweeping(live["angle"], live["length"], lobe=lobe, back=lobe != what)
 
 
 def forget(collecting: Collecting, key: str) -> None:
@@ -82,7 +92,7 @@ def keep(request: Request, key: str) -> Response:
     collecting: Collecting = request.app.state.collecting
     found = collecting.get(key)
     try:
-        if found is None or isinstance(found[0], Rocking) or not (points := found[0].points()):
+        if found is None or not isinstance(found[0], Paired) or not (points := found[0].points()):
             raise InvalidInput("what", "nothing-swept")
         collector, hub = found[0], request.app.state.hub
         how: dict[str, Any] = {
@@ -116,6 +126,7 @@ def _swept(job: Job, sweep: Sweeping, points: list[Pair], how: dict[str, Any]) -
     for k, each in enumerate(points):
         value, side = as_read(mounted.wheel, signed(each.deg))
         where: dict[str, Any] = {
+            "approach": "backward" if sweep.back else "forward",
             "side": side.value if side else None,
             "second": f"{each.mm:.3f}mm",
             "raw": each.raw or None,

@@ -13,7 +13,7 @@
     const answer = await fetch(box().dataset.url + path, {
       method: "POST",
       headers: { "Content-Type": "application/x-www-form-urlencoded" },
-      body: new URLSearchParams({ what }),
+      body: new URLSearchParams({ what, ambient: box().dataset.ambient ?? "", grips: box().dataset.grips ?? "" }),
     });
     const found = await answer.json();
     if (!answer.ok) say(found.error || "It could not be kept.");
@@ -27,7 +27,7 @@
     if (points.length < 2) return;
     const [first, last] = [points[0][0], points[points.length - 1][0]];
     const lifts = points.map((each) => each[1]);
-    const least = Math.min(0, ...lifts);
+    const least = box().dataset.collect === "cool" ? Math.min(...lifts) : Math.min(0, ...lifts);
     const most = Math.max(least + 0.02, ...lifts);
     const at = ([deg, mm]) => `${((deg - first) / Math.max(1, last - first)) * 296 + 2},${86 - ((mm - least) / (most - least)) * 80}`;
     svg.firstElementChild.setAttribute("points", points.map(at).join(" "));
@@ -48,7 +48,8 @@
     draw(told.points);
     const whole = told.of === "turn" ? 360 : 720;
     const runs = told.harmonics ? ` TIR ${told.harmonics[0].toFixed(3)} mm, high at ${told.harmonics[1]}°, out-of-round ${told.harmonics[2].toFixed(3)} mm.` : "";
-    if (told.backward) say("Turned backward: what is read so is not taken. Turn forward again.");
+    if (told.back) say(`Turning backward: ${told.points.length} points. On, over the nose and down to the base circle.`);
+    else if (told.backward) say("Turned backward: what is read so is not taken. Turn forward again.");
     else say(`${told.turned} of ${whole} degrees, ${told.points.length} points.${gaps(told.gaps)}${runs}`);
     if (told.whole) void keep();
   };
@@ -66,23 +67,36 @@
     document.dispatchEvent(new CustomEvent("uranograph:taken", { detail: told }));
   };
 
+  // How hot it is, and how long until it grips by the way it cools.
+  const cooled = (told) => {
+    draw(told.points);
+    if (told.now === null) return;
+    const clock = (s) => `${Math.floor(s / 60)}:${String(s % 60).padStart(2, "0")}`;
+    if (told.left === 0) say(`${told.now} °C: it grips at ${told.grips} °C.`);
+    else say(`${told.now} °C; grips at ${told.grips} °C${told.left === null ? ": hold on, its curve is too short yet" : `, in ${clock(told.left)} as it cools now`}.`);
+  };
+
   document.addEventListener("uranograph:instruments", (event) => {
     const kinds = new Set(event.detail.filter((each) => each.state === "live").map((each) => each.kind));
-    if (box()) box().hidden = !(kinds.has("length") && (box().dataset.collect === "rock" || kinds.has("angle")));
+    const wanted = { rock: ["length"], cool: ["temperature"] }[box()?.dataset.collect] ?? ["angle", "length"];
+    if (box()) box().hidden = !wanted.every((kind) => kinds.has(kind));
   });
   document.addEventListener("uranograph:collected", (event) => {
     const told = event.detail;
     if (!box() || box().dataset.of !== told.of) return;
     if (told.of === "rock") rocked(told);
+    else if (told.of === "cool") cooled(told);
     else turned(told);
   });
   document.addEventListener("click", (event) => {
-    if (!event.target.closest("[data-collect-begin]")) return;
-    const what = box().dataset.collect;
+    const button = event.target.closest("[data-collect-begin]");
+    if (!button) return;
+    const what = button.dataset.collectBegin || box().dataset.collect;
     void post("", what).then((found) => {
       if (!found) return;
       rocking = what === "rock";
-      say(rocking ? "Push it from one end to the other, and rest at each." : box().dataset.begun);
+      if (rocking) say("Push it from one end to the other, and rest at each.");
+      else say(found.back ? "Turn slowly backward, over the nose." : box().dataset.begun);
     });
   });
 })();

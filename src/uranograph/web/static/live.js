@@ -4,6 +4,7 @@
   const AUTO = "uranograph-when-still";
   // A hand moves on by more than this before the next reading is taken by stillness, in the instrument's own unit.
   const MOVED = { angle: 3, length: 0.05, temperature: 5, torque: 2 };
+  const NEXT_MS = 150;
   let source = null;
   let instruments = [];
   let armed = {};
@@ -125,7 +126,26 @@
   };
 
   // What somebody else wrote is drawn at once; a field with something in it stays in the hand.
+  // However fast it is written, one drawing follows the other.
+  let drawing = false;
+  let later = null;
   const written = async (told) => {
+    if (drawing) {
+      later = told;
+      return;
+    }
+    drawing = true;
+    try {
+      await drawnAnew(told);
+    } finally {
+      drawing = false;
+    }
+    const next = later;
+    later = null;
+    if (next) setTimeout(() => void written(next), NEXT_MS);
+  };
+
+  const drawnAnew = async (told) => {
     if (told.seq <= Math.max(newest, Number(form()?.elements.seen?.value ?? 0))) return;
     newest = told.seq;
     if (!document.querySelector("main.bench") || document.querySelector(".panel .bench-form")) return;
