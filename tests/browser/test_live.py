@@ -6,7 +6,7 @@ from collections.abc import Iterator
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import Server, signed_in
+from tests.browser.conftest import Server, described, record, signed_in
 from uranograph.instruments.stand_in import Server as Lines
 from uranograph.instruments.stand_in import StandIn, engine
 from uranograph.phase import slack
@@ -129,3 +129,51 @@ def test_an_engine_is_degreed_whole_with_nobody_typing_a_figure(page: Page, serv
     assert len(swept) > 150
     assert {each["instrument"] for each in swept} == {"E1, D1"}
     assert found["stations"]["degree"]["verdict"] != "out"
+
+
+def test_what_another_records_appears_and_takes_nothing_out_of_anybodys_hand(page: Page, server: Server) -> None:
+    key = described(page, server)
+    page.goto(f"{server.url}/jobs/{key}/tdc")
+    other = page.context.browser.new_context().new_page()  # type: ignore[union-attr]
+    signed_in(other, server, "TN")
+    other.goto(f"{server.url}/jobs/{key}/tdc")
+    expect(other.locator("#here")).to_contain_text("QZ at")
+    # TN types; QZ records another reading meanwhile.
+    other.locator("[data-reading]").fill("34")
+    expect(page.locator("#held")).to_contain_text("TN is reading this one", timeout=3000)
+    record(page, "35")
+    expect(other.locator(".strip td b")).to_have_count(1, timeout=3000)
+    assert other.locator("[data-reading]").input_value() == "34"
+    expect(other.locator("[data-reading]")).to_be_focused()
+    # The same slot is filled by now: that is told, and what was typed stays.
+    other.keyboard.press("Enter")
+    expect(other.locator("#bench")).to_contain_text("there already")
+    assert other.locator("[data-reading]").input_value() == "34"
+    # A note under way stays too, and with nothing typed the next question comes by itself.
+    page.locator("summary", has_text="Note, skip").click()
+    page.locator("#words").fill("the pointer is loose")
+    other.locator("[data-reading]").fill("")
+    other.goto(f"{server.url}/jobs/{key}/tdc")
+    record(other, "33")
+    expect(page.locator(".strip td b")).to_have_count(2, timeout=3000)
+    assert page.locator("#words").input_value() == "the pointer is loose"
+    other.context.close()
+
+
+def test_a_page_that_was_asleep_catches_up(page: Page, server: Server) -> None:
+    key = described(page, server)
+    page.goto(f"{server.url}/jobs/{key}/tdc")
+    other = page.context.new_page()
+    other.goto(f"{server.url}/jobs/{key}/tdc")
+    expect(other.locator(".strip")).to_contain_text("No readings yet")
+    # Out of sight it gives its line back; meanwhile somebody reads on.
+    asleep = """hidden => {
+      Object.defineProperty(document, 'hidden', { value: hidden, configurable: true });
+      document.dispatchEvent(new Event('visibilitychange'));
+    }"""
+    other.evaluate(asleep, True)
+    record(page, "35")
+    other.wait_for_timeout(400)
+    expect(other.locator(".strip")).to_contain_text("No readings yet")
+    other.evaluate(asleep, False)
+    expect(other.locator(".strip td b")).to_have_count(1, timeout=4000)

@@ -4,9 +4,9 @@ import asyncio
 import json
 import re
 from collections.abc import AsyncIterator, Sequence
-from typing import Any
+from typing import Annotated, Any
 
-from fastapi import APIRouter, Request
+from fastapi import APIRouter, Query, Request
 from fastapi.responses import JSONResponse, Response
 from starlette.responses import StreamingResponse
 
@@ -31,31 +31,32 @@ _KEY = re.compile("[0-9a-f]{8}")
 
 
 @router.get("/live")
-async def live(request: Request, job: str = "", station: str = "") -> Response:
+async def live(request: Request, job: str = "", station: str = "", since: Annotated[int, Query(ge=0)] = 0) -> Response:
     """Events for one page: `instruments`, `written`, `here` and `collected`, until it is closed."""
     key = job if _KEY.fullmatch(job) else ""
     at = station if station in ORDER.by_key else ""
     news = await request.app.state.newsroom.of(shop_of(request), key) if key else None
-    events = _events(request, key, at, who(request), news)
+    # What was written since the page was drawn is told first.
+    seq = min(since, news.seq) if news and since else news.seq if news else 0
+    events = _events(request, key, at, who(request), news, seq)
     headers = {"Cache-Control": "no-store", "X-Accel-Buffering": "no"}
     return StreamingResponse(events, media_type="text/event-stream", headers=headers)
 
 
-async def _events(request: Request, key: str, station: str, by: str, news: News | None) -> AsyncIterator[str]:
+async def _events(request: Request, key: str, station: str, by: str, news: News | None, seq: int) -> AsyncIterator[str]:
     hub: Hub = request.app.state.hub
     presence: Presence = request.app.state.presence
     shop, newsroom = shop_of(request), request.app.state.newsroom
     number = presence.enter(by, key, station)
     told: dict[str, str] = {}
     awake, asked = 0.0, 0.0
-    seq = news.seq if news else 0
     try:
         while True:
             if news is not None:
                 fresh, asked = asked >= ASKED_S, 0.0 if asked >= ASKED_S else asked
                 news = await newsroom.of(shop, key, fresh)
-                if written := news.since(seq):
-                    seq = news.seq
+                if news.seq > seq:
+                    written, seq = news.since(seq), news.seq
                     yield _event("written", json.dumps(_written(seq, written)))
             found: dict[str, Any] = {"instruments": [_shown(news, each) for each in _instruments(hub, news)]}
             if news is not None:

@@ -125,36 +125,60 @@
     }
   };
 
-  // What somebody else wrote is drawn at once; a field with something in it stays in the hand.
-  // However fast it is written, one drawing follows the other.
+  // What somebody else wrote is drawn at once, one drawing after the other; while something is sent, or stands typed, the
+  // question stays in the hand.
   let drawing = false;
   let later = null;
+  const sending = () => window.uranographOutbox.busy() || document.querySelector(".htmx-request") || form()?.dataset.sent;
+  const seen = () => Math.max(newest, Number(form()?.elements.seen?.value ?? 0), Number(document.getElementById("bench")?.dataset.seq ?? 0));
+
   const written = async (told) => {
-    if (drawing) {
+    if (told.seq <= seen()) return;
+    if (drawing || sending()) {
+      if (!later) setTimeout(again, NEXT_MS);
       later = told;
       return;
     }
     drawing = true;
     try {
       await drawnAnew(told);
+    } catch {
+      // The server is away: the line comes back, and tells it again.
     } finally {
       drawing = false;
     }
-    const next = later;
+  };
+
+  // Whether anything stands typed or chosen on the bench that is not recorded yet.
+  const inUse = () => {
+    const fields = [...document.querySelectorAll("#bench input:not([type=hidden]), #bench textarea, #bench select")];
+    if (document.activeElement?.closest("#bench form:not(.reading-form)")) return true;
+    return fields.some((each) => {
+      if (each.matches("[type=radio], [type=checkbox]")) return each.checked !== each.defaultChecked;
+      if (each.matches("select")) return [...each.options].some((option) => option.selected !== option.defaultSelected && each.selectedIndex > 0);
+      return each.value !== each.defaultValue;
+    });
+  };
+
+  const again = () => {
+    const told = later;
     later = null;
-    if (next) setTimeout(() => void written(next), NEXT_MS);
+    if (told) void written(told);
   };
 
   const drawnAnew = async (told) => {
-    if (told.seq <= Math.max(newest, Number(form()?.elements.seen?.value ?? 0))) return;
-    newest = told.seq;
     if (!document.querySelector("main.bench") || document.querySelector(".panel .bench-form")) return;
     const answer = await fetch(location.href, { headers: { "HX-Request": "true" } });
     if (!answer.ok) return;
-    const fresh = new DOMParser().parseFromString(await answer.text(), "text/html");
-    const mine = field();
-    const busy = form()?.dataset.sent || document.querySelector(".outbox") || (mine && mine.value !== "");
-    const inHand = mine && document.activeElement === mine;
+    const html = await answer.text();
+    if (sending()) {
+      if (!later) setTimeout(again, NEXT_MS);
+      later = told;
+      return;
+    }
+    newest = told.seq;
+    if (!inUse()) return void window.uranographOutbox.swap(html, true);
+    const fresh = new DOMParser().parseFromString(html, "text/html");
     for (const part of ["#figure", ".rail", ".strip"]) {
       const [now, then] = [document.querySelector(part), fresh.querySelector(part)];
       if (now && then) {
@@ -162,18 +186,9 @@
         htmx.process(then);
       }
     }
-    if (busy) {
-      // The question stays; what was written since is known to it.
-      const seen = fresh.querySelector("form.reading-form input[name=seen]");
-      if (seen && form()) form().elements.seen.value = seen.value;
-      return;
-    }
-    const [now, then] = [document.querySelector("#work"), fresh.querySelector("#work")];
-    if (!now || !then) return;
-    now.replaceWith(then);
-    htmx.process(then);
-    if (inHand) field()?.focus({ preventScroll: true });
-    show();
+    // The question stays; what was written since is known to it.
+    const known = fresh.querySelector("form.reading-form input[name=seen]");
+    if (known && form()) form().elements.seen.value = known.value;
   };
 
   const close = () => {
@@ -184,7 +199,7 @@
   const open = () => {
     const head = place();
     if (!head || source || document.hidden) return;
-    source = new EventSource(`${head.dataset.url}?job=${head.dataset.job}&station=${head.dataset.station}`);
+    source = new EventSource(`${head.dataset.url}?job=${head.dataset.job}&station=${head.dataset.station}&since=${seen()}`);
     source.addEventListener("instruments", (event) => {
       instruments = JSON.parse(event.data);
       document.dispatchEvent(new CustomEvent("uranograph:instruments", { detail: instruments }));
@@ -205,7 +220,7 @@
   addEventListener("pageshow", open);
   document.addEventListener("htmx:afterSwap", () => {
     const head = place();
-    if (head && source && !source.url.endsWith(`station=${head.dataset.station}`)) {
+    if (head && source && !source.url.includes(`station=${head.dataset.station}&`)) {
       close();
       open();
     }

@@ -158,7 +158,8 @@
     show();
   };
 
-  const swap = (html) => {
+  // `quiet` where another page wrote: the cursor goes nowhere.
+  const swap = (html, quiet = false) => {
     const old = document.getElementById("bench");
     const parsed = document.createElement("template");
     parsed.innerHTML = html;
@@ -192,16 +193,18 @@
     fresh.dispatchEvent(new CustomEvent("htmx:afterSwap", { bubbles: true, detail: { target: fresh } }));
     // On a narrow screen the answer is looked at where the verdict is, above what was typed.
     const top = fresh.querySelector("[data-panel=do]");
-    if (innerWidth < 1024 && top && top.getBoundingClientRect().top < 0) top.scrollIntoView({ block: "start" });
+    if (!quiet && innerWidth < 1024 && top && top.getBoundingClientRect().top < 0) top.scrollIntoView({ block: "start" });
     const stays = inForm && held.id && !held.reading && (entered === held.id || touched.has(at.name));
     const elsewhere = stays ? document.getElementById(held.id) : null;
     const wrong = now && now.querySelector("[aria-invalid=true]");
     const first = elsewhere || wrong || field || fresh.querySelector("[autofocus]");
-    if (!first) return;
+    if (!first || (quiet && !inForm)) return;
     first.focus({ preventScroll: Boolean(elsewhere) || innerWidth < 1024 });
     if (held.start !== undefined && since && first.setSelectionRange) first.setSelectionRange(held.start, held.end);
     else if (first === field && field.value) field.setSelectionRange(field.value.length, field.value.length);
   };
+
+  window.uranographOutbox = { busy, swap };
 
   const next = () => {
     if (!queue.length) {
