@@ -103,7 +103,7 @@ def test_an_engine_is_degreed_whole_with_nobody_typing_a_figure(page: Page, serv
         hand.do("zero-dial")
         time.sleep(0.3)
         page.goto(f"{server.url}/jobs/{key}/degree?method=sweep&lobe={lobe}")
-        page.get_by_role("button", name=f"Sweep the {lobe} live").click()
+        page.get_by_role("button", name="Sweep live").click()
         expect(page.locator("[data-collect-words]")).to_contain_text("forward")
         hand.do("turn", by=790.0)
         expect(page.locator(".sweep-line")).to_be_visible(timeout=15000)
@@ -111,7 +111,7 @@ def test_an_engine_is_degreed_whole_with_nobody_typing_a_figure(page: Page, serv
         expect(page.locator(".strip")).to_contain_text(f"{lobe} sweep", timeout=20000)
         if lobe == "intake":
             # Back over the nose: the drive's slack is measured.
-            page.get_by_role("button", name="Turn back over it, for the slack").click()
+            page.get_by_role("button", name="Back over it: slack").click()
             expect(page.locator("[data-collect-words]")).to_contain_text("backward")
             rests(lines)
             hand.do("turn", by=-560.0)

@@ -49,7 +49,7 @@
     const whole = told.of === "turn" ? 360 : 720;
     const runs = told.harmonics ? ` TIR ${told.harmonics[0].toFixed(3)} mm, high at ${told.harmonics[1]}°, out-of-round ${told.harmonics[2].toFixed(3)} mm.` : "";
     if (told.back) say(`Turning backward: ${told.points.length} points. On, over the nose and down to the base circle.`);
-    else if (told.backward) say("Turned backward: what is read so is not taken. Turn forward again.");
+    else if (told.backward) say("Turned backward: not taken. Forward again.");
     else say(`${told.turned} of ${whole} degrees, ${told.points.length} points.${gaps(told.gaps)}${runs}`);
     if (told.whole) void keep();
   };

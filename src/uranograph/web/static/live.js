@@ -23,6 +23,9 @@
     return kind ? instruments.find((each) => each.kind === kind && each.state === "live" && each.text !== "") : undefined;
   };
 
+  // A lift is read together with its angle.
+  const withIt = () => (field().name === "second" ? instruments.find((each) => each.kind === "angle" && each.state === "live" && each.text !== "") : null);
+
   const show = () => {
     const head = place();
     if (!head) return;
@@ -38,8 +41,9 @@
     const line = document.getElementById("live-field");
     if (line) line.hidden = !now;
     if (!now || !line) return;
-    line.querySelector("[data-live-words]").textContent =
-      `${now.name} reads ${now.text}${now.side ? ` ${now.side.toUpperCase()}` : ` ${now.unit}`}${now.still ? ", still" : ""}. Enter takes it.`;
+    const at = withIt();
+    const reads = [at, now].filter(Boolean).map((each) => `${each.name} reads ${each.text} ${each.side ? each.side.toUpperCase() : each.unit}`);
+    line.querySelector("[data-live-words]").textContent = `${reads.join(", ")}${now.still ? ", still" : ""}. Enter takes ${at ? "both" : "it"}.${now.note ? ` ${now.name}: ${now.note}.` : ""}`;
     const auto = line.querySelector("[data-live-auto]");
     const on = sessionStorage.getItem(AUTO) === "1";
     auto.hidden = field().name === "second";
@@ -50,7 +54,7 @@
   // What the instrument shows goes into the empty field, with its side; a lift is read together with its angle.
   const fill = (now, byItself = false) => {
     const own = form();
-    const angle = field().name === "second" ? instruments.find((each) => each.kind === "angle" && each.state === "live" && each.text !== "") : null;
+    const angle = withIt();
     field().value = now.text;
     if (angle) own.elements.text.value = angle.text;
     const side = (angle ?? now).side;
