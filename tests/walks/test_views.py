@@ -35,6 +35,8 @@ VIEWS += [
     "/shop",
     "/results?group=card",
     "/practice",
+    "/instruments",
+    "/board",
     "/library",
     "/library/card/new",
     "/library/drive/new",
@@ -108,7 +110,7 @@ BELOW = """(needed) => needed.filter((each) =>
 
 
 # Pages that are lists or long forms, and go on below.
-LISTS = ("/house", "/shop", "/practice", "/help", "/api", "/library", "/results")
+LISTS = ("/instruments", "/house", "/shop", "/practice", "/help", "/api", "/library", "/results")
 
 
 @pytest.mark.parametrize("view", VIEWS)
