@@ -24,16 +24,18 @@ class Received:
 
     def __init__(self) -> None:
         self._last: dict[tuple[str, str], int] = {}
+        # By how much a bridge's clock is behind the one here at the least, by bridge and run.
+        self._behind_s: dict[tuple[str, str], float] = {}
         self._lock = threading.Lock()
 
-    def fresh(self, name: str, run: str, sent: Sequence[tuple[int, str]]) -> list[str]:
-        """Lines that were not taken before, in order; they count as taken now.
+    def fresh(self, name: str, run: str, sent: Sequence[tuple[int, str]]) -> list[tuple[int, str]]:
+        """Lines that were not taken before, with their numbers, in order; they count as taken now.
 
         Examples
         --------
         >>> received = Received()
         >>> received.fresh("B1", "a", [(0, "x"), (1, "y")]), received.fresh("B1", "a", [(1, "y"), (2, "z")])
-        (['x', 'y'], ['z'])
+        ([(0, 'x'), (1, 'y')], [(2, 'z')])
         """
         with self._lock:
             last = self.last(name, run)
@@ -42,8 +44,24 @@ class Received:
                 self._last.pop((name, run), None)
                 self._last[name, run] = found[-1][0]
                 while len(self._last) > MAX_RUNS:
-                    del self._last[next(iter(self._last))]
-        return [raw for _, raw in found]
+                    oldest = next(iter(self._last))
+                    del self._last[oldest]
+                    self._behind_s.pop(oldest, None)
+        return found
+
+    def at_s(self, name: str, run: str, told_s: float, now_s: float) -> float:
+        """When a line was read, on the clock here: what came quickest shows how far the clocks are apart.
+
+        Examples
+        --------
+        >>> received = Received()
+        >>> received.at_s("B1", "a", 5.0, 105.5), received.at_s("B1", "a", 6.0, 106.1), received.at_s("B1", "a", 6.5, 107.5)
+        (105.5, 106.1, 106.6)
+        """
+        with self._lock:
+            behind = min(self._behind_s.get((name, run), now_s - told_s), now_s - told_s)
+            self._behind_s[name, run] = behind
+        return told_s + behind
 
     def last(self, name: str, run: str) -> int:
         """The number of the last line that was taken, -1 where none was."""
@@ -76,12 +94,12 @@ class Bridge:
     ) -> None:
         self.to, self.name, self.post = to.rstrip("/"), name, post or _post
         self.run_id = secrets.token_hex(8)
-        self.kept: deque[tuple[int, str]] = deque(maxlen=MAX_KEPT)
+        self.kept: deque[tuple[int, float, str]] = deque(maxlen=MAX_KEPT)
         self.count = 0
         self.link = Link(url, baud, self._keep, opener)
 
     def _keep(self, line: str) -> None:
-        self.kept.append((self.count, line))
+        self.kept.append((self.count, time.monotonic(), line))
         self.count += 1
 
     def send(self) -> bool:
@@ -89,7 +107,11 @@ class Bridge:
         sent = [self.kept[k] for k in range(min(MAX_SENT, len(self.kept)))]
         if not sent:
             return True
-        body = {"name": self.name, "run": self.run_id, "lines": [{"n": n, "raw": raw} for n, raw in sent]}
+        body = {
+            "name": self.name,
+            "run": self.run_id,
+            "lines": [{"n": n, "t": round(at, 4), "raw": raw} for n, at, raw in sent],
+        }
         try:
             taken = json.loads(self.post(f"{self.to}/instruments/lines", json.dumps(body).encode()))["taken"]
         except (OSError, ValueError, KeyError):

@@ -126,18 +126,18 @@ class Hub:
 
         return stop
 
-    def feed(self, url: str, line: str) -> None:
-        """Take a line of an address as if it had been read there: from a bridge, or a capture."""
+    def feed(self, url: str, line: str, at_s: float | None = None) -> None:
+        """Take a line of an address as if it had been read there: from a bridge, which says when; now unless it does."""
         for place, link in list(self._links.items()):
             if place[0] == url:
                 link.state.open, link.state.last_s = True, self.clock()
-                self._take(place, line)
+                self._take(place, line, at_s)
 
     def _taker(self, place: tuple[str, int]) -> Callable[[str], None]:
         return lambda line: self._take(place, line)
 
-    def _take(self, place: tuple[str, int], line: str) -> None:
-        at = self.clock()
+    def _take(self, place: tuple[str, int], line: str, at_s: float | None = None) -> None:
+        at = self.clock() if at_s is None else at_s
         for name, channel in list(self._channels.items()):
             if (channel.definition.url, channel.definition.baud) == place:
                 self._measure(name, channel, line, at)

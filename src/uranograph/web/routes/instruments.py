@@ -22,11 +22,12 @@ MAX_LINES = 500
 
 
 class BridgedLine(BaseModel):
-    """One line that a bridge read: its number there, and the line."""
+    """One line that a bridge read: its number there, when by its own clock, and the line."""
 
     model_config = ConfigDict(extra="forbid")
 
     n: Annotated[int, Field(ge=0)]
+    t: Annotated[float, Field(ge=0, le=1e12)] | None = None
     raw: Annotated[str, Field(max_length=lines.MAX_LINE)]
 
 
@@ -155,8 +156,11 @@ def _unit(definition: Definition) -> str:
 def bridged(request: Request, sent: BridgedLines) -> Response:
     """Lines that a bridge read elsewhere: each counts once; answers the number of the last that was taken."""
     received: Received = request.app.state.received
-    for each in received.fresh(sent.name, sent.run, [(line.n, line.raw) for line in sent.lines]):
-        request.app.state.hub.feed(f"bridge:{sent.name}", each)
+    hub = request.app.state.hub
+    now, when = hub.clock(), {line.n: line.t for line in sent.lines}
+    for n, raw in received.fresh(sent.name, sent.run, [(line.n, line.raw) for line in sent.lines]):
+        told = when[n]
+        hub.feed(f"bridge:{sent.name}", raw, None if told is None else received.at_s(sent.name, sent.run, told, now))
     return JSONResponse({"taken": received.last(sent.name, sent.run)})
 
 

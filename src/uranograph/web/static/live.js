@@ -46,7 +46,7 @@
     line.querySelector("[data-live-words]").textContent = `${reads.join(", ")}${now.still ? ", still" : ""}. Enter takes ${at ? "both" : "it"}.${now.note ? ` ${now.name}: ${now.note}.` : ""}`;
     const auto = line.querySelector("[data-live-auto]");
     const on = sessionStorage.getItem(AUTO) === "1";
-    auto.hidden = field().name === "second";
+    auto.hidden = !field().dataset.still;
     auto.setAttribute("aria-pressed", on ? "true" : "false");
     auto.textContent = on ? "Records when still" : "Record when still";
   };
@@ -88,15 +88,23 @@
     }
   };
 
+  // Where rest alone says that this is the place to be read: at the stop, or where the dial shows what is asked for.
+  const restsThere = () => {
+    const how = field().dataset.still;
+    if (how !== "dial") return how === "yes";
+    const dial = instruments.find((each) => each.kind === "length" && each.state === "live" && each.still);
+    const asked = Number.parseFloat(form().elements.second?.value.replace(",", "."));
+    return Boolean(dial) && Math.abs(Math.abs(Number.parseFloat(dial.text)) - asked) <= (dial.unit === "inch" ? 0.001 : 0.02);
+  };
+
   const whenStill = () => {
     const now = taken();
-    // A lift belongs to an angle: it is swept, or taken by hand, never for being still.
-    if (!now || field().name === "second" || sessionStorage.getItem(AUTO) !== "1" || document.querySelector("dialog[open]")) return;
+    if (!now || sessionStorage.getItem(AUTO) !== "1" || document.querySelector("dialog[open]")) return;
     const from = rested[now.name];
     if (from === undefined) rested[now.name] = now.value;
     const turn = now.kind === "angle" ? ((now.value - (from ?? now.value) + 540) % 360) - 180 : now.value - (from ?? now.value);
     if (Math.abs(turn) > MOVED[now.kind]) armed[now.name] = true;
-    if (!now.still || !armed[now.name] || field().value !== "" || form().dataset.sent) return;
+    if (!now.still || !restsThere() || !armed[now.name] || field().value !== "" || form().dataset.sent) return;
     armed[now.name] = false;
     rested[now.name] = now.value;
     fill(now, true);
