@@ -143,7 +143,7 @@ def test_what_another_records_appears_and_takes_nothing_out_of_anybodys_hand(pag
     expect(other.locator("#here")).to_contain_text("QZ at")
     # TN types; QZ records another reading meanwhile.
     other.locator("[data-reading]").fill("34")
-    expect(page.locator("#held")).to_contain_text("TN is reading this one", timeout=3000)
+    expect(page.locator("#read-by-other")).to_contain_text("TN is reading this one", timeout=3000)
     record(page, "35")
     expect(other.locator(".strip td b")).to_have_count(1, timeout=3000)
     assert other.locator("[data-reading]").input_value() == "34"

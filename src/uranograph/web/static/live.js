@@ -126,11 +126,10 @@
     const line = document.getElementById("here");
     if (!line) return;
     const own = line.dataset.by;
-    const else_ = here.filter((each) => each.by !== own || each.station !== line.dataset.station);
-    line.textContent = else_.map((each) => `${each.by} at ${each.at}${each.holds ? ", reading" : ""}`).join(" · ");
+    line.textContent = here.filter((each) => each.by !== own).map((each) => `${each.by} at ${each.at}${each.holds ? ", reading" : ""}`).join(" · ");
     const slot = form()?.elements.slot?.value;
     const held = slot && here.find((each) => each.holds === slot && each.by !== own);
-    const warned = document.getElementById("held");
+    const warned = document.getElementById("read-by-other");
     if (warned) {
       warned.hidden = !held;
       warned.textContent = held ? `${held.by} is reading this one.` : "";
