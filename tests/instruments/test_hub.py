@@ -88,3 +88,22 @@ def test_a_listener_hears_every_figure_until_it_stops() -> None:
     stop()
     rig.says("1.2 mm\n")
     assert heard == [("D1", 1.0), ("D1", 1.1)]
+
+
+def test_a_listener_that_fails_does_not_end_the_line() -> None:
+    rig = Rig(DIAL)
+
+    def fails(name: str, point: object) -> None:
+        raise RuntimeError(name)
+
+    rig.hub.listen(fails)
+    rig.says("1.0 mm\n")
+    rig.says("1.1 mm\n")
+    assert rig.live().value == 1.1
+
+
+def test_a_dial_that_flickers_by_its_own_step_is_still() -> None:
+    rig = Rig({"D1": DIAL["D1"] | {"uncertainty": "0.01"}})
+    for k in range(40):
+        rig.says(f"{1.27 + 0.01 * (k % 2):.2f} mm\n")
+    assert rig.live().still

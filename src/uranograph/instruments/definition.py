@@ -199,6 +199,11 @@ class Definition(Fields):
         """Expanded uncertainty of one figure, in the base unit."""
         return float(self.uncertainty or UNCERTAINTY[self.kind])
 
+    @property
+    def band(self) -> float:
+        """Within which it counts as still, in the base unit: as usual for its kind, and no less than it flickers by."""
+        return max(STILL[self.kind], 1.05 * self.doubt)
+
     def measured(self, sample: lines.Sample) -> float | None:
         """What a sample of this instrument's channel comes to, in its base unit; None where the sample is of something else."""
         if self.channel and sample.channel != self.channel:

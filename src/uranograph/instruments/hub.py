@@ -7,8 +7,9 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from statistics import median
 
+from uranograph.bench import faults
 from uranograph.instruments import lines
-from uranograph.instruments.definition import STILL, UNIT_OF, Definition
+from uranograph.instruments.definition import UNIT_OF, Definition
 from uranograph.instruments.link import Link, Opener, open_port
 from uranograph.instruments.messages import say
 
@@ -168,7 +169,11 @@ class Hub:
             channel.points.append(point)
         self.version += 1
         for sink in self._sinks:
-            sink(name, point)
+            try:
+                sink(name, point)
+            except Exception as error:
+                # Whoever listens does not end the line.
+                faults.note(error, f"what {name} shows")
 
     def live(self) -> tuple[Live, ...]:
         """Every instrument as it stands this moment, by name."""
@@ -219,7 +224,7 @@ def _live(name: str, channel: Channel, recent: list[Point], now: float) -> Live:
         words,
         _shown(channel) if fresh else None,
         last.raw if last is not None and fresh else "",
-        fresh and is_still(recent, STILL[definition.kind], now),
+        fresh and is_still(recent, definition.band, now),
         len(channel.points) if last is None else round(1000 * last.at_s),
         _note(channel, now) if fresh else "",
     )

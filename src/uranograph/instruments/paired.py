@@ -9,6 +9,8 @@ from uranograph.instruments.hub import Point
 TOGETHER_S = 0.15
 # A turn backward of more than this is seen as such; a step forward wider than this is a gap, degrees.
 BACKWARD_DEG, GAP_DEG = 0.5, 4.0
+# Pairs that are kept of one turning; whoever forgets to end it fills no memory.
+MAX_PAIRS = 20_000
 
 
 @dataclass(frozen=True)
@@ -71,12 +73,12 @@ class Paired:
     def _pair(self, deg: float, point: Point) -> None:
         found = Pair(deg, point.value, point.raw)
         newest = self.pairs[-1].deg if self.pairs else None
-        if self._newest_deg is not None and deg < self._newest_deg:
+        if self._newest_deg is not None and deg < self._newest_deg and len(self.behind) < MAX_PAIRS:
             self.behind.append(found)
         self._newest_deg = deg
         if newest is not None and deg < newest - BACKWARD_DEG:
             self.backward = True
-        if newest is not None and deg <= newest:
+        if (newest is not None and deg <= newest) or len(self.pairs) >= MAX_PAIRS:
             return
         self.backward = False
         if newest is not None and deg - newest > GAP_DEG:

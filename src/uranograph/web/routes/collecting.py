@@ -1,7 +1,7 @@
 """What instruments read while something is turned, swept or rocked: begun, watched, and kept as readings."""
 
 from collections.abc import Callable
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from fastapi import APIRouter, Request
 from fastapi.responses import JSONResponse, Response
@@ -29,6 +29,9 @@ from uranograph.web.bench_page import form_of, load
 from uranograph.web.by_instrument import APART, named_for, of_job
 from uranograph.web.pages import NOT_WRITTEN, shop_of, who
 
+if TYPE_CHECKING:
+    from uranograph.instruments.hub import Hub
+
 router = APIRouter(include_in_schema=False)
 Collector = Sweeping | Turning | Rocking | CoolingWatch
 # What is being collected, by job, and how to stop it.
@@ -43,7 +46,7 @@ async def begin(request: Request, key: str) -> Response:
     job = await run_in_threadpool(load, request, key)
     live = {each.kind: each.name for each in of_job(hub.live(), named_for(job)) if each.state == "live"}
     try:
-        collector = _collector(form, live, job)
+        collector = _collector(form, live, job, hub)
     except InvalidInput as error:
         return JSONResponse({"error": refusal(error)}, 422)
     forget(request.app.state.collecting, key)
@@ -51,7 +54,7 @@ async def begin(request: Request, key: str) -> Response:
     return JSONResponse(collector.progress())
 
 
-def _collector(form: dict[str, str], live: dict[str, str], job: Job) -> Collector:
+def _collector(form: dict[str, str], live: dict[str, str], job: Job, hub: "Hub") -> Collector:
     what = form.get("what", "")
     if what == "cool":
         if "temperature" not in live:
@@ -63,7 +66,7 @@ def _collector(form: dict[str, str], live: dict[str, str], job: Job) -> Collecto
     if what == "rock":
         if "length" not in live:
             raise InvalidInput("what", "no-dial-is-live")
-        return Rocking(live["length"])
+        return Rocking(live["length"], hub.definitions((live["length"],))[0].band)
     if not {"angle", "length"} <= live.keys():
         raise InvalidInput("what", "nothing-to-sweep-with")
     if what == "turn":

@@ -14,6 +14,7 @@ from uranograph.core.angles import signed
 from uranograph.core.quantities import LengthUnit, format_fine
 from uranograph.core.wheel import as_read
 from uranograph.instruments.hub import Hub, Live
+from uranograph.shop.loading import NoSuchJob
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import form_of
 from uranograph.web.by_instrument import of_job
@@ -54,7 +55,10 @@ async def _events(request: Request, key: str, station: str, by: str, news: News 
         while True:
             if news is not None:
                 fresh, asked = asked >= ASKED_S, 0.0 if asked >= ASKED_S else asked
-                news = await newsroom.of(shop, key, fresh)
+                try:
+                    news = await newsroom.of(shop, key, fresh)
+                except NoSuchJob:
+                    return
                 if news.seq > seq:
                     written, seq = news.since(seq), news.seq
                     yield _event("written", json.dumps(_written(seq, written)))
