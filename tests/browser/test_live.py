@@ -1,14 +1,19 @@
 """Instruments that say what they show: an engine degreed whole with nobody typing a figure, and a second page that follows."""
 
+import json
 import re
+import threading
 import time
+import urllib.request
 from collections.abc import Iterator
+from itertools import count
 from uuid import uuid4
 
 import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Server, described, record, signed_in
+from tests.browser.test_slow_answers import SETUPS
 from uranograph.instruments.stand_in import Server as Lines
 from uranograph.instruments.stand_in import StandIn, engine
 from uranograph.phase import slack
@@ -214,3 +219,45 @@ def test_by_dial_an_angle_is_taken_where_the_dial_rests_at_the_drop_and_nowhere_
     hand.do("turn", by=2 * low)
     expect(page.locator(".strip td b")).to_have_count(2, timeout=8000)
     expect(page.locator("[data-panel=state] .verdict")).to_contain_text("Found")
+
+
+def test_a_crank_pushed_to_and_fro_records_its_end_play(page: Page, server: Server) -> None:
+    key = described(page, server)
+    sent = {"max_redirects": 0, "headers": {"Origin": server.url}}
+    page.request.post(f"{server.url}/jobs/{key}/sheet/end-play", form={**SETUPS["end-play"], "unit": "mm"}, **sent)
+    dial = {"name": "D9", "kind": "length", "url": "bridge:B9", "pattern": "number", "line_unit": "mm", "by": "QZ"}
+    page.request.post(f"{server.url}/instruments", form=dial, **sent)
+    ended = threading.Event()
+    level = [0.0]
+
+    def dial_says() -> None:
+        for n in count():
+            line = {"n": n, "t": time.monotonic(), "raw": f"{level[0]:.3f} mm"}
+            body = json.dumps({"name": "B9", "run": key, "lines": [line]}).encode()
+            asked = urllib.request.Request(
+                f"{server.url}/instruments/lines", body, {"Content-Type": "application/json"}
+            )
+            urllib.request.urlopen(asked, timeout=5).close()
+            if ended.wait(0.03):
+                return
+
+    saying = threading.Thread(target=dial_says, daemon=True)
+    saying.start()
+    try:
+        page.goto(f"{server.url}/jobs/{key}/end-play")
+        page.keyboard.press("1")
+        page.keyboard.press("Enter")
+        page.get_by_role("button", name="Rock it, three times").click()
+        expect(page.locator("[data-collect-words]")).to_contain_text("times")
+        for to in (0.12, 0.0, 0.121, 0.001, 0.12, 0.0, 0.12):
+            level[0] = to
+            page.wait_for_timeout(700)
+            if page.locator(".strip td b").count() > 1:
+                break
+        expect(page.locator(".strip td b")).to_have_count(2, timeout=4000)
+        assert abs(float(page.locator(".strip td b").first.inner_text()) - 0.12) < 0.004
+        expect(page.locator(".strip")).to_contain_text("QZ, D9")
+    finally:
+        ended.set()
+        saying.join(5)
+        page.request.post(f"{server.url}/instruments/remove", form={"name": "D9", "by": "QZ"}, **sent)

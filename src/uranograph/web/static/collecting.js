@@ -76,11 +76,16 @@
     else say(`${told.now} °C; grips at ${told.grips} °C${told.left === null ? ": hold on, its curve is too short yet" : `, in ${clock(told.left)} as it cools now`}.`);
   };
 
-  document.addEventListener("uranograph:instruments", (event) => {
-    const kinds = new Set(event.detail.filter((each) => each.state === "live").map((each) => each.kind));
+  let kinds = new Set();
+  const shown = () => {
     const wanted = { rock: ["length"], cool: ["temperature"] }[box()?.dataset.collect] ?? ["angle", "length"];
     if (box()) box().hidden = !wanted.every((kind) => kinds.has(kind));
+  };
+  document.addEventListener("uranograph:instruments", (event) => {
+    kinds = new Set(event.detail.filter((each) => each.state === "live").map((each) => each.kind));
+    shown();
   });
+  document.addEventListener("htmx:afterSwap", shown);
   document.addEventListener("uranograph:collected", (event) => {
     const told = event.detail;
     if (!box() || box().dataset.of !== told.of) return;

@@ -58,9 +58,9 @@
     field().value = now.text;
     if (angle) own.elements.text.value = angle.text;
     const side = (angle ?? now).side;
-    const shown = side && own.querySelector(`input[name=side][value=${side}], select[name=side]`);
-    if (shown?.matches("select")) shown.value = side;
-    else if (shown) shown.checked = true;
+    const chosen = side ? own.querySelector(`input[name=side][value=${side}], select[name=side]`) : null;
+    if (chosen?.matches("select")) chosen.value = side;
+    else if (chosen) chosen.checked = true;
     for (const [name, value] of [["instrument", [angle?.name, now.name].filter(Boolean).join(", ")], ["raw", now.raw], ["by_itself", byItself ? "1" : ""]]) {
       let hidden = own.querySelector(`input[name=${name}]`);
       if (!hidden) {
