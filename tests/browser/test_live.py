@@ -14,8 +14,8 @@ from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Server, described, record, signed_in
 from tests.browser.test_slow_answers import SETUPS
-from uranograph.instruments.stand_in import Server as Lines
-from uranograph.instruments.stand_in import StandIn, engine
+from uranograph.instruments.simulator import Server as Lines
+from uranograph.instruments.simulator import Simulator, engine
 from uranograph.phase import slack
 from uranograph.shop import exchange, instrument_shelf, jobs, loading
 from uranograph.shop.database import Shop
@@ -27,14 +27,14 @@ SEED = 7
 
 @pytest.fixture
 def lines() -> Iterator[Lines]:
-    served = Lines(StandIn(engine(SEED), SEED), hz=60)
+    served = Lines(Simulator(engine(SEED), SEED), hz=60)
     yield served
     served.close()
 
 
 def set_up(server: Server, lines: Lines) -> str:
     """A job with its forms filled in, and two instruments on one line."""
-    parts = lines.stand_in.world.parts
+    parts = lines.simulator.world.parts
     shop = Shop(server.database)
     with shop.write() as session:
         key = jobs.begin(session, "Degreed by its instruments", "QZ", uuid4().hex)
@@ -75,14 +75,14 @@ def take_up(page: Page, server: Server) -> None:
 def rests(lines: Lines) -> None:
     """Wait until the hand at the engine has done what it was about to do."""
     for _ in range(600):
-        if lines.stand_in.is_idle:
+        if lines.simulator.is_idle:
             return
         time.sleep(0.05)
     raise AssertionError("it never came to rest")
 
 
 def test_an_engine_is_degreed_whole_with_nobody_typing_a_figure(page: Page, server: Server, lines: Lines) -> None:
-    key, hand = set_up(server, lines), lines.stand_in
+    key, hand = set_up(server, lines), lines.simulator
     signed_in(page, server, "QZ")
     take_up(page, server)
     page.goto(f"{server.url}/jobs/{key}/tdc")
@@ -190,7 +190,7 @@ def test_a_page_that_was_asleep_catches_up(page: Page, server: Server) -> None:
 def test_by_dial_an_angle_is_taken_where_the_dial_rests_at_the_drop_and_nowhere_else(
     page: Page, server: Server, lines: Lines
 ) -> None:
-    key, hand = set_up(server, lines), lines.stand_in
+    key, hand = set_up(server, lines), lines.simulator
     signed_in(page, server, "QZ")
     take_up(page, server)
     page.goto(f"{server.url}/jobs/{key}/tdc")

@@ -75,7 +75,7 @@ def test_a_sweep_keeps_readings_as_they_stood_from_base_to_base(begun: float, st
     degs = [begun + 720 * wrapped + k * step for k in range(int(740 / step))]
     for k, deg in enumerate(degs):
         one_line(sweep, deg, max(0.0, lift_at(LOBE, deg - 720 * wrapped)), k / 50)
-    assert sweep.is_whole
+    assert sweep.is_complete
     points = sweep.points()
     read = {(pair.deg, pair.mm) for pair in sweep.forward()}
     assert all((pair.deg, pair.mm) in read for pair in points)
@@ -96,7 +96,7 @@ def test_a_turn_finds_how_far_off_center_and_out_of_round_a_shaft_is() -> None:
     for k in range(370):
         at = math.radians(k)
         one_line(turn, 200.0 + k, 0.03 * math.cos(at - 1.0) + 0.01 * math.cos(2 * at), k / 50)
-    assert turn.is_whole
+    assert turn.is_complete
     found = turn.found()
     assert found is not None
     assert found.eccentricity_mm == pytest.approx(0.03, abs=1e-3)
@@ -123,9 +123,9 @@ def rocked(rocking: Rocking, levels: list[float], hold_s: float = 2 * HOLD_S, no
 def test_a_part_rocked_three_times_has_its_travel() -> None:
     rocking = Rocking("D1")
     rocked(rocking, [0.0, 0.12, 0.0, 0.121], noise=0.001)
-    assert not rocking.is_whole
+    assert not rocking.is_complete
     rocked(rocking, [0.121, 0.001, 0.12], noise=0.001)
-    assert rocking.is_whole
+    assert rocking.is_complete
     assert rocking.travel_mm == pytest.approx(0.12, abs=0.003)
     assert rocking.progress()["times"] == TIMES
 
@@ -139,9 +139,9 @@ def test_a_rest_on_the_way_is_no_end() -> None:
 def test_one_that_is_not_pushed_the_same_way_goes_on() -> None:
     rocking = Rocking("D1")
     rocked(rocking, [0.0, 0.12, 0.0, 0.20, 0.0, 0.12])
-    assert not rocking.is_whole
+    assert not rocking.is_complete
     rocked(rocking, [0.12, 0.0, 0.12])
-    assert rocking.is_whole
+    assert rocking.is_complete
 
 
 def test_what_is_only_passed_through_is_no_rest() -> None:
@@ -150,13 +150,13 @@ def test_what_is_only_passed_through_is_no_rest() -> None:
     assert rocking.travels() == []
 
 
-def test_turned_backward_over_the_nose_a_lobe_is_whole_and_kept() -> None:
+def test_turned_backward_over_the_nose_a_lobe_is_complete_and_kept() -> None:
     sweep = Sweeping("E1", "D1", lobe="intake", back=True)
     degs = [268.0 - k for k in range(160)]
     swept(sweep, degs)
-    assert not sweep.is_whole
+    assert not sweep.is_complete
     swept(sweep, [108.0 - k for k in range(160)])
-    assert sweep.is_whole
+    assert sweep.is_complete
     points = sweep.points()
     assert len(points) > 100
     assert not sweep.progress()["backward"]

@@ -26,14 +26,14 @@ def simulate(
     from uranograph.bench.messages import refusal
     from uranograph.core.errors import InvalidInput
     from uranograph.instruments import capture as captures
-    from uranograph.instruments.stand_in import Server, StandIn, degreeing, engine, step_of
+    from uranograph.instruments.simulator import Server, Simulator, degreeing, engine, step_of
 
-    stand_in = StandIn(engine(seed), seed)
+    simulator = Simulator(engine(seed), seed)
     if play:
-        stand_in.play(degreeing())
+        simulator.play(degreeing())
     try:
         points = list(captures.read(replay.read_text(encoding="utf-8"))) if replay else None
-        server = Server(stand_in, host, port, hz, points)
+        server = Server(simulator, host, port, hz, points)
     except UnicodeDecodeError as error:
         typer.echo(f"{replay} is no capture: it is not text.", err=True)
         raise typer.Exit(1) from error
@@ -53,7 +53,7 @@ def simulate(
     try:
         for line in sys.stdin:
             try:
-                stand_in.do(*step_of(line))
+                simulator.do(*step_of(line))
             except (KeyError, ValueError):
                 typer.echo(f"“{line.strip()}” cannot be done: turn 20, stop 8, dial exhaust, zero-dial, to 360.")
         while True:

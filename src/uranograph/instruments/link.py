@@ -41,7 +41,7 @@ def open_port(url: str, baud: int) -> Port:
         When there is none, or it is in use.
     """
     if url.startswith("world:"):
-        from uranograph.instruments.stand_in import WorldPort
+        from uranograph.instruments.simulator import WorldPort
 
         made_up: Port = WorldPort(int(url.removeprefix("world:")))
         return made_up

@@ -62,7 +62,7 @@ class Rocking:
             return [abs(after - before) for before, after in zip(self.rests, self.rests[1:], strict=False)]
 
     @property
-    def is_whole(self) -> bool:
+    def is_complete(self) -> bool:
         """Whether it was rocked often enough, and went as far the last times."""
         last = self.travels()[-TIMES:]
         return len(self.travels()) >= 2 * TIMES - 1 and max(last) - min(last) <= AGREE * self.band_mm
@@ -78,7 +78,7 @@ class Rocking:
         return {
             "of": "rock",
             "times": (len(self.travels()) + 1) // 2,
-            "whole": self.is_whole,
+            "whole": self.is_complete,
             "travel": self.travel_mm,
             "raw": self.raw,
         }

@@ -22,7 +22,7 @@ class Sweeping(Paired):
     back: bool = False
 
     @property
-    def is_whole(self) -> bool:
+    def is_complete(self) -> bool:
         """Whether two turns were swept; backward, whether it came down from the nose to the base circle again."""
         if not self.back:
             return self.turned_deg >= WHOLE_DEG
@@ -60,7 +60,7 @@ class Sweeping(Paired):
         return {
             "of": f"sweep-{self.lobe}",
             "turned": round(self.turned_deg),
-            "whole": self.is_whole,
+            "whole": self.is_complete,
             "back": self.back,
             "backward": self.backward and not self.back,
             "gaps": self.gaps,

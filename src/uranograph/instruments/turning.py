@@ -18,7 +18,7 @@ class Turning(Paired):
     places: int = 8
 
     @property
-    def is_whole(self) -> bool:
+    def is_complete(self) -> bool:
         """Whether it is back where it began."""
         return self.turned_deg >= TURN_DEG
 
@@ -62,7 +62,7 @@ class Turning(Paired):
         return {
             "of": "turn",
             "turned": round(self.turned_deg),
-            "whole": self.is_whole,
+            "whole": self.is_complete,
             "backward": self.backward,
             "gaps": self.gaps,
             "harmonics": harmonics,

@@ -19,7 +19,6 @@ from uranograph.shop import instrument_shelf, shelving
 from uranograph.shop.database import Shop
 from uranograph.shop.loading import NoSuchJob
 from uranograph.web.limits import Bounded, Heads
-from uranograph.web.news import Newsroom
 from uranograph.web.pages import render
 from uranograph.web.prefix import Prefixed
 from uranograph.web.presence import Presence
@@ -47,6 +46,7 @@ from uranograph.web.routes import (
 )
 from uranograph.web.settings import Settings
 from uranograph.web.static_files import FOLDER, VersionedFiles
+from uranograph.web.updates import UpdateCache
 
 SAFE_METHODS = {"GET", "HEAD", "OPTIONS"}
 POLICY = (
@@ -72,7 +72,7 @@ def create_app(settings: Settings | None = None) -> FastAPI:
         _empty_bin(shop)
         app.state.shop, app.state.hub = shop, Hub()
         app.state.presence, app.state.received = Presence(), Received()
-        app.state.collecting, app.state.newsroom = {}, Newsroom()
+        app.state.collecting, app.state.updates = {}, UpdateCache()
         _read_instruments(app)
         yield
         app.state.hub.close()

@@ -18,10 +18,10 @@ from uranograph.shop.loading import NoSuchJob
 from uranograph.stations import ORDER
 from uranograph.web.bench_page import form_of
 from uranograph.web.by_instrument import of_job
-from uranograph.web.news import News, Written
 from uranograph.web.pages import shop_of, who
 from uranograph.web.presence import Presence
 from uranograph.web.routes.collecting import Collector
+from uranograph.web.updates import JobUpdates, Written
 
 router = APIRouter(include_in_schema=False)
 # How often a page is told, and how often its line is kept awake, s.
@@ -36,7 +36,7 @@ async def live(request: Request, job: str = "", station: str = "", since: Annota
     """Events for one page: `instruments`, `written`, `here` and `collected`, until it is closed."""
     key = job if _KEY.fullmatch(job) else ""
     at = station if station in ORDER.by_key else ""
-    news = await request.app.state.newsroom.of(shop_of(request), key) if key else None
+    news = await request.app.state.updates.of(shop_of(request), key) if key else None
     # What was written since the page was drawn is told first.
     seq = min(since, news.seq) if news and since else news.seq if news else 0
     events = _events(request, key, at, who(request), news, seq)
@@ -44,10 +44,12 @@ async def live(request: Request, job: str = "", station: str = "", since: Annota
     return StreamingResponse(events, media_type="text/event-stream", headers=headers)
 
 
-async def _events(request: Request, key: str, station: str, by: str, news: News | None, seq: int) -> AsyncIterator[str]:
+async def _events(
+    request: Request, key: str, station: str, by: str, news: JobUpdates | None, seq: int
+) -> AsyncIterator[str]:
     hub: Hub = request.app.state.hub
     presence: Presence = request.app.state.presence
-    shop, newsroom = shop_of(request), request.app.state.newsroom
+    shop, updates = shop_of(request), request.app.state.updates
     number = presence.enter(by, key, station)
     told: dict[str, str] = {}
     awake, asked = 0.0, 0.0
@@ -56,7 +58,7 @@ async def _events(request: Request, key: str, station: str, by: str, news: News 
             if news is not None:
                 fresh, asked = asked >= ASKED_S, 0.0 if asked >= ASKED_S else asked
                 try:
-                    news = await newsroom.of(shop, key, fresh)
+                    news = await updates.of(shop, key, fresh)
                 except NoSuchJob:
                     return
                 if news.seq > seq:
@@ -82,7 +84,7 @@ async def _events(request: Request, key: str, station: str, by: str, news: News 
         presence.leave(number)
 
 
-def _instruments(hub: Hub, news: News | None) -> tuple[Live, ...]:
+def _instruments(hub: Hub, news: JobUpdates | None) -> tuple[Live, ...]:
     return hub.live() if news is None else of_job(hub.live(), news.named)
 
 
@@ -119,7 +121,7 @@ def _here(presence: Presence, job: str) -> list[dict[str, str]]:
     ]
 
 
-def _shown(news: News | None, live: Live) -> dict[str, Any]:
+def _shown(news: JobUpdates | None, live: Live) -> dict[str, Any]:
     """An instrument for a page: what its figure is as typed, on the wheel as it is mounted or in the job's unit."""
     text, side = "", ""
     length = news.unit if news else LengthUnit.MM

@@ -6,39 +6,39 @@ import time
 import pytest
 
 from uranograph.instruments.lines import parse
-from uranograph.instruments.stand_in import Server, StandIn, degreeing, engine, step_of
+from uranograph.instruments.simulator import Server, Simulator, degreeing, engine, step_of
 
 
-def shown(stand_in: StandIn) -> dict[str, float]:
-    return {each.channel: each.value for each in parse("channels", stand_in.line())}
+def shown(simulator: Simulator) -> dict[str, float]:
+    return {each.channel: each.value for each in parse("channels", simulator.line())}
 
 
-def run(stand_in: StandIn, seconds: float) -> None:
+def run(simulator: Simulator, seconds: float) -> None:
     for _ in range(int(seconds * 50)):
-        stand_in.advance(1 / 50)
+        simulator.advance(1 / 50)
 
 
 def test_the_stop_holds_it_on_both_sides_of_true_tdc() -> None:
-    stand_in = StandIn(engine(11), 11)
-    stand_in.do("stop", by=8.0)
+    simulator = Simulator(engine(11), 11)
+    simulator.do("stop", by=8.0)
     contacts = []
     for turn in (360.0, -360.0):
-        stand_in.do("turn", by=turn)
-        run(stand_in, 8)
-        assert stand_in.is_idle
-        contacts.append(shown(stand_in)["angle"])
-    world = stand_in.world
+        simulator.do("turn", by=turn)
+        run(simulator, 8)
+        assert simulator.is_idle
+        contacts.append(shown(simulator)["angle"])
+    world = simulator.world
     middle = (contacts[0] + ((contacts[1] - contacts[0]) % 360) / 2) % 180
     assert (middle - world.state.wheel.zero_deg + 90) % 180 - 90 == pytest.approx(0.0, abs=0.2)
 
 
 def test_the_same_seed_says_the_same() -> None:
-    one, two = (StandIn(engine(5), 5) for _ in range(2))
+    one, two = (Simulator(engine(5), 5) for _ in range(2))
     for each in (one, two):
         each.play(degreeing())
         run(each, 3)
     assert one.line() == two.line()
-    assert StandIn(engine(6), 6).line() != StandIn(engine(5), 5).line()
+    assert Simulator(engine(6), 6).line() != Simulator(engine(5), 5).line()
 
 
 @pytest.mark.parametrize("line", ["", "   "])
@@ -48,7 +48,7 @@ def test_nothing_is_no_step(line: str) -> None:
 
 
 def test_it_is_played_over_the_network_and_obeys_what_is_said_and_survives_what_is_not() -> None:
-    server = Server(StandIn(engine(5), 5), hz=200)
+    server = Server(Simulator(engine(5), 5), hz=200)
     try:
         with socket.create_connection((server.host, server.port), timeout=5) as client:
             client.sendall(b"nonsense\n\xff\xfe\nturn\nturn x y z\ndial exhaust\nturn 30\n")
@@ -57,13 +57,13 @@ def test_it_is_played_over_the_network_and_obeys_what_is_said_and_survives_what_
             while time.monotonic() < until and heard.count(b"\n") < 40:
                 heard += client.recv(4096)
         assert len(parse("channels", heard.split(b"\n")[3].decode())) == 2
-        assert server.stand_in.world.state.dial.on == "exhaust"
+        assert server.simulator.world.state.dial.on == "exhaust"
     finally:
         server.close()
 
 
 def test_a_capture_is_played_again_and_again() -> None:
-    server = Server(StandIn(engine(5), 5), points=[(0.0, "1 mm"), (0.01, "2 mm")])
+    server = Server(Simulator(engine(5), 5), points=[(0.0, "1 mm"), (0.01, "2 mm")])
     try:
         with socket.create_connection((server.host, server.port), timeout=5) as client:
             heard = b""

@@ -46,7 +46,7 @@ def degreeing() -> tuple[Step, ...]:
     return tuple(steps)
 
 
-class StandIn:
+class Simulator:
     """A made-up engine in motion.
 
     Parameters
@@ -124,14 +124,14 @@ class WorldPort:
     """A made-up engine as a port: it is degreed again and again."""
 
     def __init__(self, seed: int, hz: float = HZ) -> None:
-        self.stand_in, self.hz = StandIn(engine(seed), seed), hz
-        self.stand_in.play(step for _ in range(ROUNDS) for step in degreeing())
+        self.simulator, self.hz = Simulator(engine(seed), seed), hz
+        self.simulator.play(step for _ in range(ROUNDS) for step in degreeing())
 
     def read(self, size: int) -> bytes:
         """The next line, once it is due."""
         time.sleep(1 / self.hz)
-        self.stand_in.advance(1 / self.hz)
-        return f"{self.stand_in.line()}\n".encode()[:size]
+        self.simulator.advance(1 / self.hz)
+        return f"{self.simulator.line()}\n".encode()[:size]
 
     def close(self) -> None:
         """There is nothing to let go of."""
@@ -144,7 +144,7 @@ class Server:
 
     Parameters
     ----------
-    stand_in
+    simulator
         The engine.
     host, port
         Where to listen; port 0 takes a free one.
@@ -156,13 +156,13 @@ class Server:
 
     def __init__(
         self,
-        stand_in: StandIn,
+        simulator: Simulator,
         host: str = "127.0.0.1",
         port: int = 0,
         hz: float = HZ,
         points: Sequence[tuple[float, str]] | None = None,
     ) -> None:
-        self.stand_in, self.hz, self.points = stand_in, hz, points
+        self.simulator, self.hz, self.points = simulator, hz, points
         self._listening = socket.create_server((host, port))
         self.host, self.port = self._listening.getsockname()[:2]
         self._clients: list[socket.socket] = []
@@ -213,7 +213,7 @@ class Server:
 
     def _obey(self, line: str) -> None:
         with contextlib.suppress(KeyError, ValueError, IndexError):
-            self.stand_in.do(*step_of(line))
+            self.simulator.do(*step_of(line))
 
     def _tick(self) -> None:
         due = time.monotonic()
@@ -241,8 +241,8 @@ class Server:
                 before = at
 
     def _moved_on(self) -> str:
-        self.stand_in.advance(1 / self.hz)
-        return self.stand_in.line()
+        self.simulator.advance(1 / self.hz)
+        return self.simulator.line()
 
 
 def step_of(line: str) -> Step:

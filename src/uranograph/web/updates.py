@@ -27,7 +27,7 @@ class Written:
 
 
 @dataclass(frozen=True)
-class News:
+class JobUpdates:
     """A job as its followers need it: its newest entries, its wheel and unit, and the instruments that it names."""
 
     writes: int
@@ -42,14 +42,14 @@ class News:
         return tuple(each for each in self.entries if each.seq > seq)
 
 
-class Newsroom:
+class UpdateCache:
     """The newest of each job that is followed."""
 
     def __init__(self) -> None:
-        self._known: dict[str, News] = {}
+        self._known: dict[str, JobUpdates] = {}
         self._locks: dict[str, asyncio.Lock] = {}
 
-    async def of(self, shop: Shop, key: str, fresh: bool = False) -> News:
+    async def of(self, shop: Shop, key: str, fresh: bool = False) -> JobUpdates:
         """What is known of a job; asked of the file where something was written since, or where that is wanted.
 
         Raises
@@ -73,7 +73,7 @@ class Newsroom:
         return known
 
 
-def _read(shop: Shop, key: str, before: News | None) -> News:
+def _read(shop: Shop, key: str, before: JobUpdates | None) -> JobUpdates:
     writes = shop.writes
     with shop.read() as session:
         query = (
@@ -86,9 +86,9 @@ def _read(shop: Shop, key: str, before: News | None) -> News:
         else:
             rows = session.execute(query.where(EntryRow.seq > before.seq).order_by(EntryRow.seq)).all()
         if before is not None and not rows:
-            return News(writes, before.seq, before.entries, before.mounted, before.unit, before.named)
+            return JobUpdates(writes, before.seq, before.entries, before.mounted, before.unit, before.named)
         job = loading.load(session, key)
     fresh = tuple(Written(row.seq, row.by, row.station) for row in rows)
     entries = ((before.entries if before else ()) + fresh)[-MAX_ENTRIES:]
     seq = entries[-1].seq if entries else 0
-    return News(writes, seq, entries, degree_wheel.wheel_of(job), job.unit, named_for(job))
+    return JobUpdates(writes, seq, entries, degree_wheel.wheel_of(job), job.unit, named_for(job))
