@@ -153,6 +153,7 @@ class Fuzz:
             self.form: 16,
             self.act: 8,
             self.beside: 8,
+            self.live: 6,
             self.void: 4,
             self.page: 22,
             self.file: 4,
@@ -237,7 +238,8 @@ class Fuzz:
         key, station = self.luck.choice(self.keys), self.luck.choice(ORDER.stations).key
         what = self.luck.choice(["note", "accept", "skip", "photo"])
         if what == "photo":
-            data = self.luck.choice([PNG, PNG + self.luck.randbytes(30), self.luck.randbytes(50), b""])
+            lines = [b'{"t": 0, "raw": "1 mm"}\n', b'{"t": 0, "raw": 1}', b"{" + self.luck.randbytes(20)]
+            data = self.luck.choice([PNG, PNG + self.luck.randbytes(30), self.luck.randbytes(50), b"", *lines])
             return self.send(
                 "POST",
                 f"/jobs/{key}/{station}/note",
@@ -252,6 +254,26 @@ class Fuzz:
             "about": self.luck.choice(["", "4", self.text()]),
         }
         return self.send("POST", f"/jobs/{key}/{station}/{what}", data=form)
+
+    def live(self) -> None:
+        """What instruments and two people send."""
+        key, some = self.luck.choice(self.keys), self.luck.choice
+        what = some(["intake", "back-exhaust", "turn", "rock", "watch", "cool", "valve-3", "valve-99", self.text()])
+        line = {"n": some([0, 5, -1]), "raw": some(["1.25 mm", "angle=4 deg; dial=2 mm", self.text()])}
+        sent: list[tuple[str, dict[str, Any]]] = [
+            (f"/jobs/{key}/collect", {"data": {"what": what, "ambient": self.text(), "grips": self.text()}}),
+            (f"/jobs/{key}/collect/keep", {}),
+            (f"/jobs/{key}/collect/stop", {}),
+            (f"/jobs/{key}/hold", {"data": {"station": some(["tdc", self.text()]), "slot": self.text()}}),
+            (
+                f"/jobs/{key}/pass",
+                {"data": {"slot": self.text(), "what": some(["text", "second", "now", "x"]), "text": self.text()}},
+            ),
+            ("/instruments/lines", {"json": {"name": some(["B1", "../x"]), "run": "a", "lines": [line]}}),
+            ("/instruments/try", {"data": {"pattern": self.text(), "sample": self.text(), "kind": "length"}}),
+        ]
+        path, body = some(sent)
+        self.send("POST", path, **body)
 
     def void(self) -> None:
         key = self.luck.choice(self.keys)

@@ -393,7 +393,7 @@ def restore(file: Path, database: Database = None) -> None:
         opened = key.opened(backed_up, _pass_phrase(new=False)) if backed_up.exists() else None
         count, kept = restore_database(file, path, at)
         if opened is not None:
-            key.put_back(opened, at)
+            key.restore(opened, at)
     except (NotAShop, NoKey, OSError) as error:
         _stop(str(error))
     typer.echo(f"{count} jobs are back." + (f" What was there is {kept}." if kept else ""))

@@ -33,6 +33,7 @@ READ = {
     "choice": ("seat.1.seen", "yes", None),
     "gear-fit": ("marks.1.seen", "yes", None),
     "lobe-room": ("lobe-1.1.gap", "2.1", None),
+    "every-valve": ("opens-1.1.forward", "12", None),
     "marks": ("order.1.seen", "yes", None),
     "backlash": ("place.1.travel", "0.10", "0"),
     "sprocket": ("driver.1.depth", "20.0", None),
@@ -93,29 +94,29 @@ def test_the_table_of_what_ends_what() -> None:
     assert ends == {
         "wheel-moved": {"lock-up"},
         "wheel-refitted": {"lock-up"},
-        "cam-moved": {"degree", "adjust", "piston-valve", "turn-over", "lock-up"},
+        "cam-moved": {"degree", "adjust", "piston-valve", "every-valve", "turn-over", "lock-up"},
         "cam-refitted": {
             *("by-eye", "lobe-room", "marks", "degree", "adjust"),
-            *("piston-valve", "turn-over", "valve-lash", "lock-up"),
+            *("piston-valve", "every-valve", "turn-over", "valve-lash", "lock-up"),
         },
-        "gear-turned": {"by-eye", "marks", "degree", "adjust", "piston-valve", "turn-over", "lock-up"},
+        "gear-turned": {"by-eye", "marks", "degree", "adjust", "piston-valve", "every-valve", "turn-over", "lock-up"},
         "gear-exchanged": {
             *("by-eye", "gear-fit", "marks", "backlash", "degree", "adjust"),
-            *("piston-valve", "turn-over", "lock-up"),
+            *("piston-valve", "every-valve", "turn-over", "lock-up"),
         },
         "parts-fitted": {
             *("by-eye", "gear-fit", "marks", "backlash", "degree", "adjust"),
-            *("piston-valve", "turn-over", "valve-lash", "lock-up"),
+            *("piston-valve", "every-valve", "turn-over", "valve-lash", "lock-up"),
         },
         "parts-removed": {
             *("by-eye", "gear-fit", "marks", "backlash", "degree", "adjust"),
-            *("piston-valve", "turn-over", "valve-lash", "lock-up"),
+            *("piston-valve", "every-valve", "turn-over", "valve-lash", "lock-up"),
         },
         "shims-changed": {"lock-up"},
         "cheek-sanded": {"lock-up"},
         "shaft-trued": {"runout", "choice", "backlash"},
         "sprocket-shimmed": {"sprocket", "lock-up"},
-        "lash-changed": {"degree", "piston-valve", "valve-lash", "lock-up"},
+        "lash-changed": {"degree", "piston-valve", "every-valve", "valve-lash", "lock-up"},
         "indicator-moved": {"runout", "tdc", "degree"},
     }
 

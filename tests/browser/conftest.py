@@ -5,10 +5,13 @@ import re
 import socket
 import time
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from pathlib import Path
 from shutil import copyfile
 from typing import TYPE_CHECKING, Any
+from urllib.error import HTTPError
+from urllib.parse import urlencode
+from urllib.request import Request as Asked
 from urllib.request import urlopen
 from uuid import uuid4
 
@@ -17,11 +20,15 @@ from playwright.sync_api import Browser, ConsoleMessage, Error, Page, Request, e
 
 from tests.browser.serving import serve
 from tests.hands import CARD, ENGINE, WHEEL
+from uranograph.instruments.simulator import Server as Lines
+from uranograph.instruments.simulator import Simulator, engine
 
 if TYPE_CHECKING:
     from multiprocessing.process import BaseProcess
 
 CHROMIUM = "/usr/bin/chromium"
+# The made-up engine whose instruments say what they show.
+LIVE_SEED = 7
 CHROMIUM_ARGS = [
     "--no-sandbox",
     "--disable-gpu",
@@ -274,3 +281,16 @@ def record(page: Page, keys: str) -> None:
         "before => { const t = document.querySelector('form.reading-form input[name=token]'); return t && t.value !== before; }",
         arg=before,
     )
+
+
+@pytest.fixture
+def lines(server: Server) -> Iterator[Lines]:
+    """A made-up engine with an encoder, a dial and a thermometer, over TCP; off the shop's list at the end."""
+    served = Lines(Simulator(engine(LIVE_SEED), LIVE_SEED), hz=60)
+    yield served
+    served.close()
+    for name in ("E1", "D1", "T1"):
+        asked = Asked(f"{server.url}/instruments/remove", urlencode({"name": name, "by": "QZ"}).encode())
+        asked.add_header("Origin", server.url)
+        with suppress(HTTPError):
+            urlopen(asked).close()

@@ -1,88 +1,25 @@
 """Instruments that say what they show: an engine degreed whole with nobody typing a figure, and a second page that follows."""
 
-import json
 import re
-import threading
 import time
-import urllib.request
-from collections.abc import Iterator
-from itertools import count
-from uuid import uuid4
 
 import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Server, described, record, signed_in
+from tests.browser.live_bench import rests, saying, set_up, take_up
 from tests.browser.test_slow_answers import SETUPS
 from uranograph.instruments.simulator import Server as Lines
-from uranograph.instruments.simulator import Simulator, engine
 from uranograph.phase import slack
-from uranograph.shop import exchange, instrument_shelf, jobs, loading
+from uranograph.shop import exchange, loading
 from uranograph.shop.database import Shop
 from uranograph.shop.judging import judge
 from uranograph.world import geometry
 
-SEED = 7
-
-
-@pytest.fixture
-def lines() -> Iterator[Lines]:
-    served = Lines(Simulator(engine(SEED), SEED), hz=60)
-    yield served
-    served.close()
-
-
-def set_up(server: Server, lines: Lines) -> str:
-    """A job with its forms filled in, and two instruments on one line."""
-    parts = lines.simulator.world.parts
-    shop = Shop(server.database)
-    with shop.write() as session:
-        key = jobs.begin(session, "Degreed by its instruments", "QZ", uuid4().hex)
-        forms = {
-            "engine": {
-                "cylinders": "4",
-                "firing_order": "-".join(map(str, parts.order)),
-                "rotation": "clockwise",
-                "unit": "mm",
-                "stroke": f"{parts.stroke_mm:g}",
-                "rod": f"{parts.rod_mm:g}",
-                "valvetrain": "pushrod",
-                "lift_at": "lifter",
-            },
-            "way": {"way": "degree"},
-            "card": {name: f"{value:g}" for name, value in parts.card.items()} | {"unit": "mm"},
-            "wheel": {"scale": "half", "mount": "front", "division": "1", "dial_division": "0.01", "unit": "mm"},
-        }
-        for kind, typed in forms.items():
-            jobs.save_form(session, key, kind, typed, "QZ")
-        common = {"url": lines.url, "pattern": "channels"}
-        for own in (
-            {"name": "E1", "kind": "angle", "channel": "angle", "line_unit": "deg"},
-            {"name": "D1", "kind": "length", "channel": "dial", "line_unit": "mm"},
-        ):
-            instrument_shelf.keep(session, common | own, "QZ")
-    shop.close()
-    return key
-
-
-def take_up(page: Page, server: Server) -> None:
-    """Have the server read what was put on its list behind its back: the list is kept once more."""
-    page.goto(f"{server.url}/instruments?edit=E1")
-    page.get_by_role("button", name="Keep", exact=True).click()
-    expect(page.locator("[data-shows=E1]")).to_contain_text("deg", timeout=8000)
-
-
-def rests(lines: Lines) -> None:
-    """Wait until the hand at the engine has done what it was about to do."""
-    for _ in range(600):
-        if lines.simulator.is_idle:
-            return
-        time.sleep(0.05)
-    raise AssertionError("it never came to rest")
-
 
 def test_an_engine_is_degreed_whole_with_nobody_typing_a_figure(page: Page, server: Server, lines: Lines) -> None:
     key, hand = set_up(server, lines), lines.simulator
+    hand.rate = 110.0
     signed_in(page, server, "QZ")
     take_up(page, server)
     page.goto(f"{server.url}/jobs/{key}/tdc")
@@ -93,13 +30,13 @@ def test_an_engine_is_degreed_whole_with_nobody_typing_a_figure(page: Page, serv
     page.get_by_role("button", name="Record when still").click()
     hand.do("stop", by=8.0)
     hand.do("turn", by=360.0)
-    expect(page.locator(".strip")).to_contain_text("BTDC", timeout=12000)
+    expect(page.locator(".strip")).to_contain_text("BTDC", timeout=30000)
     # Whoever else has the job open sees it without doing anything.
     expect(other.locator(".strip")).to_contain_text("BTDC", timeout=2000)
     lines.cut()
     expect(page.locator("#live [data-live=E1]")).to_have_class("live-one is-live", timeout=8000)
     hand.do("turn", by=-360.0)
-    expect(page.locator("[data-panel=state] .verdict")).to_contain_text("Found", timeout=12000)
+    expect(page.locator("[data-panel=state] .verdict")).to_contain_text("Found", timeout=30000)
     page.get_by_role("button", name="Don't move it, subtract").click()
     expect(page.locator("[data-panel=state] .verdict")).to_contain_text("subtracted")
     hand.do("stop", by=0.0)
@@ -114,16 +51,16 @@ def test_an_engine_is_degreed_whole_with_nobody_typing_a_figure(page: Page, serv
         page.get_by_role("button", name="Sweep live").click()
         expect(page.locator("[data-collect-words]")).to_contain_text(re.compile("forward|of 720"))
         hand.do("turn", by=790.0)
-        expect(page.locator(".sweep-line")).to_be_visible(timeout=15000)
-        page.wait_for_url(f"**/degree?method=sweep&lobe={lobe}", timeout=20000)
-        expect(page.locator(".strip")).to_contain_text(f"{lobe} sweep", timeout=20000)
+        expect(page.locator("#figure .live-curve")).to_be_visible(timeout=30000)
+        page.wait_for_url(f"**/degree?method=sweep&lobe={lobe}", timeout=40000)
+        expect(page.locator(".strip")).to_contain_text(f"{lobe} sweep", timeout=40000)
         if lobe == "intake":
             # Back over the nose: the drive's slack is measured.
             page.get_by_role("button", name="Back over it: slack").click()
             expect(page.locator("[data-collect-words]")).to_contain_text("backward")
             rests(lines)
             hand.do("turn", by=-560.0)
-            expect(page.locator(".strip")).to_contain_text("backward", timeout=20000)
+            expect(page.locator(".strip")).to_contain_text("backward", timeout=40000)
     shop = Shop(server.database)
     with shop.read() as session:
         file = exchange.export_job(session, key)
@@ -225,39 +162,86 @@ def test_a_crank_pushed_to_and_fro_records_its_end_play(page: Page, server: Serv
     key = described(page, server)
     sent = {"max_redirects": 0, "headers": {"Origin": server.url}}
     page.request.post(f"{server.url}/jobs/{key}/sheet/end-play", form={**SETUPS["end-play"], "unit": "mm"}, **sent)
-    dial = {"name": "D9", "kind": "length", "url": "bridge:B9", "pattern": "number", "line_unit": "mm", "by": "QZ"}
-    page.request.post(f"{server.url}/instruments", form=dial, **sent)
-    ended = threading.Event()
-    level = [0.0]
-
-    def dial_says() -> None:
-        for n in count():
-            line = {"n": n, "t": time.monotonic(), "raw": f"{level[0]:.3f} mm"}
-            body = json.dumps({"name": "B9", "run": key, "lines": [line]}).encode()
-            asked = urllib.request.Request(
-                f"{server.url}/instruments/lines", body, {"Content-Type": "application/json"}
-            )
-            urllib.request.urlopen(asked, timeout=5).close()
-            if ended.wait(0.03):
-                return
-
-    saying = threading.Thread(target=dial_says, daemon=True)
-    saying.start()
-    try:
+    with saying(page, server, {"name": "D9", "kind": "length", "line_unit": "mm"}) as level:
+        level[0] = "0.000 mm"
         page.goto(f"{server.url}/jobs/{key}/end-play")
         page.keyboard.press("1")
         page.keyboard.press("Enter")
         page.get_by_role("button", name="Rock it, three times").click()
         expect(page.locator("[data-collect-words]")).to_contain_text("times")
         for to in (0.12, 0.0, 0.121, 0.001, 0.12, 0.0, 0.12):
-            level[0] = to
+            level[0] = f"{to:.3f} mm"
             page.wait_for_timeout(700)
             if page.locator(".strip td b").count() > 1:
                 break
         expect(page.locator(".strip td b")).to_have_count(2, timeout=4000)
         assert abs(float(page.locator(".strip td b").first.inner_text()) - 0.12) < 0.004
         expect(page.locator(".strip")).to_contain_text("QZ, D9")
-    finally:
-        ended.set()
-        saying.join(5)
-        page.request.post(f"{server.url}/instruments/remove", form={"name": "D9", "by": "QZ"}, **sent)
+
+
+def at_the_sweep(page: Page, server: Server, key: str) -> None:
+    page.goto(f"{server.url}/jobs/{key}/degree?method=sweep&lobe=intake")
+
+
+def test_one_reads_the_wheel_and_another_the_dial_of_the_same_reading(page: Page, server: Server) -> None:
+    key = described(page, server)
+    page.goto(f"{server.url}/jobs/{key}/tdc")
+    for typed in ("35", "33"):
+        record(page, typed)
+    at_the_sweep(page, server, key)
+    expect(page.locator("#together")).to_be_hidden()
+    other = page.context.browser.new_context().new_page()  # type: ignore[union-attr]
+    signed_in(other, server, "TN")
+    at_the_sweep(other, server, key)
+    # QZ reads the wheel, TN the dial.
+    page.get_by_role("button", name="I read the wheel").click()
+    other.get_by_role("button", name="I read the dial").click()
+    expect(page.locator("input#text")).to_be_focused()
+    page.keyboard.type("41.5")
+    page.keyboard.press("Enter")
+    expect(page.locator("[data-together-words]")).to_contain_text("passed on. Waiting for the dial")
+    expect(other.locator("[data-together-words]")).to_contain_text("QZ reads 41.5", timeout=3000)
+    other.locator("[data-reading]").fill("0.12")
+    other.keyboard.press("Enter")
+    for each in (page, other):
+        expect(each.locator(".strip tbody tr, .strip tr").filter(has_text="41.5")).to_contain_text(
+            "TN+QZ", timeout=4000
+        )
+    # The other way about: the dial first, then the wheel; both stay where their eyes are.
+    other.locator("[data-reading]").fill("0.31")
+    other.keyboard.press("Enter")
+    expect(page.locator("[data-together-words]")).to_contain_text("TN reads 0.31 at the dial", timeout=3000)
+    expect(page.locator("input#text")).to_be_focused()
+    page.locator("input#text").fill("36")
+    page.keyboard.press("Enter")
+    expect(other.locator(".strip")).to_contain_text("QZ+TN", timeout=4000)
+    shop = Shop(server.database)
+    with shop.read() as session:
+        taken = [each for each in loading.load(session, key).readings if each.slot.startswith("sweep-")]
+    shop.close()
+    assert [(each.text, each.second, each.by) for each in taken] == [("41.5", "0.12", "TN+QZ"), ("36", "0.31", "QZ+TN")]
+    # Both are asked for the next point.
+    for each in (page, other):
+        expect(each.locator("form.reading-form input[name=slot]")).to_have_value(re.compile(r"\.3\.point"))
+    # A half that nobody completed is taken out again: no old angle goes with a new lift.
+    page.locator("input#text").fill("29.5")
+    page.keyboard.press("Enter")
+    expect(other.locator("input#text")).to_have_value("29.5", timeout=3000)
+    expect(other.locator("[data-together-words]")).to_contain_text("a while ago", timeout=40000)
+    expect(other.locator("input#text")).not_to_have_value("29.5")
+    expect(other.locator("input[name=with]")).to_have_count(0)
+    other.context.close()
+
+
+def test_who_watches_the_dial_says_now_and_the_other_hears_it(page: Page, server: Server) -> None:
+    key = described(page, server)
+    page.goto(f"{server.url}/jobs/{key}/degree?method=events")
+    other = page.context.browser.new_context().new_page()  # type: ignore[union-attr]
+    signed_in(other, server, "TN")
+    other.goto(f"{server.url}/jobs/{key}/degree?method=events")
+    other.get_by_role("button", name="Say “now”").click()
+    expect(page.locator("[data-together-words]")).to_contain_text("TN: now. Read the wheel.", timeout=3000)
+    expect(page.locator("[data-reading]")).to_be_focused()
+    record(page, "12")
+    expect(page.locator("[data-together-words]")).to_have_text("", timeout=3000)
+    other.context.close()

@@ -107,3 +107,42 @@ def test_a_dial_that_flickers_by_its_own_step_is_still() -> None:
     for k in range(40):
         rig.says(f"{1.27 + 0.01 * (k % 2):.2f} mm\n")
     assert rig.live().still
+
+
+COUNTS = {"E1": {"kind": "angle", "pattern": "counts-index", "line_unit": "deg", "counts": "3600"}}
+
+
+def turned(rig: Rig, from_count: int, to_count: int, index_at: int | None, step: int = 20) -> None:
+    """Say every so many counts, and a 1 as the index is passed."""
+    for count in range(from_count, to_count, step):
+        at = index_at is not None and count <= index_at < count + step
+        rig.says(f"{index_at if at else count};{int(at)}\n", after_s=0.05)
+
+
+def test_an_encoder_that_lost_its_count_finds_its_zero_again_at_its_index() -> None:
+    rig = Rig(COUNTS)
+    turned(rig, 0, 2000, 900)
+    assert rig.live("E1").value == pytest.approx(198.0)
+    # Its cable was pulled: it counts from nothing where it stands, at 198 degrees; its index is 252 degrees on.
+    rig.link.state.opened, rig.link.state.opened_s = 2, rig.clock.now
+    turned(rig, 0, 1000, 2520)
+    assert "turn it past its index" in rig.live("E1").note
+    turned(rig, 1000, 3000, 2520)
+    live = rig.live("E1")
+    assert "found its zero again" in live.note
+    assert live.value % 360 == pytest.approx((198 + 298) % 360)
+
+
+def test_where_the_index_stands_may_be_typed_and_then_holds_from_the_first_pulse() -> None:
+    rig = Rig({"E1": COUNTS["E1"] | {"index_at": "30"}})
+    turned(rig, 0, 1000, 500)
+    assert rig.live("E1").value % 360 == pytest.approx(30 + 48)
+    assert rig.live("E1").note == ""
+
+
+def test_an_index_that_comes_where_it_was_changes_nothing() -> None:
+    rig = Rig(COUNTS)
+    turned(rig, 0, 2000, 900)
+    turned(rig, 2000, 5000, 4500)
+    assert rig.live("E1").value == pytest.approx(498.0)
+    assert rig.live("E1").state == "live"

@@ -7,11 +7,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from uranograph.core.errors import InvalidInput
 from uranograph.core.lobe import CosineLobe, lift_at
 from uranograph.instruments.hub import Point
 from uranograph.instruments.paired import Paired
 from uranograph.instruments.rocking import HOLD_S, TIMES, Rocking
-from uranograph.instruments.sweeping import STEP_DEG, Sweeping
+from uranograph.instruments.sweeping import STEP_DEG, Sweeping, ValveSweep
 from uranograph.instruments.turning import Turning
 
 LOBE = CosineLobe(centerline_deg=110, duration_deg=244, check_lift_mm=1.27, max_lift_mm=8.5)
@@ -160,3 +161,49 @@ def test_turned_backward_over_the_nose_a_lobe_is_complete_and_kept() -> None:
     points = sweep.points()
     assert len(points) > 100
     assert not sweep.progress()["backward"]
+
+
+def test_a_gap_in_the_lobe_is_asked_for_and_filled_as_it_is_passed_over_again() -> None:
+    sweep = Sweeping("E1", "D1")
+    first = [k * 1.2 for k in range(-150, 460)]
+    # The hand is fast on the opening flank.
+    fast = [deg for deg in first if not 20 < deg < 41]
+    swept(sweep, fast)
+    assert sweep.turned_deg >= 720
+    assert not sweep.is_complete
+    assert sweep.gap_deg == pytest.approx(30.5 + 360, abs=2.0) or sweep.gap_deg == pytest.approx(
+        30.5, abs=2.0
+    )  # either
+    assert sweep.progress()["gap_deg"] == sweep.gap_deg
+    for k, deg in enumerate(first):
+        if deg + 720 > fast[-1] and deg <= 60:
+            one_line(sweep, deg + 720, lift_at(LOBE, deg), 100 + k / 50)
+    assert sweep.gap_deg is None
+    assert sweep.is_complete
+    points = sweep.points()
+    steps = [b.deg - a.deg for a, b in itertools.pairwise(points)]
+    assert max(steps) < STEP_DEG + 2.5
+    # The encoder stood at 180 where the crank was at -180.
+    for point in points:
+        assert point.mm == pytest.approx(lift_at(LOBE, (point.deg - 360 + 180) % 720 - 180), abs=1e-6)
+
+
+def test_a_sweep_that_is_never_slow_enough_ends_with_the_gaps_that_it_has() -> None:
+    sweep = Sweeping("E1", "D1")
+    for k in range(0, 2400, 8):
+        one_line(sweep, float(k - 150), lift_at(LOBE, (k - 150 + 180) % 720 - 180), k / 300)
+    assert sweep.gap_deg is not None
+    assert sweep.is_complete
+
+
+def test_a_valve_that_is_passed_too_fast_is_swept_again() -> None:
+    sweep = ValveSweep("E1", "D1", number=1)
+    swept(sweep, [float(k) for k in range(-100, 330, 5)])
+    assert sweep.is_complete
+    with pytest.raises(InvalidInput, match="valve-swept-fast"):
+        sweep.read(1.27)
+    slow = ValveSweep("E1", "D1", number=1)
+    swept(slow, [k / 2 for k in range(-200, 660)])
+    found = slow.read(1.27)
+    assert found.lift.mm == pytest.approx(8.5, abs=0.01)
+    assert (found.closes.deg - found.opens.deg) == pytest.approx(244, abs=0.3)

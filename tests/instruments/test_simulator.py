@@ -2,6 +2,7 @@
 
 import socket
 import time
+from dataclasses import replace
 
 import pytest
 
@@ -56,7 +57,7 @@ def test_it_is_played_over_the_network_and_obeys_what_is_said_and_survives_what_
             until = time.monotonic() + 5
             while time.monotonic() < until and heard.count(b"\n") < 40:
                 heard += client.recv(4096)
-        assert len(parse("channels", heard.split(b"\n")[3].decode())) == 2
+        assert len(parse("channels", heard.split(b"\n")[3].decode())) == 3
         assert server.simulator.world.state.dial.on == "exhaust"
     finally:
         server.close()
@@ -72,3 +73,32 @@ def test_a_capture_is_played_again_and_again() -> None:
         assert heard.replace(b"2 mm\n1 mm\n", b"").count(b"mm") <= 2
     finally:
         server.close()
+
+
+def test_a_heated_gear_cools_as_it_is_carried_and_its_thermometer_says_so() -> None:
+    simulator = Simulator(engine(5), 5, pace=10.0)
+    assert shown(simulator)["temp"] == pytest.approx(20.0, abs=0.5)
+    simulator.do("heat", by=180.0)
+    assert shown(simulator)["temp"] == pytest.approx(180.0, abs=0.5)
+    run(simulator, 24)
+    assert shown(simulator)["temp"] == pytest.approx(100.0, abs=2.0)
+
+
+def test_a_dial_on_another_cylinder_rises_when_that_one_is_due() -> None:
+    world = engine(5)
+    parts = replace(world.parts, worn={"3 exhaust": 0.9})
+    simulator = Simulator(replace(world, parts=parts), 5)
+    greatest = {}
+    for on in ("exhaust", "3-exhaust", "4-exhaust"):
+        simulator.do("dial", on)
+        simulator.do("zero-dial")
+        seen = []
+        simulator.do("turn", by=720.0)
+        while not simulator.is_idle:
+            simulator.advance(1 / 50)
+            seen.append(shown(simulator)["dial"])
+        greatest[on] = max(seen) - min(seen)
+    lift = parts.lobes["exhaust"].lift_mm
+    assert greatest["exhaust"] == pytest.approx(lift, abs=0.02)
+    assert greatest["3-exhaust"] == pytest.approx(0.9 * lift, abs=0.02)
+    assert greatest["4-exhaust"] == pytest.approx(lift, abs=0.02)

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from uranograph.judging import judge
+from uranograph.practice import forms
 from uranograph.stations import ORDER
 from uranograph.world import geometry, instruments, truth
 from uranograph.world.acts import Act, Consequence, act
@@ -86,7 +87,7 @@ class Builder:
         self.lashes: dict[int, float] = {}
         self.read_valves: set[int] = set()
         self.turns_back = self.r.randrange(2 * world.parts.cylinders) + 1 if "tight-valve" in faults else 0
-        self._sheet("engine", self._engine())
+        self._sheet("engine", {**forms.engine_form(self.world), "rocker_ratio": "1.5"})
         self._sheet("way", {"way": workflow})
 
     # The file ------------------------------------------------------------------------------------
@@ -311,20 +312,6 @@ class Builder:
 
     # Forms ---------------------------------------------------------------------------------------
 
-    def _engine(self) -> dict[str, str]:
-        parts = self.world.parts
-        return {
-            "cylinders": str(parts.cylinders),
-            "firing_order": "-".join(map(str, parts.order)),
-            "rotation": parts.rotation,
-            "unit": "mm",
-            "stroke": f"{parts.stroke_mm:g}",
-            "rod": f"{parts.rod_mm:g}",
-            "valvetrain": "pushrod",
-            "lift_at": "lifter",
-            "rocker_ratio": "1.5",
-        }
-
     def _sheet_runout(self) -> dict[str, str]:
         return {"where": "gear's seat", "places": "8", "dial_division": "0.01", "unit": "mm"}
 
@@ -346,17 +333,7 @@ class Builder:
         return typed
 
     def _sheet_backlash(self) -> dict[str, str]:
-        mesh = self.world.parts.mesh
-        return {
-            "pitch_radius": f"{mesh.pitch_radius_mm}",
-            "indicator_radius": f"{mesh.pitch_radius_mm}",
-            "spec_min": f"{mesh.least_mm}",
-            "spec_max": f"{mesh.most_mm}",
-            "pressure_angle": f"{mesh.pressure_deg:g}",
-            "places": "12",
-            "dial_division": "0.01",
-            "unit": "mm",
-        }
+        return dict(forms.backlash_form(self.world))
 
     def _sheet_train(self) -> dict[str, str]:
         mesh = self.world.parts.mesh

@@ -92,8 +92,8 @@ def test_the_strip_shows_how_the_chances_came_about_and_a_reading_that_disagrees
     assert course[-1].within > course[0].within
     for each in course:
         assert each.within + each.out == pytest.approx(1)
-    assert not any(pull.stands_out for pull in influence.leave_one_out_influence(job))
-    assert next(pull.words for pull in influence.leave_one_out_influence(slipped) if pull.stands_out) == "IO 12 BTDC"
+    assert not any(pull.is_outlier for pull in influence.leave_one_out_influence(job))
+    assert next(pull.words for pull in influence.leave_one_out_influence(slipped) if pull.is_outlier) == "IO 12 BTDC"
     assert 'class="suspect"' in chances.figure(slipped).svg()
     assert 'class="suspect"' not in chances.figure(job).svg()
     page = client.get(f"/jobs/{good}/asked", headers={"HX-Request": "true"}).text

@@ -618,6 +618,6 @@ def test_a_slip_in_a_sweep_is_asked_for_again_once_the_sweep_is_whole_and_not_be
             if angle == 160:
                 assert degree.prompt(job, {}).extra["angle"] == "168"
     asked = degree.prompt(job, {})
-    assert sweep_points.is_whole(sweep_points.swept(job, "intake"))
+    assert sweep_points.is_complete(sweep_points.swept(job, "intake"))
     assert (asked.slot.split(".")[0], asked.extra["angle"], asked.side) == ("sweep-intake", "56", "atdc")
     assert degree.prompt(job, {"method": "sweep", "lobe": "exhaust"}).slot.startswith("sweep-exhaust")

@@ -10,7 +10,7 @@ from tests.web.test_mark_pages import PIXEL
 from uranograph.bench.log import Picture
 from uranograph.bench.shop_limits import LIMITS
 from uranograph.core.errors import InvalidInput
-from uranograph.shop import asides, exchange, jobs, library, loading
+from uranograph.shop import asides, exchange, jobs, letterhead, library, loading
 from uranograph.shop.database import Shop
 from uranograph.shop.tables import LimitRow, PictureRow
 from uranograph.stations import ORDER
@@ -63,13 +63,18 @@ def test_a_station_is_not_passed_over_without_reason_or_hand(
         asides.PNG + b"\0\0\0\rIHDR" + bytes(8),
         asides.JPEG + b"\xe0",
         b"<svg onload='x'/>",
+        b"{}",
+        b'{"t": 1, "raw": 5}\n',
+        b'{"t": "x", "raw": "1.0 mm"}\n',
+        b'{"t": 0.0, "raw": "1.0 mm"}\n<script>x</script>\n',
+        b'{"t": 0.0, "raw": "\xff"}\n',
         JPEG[:20],
         JPEG.replace(b"\x00\x10\x00\x20", bytes(4)),
     ],
 )
 def test_what_is_no_picture_by_its_contents_is_refused(shop: Shop, key: str, data: bytes) -> None:
     with shop.write() as session, pytest.raises(InvalidInput):
-        asides.add_photo(session, key, "marks", "mark", data, "RK")
+        asides.attach(session, key, "marks", "mark", data, "RK")
     with shop.read() as session:
         assert session.scalar(select(func.count()).select_from(PictureRow)) == 0
 
@@ -77,7 +82,7 @@ def test_what_is_no_picture_by_its_contents_is_refused(shop: Shop, key: str, dat
 def test_png_and_jpeg_are_told_apart_and_come_back_byte_for_byte(shop: Shop, key: str) -> None:
     with shop.write() as session:
         for token, data in (("a", PIXEL), ("b", JPEG), ("a", PIXEL)):
-            asides.add_photo(session, key, "marks", "", data, "RK", token)
+            asides.attach(session, key, "marks", "", data, "RK", token)
     with shop.read() as session:
         kept = loading.load(session, key).annotations("marks", Picture)
         found = [asides.photo(session, key, reading.id) for reading in kept]
@@ -93,14 +98,36 @@ def test_png_and_jpeg_are_told_apart_and_come_back_byte_for_byte(shop: Shop, key
     assert copies == found
 
 
+def test_a_capture_is_kept_beside_the_pictures_and_goes_with_the_job(shop: Shop, key: str) -> None:
+    lines = b'{"t": 0.0, "raw": "+1.2 mm"}\n{"t": 0.25, "raw": "+1.3 mm"}\n'
+    with shop.write() as session:
+        asides.attach(session, key, "degree", "", lines, "RK")
+        text = exchange.export_job(session, key).model_dump_json()
+        again = exchange.import_job(session, exchange.read_job(text))
+    with shop.read() as session:
+        (kept,) = loading.load(session, again).annotations("degree", Picture)
+        assert (kept.is_capture, kept.text) == (True, "capture")
+        assert asides.photo(session, again, kept.id) == (asides.CAPTURE, lines)
+    with shop.write() as session, pytest.raises(InvalidInput):
+        # A capture is no mark for a letterhead.
+        letterhead.set_letterhead(session, "Shop", "", "RK", lines)
+    with shop.write() as session:
+        for n in range(1, asides.MAX_CAPTURES):
+            asides.attach(session, key, "degree", f"{n}", lines, "RK")
+        assert not asides.has_room_for_capture(loading.load(session, key))
+        with pytest.raises(InvalidInput, match="too-many-captures"):
+            asides.attach(session, key, "degree", "one more", lines, "RK")
+        asides.attach(session, key, "degree", "a picture still", PIXEL, "RK")
+
+
 def test_a_job_keeps_so_many_pictures_and_of_another_job_none_is_shown(shop: Shop, key: str) -> None:
     with shop.write() as session:
         for n in range(asides.MAX_PHOTOS):
-            asides.add_photo(session, key, "marks", f"{n}", PIXEL, "RK", f"t{n}")
+            asides.attach(session, key, "marks", f"{n}", PIXEL, "RK", f"t{n}")
         with pytest.raises(InvalidInput, match="too-many-pictures"):
-            asides.add_photo(session, key, "marks", "one more", PIXEL, "RK", "more")
+            asides.attach(session, key, "marks", "one more", PIXEL, "RK", "more")
         with pytest.raises(InvalidInput, match=r"done-too-long|too-many-letters-to-keep"):
-            asides.add_photo(session, key, "marks", "x" * 65, PIXEL, "RK", "long")
+            asides.attach(session, key, "marks", "x" * 65, PIXEL, "RK", "long")
         number = loading.load(session, key).annotations("marks", Picture)[0].id
         other = jobs.begin(session, "Other", "RK", "other")
         with pytest.raises(loading.NoSuchJob):

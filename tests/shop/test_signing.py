@@ -250,7 +250,7 @@ def test_the_key_is_its_owners_alone_and_goes_into_a_backup_under_a_pass_phrase(
     elsewhere = ShopKey(shop.path.with_name("elsewhere.db"))
     with pytest.raises(NoKey, match="does not open"):
         elsewhere.opened(backed_up, "guessed")
-    elsewhere.put_back(elsewhere.opened(backed_up, "bench and book"), "now")
+    elsewhere.restore(elsewhere.opened(backed_up, "bench and book"), "now")
     assert elsewhere.id == shop.key.id
 
 

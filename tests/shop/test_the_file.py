@@ -24,7 +24,7 @@ def test_what_is_written_can_neither_be_changed_nor_removed(shop: Shop, key: str
     with shop.write() as session:
         job = true_top(session, key)
         jobs.void(session, key, job.readings[0].id, "slip", "QZ")
-        asides.add_photo(session, key, "tdc", "", PIXEL, "QZ")
+        asides.attach(session, key, "tdc", "", PIXEL, "QZ")
         session.execute(text("INSERT INTO library VALUES (1, 'card', 'x', '{}', 'QZ', '2026-01-01')"))
         session.execute(text("INSERT INTO house VALUES (1, 'unit', 'mm', 'QZ', '2026-01-01')"))
     with pytest.raises(IntegrityError, match="only ever added to"), shop.write() as session:

@@ -44,6 +44,7 @@ SLOTS = {
         "temperature.{n}.measured",
         "crank-home.{n}.seen",
     ],
+    "every-valve": ["lift-1.{n}.dial", "lift-8.{n}.dial", "opens-3.{n}.forward", "closes-3.{n}.forward"],
     "lobe-room": ["lobe-1.{n}.gap", "lobe-8.{n}.gap"],
     "marks": [
         "mesh-2.{n}.seen",

@@ -55,6 +55,7 @@ VIEWS += [
 ]
 VIEWS += ["Ferry/change-plan", "Ferry/change-plan?edit=1", "Hill/piston-valve", "Fire/turn-over"]
 VIEWS += ["/help", "/api", "/help?q=nothing-like-it"]
+VIEWS += ["Harbor/every-valve", "Harbor/every-valve?method=timing&item=3", "Fire/every-valve"]
 VIEWS += ["Fire/by-eye", "Fire/by-eye?edit=1", "Fire/wrong", "Fire/wrong?edit=1", "tdc?edit=1"]
 
 

@@ -6,9 +6,13 @@ import pytest
 from fastapi.testclient import TestClient
 
 from tests.hands import a_job, true_top
+from uranograph.bench.log import Picture
+from uranograph.instruments import capture
 from uranograph.instruments.hub import Hub, Point
+from uranograph.instruments.sweeping import ValveSweep
 from uranograph.shop import exchange, instrument_shelf, loading
 from uranograph.shop.database import Shop
+from uranograph.world.lobes import Lobe
 
 DIAL = {"name": "D1", "kind": "length", "url": "bridge:B1", "pattern": "number", "line_unit": "mm"}
 ANGLE = {
@@ -52,7 +56,7 @@ def test_an_instrument_is_added_corrected_and_removed(client: TestClient, shop: 
     assert "2026-03-01" in page
     client.post("/instruments", data=DIAL | {"url": "socket://10.0.0.9:7000"}, headers=HX)
     with shop.read() as session:
-        (kept,) = instrument_shelf.kept(session)
+        (kept,) = instrument_shelf.stored(session)
     assert kept.typed["url"] == "socket://10.0.0.9:7000"
     client.post("/instruments/remove", data={"name": "D1"}, headers=HX)
     assert "None yet" in client.get("/instruments").text
@@ -78,11 +82,16 @@ def test_a_sample_line_shows_what_is_understood_of_it(client: TestClient) -> Non
 
 
 def test_lines_of_a_bridge_count_once(client: TestClient, live: Hub) -> None:
+    heard: list[float] = []
+    live.listen(lambda name, point: heard.append(point.value))
     assert says(client, "B1", "1.0 mm", "1.1 mm") == 1
     assert says(client, "B1", "1.1 mm", "1.2 mm", first=1) == 2
-    assert [each.value for each in live.points_since("D1", 0.0)] == [1.0, 1.1, 1.2]
+    assert heard == [1.0, 1.1, 1.2]
+    # What is kept of fast lines is thinned; the newest stays.
     captured = client.get("/instruments/D1/capture")
-    assert [json.loads(line)["raw"] for line in captured.text.splitlines()] == ["1.0 mm", "1.1 mm", "1.2 mm"]
+    raw = [json.loads(line)["raw"] for line in captured.text.splitlines()]
+    assert raw == [each for each in ("1.0 mm", "1.1 mm", "1.2 mm") if each in raw]
+    assert raw[-1] == "1.2 mm"
     assert client.post("/instruments/lines", json={"name": "../x", "run": "a", "lines": []}).status_code == 422
 
 
@@ -106,7 +115,7 @@ def test_a_file_from_elsewhere_opens_no_line_here(client: TestClient, shop: Shop
     brought = client.post("/jobs/import", files={"file": ("shop.jsonl", file.encode())}, headers=HX)
     assert brought.status_code < 400
     with shop.read() as session:
-        assert instrument_shelf.kept(session) == ()
+        assert instrument_shelf.stored(session) == ()
 
 
 def reading(client: TestClient, key: str, **typed: str) -> int:
@@ -211,8 +220,86 @@ def test_a_turn_of_a_shaft_is_kept_as_a_round(client: TestClient, shop: Shop, li
     kept = client.post(f"/jobs/{key}/collect/keep")
     assert kept.json()["kept"] == 9
     with shop.read() as session:
-        taken = loading.load(session, key).active_readings("runout")
+        job = loading.load(session, key)
+        taken = job.active_readings("runout")
+        (kept_lines,) = job.annotations("runout", Picture)
     assert [each.second for each in taken[:3]] == ["0.0", "45.0", "90.0"]
+    # The lines that it came by are kept with the job, to be played again.
+    assert kept_lines.is_capture
+    answer = client.get(f"/jobs/{key}/photos/{kept_lines.id}")
+    assert answer.headers["content-disposition"].startswith("attachment")
+    lines = list(capture.read(answer.text))
+    assert [raw for _, raw in lines[:3]] == ["0", "1", "2"]
+    assert len(lines) == 372
+    assert f"/jobs/{key}/photos/{kept_lines.id}" in client.get(f"/jobs/{key}/runout").text
+    assert "photos/" not in client.get(f"/jobs/{key}/sheet").text
     assert {each.instrument for each in taken} == {"E1, D1"}
     assert taken[0].uncertainty == (0.005,)
     assert client.post(f"/jobs/{key}/collect/keep").status_code == 422
+
+
+def passed_over(
+    collector: ValveSweep, lobe: Lobe, base_mm: float = 0.0, drift_mm: float = 0.0, whole: int = 400
+) -> None:
+    """A lobe passed over from its base circle to its base circle, one line for both instruments."""
+    start = lobe.middle_deg - 200
+    for k in range(2 * whole):
+        deg = start + k / 2
+        lift = lobe.lift(deg) + base_mm + drift_mm * k / (2 * whole)
+        for name, value in (("E1", deg % 360), ("D1", lift)):
+            collector.take(name, Point(k / 50, value, f"line {k}"))
+
+
+def test_a_valve_swept_live_is_three_readings_wherever_its_dial_was_zeroed(
+    client: TestClient, shop: Shop, live: Hub
+) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+    says(client, "B1", "0.000 mm")
+    says(client, "B2", "10.0 deg")
+    assert client.post(f"/jobs/{key}/collect", data={"what": "valve-9"}).status_code == 422
+    assert client.post(f"/jobs/{key}/collect", data={"what": "valve-6"}).json()["of"] == "sweep-valve-6"
+    collector = client.app.state.collecting[key][0]  # type: ignore[attr-defined]
+    assert client.post(f"/jobs/{key}/collect/keep").status_code == 422
+    lobe = Lobe(250.0, 118.0, 9.2, 1.0)
+    passed_over(collector, lobe, base_mm=0.7)
+    assert collector.is_complete
+    assert client.post(f"/jobs/{key}/collect/keep").json()["kept"] == 3
+    with shop.read() as session:
+        taken = loading.load(session, key).active_readings("every-valve")
+    assert [each.spot.kind for each in taken] == ["lift-6", "opens-6", "closes-6"]
+    assert taken[0].mm == pytest.approx(9.2, abs=0.02)
+    for reading, side in zip(taken[1:], (-1, 1), strict=True):
+        true = (lobe.crossing_deg(1.0, side) + 180) % 360 - 180
+        assert float(reading.text) == pytest.approx(abs(true), abs=0.3)
+    assert {each.instrument for each in taken} == {"E1, D1"}
+    assert {each.is_by_instrument for each in taken} == {True}
+
+
+def test_a_dial_that_does_not_come_back_is_not_kept(client: TestClient, shop: Shop, live: Hub) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+    says(client, "B1", "0.000 mm")
+    says(client, "B2", "10.0 deg")
+    client.post(f"/jobs/{key}/collect", data={"what": "valve-1"})
+    passed_over(client.app.state.collecting[key][0], Lobe(108.0, 118.0, 9.2, 1.0), drift_mm=0.09)  # type: ignore[attr-defined]
+    refused = client.post(f"/jobs/{key}/collect/keep")
+    assert refused.status_code == 422
+    assert "did not come back on the base circle" in refused.json()["error"]
+    with shop.read() as session:
+        assert not loading.load(session, key).readings
+
+
+def test_a_dial_alone_gives_the_travel_of_one_turn(client: TestClient, shop: Shop, live: Hub) -> None:
+    with shop.write() as session:
+        key = a_job(session)
+    assert client.post(f"/jobs/{key}/collect", data={"what": "watch"}).status_code == 422
+    says(client, "B1", "0.000 mm")
+    begun = client.post(f"/jobs/{key}/collect", data={"what": "watch"})
+    assert begun.json()["travel"] is None
+    collector = client.app.state.collecting[key][0]  # type: ignore[attr-defined]
+    for k, mm in enumerate((0.0, 0.03, 0.05, 0.01, -0.02, 0.002)):
+        collector.take("D1", Point(float(k), mm, f"{mm} mm"))
+        collector.take("E1", Point(float(k), 90.0 * k, "else"))
+    assert collector.progress()["travel"] == pytest.approx(0.07)
+    assert collector.progress()["back"]

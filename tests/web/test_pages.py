@@ -13,7 +13,7 @@ from uranograph.shop.database import Shop
 from uranograph.web.app import create_app
 from uranograph.web.pages import TemplateCodeCache
 from uranograph.web.settings import Settings
-from uranograph.web.static_files import FOLDER, TOGETHER
+from uranograph.web.static_files import FOLDER, TOGETHER, lean
 
 HX = {"HX-Request": "true"}
 STOP = {"slot": "stop.1.before", "text": "40 1/8", "side": "btdc", "token": "a", "by": "QZ"}
@@ -297,7 +297,14 @@ def test_every_script_and_style_goes_out_whole_and_once(client: TestClient) -> N
         answer = client.get(f"/static/{name}")
         assert answer.headers["content-type"].startswith(("text/javascript", "text/css"))
         for part in own:
-            assert (FOLDER / part).read_text(encoding="utf-8") in answer.text
+            sent = (FOLDER / part).read_bytes()
+            assert (sent if part.startswith("vendor/") else lean(sent)) in answer.content
+        # Nothing but comments, indentation and empty lines is left out.
+        assert "//" in (FOLDER / "live.js").read_text(encoding="utf-8")
+        for part in (each for each in own if "/" not in each):
+            left = [line.strip() for line in (FOLDER / part).read_text(encoding="utf-8").splitlines()]
+            told = [line for line in left if line and not line.startswith(("//", "/*"))]
+            assert "\n".join(line for line in told if line in answer.text) == "\n".join(told)
 
 
 def test_the_style_framework_ships_cut_to_what_pages_use() -> None:

@@ -85,7 +85,7 @@ def test_a_backup_from_the_page_is_the_whole_shop_and_its_day_is_noted(
 def test_a_mark_stays_when_a_job_with_the_same_picture_goes(shop: Shop) -> None:
     with shop.write() as session:
         key = a_job(session)
-        asides.add_photo(session, key, "degree", "the mark", picture(b"mark"), "QZ")
+        asides.attach(session, key, "degree", "the mark", picture(b"mark"), "QZ")
         letterhead.set_letterhead(session, "Quay Works", "", "QZ", picture(b"mark"))
         shelving.move_to(session, key, shelving.Shelf.BIN, datetime.now(UTC) - timedelta(days=31))
         assert shelving.purge(session) == 1

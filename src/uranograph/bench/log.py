@@ -262,12 +262,17 @@ class Change(Annotation):
 
 @dataclass(frozen=True, kw_only=True)
 class Picture(Annotation):
-    """A picture: what it shows, and the SHA-256 of the PNG or JPEG."""
+    """A picture, or a capture of what instruments said: what it shows, and the SHA-256 of the PNG, JPEG or JSON Lines."""
 
     TYPE = "picture"
     caption: str
     media_type: str
     digest: str
+
+    @property
+    def is_capture(self) -> bool:
+        """Whether it is lines of instruments, and nothing to be looked at."""
+        return not self.media_type.startswith("image/")
 
     @property
     def text(self) -> str:

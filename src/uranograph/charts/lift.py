@@ -25,6 +25,37 @@ class Curve:
     durations: tuple[tuple[float, float], ...] = ()
 
 
+@dataclass(frozen=True)
+class Scale:
+    """What the figure reaches: angles about overlap TDC, degrees, and the lift at its top, mm."""
+
+    low: float
+    high: float
+    full: float
+
+    def place(self, angle: float, lift: float) -> Point:
+        """Where a lift at an angle stands in the figure."""
+        x = LEFT + (RIGHT - LEFT) * (angle - self.low) / (self.high - self.low)
+        return x, BOTTOM - (BOTTOM - TOP) * lift / self.full
+
+    @property
+    def corners(self) -> tuple[float, float, float, float]:
+        """The left, right, top and bottom of what it reaches, in the figure's units."""
+        return LEFT, RIGHT, TOP, BOTTOM
+
+
+# What is reached where neither card nor reading says how far a lobe lifts, mm.
+UNKNOWN_MM = 12.0
+
+
+def scale_of(curves: tuple[Curve, ...]) -> Scale:
+    """The scale in which some lobes are drawn."""
+    tops = [lobe.max_lift_mm for lobe in (curve.card for curve in curves) if lobe]
+    tops += [lift for curve in curves for _, lift in curve.points]
+    low, high = _reach(curves)
+    return Scale(low, high, max([*tops, 1.0]) * 1.08 if tops else UNKNOWN_MM)
+
+
 @lru_cache(maxsize=128)
 def lift_figure(
     curves: tuple[Curve, ...], lift_mm: float, lift_words: str, unit_mm: float, unit: str, title: str
@@ -43,14 +74,8 @@ def lift_figure(
         Stands at the upper left.
     """
     pen = Pen()
-    tops = [lobe.max_lift_mm for lobe in (curve.card for curve in curves) if lobe]
-    tops += [lift for curve in curves for _, lift in curve.points]
-    full = max([*tops, 1.0]) * 1.08
-    low, high = _reach(curves)
-
-    def place(angle: float, lift: float) -> Point:
-        return LEFT + (RIGHT - LEFT) * (angle - low) / (high - low), BOTTOM - (BOTTOM - TOP) * lift / full
-
+    scale = scale_of(curves)
+    low, high, full, place = scale.low, scale.high, scale.full, scale.place
     _scales(pen, place, low, high, full, unit_mm, unit)
     for curve in curves:
         _curve(pen, place, curve)

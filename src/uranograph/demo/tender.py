@@ -15,6 +15,9 @@ from uranograph.core.wheel import Turn
 from uranograph.demo.hand import DemoBuilder
 from uranograph.demo.true_engine import TrueEngine
 from uranograph.engine.degree_wheel import read
+from uranograph.engine.valves import valves
+from uranograph.phase.valve_by_valve import KEY as EVERY_VALVE
+from uranograph.phase.valve_by_valve import offset_deg
 from uranograph.shop import jobs, loading, signing
 from uranograph.stations.lash.rules import turned_to
 
@@ -101,6 +104,7 @@ def write(session: Session, at: datetime, drawn: Drawn) -> None:
     hand.form("piston-valve", {"unit": "mm", "intake_angle": "12", "exhaust_angle": "12"}, 8)
     for number, drop in enumerate(DROPS, 1):
         hand.read("piston-valve", f"drop-{number}.1.gap", drop)
+    _every_valve(hand, engine)
     hand.look("turned", "free", "turn-over")
     hand.form("valve-lash", LASH, 5)
     _set_lash(hand)
@@ -120,10 +124,22 @@ def _stop(hand: DemoBuilder, engine: TrueEngine, number: int) -> None:
         hand.read("tdc", slot_of("stop", number, place), *engine.at_stop(11.2, place), approach=approach)
 
 
+def _every_valve(hand: DemoBuilder, engine: TrueEngine) -> None:
+    """Lift, opening and closing of each valve."""
+    job = loading.load(hand.session, hand.key)
+    for valve in valves(job):
+        peak = engine.lobes[valve.lobe].centerline_deg
+        hand.read(EVERY_VALVE, f"lift-{valve.number}.1.dial", engine.dial(valve.lobe, peak, 1, 2))
+        after = offset_deg(job, valve) or 0.0
+        for what in ("opens", "closes"):
+            shown = engine.event(f"{valve.lobe[0]}{what[0]}", after)
+            hand.read(EVERY_VALVE, f"{what}-{valve.number}.1.forward", *shown)
+
+
 def _set_lash(hand: DemoBuilder) -> None:
     """Every valve at the stop where it is set."""
-    for _, valves in turned_to(loading.load(hand.session, hand.key)):
-        for valve in valves:
+    for _, found in turned_to(loading.load(hand.session, hand.key)):
+        for valve in found:
             goes, stops = ("0.25", "0.30") if valve.lobe == "intake" else ("0.35", "0.40")
             number = hand.next("valve-lash", f"set-{valve.number}")
             hand.read("valve-lash", f"set-{valve.number}.{number}.blade", goes, second=stops)

@@ -55,10 +55,11 @@ class TrueEngine:
         half = half_angle_at_drop(self.crank, depth_mm)
         return self.wheel_shows(-half if place == "before" else half)
 
-    def event(self, kind: str) -> tuple[str, str | None]:
-        """Wheel reading where a lobe passes its checking lift: `io`, `ic`, `eo` or `ec`."""
+    def event(self, kind: str, after_deg: float = 0.0) -> tuple[str, str | None]:
+        """Wheel reading where a lobe passes its checking lift: `io`, `ic`, `eo` or `ec`; of a cylinder that fires so much later."""
         truth = self.lobes["intake" if kind[0] == "i" else "exhaust"]
-        return self.wheel_shows(truth.centerline_deg + truth.duration_deg / 2 * (-1 if kind[1] == "o" else 1))
+        half = truth.duration_deg / 2 * (-1 if kind[1] == "o" else 1)
+        return self.wheel_shows(truth.centerline_deg + half + after_deg)
 
     def dial(self, lobe: str, true_deg: float, unit_mm: float, places: int) -> str:
         """Dial reading at a true crank angle, as text."""

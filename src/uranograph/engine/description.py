@@ -120,8 +120,8 @@ class Engine:
     @property
     def rising_together(self) -> list[tuple[Cylinder, Cylinder]]:
         """Each pair of companions once, lowest number first."""
-        pairs = {tuple(sorted(pair, key=_by_number)) for pair in self.companions.items()}
-        return sorted(((one, other) for one, other in pairs), key=lambda pair: _by_number(pair[0]))
+        pairs = {tuple(sorted(pair, key=by_number)) for pair in self.companions.items()}
+        return sorted(((one, other) for one, other in pairs), key=lambda pair: by_number(pair[0]))
 
     @property
     def order_words(self) -> str:
@@ -147,7 +147,14 @@ class Engine:
         return f"{kind or f'{self.cylinders} cylinders'}, {VALVETRAIN_WORDS[self.valvetrain]}"
 
 
-def _by_number(cylinder: Cylinder) -> tuple[int, str]:
+def by_number(cylinder: Cylinder) -> tuple[int, str]:
+    """What cylinders are sorted by: their number, then the letter of their bank.
+
+    Examples
+    --------
+    >>> sorted(["2A", "10A", "1B", "1A"], key=by_number)
+    ['1A', '1B', '2A', '10A']
+    """
     text = str(cylinder)
     return int("".join(filter(str.isdigit, text)) or 0), text
 

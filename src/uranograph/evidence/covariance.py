@@ -244,7 +244,7 @@ def independent_noise(readings: tuple[Seen, ...], expected: Expected) -> "tuple[
 
     hand = reading_variance(expected.division_deg, expected.eye_deg)
 
-    def own(seen: Seen) -> tuple[float, float]:
+    def individual(seen: Seen) -> tuple[float, float]:
         if seen.own_deg is not None:
             return 0.0, seen.own_deg**2 + seen.needle_deg**2
         if seen.kind == "stop":
@@ -253,7 +253,7 @@ def independent_noise(readings: tuple[Seen, ...], expected: Expected) -> "tuple[
             return 0.0, (LIFT_READ if seen.kind == "peak" else BASE_READ) ** 2
         return hand + seen.needle_deg**2, 0.0
 
-    both = np.array([own(seen) for seen in readings]).reshape(-1, 2)
+    both = np.array([individual(seen) for seen in readings]).reshape(-1, 2)
     return both[:, 0], both[:, 1]
 
 

@@ -5,7 +5,7 @@ import re
 from collections.abc import Iterable
 from urllib.parse import urlsplit
 
-from uranograph.bench.fields import Choice, Count, Custom, Fields, Text
+from uranograph.bench.fields import Angle, Choice, Count, Custom, Fields, Text
 from uranograph.core.errors import InvalidInput
 from uranograph.instruments import lines
 from uranograph.instruments.messages import say
@@ -150,7 +150,7 @@ class Definition(Fields):
     pattern = Custom(
         "pattern",
         "Its lines",
-        "number, channels, angle-count, counts, or your own",
+        "number, channels, angle-count, counts, counts-index, or your own",
         reads=checked_pattern,
         required=say("instrument-pattern-missing"),
     )
@@ -168,6 +168,13 @@ class Definition(Fields):
         least=1,
         most=10_000_000,
         counted="counts cannot be",
+    ).optional()
+    index_deg = Angle(
+        "index_at",
+        "Its index is at",
+        "deg that it shows at its index pulse; found by itself if empty",
+        least=-360,
+        most=360,
     ).optional()
     on_cam = Choice(
         "on_cam", "It turns with the", (("", "crank"), ("yes", "cam")), unknown=say("instrument-kind-missing")

@@ -50,6 +50,10 @@ class Channel:
     held_back: Point | None = None
     jumps: int = 0
     newest: "deque[float]" = field(default_factory=lambda: deque(maxlen=15))
+    # Of an encoder with an index: where that is, what the encoder lost since, and when its line was opened last as it passed there.
+    index_deg: float | None = None
+    lost_deg: float = 0.0
+    indexed: int = 0
 
     @property
     def last(self) -> Point | None:
@@ -155,8 +159,10 @@ class Hub:
             channel.others += 1
             return
         channel.others = 0
+        at_index = any(each.channel == lines.INDEX and each.value == 1 for each in samples)
+        value = _by_index(channel, found[0], at_index) if channel.definition.kind == "angle" else found[0]
         definition, last = channel.definition, channel.last
-        figure = Point(at, found[0], line)
+        figure = Point(at, value, line)
         if all(_jumped(definition.kind, before, figure) for before in (last, channel.held_back or last)):
             channel.held_back, channel.jumps = figure, min(2 * JUMPY, channel.jumps + 2)
             self.version += 1
@@ -252,7 +258,27 @@ def _note(channel: Channel, now: float) -> str:
     """What is to be known beside its figure."""
     link = channel.link.state
     away = link.opened > 1 and now - link.opened_s < AWAY_S
-    return say("note-was-away") if away and channel.definition.kind == "angle" else ""
+    if not away or channel.definition.kind != "angle":
+        return ""
+    if channel.indexed == link.opened:
+        return say("note-index-found")
+    return say("note-turn-past-index") if channel.index_deg is not None else say("note-was-away")
+
+
+def _by_index(channel: Channel, shown_deg: float, at_index: bool) -> float:
+    """An encoder's angle with what it lost since its index was passed put back; passed again, it is known anew."""
+    if at_index:
+        if channel.index_deg is None:
+            typed = channel.definition.index_deg
+            channel.index_deg = shown_deg if typed is None else float(typed)
+        lost = (channel.index_deg - shown_deg + 180) % 360 - 180
+        if abs((lost - channel.lost_deg + 180) % 360 - 180) > channel.definition.doubt:
+            channel.lost_deg = lost
+            # What follows is no jump: the angle was wrong before.
+            channel.points.clear()
+            channel.held_back = None
+        channel.indexed = channel.link.state.opened
+    return shown_deg + channel.lost_deg
 
 
 def _jumped(kind: str, before: Point | None, figure: Point) -> bool:

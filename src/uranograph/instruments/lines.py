@@ -28,6 +28,7 @@ PATTERNS = {
     "channels": ("{name}={value} {unit}; ...", "angle=123.4 deg; dial=3.210 mm"),
     "angle-count": ("{angle};{count}", "123.45;17"),
     "counts": ("{count}", "1843"),
+    "counts-index": ("{count};{index}", "1843;0"),
 }
 _NUMBER = r"[+-]?\s*(?:\d{1,12}(?:[.,]\d{0,9})?|[.,]\d{1,9})(?:[eE][+-]?\d{1,3})?"
 _UNIT = r"[a-zA-Z°\"]{1,4}(?:[ *][a-zA-Z]{1,2})?"
@@ -35,12 +36,15 @@ _PLACES = {
     "value": rf"(?P<value>{_NUMBER})",
     "angle": rf"(?P<angle>{_NUMBER})",
     "count": r"(?P<count>[+-]?\d{1,12})",
+    "index": r"(?P<index>[01])",
     "unit": rf"(?P<unit>{_UNIT})?",
     "name": r"(?P<name>[A-Za-z][A-Za-z0-9_]{0,15})",
     "any": r"[^\s;,]{0,20}",
 }
 _PLACE = re.compile(r"\{([a-z]+)\}")
 SEVERAL = "; ..."
+# The channel on which an encoder says, with a 1, that it stands at the mark that it has once a turn.
+INDEX = "index"
 
 
 @dataclass(frozen=True)
@@ -54,7 +58,7 @@ class Sample:
 
 @lru_cache(maxsize=64)
 def compiled(pattern: str) -> re.Pattern[str]:
-    """A pattern as typed, ready to match: `{value}`, `{unit}`, `{angle}`, `{count}`, `{name}`, `{any}` and what stands between.
+    """A pattern as typed, ready to match: places such as `{value}`, `{unit}` and `{index}` of `_PLACES`, and what stands between.
 
     Raises
     ------
@@ -119,6 +123,7 @@ def _samples(pattern: re.Pattern[str], line: str) -> tuple[Sample, ...]:
         ("value", said.get("name") or "", unit),
         ("angle", "angle", "deg"),
         ("count", "count", ""),
+        ("index", INDEX, ""),
     ):
         text = said.get(place)
         if text is not None:

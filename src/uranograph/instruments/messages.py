@@ -7,7 +7,7 @@ from uranograph.bench.messages import message, refusals
 MESSAGES = {
     "instrument-name-missing": "Give it a name: D1, E1.",
     "instrument-url-missing": "Say where it is: a serial port, socket://host:port, bridge:NAME or world:7.",
-    "instrument-pattern-missing": "Say what its lines are: number, channels, angle-count, counts, or your own.",
+    "instrument-pattern-missing": "Say what its lines are: number, channels, angle-count, counts, counts-index, or your own.",
     "instrument-kind-missing": "Choose one of these.",
     "instrument-unit-missing": "Choose a unit.",
     "instrument-unit-unfit": "That unit does not go with this kind of instrument.",
@@ -19,12 +19,14 @@ MESSAGES = {
     "state-unread": "not understood: “{line}”",
     "state-jumping": "jumping: its figures do not follow one another",
     "note-was-away": "it was away, and an encoder can lose its zero so: check one reading",
+    "note-turn-past-index": "it was away: turn it past its index, then its zero holds again",
+    "note-index-found": "it was away, and has found its zero again at its index",
     "state-of-another-kind": "nothing on its channel",
 }
 REFUSALS = refusals(
     {
         "pattern-without-figure": "“{typed}” has no figure in it: name one in braces, value, angle or count.",
-        "pattern-unknown-place": "“{typed}” is no place of a line: there are value, unit, angle, count, name and any, each once.",
+        "pattern-unknown-place": "“{typed}” is no place of a line: there are value, unit, angle, count, index, name and any, each once.",
         "no-instrument-address": "“{typed}” is no address of an instrument: a serial port, socket://host:port, or world:number.",
         "no-scale": "“{typed}” is no scale: a number such as 1 or 0.001.",
         "no-zero": "“{typed}” is no zero: a number such as 0 or 1.25.",

@@ -33,6 +33,11 @@ class Paired:
     ----------
     angle, length
         Names of the encoder and of the dial.
+
+    Attributes
+    ----------
+    lines
+        All lines that came, with their times, for a capture.
     """
 
     angle: str
@@ -41,21 +46,35 @@ class Paired:
     behind: list[Pair] = field(default_factory=list)
     backward: bool = False
     gaps: int = 0
+    lines: list[tuple[float, str]] = field(default_factory=list)
     _seen: Point | None = None
     _waiting: Point | None = None
     _deg: float = 0.0
     _newest_deg: float | None = None
     _lock: threading.Lock = field(default_factory=threading.Lock)
 
+    @property
+    def title(self) -> str:
+        """What is read, in words."""
+        return "a turn"
+
     def take(self, name: str, point: Point) -> None:
         """Take a figure of an instrument as it comes."""
         with self._lock:
+            if name in (self.angle, self.length):
+                self._note_line(point)
             if name == self.angle:
                 self._turned(point)
             elif name == self.length and self._seen is not None and self._seen.raw == point.raw:
                 self._pair(self._deg, point)
             elif name == self.length:
                 self._waiting = point
+
+    def _note_line(self, point: Point) -> None:
+        """Keep the line; both figures of one line are one."""
+        line = (point.at_s, point.raw)
+        if len(self.lines) < MAX_PAIRS and (not self.lines or self.lines[-1] != line):
+            self.lines.append(line)
 
     def _turned(self, point: Point) -> None:
         before, from_deg = self._seen, self._deg

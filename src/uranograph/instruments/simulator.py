@@ -55,10 +55,12 @@ class Simulator:
         The engine.
     seed
         Of the noise of its instruments.
+    pace
+        How much faster than in life a heated gear cools.
     """
 
-    def __init__(self, world: World, seed: int = 0) -> None:
-        self.world, self.noise = world, random.Random(f"stand-in {seed}")
+    def __init__(self, world: World, seed: int = 0, pace: float = 1.0) -> None:
+        self.world, self.noise, self.pace = world, random.Random(f"stand-in {seed}"), pace
         self.left_deg, self.rate = 0.0, DEG_PER_S
         self.rest_s = 0.0
         self.steps: Iterator[Step] = iter(())
@@ -94,6 +96,8 @@ class Simulator:
 
     def advance(self, seconds: float) -> None:
         """Let so much time go by: what turns turns on, what rests rests, and the next step begins once that is done."""
+        with self._lock:
+            self.world, _ = act(self.world, Act("wait", by=seconds * self.pace))
         if self.rest_s > 0:
             self.rest_s -= seconds
         elif self.left_deg:
@@ -117,7 +121,7 @@ class Simulator:
         deg = round((state.crank_deg + state.wheel.zero_deg) / STEPS_DEG) * STEPS_DEG % 360
         moved = (geometry.under_dial(self.world, state.dial.on) - state.dial.zero_mm) / state.dial.lean
         mm = round((moved + self.noise.gauss(0, NOISE_MM)) / STEP_MM) * STEP_MM
-        return f"angle={deg:.1f} deg; dial={mm:+.3f} mm"
+        return f"angle={deg:.1f} deg; dial={mm:+.3f} mm; temp={self.world.gear_now_c:.1f} C"
 
 
 class WorldPort:

@@ -8,7 +8,7 @@ from uranograph.bench.finding import Verdict
 from uranograph.bench.job import Job
 from uranograph.bench.memo import memoized
 from uranograph.charts.cycle import LobeMarks, cycle_chart, small_cycle
-from uranograph.charts.lift import Curve, lift_figure
+from uranograph.charts.lift import Curve, Scale, lift_figure, scale_of
 from uranograph.charts.pen import Figure
 from uranograph.charts.vernier import VernierGap, rule
 from uranograph.core.errors import InvalidInput
@@ -81,11 +81,11 @@ def job_lobes(job: Job) -> tuple[LobeMarks, ...]:
                 events_seen=set(card_rows.KINDS_OF[base.name]) <= read.keys(),
             )
         )
-    states = _own_states(job)
+    states = _states_by_lobe(job)
     return tuple(replace(each, state=states.get(each.name, "")) for each in marks)
 
 
-def _own_states(job: Job) -> dict[str, str]:
+def _states_by_lobe(job: Job) -> dict[str, str]:
     """The verdict of each lobe's own cam, where several are judged and nothing about the set-up is in doubt."""
     try:
         judged = judgment.judged(job)
@@ -124,6 +124,17 @@ def sweep_figure(job: Job, lift_mm: float | None = None) -> Figure:
     job = positions.at_position(job)
     at = sweeps.check_lift(job) if lift_mm is None else lift_mm
     unit_mm = MM_PER_INCH if job.unit is LengthUnit.INCH else 1.0
+    words = f"{format_length(at, job.unit)} {job.unit.value}"
+    return lift_figure(_curves(job, at), at, words, unit_mm, job.unit.value, "Lift curves")
+
+
+def sweep_scale(job: Job) -> Scale:
+    """The scale of `sweep_figure`, for points that are drawn into it as they come."""
+    job = positions.at_position(job)
+    return scale_of(_curves(job, sweeps.check_lift(job)))
+
+
+def _curves(job: Job, at_mm: float) -> tuple[Curve, ...]:
     curves = []
     for name in LOBES:
         swept_lobe = sweeps.swept(job, name)
@@ -133,9 +144,8 @@ def sweep_figure(job: Job, lift_mm: float | None = None) -> Figure:
             continue
         suspects = tuple(swept_lobe.found.suspects) if swept_lobe.found else ()
         durations = tuple((c - o, lift) for lift, o, c in sweeps.spans_by_lift(swept_lobe))
-        curves.append(Curve(name, card, swept_lobe.points, suspects, sweeps.events_at(swept_lobe, at), durations))
-    words = f"{format_length(at, job.unit)} {job.unit.value}"
-    return lift_figure(tuple(curves), at, words, unit_mm, job.unit.value, "Lift curves")
+        curves.append(Curve(name, card, swept_lobe.points, suspects, sweeps.events_at(swept_lobe, at_mm), durations))
+    return tuple(curves)
 
 
 def what_if_lobes(job: Job, then: Mapping[str, float]) -> tuple[LobeMarks, ...]:

@@ -23,7 +23,7 @@ class Influence:
     pulls_deg: float
 
     @property
-    def stands_out(self) -> bool:
+    def is_outlier(self) -> bool:
         return abs(self.off_deg) > OFF_SHARE * self.sd_deg
 
 

@@ -325,6 +325,9 @@ MESSAGES = {
     "guess-wheel-misread": "the wheel misread by {shift:.0f} deg?",
     "guess-lifter-sticking": "a lifter sticking on the way down?",
     "read-sweep-at": "Turn forward to {words}. Type the lift.",
+    "sweep-has-event": "The sweep has {event} at {stated_deg}: read it only to check.",
+    "sweep-has-middle": "The sweep has the middle of the {lobe} at {middle_deg}: read it only to check.",
+    "swept-middles": "Out of the {lobe} sweep, middle by distance below max lift: {drops}; {spread_deg} apart.",
     "sweep-forward-only": "Only forward. The angle goes on by itself; change it where you stopped elsewhere.",
 }
 say = partial(message, MESSAGES)

@@ -188,7 +188,7 @@ def whole_teeth(job: Job, lifters: SplitRead) -> Verdict:
     return judge(shift, math.hypot(shift * lifters.slope_share, ground_in), most=360 / gear.crank.teeth / 2)
 
 
-def tells_no_more(job: Job, lifters: SplitRead) -> bool:
+def is_exhausted_by_slopes(job: Job, lifters: SplitRead) -> bool:
     """Whether the lifters were read with their own slopes, and still cannot tell one tooth from the next."""
     return lifters.slopes_from not in ("", NOMINAL, "wrong way") and whole_teeth(job, lifters) is Verdict.UNSURE
 

@@ -167,7 +167,7 @@ def swept(job: Job, lobe: str) -> SweepOf | None:
     return SweepOf(lobe, tuple(readings), points, found, trouble, by_wheel, by_top, read_twice)
 
 
-def is_whole(swept_lobe: SweepOf) -> bool:
+def is_complete(swept_lobe: SweepOf) -> bool:
     """Whether a sweep goes from the base circle over the nose to the base circle.
 
     Parameters

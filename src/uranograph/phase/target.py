@@ -54,13 +54,16 @@ class Target:
         """How much earlier than the card a lobe is wanted, crank degrees; None where the card does not say."""
         if self.aim is not Aim.CENTERLINE:
             return self.advance_deg
-        for name, wanted in ((lobe, self._own(lobe)), *((each, self._own(each)) for each in ("intake", "exhaust"))):
+        for name, wanted in (
+            (lobe, self._centerline_of(lobe)),
+            *((each, self._centerline_of(each)) for each in ("intake", "exhaust")),
+        ):
             card = card_centerline(job, name)
             if wanted is not None and card is not None:
                 return card - wanted
         return None
 
-    def _own(self, lobe: str) -> float | None:
+    def _centerline_of(self, lobe: str) -> float | None:
         return self.intake_deg if lobe == "intake" else self.exhaust_deg
 
     @property

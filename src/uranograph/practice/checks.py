@@ -162,7 +162,7 @@ def _looked(case: Case, kind: str) -> list[World]:
     return [world_of(case.practice, case.done, at) for at in own]
 
 
-def _own_top_looked_at(case: Case) -> bool:
+def _piston_top_inspected(case: Case) -> bool:
     return any(geometry.drop_mm(each.parts, each.state.crank_deg) < 0.05 for each in _looked(case, "marks"))
 
 
@@ -189,6 +189,6 @@ CHECKS: Mapping[str, Callable[[Case], bool]] = {
     "pushed": _pushed,
     "both-valves": _both_valves,
     "rockers-off": _rockers_off,
-    "own-top-looked-at": _own_top_looked_at,
+    "own-top-looked-at": _piston_top_inspected,
     "marks-looked-at": _marks_looked_at,
 }

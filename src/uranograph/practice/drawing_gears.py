@@ -59,7 +59,7 @@ def shows_keys(world: World) -> bool:
 
 def _gear(pen: Pen, world: World, gear: geometry.GearAt, at: Point, module: float, number: int) -> None:
     teeth, radius = gear.teeth, gear.teeth * module / 2
-    first = _standing(number, teeth)
+    first = _meshed_turn(number, teeth)
     outline = []
     for k in range(teeth):
         for share, far in ((-0.33, -DEDENDUM), (-0.16, ADDENDUM), (0.16, ADDENDUM), (0.33, -DEDENDUM)):
@@ -81,7 +81,7 @@ def _gear(pen: Pen, world: World, gear: geometry.GearAt, at: Point, module: floa
     pen.end()
 
 
-def _standing(number: int, teeth: int) -> float:
+def _meshed_turn(number: int, teeth: int) -> float:
     """Turn of a gear's first tooth so that it meshes with the gear below where marks meet, degrees."""
     if number == 0:
         return 0.0

@@ -22,8 +22,8 @@ def filled_forms(exercise: Exercise, world: World) -> Mapping[str, Form]:
     """
     own = _OF_GOAL.get(exercise.goal)
     if own is not None:
-        return {"engine": _engine(world), **own(exercise, world)}
-    forms = {"engine": _engine(world), "way": {"way": "degree"}, "card": _card(world), "wheel": _wheel(world)}
+        return {"engine": engine_form(world), **own(exercise, world)}
+    forms = {"engine": engine_form(world), "way": {"way": "degree"}, "card": card_form(world), "wheel": _wheel(world)}
     if exercise.top_stated:
         forms["top"] = _top()
     positions = world.parts.adjuster.positions
@@ -35,7 +35,8 @@ def filled_forms(exercise: Exercise, world: World) -> Mapping[str, Form]:
     return forms
 
 
-def _engine(world: World) -> Form:
+def engine_form(world: World) -> Form:
+    """The engine as its owner would describe it."""
     parts = world.parts
     return {
         "cylinders": str(parts.cylinders),
@@ -50,7 +51,8 @@ def _engine(world: World) -> Form:
     }
 
 
-def _card(world: World) -> Form:
+def card_form(world: World) -> Form:
+    """The card as the grinder printed it."""
     return {name: f"{value:g}" for name, value in world.parts.card.items()} | {"unit": "mm"}
 
 
@@ -88,8 +90,13 @@ def _play(exercise: Exercise, world: World) -> Forms:
 
 
 def _backlash(exercise: Exercise, world: World) -> Forms:
+    return {"way": {"way": "play"}, "backlash": backlash_form(world)}
+
+
+def backlash_form(world: World) -> Form:
+    """The gears as their maker's sheet has them, read at the pitch line at twelve places."""
     mesh = world.parts.mesh
-    setup = {
+    return {
         "pitch_radius": f"{mesh.pitch_radius_mm}",
         "indicator_radius": f"{mesh.pitch_radius_mm}",
         "spec_min": f"{mesh.least_mm}",
@@ -99,7 +106,6 @@ def _backlash(exercise: Exercise, world: World) -> Forms:
         "dial_division": "0.01",
         "unit": "mm",
     }
-    return {"way": {"way": "play"}, "backlash": setup}
 
 
 def _heat(exercise: Exercise, world: World) -> Forms:
@@ -135,7 +141,7 @@ def _valves(exercise: Exercise, world: World) -> Forms:
     clear = {"intake_angle": "0", "exhaust_angle": "0", "unit": "mm"}
     return {
         "way": {"way": "degree"},
-        "card": _card(world),
+        "card": card_form(world),
         "wheel": _wheel(world),
         "top": _top(),
         "piston-valve": clear,

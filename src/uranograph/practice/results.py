@@ -84,7 +84,7 @@ def _side(deg: float) -> str:
 def _phase(case: Case) -> Result:
     """How late the cam was said to stand, against how late it stands; where it is to be cured, also how late that is."""
     late = case.world.state.late_deg
-    words = say("true-late", deg=abs(late), way=_way(late))
+    words = say("true-late", deg=abs(late), way=_late_or_early(late))
     try:
         judged = judgment.judged(positions.at_position(case.job))
     except InvalidInput:
@@ -92,14 +92,14 @@ def _phase(case: Case) -> Result:
     if not judged:
         return Result(None, words, say("nothing-found"))
     error = judged[0].error_deg
-    found = say("found-late", deg=abs(error), way=_way(error), verdict=banks.find(case.job).title)
+    found = say("found-late", deg=abs(error), way=_late_or_early(error), verdict=banks.find(case.job).title)
     off = abs(error - late)
     if case.practice.exercise.goal is Goal.IN:
         off = max(off, abs(late) - PLACED_DEG)
     return Result(_near(off, GOOD_DEG, LOST_DEG), words, found)
 
 
-def _way(deg: float) -> str:
+def _late_or_early(deg: float) -> str:
     return "late" if deg > 0 else "early"
 
 
@@ -152,7 +152,9 @@ def _marks(case: Case) -> Result:
     off = case.world.state.teeth_off
     dot = case.world.parts.dot_off_teeth
     teeth = "one tooth" if abs(off) == 1 else f"{abs(off)} teeth"
-    words = say("true-dot") if dot else say("true-teeth", teeth=teeth, way=_way(off)) if off else say("true-on")
+    words = (
+        say("true-dot") if dot else say("true-teeth", teeth=teeth, way=_late_or_early(off)) if off else say("true-on")
+    )
     if finding.verdict is Verdict.OPEN:
         return Result(None, words, say("nothing-found"))
     right = off == 0

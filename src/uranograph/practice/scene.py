@@ -43,14 +43,14 @@ def scene(world: World, view: View = View.WHEEL) -> Figure:
 
 def _with_wheel(pen: Pen, world: World) -> str:
     drawing_wheel.front(pen, world)
-    _beside(pen, world)
+    _cylinder_and_dial(pen, world)
     drawing_wheel.loupe(pen)
     return "The made-up engine: wheel and pointer, piston, lifter and dial."
 
 
 def _with_gears(pen: Pen, world: World) -> str:
     drawing_gears.front(pen, world)
-    _beside(pen, world)
+    _cylinder_and_dial(pen, world)
     return "The made-up engine: gears with their marks, piston, lifter and dial."
 
 
@@ -59,7 +59,7 @@ def _with_heat(pen: Pen, world: World) -> str:
     return "The made-up gear, its shaft and a thermometer."
 
 
-def _beside(pen: Pen, world: World) -> None:
+def _cylinder_and_dial(pen: Pen, world: World) -> None:
     drawing_parts.cylinder(pen, world)
     drawing_parts.lifter(pen, world)
     drawing_parts.dial(pen)

@@ -9,8 +9,10 @@ from sqlalchemy.orm import Session
 
 from uranograph.bench.acts import ACTS, Act, checked_details
 from uranograph.bench.finding import Verdict
+from uranograph.bench.job import Job
 from uranograph.bench.log import Acceptance, Change, Note, Picture, Skip
 from uranograph.core.errors import InvalidInput
+from uranograph.instruments import capture
 from uranograph.shop import jobs, loading
 from uranograph.shop.lengths import MAX_LENGTH
 from uranograph.shop.tables import EntryRow, JobRow, PictureRow
@@ -18,6 +20,8 @@ from uranograph.stations import ORDER
 
 LARGEST_PHOTO = 3_000_000
 MAX_PHOTOS = 16
+# Captures of what instruments said, beside the pictures.
+MAX_CAPTURES, CAPTURE = 60, "application/jsonl"
 MAX_REASON_LENGTH = 300
 PNG, JPEG = b"\x89PNG\r\n\x1a\n", b"\xff\xd8\xff"
 
@@ -233,7 +237,7 @@ def accept(
     jobs.annotate(session, key, Acceptance(station=station, was=was, reason=reason), by, at, token)
 
 
-def add_photo(
+def attach(
     session: Session,
     key: str,
     station: str,
@@ -243,7 +247,7 @@ def add_photo(
     token: str | None = None,
     at: datetime | None = None,
 ) -> None:
-    """Keep a picture with a job.
+    """Keep a picture with a job, or a capture of what instruments said.
 
     Parameters
     ----------
@@ -254,44 +258,79 @@ def add_photo(
     caption
         What it shows, up to 64 letters.
     data
-        The file, PNG or JPEG by its own contents; its name is never asked.
+        The file, a PNG, a JPEG or a capture by its own contents; its name is never asked.
     by, at
         Who took it, and when; now unless given.
     token
-        Generated for each form rendered; a repeated token writes only one picture.
+        Generated for each form rendered; a repeated token writes only one.
 
     Raises
     ------
     InvalidInput
-        When it is no PNG or JPEG, or too large, or there are too many.
+        When it is none of these, or too large, or there are too many.
     """
-    kind = media_type(data)
-    caption = caption.strip() or "picture"
+    kind = attached_type(data)
+    is_capture = kind == CAPTURE
+    caption = caption.strip() or ("capture" if is_capture else "picture")
     if len(caption) > MAX_LENGTH["text"]:
         raise InvalidInput("caption", "done-too-long", longest=MAX_LENGTH["text"])
     job = loading.load(session, key)
     if station not in ORDER.by_key:
         raise InvalidInput("photo", "no-such-station")
-    if sum(isinstance(entry, Picture) for entry in job.entries) >= MAX_PHOTOS:
+    there = sum(isinstance(entry, Picture) and entry.is_capture == is_capture for entry in job.entries)
+    if is_capture and there >= MAX_CAPTURES:
+        raise InvalidInput("photo", "too-many-captures", most_photos=MAX_CAPTURES)
+    if not is_capture and there >= MAX_PHOTOS:
         raise InvalidInput("photo", "too-many-pictures", most_photos=MAX_PHOTOS)
     digest = keep_picture(session, data)
     picture = Picture(station=station, caption=caption, media_type=kind, digest=digest)
     jobs.annotate(session, key, picture, by, at, token)
 
 
+def has_room_for_capture(job: Job) -> bool:
+    """Whether one more capture can be kept with a job."""
+    return sum(isinstance(entry, Picture) and entry.is_capture for entry in job.entries) < MAX_CAPTURES
+
+
 def keep_picture(session: Session, data: bytes) -> str:
-    """Keep a picture's bytes, once, and say their SHA-256.
+    """Keep the bytes of a picture or a capture, once, and say their SHA-256.
 
     Raises
     ------
     InvalidInput
-        When it is no PNG or JPEG, or too large.
+        When it is neither, or too large.
     """
-    kind, digest = media_type(data), hashlib.sha256(data).hexdigest()
+    kind, digest = attached_type(data), hashlib.sha256(data).hexdigest()
     if session.get(PictureRow, digest) is None:
         session.add(PictureRow(digest=digest, media_type=kind, data=data))
         session.flush()
     return digest
+
+
+def attached_type(data: bytes) -> str:
+    """Tell what is attached by its contents: a picture, or a capture of what instruments said.
+
+    Raises
+    ------
+    InvalidInput
+        When it is neither, or is too large.
+
+    Examples
+    --------
+    >>> attached_type(b'{"t": 0.0, "raw": "+1.2 mm"}\\n')
+    'application/jsonl'
+    """
+    if not data.startswith(b"{"):
+        return media_type(data)
+    if len(data) > LARGEST_PHOTO:
+        raise InvalidInput("photo", "picture-too-large", megabytes=LARGEST_PHOTO // 1000000)
+    try:
+        found = list(capture.read(data.decode("utf-8")))
+    except (UnicodeDecodeError, InvalidInput) as error:
+        raise InvalidInput("photo", "not-a-capture") from error
+    if not found:
+        raise InvalidInput("photo", "not-a-capture")
+    return CAPTURE
 
 
 def media_type(data: bytes) -> str:

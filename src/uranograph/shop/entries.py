@@ -211,11 +211,11 @@ class StoredChange(_AtStation):
 
 
 class StoredPicture(_AtStation):
-    """A picture: its caption, and the SHA-256 of its bytes, which the database stores once."""
+    """A picture, or a capture of what instruments said: its caption, and the SHA-256 of its bytes, which the database stores once."""
 
     type: Literal["picture"] = "picture"
     caption: Words
-    media_type: Literal["image/png", "image/jpeg"]
+    media_type: Literal["image/png", "image/jpeg", "application/jsonl"]
     digest: Digest
 
 

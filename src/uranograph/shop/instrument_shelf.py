@@ -20,7 +20,7 @@ MOST = 40
 
 
 @dataclass(frozen=True)
-class KeptInstrument:
+class StoredInstrument:
     """One instrument as it was typed; `definition` is None where a later version cannot read it any more."""
 
     name: str
@@ -29,18 +29,18 @@ class KeptInstrument:
     definition: Definition | None
 
 
-def kept(session: Session) -> tuple[KeptInstrument, ...]:
+def stored(session: Session) -> tuple[StoredInstrument, ...]:
     """The instruments of the shop, by name."""
     newest = select(func.max(LibraryRow.id)).where(LibraryRow.kind == KIND).group_by(LibraryRow.name)
     rows = session.scalars(select(LibraryRow).where(LibraryRow.id.in_(newest)).order_by(LibraryRow.name))
     return tuple(
-        KeptInstrument(row.name, row.typed, row.by, Definition.read(row.typed).value) for row in rows if row.typed
+        StoredInstrument(row.name, row.typed, row.by, Definition.read(row.typed).value) for row in rows if row.typed
     )
 
 
 def definitions(session: Session) -> dict[str, Definition]:
     """What is to be read, by name."""
-    return {each.name: each.definition for each in kept(session) if each.definition is not None}
+    return {each.name: each.definition for each in stored(session) if each.definition is not None}
 
 
 def keep(session: Session, typed: Mapping[str, str], by: str, at: datetime | None = None) -> str:
@@ -68,7 +68,7 @@ def keep(session: Session, typed: Mapping[str, str], by: str, at: datetime | Non
         When there are too many, or the initials are missing. What is wrong in `typed` is found by `Definition.read` before.
     """
     name = typed["name"].strip()
-    there = {each.name: each for each in kept(session)}
+    there = {each.name: each for each in stored(session)}
     if name not in there and len(there) >= MOST:
         raise InvalidInput("name", "too-many-instruments", most=MOST)
     own = {field.name: typed[field.name].strip() for field in Definition.fields() if typed.get(field.name, "").strip()}
@@ -84,7 +84,7 @@ def remove(session: Session, name: str, by: str, at: datetime | None = None) -> 
     InvalidInput
         When there is none of this name, or the initials are missing.
     """
-    there = {each.name: each for each in kept(session)}
+    there = {each.name: each for each in stored(session)}
     if name not in there:
         raise InvalidInput("name", "no-such-instrument", typed=name[:40])
     _write(session, name, dict(there[name].typed), {}, by, at)

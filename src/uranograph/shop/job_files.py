@@ -12,7 +12,7 @@ from uranograph.bench.messages import refusal
 from uranograph.core.errors import InvalidInput
 from uranograph.core.plain import plain
 from uranograph.shop import documents
-from uranograph.shop.asides import media_type
+from uranograph.shop.asides import attached_type
 from uranograph.shop.entries import (
     Digest,
     Initials,
@@ -107,7 +107,7 @@ class StoredJob(StoredModel):
             if data is None or hashlib.sha256(data).hexdigest() != entry.digest:
                 raise ValueError(f"the picture of entry {entry.seq} is not in the file")
             try:
-                media_type(data)
+                attached_type(data)
             except InvalidInput as error:
                 raise ValueError(refusal(error)) from error
         return self

@@ -117,18 +117,18 @@ def _next(last: Last, job: Job, findings: Mapping[str, Finding], move: Mapping[s
             return _with_what_it_brings(job, mover, _answer(last, mover, best, code, words, ()))
         if finding.state in ("in", "skipped") or job.accepted(station.key):
             continue
-        if _told_all(job, station, finding):
+        if _nothing_left_to_read(job, station, finding):
             if finding.verdict is Verdict.UNSURE and (station.may_stay_open or not station.is_exhausted(job)):
                 return _answer(last, station, _acceptance(job, station, finding), LEFT_OPEN, finding.next_step, ())
             continue
-        if _not_begun_by_hand(job, station, finding):
+        if _not_started(job, station, finding):
             continue
         if finding.verdict is Verdict.OUT and _nothing_new(job, station):
             to_do = to_do or _act_of(station, job, finding)
             continue
         if settles := station.settling_slot(job, finding):
             return _answer(last, station, _settling(job, station, settles), finding.code, finding.next_step, (settles,))
-        if (asked := _asked_at(last, job, station, finding)) is not None:
+        if (asked := _request_at(last, job, station, finding)) is not None:
             return asked
         to_do = to_do or _act_of(station, job, finding)
     return None if to_do is None else _act(last, to_do[0], to_do[1], findings[to_do[0].key])
@@ -146,7 +146,7 @@ def _coming(last: Last, job: Job, station: Station, finding: Finding) -> Answer 
     return _answer(last, at, _reading(job, at, prompt), coming.why, f"{prompt.instruction} {coming.words}", options)
 
 
-def _told_all(job: Job, station: Station, finding: Finding) -> bool:
+def _nothing_left_to_read(job: Job, station: Station, finding: Finding) -> bool:
     """Whether nothing that is read would tell more: what lies on a limit is left as it is, not read for ever."""
     if station.is_exhausted(job):
         return True
@@ -156,13 +156,13 @@ def _told_all(job: Job, station: Station, finding: Finding) -> bool:
     return most is not None and _times_read(job, station) >= most
 
 
-def _not_begun_by_hand(job: Job, station: Station, finding: Finding) -> bool:
+def _not_started(job: Job, station: Station, finding: Finding) -> bool:
     """Whether a station is one that is begun by hand, and was not."""
     described = station.setup is not None and job.form(station.setup) is not None
     return station.started_by_hand and not finding.begun and not described
 
 
-def _asked_at(last: Last, job: Job, station: Station, finding: Finding) -> Answer | None:
+def _request_at(last: Last, job: Job, station: Station, finding: Finding) -> Answer | None:
     """What a station asks for: a reading, its form, or another form without which it cannot go on."""
     entry = _entry(job, station)
     if (entry is None or _nothing_new(job, station)) and (wanted := station.form_wanted(job, finding)):

@@ -82,7 +82,7 @@ class ShopKey:
             raise NoKey(f"{file} is no key of a shop.")
         return key
 
-    def put_back(self, key: Ed25519PrivateKey, at: str) -> None:
+    def restore(self, key: Ed25519PrivateKey, at: str) -> None:
         """Put a backup's key in this one's place; another that is there is kept beside it, `at` in its name.
 
         Raises

@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from uranograph.core.errors import InvalidInput
 from uranograph.shop import library
-from uranograph.shop.asides import keep_picture
+from uranograph.shop.asides import keep_picture, media_type
 from uranograph.shop.lengths import MAX_LENGTH
 from uranograph.shop.tables import LimitRow, PictureRow
 
@@ -77,6 +77,7 @@ def set_letterhead(
         raise InvalidInput(MARK, "mark-too-large", kilobytes=MAX_MARK_BYTES // 1000)
     if picture:
         try:
+            media_type(picture)
             wanted[MARK] = keep_picture(session, picture)
         except InvalidInput as error:
             raise error.at(MARK) from error

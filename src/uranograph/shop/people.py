@@ -25,4 +25,6 @@ def people(session: Session) -> tuple[str, ...]:
         Six at the most.
     """
     newest = select(EntryRow.by).order_by(EntryRow.id.desc()).limit(LOOKED_AT)
-    return tuple(by for by, _ in Counter(session.scalars(newest)).most_common(MAX_PEOPLE))
+    # Two who took a reading together are two people.
+    each = (by for both in session.scalars(newest) for by in both.split("+") if by)
+    return tuple(by for by, _ in Counter(each).most_common(MAX_PEOPLE))

@@ -16,6 +16,8 @@ REFUSALS = {
     "act-missing": "Choose what was done.",
     "no-such-station": "There is no such station.",
     "changed-elsewhere": "This was changed in another window: look at the readings, then say it again.",
+    "too-many-captures": "A job keeps up to {most_photos} captures, voided ones too, and has them.",
+    "not-a-capture": "That is no capture: one JSON object a line, each with a time t and a line raw.",
     "too-many-pictures": "A job keeps up to {most_photos} pictures, voided ones too, and has them.",
     "picture-too-large": "This picture is larger than {megabytes} MB: send a smaller one.",
     "never-skipped": "This station cannot be skipped.",

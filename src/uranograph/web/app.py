@@ -46,6 +46,7 @@ from uranograph.web.routes import (
 )
 from uranograph.web.settings import Settings
 from uranograph.web.static_files import FOLDER, VersionedFiles
+from uranograph.web.together import Together
 from uranograph.web.updates import UpdateCache
 
 SAFE_METHODS = {"GET", "HEAD", "OPTIONS"}
@@ -71,8 +72,9 @@ def create_app(settings: Settings | None = None) -> FastAPI:
         shop.migrate()
         _empty_bin(shop)
         app.state.shop, app.state.hub = shop, Hub()
-        app.state.presence, app.state.received = Presence(), Received()
+        app.state.presence, app.state.received, app.state.together = Presence(), Received(), Together()
         app.state.collecting, app.state.updates = {}, UpdateCache()
+        app.state.progress = live.ProgressCache()
         _read_instruments(app)
         yield
         app.state.hub.close()

@@ -89,6 +89,7 @@ def _frame(request: Request, job: Job, station: Station) -> dict[str, Any]:
     findings, holds = ORDER.last_known(job, station) if is_fragment(request) else (ORDER.overview(job), True)
     before, after = ORDER.neighbors(station, job)
     standing = job.active_readings(station.key)
+    attached = job.annotations(station.key, Picture)
     context: dict[str, Any] = {
         "job": job,
         "station": station,
@@ -105,7 +106,8 @@ def _frame(request: Request, job: Job, station: Station) -> dict[str, Any]:
         "rear": request.query_params.get("end") == "rear",
         "skip": job.skipped(station.key),
         "skipping": request.query_params.get("skip") == "1",
-        "photos": job.annotations(station.key, Picture),
+        "photos": [each for each in attached if not each.is_capture],
+        "captures": [each for each in attached if each.is_capture],
         "accepted": job.annotations(station.key, Acceptance),
         "noting": request.query_params.get("note", ""),
         "strip_length": 5000 if request.query_params.get("all") else STRIP_LENGTH,

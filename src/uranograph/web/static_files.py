@@ -41,9 +41,11 @@ TOGETHER = {
         "take_out.js",
         "live.js",
         "collecting.js",
+        "together.js",
     ),
 }
 MEDIA = {"css": "text/css", "js": "text/javascript"}
+_COMMENT = re.compile(rb"//.*|/\*[^*]*\*/")
 _VERSIONED = re.compile(r"\.([0-9a-f]{10})(\.[a-z0-9]+)$")
 
 
@@ -78,8 +80,23 @@ def _version(name: str) -> str:
 
 @cache
 def together(name: str) -> bytes:
-    """The files that go out under one name, one after the other."""
-    return b"\n".join((FOLDER / part).read_bytes() for part in TOGETHER[name])
+    """The files that go out under one name, one after the other, ours without what only people read."""
+    return b"\n".join(
+        (FOLDER / part).read_bytes() if part.startswith("vendor/") else lean((FOLDER / part).read_bytes())
+        for part in TOGETHER[name]
+    )
+
+
+def lean(text: bytes) -> bytes:
+    """A script or a style without indentation, empty lines, and lines that are a comment as a whole.
+
+    Examples
+    --------
+    >>> lean(b"// Why.\\n(() => {\\n  const a = 1;\\n})();\\n")
+    b'(() => {\\nconst a = 1;\\n})();'
+    """
+    lines = (line.strip() for line in text.splitlines())
+    return b"\n".join(line for line in lines if line and not _COMMENT.fullmatch(line))
 
 
 class VersionedFiles(StaticFiles):

@@ -83,8 +83,9 @@ def under_dial(world: World, on: str) -> float:
     world
         The engine.
     on
-        A lobe; `piston`; `seat`, of the crank gear; `crank-end` or `cam-end`; `cam-front` or `cam-rear`, a thrust face;
-        `tooth`, of the cam gear; `intake-valve` or `exhaust-valve`, pushed open by hand. Anything else is 0.
+        A lobe, of another cylinder with its number such as `3-intake`; `piston`; `seat`, of the crank gear; `crank-end` or
+        `cam-end`; `cam-front` or `cam-rear`, a thrust face; `tooth`, of the cam gear; `intake-valve` or `exhaust-valve`, pushed
+        open by hand. Anything else is 0.
     """
     state, parts = world.state, world.parts
     if on in parts.lobes:
@@ -94,6 +95,8 @@ def under_dial(world: World, on: str) -> float:
     if on == "seat":
         return parts.seat.at(state.crank_deg, state.runout_left)
     shaft, _, what = on.partition("-")
+    if what in parts.lobes and shaft.isdecimal() and int(shaft) in parts.order:
+        return world.lift_mm(what, int(shaft))
     if what == "end":
         thrust = parts.thrusts[shaft]
         free = f"{shaft}-limits" in state.taken_off

@@ -184,6 +184,8 @@ class Parts:
     pinned: bool = False
     dot_off_teeth: int = 0
     driven: tuple[str, ...] = ()
+    # The share of its lift that a worn lobe has left, such as `{"3 exhaust": 0.93}`.
+    worn: Mapping[str, float] = field(default_factory=dict)
 
     @property
     def firing_deg(self) -> float:

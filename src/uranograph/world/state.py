@@ -108,7 +108,8 @@ class World:
         """Lift of a lobe of a cylinder, the first of the order unless given, mm."""
         order = self.parts.order
         after = order.index(cylinder) * self.parts.firing_deg if cylinder else 0.0
-        lift = self.parts.lobes[lobe].lift(self.cam_deg - after)
+        left = self.parts.worn.get(f"{cylinder or order[0]} {lobe}", 1.0)
+        lift = left * self.parts.lobes[lobe].lift(self.cam_deg - after)
         bleeds = self.parts.hydraulic and not self.state.solid_tappets
         return max(0.0, lift - self.parts.bleed_mm) if bleeds else lift
 

@@ -97,7 +97,7 @@ def suggested(job: Job) -> Mapping[str, str]:
         "warm up; 15; 0; covers on and refill",
         "run; 10; 2; warm up; ; as before or better",
     ]
-    written = dict.fromkeys(each.by for each in (*job.forms, *job.entries))
+    written = dict.fromkeys(by for each in (*job.forms, *job.entries) for by in each.by.split("+"))
     # Most of these tasks take two: a single pair of hands is no plan, and who comes along only the shop knows.
     return {"tasks": "\n".join(lines), "people": ", ".join(written) if len(written) > 1 else ""}
 

@@ -80,7 +80,7 @@ def _drawn(after: tuple[After, ...], by_reading: tuple[Influence, ...]) -> Figur
     for n, pull in enumerate(by_reading):
         off = max(-1.0, min(1.0, pull.off_deg / (2 * OFF_SHARE * pull.sd_deg)))
         at = (left + (n + 0.5) * step, level - 24 * off)
-        if pull.stands_out:
+        if pull.is_outlier:
             pen.path(f"M{at[0]:.1f} {at[1] - 7:.1f}l7 7l-7 7l-7 -7z", "suspect")
         else:
             pen.star(at, 6, "solid")

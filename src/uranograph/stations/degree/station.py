@@ -20,12 +20,14 @@ from uranograph.engine import cams as place
 from uranograph.engine import degree_wheel, positions, tdc, tdc_reading
 from uranograph.engine.cams import KEY, LOBES
 from uranograph.engine.card import FORM as CARD
+from uranograph.engine.stated_tdc import offset_deg
 from uranograph.phase import (
     answers,
     banks,
     basis,
     card_rows,
     events,
+    from_sweep,
     influence,
     judgment,
     lifts,
@@ -40,7 +42,7 @@ from uranograph.phase import (
     weighed,
 )
 from uranograph.phase import next_reading as coming
-from uranograph.phase.drawing import cycle, sweep_figure
+from uranograph.phase.drawing import cycle, sweep_figure, sweep_scale
 from uranograph.phase.drawing import ruler as rule
 from uranograph.phase.drawing import thumbnail as token
 from uranograph.stations.degree import chances, what_if
@@ -179,10 +181,28 @@ def _lift_line(whole: Job, asked: Mapping[str, str]) -> Mapping[str, Any]:
     return {"figure": sweep_figure(job, at), "lift_mm": at, "found": found, "unit": job.unit}
 
 
-def _swept_whole(job: Job) -> bool:
+def _sweeps_complete(job: Job) -> bool:
     """Whether every lobe that was begun to be swept is swept whole: points follow each other until then."""
     begun = [found for own in place.banks(job) for lobe in LOBES if (found := sweep_points.swept(own, lobe))]
-    return all(sweep_points.is_whole(found) for found in begun)
+    return all(sweep_points.is_complete(found) for found in begun)
+
+
+def _live_chart(job: Job, lobe: str) -> dict[str, float]:
+    """What places a point of an encoder and a dial in the lift curves: their scale, TDC's zero error, and where the lobe is due."""
+    frame, scale = tdc.frame_now(job), sweep_scale(job)
+    middle = place.card_centerline(job, lobe)
+    left, right, top, bottom = scale.corners
+    return {
+        "low": scale.low,
+        "high": scale.high,
+        "full": scale.full,
+        "left": left,
+        "right": right,
+        "top": top,
+        "bottom": bottom,
+        "zero": (frame.top.zero_error_deg if frame and frame.top else 0.0) + offset_deg(job.full_job),
+        "middle": place.USUAL_CENTERLINE_DEG[lobe] if middle is None else middle,
+    }
 
 
 class IntakeAndExhaustStation(Station):
@@ -231,7 +251,9 @@ class IntakeAndExhaustStation(Station):
         """Ask for the next reading: the one that was chosen, or else the one that would settle most."""
         wanted = None if _chosen(query) else self._settles(job)
         if wanted is None or wanted.station != KEY:
-            return banks.prompt(job, query)
+            asked = banks.prompt(job, query)
+            swept = "" if asked is None else from_sweep.hint_for(banks.chosen(job, query), asked)
+            return replace(asked, hint=f"{swept} {asked.hint}") if asked and swept else asked
         found = banks.prompt(job, wanted.query)
         return found and replace(found, hint=f"{wanted.words} {found.hint}".strip())
 
@@ -257,7 +279,7 @@ class IntakeAndExhaustStation(Station):
         method = methods.chosen_method(job, {})
         if verdict not in (Verdict.UNSURE, Verdict.IN) or method not in ("lifts", "events", "sweep"):
             return None
-        if method == "sweep" and not _swept_whole(job):
+        if method == "sweep" and not _sweeps_complete(job):
             return None
         by_bank = place.banks(job)
         if len(by_bank) > 1 and any(banks.wants_reading(own) for own in by_bank):
@@ -334,12 +356,14 @@ class IntakeAndExhaustStation(Station):
             "event_words": events.WORDS,
             "swept": {lobe: swept_lobe for lobe in LOBES if (swept_lobe := sweep_points.swept(view, lobe))},
             "check_lift_mm": sweep_points.check_lift(view),
+            "swept_middles": from_sweep.in_words(job),
         }
         if view_state.prompt.extra["method"] != "sweep":
             found["glance"] = glance(job)
         else:
             at = sweep_points.check_lift(view)
             found |= {"growing": self.thumbnail(job), "lift_zero": lift.BOTTOM}
+            found["live_chart"] = _live_chart(view, view_state.prompt.extra["lobe"])
             found["found"] = {
                 lobe: sweep_points.events_at(swept_lobe, at) for lobe, swept_lobe in found["swept"].items()
             }

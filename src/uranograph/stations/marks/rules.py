@@ -86,7 +86,7 @@ def _places_off(off: list[tuple[Contact, int]]) -> str:
 def _without_marks(job: Job) -> Prompt | None:
     """What proves the cam of a train without marks, while nothing has yet: its keys, its hole sets, or both lifters."""
     lifters = split_overlap.measured(job)
-    if lifters and split_overlap.tells_no_more(job, lifters):
+    if lifters and split_overlap.is_exhausted_by_slopes(job, lifters):
         return None
     if lifters and (lifters.undecided or lifters.firing or split_overlap.whole_teeth(job, lifters) is Verdict.UNSURE):
         return split_overlap.prompt(job)
@@ -279,7 +279,7 @@ def _unsure(job: Job, drive_train: DriveTrain, found: tuple[CheckAnswer, ...]) -
     of_split = split_overlap.measured(job)
     if of_split and (of_split.firing or of_split.slopes_from == "wrong way"):
         return split_overlap.summary(job, of_split), say("turn-crank-reread-lifters")
-    if of_split and split_overlap.tells_no_more(job, of_split):
+    if of_split and split_overlap.is_exhausted_by_slopes(job, of_split):
         return split_overlap.summary(job, of_split), say("lifters-alone-cannot-tell")
     if of_split and (of_split.undecided or split_overlap.whole_teeth(job, of_split) is Verdict.UNSURE):
         return split_overlap.summary(job, of_split), say("turn-on-read-both")

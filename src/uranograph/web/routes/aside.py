@@ -126,7 +126,7 @@ def _add_note(request: Request, key: str, station_key: str, form: dict[str, str]
                 asides.note(session, key, station.key, words, by, seq, f"{token}n" if token else None)
             if data:
                 caption = words.strip()[: MAX_LENGTH["text"]]
-                asides.add_photo(session, key, station.key, caption, data, by, f"{token}p" if token else None)
+                asides.attach(session, key, station.key, caption, data, by, f"{token}p" if token else None)
     except InvalidInput as error:
         return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
     except SQLAlchemyError:
@@ -161,4 +161,7 @@ def _accept(request: Request, key: str, station_key: str, form: dict[str, str]) 
 def photo(request: Request, key: str, reading_id: Id) -> Response:
     with shop_of(request).read() as session:
         kind, data = asides.photo(session, key, reading_id)
-    return Response(data, media_type=kind, headers={"Cache-Control": "private, max-age=86400, immutable"})
+    headers = {"Cache-Control": "private, max-age=86400, immutable"}
+    if kind == asides.CAPTURE:
+        headers["Content-Disposition"] = f'attachment; filename="{key}-{reading_id}.jsonl"'
+    return Response(data, media_type=kind, headers=headers)

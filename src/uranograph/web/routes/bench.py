@@ -38,6 +38,7 @@ from uranograph.web.pages import (
     who,
 )
 from uranograph.web.routes.overview import overview
+from uranograph.web.together import both
 
 
 class StationKey(Convertor[str]):
@@ -231,7 +232,7 @@ def _write_form(request: Request, key: str, station: Station, form: dict[str, st
 
 def _record(request: Request, key: str, station: Station, form: dict[str, str]) -> Response:
     job = load(request, key)
-    by = form.get("by") or who(request)
+    by = both(form.get("by") or who(request), form.get("with", "").strip().upper())
     again: dict[str, Any] = {"typed": form}
     query: dict[str, str] = {}
     try:

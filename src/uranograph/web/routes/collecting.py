@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, Any
 from fastapi import APIRouter, Request
 from fastapi.responses import JSONResponse, Response
 from sqlalchemy.exc import SQLAlchemyError
+from sqlalchemy.orm import Session
 from starlette.concurrency import run_in_threadpool
 
 from uranograph.bench.job import Job
@@ -18,13 +19,17 @@ from uranograph.core.quantities import LengthUnit, parse_number
 from uranograph.core.wheel import as_read
 from uranograph.engine import degree_wheel, runout
 from uranograph.engine.cams import KEY, LOBES
+from uranograph.instruments import capture
 from uranograph.instruments.cooling import CoolingWatch
 from uranograph.instruments.paired import Pair, Paired
 from uranograph.instruments.rocking import Rocking
-from uranograph.instruments.sweeping import Sweeping
+from uranograph.instruments.sweeping import Sweeping, ValveSweep
 from uranograph.instruments.turning import Turning
-from uranograph.phase.sweep_points import KIND
-from uranograph.shop import jobs, loading
+from uranograph.instruments.watching import TravelWatch
+from uranograph.phase import valve_by_valve
+from uranograph.phase.sweep_points import KIND, check_lift
+from uranograph.shop import asides, jobs, loading
+from uranograph.stations import ORDER
 from uranograph.web.bench_page import form_of, load
 from uranograph.web.by_instrument import APART, named_for, of_job
 from uranograph.web.pages import NOT_WRITTEN, shop_of, who
@@ -33,7 +38,7 @@ if TYPE_CHECKING:
     from uranograph.instruments.hub import Hub
 
 router = APIRouter(include_in_schema=False)
-Collector = Sweeping | Turning | Rocking | CoolingWatch
+Collector = Sweeping | Turning | Rocking | TravelWatch | CoolingWatch
 # What is being collected, by job, and how to stop it.
 Collecting = dict[str, tuple[Collector, Callable[[], None]]]
 
@@ -63,14 +68,20 @@ def _collector(form: dict[str, str], live: dict[str, str], job: Job, hub: "Hub")
         watch = CoolingWatch(live["temperature"], ambient, grips)
         watch.left_s()
         return watch
-    if what == "rock":
+    if what in ("rock", "watch"):
         if "length" not in live:
             raise InvalidInput("what", "no-dial-is-live")
-        return Rocking(live["length"], hub.definitions((live["length"],))[0].band)
+        band = hub.definitions((live["length"],))[0].band
+        return Rocking(live["length"], band) if what == "rock" else TravelWatch(live["length"], band)
     if not {"angle", "length"} <= live.keys():
         raise InvalidInput("what", "nothing-to-sweep-with")
     if what == "turn":
         return Turning(live["angle"], live["length"], places=runout.setup(job).places)
+    if what.startswith("valve-"):
+        number, every = what.removeprefix("valve-"), valve_by_valve.valves(job)
+        if not number.isdecimal() or not 1 <= int(number) <= len(every):
+            raise InvalidInput("what", "valve-not-there", count=len(every))
+        return ValveSweep(live["angle"], live["length"], lobe=every[int(number) - 1].lobe, number=int(number))
     lobe = what.removeprefix("back-")
     if lobe not in LOBES:
         raise InvalidInput("what", "nothing-to-sweep-with")
@@ -105,10 +116,15 @@ def keep(request: Request, key: str) -> Response:
         doubts = tuple(each.doubt for each in hub.definitions((collector.angle, collector.length)))
         with shop_of(request).write() as session:
             job = loading.load(session, key)
-            if isinstance(collector, Sweeping):
+            if isinstance(collector, ValveSweep):
+                station = ORDER.by_key[valve_by_valve.KEY]
+                entries = [station.label_entry(job, each) for each in _passed(job, collector, how, doubts)]
+            elif isinstance(collector, Sweeping):
                 entries = _swept(job, collector, points, how | {"uncertainty": doubts})
             else:
                 entries = _turned(job, collector, points, how | {"uncertainty": doubts[1:]})
+            # Before the readings, so that undoing takes those back first.
+            _attach_lines(session, job, collector, entries[0].station, who(request))
             jobs.record_all(session, key, entries, who(request))
     except InvalidInput as error:
         return JSONResponse({"error": refusal(error)}, 422)
@@ -118,6 +134,14 @@ def keep(request: Request, key: str) -> Response:
         return JSONResponse({"error": NOT_WRITTEN}, 503)
     forget(collecting, key)
     return JSONResponse({"kept": len(entries)})
+
+
+def _attach_lines(session: Session, job: Job, collector: Paired, station: str, by: str) -> None:
+    """Keep the lines that a sweep or a turn came by, as a capture that can be played again."""
+    lines = capture.written(collector.lines).encode()[: asides.LARGEST_PHOTO]
+    whole = lines[: lines.rfind(b"\n") + 1]
+    if whole and asides.has_room_for_capture(job):
+        asides.attach(session, job.key, station, f"lines of {collector.title}", whole, by)
 
 
 def _swept(job: Job, sweep: Sweeping, points: list[Pair], how: dict[str, Any]) -> list[Entry]:
@@ -135,6 +159,24 @@ def _swept(job: Job, sweep: Sweeping, points: list[Pair], how: dict[str, Any]) -
             "raw": each.raw or None,
         }
         entries.append(Entry(KEY, slot_of(kind, first + k, "point"), f"{value:.1f}", **where, **how))
+    return entries
+
+
+def _passed(job: Job, swept: ValveSweep, how: dict[str, Any], doubts: tuple[float, ...]) -> list[Entry]:
+    """Greatest lift, opening and closing of one valve."""
+    mounted = degree_wheel.wheel_of(job)
+    if mounted is None:
+        raise InvalidInput("text", "wheel-missing")
+    found, key = swept.read(check_lift(job)), valve_by_valve.KEY
+    kind = f"lift-{swept.number}"
+    slot = valve_by_valve.LIFT.next(job, kind)
+    lift = how | {"uncertainty": doubts[1:], "raw": found.lift.raw or None}
+    entries = [Entry(key, slot, f"{found.lift.mm:.3f}mm", **lift)]
+    for what, at in (("opens", found.opens), ("closes", found.closes)):
+        value, side = as_read(mounted.wheel, signed(at.deg))
+        slot = valve_by_valve.EVENT.next(job, f"{what}-{swept.number}")
+        event: dict[str, Any] = how | {"uncertainty": doubts, "raw": at.raw or None}
+        entries.append(Entry(key, slot, f"{value:.1f}", side=side.value if side else None, **event))
     return entries
 
 

@@ -48,7 +48,7 @@ def instruments(request: Request, edit: str = "") -> Response:
 
 def _page(request: Request, status: int = 200, edit: str = "", **more: Any) -> Response:
     with shop_of(request).read() as session:
-        kept = instrument_shelf.kept(session)
+        kept = instrument_shelf.stored(session)
     chosen = next((each for each in kept if each.name == edit), None)
     context = {
         "kept": kept,
@@ -116,7 +116,7 @@ def _zero(request: Request, form: dict[str, str]) -> Response:
         if shown is None or not found:
             raise InvalidInput("name", "nothing-to-zero", typed=name)
         with shop_of(request).write() as session:
-            typed = next(dict(each.typed) for each in instrument_shelf.kept(session) if each.name == name)
+            typed = next(dict(each.typed) for each in instrument_shelf.stored(session) if each.name == name)
             typed["zero"] = f"{shown + found[0].zero:.6g}"
             instrument_shelf.keep(session, typed, form.get("by") or who(request))
             wanted = instrument_shelf.definitions(session)

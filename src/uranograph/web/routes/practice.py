@@ -27,7 +27,7 @@ SEED_DIGITS = 6
 Number = Annotated[int, Path(ge=1, le=99)]
 
 
-class ActAsked(BaseModel):
+class ActRequest(BaseModel):
     """One thing that is to be done to a made-up engine."""
 
     model_config = ConfigDict(extra="forbid")
@@ -37,12 +37,12 @@ class ActAsked(BaseModel):
     by: Annotated[float, Field(allow_inf_nan=False)] = 0.0
 
 
-class ActsAsked(BaseModel):
+class ActsRequest(BaseModel):
     """What is done, in order."""
 
     model_config = ConfigDict(extra="forbid")
 
-    acts: Annotated[list[ActAsked], Field(min_length=1, max_length=session.MAX_ACTS)]
+    acts: Annotated[list[ActRequest], Field(min_length=1, max_length=session.MAX_ACTS)]
 
 
 @router.get("/practice")
@@ -105,7 +105,7 @@ def _seed(text: str) -> int | None:
 
 
 @router.post("/jobs/{key}/engine-acts")
-def do(request: Request, key: str, asked: ActsAsked) -> Response:
+def do(request: Request, key: str, asked: ActsRequest) -> Response:
     """Do something to the engine of a practice job; answers how it stands then, and what came of it."""
     acts = [Act(each.kind, each.on, each.by) for each in asked.acts]
     try:
@@ -121,11 +121,11 @@ def do(request: Request, key: str, asked: ActsAsked) -> Response:
 
 
 @router.get("/jobs/{key}/debrief")
-def told(request: Request, key: str) -> Response:
-    return _told(request, key)
+def debrief_page(request: Request, key: str) -> Response:
+    return _debrief_page(request, key)
 
 
-def _told(request: Request, key: str, errors: dict[str, str] | None = None) -> Response:
+def _debrief_page(request: Request, key: str, errors: dict[str, str] | None = None) -> Response:
     with shop_of(request).read() as opened:
         practice = session.practice_of(opened, key)
         if practice is None:
@@ -150,5 +150,5 @@ def _name(request: Request, key: str, form: dict[str, str]) -> Response:
                 raise loading.NoSuchJob(key)
             session.name_faults(opened, practice, [each for each in form if each in NAMED])
     except InvalidInput as error:
-        return _told(request, key, {error.field: refusal(error)})
+        return _debrief_page(request, key, {error.field: refusal(error)})
     return lead(request, f"/jobs/{key}/debrief")

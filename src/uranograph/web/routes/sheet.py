@@ -127,7 +127,7 @@ def _printed(job: Job, shop: Letterhead) -> dict[str, Any]:
         "done": [entry for entry in job.entries if entry.void is None and isinstance(entry, Act | Change)],
         "accepted": [(ORDER.by_key[r.station].title, r) for r in _compared(job, Acceptance)],
         "notes": [(ORDER.by_key[r.station].title, r, _about(job, r)) for r in _compared(job, Note)],
-        "pictures": _compared(job, Picture)[:MAX_PICTURES],
+        "pictures": [each for each in _compared(job, Picture) if not each.is_capture][:MAX_PICTURES],
         "still_open": [(each.station.title, each.finding) for each in signing.unsettled(job)],
         "passed_over": [(each.title, skip) for each in ORDER.stations if (skip := job.skipped(each.key))],
     }

@@ -88,6 +88,8 @@
     }
   };
 
+  document.addEventListener("uranograph:tone", beep);
+
   // Where rest alone says that this is the place to be read: at the stop, or where the dial shows what is asked for.
   const restsThere = () => {
     const how = field().dataset.still;
@@ -162,7 +164,7 @@
 
   // Whether anything stands typed or chosen on the bench that is not recorded yet.
   const inUse = () => {
-    const fields = [...document.querySelectorAll("#bench input:not([type=hidden]), #bench textarea, #bench select")];
+    const fields = [...document.querySelectorAll("#bench input:not([type=hidden], [type=range]), #bench textarea, #bench select")];
     if (document.activeElement?.closest("#bench form:not(.reading-form)")) return true;
     return fields.some((each) => {
       if (each.matches("[type=radio], [type=checkbox]")) return each.checked !== each.defaultChecked;
@@ -220,7 +222,14 @@
     source.addEventListener("collected", (event) => {
       document.dispatchEvent(new CustomEvent("uranograph:collected", { detail: JSON.parse(event.data) }));
     });
-    source.addEventListener("here", (event) => others(JSON.parse(event.data)));
+    source.addEventListener("here", (event) => {
+      const here = JSON.parse(event.data);
+      others(here);
+      document.dispatchEvent(new CustomEvent("uranograph:here", { detail: here }));
+    });
+    source.addEventListener("passed", (event) => {
+      document.dispatchEvent(new CustomEvent("uranograph:passed", { detail: JSON.parse(event.data) }));
+    });
     source.addEventListener("written", (event) => void written(JSON.parse(event.data)));
   };
 
