@@ -36,7 +36,14 @@ def begin(page: Page, server: Server, way: str, title: str, cylinders: str = "4"
 
 
 def at(page: Page, server: Server, key: str, station: str) -> None:
-    page.goto(f"{server.url}/jobs/{key}/{station}")
+    shown = page.goto(f"{server.url}/jobs/{key}/{station}")
+    assert shown is not None and shown.status == 200, shown and (shown.status, shown.text()[:300])
+
+
+def press(page: Page, button: str) -> None:
+    """Press what writes, and wait until it is written: leaving the page sooner would take it back."""
+    with page.expect_response(lambda answer: answer.request.method == "POST" and "/jobs/" in answer.url):
+        page.get_by_role("button", name=button).click()
 
 
 def keep(page: Page, button: str = "Keep it", **fields: str) -> None:

@@ -11,6 +11,7 @@ from tests.browser.by_hand import (
     fill,
     find_top,
     keep,
+    press,
     says,
     set_up_wheel,
     was_done,
@@ -92,7 +93,7 @@ def test_5_a_crank_gear_refitted_takes_the_wheel_with_it(page: Page, server: Ser
     options = {"a1_kind": "choices", "a1_name": "keyway", "a1_options": "0: 0, R4: -4", "a1_fitted": "0"}
     keep(page, "Keep the drive", **options)
     page.get_by_role("button", name="Choose it").click()
-    page.get_by_role("button", name="It is moved").click()
+    press(page, "It is moved")
     expect(page.locator(".stands")).to_contain_text("keyway R4")
     at(page, server, key, "tdc")
     says(page, "Prove it")
@@ -162,7 +163,7 @@ def test_7_one_overhead_cam_by_its_events_and_a_slotted_gear(page: Page, server:
     at(page, server, key, "adjust")
     keep(page, "Keep the drive", a1_kind="slot", a1_name="slot", a1_range="10", a1_step="0.5")
     page.get_by_role("button", name="Choose it").click()
-    page.get_by_role("button", name="It is moved").click()
+    press(page, "It is moved")
     expect(page.locator(".stands")).to_contain_text("4 advanced on its marks (crank deg)")
     for event, text in (("io", "12"), ("ic", "52"), ("eo", "54"), ("ec", "14")):
         at(page, server, key, f"degree?method=events&event={event}")
@@ -256,19 +257,19 @@ def test_12_wheel_at_the_back_top_on_another_cylinder_and_a_wheel_nudged_between
     slot = {"a1_kind": "slot", "a1_name": "slot", "a1_range": "10", "a1_step": "1"}
     keep(page, "Keep the drive", **slot)
     page.get_by_role("button", name="Choose it").click()
-    page.get_by_role("button", name="It is moved").click()
+    press(page, "It is moved")
     equal_lifts(page, server, key, "74", "154", "146", "66")
     says(page, "late")
     was_done(page, "wheel-moved", "nudged")
     find_top(page, server, key, "42", "38")
-    page.get_by_role("button", name="Don't move it, subtract").click()
+    press(page, "Don't move it, subtract")
     # It moved half as far as its marks say, and the bench asks whether they are of the other kind.
     at(page, server, key, "degree?method=asked&code=cam-degrees")
     answer(page, "No, looked")
     at(page, server, key, "adjust")
     page.locator("input[name=plan]").first.check(force=True)
     page.get_by_role("button", name="Choose it").click()
-    page.get_by_role("button", name="It is moved").click()
+    press(page, "It is moved")
     equal_lifts(page, server, key, "68", "148", "152", "72")
     # The wheel shows 2 before at the top now.
     events_read(page, server, key, -2)
@@ -484,7 +485,7 @@ def test_21_a_cam_on_each_bank_of_which_the_second_alone_is_moved(page: Page, se
     keep(page, "Keep the drive", **slot, **second)
     expect(page.locator(".panel")).to_contain_text("right slot")
     page.get_by_role("button", name="Choose it").click()
-    page.get_by_role("button", name="It is moved").click()
+    press(page, "It is moved")
     expect(page.locator(".stands")).to_contain_text("4 advanced")
     at(page, server, key, "degree")
     not_in(page)
