@@ -37,7 +37,8 @@ def begin(page: Page, server: Server, way: str, title: str, cylinders: str = "4"
 
 def at(page: Page, server: Server, key: str, station: str) -> None:
     shown = page.goto(f"{server.url}/jobs/{key}/{station}")
-    assert shown is not None and shown.status == 200, shown and (shown.status, shown.text()[:300])
+    assert shown is not None
+    assert shown.status == 200, shown.text()[:300]
 
 
 def press(page: Page, button: str) -> None:
