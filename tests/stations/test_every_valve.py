@@ -161,6 +161,9 @@ def test_what_an_act_disturbs_is_read_again_and_what_it_leaves_holds(shop: Shop)
         assert sum(each.lift_mm is not None for each in measured(job)) == left
         assert not any(each.duration_deg for each in measured(job))
         assert STATION.find(job).code == ("timing-so-far" if left else "nothing-read")
+        asked = STATION.prompt(job, {})
+        assert asked is not None
+        assert asked.extra["method"] == ("timing" if left else "lift")
 
 
 def test_one_of_each_kind_is_not_judged(shop: Shop) -> None:

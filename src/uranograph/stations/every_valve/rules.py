@@ -50,9 +50,8 @@ def prompt(job: Job, query: Mapping[str, str]) -> Prompt | None:
     """Ask for the next valve that is not read, or for the one chosen."""
     if not can_compare(job):
         return None
-    timing = (
-        query.get("method") == "timing" and wheel_of(job) is not None and offset_deg(job, valves(job)[0]) is not None
-    )
+    asked = query.get("method") or ("timing" if _timing_waits(job) else "lift")
+    timing = asked == "timing" and wheel_of(job) is not None and offset_deg(job, valves(job)[0]) is not None
     valve = _wanted(job, query.get("item", ""), timing)
     extra = {"method": "timing" if timing else "lift", "item": str(valve.number)}
     if not timing:
@@ -191,7 +190,7 @@ def find(job: Job) -> Finding:
     count = len(every)
     if len(lifted) < count:
         return base.judged(Verdict.OPEN, FINDINGS, "within-so-far", read=len(lifted), valves=count)
-    if (EVENT.taken(job) or _timing_ended(job)) and len(timed) < count:
+    if _timing_waits(job):
         return base.judged(Verdict.OPEN, FINDINGS, "timing-so-far", read=len(timed), valves=count)
     if timed and not banks_named(job):
         return base.judged(Verdict.IN, FINDINGS, "timing-not-compared", valves=count)
@@ -200,10 +199,13 @@ def find(job: Job) -> Finding:
     return base.judged(Verdict.IN, FINDINGS, "lifts-alike", valves=count)
 
 
-def _timing_ended(job: Job) -> bool:
-    """Whether timing was read, and ended by something that was done since: it is asked for again."""
+def _timing_waits(job: Job) -> bool:
+    """Whether all lifts are read, and of the timing, once it was begun, some is not; what was done since ends it."""
+    found = measured(job)
+    if any(each.lift_mm is None for each in found) or all(each.duration_deg is not None for each in found):
+        return False
     changed = job.before_change(KEY)
-    return changed is not None and bool(EVENT.taken(changed[0]))
+    return bool(EVENT.taken(job)) or (changed is not None and bool(EVENT.taken(changed[0])))
 
 
 @memoized
