@@ -1,10 +1,11 @@
 """A made-up engine whose instruments say what they show, and a job of it, for tests with nobody typing a figure."""
 
 import json
+import re
 import threading
 import time
 import urllib.request
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from itertools import count
 from uuid import uuid4
@@ -13,6 +14,7 @@ from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Server
 from tests.hands import WHEEL
+from uranograph.bench.job import Job
 from uranograph.bench.log import Entry
 from uranograph.core.wheel import Scale, Wheel, as_read
 from uranograph.instruments.simulator import Server as Lines
@@ -20,6 +22,10 @@ from uranograph.practice.forms import card_form, engine_form
 from uranograph.shop import instrument_shelf, jobs, loading
 from uranograph.shop.database import Shop
 from uranograph.world import geometry
+
+# What takes two seconds by itself may take this long beside other tests.
+PATIENCE_S = 120.0
+PATIENCE_MS = 1000 * PATIENCE_S
 
 
 def set_up(server: Server, lines: Lines) -> str:
@@ -51,16 +57,35 @@ def take_up(page: Page, server: Server) -> None:
     """Have the server read what was put on its list behind its back: the list is kept once more."""
     page.goto(f"{server.url}/instruments?edit=E1")
     page.get_by_role("button", name="Keep", exact=True).click()
-    expect(page.locator("[data-shows=E1]")).to_contain_text("deg", timeout=8000)
+    expect(page.locator("[data-shows=E1]")).to_contain_text("deg", timeout=PATIENCE_MS)
+
+
+def until(is_so: Callable[[], bool], what: str) -> None:
+    """Wait until something is so, however slow the machine is."""
+    for _ in range(int(PATIENCE_S / 0.1)):
+        if is_so():
+            return
+        time.sleep(0.1)
+    raise AssertionError(what)
 
 
 def rests(lines: Lines) -> None:
     """Wait until the hand at the engine has done what it was about to do."""
-    for _ in range(600):
-        if lines.simulator.is_idle:
-            return
-        time.sleep(0.05)
-    raise AssertionError("it never came to rest")
+    until(lambda: lines.simulator.is_idle, "it never came to rest")
+
+
+def told(page: Page, words: str | re.Pattern[str]) -> None:
+    """Wait until the page says so of what is collected."""
+    expect(page.locator("[data-collect-words]")).to_contain_text(words, timeout=PATIENCE_MS)
+
+
+def job_of(server: Server, key: str) -> Job:
+    """The job as it is written."""
+    shop = Shop(server.database)
+    with shop.read() as session:
+        found = loading.load(session, key)
+    shop.close()
+    return found
 
 
 def contacts(server: Server, key: str, lines: Lines) -> None:

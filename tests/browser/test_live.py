@@ -7,7 +7,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Server, described, record, signed_in
-from tests.browser.live_bench import rests, saying, set_up, take_up
+from tests.browser.live_bench import PATIENCE_MS, rests, saying, set_up, take_up, told
 from tests.browser.test_slow_answers import SETUPS
 from uranograph.instruments.simulator import Server as Lines
 from uranograph.phase import slack
@@ -30,13 +30,13 @@ def test_an_engine_is_degreed_whole_with_nobody_typing_a_figure(page: Page, serv
     page.get_by_role("button", name="Record when still").click()
     hand.do("stop", by=8.0)
     hand.do("turn", by=360.0)
-    expect(page.locator(".strip")).to_contain_text("BTDC", timeout=30000)
+    expect(page.locator(".strip")).to_contain_text("BTDC", timeout=PATIENCE_MS)
     # Whoever else has the job open sees it without doing anything.
-    expect(other.locator(".strip")).to_contain_text("BTDC", timeout=2000)
+    expect(other.locator(".strip")).to_contain_text("BTDC", timeout=PATIENCE_MS)
     lines.cut()
-    expect(page.locator("#live [data-live=E1]")).to_have_class("live-one is-live", timeout=8000)
+    expect(page.locator("#live [data-live=E1]")).to_have_class("live-one is-live", timeout=PATIENCE_MS)
     hand.do("turn", by=-360.0)
-    expect(page.locator("[data-panel=state] .verdict")).to_contain_text("Found", timeout=30000)
+    expect(page.locator("[data-panel=state] .verdict")).to_contain_text("Found", timeout=PATIENCE_MS)
     page.get_by_role("button", name="Don't move it, subtract").click()
     expect(page.locator("[data-panel=state] .verdict")).to_contain_text("subtracted")
     hand.do("stop", by=0.0)
@@ -49,18 +49,18 @@ def test_an_engine_is_degreed_whole_with_nobody_typing_a_figure(page: Page, serv
         time.sleep(0.3)
         page.goto(f"{server.url}/jobs/{key}/degree?method=sweep&lobe={lobe}")
         page.get_by_role("button", name="Sweep live").click()
-        expect(page.locator("[data-collect-words]")).to_contain_text(re.compile("forward|of 720"))
+        told(page, "Turn slowly forward")
         hand.do("turn", by=790.0)
-        expect(page.locator("#figure .live-curve")).to_be_visible(timeout=30000)
-        page.wait_for_url(f"**/degree?method=sweep&lobe={lobe}", timeout=40000)
-        expect(page.locator(".strip")).to_contain_text(f"{lobe} sweep", timeout=40000)
+        expect(page.locator("#figure .live-curve")).to_be_visible(timeout=PATIENCE_MS)
+        page.wait_for_url(f"**/degree?method=sweep&lobe={lobe}", timeout=PATIENCE_MS)
+        expect(page.locator(".strip")).to_contain_text(f"{lobe} sweep", timeout=PATIENCE_MS)
         if lobe == "intake":
             # Back over the nose: the drive's slack is measured.
             page.get_by_role("button", name="Back over it: slack").click()
-            expect(page.locator("[data-collect-words]")).to_contain_text("backward")
+            told(page, "backward")
             rests(lines)
             hand.do("turn", by=-560.0)
-            expect(page.locator(".strip")).to_contain_text("backward", timeout=40000)
+            expect(page.locator(".strip")).to_contain_text("backward", timeout=PATIENCE_MS)
     shop = Shop(server.database)
     with shop.read() as session:
         file = exchange.export_job(session, key)
@@ -85,9 +85,9 @@ def test_what_another_records_appears_and_takes_nothing_out_of_anybodys_hand(pag
     expect(other.locator("#here")).to_contain_text("QZ at")
     # TN types; QZ records another reading meanwhile.
     other.locator("[data-reading]").fill("34")
-    expect(page.locator("#read-by-other")).to_contain_text("TN is reading this one", timeout=3000)
+    expect(page.locator("#read-by-other")).to_contain_text("TN is reading this one", timeout=PATIENCE_MS)
     record(page, "35")
-    expect(other.locator(".strip td b")).to_have_count(1, timeout=3000)
+    expect(other.locator(".strip td b")).to_have_count(1, timeout=PATIENCE_MS)
     assert other.locator("[data-reading]").input_value() == "34"
     expect(other.locator("[data-reading]")).to_be_focused()
     # The same slot is filled by now: that is told, and what was typed stays.
@@ -100,7 +100,7 @@ def test_what_another_records_appears_and_takes_nothing_out_of_anybodys_hand(pag
     other.locator("[data-reading]").fill("")
     other.goto(f"{server.url}/jobs/{key}/tdc")
     record(other, "33")
-    expect(page.locator(".strip td b")).to_have_count(2, timeout=3000)
+    expect(page.locator(".strip td b")).to_have_count(2, timeout=PATIENCE_MS)
     assert page.locator("#words").input_value() == "the pointer is loose"
     other.context.close()
 
@@ -121,7 +121,7 @@ def test_a_page_that_was_asleep_catches_up(page: Page, server: Server) -> None:
     other.wait_for_timeout(400)
     expect(other.locator(".strip")).to_contain_text("No readings yet")
     other.evaluate(asleep, False)
-    expect(other.locator(".strip td b")).to_have_count(1, timeout=4000)
+    expect(other.locator(".strip td b")).to_have_count(1, timeout=PATIENCE_MS)
 
 
 def test_by_dial_an_angle_is_taken_where_the_dial_rests_at_the_drop_and_nowhere_else(
@@ -152,9 +152,9 @@ def test_by_dial_an_angle_is_taken_where_the_dial_rests_at_the_drop_and_nowhere_
     # Well before the drop it rests, and nothing is taken.
     assert page.locator(".strip td b").count() == 0
     hand.do("turn", by=60.0 - low)
-    expect(page.locator(".strip td b")).to_have_count(1, timeout=8000)
+    expect(page.locator(".strip td b")).to_have_count(1, timeout=PATIENCE_MS)
     hand.do("turn", by=2 * low)
-    expect(page.locator(".strip td b")).to_have_count(2, timeout=8000)
+    expect(page.locator(".strip td b")).to_have_count(2, timeout=PATIENCE_MS)
     expect(page.locator("[data-panel=state] .verdict")).to_contain_text("Found")
 
 
@@ -168,13 +168,13 @@ def test_a_crank_pushed_to_and_fro_records_its_end_play(page: Page, server: Serv
         page.keyboard.press("1")
         page.keyboard.press("Enter")
         page.get_by_role("button", name="Rock it, three times").click()
-        expect(page.locator("[data-collect-words]")).to_contain_text("times")
-        for to in (0.12, 0.0, 0.121, 0.001, 0.12, 0.0, 0.12):
-            level[0] = f"{to:.3f} mm"
+        told(page, "times")
+        for push in range(40):
+            level[0] = f"{0.0 if push % 2 else 0.12:.3f} mm"
             page.wait_for_timeout(700)
             if page.locator(".strip td b").count() > 1:
                 break
-        expect(page.locator(".strip td b")).to_have_count(2, timeout=4000)
+        expect(page.locator(".strip td b")).to_have_count(2)
         assert abs(float(page.locator(".strip td b").first.inner_text()) - 0.12) < 0.004
         expect(page.locator(".strip")).to_contain_text("QZ, D9")
 
@@ -200,21 +200,21 @@ def test_one_reads_the_wheel_and_another_the_dial_of_the_same_reading(page: Page
     page.keyboard.type("41.5")
     page.keyboard.press("Enter")
     expect(page.locator("[data-together-words]")).to_contain_text("passed on. Waiting for the dial")
-    expect(other.locator("[data-together-words]")).to_contain_text("QZ reads 41.5", timeout=3000)
+    expect(other.locator("[data-together-words]")).to_contain_text("QZ reads 41.5", timeout=PATIENCE_MS)
     other.locator("[data-reading]").fill("0.12")
     other.keyboard.press("Enter")
     for each in (page, other):
         expect(each.locator(".strip tbody tr, .strip tr").filter(has_text="41.5")).to_contain_text(
-            "TN+QZ", timeout=4000
+            "TN+QZ", timeout=PATIENCE_MS
         )
     # The other way about: the dial first, then the wheel; both stay where their eyes are.
     other.locator("[data-reading]").fill("0.31")
     other.keyboard.press("Enter")
-    expect(page.locator("[data-together-words]")).to_contain_text("TN reads 0.31 at the dial", timeout=3000)
+    expect(page.locator("[data-together-words]")).to_contain_text("TN reads 0.31 at the dial", timeout=PATIENCE_MS)
     expect(page.locator("input#text")).to_be_focused()
     page.locator("input#text").fill("36")
     page.keyboard.press("Enter")
-    expect(other.locator(".strip")).to_contain_text("QZ+TN", timeout=4000)
+    expect(other.locator(".strip")).to_contain_text("QZ+TN", timeout=PATIENCE_MS)
     shop = Shop(server.database)
     with shop.read() as session:
         taken = [each for each in loading.load(session, key).readings if each.slot.startswith("sweep-")]
@@ -226,8 +226,8 @@ def test_one_reads_the_wheel_and_another_the_dial_of_the_same_reading(page: Page
     # A half that nobody completed is taken out again: no old angle goes with a new lift.
     page.locator("input#text").fill("29.5")
     page.keyboard.press("Enter")
-    expect(other.locator("input#text")).to_have_value("29.5", timeout=3000)
-    expect(other.locator("[data-together-words]")).to_contain_text("a while ago", timeout=40000)
+    expect(other.locator("input#text")).to_have_value("29.5", timeout=PATIENCE_MS)
+    expect(other.locator("[data-together-words]")).to_contain_text("a while ago", timeout=PATIENCE_MS)
     expect(other.locator("input#text")).not_to_have_value("29.5")
     expect(other.locator("input[name=with]")).to_have_count(0)
     other.context.close()
@@ -240,8 +240,8 @@ def test_who_watches_the_dial_says_now_and_the_other_hears_it(page: Page, server
     signed_in(other, server, "TN")
     other.goto(f"{server.url}/jobs/{key}/degree?method=events")
     other.get_by_role("button", name="Say “now”").click()
-    expect(page.locator("[data-together-words]")).to_contain_text("TN: now. Read the wheel.", timeout=3000)
+    expect(page.locator("[data-together-words]")).to_contain_text("TN: now. Read the wheel.", timeout=PATIENCE_MS)
     expect(page.locator("[data-reading]")).to_be_focused()
     record(page, "12")
-    expect(page.locator("[data-together-words]")).to_have_text("", timeout=3000)
+    expect(page.locator("[data-together-words]")).to_have_text("", timeout=PATIENCE_MS)
     other.context.close()

@@ -7,23 +7,15 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Server, described, signed_in
-from tests.browser.live_bench import contacts, dial_on, rests, saying, set_up, take_up
+from tests.browser.live_bench import PATIENCE_MS, contacts, dial_on, job_of, rests, saying, set_up, take_up, told, until
 from uranograph.instruments.simulator import Server as Lines
-from uranograph.shop import exchange, loading
+from uranograph.shop import exchange
 from uranograph.shop.database import Shop
 from uranograph.shop.judging import judge
 from uranograph.stations import ORDER
 
 FAST_DEG_PER_S = 110.0
 LATER_DEG = 5.0
-
-
-def job_of(server: Server, key: str):  # type: ignore[no-untyped-def]
-    shop = Shop(server.database)
-    with shop.read() as session:
-        found = loading.load(session, key)
-    shop.close()
-    return found
 
 
 def test_all_valves_are_swept_one_after_another_and_the_worn_one_is_named(
@@ -44,9 +36,9 @@ def test_all_valves_are_swept_one_after_another_and_the_worn_one_is_named(
         # The next valve is asked for by itself.
         expect(page.locator("h1, .panel-title, .panel")).to_contain_text([re.compile(f"{cylinder} {lobe}")])
         page.get_by_role("button", name="Sweep this valve").click()
-        expect(page.locator("[data-collect-words]")).to_contain_text("base circle")
+        told(page, "From the base circle")
         hand.do("turn", by=390.0)
-        expect(page.locator(".strip")).to_contain_text(f"valve {cylinder} {lobe} closes", timeout=100000)
+        expect(page.locator(".strip")).to_contain_text(f"valve {cylinder} {lobe} closes", timeout=PATIENCE_MS)
         rests(lines)
     expect(page.locator("[data-panel=state] .verdict")).to_contain_text("3 exhaust lifts less")
     job = job_of(server, key)
@@ -70,17 +62,17 @@ def test_a_valve_passed_too_fast_says_so_and_is_swept_again(page: Page, server: 
         dial_on(lines, "1-intake", middle - 190)
         hand.rate = rate
         page.get_by_role("button", name="Sweep this valve").click()
-        expect(page.locator("[data-collect-words]")).to_contain_text("base circle")
+        told(page, "From the base circle")
         hand.do("turn", by=390.0)
         if words:
-            expect(page.locator("[data-collect-words]")).to_contain_text(words, timeout=20000)
+            told(page, words)
             rests(lines)
             # Why it was not kept stands there, and it is not tried again by itself.
             page.wait_for_timeout(500)
-            expect(page.locator("[data-collect-words]")).to_contain_text(words)
+            told(page, words)
             assert len(asked) == 1
             assert page.locator(".strip td b").count() == 0
-    expect(page.locator(".strip")).to_contain_text("valve 1 intake closes", timeout=100000)
+    expect(page.locator(".strip")).to_contain_text("valve 1 intake closes", timeout=PATIENCE_MS)
 
 
 def test_a_shaft_is_turned_once_with_an_encoder_and_once_by_its_dial_alone(
@@ -95,21 +87,21 @@ def test_a_shaft_is_turned_once_with_an_encoder_and_once_by_its_dial_alone(
     dial_on(lines, "seat")
     page.goto(f"{server.url}/jobs/{key}/runout")
     page.get_by_role("button", name="Read one turn live").click()
-    expect(page.locator("[data-collect-words]")).to_contain_text("one turn")
+    told(page, "always the same way")
     hand.do("turn", by=375.0)
-    expect(page.locator("[data-collect-words]")).to_contain_text("TIR", timeout=20000)
-    expect(page.locator(".strip td b")).to_have_count(10, timeout=20000)
+    told(page, "TIR")
+    expect(page.locator(".strip td b")).to_have_count(10, timeout=PATIENCE_MS)
     quantity = ORDER.by_key["runout"].find(job_of(server, key)).quantity
     assert quantity.value == pytest.approx(true, abs=0.006)
     rests(lines)
     page.get_by_role("link", name="Whole travel").click()
     page.get_by_role("button", name="Watch one turn").click()
+    told(page, "so far")
     hand.do("turn", by=360.0)
-    expect(page.locator("[data-collect-words]")).to_contain_text("so far")
     rests(lines)
-    expect(page.locator("[data-collect-words]")).to_contain_text("where it began", timeout=10000)
+    told(page, "where it began")
     page.get_by_role("button", name="The turn is done").click()
-    expect(page.locator(".strip td b")).to_have_count(11, timeout=10000)
+    expect(page.locator(".strip td b")).to_have_count(11, timeout=PATIENCE_MS)
     newest = job_of(server, key).active_readings("runout")[-1]
     assert newest.spot.kind == "total"
     assert newest.mm == pytest.approx(true, abs=0.006)
@@ -130,16 +122,14 @@ def test_a_hot_gear_is_watched_until_it_grips_and_its_temperature_is_read(
     page.goto(f"{server.url}/jobs/{key}/gear-fit?method=heat")
     expect(page.locator("#live [data-live=T1]")).to_contain_text("20")
     hand.do("heat", by=170.0)
-    expect(page.locator("#live [data-live=T1]")).to_contain_text("16", timeout=10000)
+    expect(page.locator("#live [data-live=T1]")).to_contain_text("16", timeout=PATIENCE_MS)
     page.get_by_role("button", name="Watch it cool").click()
-    expect(page.locator("[data-collect-words]")).to_contain_text(
-        re.compile(r"in \d+:\d\d as it cools now"), timeout=30000
-    )
+    told(page, re.compile(r"in \d+:\d\d as it cools now"))
     page.goto(f"{server.url}/jobs/{key}/gear-fit?method=heat&item=temperature")
-    expect(page.locator("#live-field")).to_contain_text("T1 reads", timeout=10000)
+    expect(page.locator("#live-field")).to_contain_text("T1 reads", timeout=PATIENCE_MS)
     # Enter takes what the thermometer shows.
     page.locator("[data-reading]").press("Enter")
-    expect(page.locator(".strip td b")).to_have_count(1, timeout=10000)
+    expect(page.locator(".strip td b")).to_have_count(1, timeout=PATIENCE_MS)
     taken = job_of(server, key).active_readings("gear-fit")[-1]
     assert taken.instrument == "T1"
     assert 60 < float(re.match(r"[\d.]+", taken.text)[0]) < 170
@@ -158,13 +148,13 @@ def test_each_bolt_takes_the_peak_of_its_pull(page: Page, server: Server) -> Non
             for value in (5.0, 18.0, peak):
                 level[0] = f"{value} Nm"
                 page.wait_for_timeout(150)
-            expect(page.locator("#live-field")).to_contain_text(f"W9 reads {peak}", timeout=10000)
+            expect(page.locator("#live-field")).to_contain_text(f"W9 reads {peak}", timeout=PATIENCE_MS)
             for value in (12.0, 1.0, 0.2):
                 level[0] = f"{value} Nm"
                 page.wait_for_timeout(300)
             expect(page.locator("#live-field")).to_contain_text(f"W9 reads {peak}")
             page.locator("[data-reading]").press("Enter")
-            expect(page.locator(".strip td b")).to_have_count(bolt, timeout=10000)
+            expect(page.locator(".strip td b")).to_have_count(bolt, timeout=PATIENCE_MS)
     taken = job_of(server, key).active_readings("gear-fit")
     assert [float(each.text.split()[0]) for each in taken] == [30.2, 29.8]
     assert {each.instrument for each in taken} == {"W9"}
@@ -172,18 +162,18 @@ def test_each_bolt_takes_the_peak_of_its_pull(page: Page, server: Server) -> Non
 
 def swept(page: Page, server: Server, lines: Lines, key: str, lobe: str, base_deg: float) -> None:
     """One lobe swept live, two turns."""
-    hand = lines.simulator
+    hand, before = lines.simulator, len(job_of(server, key).active_readings("degree"))
     dial_on(lines, lobe, base_deg)
     page.goto(f"{server.url}/jobs/{key}/degree?method=sweep&lobe={lobe}")
     page.get_by_role("button", name="Sweep live").click()
-    expect(page.locator("[data-collect-words]")).to_contain_text(re.compile("forward|of 720"))
+    told(page, "Turn slowly forward")
     hand.do("turn", by=790.0)
     # Its points come into the large chart as they are read.
     expect(page.locator("#figure svg.lift .live-curve")).to_have_attribute(
-        "d", re.compile(r"M[\d.]+ [\d.]+L"), timeout=20000
+        "d", re.compile(r"M[\d.]+ [\d.]+L"), timeout=PATIENCE_MS
     )
-    page.wait_for_url(f"**/degree?method=sweep&lobe={lobe}", timeout=100000)
-    expect(page.locator(".strip")).to_contain_text(f"{lobe} sweep", timeout=100000)
+    until(lambda: len(job_of(server, key).active_readings("degree")) > before, f"the {lobe} sweep was not kept")
+    expect(page.locator(".strip")).to_contain_text(f"{lobe} sweep", timeout=PATIENCE_MS)
     rests(lines)
 
 

@@ -1,6 +1,7 @@
 // A lobe swept, a shaft turned or a part rocked while instruments read: drawn as it comes, kept once it is whole.
 (() => {
   const APART_DEG = 12;
+  const BEGUN_DEG = 2;
   let keeping = false;
   // Why it could not be kept stands until it is begun again.
   let refused = false;
@@ -76,7 +77,9 @@
     drawLarge(told.points);
     const whole = told.of === "turn" ? 360 : 720;
     const runs = told.harmonics ? ` TIR ${told.harmonics[0].toFixed(3)} mm, high at ${told.harmonics[1]}°, out-of-round ${told.harmonics[2].toFixed(3)} mm.` : "";
-    if (told.back) say(`Turning backward: ${told.points.length} points. On, over the nose and down to the base circle.`);
+    // What to do stands there until it is done.
+    if (told.turned < BEGUN_DEG && !told.back && !told.backward) say(box().dataset.begun);
+    else if (told.back) say(`Turning backward: ${told.points.length} points. On, over the nose and down to the base circle.`);
     else if (told.backward) say("Turned backward: not taken. Forward again.");
     else if (told.gap) say(`Gap at ${told.gap}: turn on, slowly, over it once more.`);
     else if (told.valve) say(`${told.turned} degrees turned.${gaps(told.gaps)} On, until the base circle comes again.`);
