@@ -58,9 +58,28 @@ def test_an_instrument_is_added_corrected_and_removed(client: TestClient, shop: 
     with shop.read() as session:
         (kept,) = instrument_shelf.stored(session)
     assert kept.typed["url"] == "socket://10.0.0.9:7000"
-    client.post("/instruments/remove", data={"name": "D1"}, headers=HX)
-    assert "None yet" in client.get("/instruments").text
-    assert client.post("/instruments/remove", data={"name": "D1"}, headers=HX).status_code == 422
+    # Under another name it is the same instrument.
+    client.post("/instruments", data={**kept.typed, "name": "D2", "instead_of": "D1"}, headers=HX)
+    with shop.read() as session:
+        assert [each.name for each in instrument_shelf.stored(session)] == ["D2"]
+    led = client.post("/instruments/remove", data={"name": "D2"}, headers=HX).headers["HX-Redirect"]
+    page = client.get(led).text
+    assert "None yet" in page
+    assert client.post("/instruments/remove", data={"name": "D2"}, headers=HX).status_code == 422
+    # What was taken off by mistake stands in the form.
+    assert "D2 is off the list" in page
+    assert "socket://10.0.0.9:7000" in page
+    assert "off the list" not in client.get("/instruments?removed=D7").text
+
+
+def test_a_correction_that_is_refused_still_corrects_the_same_one(client: TestClient, shop: Shop) -> None:
+    client.post("/instruments", data=DIAL, headers=HX)
+    wrong = client.post("/instruments", data=DIAL | {"name": "D3", "instead_of": "D1", "uncertainty": "-1"}, headers=HX)
+    assert wrong.status_code == 422
+    assert 'name="instead_of" value="D1"' in wrong.text
+    client.post("/instruments", data=DIAL | {"name": "D3", "instead_of": "D1"}, headers=HX)
+    with shop.read() as session:
+        assert [each.name for each in instrument_shelf.stored(session)] == ["D3"]
 
 
 @pytest.mark.parametrize(

@@ -90,6 +90,17 @@ def remove(session: Session, name: str, by: str, at: datetime | None = None) -> 
     _write(session, name, dict(there[name].typed), {}, by, at)
 
 
+def as_it_was(session: Session, name: str) -> dict[str, str]:
+    """What was typed of an instrument that was taken off the list; empty where it is there, or never was."""
+    rows = session.scalars(
+        select(LibraryRow)
+        .where(LibraryRow.kind == KIND, LibraryRow.name == name)
+        .order_by(LibraryRow.id.desc())
+        .limit(2)
+    ).all()
+    return dict(rows[1].typed) if len(rows) == 2 and not rows[0].typed else {}
+
+
 def _write(
     session: Session, name: str, before: dict[str, str], after: dict[str, str], by: str, at: datetime | None
 ) -> None:

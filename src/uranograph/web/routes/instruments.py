@@ -1,6 +1,7 @@
 """The page of the shop's instruments: where each is, what its lines mean, and what they say now."""
 
 from typing import Annotated, Any
+from urllib.parse import quote
 
 from fastapi import APIRouter, Request
 from fastapi.responses import JSONResponse, PlainTextResponse, Response
@@ -42,23 +43,24 @@ class BridgedLines(BaseModel):
 
 
 @router.get("/instruments")
-def instruments(request: Request, edit: str = "") -> Response:
-    return _page(request, edit=edit)
+def instruments(request: Request, edit: str = "", removed: str = "") -> Response:
+    return _page(request, edit=edit, removed=removed)
 
 
-def _page(request: Request, status: int = 200, edit: str = "", **more: Any) -> Response:
+def _page(request: Request, status: int = 200, edit: str = "", removed: str = "", **more: Any) -> Response:
     with shop_of(request).read() as session:
         kept = instrument_shelf.stored(session)
+        gone = instrument_shelf.as_it_was(session, removed) if removed else {}
     chosen = next((each for each in kept if each.name == edit), None)
     context = {
         "kept": kept,
         "live": {each.name: each for each in request.app.state.hub.live()},
         "patterns": lines.PATTERNS,
         "fields": Definition,
-        "typed": dict(chosen.typed) if chosen else {"pattern": "number"},
+        "typed": dict(chosen.typed) if chosen else gone or {"pattern": "number"},
         "errors": {},
-        "chosen": chosen.name if chosen else "",
-        "message": "",
+        "chosen": chosen.name if chosen else more.get("typed", {}).get("instead_of", ""),
+        "message": f"{removed} is off the list. Keep puts it back as it was." if gone else "",
     }
     return render(request, "instruments.html", context | more, status)
 
@@ -74,7 +76,10 @@ def _keep(request: Request, form: dict[str, str]) -> Response:
         return _page(request, 422, typed=form, errors=filled.errors)
     try:
         with shop_of(request).write() as session:
-            instrument_shelf.keep(session, form, form.get("by") or who(request))
+            by, before = form.get("by") or who(request), form.get("instead_of", "")
+            if before and before != form["name"].strip():
+                instrument_shelf.remove(session, before, by)
+            instrument_shelf.keep(session, form, by)
             wanted = instrument_shelf.definitions(session)
     except InvalidInput as error:
         return _page(request, 422, typed=form, errors={error.field: refusal(error)})
@@ -99,7 +104,7 @@ def _remove(request: Request, form: dict[str, str]) -> Response:
     except SQLAlchemyError:
         return _page(request, 503, message=NOT_WRITTEN)
     request.app.state.hub.sync(wanted)
-    return lead(request, "/instruments")
+    return lead(request, f"/instruments?removed={quote(form['name'])}")
 
 
 @router.post("/instruments/zero")
