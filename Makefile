@@ -42,7 +42,8 @@ lint: $(VENV)/test.stamp
 	$(BIN)/lint-imports
 
 test: $(VENV)/test.stamp browser lint
-	$(PYTEST) --ignore tests/walks
+	$(PYTEST) --ignore tests/walks -m "not live"
+	$(BIN)/pytest -n 2 --dist load --maxschedchunk 1 -m live tests/browser
 
 # What goes through all views, all stations or whole jobs, at every size, speed and light.
 walks: $(VENV)/test.stamp browser

@@ -16,6 +16,8 @@ from uranograph.shop.database import Shop
 from uranograph.shop.judging import judge
 from uranograph.world import geometry
 
+pytestmark = pytest.mark.live
+
 
 def test_an_engine_is_degreed_whole_with_nobody_typing_a_figure(page: Page, server: Server, lines: Lines) -> None:
     key, hand = set_up(server, lines), lines.simulator

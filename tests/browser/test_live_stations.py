@@ -14,6 +14,7 @@ from uranograph.shop.database import Shop
 from uranograph.shop.judging import judge
 from uranograph.stations import ORDER
 
+pytestmark = pytest.mark.live
 FAST_DEG_PER_S = 110.0
 LATER_DEG = 5.0
 

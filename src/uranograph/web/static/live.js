@@ -31,7 +31,7 @@
     if (!head) return;
     for (const each of instruments) {
       const cell = document.querySelector(`[data-shows="${CSS.escape(each.name)}"]`);
-      if (cell) cell.textContent = each.value === null ? each.words : `${each.value.toFixed(3)} ${each.kind === "length" ? "mm" : each.unit}`;
+      if (cell) cell.textContent = each.value === null ? each.words : `${each.value.toFixed(each.kind === "length" ? 3 : 1)} ${each.kind === "length" ? "mm" : each.unit}`;
     }
     head.innerHTML = instruments
       .map((each) => `<span class="live-one is-${each.state}" data-live="${escape(each.name)}"><b>${escape(each.name)}</b> ${
