@@ -238,7 +238,7 @@ def _record(request: Request, key: str, station: Station, form: dict[str, str]) 
     try:
         if station.has("move") and _chosen_already(request, form):
             # Submitted twice: the first already wrote the choice, and its list is gone.
-            return _after_write(request, job, station, form, {})
+            return _after_write(request, key, station, form, {})
         if station.has("move"):
             act = station.move(job, form)
             with shop_of(request).write() as session:
@@ -266,7 +266,7 @@ def _record(request: Request, key: str, station: Station, form: dict[str, str]) 
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
     kept = {name: value for name, value in query.items() if name in station.carried_query}
-    return _after_write(request, load(request, key), station, form, kept)
+    return _after_write(request, key, station, form, kept)
 
 
 def _chosen_already(request: Request, form: Mapping[str, str]) -> bool:
@@ -294,11 +294,12 @@ def _typed(job: Job, station: Station, form: Mapping[str, str]) -> Entry:
 
 
 def _after_write(
-    request: Request, job: Job, station: Station, form: dict[str, str], kept: Mapping[str, str]
+    request: Request, key: str, station: Station, form: dict[str, str], kept: Mapping[str, str]
 ) -> Response:
     """A page that stays gets its changed part; any other is led there, so that a reload writes nothing twice."""
     if not is_fragment(request):
-        return _signed(RedirectResponse(f"/jobs/{job.key}/{station.key}", 303), form)
+        return _signed(RedirectResponse(f"/jobs/{key}/{station.key}", 303), form)
+    job = load(request, key)
     return _signed(
         show(request, job, station, query={**kept, **_read_on(station, form)}, by=form.get("by") or who(request)), form
     )
@@ -339,7 +340,7 @@ def _void(request: Request, key: str, station: Station, reading_id: int, form: d
         return show(request, job, station, 422, **again, errors={error.field: refusal(error, job.unit)})
     except SQLAlchemyError:
         return show(request, job, station, 503, **again, message=NOT_WRITTEN)
-    return _after_write(request, load(request, key), station, form, {})
+    return _after_write(request, key, station, form, {})
 
 
 @router.post("/jobs/{key}/{station_key}/{name}")
