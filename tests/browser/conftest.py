@@ -26,6 +26,9 @@ from uranograph.instruments.simulator import Simulator, engine
 if TYPE_CHECKING:
     from multiprocessing.process import BaseProcess
 
+# A machine that runs three windows at once is slow at times; nothing waits longer than it has to.
+expect.set_options(timeout=20_000)
+
 CHROMIUM = "/usr/bin/chromium"
 # The made-up engine whose instruments say what they show.
 LIVE_SEED = 7
