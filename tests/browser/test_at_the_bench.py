@@ -148,7 +148,7 @@ def test_what_was_recorded_while_the_server_is_away_waits_and_goes_out_once_in_o
     expect(page.locator("#notice")).to_contain_text("Uranograph does not answer")
     expect(page.locator(".outbox")).to_contain_text("Sent as soon as Uranograph answers: 40. Waiting: 39.")
     own_server.start()
-    expect(page.locator(".strip tr")).to_have_count(2, timeout=15_000)
+    expect(page.locator(".strip tr")).to_have_count(2)
     expect(page.locator("#notice")).to_be_hidden()
     expect(page.locator(".outbox")).to_have_count(0)
     newest, first = page.locator(".strip tr").all_inner_texts()
@@ -164,7 +164,7 @@ def test_what_waits_for_the_server_can_be_taken_back(page: Page, own_server: Ser
     page.get_by_role("button", name="Take it back").click()
     expect(page.locator("#text")).to_have_value("44")
     own_server.start()
-    expect(page.locator("#notice")).to_be_hidden(timeout=15_000)
+    expect(page.locator("#notice")).to_be_hidden()
     page.fill("#text", "40")
     record(page, "")
     expect(page.locator(".strip tr")).to_have_count(1)
@@ -212,7 +212,7 @@ def test_forms_wait_for_the_server_too_and_keep_what_is_typed(page: Page, own_se
     expect(page.locator("#notice")).to_contain_text("sent as soon as it answers")
     expect(page.locator("#words")).to_have_value("the stop is bent")
     own_server.start()
-    expect(page.locator(".note")).to_contain_text("the stop is bent", timeout=15_000)
+    expect(page.locator(".note")).to_contain_text("the stop is bent")
     expect(page.locator(".note")).to_have_count(1)
 
 

@@ -148,7 +148,7 @@ HANDS = {"keys": Keys, "phone": Thumb, "reader": Reader}
 @pytest.fixture
 def way(request: pytest.FixtureRequest, browser: Browser, server: Server) -> Iterator[Hand]:
     context = browser.new_context(**WAYS[request.param], reduced_motion="reduce")
-    context.set_default_timeout(6000)
+    context.set_default_timeout(20_000)
     if request.param == "night":
         context.add_cookies([{"name": "uranograph_light", "value": "night", "url": server.url}])
     page = context.new_page()
