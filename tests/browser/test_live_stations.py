@@ -23,7 +23,7 @@ def test_all_valves_are_swept_one_after_another_and_the_worn_one_is_named(
     page: Page, server: Server, lines: Lines
 ) -> None:
     key, hand = set_up(server, lines), lines.simulator
-    hand.world = replace(hand.world, parts=replace(hand.world.parts, worn={"3 exhaust": 0.94}))
+    hand.change(lambda world: replace(world, parts=replace(world.parts, worn={"3 exhaust": 0.94})))
     hand.rate = FAST_DEG_PER_S
     contacts(server, key, lines)
     signed_in(page, server, "QZ")
@@ -201,7 +201,7 @@ def test_a_gear_refitted_in_the_middle_loses_the_encoders_zero_and_what_was_read
     assert abs(error - hand.world.state.late_deg) < doubt + 0.1
     # The cam gear goes on otherwise, and with the front apart the encoder's coupling was off: its zero is another.
     wheel = replace(hand.world.state.wheel, zero_deg=hand.world.state.wheel.zero_deg + 23.0)
-    hand.world = hand.world.but(late_deg=hand.world.state.late_deg + LATER_DEG, wheel=wheel)
+    hand.change(lambda world: world.but(late_deg=world.state.late_deg + LATER_DEG, wheel=wheel))
     page.goto(f"{server.url}/jobs/{key}/degree")
     for act in ("wheel-refitted", "cam-moved"):
         page.locator("summary", has_text="What was done?").click()

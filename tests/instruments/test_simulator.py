@@ -1,6 +1,7 @@
 """A made-up engine that says where it stands."""
 
 import socket
+import threading
 import time
 from dataclasses import replace
 
@@ -102,3 +103,23 @@ def test_a_dial_on_another_cylinder_rises_when_that_one_is_due() -> None:
     assert greatest["exhaust"] == pytest.approx(lift, abs=0.02)
     assert greatest["3-exhaust"] == pytest.approx(0.9 * lift, abs=0.02)
     assert greatest["4-exhaust"] == pytest.approx(lift, abs=0.02)
+
+
+def test_what_is_changed_while_it_turns_stays_changed() -> None:
+    playing, ended = Simulator(engine(3)), threading.Event()
+
+    def play() -> None:
+        while not ended.is_set():
+            playing.do("turn", by=1.0)
+            playing.advance(0.001)
+
+    thread = threading.Thread(target=play, daemon=True)
+    thread.start()
+    try:
+        for n in range(300):
+            playing.change(lambda world, n=n: world.but(late_deg=float(n)))  # type: ignore[misc]
+            time.sleep(0.001)
+            assert playing.world.state.late_deg == n
+    finally:
+        ended.set()
+        thread.join(5)

@@ -64,7 +64,7 @@ class Simulator:
         self.left_deg, self.rate = 0.0, DEG_PER_S
         self.rest_s = 0.0
         self.steps: Iterator[Step] = iter(())
-        self._lock = threading.Lock()
+        self._lock = threading.RLock()
 
     def play(self, steps: Iterable[Step]) -> None:
         """Do these steps one after the other, in their own time."""
@@ -94,34 +94,39 @@ class Simulator:
             else:
                 raise KeyError(kind)
 
+    def change(self, changed: Callable[[World], World]) -> None:
+        """Make another engine of it, in between two of its moves."""
+        with self._lock:
+            self.world = changed(self.world)
+
     def advance(self, seconds: float) -> None:
         """Let so much time go by: what turns turns on, what rests rests, and the next step begins once that is done."""
         with self._lock:
             self.world, _ = act(self.world, Act("wait", by=seconds * self.pace))
-        if self.rest_s > 0:
-            self.rest_s -= seconds
-        elif self.left_deg:
-            self._turn(seconds)
-        elif (step := next(self.steps, None)) is not None:
-            self.do(*step)
+            if self.rest_s > 0:
+                self.rest_s -= seconds
+            elif self.left_deg:
+                self._turn(seconds)
+            elif (step := next(self.steps, None)) is not None:
+                self.do(*step)
 
     def _turn(self, seconds: float) -> None:
         most = self.rate * seconds
         by = max(-most, min(most, self.left_deg))
-        with self._lock:
-            before = self.world.state.crank_deg
-            self.world, _ = act(self.world, Act("turn", by=by))
-            moved = self.world.state.crank_deg - before
-            # Held by the stop: the hand leaves it there.
-            self.left_deg = 0.0 if abs(moved - by) > 1e-9 or abs(self.left_deg) <= abs(by) else self.left_deg - by
+        before = self.world.state.crank_deg
+        self.world, _ = act(self.world, Act("turn", by=by))
+        moved = self.world.state.crank_deg - before
+        # Held by the stop: the hand leaves it there.
+        self.left_deg = 0.0 if abs(moved - by) > 1e-9 or abs(self.left_deg) <= abs(by) else self.left_deg - by
 
     def line(self) -> str:
         """What its instruments say now, on one line."""
-        state = self.world.state
+        world = self.world
+        state = world.state
         deg = round((state.crank_deg + state.wheel.zero_deg) / STEPS_DEG) * STEPS_DEG % 360
-        moved = (geometry.under_dial(self.world, state.dial.on) - state.dial.zero_mm) / state.dial.lean
+        moved = (geometry.under_dial(world, state.dial.on) - state.dial.zero_mm) / state.dial.lean
         mm = round((moved + self.noise.gauss(0, NOISE_MM)) / STEP_MM) * STEP_MM
-        return f"angle={deg:.1f} deg; dial={mm:+.3f} mm; temp={self.world.gear_now_c:.1f} C"
+        return f"angle={deg:.1f} deg; dial={mm:+.3f} mm; temp={world.gear_now_c:.1f} C"
 
 
 class WorldPort:
